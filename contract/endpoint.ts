@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import type { Right } from './rights';
+
+export type Method = 'GET' | 'POST' | 'PUT';
+
+/**
+ * One thing the server can be asked. `posts` marks what writes to the ledger or to what is reserved: it needs an `Idempotency-Key`
+ * and takes `?preview=true`, which answers the effects and changes nothing.
+ */
+export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+  method: Method;
+  /** With `:name` for parameters. */
+  path: string;
+  summary: string;
+  /** The right it needs; null for what is open to everyone. */
+  right: Right | null;
+  posts: boolean;
+  params: P;
+  query: Q;
+  body: B;
+  response: R;
+}
+
+const nothing = z.object({}).strip();
+type Nothing = typeof nothing;
+
+export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q extends z.ZodType = Nothing, B extends z.ZodType = Nothing>(
+  given: { method: Method; path: string; summary: string; right: Right | null; posts?: boolean; params?: P; query?: Q; body?: B; response: R },
+): Endpoint<P, Q, B, R> {
+  return { posts: false, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
+}
+
+export type ParamsOf<E extends Endpoint> = z.output<E['params']>;
+export type QueryOf<E extends Endpoint> = z.output<E['query']>;
+export type BodyOf<E extends Endpoint> = z.output<E['body']>;
+export type ResponseOf<E extends Endpoint> = z.output<E['response']>;
+/** What a caller gives, before defaults are filled in. */
+export type Asked<E extends Endpoint> = { params?: z.input<E['params']>; query?: z.input<E['query']>; body?: z.input<E['body']> };

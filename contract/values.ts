@@ -1,0 +1,44 @@
+import { isDay } from '@larder/core/day';
+import { z } from 'zod';
+
+/** The pieces that requests and responses are made of. Decimals travel as strings, days as `YYYY-MM-DD`, moments as ISO 8601 UTC. */
+export const Id = z.number().int().positive().max(2147483647);
+export const PathId = z.coerce.number().int().positive().max(2147483647);
+export const Day = z.string().refine(isDay, 'Give a day that exists, such as 24 Nov or +7.');
+export const Text = z.string().trim().max(2000, 'At most 2,000 characters.');
+export const ShortText = z.string().trim().max(200, 'At most 200 characters.');
+export const NeededText = ShortText.min(1, 'This must be filled.');
+export const Code = z.string().trim().min(1, 'This must be filled.').max(60, 'At most 60 characters.').regex(/^[^\p{C}]+$/u, 'Only characters that can be printed.');
+
+/** A quantity as typed: checked for sense here, against the unit's steps where the item is known. */
+export const Quantity = z.string().trim().regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.').refine((text) => Number(text) > 0, 'The quantity must be more than zero.');
+export const QuantityOrZero = z.string().trim().regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12, 0.5 or 0, below 1,000,000,000, with at most 4 decimals.');
+export const SignedQuantity = z.string().trim().regex(/^[+-]?\d{1,9}(\.\d{1,4})?$/, 'Give a difference such as 3 or -2, with at most 4 decimals.');
+export const Price = z.string().trim().regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
+/** A decimal in a response. */
+export const Amount = z.string();
+export const Version = z.number().int().positive();
+
+export const Paging = { limit: z.coerce.number().int().min(1).max(200).default(50), cursor: z.string().max(400).optional() };
+export const Search = z.string().max(200).optional();
+export const page = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), next: z.string().nullable(), total: z.number().optional() });
+
+export const Effects = z.object({
+  rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), measure: z.enum(['on hand', 'reserved', 'free', 'short', 'on the bench', 'value', 'unit cost']), where: z.string(), before: Amount, after: Amount })),
+  notes: z.array(z.string()),
+});
+export type Effects = z.infer<typeof Effects>;
+
+/** Answer of every action that posts; `movementId` is null for a preview and for what moves no goods. */
+export const Posted = z.object({ movementId: Id.nullable(), effects: Effects });
+export type Posted = z.infer<typeof Posted>;
+
+export const Stage = z.object({ name: z.string(), done: Amount, of: Amount });
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number(),
+  errors: z.array(z.object({ field: z.string(), sentence: z.string() })),
+  asks: z.array(z.string()),
+});
+export type Problem = z.infer<typeof Problem>;

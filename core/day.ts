@@ -1,0 +1,58 @@
+/** A calendar day as `YYYY-MM-DD`, in the company's time zone. */
+export type Day = string;
+
+const dayMs = 86_400_000;
+const at = (day: Day): number => Date.parse(`${day}T00:00:00Z`);
+
+/** The day `days` after `day` (before it when negative). */
+export const addDays = (day: Day, days: number): Day => new Date(at(day) + days * dayMs).toISOString().slice(0, 10);
+
+/** Whole days from `from` to `to`; negative when `to` is earlier. */
+export const daysBetween = (from: Day, to: Day): number => Math.round((at(to) - at(from)) / dayMs);
+
+/** 0 for Sunday to 6 for Saturday. */
+export const weekday = (day: Day): number => new Date(at(day)).getUTCDay();
+
+/** `day` moved past Saturdays and Sundays. */
+export function nextWorkday(day: Day): Day {
+  const shift = [1, 0, 0, 0, 0, 0, 2][weekday(day)] ?? 0;
+  return addDays(day, shift);
+}
+
+/** The day a moment falls on in a time zone, such as "Europe/London". */
+export function dayOf(moment: Date, timeZone: string): Day {
+  const parts = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(moment);
+  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? '';
+  return `${part('year')}-${part('month')}-${part('day')}`;
+}
+
+const shortNames = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
+
+/**
+ * A day typed the short way: "today", "tomorrow", "+7", "fri" (the next one), "24/11", "24/11/27", "2026-11-24".
+ * A day and month without a year means the next such day, today included. Returns null when it is no day.
+ */
+export function parseDay(text: string, today: Day): Day | null {
+  const typed = text.trim().toLowerCase();
+  if (typed === 'today') return today;
+  if (typed === 'tomorrow') return addDays(today, 1);
+  const plus = /^([+-]\d{1,4})$/.exec(typed);
+  if (plus) return addDays(today, Number(plus[1]));
+  const name = shortNames.indexOf(typed.slice(0, 3));
+  if (name >= 0 && /^[a-z]+$/.test(typed)) return addDays(today, (name - weekday(today) + 7) % 7 || 7);
+  if (/^\d{4}-\d{2}-\d{2}$/.test(typed)) return isDay(typed) ? typed : null;
+  const parts = /^(\d{1,2})[/. -](\d{1,2})(?:[/. -](\d{2}|\d{4}))?$/.exec(typed);
+  if (!parts) return null;
+  const write = (year: number) => `${year}-${(parts[2] ?? '').padStart(2, '0')}-${(parts[1] ?? '').padStart(2, '0')}`;
+  if (parts[3]) return valid(write(Number(parts[3].length === 2 ? `20${parts[3]}` : parts[3])));
+  const year = Number(today.slice(0, 4));
+  const thisYear = write(year);
+  return isDay(thisYear) && thisYear >= today ? thisYear : valid(write(year + 1));
+}
+
+const valid = (day: Day): Day | null => (isDay(day) ? day : null);
+
+/** Whether the text is a day that exists, written `YYYY-MM-DD`. */
+export function isDay(text: string): boolean {
+  return /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(at(text)) && addDays(text, 0) === text;
+}

@@ -1,0 +1,47 @@
+import { sum, zero, type Decimal } from '../decimal';
+import { itemOf, placeOf } from './plan';
+import { isOwned, type JournalLine, type LedgerState, type PlannedLine } from './types';
+
+/**
+ * Journal lines of a movement: inventory per item against the account of the place at the other end.
+ * What was clamped goes to cost variance in the same entry. Amounts add up to zero; lines of zero are left out.
+ */
+export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): JournalLine[] {
+  const inventory = new Map<string, JournalLine>();
+  const others = new Map<string, JournalLine>();
+  for (const line of lines) {
+    const item = itemOf(state, line.itemId);
+    add(inventory, item.inventoryAccount, item.id, line.value);
+    add(others, otherAccount(state, line), null, line.value.plus(line.variance).neg());
+    add(others, state.accounts['cost-variance'], null, line.variance);
+  }
+  const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
+  if (!sum(all.map(({ amount }) => amount)).isZero()) throw new Error('the entry does not balance');
+  return all;
+}
+
+function add(lines: Map<string, JournalLine>, accountId: number, itemId: number | null, amount: Decimal): void {
+  const key = `${accountId}/${itemId ?? ''}`;
+  lines.set(key, { accountId, itemId, amount: (lines.get(key)?.amount ?? zero).plus(amount) });
+}
+
+/** The account of the end of the line that is not ours. */
+function otherAccount(state: LedgerState, line: PlannedLine): number {
+  const ends = [placeOf(state, line.fromPlaceId), placeOf(state, line.toPlaceId)];
+  const kind = ends.find((place) => !isOwned(place.kind))?.kind;
+  switch (kind) {
+    case 'supplier':
+      return state.accounts[line.serves ? 'grni' : 'purchases-paid'];
+    case 'customer':
+      return itemOf(state, line.itemId).costAccount;
+    case 'opening':
+      return state.accounts.opening;
+    case 'own-use':
+      return state.reasonAccount ?? state.accounts['own-use'];
+    case 'found-or-lost':
+    case 'scrap':
+      return state.reasonAccount ?? state.accounts['stock-differences'];
+    default:
+      return itemOf(state, line.itemId).inventoryAccount;
+  }
+}

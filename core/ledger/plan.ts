@@ -1,0 +1,121 @@
+import { costMethods, type Pool } from '../costing/method';
+import { zero, type Decimal } from '../decimal';
+import { Refusal, refuseField } from '../refusal';
+import { effectsOf } from './effects';
+import { journalOf } from './journal';
+import { planReservations } from './reservations';
+import { balanceKey, isOwned, type ItemState, type LedgerState, type Movement, type MovementLine, type Place, type Plan, type PlannedLine } from './types';
+
+/**
+ * Decides a movement: what each line is worth, which reservations it takes or frees, the journal and the effects.
+ * The same function serves preview and posting. Throws Refusal, by the field, when the movement may not be.
+ */
+export function plan(movement: Movement, state: LedgerState): Plan {
+  refuseDay(movement, state);
+  if (movement.lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'There is nothing to post: no line changes anything.');
+  refuseBalances(movement, state);
+  refuseCounters(movement, state);
+  const { lines, pools } = valueLines(movement, state);
+  const reservations = planReservations(movement, state);
+  const journal = journalOf(state, lines);
+  return { lines, journal, releases: reservations.releases, reserves: reservations.reserves, effects: effectsOf(state, lines, pools, reservations) };
+}
+
+export const placeOf = (state: LedgerState, id: number): Place => {
+  const place = state.places.get(id);
+  if (!place) throw new Error(`place ${id} was not read`);
+  return place;
+};
+
+export const itemOf = (state: LedgerState, id: number): ItemState => {
+  const item = state.items.get(id);
+  if (!item) throw new Error(`item ${id} was not read`);
+  return item;
+};
+
+function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
+  if (effectiveOn > state.today) throw refuseField(422, 'future-day', 'effectiveOn', 'The day lies in the future.');
+  if (state.closedThrough !== null && effectiveOn <= state.closedThrough)
+    throw refuseField(409, 'period-closed', 'effectiveOn', `The books are closed up to ${state.closedThrough}.`);
+}
+
+/** No owned balance goes below zero, now or as of any day since the effective day. */
+function refuseBalances(movement: Movement, state: LedgerState): void {
+  const change = new Map<string, Decimal>();
+  for (const line of movement.lines) {
+    if (line.quantity.lte(zero)) throw new Error('a movement line has a quantity above zero');
+    const from = placeOf(state, line.fromPlaceId);
+    const to = placeOf(state, line.toPlaceId);
+    if (to.retired) throw refuseField(409, 'place-retired', line.field, `${to.code} is retired; choose another bin.`);
+    const out = balanceKey(line.itemId, line.lotId, from.id);
+    const into = balanceKey(line.itemId, line.lotId, to.id);
+    const left = (change.get(out) ?? zero).minus(line.quantity);
+    change.set(out, left);
+    change.set(into, (change.get(into) ?? zero).plus(line.quantity));
+    if (isOwned(from.kind)) refuseBelowZero(movement, state, line, from, left);
+  }
+}
+
+function refuseBelowZero(movement: Movement, state: LedgerState, line: MovementLine, from: Place, change: Decimal): void {
+  const key = balanceKey(line.itemId, line.lotId, from.id);
+  const there = state.balances.get(key) ?? zero;
+  const { sku } = itemOf(state, line.itemId);
+  if (there.plus(change).lt(zero)) {
+    const gone = movement.kind === 'undo' ? ' The goods have left it since, so this cannot be undone.' : '';
+    throw refuseField(409, 'not-enough-stock', line.field, `${from.code} holds ${there.toFixed()} of ${sku}, not ${line.quantity.toFixed()}.${gone}`);
+  }
+  const lowest = state.lowestSince.get(key);
+  if (lowest?.plus(change).lt(zero))
+    throw refuseField(409, 'not-enough-then', line.field, `${from.code} did not hold that much of ${sku} on every day since ${movement.effectiveOn}.`);
+}
+
+/** A counter of a document line never goes below what rests on it. */
+function refuseCounters(movement: Movement, state: LedgerState): void {
+  for (const line of movement.lines.filter(({ serves }) => serves !== null)) {
+    const counters = (line.serves?.kind === 'purchase' ? state.purchaseLines : state.salesLines).get(line.serves?.lineId ?? 0);
+    if (!counters) throw new Error('the document line was not read');
+    const from = placeOf(state, line.fromPlaceId).kind;
+    const to = placeOf(state, line.toPlaceId).kind;
+    const onBench = counters.first.minus(counters.second);
+    if (from === 'bench' && onBench.lt(line.quantity))
+      throw refuseField(409, 'not-picked', line.field, `Only ${onBench.toFixed()} of ${counters.label} wait on the bench.`);
+    if (to === 'supplier' && counters.first.lt(line.quantity))
+      throw refuseField(409, 'not-received', line.field, `Only ${counters.first.toFixed()} of ${counters.label} have been received.`);
+  }
+}
+
+function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; pools: Map<number, Pool> } {
+  const pools = new Map<number, Pool>();
+  const seqs = new Map<number, number>();
+  const lines = movement.lines.map((line): PlannedLine => {
+    const item = itemOf(state, line.itemId);
+    const pool = pools.get(line.itemId) ?? item.pool;
+    const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
+    const stated = statedValue(line, item, pool, direction);
+    const value = clamp(pool, line.quantity, direction, stated);
+    const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
+    seqs.set(line.itemId, seq);
+    pools.set(line.itemId, { quantity: pool.quantity.plus(line.quantity.times(direction)), value: pool.value.plus(value) });
+    return { ...line, seq, value, variance: stated.minus(value) };
+  });
+  return { lines, pools };
+}
+
+/** Signed value the line would move, before clamping. */
+function statedValue(line: MovementLine, item: ItemState, pool: Pool, direction: number): Decimal {
+  if (direction === 0) return zero;
+  if (line.valuation.by !== 'current') return line.valuation.value.times(direction);
+  const method = costMethods[item.costMethod];
+  if (direction < 0) return method.take(pool, line.quantity).neg();
+  const unit = method.unitCost(pool) ?? item.lastUnitCost ?? item.purchasePrice;
+  if (unit === null)
+    throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
+  return unit.times(line.quantity).toDecimalPlaces(2);
+}
+
+/** No posting takes a pool below 0.00 or leaves value on quantity zero. */
+function clamp(pool: Pool, quantity: Decimal, direction: number, stated: Decimal): Decimal {
+  if (direction >= 0) return stated;
+  if (pool.quantity.minus(quantity).lte(zero)) return pool.value.neg();
+  return pool.value.plus(stated).lt(zero) ? pool.value.neg() : stated;
+}

@@ -1,0 +1,102 @@
+import { least, zero, type Decimal } from '../decimal';
+import { Refusal, refuseField } from '../refusal';
+import { itemOf, placeOf } from './plan';
+import { releaseLost, reservedOf, serve } from './serving';
+import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
+
+/** How one item stands at one site before and after a movement. */
+export interface SiteChange {
+  before: SiteState;
+  after: SiteState;
+}
+
+export interface Reservations {
+  releases: ReservationChange[];
+  reserves: ReservationChange[];
+  sites: SiteChange[];
+  notes: string[];
+}
+
+/** Goods that are no longer there release what was promised from them; goods merely wanted elsewhere may not be taken from a promise. */
+const lossKinds: ReadonlySet<PlaceKind> = new Set(['found-or-lost', 'scrap', 'supplier', 'opening', 'bin']);
+
+/**
+ * What the movement does to what is promised: a pick uses its own line's reservation, lost goods release the last served lines,
+ * goods that come in serve the short ones. Throws Refusal when it would take what is promised to another order.
+ */
+export function planReservations(movement: Movement, state: LedgerState): Reservations {
+  const touched = new Map<string, SiteState>();
+  const unpicked: number[] = [];
+  for (const line of movement.lines) moveAtSites(state, touched, line, unpicked);
+  const result: Reservations = { releases: [], reserves: [], sites: [], notes: [] };
+  for (const [key, moved] of touched) {
+    const before = state.sites.get(key) as SiteState;
+    const settled = settle(movement, state, moved, unpicked);
+    note(result, before, settled);
+    result.sites.push({ before, after: settled });
+  }
+  return result;
+}
+
+/** Applies a line to the on hand, bench and demand of the sites at its ends. */
+function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, line: MovementLine, unpicked: number[]): void {
+  const from = placeOf(state, line.fromPlaceId);
+  const to = placeOf(state, line.toPlaceId);
+  for (const { place, sign } of [{ place: from, sign: -1 }, { place: to, sign: 1 }]) {
+    if (place.siteId === null || (place.kind !== 'bin' && place.kind !== 'bench')) continue;
+    const key = siteKey(line.itemId, place.siteId);
+    const at = touched.get(key) ?? state.sites.get(key);
+    if (!at) throw new Error(`the standing of ${key} was not read`);
+    const change = line.quantity.times(sign);
+    const onHand = place.kind === 'bin' && place.sellable ? at.onHand.plus(change) : at.onHand;
+    const bench = place.kind === 'bench' ? at.bench.plus(change) : at.bench;
+    touched.set(key, { ...at, onHand, bench, demand: picked(at.demand, line, from.kind, to.kind, place.kind, unpicked) });
+  }
+}
+
+/** A pick lowers what its line wants and uses its reservation; an undone pick wants it again. */
+function picked(demand: readonly DemandLine[], line: MovementLine, from: PlaceKind, to: PlaceKind, end: PlaceKind, unpicked: number[]): readonly DemandLine[] {
+  if (line.serves?.kind !== 'sales' || end !== 'bench' || from === to) return demand;
+  const { lineId } = line.serves;
+  if (from === 'bin')
+    return demand.map((d) => (d.lineId === lineId ? { ...d, wanted: d.wanted.minus(line.quantity), reserved: d.reserved.minus(least(d.reserved, line.quantity)) } : d));
+  if (to !== 'bin') return demand;
+  unpicked.push(lineId);
+  return demand.map((d) => (d.lineId === lineId ? { ...d, wanted: d.wanted.plus(line.quantity) } : d));
+}
+
+function settle(movement: Movement, state: LedgerState, at: SiteState, first: readonly number[]): SiteState {
+  const overPicked = at.demand.find((line) => line.wanted.lt(zero));
+  if (overPicked) {
+    const line = movement.lines.find((one) => one.serves?.lineId === overPicked.lineId && one.serves.kind === 'sales') as MovementLine;
+    throw refuseField(409, 'more-than-wanted', line.field, `${overPicked.orderNumber} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`);
+  }
+  if (at.onHand.gte(reservedOf(at.demand))) return { ...at, demand: serve(at.onHand, at.demand, first) };
+  const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
+  if (!taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind))) throw refuseTaken(movement, state, at, taking);
+  return { ...at, demand: releaseLost(at.onHand, at.demand) };
+}
+
+function refuseTaken(movement: Movement, state: LedgerState, at: SiteState, taking: readonly MovementLine[]): Refusal {
+  const before = state.sites.get(siteKey(at.itemId, at.siteId)) as SiteState;
+  const serving = new Set(movement.lines.map((line) => line.serves?.lineId));
+  const own = before.demand.filter((line) => serving.has(line.lineId));
+  const others = reservedOf(before.demand).minus(reservedOf(own));
+  const may: Decimal = before.onHand.minus(others);
+  const { sku } = itemOf(state, at.itemId);
+  return refuseField(409, 'promised-elsewhere', taking[0]?.field ?? 'lines', `Only ${may.toFixed()} of ${sku} may be taken at ${at.siteName}; ${others.toFixed()} are promised to other orders.`);
+}
+
+/** Writes down how each line's reservation changed, releases and reserves apart, with a sentence where a line falls short or is served. */
+function note(result: Reservations, before: SiteState, after: SiteState): void {
+  for (const line of after.demand) {
+    const was = before.demand.find(({ lineId }) => lineId === line.lineId) as DemandLine;
+    const change = line.reserved.minus(was.reserved);
+    if (change.isZero()) continue;
+    const entry = { lineId: line.lineId, itemId: after.itemId, siteId: after.siteId, quantity: change };
+    (change.lt(zero) ? result.releases : result.reserves).push(entry);
+    const shortChange = line.wanted.minus(line.reserved).minus(was.wanted.minus(was.reserved));
+    if (shortChange.gt(zero)) result.notes.push(`${line.orderNumber} line ${line.position} becomes short of ${shortChange.toFixed()}.`);
+    if (shortChange.lt(zero)) result.notes.push(`${line.orderNumber} line ${line.position} gets ${shortChange.neg().toFixed()} it was short of.`);
+  }
+}

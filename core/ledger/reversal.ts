@@ -1,0 +1,35 @@
+import type { Day } from '../day';
+import type { Movement, MovementKind, MovementLine, Serves } from './types';
+import type { Decimal } from '../decimal';
+
+/** A movement as it was posted. */
+export interface PostedMovement {
+  id: number;
+  kind: MovementKind;
+  reasonId: number | null;
+  lines: readonly { itemId: number; lotId: number | null; quantity: Decimal; fromPlaceId: number; toPlaceId: number; value: Decimal; serves: Serves | null }[];
+}
+
+/** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
+export function reversalOf(posted: PostedMovement, day: Day, note: string): Movement {
+  const lines = [...posted.lines].reverse().map(
+    (line): MovementLine => ({
+      itemId: line.itemId,
+      lotId: line.lotId,
+      quantity: line.quantity,
+      fromPlaceId: line.toPlaceId,
+      toPlaceId: line.fromPlaceId,
+      valuation: { by: 'original', value: line.value.abs() },
+      serves: line.serves,
+      field: 'movementId',
+    }),
+  );
+  return {
+    kind: 'undo',
+    effectiveOn: day,
+    lines,
+    reasonId: posted.reasonId,
+    reversesId: posted.id,
+    note,
+  };
+}

@@ -1,0 +1,187 @@
+import type { CostMethodName, Pool } from '../costing/method';
+import type { Day } from '../day';
+import type { Decimal } from '../decimal';
+
+/** Where stock can be. Bins are the shelves; the rest says in what other way goods exist for the business, or have left it. */
+export type PlaceKind =
+  | 'bin'
+  | 'bench'
+  | 'transit'
+  | 'holder'
+  | 'in-work'
+  | 'supplier'
+  | 'customer'
+  | 'found-or-lost'
+  | 'scrap'
+  | 'own-use'
+  | 'opening'
+  | 'made'
+  | 'relabel'
+  | 'used-up'
+  | 'nowhere'
+  | 'before-records';
+
+const ownedKinds: ReadonlySet<PlaceKind> = new Set(['bin', 'bench', 'transit', 'holder', 'in-work']);
+
+/** Whether what lies in a place of this kind belongs to the business and to the item's cost pool. */
+export const isOwned = (kind: PlaceKind): boolean => ownedKinds.has(kind);
+
+export interface Place {
+  id: number;
+  kind: PlaceKind;
+  siteId: number | null;
+  code: string;
+  /** Bins only: stock here may be promised (not quarantine). */
+  sellable: boolean;
+  retired: boolean;
+}
+
+export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'undo';
+
+/** How value comes with goods entering the pool: as stated, at current cost, or as it was in the movement that is undone. */
+export type Valuation = { by: 'stated'; value: Decimal } | { by: 'current' } | { by: 'original'; value: Decimal };
+
+/** The document line that a movement line serves. */
+export interface Serves {
+  kind: 'purchase' | 'sales';
+  lineId: number;
+}
+
+export interface MovementLine {
+  itemId: number;
+  lotId: number | null;
+  /** Base units, more than zero. */
+  quantity: Decimal;
+  fromPlaceId: number;
+  toPlaceId: number;
+  valuation: Valuation;
+  serves: Serves | null;
+  /** Path of the field in the request that asked for this line. */
+  field: string;
+}
+
+export interface Movement {
+  kind: MovementKind;
+  effectiveOn: Day;
+  lines: readonly MovementLine[];
+  reasonId: number | null;
+  reversesId: number | null;
+  note: string;
+}
+
+export interface ItemState {
+  id: number;
+  sku: string;
+  name: string;
+  unit: string;
+  costMethod: CostMethodName;
+  pool: Pool;
+  lastSeq: number;
+  lastUnitCost: Decimal | null;
+  purchasePrice: Decimal | null;
+  inventoryAccount: number;
+  costAccount: number;
+}
+
+/** A confirmed order line that wants an item at a site. Quantities in base units. */
+export interface DemandLine {
+  lineId: number;
+  orderNumber: string;
+  position: number;
+  shipBy: Day;
+  promisedOn: Day | null;
+  wanted: Decimal;
+  reserved: Decimal;
+}
+
+export interface SiteState {
+  itemId: number;
+  siteId: number;
+  siteName: string;
+  onHand: Decimal;
+  bench: Decimal;
+  demand: readonly DemandLine[];
+}
+
+/** Counters of a document line as the ledger keeps them. */
+export interface LineCounters {
+  label: string;
+  /** Received or picked. */
+  first: Decimal;
+  /** Dispatched; zero for purchase lines. */
+  second: Decimal;
+}
+
+export type AccountPurpose = 'inventory' | 'grni' | 'cost-of-sales' | 'cost-variance' | 'opening' | 'stock-differences' | 'own-use' | 'purchases-paid';
+
+/** What is known when a movement is decided: read under locks to post, in one snapshot to preview. */
+export interface LedgerState {
+  today: Day;
+  closedThrough: Day | null;
+  places: ReadonlyMap<number, Place>;
+  items: ReadonlyMap<number, ItemState>;
+  /** By `balanceKey`. */
+  balances: ReadonlyMap<string, Decimal>;
+  /** Lowest balance as of any day from the effective day on, by `balanceKey`; only for days before today. */
+  lowestSince: ReadonlyMap<string, Decimal>;
+  /** By `siteKey`. */
+  sites: ReadonlyMap<string, SiteState>;
+  purchaseLines: ReadonlyMap<number, LineCounters>;
+  salesLines: ReadonlyMap<number, LineCounters>;
+  accounts: Readonly<Record<AccountPurpose, number>>;
+  /** Account of the movement's reason. */
+  reasonAccount: number | null;
+}
+
+export const balanceKey = (itemId: number, lotId: number | null, placeId: number): string => `${itemId}/${lotId ?? ''}/${placeId}`;
+export const siteKey = (itemId: number, siteId: number): string => `${itemId}@${siteId}`;
+
+export interface PlannedLine extends MovementLine {
+  /** Running number per item: the order in which cost runs. */
+  seq: number;
+  /** Signed change of the item's pool, in cents: into it positive. */
+  value: Decimal;
+  /** What could not follow the goods without taking the pool below zero: it goes to cost variance. Usually zero. */
+  variance: Decimal;
+}
+
+export interface JournalLine {
+  accountId: number;
+  itemId: number | null;
+  /** Debit positive, credit negative. */
+  amount: Decimal;
+}
+
+/** A change of what is reserved for an order line; negative releases. */
+export interface ReservationChange {
+  lineId: number;
+  itemId: number;
+  siteId: number;
+  quantity: Decimal;
+}
+
+/** One figure before and after. `where` is a site, or empty for the whole business. */
+export interface EffectRow {
+  itemId: number;
+  sku: string;
+  name: string;
+  measure: 'on hand' | 'reserved' | 'free' | 'short' | 'on the bench' | 'value' | 'unit cost';
+  where: string;
+  before: string;
+  after: string;
+}
+
+export interface Effects {
+  rows: EffectRow[];
+  /** Sentences about what else happens: lines that become short or are served, value that goes to variance. */
+  notes: string[];
+}
+
+export interface Plan {
+  lines: PlannedLine[];
+  journal: JournalLine[];
+  /** To be written before the lines, and after them. */
+  releases: ReservationChange[];
+  reserves: ReservationChange[];
+  effects: Effects;
+}

@@ -1,0 +1,61 @@
+import { zero, type Decimal } from './decimal';
+
+/** How far a document is in one respect: so much of so much, with the word for it. */
+export interface Stage {
+  name: string;
+  done: Decimal;
+  of: Decimal;
+}
+
+export interface PurchaseProgress {
+  placed: boolean;
+  closed: boolean;
+  cancelled: boolean;
+  ordered: Decimal;
+  received: Decimal;
+}
+
+const one = (yes: boolean): Pick<Stage, 'done' | 'of'> => ({ done: zero.plus(yes ? 1 : 0), of: zero.plus(1) });
+
+/** Stages of a purchase order, from its decisions and line counters. */
+export const purchaseStages = (p: PurchaseProgress): Stage[] => [
+  { name: 'Draft', ...one(true) },
+  { name: 'Placed', ...one(p.placed) },
+  { name: 'Received', done: p.received, of: p.ordered },
+];
+
+/** One word for a list: what the order is, or waits for. */
+export function purchaseState(p: PurchaseProgress): string {
+  if (p.cancelled) return 'cancelled';
+  if (!p.placed) return 'draft';
+  if (p.received.gte(p.ordered)) return 'received';
+  if (p.closed) return 'closed short';
+  return p.received.gt(zero) ? 'part received' : 'placed';
+}
+
+export interface SalesProgress {
+  confirmed: boolean;
+  cancelled: boolean;
+  closed: boolean;
+  ordered: Decimal;
+  picked: Decimal;
+  dispatched: Decimal;
+}
+
+/** Stages of a sales order, from its decisions and line counters. */
+export const salesStages = (p: SalesProgress): Stage[] => [
+  { name: 'Quote', ...one(true) },
+  { name: 'Confirmed', ...one(p.confirmed) },
+  { name: 'Picked', done: p.picked, of: p.ordered },
+  { name: 'Dispatched', done: p.dispatched, of: p.ordered },
+];
+
+/** One word for a list: what the order is, or waits for. */
+export function salesState(p: SalesProgress): string {
+  if (p.cancelled) return 'cancelled';
+  if (!p.confirmed) return 'quote';
+  if (p.dispatched.gte(p.ordered)) return 'dispatched';
+  if (p.closed) return 'closed short';
+  if (p.picked.gt(p.dispatched)) return 'waiting on the bench';
+  return p.dispatched.gt(zero) ? 'part dispatched' : 'confirmed';
+}

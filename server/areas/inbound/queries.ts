@@ -1,0 +1,95 @@
+import type * as contract from '@larder/contract/inbound';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { decimal, quantityText } from '@larder/core/decimal';
+import { Refusal } from '@larder/core/refusal';
+import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
+import type { Act } from '../../act';
+import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { movementRefs } from '../document';
+
+interface OrderRow {
+  id: number;
+  number: string;
+  supplierId: number;
+  supplier: string;
+  siteId: number;
+  site: string;
+  expectedOn: string | null;
+  createdAt: string;
+  placedAt: string | null;
+  closed: boolean;
+  cancelled: boolean;
+  ordered: string;
+  received: string;
+  lines: number;
+  amount: string;
+}
+
+const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt",
+  o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.received, x.lines, x.amount`;
+const tables = `FROM purchase_order o JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id
+  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity))), 0) AS received, count(*)::int AS lines, coalesce(sum(amount), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
+
+const shows: Record<QueryOf<typeof contract.listPurchases>['show'], string[]> = {
+  open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'x.wants'],
+  drafts: ['o.placed_at IS NULL', 'o.cancelled_at IS NULL'],
+  all: [],
+};
+
+export async function purchases({ tx, today }: Act, query: QueryOf<typeof contract.listPurchases>): Promise<ResponseOf<typeof contract.listPurchases>> {
+  const values = new Values();
+  const where = [...shows[query.show], ...everyWord(values, `lower(o.number || ' ' || p.name)`, query.q)];
+  if (query.siteId !== undefined) where.push(`o.site_id = ${values.add(query.siteId)}`);
+  const sort = query.show === 'open' ? { sql: `coalesce(o.expected_on, '9999-12-31')`, type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
+  const page = keyset(values, sort, 'o.id', { ...query, direction: query.show === 'open' ? 'up' : 'down' });
+  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(`SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`, values.list);
+  const { rows: shown, next } = paged(rows, query.limit);
+  return { rows: shown.map((row) => purchaseRow(row as OrderRow, today)), next };
+}
+
+const progress = (row: OrderRow): PurchaseProgress => ({ placed: row.placedAt !== null, closed: row.closed, cancelled: row.cancelled, ordered: decimal(row.ordered), received: decimal(row.received) });
+const isOpen = (row: OrderRow): boolean => row.placedAt !== null && !row.closed && !row.cancelled && decimal(row.received).lt(row.ordered);
+
+function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: string): contract.PurchaseRow {
+  const full = { placedAt, closed, cancelled, ...row };
+  return { ...row, state: purchaseState(progress(full)), late: isOpen(full) && row.expectedOn !== null && row.expectedOn < today };
+}
+
+export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
+  const [row] = await tx.rows<OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: contract.PurchaseOrder['lines'] }>(
+    `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements,
+      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
+          'quantity', trim_scale(l.quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
+        FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines"
+     ${tables} WHERE o.id = $1`,
+    [id],
+  );
+  if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
+  const { orderLines, version, note, currency, movements, ...order } = row;
+  return {
+    ...purchaseRow(order, today),
+    version, note, currency, movements,
+    placedAt: row.placedAt,
+    stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
+    canEdit: row.placedAt === null && !row.cancelled,
+    open: isOpen(row),
+    lines: orderLines,
+  };
+}
+
+/** Every open line that still wants goods, by expected day. The bin proposed is the item's own, else where it lies already, else the place for goods without a bin. */
+export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskLine[]> {
+  return tx.rows<contract.DeskLine>(
+    `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
+      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
+      ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id UNION ALL SELECT code FROM item_supplier WHERE item_id = i.id AND code <> '') AS codes
+     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id
+      LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id
+      LEFT JOIN LATERAL (
+        SELECT b.id, b.code FROM place b LEFT JOIN item_policy y ON y.bin_id = b.id AND y.item_id = i.id AND y.site_id = s.id LEFT JOIN balance q ON q.place_id = b.id AND q.item_id = i.id AND q.quantity > 0
+        WHERE b.site_id = s.id AND b.kind = 'bin' AND b.retired_at IS NULL AND (y.item_id IS NOT NULL OR (q.item_id IS NOT NULL AND b.sellable) OR b.unplaced)
+        ORDER BY y.item_id IS NULL, q.quantity DESC NULLS LAST, b.id LIMIT 1) b ON true
+     WHERE l.outstanding > 0 AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
+    [siteId ?? null],
+  );
+}

@@ -1,0 +1,164 @@
+import { eq } from 'drizzle-orm';
+import type * as contract from '@larder/contract/outbound';
+import type { BodyOf } from '@larder/contract/endpoint';
+import { decimal } from '@larder/core/decimal';
+import type { MovementLine } from '@larder/core/ledger/types';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { needRight, type Act } from '../../act';
+import { salesLine, salesOrder } from '../../db/schema/index';
+import { post, type Posting } from '../../ledger/door';
+import { lock } from '../../ledger/lock';
+import { promise } from '../../ledger/promise';
+import { nextNumber, recordChanges, refuseStale } from '../document';
+import { itemFacts, quantityError, refuseErrors, writtenLines } from '../orderLines';
+import { sale } from './queries';
+
+export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
+  await refuseHead(act, form);
+  const lines = await writtenLines(act, form.lines);
+  const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
+  const number = await nextNumber(act, 'sales order');
+  const [added] = await act.tx.db
+    .insert(salesOrder)
+    .values({ number, customerId: form.customerId, siteId: form.siteId, currency: company?.currency ?? '', shipBy: form.shipBy, note: form.note, createdAt: act.now.toISOString(), createdBy: act.by.id })
+    .returning({ id: salesOrder.id });
+  const orderId = added?.id as number;
+  await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId, shipBy: form.shipBy })));
+  return sale(act, orderId);
+}
+
+export async function editSale(act: Act, id: number, form: contract.SalesForm & { version: number }): Promise<contract.SalesOrder> {
+  await lock.salesOrders(act, [id]);
+  const was = await sale(act, id);
+  refuseStale(form.version, was.version, was.number);
+  if (!was.canEdit) throw new Refusal(409, 'not-a-quote', `${was.number} is ${was.state} and can no longer be changed here.`);
+  await refuseHead(act, form);
+  const lines = await writtenLines(act, form.lines);
+  await act.tx.db.delete(salesLine).where(eq(salesLine.orderId, id));
+  await act.tx.db.update(salesOrder).set({ customerId: form.customerId, siteId: form.siteId, shipBy: form.shipBy, note: form.note, version: was.version + 1 }).where(eq(salesOrder.id, id));
+  await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId: id, siteId: form.siteId, shipBy: form.shipBy })));
+  const is = await sale(act, id);
+  await recordChanges(act, 'sales order', id, headOf(was), headOf(is));
+  return is;
+}
+
+const headOf = (order: contract.SalesOrder) => ({
+  customer: order.customer, site: order.site, shipBy: order.shipBy, note: order.note,
+  lines: order.lines.map(({ sku, quantity, price }) => ({ sku, quantity, price })),
+});
+
+async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
+  const [known] = await act.tx.rows<{ customer: boolean; site: boolean }>(
+    'SELECT EXISTS (SELECT 1 FROM party WHERE id = $1 AND is_customer AND retired_at IS NULL) AS customer, EXISTS (SELECT 1 FROM site WHERE id = $2 AND retired_at IS NULL) AS site',
+    [form.customerId, form.siteId],
+  );
+  if (!known?.customer) throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
+  if (!known.site) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
+  needRight(act.by, 'outbound.sell', form.siteId);
+}
+
+/** Confirms a quote: what is free is reserved for it, the rest of each line is short and served as stock comes. */
+export async function confirmSale(act: Act, id: number, version: number): Promise<Posting> {
+  await lock.salesOrders(act, [id]);
+  const was = await sale(act, id);
+  needRight(act.by, 'outbound.sell', was.siteId);
+  refuseStale(version, was.version, was.number);
+  if (!was.canEdit) throw new Refusal(409, 'not-a-quote', `${was.number} is ${was.state} already.`);
+  return decide(act, was, true, { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+}
+
+/** Cancels an order nothing of which is picked, or closes one short; what it held goes to those who are short. */
+export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
+  await lock.salesOrders(act, [id]);
+  const was = await sale(act, id);
+  needRight(act.by, 'outbound.sell', was.siteId);
+  refuseStale(version, was.version, was.number);
+  if (!was.open && !was.canEdit) throw new Refusal(409, 'not-open', `${was.number} is ${was.state} already.`);
+  if (decimal(was.picked).gt(was.dispatched)) throw new Refusal(409, 'on-the-bench', `Goods of ${was.number} wait on the bench. Dispatch them or undo the pick first.`);
+  if (decision === 'cancel' && decimal(was.picked).gt(0)) throw new Refusal(409, 'cannot-cancel', `Goods of ${was.number} have gone out; close it short instead.`);
+  if (decision === 'close' && was.canEdit) throw new Refusal(409, 'not-open', `${was.number} is only a quote; cancel it instead.`);
+  const now = act.now.toISOString();
+  return decide(act, was, false, decision === 'cancel' ? { cancelledAt: now, cancelledBy: act.by.id } : { closedAt: now, closedBy: act.by.id });
+}
+
+async function decide(act: Act, was: contract.SalesOrder, active: boolean, decision: Partial<typeof salesOrder.$inferInsert>): Promise<Posting> {
+  const items = was.lines.map(({ itemId }) => itemId);
+  await lock.pools(act, items);
+  const effects = await promise(act, was.id, was.siteId, items, active, async () => {
+    await act.tx.db.update(salesOrder).set({ ...decision, version: was.version + 1 }).where(eq(salesOrder.id, was.id));
+    await recordChanges(act, 'sales order', was.id, {}, { decision: Object.keys(decision)[0] });
+  });
+  return { movementId: null, effects };
+}
+
+interface GoingLine {
+  id: number;
+  itemId: number;
+  sku: string;
+  active: boolean;
+  wanted: string;
+  waiting: string;
+}
+
+interface GoingOrder {
+  number: string;
+  siteId: number;
+  benchId: number;
+  customerPlaceId: number;
+  lines: Map<number, GoingLine>;
+}
+
+/** Takes goods from bins to the bench for an order. */
+export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
+  const order = await goingOrder(act, form.orderId);
+  await refuseGoing(act, order, form.lines);
+  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [order.siteId, form.lines.map(({ binId }) => binId)], 'pick-bins');
+  const known = new Set(bins.map(({ id }) => id));
+  refuseErrors(form.lines.flatMap(({ binId }, index) => (known.has(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }])));
+  const lines = form.lines.map((line, index): MovementLine => {
+    const at = order.lines.get(line.lineId) as GoingLine;
+    return { itemId: at.itemId, lotId: null, quantity: decimal(line.quantity), fromPlaceId: line.binId, toPlaceId: order.benchId, valuation: { by: 'current' }, serves: { kind: 'sales', lineId: at.id }, field: `lines.${index}.quantity` };
+  });
+  return post(act, { kind: 'pick', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: form.shortReason });
+}
+
+/** Sends picked goods from the bench to the customer. */
+export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>): Promise<Posting> {
+  const order = await goingOrder(act, form.orderId);
+  await refuseGoing(act, order, form.lines);
+  const lines = form.lines.map((line, index): MovementLine => {
+    const at = order.lines.get(line.lineId) as GoingLine;
+    return { itemId: at.itemId, lotId: null, quantity: decimal(line.quantity), fromPlaceId: order.benchId, toPlaceId: order.customerPlaceId, valuation: { by: 'current' }, serves: { kind: 'sales', lineId: at.id }, field: `lines.${index}.quantity` };
+  });
+  return post(act, { kind: 'dispatch', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: '' });
+}
+
+async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
+  await lock.salesOrders(act, [id]);
+  const [order] = await act.tx.rows<Omit<GoingOrder, 'lines'> & { lines: GoingLine[] }>(
+    `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", c.id AS "customerPlaceId",
+      (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'wanted', l.wanted::text, 'waiting', (l.picked - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
+     FROM sales_order o JOIN place b ON b.kind = 'bench' AND b.site_id = o.site_id JOIN place c ON c.kind = 'customer' AND c.party_id = o.customer_id WHERE o.id = $1`,
+    [id],
+    'going-order',
+  );
+  if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
+  needRight(act.by, 'outbound.ship', order.siteId);
+  return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
+}
+
+async function refuseGoing(act: Act, order: GoingOrder, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
+  const facts = await itemFacts(act, [...order.lines.values()].map(({ itemId }) => itemId));
+  refuseErrors(
+    lines.flatMap((line, index): FieldError[] => {
+      const at = order.lines.get(line.lineId);
+      if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
+      if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
+      const item = facts.get(at.itemId);
+      const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);
+      if (item && item.tracking !== 'none') return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} needs its lot or serial.` }];
+      return fault ? [fault] : [];
+    }),
+  );
+}

@@ -1,0 +1,33 @@
+import type * as contract from '@larder/contract/planning';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
+import { addDays } from '@larder/core/day';
+import { refuseField } from '@larder/core/refusal';
+import type { Act } from '../../act';
+import { createPurchase, decidePurchase } from '../inbound/service';
+
+type Chosen = BodyOf<typeof contract.orderTopUp>['rows'];
+
+/** Turns chosen proposals into purchase orders, one for each supplier and site, expected after the supplier's lead time. */
+export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contract.orderTopUp>): Promise<ResponseOf<typeof contract.orderTopUp>> {
+  const groups = new Map<string, Chosen>();
+  for (const row of rows) groups.set(`${row.supplierId}/${row.siteId}`, [...(groups.get(`${row.supplierId}/${row.siteId}`) ?? []), row]);
+  const orders: ResponseOf<typeof contract.orderTopUp>['orders'] = [];
+  for (const group of groups.values()) {
+    const { supplierId, siteId } = group[0] as Chosen[number];
+    const prices = await pricesOf(act, supplierId, group);
+    const order = await createPurchase(act, { supplierId, siteId, expectedOn: addDays(act.today, prices.leadDays), note: '', lines: group.map((row) => ({ itemId: row.itemId, quantity: row.quantity, price: prices.of(row.itemId) })) });
+    if (place) await decidePurchase(act, order.id, { decision: 'place', version: order.version });
+    orders.push({ id: order.id, number: order.number, supplier: order.supplier });
+  }
+  return { orders };
+}
+
+async function pricesOf({ tx }: Act, supplierId: number, group: Chosen): Promise<{ leadDays: number; of: (itemId: number) => string }> {
+  const [supplier] = await tx.rows<{ leadDays: number }>('SELECT lead_days AS "leadDays" FROM party WHERE id = $1 AND is_supplier', [supplierId]);
+  if (!supplier) throw refuseField(404, 'no-such-supplier', 'rows', 'There is no such supplier.');
+  const rows = await tx.rows<{ itemId: number; price: string }>(
+    'SELECT i.id AS "itemId", trim_scale(coalesce(t.price, i.purchase_price, 0)) AS price FROM item i LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = $1 WHERE i.id = ANY($2)',
+    [supplierId, group.map(({ itemId }) => itemId)],
+  );
+  return { leadDays: supplier.leadDays, of: (itemId) => rows.find((row) => row.itemId === itemId)?.price ?? '0' };
+}

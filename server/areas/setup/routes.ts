@@ -1,0 +1,14 @@
+import * as contract from '@larder/contract/setup';
+import type { Serve } from '../../http/route';
+import { bins, parties, reference } from './queries';
+import { createBins, createCategory, createParty, createSite } from './service';
+
+export function setupRoutes(serve: Serve): void {
+  serve(contract.reference, (act) => reference(act));
+  serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
+  serve(contract.createSite, (act, { body }) => createSite(act, body));
+  serve(contract.createBins, (act, { body }) => createBins(act, body));
+  serve(contract.createCategory, (act, { body }) => createCategory(act, body));
+  serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
+  serve(contract.createParty, (act, { body }) => createParty(act, body));
+}

@@ -1,0 +1,14 @@
+import * as contract from '@larder/contract/stock';
+import type { Serve } from '../../http/route';
+import { reverse } from '../../ledger/reverse';
+import { binContents, itemStock, stockTable, trail } from './queries';
+import { correct } from './service';
+
+export function stockRoutes(serve: Serve): void {
+  serve(contract.stockTable, (act, { query }) => stockTable(act, query));
+  serve(contract.itemStock, (act, { params, query }) => itemStock(act, params.id, query.siteId));
+  serve(contract.trail, (act, { query }) => trail(act, query));
+  serve(contract.binContents, (act, { params }) => binContents(act, params.id));
+  serve(contract.correct, (act, { body }) => correct(act, body));
+  serve(contract.undo, (act, { body }) => reverse(act, body.movementId, body.note));
+}

@@ -1,0 +1,61 @@
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import pg from 'pg';
+import * as schema from './schema/index';
+
+// Dates and decimals stay text; a day is not a moment, and a quantity is not a float. Whole 8-byte numbers fit a number here.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
+pg.types.setTypeParser(pg.types.builtins.NUMERIC, (text) => text);
+pg.types.setTypeParser(pg.types.builtins.TIMESTAMPTZ, (text) => new Date(text).toISOString());
+pg.types.setTypeParser(pg.types.builtins.INT8, Number);
+
+/** A transaction: Drizzle for the plain writing of rows, and named statements where every round trip counts. */
+export interface Tx {
+  db: NodePgDatabase<typeof schema>;
+  /** A preview reads one snapshot, takes no locks and writes nothing. */
+  readOnly: boolean;
+  /** Runs a statement; `name` keeps it prepared on the connection. */
+  rows<T>(text: string, values?: readonly unknown[], name?: string): Promise<T[]>;
+}
+
+export const connect = (url: string, max = 10): pg.Pool => new pg.Pool({ connectionString: url, max, application_name: 'tidy-larder', options: '-c jit=off' });
+
+const begin = { write: 'BEGIN ISOLATION LEVEL READ COMMITTED', snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY' };
+/** Serialization failure and deadlock: nothing was written, so the work is done again. */
+const again = new Set(['40001', '40P01']);
+
+/** Does `work` in one transaction; tries again, up to five times, when the database asks for it. */
+export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await once(pool, mode, work);
+    } catch (error) {
+      if (attempt >= 5 || !again.has((error as { code?: string }).code ?? '')) throw error;
+      await new Promise((resolve) => setTimeout(resolve, attempt * 10 * Math.random()));
+    }
+  }
+}
+
+async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  let broken: Error | undefined;
+  try {
+    await client.query(begin[mode]);
+    const result = await work(txOn(client, mode === 'snapshot'));
+    await client.query('COMMIT');
+    return result;
+  } catch (error) {
+    await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
+    throw error;
+  } finally {
+    client.release(broken);
+  }
+}
+
+function txOn(client: pg.PoolClient, readOnly: boolean): Tx {
+  return {
+    db: drizzle(client, { schema }),
+    readOnly,
+    rows: async <T>(text: string, values: readonly unknown[] = [], name?: string) =>
+      (await client.query({ ...(name ? { name } : {}), text, values: [...values] })).rows as T[],
+  };
+}

@@ -1,0 +1,76 @@
+import { hash } from '@node-rs/argon2';
+import { firstRoles } from '@larder/contract/rights';
+import type { Tx } from './database';
+import { account, company, counter, person, place, reason, role, roleGrant, taxCode, taxRate, unit } from './schema/index';
+
+const accounts = [
+  { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
+  { code: '2110', name: 'Goods received, not invoiced', type: 'liability', purpose: 'grni' },
+  { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },
+  { code: '3900', name: 'Opening stock', type: 'equity', purpose: 'opening' },
+  { code: '5000', name: 'Cost of sales', type: 'expense', purpose: 'cost-of-sales' },
+  { code: '5100', name: 'Stock differences', type: 'expense', purpose: 'stock-differences' },
+  { code: '5110', name: 'Damaged and spoiled', type: 'expense', purpose: null },
+  { code: '5200', name: 'Cost variance', type: 'expense', purpose: 'cost-variance' },
+  { code: '6100', name: 'Own use', type: 'expense', purpose: 'own-use' },
+];
+
+const units = [
+  { code: 'each', name: 'each', step: '1' },
+  { code: 'pack', name: 'pack', step: '1' },
+  { code: 'kg', name: 'kilogram', step: '0.001' },
+  { code: 'm', name: 'metre', step: '0.01' },
+  { code: 'l', name: 'litre', step: '0.001' },
+];
+
+const reasons = [
+  { code: 'miscount', name: 'Counted wrong before', place: 'found-or-lost', account: '5100' },
+  { code: 'found', name: 'Found', place: 'found-or-lost', account: '5100' },
+  { code: 'lost', name: 'Lost', place: 'found-or-lost', account: '5100' },
+  { code: 'damaged', name: 'Damaged', place: 'scrap', account: '5110' },
+  { code: 'own-use', name: 'Used in the business', place: 'own-use', account: '6100' },
+];
+
+/** Places that belong to no site: where goods come from and go to. */
+const outside = [
+  { kind: 'found-or-lost', code: 'Found or lost' },
+  { kind: 'scrap', code: 'Scrap' },
+  { kind: 'own-use', code: 'Own use' },
+  { kind: 'opening', code: 'Opening' },
+];
+
+const counters = [
+  { kind: 'purchase order', prefix: 'PO-', next: 1001 },
+  { kind: 'sales order', prefix: 'SO-', next: 1001 },
+  { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
+];
+
+export interface FirstPerson {
+  name: string;
+  email: string;
+  password: string;
+}
+
+/** Founds a business: its accounts, units, reasons, roles and first person, who owns everything. Returns that person's id. */
+export async function found({ db }: Tx, business: { name: string }, first: FirstPerson): Promise<number> {
+  await db.insert(company).values({ id: 1, name: business.name });
+  const ids = await db.insert(account).values(accounts).returning({ id: account.id, code: account.code });
+  const accountId = (code: string) => ids.find((row) => row.code === code)?.id as number;
+  await db.insert(unit).values(units);
+  await db.insert(reason).values(reasons.map(({ account: code, ...row }) => ({ ...row, accountId: accountId(code) })));
+  await db.insert(place).values(outside.map((row) => ({ ...row, owned: false })));
+  await db.insert(counter).values(counters);
+  const [standard, zeroRated] = await db.insert(taxCode).values([{ code: 'S', name: 'Standard rate' }, { code: 'Z', name: 'Zero rate' }]).returning({ id: taxCode.id });
+  await db.insert(taxRate).values([{ taxCodeId: standard?.id as number, fromDay: '2011-01-04', rate: '20' }, { taxCodeId: zeroRated?.id as number, fromDay: '2011-01-04', rate: '0' }]);
+  await db.insert(role).values(Object.entries(firstRoles).map(([name, rights]) => ({ name, rights })));
+  return addPerson({ db }, first, 'Owner');
+}
+
+/** Adds a person with a role at all sites. The password is kept as an argon2id hash. */
+export async function addPerson({ db }: Pick<Tx, 'db'>, given: FirstPerson, roleName: string): Promise<number> {
+  const [added] = await db.insert(person).values({ name: given.name, email: given.email, passwordHash: await hash(given.password) }).returning({ id: person.id });
+  const roles = await db.select().from(role);
+  const personId = added?.id as number;
+  await db.insert(roleGrant).values({ personId, roleId: roles.find(({ name }) => name === roleName)?.id as number });
+  return personId;
+}

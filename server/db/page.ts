@@ -1,0 +1,63 @@
+import { Refusal } from '@larder/core/refusal';
+
+/** A column that a list can be sorted by: its SQL and type. Nulls must be coalesced. */
+export interface SortColumn {
+  sql: string;
+  type: 'text' | 'numeric' | 'date' | 'timestamptz';
+}
+
+/** Collects the values of a statement as its text is written: `value(x)` gives the placeholder. */
+export class Values {
+  readonly list: unknown[] = [];
+  add(value: unknown): string {
+    this.list.push(value);
+    return `$${this.list.length}`;
+  }
+}
+
+interface Paged {
+  limit: number;
+  cursor?: string | undefined;
+  direction: 'up' | 'down';
+}
+
+/** The conditions and order of one page of a list sorted by `sort`, ties by `id`: pages continue where the last row was. */
+export function keyset(values: Values, sort: SortColumn, id: string, { limit, cursor, direction }: Paged): { where: string[]; order: string } {
+  const after = cursor === undefined ? null : readCursor(cursor);
+  const sign = direction === 'up' ? '>' : '<';
+  const way = direction === 'up' ? 'ASC' : 'DESC';
+  return {
+    where: after ? [`(${sort.sql}, ${id}) ${sign} (${values.add(after[0])}::${sort.type}, ${values.add(after[1])}::bigint)`] : [],
+    order: `ORDER BY ${sort.sql} ${way}, ${id} ${way} LIMIT ${values.add(limit + 1)}`,
+  };
+}
+
+/** Cuts the extra row off and says where the next page begins. Rows carry their sort value as `cursor`. */
+export function paged<T extends { cursor: string; cursorId: number }>(rows: T[], limit: number): { rows: Omit<T, 'cursor' | 'cursorId'>[]; next: string | null } {
+  const last = rows.length > limit ? rows[limit - 1] : undefined;
+  return {
+    rows: rows.slice(0, limit).map(({ cursor: _cursor, cursorId: _id, ...row }) => row),
+    next: last ? Buffer.from(JSON.stringify([last.cursor, last.cursorId])).toString('base64url') : null,
+  };
+}
+
+function readCursor(cursor: string): [string, number] {
+  try {
+    const read: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
+    if (Array.isArray(read) && typeof read[0] === 'string' && typeof read[1] === 'number') return [read[0], read[1]];
+  } catch {
+    // falls through to the refusal: what cannot be parsed is no cursor
+  }
+  throw new Refusal(422, 'no-such-page', 'This list cannot be continued from here; load it anew.', [{ field: 'cursor', sentence: 'This is not a place in the list.' }]);
+}
+
+/** Conditions that every word is found, in any order. */
+export const everyWord = (values: Values, column: string, q: string | undefined): string[] =>
+  (q ?? '')
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((word) => word !== '')
+    .slice(0, 8)
+    .map((word) => `${column} LIKE ${values.add(`%${word.replace(/[\\%_]/g, '\\$&')}%`)}`);
+
+export const whereAll = (conditions: readonly string[]): string => (conditions.length === 0 ? '' : `WHERE ${conditions.join(' AND ')}`);

@@ -1,0 +1,30 @@
+import { type AnyPgColumn, bigint, date, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { amount, key, moment } from './columns';
+import { item } from './catalog';
+import { movement } from './ledger';
+
+export const account = pgTable('account', {
+  id: key(),
+  code: text().notNull().unique(),
+  name: text().notNull(),
+  type: text().notNull(),
+  /** What postings use it for; at most one account for each purpose. */
+  purpose: text().unique(),
+});
+
+export const journalEntry = pgTable('journal_entry', {
+  id: key(),
+  movementId: integer('movement_id').references((): AnyPgColumn => movement.id),
+  effectiveOn: date('effective_on').notNull(),
+  postedAt: moment('posted_at').notNull(),
+  text: text().notNull(),
+}, (t) => [index('journal_entry_movement').on(t.movementId)]);
+
+export const journalLine = pgTable('journal_line', {
+  id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+  entryId: integer('entry_id').notNull().references(() => journalEntry.id),
+  accountId: integer('account_id').notNull().references(() => account.id),
+  itemId: integer('item_id').references((): AnyPgColumn => item.id),
+  /** Debit positive, credit negative. */
+  amount: amount().notNull(),
+}, (t) => [index('journal_line_entry').on(t.entryId), index('journal_line_account').on(t.accountId)]);

@@ -1,0 +1,9 @@
+import { integer, numeric, timestamp } from 'drizzle-orm/pg-core';
+
+/** Columns that mean the same in every table. Without a name the property's is used. */
+export const key = () => integer().primaryKey().generatedAlwaysAsIdentity();
+export const quantity = (name = '') => numeric(name, { precision: 18, scale: 4 });
+export const price = (name = '') => numeric(name, { precision: 18, scale: 6 });
+export const amount = (name = '') => numeric(name, { precision: 18, scale: 2 });
+export const exchangeRate = (name = '') => numeric(name, { precision: 18, scale: 8 });
+export const moment = (name = '') => timestamp(name, { withTimezone: true, mode: 'string' });

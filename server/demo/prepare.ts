@@ -1,0 +1,63 @@
+import { addDays, dayOf } from '@larder/core/day';
+import { rights } from '@larder/contract/rights';
+import type pg from 'pg';
+import type { Act, Person } from '../act';
+import { transaction } from '../db/database';
+import { addPerson, found } from '../db/found';
+import { setUp } from './catalog';
+import { dice } from './dice';
+import { demoPassword, people } from './larkmoor';
+import { thisMorning } from './today';
+import { Trade } from './trade';
+
+const zone = 'Europe/London';
+const historyDays = 548;
+const lockNumber = 4311;
+const firstPassword = 'change-me-soon';
+
+/** Fills a database in which no business has been founded yet: the demo, or with `empty` nothing but the first person. Returns who may sign in. */
+export async function prepare(pool: pg.Pool, { empty, now = new Date() }: { empty: boolean; now?: Date }, say: (text: string) => void): Promise<string[]> {
+  const client = await pool.connect();
+  try {
+    await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
+    const { rows } = await client.query('SELECT name FROM company');
+    if (rows.length === 0 && empty) await foundEmpty(pool);
+    if (rows.length === 0 && !empty) await loadDemo(pool, now, say);
+  } finally {
+    await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
+    client.release();
+  }
+  return signIns(pool);
+}
+
+const foundEmpty = (pool: pg.Pool) => transaction(pool, 'write', (tx) => found(tx, { name: 'My business' }, { name: 'First person', email: 'first@business.example', password: firstPassword }));
+
+async function signIns(pool: pg.Pool): Promise<string[]> {
+  const { rows } = await pool.query<{ name: string }>('SELECT name FROM company');
+  if (rows[0]?.name === 'Larkmoor Bee Supply') return people.map(({ name, email, role }) => `${email}  ${demoPassword}  (${name}, ${role})`);
+  return [`The first person of an empty business signs in as first@business.example with ${firstPassword}`];
+}
+
+async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): Promise<void> {
+  const last = dayOf(now, zone);
+  const chance = dice(20260423);
+  const began = performance.now();
+  const asPerson: Person[] = await transaction(pool, 'write', async (tx) => {
+    const [owner, ...others] = people;
+    const ids = [await found(tx, { name: 'Larkmoor Bee Supply' }, { ...(owner as (typeof people)[0]), password: demoPassword })];
+    for (const one of others) ids.push(await addPerson(tx, { ...one, password: demoPassword }, one.role));
+    return people.map(({ name, email }, index) => ({ id: ids[index] as number, name, email, grants: [{ siteId: null, rights: [...rights] }] }));
+  });
+  const on = (day: string, work: (act: Act) => Promise<void>): Promise<void> =>
+    transaction(pool, 'write', (tx) => work({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day }));
+  const start = addDays(last, -historyDays);
+  const business = await transaction(pool, 'write', (tx) => setUp({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start }));
+  const trade = new Trade(business, chance, last);
+  for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
+    if (n % 100 === 10) await pool.query('ANALYZE');
+    await on(day, (act) => trade.day(act));
+  }
+  await on(last, (act) => thisMorning(act, business));
+  await pool.query('ANALYZE');
+  say(`the demo was loaded in ${Math.round((performance.now() - began) / 1000)} s`);
+}

@@ -1,0 +1,139 @@
+import { addDays, daysBetween, weekday, type Day } from '@larder/core/day';
+import { proposedShipBy } from '@larder/core/outbound/shipBy';
+import type { Act } from '../act';
+import { desk, purchase } from '../areas/inbound/queries';
+import { receive } from '../areas/inbound/service';
+import { pickList } from '../areas/outbound/queries';
+import { confirmSale, createSale, dispatch, endSale, pick } from '../areas/outbound/service';
+import { topUpList } from '../areas/planning/queries';
+import { orderTopUp } from '../areas/planning/service';
+import { correct } from '../areas/stock/service';
+import { reverse } from '../ledger/reverse';
+import type { Dice } from './dice';
+import { seasons } from './larkmoor';
+import type { Larkmoor, Stocked } from './catalog';
+
+interface OpenOrder {
+  id: number;
+  shipBy: Day;
+  siteId: number;
+}
+
+/** Trade day by day, through the same services as people use: what arrives, what is ordered, what goes out. */
+export class Trade {
+  private readonly open: OpenOrder[] = [];
+  /** Purchase orders by the day their goods really arrive, and which part of what is open. */
+  private readonly arrivals = new Map<Day, { orderId: number; part: number }[]>();
+
+  constructor(
+    private readonly business: Larkmoor,
+    private readonly dice: Dice,
+    private readonly last: Day,
+  ) {}
+
+  async day(act: Act): Promise<void> {
+    if (weekday(act.today) === 0) return;
+    for (const { orderId, part } of this.arrivals.get(act.today) ?? []) await this.arrive(act, orderId, part);
+    if ([1, 4].includes(weekday(act.today))) await this.reorder(act);
+    await this.sell(act);
+    await this.ship(act);
+    if (weekday(act.today) === 5) await this.putRight(act);
+  }
+
+  private async arrive(act: Act, orderId: number, part: number): Promise<void> {
+    const wanted = (await desk(act)).filter((line) => line.orderId === orderId);
+    const lines = wanted.flatMap((line) => {
+      const quantity = Math.ceil(Number(line.outstanding) * part);
+      return quantity > 0 && line.binId !== null ? [{ lineId: line.lineId, quantity: String(quantity), binId: line.binId }] : [];
+    });
+    if (lines.length === 0) return;
+    await receive(act, { lines, packingNote: `DN ${this.dice.between(10000, 99999)}`, overReceipt: false });
+    if (part < 1) this.expect(addDays(act.today, this.dice.between(3, 6)), orderId, 1);
+  }
+
+  private expect(day: Day, orderId: number, part: number): void {
+    const on = weekday(day) === 0 ? addDays(day, 1) : day;
+    this.arrivals.set(on, [...(this.arrivals.get(on) ?? []), { orderId, part }]);
+  }
+
+  private async reorder(act: Act): Promise<void> {
+    const rows = (await topUpList(act)).flatMap((row) => (row.supplierId === null ? [] : [{ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId, quantity: row.propose }]));
+    if (rows.length === 0) return;
+    const { orders } = await orderTopUp(act, { rows, place: true });
+    for (const { id } of orders) {
+      const order = await purchase(act, id);
+      const late = this.dice.roll() < 0.2 ? this.dice.between(2, 6) : this.dice.between(-1, 1);
+      this.expect(addDays(order.expectedOn ?? act.today, late), id, this.dice.roll() < 0.15 ? 0.6 : 1);
+    }
+  }
+
+  private async sell(act: Act): Promise<void> {
+    const month = Number(act.today.slice(5, 7)) - 1;
+    const weights = this.business.items.map((item) => Math.sqrt(item.weekly) * (seasons[item.season][month] as number));
+    const orders = this.dice.between(1, 4);
+    for (let n = 0; n < orders; n += 1) {
+      const site = this.siteByShare();
+      const lines = this.basket(site, weights, month);
+      if (lines.length === 0) continue;
+      const shipBy = proposedShipBy(act.today, 2);
+      const order = await createSale(act, { customerId: this.dice.pick(this.business.customers), siteId: site, shipBy, note: '', lines });
+      if (this.dice.roll() < 0.04) continue;
+      await confirmSale(act, order.id, order.version);
+      this.open.push({ id: order.id, shipBy, siteId: site });
+    }
+  }
+
+  private siteByShare(): number {
+    let left = this.dice.roll();
+    return (this.business.sites.find(({ share }) => (left -= share) < 0) ?? this.business.sites[0])?.id as number;
+  }
+
+  private basket(siteId: number, weights: readonly number[], month: number): { itemId: number; quantity: string; price: string }[] {
+    const here = this.business.items.map((item, index) => ({ item, weight: item.bins.has(siteId) ? (weights[index] as number) : 0 }));
+    const total = here.reduce((sum, { weight }) => sum + weight, 0);
+    const chosen = new Map<number, Stocked>();
+    for (let n = this.dice.between(2, 6); n > 0 && total > 0; n -= 1) {
+      let left = this.dice.roll() * total;
+      const found = here.find(({ weight }) => (left -= weight) < 0);
+      if (found) chosen.set(found.item.id, found.item);
+    }
+    return [...chosen.values()].map((item) => {
+      const usual = (item.weekly * (seasons[item.season][month] as number)) / Math.max(1, Math.sqrt(item.weekly) * 0.55);
+      return { itemId: item.id, quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))), price: String(item.price) };
+    });
+  }
+
+  /** Picks and sends what is due; the last two days leave their work to whoever opens the demo. */
+  private async ship(act: Act): Promise<void> {
+    for (const order of [...this.open]) {
+      const age = daysBetween(order.shipBy, act.today);
+      if (age < 0 || daysBetween(act.today, this.last) < 2) continue;
+      const { rows, missing } = await pickList(act, order.id);
+      if (rows.length > 0) {
+        await pick(act, { orderId: order.id, lines: rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take })), shortReason: '' });
+        const going = new Map<number, number>();
+        for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));
+        await dispatch(act, { orderId: order.id, lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })) });
+      }
+      if (missing.length > 0 && age <= 20) continue;
+      if (missing.length > 0) await this.close(act, order.id);
+      this.open.splice(this.open.indexOf(order), 1);
+    }
+  }
+
+  private async close(act: Act, id: number): Promise<void> {
+    const [order] = await act.tx.rows<{ version: number; picked: boolean }>('SELECT version, EXISTS (SELECT 1 FROM sales_line WHERE order_id = $1 AND picked > 0) AS picked FROM sales_order WHERE id = $1', [id]);
+    if (order) await endSale(act, id, { decision: order.picked ? 'close' : 'cancel', version: order.version });
+  }
+
+  /** A correction each week, and now and then one that was itself wrong and is undone. */
+  private async putRight(act: Act): Promise<void> {
+    const item = this.dice.pick(this.business.items);
+    const [siteBin] = [...item.bins];
+    const [reason] = await act.tx.rows<{ id: number }>('SELECT id FROM reason WHERE code = $1', [this.dice.pick(['miscount', 'damaged', 'lost', 'own-use'])]);
+    const [held] = await act.tx.rows<{ quantity: string; free: string }>('SELECT b.quantity, f.free FROM balance b JOIN item_site f ON f.item_id = b.item_id AND f.site_id = $3 WHERE b.item_id = $1 AND b.place_id = $2', [item.id, siteBin?.[1], siteBin?.[0]]);
+    if (!siteBin || !reason || Number(held?.free ?? 0) < 2 || Number(held?.quantity ?? 0) < 2) return;
+    const { movementId } = await correct(act, { way: 'plus-or-minus', reasonId: reason.id, note: '', lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', atEntry: null }] });
+    if (movementId !== null && this.dice.roll() < 0.15) await reverse(act, movementId, 'it was behind the shelf');
+  }
+}

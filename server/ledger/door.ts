@@ -1,0 +1,86 @@
+import { plan } from '@larder/core/ledger/plan';
+import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChange } from '@larder/core/ledger/types';
+import type { Act } from '../act';
+import { lock } from './lock';
+import { readState } from './state';
+
+export interface Posting {
+  /** Null for a preview. */
+  movementId: number | null;
+  effects: Effects;
+}
+
+/**
+ * The one door: decides a movement and, unless the act is a preview, writes it. The caller has locked the documents it serves.
+ * Nothing else writes movements, lines, balances, pools or journal.
+ */
+export async function post(act: Act, movement: Movement): Promise<Posting> {
+  await lock.pools(act, movement.lines.map(({ itemId }) => itemId));
+  await lock.places(act, movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]));
+  const planned = plan(movement, await readState(act, movement));
+  if (act.tx.readOnly) return { movementId: null, effects: planned.effects };
+  await changeReservations(act, planned.releases);
+  const movementId = await write(act, movement, planned);
+  await changeReservations(act, planned.reserves);
+  return { movementId, effects: planned.effects };
+}
+
+const writeSql = `WITH m AS (
+    INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses, reason_id, note) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id),
+  l AS (
+    INSERT INTO movement_line (movement_id, effective_on, position, item_id, lot_id, quantity, from_place_id, to_place_id, value, variance, seq, purchase_line_id, sales_line_id)
+    SELECT m.id, $2, x.* FROM m, unnest($8::int[], $9::int[], $10::int[], $11::numeric[], $12::int[], $13::int[], $14::numeric[], $15::numeric[], $16::bigint[], $17::int[], $18::int[]) x),
+  e AS (
+    INSERT INTO journal_entry (movement_id, effective_on, posted_at, text) SELECT m.id, $2, $3, $19 FROM m WHERE cardinality($20::int[]) > 0 RETURNING id),
+  j AS (
+    INSERT INTO journal_line (entry_id, account_id, item_id, amount) SELECT e.id, x.* FROM e, unnest($20::int[], $21::int[], $22::numeric[]) x)
+  SELECT id FROM m`;
+
+async function write(act: Act, movement: Movement, { lines, journal }: Plan): Promise<number> {
+  const [row] = await act.tx.rows<{ id: number }>(writeSql, [...movementValues(act, movement), ...lineValues(lines), ...journalValues(movement, journal)], 'ledger-write');
+  return (row as { id: number }).id;
+}
+
+const movementValues = (act: Act, movement: Movement): unknown[] => [
+  movement.kind,
+  movement.effectiveOn,
+  act.now.toISOString(),
+  act.by.id,
+  movement.reversesId,
+  movement.reasonId,
+  movement.note,
+];
+
+const lineValues = (lines: readonly PlannedLine[]): unknown[] => [
+  lines.map((_, index) => index + 1),
+  lines.map((line) => line.itemId),
+  lines.map((line) => line.lotId),
+  lines.map((line) => line.quantity.toFixed()),
+  lines.map((line) => line.fromPlaceId),
+  lines.map((line) => line.toPlaceId),
+  lines.map((line) => line.value.toFixed(2)),
+  lines.map((line) => line.variance.toFixed(2)),
+  lines.map((line) => line.seq),
+  lines.map(({ serves }) => (serves?.kind === 'purchase' ? serves.lineId : null)),
+  lines.map(({ serves }) => (serves?.kind === 'sales' ? serves.lineId : null)),
+];
+
+const journalValues = (movement: Movement, journal: readonly JournalLine[]): unknown[] => [
+  movement.note === '' ? movement.kind : `${movement.kind}: ${movement.note}`,
+  journal.map((line) => line.accountId),
+  journal.map((line) => line.itemId),
+  journal.map((line) => line.amount.toFixed(2)),
+];
+
+const releaseSql = `UPDATE reservation r SET quantity = r.quantity + x.quantity FROM unnest($1::int[], $2::numeric[]) x(line, quantity) WHERE r.sales_line_id = x.line AND r.lot_id IS NULL`;
+const reserveSql = `INSERT INTO reservation (sales_line_id, quantity, item_id, site_id) SELECT * FROM unnest($1::int[], $2::numeric[], $3::int[], $4::int[])
+  ON CONFLICT (sales_line_id, lot_id) DO UPDATE SET quantity = reservation.quantity + excluded.quantity`;
+
+/** Writes changes of what is reserved; the items' pools are locked. */
+export async function changeReservations({ tx }: Act, changes: readonly ReservationChange[]): Promise<void> {
+  const released = changes.filter(({ quantity }) => quantity.lt(0));
+  const reserved = changes.filter(({ quantity }) => quantity.gt(0));
+  if (released.length > 0) await tx.rows(releaseSql, [released.map((c) => c.lineId), released.map((c) => c.quantity.toFixed())], 'release');
+  if (reserved.length > 0)
+    await tx.rows(reserveSql, [reserved.map((c) => c.lineId), reserved.map((c) => c.quantity.toFixed()), reserved.map((c) => c.itemId), reserved.map((c) => c.siteId)], 'reserve');
+}

@@ -1,0 +1,109 @@
+import type { CostMethodName } from '@larder/core/costing/method';
+import { decimal, type Decimal } from '@larder/core/decimal';
+import { balanceKey, siteKey, type AccountPurpose, type DemandLine, type ItemState, type LedgerState, type LineCounters, type Movement, type Place, type SiteState } from '@larder/core/ledger/types';
+import type { Act } from '../act';
+
+interface StateRow {
+  closed: string | null;
+  accounts: Record<AccountPurpose, number>;
+  reason: number | null;
+  places: Place[] | null;
+  items: { id: number; sku: string; name: string; unit: string; method: CostMethodName; quantity: string; value: string; seq: number; last: string | null; price: string | null; inventory: number; cost: number }[] | null;
+  balances: { item: number; lot: number | null; place: number; quantity: string }[] | null;
+  sites: { item: number; site: number; name: string; onHand: string; bench: string }[] | null;
+  demand: { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[] | null;
+  purchase: { id: number; label: string; first: string }[] | null;
+  sales: { id: number; label: string; first: string; second: string }[] | null;
+}
+
+const stateSql = `SELECT
+  (SELECT closed_through::text FROM company) AS closed,
+  (SELECT json_object_agg(purpose, id) FROM account WHERE purpose IS NOT NULL) AS accounts,
+  (SELECT account_id FROM reason WHERE id = $3) AS reason,
+  (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'siteId', site_id, 'code', code, 'sellable', sellable, 'retired', retired_at IS NOT NULL)) FROM place WHERE id = ANY($2)) AS places,
+  (SELECT json_agg(json_build_object('id', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'method', i.cost_method, 'quantity', p.quantity::text, 'value', p.value::text, 'seq', p.last_seq,
+      'last', p.last_unit_cost::text, 'price', i.purchase_price::text,
+      'inventory', coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')), 'cost', coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales'))))
+    FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1)) AS items,
+  (SELECT json_agg(json_build_object('item', item_id, 'lot', lot_id, 'place', place_id, 'quantity', quantity::text)) FROM balance WHERE item_id = ANY($1) AND place_id = ANY($2)) AS balances,
+  (SELECT json_agg(json_build_object('item', x.item, 'site', s.id, 'name', s.name, 'onHand', coalesce(f.on_hand, 0)::text, 'bench', coalesce(f.bench, 0)::text))
+    FROM unnest($1::int[]) x(item) CROSS JOIN site s LEFT JOIN item_site f ON f.item_id = x.item AND f.site_id = s.id WHERE s.id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS sites,
+  (SELECT json_agg(json_build_object('id', l.id, 'item', l.item_id, 'site', l.site_id, 'number', o.number, 'position', l.position, 'shipBy', l.ship_by, 'promised', l.promised_on, 'wanted', l.wanted::text, 'reserved', l.reserved::text))
+    FROM sales_line l JOIN sales_order o ON o.id = l.order_id
+    WHERE l.item_id = ANY($1) AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2)) AND (l.wanted > 0 OR (l.active AND l.id = ANY($5)))) AS demand,
+  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
+  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales`;
+
+/** Everything a decision about the movement rests on, read in one statement. */
+export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
+  const itemIds = [...new Set(movement.lines.map(({ itemId }) => itemId))];
+  const placeIds = [...new Set(movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]))];
+  const [row] = await act.tx.rows<StateRow>(stateSql, [itemIds, placeIds, movement.reasonId, servedIds(movement, 'purchase'), servedIds(movement, 'sales')], 'ledger-state');
+  if (!row) throw new Error('the business has not been founded');
+  return {
+    today: act.today,
+    closedThrough: row.closed,
+    places: new Map((row.places ?? []).map((place) => [place.id, place])),
+    items: new Map((row.items ?? []).map((item) => [item.id, itemState(item)])),
+    balances: new Map((row.balances ?? []).map((b) => [balanceKey(b.item, b.lot, b.place), decimal(b.quantity)])),
+    lowestSince: movement.effectiveOn < act.today ? await lowestSince(act, movement.effectiveOn, itemIds, placeIds) : new Map(),
+    sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
+    purchaseLines: new Map((row.purchase ?? []).map((line) => [line.id, counters(line)])),
+    salesLines: new Map((row.sales ?? []).map((line) => [line.id, counters(line)])),
+    accounts: row.accounts,
+    reasonAccount: row.reason,
+  };
+}
+
+const servedIds = (movement: Movement, kind: 'purchase' | 'sales'): number[] =>
+  movement.lines.flatMap(({ serves }) => (serves?.kind === kind ? [serves.lineId] : []));
+
+const itemState = (row: NonNullable<StateRow['items']>[number]): ItemState => ({
+  id: row.id,
+  sku: row.sku,
+  name: row.name,
+  unit: row.unit,
+  costMethod: row.method,
+  pool: { quantity: decimal(row.quantity), value: decimal(row.value) },
+  lastSeq: row.seq,
+  lastUnitCost: row.last === null ? null : decimal(row.last),
+  purchasePrice: row.price === null ? null : decimal(row.price),
+  inventoryAccount: row.inventory,
+  costAccount: row.cost,
+});
+
+const siteState = (row: NonNullable<StateRow['sites']>[number], demand: NonNullable<StateRow['demand']>): SiteState => ({
+  itemId: row.item,
+  siteId: row.site,
+  siteName: row.name,
+  onHand: decimal(row.onHand),
+  bench: decimal(row.bench),
+  demand: demand.filter((line) => line.item === row.item && line.site === row.site).map(demandLine),
+});
+
+const demandLine = (row: NonNullable<StateRow['demand']>[number]): DemandLine => ({
+  lineId: row.id,
+  orderNumber: row.number,
+  position: row.position,
+  shipBy: row.shipBy,
+  promisedOn: row.promised,
+  wanted: decimal(row.wanted),
+  reserved: decimal(row.reserved),
+});
+
+const counters = (row: { label: string; first: string; second?: string }): LineCounters => ({ label: row.label, first: decimal(row.first), second: decimal(row.second ?? 0) });
+
+const sinceSql = `SELECT item_id AS item, lot_id AS lot, place_id AS place, min(was)::text AS lowest FROM (
+  SELECT b.item_id, b.lot_id, b.place_id, b.quantity - coalesce(sum(d.change) OVER (PARTITION BY b.item_id, b.lot_id, b.place_id ORDER BY d.day DESC), 0) AS was
+  FROM balance b JOIN (
+    SELECT item_id, lot_id, place_id, day, sum(quantity) AS change FROM (
+      SELECT item_id, lot_id, to_place_id AS place_id, effective_on AS day, quantity FROM movement_line WHERE item_id = ANY($1) AND effective_on > $3
+      UNION ALL SELECT item_id, lot_id, from_place_id, effective_on, -quantity FROM movement_line WHERE item_id = ANY($1) AND effective_on > $3) m
+    GROUP BY 1, 2, 3, 4) d ON d.item_id = b.item_id AND d.place_id = b.place_id AND d.lot_id IS NOT DISTINCT FROM b.lot_id
+  WHERE b.place_id = ANY($2)) past GROUP BY 1, 2, 3`;
+
+/** The lowest each balance was at the end of any day from `day` up to yesterday: today's balance less what came after. */
+async function lowestSince({ tx }: Act, day: string, itemIds: number[], placeIds: number[]): Promise<Map<string, Decimal>> {
+  const rows = await tx.rows<{ item: number; lot: number | null; place: number; lowest: string }>(sinceSql, [itemIds, placeIds, day]);
+  return new Map(rows.map((row) => [balanceKey(row.item, row.lot, row.place), decimal(row.lowest)]));
+}

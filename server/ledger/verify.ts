@@ -1,0 +1,139 @@
+import type pg from 'pg';
+
+/** One law of the ledger: how many things it was held against, and the ones that break it. */
+export interface Law {
+  name: string;
+  checked: number;
+  broken: { what: string }[];
+}
+
+/** Each law as two queries: how many things are checked, and a sentence for each that breaks it. */
+const laws: { name: string; count: string; broken: string }[] = [
+  {
+    name: 'conservation: for every item all places sum to zero',
+    count: 'SELECT count(*) FROM pool',
+    broken: `SELECT 'item ' || item_id || ' sums to ' || sum(quantity) AS what FROM balance GROUP BY item_id HAVING sum(quantity) <> 0`,
+  },
+  {
+    name: 'balances equal their lines',
+    count: 'SELECT count(*) FROM balance',
+    broken: `SELECT 'item ' || item_id || ' at place ' || place_id || ' differs by ' || sum(quantity) AS what FROM (
+        SELECT item_id, lot_id, to_place_id AS place_id, quantity FROM movement_line
+        UNION ALL SELECT item_id, lot_id, from_place_id, -quantity FROM movement_line
+        UNION ALL SELECT item_id, lot_id, place_id, -quantity FROM balance) x
+      GROUP BY item_id, lot_id, place_id HAVING sum(quantity) <> 0`,
+  },
+  {
+    name: 'no owned balance below zero',
+    count: `SELECT count(*) FROM balance b JOIN place p ON p.id = b.place_id WHERE p.owned`,
+    broken: `SELECT 'item ' || item_id || ' at ' || p.code || ' is ' || quantity AS what FROM balance b JOIN place p ON p.id = b.place_id WHERE p.owned AND quantity < 0`,
+  },
+  {
+    name: 'document counters equal their lines',
+    count: 'SELECT (SELECT count(*) FROM purchase_line) + (SELECT count(*) FROM sales_line)',
+    broken: `SELECT 'purchase line ' || d.id AS what FROM purchase_line d LEFT JOIN (
+        SELECT l.purchase_line_id AS id, sum(l.quantity * ((f.kind = 'supplier')::int - (t.kind = 'supplier')::int)) AS received, sum(l.value + l.variance) AS value
+        FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
+      WHERE d.received <> coalesce(x.received, 0) OR d.received_value <> coalesce(x.value, 0)
+      UNION ALL SELECT 'sales line ' || d.id FROM sales_line d LEFT JOIN (
+        SELECT l.sales_line_id AS id, sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench')::int - (f.kind = 'bench' AND t.kind = 'bin')::int)) AS picked,
+          sum(l.quantity * ((f.kind = 'bench' AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind = 'bench')::int)) AS dispatched, -sum(l.value + l.variance) AS cost
+        FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.sales_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
+      WHERE d.picked <> coalesce(x.picked, 0) OR d.dispatched <> coalesce(x.dispatched, 0) OR d.dispatched_cost <> coalesce(x.cost, 0)`,
+  },
+  {
+    name: 'the bench equals what is picked and not dispatched',
+    count: `SELECT count(*) FROM item_site`,
+    broken: `SELECT 'item ' || item_id || ' at site ' || site_id || ' differs by ' || sum(quantity) AS what FROM (
+        SELECT b.item_id, p.site_id, b.quantity FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind = 'bench'
+        UNION ALL SELECT item_id, site_id, -(picked - dispatched) FROM sales_line) x GROUP BY item_id, site_id HAVING sum(quantity) <> 0`,
+  },
+  {
+    name: 'transit, holders and work in hand equal their open document lines (no such documents yet)',
+    count: `SELECT count(*) FROM place WHERE kind IN ('transit', 'holder', 'in-work')`,
+    broken: `SELECT 'item ' || b.item_id || ' lies at ' || p.code AS what FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind IN ('transit', 'holder', 'in-work') AND b.quantity <> 0`,
+  },
+  {
+    name: 'each serial is in one place, and that is the place written on it',
+    count: `SELECT count(*) FROM lot WHERE kind = 'serial'`,
+    broken: `SELECT 'serial ' || l.code AS what FROM lot l LEFT JOIN balance b ON b.lot_id = l.id AND b.quantity > 0 WHERE l.kind = 'serial'
+      GROUP BY l.id, l.code, l.place_id HAVING count(b.place_id) > 1 OR coalesce(sum(b.quantity), 0) > 1 OR (count(b.place_id) = 1 AND max(b.place_id) IS DISTINCT FROM l.place_id)`,
+  },
+  {
+    name: 'every pool equals its owned balances in quantity, and its lines and cost changes in value',
+    count: 'SELECT count(*) FROM pool',
+    broken: `SELECT 'item ' || p.item_id || ': quantity ' || p.quantity || ', value ' || p.value AS what FROM pool p
+      LEFT JOIN (SELECT b.item_id, sum(b.quantity) AS q FROM balance b JOIN place x ON x.id = b.place_id WHERE x.owned GROUP BY 1) b ON b.item_id = p.item_id
+      LEFT JOIN (SELECT item_id, sum(value) AS v FROM (SELECT item_id, value FROM movement_line UNION ALL SELECT item_id, amount FROM cost_change) y GROUP BY 1) v ON v.item_id = p.item_id
+      WHERE p.quantity <> coalesce(b.q, 0) OR p.value <> coalesce(v.v, 0) OR p.value < 0 OR (p.quantity = 0 AND p.value <> 0)`,
+  },
+  {
+    name: 'figures per item and site equal their balances, reservations and open lines, and add up per item',
+    count: 'SELECT count(*) FROM item_site',
+    broken: `SELECT 'item ' || item_id || ' at site ' || site_id AS what FROM (
+        SELECT item_id, site_id, on_hand, reserved, on_order, short FROM item_site
+        UNION ALL SELECT b.item_id, p.site_id, -b.quantity, 0, 0, 0 FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id WHERE p.kind = 'bin' AND p.sellable AND NOT coalesce(l.past_use, false)
+        UNION ALL SELECT item_id, site_id, 0, -quantity, 0, 0 FROM reservation
+        UNION ALL SELECT item_id, site_id, 0, 0, -outstanding, 0 FROM purchase_line
+        UNION ALL SELECT item_id, site_id, 0, 0, 0, -short FROM sales_line) x
+      GROUP BY item_id, site_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0
+      UNION ALL SELECT 'item ' || item_id || ' over all sites' FROM (
+        SELECT item_id, on_hand, reserved, on_order, short FROM pool UNION ALL SELECT item_id, -on_hand, -reserved, -on_order, -short FROM item_site) y
+      GROUP BY item_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0`,
+  },
+  {
+    name: 'inventory accounts equal the pools',
+    count: `SELECT count(*) FROM account WHERE type = 'inventory'`,
+    broken: `SELECT 'the books say ' || books || ', the pools ' || pools AS what FROM (
+        SELECT (SELECT coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.type = 'inventory') AS books, (SELECT coalesce(sum(value), 0) FROM pool) AS pools) x WHERE books <> pools
+      UNION ALL SELECT 'item ' || item_id || ' differs by ' || sum(amount) FROM (
+        SELECT j.item_id, j.amount FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.type = 'inventory' UNION ALL SELECT item_id, -value FROM pool) y GROUP BY item_id HAVING sum(amount) <> 0`,
+  },
+  {
+    name: 'goods received not invoiced equals what was received and not billed',
+    count: 'SELECT count(*) FROM purchase_line WHERE received > 0',
+    broken: `SELECT 'the account says ' || books || ', the purchase lines ' || open AS what FROM (
+        SELECT (SELECT -coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'grni') AS books,
+          (SELECT coalesce(sum(received_value), 0) FROM purchase_line) AS open) x WHERE books <> open`,
+  },
+  {
+    name: 'every entry balances',
+    count: 'SELECT count(*) FROM journal_entry',
+    broken: `SELECT 'entry ' || entry_id || ' is off by ' || sum(amount) AS what FROM journal_line GROUP BY entry_id HAVING sum(amount) <> 0`,
+  },
+  {
+    name: 'reserved never exceeds on hand',
+    count: 'SELECT count(*) FROM item_site',
+    broken: `SELECT 'item ' || item_id || ' at site ' || site_id || ': ' || reserved || ' of ' || on_hand AS what FROM item_site WHERE reserved > on_hand OR reserved < 0`,
+  },
+  {
+    name: 'an undo points at a movement of the same lines turned round',
+    count: 'SELECT count(*) FROM movement WHERE reverses IS NOT NULL',
+    broken: `SELECT 'undo ' || m.id AS what FROM movement m WHERE m.reverses IS NOT NULL AND EXISTS (
+        (SELECT item_id, lot_id, quantity, from_place_id, to_place_id FROM movement_line WHERE movement_id = m.id
+         EXCEPT SELECT item_id, lot_id, quantity, to_place_id, from_place_id FROM movement_line WHERE movement_id = m.reverses))`,
+  },
+  {
+    name: 'gapless numbers have no gaps (no invoices yet)',
+    count: 'SELECT count(*) FROM counter WHERE gapless',
+    broken: `SELECT 'counter ' || kind AS what FROM counter WHERE gapless AND next <> 1`,
+  },
+];
+
+/** Holds the whole database against every law, in one snapshot. */
+export async function verify(pool: pg.Pool): Promise<Law[]> {
+  const client = await pool.connect();
+  try {
+    await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
+    const results: Law[] = [];
+    for (const law of laws) {
+      const count = await client.query<{ count: number }>(law.count);
+      const broken = await client.query<{ what: string }>(`${law.broken} LIMIT 20`);
+      results.push({ name: law.name, checked: Number(Object.values(count.rows[0] ?? {})[0]), broken: broken.rows });
+    }
+    return results;
+  } finally {
+    await client.query('ROLLBACK');
+    client.release();
+  }
+}
