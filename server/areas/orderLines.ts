@@ -17,9 +17,7 @@ export interface ItemFacts {
 export async function itemFacts({ tx }: Act, ids: readonly number[]): Promise<Map<number, ItemFacts>> {
   const rows = await tx.rows<ItemFacts>(
     `SELECT i.id, i.sku, trim_scale(u.step)::text AS step, u.code AS unit, i.tracking, i.tax_code_id AS "taxCodeId", i.retired_at IS NOT NULL AS retired FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
-    [[...new Set(ids)]],
-    'item-facts',
-  );
+    [[...new Set(ids)]]);
   return new Map(rows.map((row) => [row.id, row]));
 }
 

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import * as schema from './schema/index';
@@ -13,8 +14,8 @@ export interface Tx {
   db: NodePgDatabase<typeof schema>;
   /** A preview reads one snapshot, takes no locks and writes nothing. */
   readOnly: boolean;
-  /** Runs a statement; `name` keeps it prepared on the connection. */
-  rows<T>(text: string, values?: readonly unknown[], name?: string): Promise<T[]>;
+  /** Runs a statement, prepared once on each connection. */
+  rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
 }
 
 export const connect = (url: string, max = 10): pg.Pool => new pg.Pool({ connectionString: url, max, application_name: 'tidy-larder', options: '-c jit=off' });
@@ -55,7 +56,15 @@ function txOn(client: pg.PoolClient, readOnly: boolean): Tx {
   return {
     db: drizzle(client, { schema }),
     readOnly,
-    rows: async <T>(text: string, values: readonly unknown[] = [], name?: string) =>
-      (await client.query({ ...(name ? { name } : {}), text, values: [...values] })).rows as T[],
+    rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
   };
+}
+
+const names = new Map<string, string>();
+
+/** A short name for a statement, so that each connection parses and plans it once. */
+function nameOf(text: string): string {
+  const known = names.get(text) ?? createHash('sha1').update(text).digest('base64url');
+  names.set(text, known);
+  return known;
 }

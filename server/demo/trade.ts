@@ -70,7 +70,7 @@ export class Trade {
   private async sell(act: Act): Promise<void> {
     const month = Number(act.today.slice(5, 7)) - 1;
     const weights = this.business.items.map((item) => Math.sqrt(item.weekly) * (seasons[item.season][month] as number));
-    const orders = this.dice.between(1, 4);
+    const orders = this.dice.between(1, 3);
     for (let n = 0; n < orders; n += 1) {
       const site = this.siteByShare();
       const lines = this.basket(site, weights, month);

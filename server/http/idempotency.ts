@@ -13,12 +13,10 @@ export async function once<T>(act: Act, route: string, key: string | undefined, 
   const hash = createHash('sha256').update(JSON.stringify(request)).digest('hex');
   const taken = await act.tx.rows(
     'INSERT INTO idempotency (person_id, route, key, request_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING key',
-    [act.by.id, route, key, hash],
-    'idempotency-take',
-  );
+    [act.by.id, route, key, hash]);
   if (taken.length === 0) return earlier<T>(act, route, key, hash);
   const answer = await work();
-  await act.tx.rows('UPDATE idempotency SET answer = $4 WHERE person_id = $1 AND route = $2 AND key = $3', [act.by.id, route, key, JSON.stringify(answer)], 'idempotency-answer');
+  await act.tx.rows('UPDATE idempotency SET answer = $4 WHERE person_id = $1 AND route = $2 AND key = $3', [act.by.id, route, key, JSON.stringify(answer)]);
   return answer;
 }
 

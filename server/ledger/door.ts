@@ -37,7 +37,7 @@ const writeSql = `WITH m AS (
   SELECT id FROM m`;
 
 async function write(act: Act, movement: Movement, { lines, journal }: Plan): Promise<number> {
-  const [row] = await act.tx.rows<{ id: number }>(writeSql, [...movementValues(act, movement), ...lineValues(lines), ...journalValues(movement, journal)], 'ledger-write');
+  const [row] = await act.tx.rows<{ id: number }>(writeSql, [...movementValues(act, movement), ...lineValues(lines), ...journalValues(movement, journal)]);
   return (row as { id: number }).id;
 }
 
@@ -80,7 +80,7 @@ const reserveSql = `INSERT INTO reservation (sales_line_id, quantity, item_id, s
 export async function changeReservations({ tx }: Act, changes: readonly ReservationChange[]): Promise<void> {
   const released = changes.filter(({ quantity }) => quantity.lt(0));
   const reserved = changes.filter(({ quantity }) => quantity.gt(0));
-  if (released.length > 0) await tx.rows(releaseSql, [released.map((c) => c.lineId), released.map((c) => c.quantity.toFixed())], 'release');
+  if (released.length > 0) await tx.rows(releaseSql, [released.map((c) => c.lineId), released.map((c) => c.quantity.toFixed())]);
   if (reserved.length > 0)
-    await tx.rows(reserveSql, [reserved.map((c) => c.lineId), reserved.map((c) => c.quantity.toFixed()), reserved.map((c) => c.itemId), reserved.map((c) => c.siteId)], 'reserve');
+    await tx.rows(reserveSql, [reserved.map((c) => c.lineId), reserved.map((c) => c.quantity.toFixed()), reserved.map((c) => c.itemId), reserved.map((c) => c.siteId)]);
 }

@@ -38,7 +38,7 @@ const stateSql = `SELECT
 export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
   const itemIds = [...new Set(movement.lines.map(({ itemId }) => itemId))];
   const placeIds = [...new Set(movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]))];
-  const [row] = await act.tx.rows<StateRow>(stateSql, [itemIds, placeIds, movement.reasonId, servedIds(movement, 'purchase'), servedIds(movement, 'sales')], 'ledger-state');
+  const [row] = await act.tx.rows<StateRow>(stateSql, [itemIds, placeIds, movement.reasonId, servedIds(movement, 'purchase'), servedIds(movement, 'sales')]);
   if (!row) throw new Error('the business has not been founded');
   return {
     today: act.today,

@@ -97,7 +97,7 @@ interface WantedLine {
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
 export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
   const ids = form.lines.map(({ lineId }) => lineId);
-  const orders = await act.tx.rows<{ id: number }>('SELECT DISTINCT order_id AS id FROM purchase_line WHERE id = ANY($1)', [ids], 'receipt-orders');
+  const orders = await act.tx.rows<{ id: number }>('SELECT DISTINCT order_id AS id FROM purchase_line WHERE id = ANY($1)', [ids]);
   await lock.purchaseOrders(act, orders.map(({ id }) => id));
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
   await refuseLines(act, form, wanted);
@@ -109,13 +109,11 @@ const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]>
   tx.rows<WantedLine>(
     `SELECT l.id, o.id AS "orderId", o.number, l.position, l.item_id AS "itemId", i.sku, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
-    [ids],
-    'receipt-lines',
-  );
+    [ids]);
 
 async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
   const facts = await itemFacts(act, [...wanted.values()].map(({ itemId }) => itemId));
-  const bins = new Map((await act.tx.rows<{ id: number; siteId: number }>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)], 'receipt-bins')).map((bin) => [bin.id, bin.siteId]));
+  const bins = new Map((await act.tx.rows<{ id: number; siteId: number }>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)])).map((bin) => [bin.id, bin.siteId]));
   const errors = form.lines.flatMap((line, index): FieldError[] => {
     const at = wanted.get(line.lineId);
     const field = (name: string) => `lines.${index}.${name}`;

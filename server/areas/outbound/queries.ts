@@ -108,9 +108,7 @@ export async function availability({ tx, today }: Act, query: QueryOf<typeof con
     `SELECT trim_scale(coalesce((SELECT free FROM item_site WHERE item_id = $1 AND site_id = $2), 0)) AS free, ${comingSql('$1', '$2')} AS coming,
       (SELECT coalesce(json_agg(json_build_object('siteId', s.id, 'site', s.name, 'free', trim_scale(f.free)::text) ORDER BY f.free DESC), '[]') FROM item_site f JOIN site s ON s.id = f.site_id WHERE f.item_id = $1 AND f.site_id <> $2 AND f.free > 0) AS elsewhere,
       (SELECT coalesce(json_agg(json_build_object('day', l.ship_by, 'quantity', l.short::text, 'document', o.number)), '[]') FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $1 AND l.site_id = $2 AND l.short > 0 AND l.wanted > 0) AS demand`,
-    [query.itemId, query.siteId],
-    'availability',
-  );
+    [query.itemId, query.siteId]);
   const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
   const wanted = decimal(query.quantity);
   const incoming = coming.flatMap((one) => (one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }]));

@@ -113,7 +113,7 @@ interface GoingOrder {
 export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
   await refuseGoing(act, order, form.lines);
-  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [order.siteId, form.lines.map(({ binId }) => binId)], 'pick-bins');
+  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [order.siteId, form.lines.map(({ binId }) => binId)]);
   const known = new Set(bins.map(({ id }) => id));
   refuseErrors(form.lines.flatMap(({ binId }, index) => (known.has(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }])));
   const lines = form.lines.map((line, index): MovementLine => {
@@ -140,9 +140,7 @@ async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
     `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", c.id AS "customerPlaceId",
       (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'wanted', l.wanted::text, 'waiting', (l.picked - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
      FROM sales_order o JOIN place b ON b.kind = 'bench' AND b.site_id = o.site_id JOIN place c ON c.kind = 'customer' AND c.party_id = o.customer_id WHERE o.id = $1`,
-    [id],
-    'going-order',
-  );
+    [id]);
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
   needRight(act.by, 'outbound.ship', order.siteId);
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };

@@ -17,10 +17,10 @@ interface Bin {
  * Lines that agree post nothing.
  */
 export async function correct(act: Act, form: CorrectionForm): Promise<Posting> {
-  const [reason] = await act.tx.rows<{ placeId: number }>('SELECT p.id AS "placeId" FROM reason r JOIN place p ON p.kind = r.place AND p.site_id IS NULL AND p.party_id IS NULL WHERE r.id = $1 AND r.retired_at IS NULL', [form.reasonId], 'correction-reason');
+  const [reason] = await act.tx.rows<{ placeId: number }>('SELECT p.id AS "placeId" FROM reason r JOIN place p ON p.kind = r.place AND p.site_id IS NULL AND p.party_id IS NULL WHERE r.id = $1 AND r.retired_at IS NULL', [form.reasonId]);
   if (!reason) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
   const facts = await itemFacts(act, form.lines.map(({ itemId }) => itemId));
-  const bins = await act.tx.rows<Bin>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)], 'correction-bins');
+  const bins = await act.tx.rows<Bin>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)]);
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.get(line.itemId), bins, index)));
   const lines = form.lines.flatMap((line, index) => movementLine(form, line, reason.placeId, index));
   if (lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'Everything agrees: there is nothing to correct.');

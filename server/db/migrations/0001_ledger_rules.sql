@@ -125,54 +125,94 @@ CREATE TRIGGER journal_line_balances AFTER INSERT ON journal_line REFERENCING NE
 --> statement-breakpoint
 
 -- What is reserved, on order and short, per item and site and per item, follows the document lines.
-CREATE FUNCTION add_to_figures(item integer, at_site integer, more_reserved numeric, more_on_order numeric, more_short numeric) RETURNS void LANGUAGE plpgsql AS $$
+CREATE FUNCTION add_to_figures(items integer[], sites integer[], more_reserved numeric[], more_on_order numeric[], more_short numeric[]) RETURNS void LANGUAGE plpgsql AS $$
 BEGIN
-  IF more_reserved = 0 AND more_on_order = 0 AND more_short = 0 THEN RETURN; END IF;
-  UPDATE item_site SET reserved = reserved + more_reserved, on_order = on_order + more_on_order, short = short + more_short WHERE item_id = item AND site_id = at_site;
-  IF NOT FOUND THEN
-    INSERT INTO item_site (item_id, site_id, reserved, on_order, short) VALUES (item, at_site, more_reserved, more_on_order, more_short);
-  END IF;
-  UPDATE pool SET reserved = reserved + more_reserved, on_order = on_order + more_on_order, short = short + more_short WHERE item_id = item;
+  WITH net AS MATERIALIZED (
+    SELECT item, site, coalesce(sum(r), 0) AS reserved, coalesce(sum(o), 0) AS on_order, coalesce(sum(s), 0) AS short
+    FROM unnest(items, sites, more_reserved, more_on_order, more_short) x(item, site, r, o, s) GROUP BY 1, 2
+  ), moved AS (
+    UPDATE item_site f SET reserved = f.reserved + net.reserved, on_order = f.on_order + net.on_order, short = f.short + net.short FROM net
+    WHERE f.item_id = net.item AND f.site_id = net.site RETURNING f.item_id, f.site_id
+  )
+  INSERT INTO item_site (item_id, site_id, reserved, on_order, short)
+  SELECT item, site, reserved, on_order, short FROM net WHERE NOT EXISTS (SELECT 1 FROM moved WHERE moved.item_id = net.item AND moved.site_id = net.site);
+  UPDATE pool SET reserved = pool.reserved + net.reserved, on_order = pool.on_order + net.on_order, short = pool.short + net.short
+  FROM (SELECT item, coalesce(sum(r), 0) AS reserved, coalesce(sum(o), 0) AS on_order, coalesce(sum(s), 0) AS short
+    FROM unnest(items, more_reserved, more_on_order, more_short) x(item, r, o, s) GROUP BY 1) net WHERE pool.item_id = net.item;
 END $$;
 --> statement-breakpoint
 CREATE FUNCTION keep_on_order() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE items integer[]; sites integer[]; lines integer[]; changes numeric[]; none numeric[];
 BEGIN
-  IF TG_OP <> 'INSERT' THEN PERFORM add_to_figures(OLD.item_id, OLD.site_id, 0, -OLD.outstanding, 0); END IF;
-  IF TG_OP <> 'DELETE' THEN PERFORM add_to_figures(NEW.item_id, NEW.site_id, 0, NEW.outstanding, 0); END IF;
+  IF TG_OP = 'INSERT' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(id), array_agg(outstanding) INTO items, sites, lines, changes FROM added WHERE outstanding <> 0;
+  ELSIF TG_OP = 'DELETE' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(id), array_agg(-outstanding) INTO items, sites, lines, changes FROM removed WHERE outstanding <> 0;
+  ELSE
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(line), array_agg(change) INTO items, sites, lines, changes FROM (
+      SELECT item_id, site_id, line, sum(change) AS change FROM (
+        SELECT item_id, site_id, id AS line, outstanding AS change FROM added UNION ALL SELECT item_id, site_id, id, -outstanding FROM removed) x
+      GROUP BY 1, 2, 3 HAVING sum(change) <> 0) y;
+  END IF;
+  IF items IS NULL THEN RETURN NULL; END IF;
+  PERFORM add_to_figures(items, sites, none, changes, none);
   RETURN NULL;
 END $$;
 --> statement-breakpoint
-CREATE TRIGGER purchase_line_on_order AFTER INSERT OR DELETE ON purchase_line FOR EACH ROW EXECUTE FUNCTION keep_on_order();
+CREATE TRIGGER purchase_line_keep_on_order_insert AFTER INSERT ON purchase_line REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_on_order();
 --> statement-breakpoint
-CREATE TRIGGER purchase_line_on_order_changed AFTER UPDATE ON purchase_line FOR EACH ROW
-  WHEN ((OLD.outstanding, OLD.item_id, OLD.site_id) IS DISTINCT FROM (NEW.outstanding, NEW.item_id, NEW.site_id)) EXECUTE FUNCTION keep_on_order();
+CREATE TRIGGER purchase_line_keep_on_order_update AFTER UPDATE ON purchase_line REFERENCING OLD TABLE AS removed NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_on_order();
+--> statement-breakpoint
+CREATE TRIGGER purchase_line_keep_on_order_delete AFTER DELETE ON purchase_line REFERENCING OLD TABLE AS removed FOR EACH STATEMENT EXECUTE FUNCTION keep_on_order();
 --> statement-breakpoint
 CREATE FUNCTION keep_short() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE items integer[]; sites integer[]; lines integer[]; changes numeric[]; none numeric[];
 BEGIN
-  IF TG_OP <> 'INSERT' THEN PERFORM add_to_figures(OLD.item_id, OLD.site_id, 0, 0, -OLD.short); END IF;
-  IF TG_OP <> 'DELETE' THEN PERFORM add_to_figures(NEW.item_id, NEW.site_id, 0, 0, NEW.short); END IF;
+  IF TG_OP = 'INSERT' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(id), array_agg(short) INTO items, sites, lines, changes FROM added WHERE short <> 0;
+  ELSIF TG_OP = 'DELETE' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(id), array_agg(-short) INTO items, sites, lines, changes FROM removed WHERE short <> 0;
+  ELSE
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(line), array_agg(change) INTO items, sites, lines, changes FROM (
+      SELECT item_id, site_id, line, sum(change) AS change FROM (
+        SELECT item_id, site_id, id AS line, short AS change FROM added UNION ALL SELECT item_id, site_id, id, -short FROM removed) x
+      GROUP BY 1, 2, 3 HAVING sum(change) <> 0) y;
+  END IF;
+  IF items IS NULL THEN RETURN NULL; END IF;
+  PERFORM add_to_figures(items, sites, none, none, changes);
   RETURN NULL;
 END $$;
 --> statement-breakpoint
-CREATE TRIGGER sales_line_short AFTER INSERT OR DELETE ON sales_line FOR EACH ROW EXECUTE FUNCTION keep_short();
+CREATE TRIGGER sales_line_keep_short_insert AFTER INSERT ON sales_line REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_short();
 --> statement-breakpoint
-CREATE TRIGGER sales_line_short_changed AFTER UPDATE ON sales_line FOR EACH ROW
-  WHEN ((OLD.short, OLD.item_id, OLD.site_id) IS DISTINCT FROM (NEW.short, NEW.item_id, NEW.site_id)) EXECUTE FUNCTION keep_short();
+CREATE TRIGGER sales_line_keep_short_update AFTER UPDATE ON sales_line REFERENCING OLD TABLE AS removed NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_short();
+--> statement-breakpoint
+CREATE TRIGGER sales_line_keep_short_delete AFTER DELETE ON sales_line REFERENCING OLD TABLE AS removed FOR EACH STATEMENT EXECUTE FUNCTION keep_short();
 --> statement-breakpoint
 CREATE FUNCTION keep_reserved() RETURNS trigger LANGUAGE plpgsql AS $$
+DECLARE items integer[]; sites integer[]; lines integer[]; changes numeric[]; none numeric[];
 BEGIN
-  IF TG_OP <> 'INSERT' THEN
-    UPDATE sales_line SET reserved = reserved - OLD.quantity WHERE id = OLD.sales_line_id;
-    PERFORM add_to_figures(OLD.item_id, OLD.site_id, -OLD.quantity, 0, 0);
+  IF TG_OP = 'INSERT' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(sales_line_id), array_agg(quantity) INTO items, sites, lines, changes FROM added WHERE quantity <> 0;
+  ELSIF TG_OP = 'DELETE' THEN
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(sales_line_id), array_agg(-quantity) INTO items, sites, lines, changes FROM removed WHERE quantity <> 0;
+  ELSE
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(line), array_agg(change) INTO items, sites, lines, changes FROM (
+      SELECT item_id, site_id, line, sum(change) AS change FROM (
+        SELECT item_id, site_id, sales_line_id AS line, quantity AS change FROM added UNION ALL SELECT item_id, site_id, sales_line_id, -quantity FROM removed) x
+      GROUP BY 1, 2, 3 HAVING sum(change) <> 0) y;
   END IF;
-  IF TG_OP <> 'DELETE' THEN
-    UPDATE sales_line SET reserved = reserved + NEW.quantity WHERE id = NEW.sales_line_id;
-    PERFORM add_to_figures(NEW.item_id, NEW.site_id, NEW.quantity, 0, 0);
-  END IF;
+  IF items IS NULL THEN RETURN NULL; END IF;
+  UPDATE sales_line SET reserved = reserved + x.change FROM (SELECT line, sum(change) AS change FROM unnest(lines, changes) u(line, change) GROUP BY 1) x WHERE sales_line.id = x.line;
+  PERFORM add_to_figures(items, sites, changes, none, none);
   RETURN NULL;
 END $$;
 --> statement-breakpoint
-CREATE TRIGGER reservation_keeps_reserved AFTER INSERT OR UPDATE OR DELETE ON reservation FOR EACH ROW EXECUTE FUNCTION keep_reserved();
+CREATE TRIGGER reservation_keep_reserved_insert AFTER INSERT ON reservation REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_reserved();
+--> statement-breakpoint
+CREATE TRIGGER reservation_keep_reserved_update AFTER UPDATE ON reservation REFERENCING OLD TABLE AS removed NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_reserved();
+--> statement-breakpoint
+CREATE TRIGGER reservation_keep_reserved_delete AFTER DELETE ON reservation REFERENCING OLD TABLE AS removed FOR EACH STATEMENT EXECUTE FUNCTION keep_reserved();
 --> statement-breakpoint
 
 -- The lines of an order follow its decisions.
