@@ -1,0 +1,10 @@
+import { Link } from 'react-router';
+
+/** Shown where there is nothing, and when a page failed. */
+export function Lost() {
+  return (
+    <p className="state">
+      There is nothing here, or the page could not be shown. <Link to="/">Back to Today</Link>
+    </p>
+  );
+}

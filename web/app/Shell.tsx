@@ -1,0 +1,112 @@
+import { useColorScheme } from '@mui/material/styles';
+import { Suspense } from 'react';
+import { NavLink, Outlet } from 'react-router';
+import { useMeQuery, useSignOutMutation } from '../areas/people/api';
+import { SignIn } from '../areas/people/SignIn';
+import { useTodayQuery } from '../areas/planning/api';
+import { useReferenceQuery } from '../areas/setup/api';
+import { ScanBar } from '../kit/ScanBar';
+import { ScanProvider } from '../kit/scan';
+import { SlotProvider, useSlot } from '../kit/BottomBar';
+import { SiteProvider, useSite } from './site';
+
+/** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
+export function Shell() {
+  const { data: me, error, isLoading } = useMeQuery({});
+  if (isLoading) return <p className="state">One moment…</p>;
+  if (error || !me) return <SignIn />;
+  return (
+    <SiteProvider>
+      <ScanProvider>
+        <SlotProvider>
+          <div className="shell">
+            <Shelf name={me.name} />
+            <main className="work" id="work" tabIndex={-1}>
+              <Suspense fallback={<p className="state">One moment…</p>}>
+                <Outlet />
+              </Suspense>
+            </main>
+            <Bottom />
+          </div>
+        </SlotProvider>
+      </ScanProvider>
+    </SiteProvider>
+  );
+}
+
+function Shelf({ name }: { name: string }) {
+  const { siteId, choose } = useSite();
+  const { data: reference } = useReferenceQuery({});
+  const { data: today } = useTodayQuery({ query: { siteId } });
+  const counts = today?.counts;
+  return (
+    <header className="shelf">
+      <NavLink to="/" className="brand">
+        <img src="/icon.svg" alt="" />
+        Tidy Larder
+      </NavLink>
+      <nav aria-label="Areas">
+        <Area to="/" label="Today" count={counts && counts.comingIn + counts.low + counts.goingOut} />
+        <Area to="/items" label="Items" />
+        <Area to="/inbound" label="Inbound" count={counts?.comingIn} />
+        <Area to="/stock" label="Stock" />
+        <Area to="/outbound" label="Outbound" count={counts?.goingOut} />
+        <Area to="/planning" label="Planning" count={counts?.low} />
+        <Area to="/setup" label="Setup" />
+      </nav>
+      <div className="who">
+        <label>
+          <span className="quiet">Site </span>
+          <select value={siteId ?? ''} onChange={(event) => choose(Number(event.target.value) || undefined)}>
+            <option value="">All sites</option>
+            {reference?.sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <PersonMenu name={name} />
+      </div>
+    </header>
+  );
+}
+
+function Area({ to, label, count }: { to: string; label: string; count?: number | undefined }) {
+  return (
+    <NavLink to={to} end={to === '/'}>
+      {label}
+      {count ? <span className="count">{count}</span> : null}
+    </NavLink>
+  );
+}
+
+function PersonMenu({ name }: { name: string }) {
+  const { mode, setMode } = useColorScheme();
+  const [signOut] = useSignOutMutation();
+  const act = async (value: string) => {
+    if (value === 'out') {
+      await signOut({});
+      window.location.assign('/');
+    } else setMode(value as 'system' | 'light' | 'dark');
+  };
+  return (
+    <select aria-label={`Signed in as ${name}`} value={mode ?? 'system'} onChange={(event) => void act(event.target.value)}>
+      <option value="system">{name}</option>
+      <option value="light">{name} · light</option>
+      <option value="dark">{name} · dark</option>
+      <option value="out">Sign out</option>
+    </select>
+  );
+}
+
+function Bottom() {
+  const { setHint, setActions } = useSlot();
+  return (
+    <footer className="bottom">
+      <ScanBar />
+      <div className="hint" ref={setHint} />
+      <div className="actions" ref={setActions} />
+    </footer>
+  );
+}

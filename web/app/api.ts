@@ -1,0 +1,55 @@
+import { createApi, type BaseQueryFn, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
+import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
+import type { Problem } from '@larder/contract/values';
+
+interface Request {
+  endpoint: Endpoint;
+  asked: { params?: unknown; query?: unknown; body?: unknown };
+  preview?: boolean;
+}
+
+const lost: Problem = {
+  type: 'connection-lost', status: 0, errors: [], asks: [],
+  title: 'The connection was lost, so it is not known whether this was done. Do the same again: it will not be done twice.',
+};
+
+/** Keys of requests whose answer never came: the same request again carries the same key, so that it is done once. */
+const unanswered = new Map<string, string>();
+
+const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, preview }) => {
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((asked.params as Record<string, unknown>)[name])));
+  const search = new URLSearchParams();
+  for (const [name, value] of Object.entries((asked.query ?? {}) as Record<string, unknown>)) if (value !== undefined && value !== null && value !== '') search.set(name, String(value));
+  if (preview) search.set('preview', 'true');
+  const body = endpoint.method === 'GET' ? undefined : JSON.stringify(asked.body ?? {});
+  const identity = `${endpoint.method} ${path} ${body ?? ''}`;
+  const key = unanswered.get(identity) ?? crypto.randomUUID();
+  const headers: Record<string, string> = { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...(endpoint.method === 'GET' || preview ? {} : { 'Idempotency-Key': key }) };
+  try {
+    const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });
+    const content: unknown = await answer.json();
+    unanswered.delete(identity);
+    return answer.ok ? { data: content } : { error: content as Problem };
+  } catch {
+    if (endpoint.method !== 'GET' && !preview) unanswered.set(identity, key);
+    return { error: lost };
+  }
+};
+
+export const api = createApi({ reducerPath: 'api', baseQuery: send, tagTypes: ['Larder'], keepUnusedDataFor: 30, refetchOnReconnect: true, endpoints: () => ({}) });
+
+type Builder = EndpointBuilder<typeof send, 'Larder', 'api'>;
+
+/** A query for an endpoint that reads. Whatever is written makes every figure on screen be read again. */
+export const read = <E extends Endpoint>(build: Builder, endpoint: E) =>
+  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), providesTags: ['Larder'] });
+
+/** A query for what an endpoint that posts would change. */
+export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
+  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), providesTags: ['Larder'] });
+
+/** A mutation for an endpoint that writes. */
+export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
+  build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
+
+export const problemOf = (error: unknown): Problem | null => (error && typeof error === 'object' && 'title' in error ? (error as Problem) : error ? { ...lost, title: 'Something went wrong on this screen.' } : null);

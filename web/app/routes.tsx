@@ -1,0 +1,30 @@
+import { createBrowserRouter } from 'react-router';
+import { Lost } from './Lost';
+import { Shell } from './Shell';
+
+/** Every page, loaded with its area. */
+export const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Shell />,
+    errorElement: <Lost />,
+    hydrateFallbackElement: <p className="state">One moment…</p>,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import('../areas/today/TodayPage')).TodayPage }) },
+      { path: 'items', lazy: async () => ({ Component: (await import('../areas/items/ItemsPage')).ItemsPage }) },
+      { path: 'items/:id', lazy: async () => ({ Component: (await import('../areas/items/ItemPage')).ItemPage }) },
+      { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
+      { path: 'inbound/desk', lazy: async () => ({ Component: (await import('../areas/inbound/DeskPage')).DeskPage }) },
+      { path: 'inbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasePage')).PurchasePage }) },
+      { path: 'stock', lazy: async () => ({ Component: (await import('../areas/stock/StockPage')).StockPage }) },
+      { path: 'stock/trail', lazy: async () => ({ Component: (await import('../areas/stock/TrailPage')).TrailPage }) },
+      { path: 'stock/correction', lazy: async () => ({ Component: (await import('../areas/stock/CorrectionPage')).CorrectionPage }) },
+      { path: 'stock/bins/:id', lazy: async () => ({ Component: (await import('../areas/stock/BinPage')).BinPage }) },
+      { path: 'outbound', lazy: async () => ({ Component: (await import('../areas/outbound/SalesPage')).SalesPage }) },
+      { path: 'outbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/outbound/SalePage')).SalePage }) },
+      { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
+      { path: 'setup', lazy: async () => ({ Component: (await import('../areas/setup/SetupPage')).SetupPage }) },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);

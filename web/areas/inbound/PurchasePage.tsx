@@ -1,0 +1,167 @@
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { sum, decimal } from '@larder/core/decimal';
+import type { PurchaseOrder } from '@larder/contract/inbound';
+import { problemOf } from '../../app/api';
+import { useSite } from '../../app/site';
+import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
+import { Choice, Field } from '../../kit/Field';
+import { due, money, price, quantity, shortDay } from '../../kit/format';
+import { draftAmount, LineSheet, type DraftLine } from '../../kit/LineSheet';
+import { Picker } from '../../kit/Picker';
+import { StageTrack } from '../../kit/StageTrack';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { usePartiesQuery, useReferenceQuery } from '../setup/api';
+import { Movements } from '../stock/Movements';
+import { useCreatePurchaseMutation, useDecidePurchaseMutation, useEditPurchaseMutation, usePurchaseQuery } from './api';
+
+/** A purchase order: written while it is a draft, followed once it is placed. */
+export function PurchasePage() {
+  const { id = 'new' } = useParams();
+  const isNew = id === 'new';
+  const { data, error } = usePurchaseQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { data: me } = useMeQuery({});
+  useTitle(isNew ? 'New purchase order' : (data?.number ?? 'Purchase order'));
+  if (!me || (!isNew && !data)) return <Waiting error={error} />;
+  if (!isNew && data && !data.canEdit) return <PlacedOrder order={data} today={me.company.today} />;
+  return <DraftOrder key={`${id} ${data?.version ?? 0}`} order={isNew ? null : (data as PurchaseOrder)} today={me.company.today} currency={me.company.currency} />;
+}
+
+function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; today: string; currency: string }) {
+  const { siteId: chosenSite } = useSite();
+  const navigate = useNavigate();
+  const { data: reference } = useReferenceQuery({});
+  const { data: suppliers } = usePartiesQuery({ query: { as: 'supplier' } });
+  const [supplierId, setSupplierId] = useState<number | null>(order?.supplierId ?? null);
+  const [siteId, setSiteId] = useState<number | null>(order?.siteId ?? chosenSite ?? null);
+  const [expectedOn, setExpectedOn] = useState<string | null>(order?.expectedOn ?? null);
+  const [note, setNote] = useState(order?.note ?? '');
+  const [lines, setLines] = useState<DraftLine[]>(order?.lines ?? []);
+  const [create, creating] = useCreatePurchaseMutation();
+  const [edit, editing] = useEditPurchaseMutation();
+  const [decide, deciding] = useDecidePurchaseMutation();
+  const refused = creating.error ?? editing.error ?? deciding.error;
+  const problem = problemOf(refused);
+  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
+  const deliverTo = siteId ?? reference?.sites[0]?.id ?? 0;
+  const body = { supplierId: supplierId ?? 0, siteId: deliverTo, expectedOn, note, lines: lines.map(({ itemId, quantity: many, price: each }) => ({ itemId, quantity: many.trim(), price: each.trim() })) };
+  const busy = creating.isLoading || editing.isLoading || deciding.isLoading;
+
+  const save = async (): Promise<PurchaseOrder | null> => {
+    const result = order ? await edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : await create({ body });
+    return result.data ?? null;
+  };
+  const keep = async () => {
+    const saved = await save();
+    if (saved && !order) void navigate(`/inbound/orders/${saved.id}`, { replace: true });
+  };
+  const place = async () => {
+    const saved = await save();
+    if (!saved) return;
+    await decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } });
+    if (!order) void navigate(`/inbound/orders/${saved.id}`, { replace: true });
+  };
+  const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>{order ? order.number : 'New purchase order'}</h1>
+        <span className="quiet">draft: nothing is on order yet</span>
+      </div>
+      <Refused error={refused} />
+      <section className="card pad fields" aria-label="Order">
+        <Picker label="Supplier" options={suppliers?.rows ?? []} value={supplierId} onChange={setSupplierId} error={supplierId === null ? errorAt('supplierId') && 'Choose the supplier.' : errorAt('supplierId')} autoFocus={!order} />
+        <Choice label="Deliver to" value={String(deliverTo)} onChange={(value) => setSiteId(Number(value))} options={(reference?.sites ?? []).map(({ id, name }) => ({ value: String(id), label: name }))} error={errorAt('siteId')} />
+        <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={errorAt('expectedOn')} />
+        <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
+      </section>
+      <LineSheet lines={lines} change={setLines} priceOf={(item) => price(item.purchasePrice ?? '0').replace(/\u2009/g, '')} problem={problem} />
+      <p className="totals">
+        Goods <b>{money(total.toFixed(2))} {currency}</b>
+      </p>
+      <BottomBar hint="Enter takes a line; Ctrl Enter places the order" next={{ label: `Place order of ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`, run: () => void place(), disabled: busy || lines.length === 0 }}>
+        <button type="button" className="button" disabled={busy} onClick={() => void keep()}>
+          Save draft
+        </button>
+      </BottomBar>
+    </div>
+  );
+}
+
+function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) {
+  const navigate = useNavigate();
+  const [decide, { error, isLoading }] = useDecidePurchaseMutation();
+  const end = (decision: 'cancel' | 'close') => void decide({ params: { id: order.id }, body: { decision, version: order.version } });
+  return (
+    <div className="split">
+      <div>
+        <div className="head">
+          <h1>{order.number}</h1>
+          <span style={{ fontSize: 16 }}>{order.supplier}</span>
+          <span className="quiet">to {order.site}</span>
+          <span className="side">
+            {order.open ? <span className={order.late ? 'late' : ''}>due {due(order.expectedOn, today)}{order.expectedOn ? `, ${shortDay(order.expectedOn, today)}` : ''}</span> : <span>{order.state}</span>}
+          </span>
+        </div>
+        <StageTrack stages={order.stages} />
+        <Refused error={error} />
+        <div className="card">
+          <table aria-label="Lines">
+            <thead>
+              <tr>
+                <th>Line</th>
+                <th>Item</th>
+                <th className="wide-only">Their code</th>
+                <th className="number">Ordered</th>
+                <th className="number">Received</th>
+                <th className="number">Still to come</th>
+                <th className="number">Price</th>
+                <th className="number">Amount</th>
+              </tr>
+            </thead>
+            <tbody>
+              {order.lines.map((line) => (
+                <tr key={line.id}>
+                  <td className="quiet">{line.position}</td>
+                  <td>
+                    <span className="code">{line.sku}</span>
+                    <span className="name">{line.name}</span>
+                  </td>
+                  <td className="code quiet wide-only">{line.supplierCode}</td>
+                  <td className="number">{quantity(line.quantity)}</td>
+                  <td className="number">{quantity(line.received, true)}</td>
+                  <td className="number strong">{quantity(line.outstanding, true)}</td>
+                  <td className="number">{price(line.price)}</td>
+                  <td className="number">{money(line.amount)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <p className="totals">
+          Goods <b>{money(order.amount)} {order.currency}</b>
+        </p>
+        {order.note ? <p className="quiet">{order.note}</p> : null}
+      </div>
+      <div className="stack">
+        <Movements movements={order.movements} />
+        {order.movements.length === 0 ? <p className="card pad quiet">Nothing has been received on this order yet.</p> : null}
+      </div>
+      <BottomBar next={order.open ? { label: `Receive ${order.number}`, run: () => void navigate(`/inbound/desk?order=${order.id}`) } : undefined}>
+        {order.open && Number(order.received) > 0 ? (
+          <button type="button" className="button" disabled={isLoading} onClick={() => end('close')}>
+            Close short
+          </button>
+        ) : null}
+        {order.open && Number(order.received) === 0 ? (
+          <button type="button" className="button" disabled={isLoading} onClick={() => end('cancel')}>
+            Cancel {order.number}
+          </button>
+        ) : null}
+      </BottomBar>
+    </div>
+  );
+}

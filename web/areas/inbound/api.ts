@@ -1,0 +1,16 @@
+import * as contract from '@larder/contract/inbound';
+import { api, foresee, read, write } from '../../app/api';
+
+const inbound = api.injectEndpoints({
+  endpoints: (build) => ({
+    purchases: read(build, contract.listPurchases),
+    purchase: read(build, contract.getPurchase),
+    desk: read(build, contract.receivingDesk),
+    createPurchase: write(build, contract.createPurchase),
+    editPurchase: write(build, contract.editPurchase),
+    decidePurchase: write(build, contract.decidePurchase),
+    foreseeReceipt: foresee(build, contract.receive),
+    receive: write(build, contract.receive),
+  }),
+});
+export const { usePurchasesQuery, usePurchaseQuery, useDeskQuery, useCreatePurchaseMutation, useEditPurchaseMutation, useDecidePurchaseMutation, useForeseeReceiptQuery, useReceiveMutation } = inbound;

@@ -1,0 +1,108 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { decimal, sum } from '@larder/core/decimal';
+import { proposedShipBy } from '@larder/core/outbound/shipBy';
+import type { SalesOrder } from '@larder/contract/outbound';
+import { problemOf } from '../../app/api';
+import { useSite } from '../../app/site';
+import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
+import { useDelayed } from '../../kit/delayed';
+import { Choice, Field } from '../../kit/Field';
+import { money, price } from '../../kit/format';
+import { draftAmount, LineSheet, type DraftLine } from '../../kit/LineSheet';
+import { Picker } from '../../kit/Picker';
+import { Refused } from '../../kit/states';
+import { CoverBar } from '../../kit/CoverBar';
+import { usePartiesQuery } from '../setup/api';
+import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
+import { coverWords, coverParts } from './cover';
+
+interface QuoteProps {
+  order: SalesOrder | null;
+  today: string;
+  currency: string;
+  sites: readonly { id: number; name: string }[];
+  shipDays: number;
+}
+
+/** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
+export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
+  const { siteId: chosenSite } = useSite();
+  const navigate = useNavigate();
+  const { data: customers } = usePartiesQuery({ query: { as: 'customer' } });
+  const [customerId, setCustomerId] = useState<number | null>(order?.customerId ?? null);
+  const [siteId, setSiteId] = useState(order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0);
+  const [shipBy, setShipBy] = useState(order?.shipBy ?? proposedShipBy(today, shipDays));
+  const [note, setNote] = useState(order?.note ?? '');
+  const [lines, setLines] = useState<DraftLine[]>(order?.lines ?? []);
+  const [create, creating] = useCreateSaleMutation();
+  const [edit, editing] = useEditSaleMutation();
+  const [confirm, confirming] = useConfirmSaleMutation();
+  const [end, ending] = useEndSaleMutation();
+  const refused = creating.error ?? editing.error ?? confirming.error ?? ending.error;
+  const problem = problemOf(refused);
+  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
+  const busy = creating.isLoading || editing.isLoading || confirming.isLoading;
+  const body = { customerId: customerId ?? 0, siteId, shipBy, note, lines: lines.map(({ itemId, quantity, price: each }) => ({ itemId, quantity: quantity.trim(), price: each.trim() })) };
+
+  const save = async (): Promise<SalesOrder | null> => {
+    const result = order ? await edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : await create({ body });
+    return result.data ?? null;
+  };
+  const keep = async () => {
+    const saved = await save();
+    if (saved && !order) void navigate(`/outbound/orders/${saved.id}`, { replace: true });
+  };
+  const confirmIt = async () => {
+    const saved = await save();
+    if (!saved) return;
+    await confirm({ params: { id: saved.id }, body: { version: saved.version } });
+    if (!order) void navigate(`/outbound/orders/${saved.id}`, { replace: true });
+  };
+  const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>{order ? order.number : 'New quote'}</h1>
+        <span className="quiet">quote: nothing is reserved yet</span>
+      </div>
+      <Refused error={refused} />
+      <section className="card pad fields" aria-label="Quote">
+        <Picker label="Customer" options={customers?.rows ?? []} value={customerId} onChange={setCustomerId} error={customerId === null ? errorAt('customerId') && 'Choose the customer.' : errorAt('customerId')} autoFocus={!order} />
+        <Choice label="From" value={String(siteId)} onChange={(value) => setSiteId(Number(value))} options={sites.map(({ id, name }) => ({ value: String(id), label: name }))} error={errorAt('siteId')} />
+        <DayField label="Ship by" value={shipBy} today={today} onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))} error={errorAt('shipBy')} />
+        <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
+      </section>
+      <LineSheet
+        lines={lines}
+        change={setLines}
+        priceOf={(item) => price(item.salesPrice ?? '0').replace(/\u2009/g, '')}
+        problem={problem}
+        aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
+      />
+      <p className="totals">
+        Goods <b>{money(total.toFixed(2))} {currency}</b>
+      </p>
+      <BottomBar hint="Enter takes a line; Ctrl Enter confirms and reserves" next={{ label: `Confirm ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`, run: () => void confirmIt(), disabled: busy || lines.length === 0 }}>
+        {order ? (
+          <button type="button" className="button" disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
+            Cancel quote
+          </button>
+        ) : null}
+        <button type="button" className="button" disabled={busy} onClick={() => void keep()}>
+          Save quote
+        </button>
+      </BottomBar>
+    </div>
+  );
+}
+
+/** Beside a line as it is typed: how many are here, how many short, what comes when and on which order. */
+function LineCover({ line, siteId, today }: { line: DraftLine; siteId: number; today: string }) {
+  const typed = useDelayed(/^\d{1,9}(\.\d{1,4})?$/.test(line.quantity) ? line.quantity : '0', 150);
+  const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
+  if (!currentData) return null;
+  const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);
+  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.promise, today)} />;
+}

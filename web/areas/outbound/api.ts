@@ -1,0 +1,24 @@
+import * as contract from '@larder/contract/outbound';
+import { api, foresee, read, write } from '../../app/api';
+
+const outbound = api.injectEndpoints({
+  endpoints: (build) => ({
+    sales: read(build, contract.listSales),
+    sale: read(build, contract.getSale),
+    availability: read(build, contract.availability),
+    pickList: read(build, contract.pickList),
+    createSale: write(build, contract.createSale),
+    editSale: write(build, contract.editSale),
+    foreseeConfirm: foresee(build, contract.confirmSale),
+    confirmSale: write(build, contract.confirmSale),
+    endSale: write(build, contract.endSale),
+    foreseePick: foresee(build, contract.pick),
+    pick: write(build, contract.pick),
+    foreseeDispatch: foresee(build, contract.dispatch),
+    dispatch: write(build, contract.dispatch),
+  }),
+});
+export const {
+  useSalesQuery, useSaleQuery, useAvailabilityQuery, usePickListQuery, useCreateSaleMutation, useEditSaleMutation, useForeseeConfirmQuery, useConfirmSaleMutation, useEndSaleMutation, useForeseePickQuery, usePickMutation,
+  useForeseeDispatchQuery, useDispatchMutation,
+} = outbound;

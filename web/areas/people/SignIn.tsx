@@ -1,0 +1,35 @@
+import { useState, type FormEvent } from 'react';
+import { problemOf } from '../../app/api';
+import { Field } from '../../kit/Field';
+import { useTitle } from '../../kit/title';
+import { useSignInMutation } from './api';
+
+export function SignIn() {
+  useTitle('Sign in');
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  const [signIn, { isLoading, error }] = useSignInMutation();
+  const problem = problemOf(error);
+  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void signIn({ body: { email, password } });
+  };
+  return (
+    <main className="signin">
+      <form className="card" onSubmit={submit}>
+        <h1>Tidy Larder</h1>
+        <Field label="Mail address" value={email} onChange={setEmail} error={errorAt('email')} type="email" autoFocus />
+        <Field label="Password" value={password} onChange={setPassword} error={errorAt('password')} type="password" />
+        {problem && problem.errors.length === 0 ? (
+          <p role="alert" className="notice refused">
+            {problem.title}
+          </p>
+        ) : null}
+        <button className="button next" disabled={isLoading}>
+          Sign in
+        </button>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,131 @@
+import { useState } from 'react';
+import { problemOf } from '../../app/api';
+import { BottomBar } from '../../kit/BottomBar';
+import { Choice, Field } from '../../kit/Field';
+import { count } from '../../kit/format';
+import { useTitle } from '../../kit/title';
+import { useBinsQuery, useCreateBinsMutation, useCreateCategoryMutation, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
+
+/** Sites and their bins, suppliers and customers, categories. */
+export function SetupPage() {
+  useTitle('Setup');
+  return (
+    <div className="stack">
+      <h1>Setup</h1>
+      <div className="columns">
+        <Sites />
+        <Parties />
+        <Categories />
+      </div>
+      <BottomBar hint="A site first, then its bins; then suppliers, customers and items" />
+    </div>
+  );
+}
+
+function Sites() {
+  const { data: reference } = useReferenceQuery({});
+  const { data: bins } = useBinsQuery({ query: {} });
+  const [site, setSite] = useState({ code: '', name: '' });
+  const [codes, setCodes] = useState('');
+  const [siteId, setSiteId] = useState('');
+  const [createSite, siteState] = useCreateSiteMutation();
+  const [createBins, binState] = useCreateBinsMutation();
+  const siteError = (field: string) => problemOf(siteState.error)?.errors.find((one) => one.field === field)?.sentence;
+  const binProblem = problemOf(binState.error);
+  const at = Number(siteId || reference?.sites[0]?.id || 0);
+  const addSite = async () => {
+    if (!(await createSite({ body: site })).error) setSite({ code: '', name: '' });
+  };
+  const addBins = async () => {
+    if (!(await createBins({ body: { siteId: at, codes: codes.split(/[\s,;]+/).filter((code) => code !== '') } })).error) setCodes('');
+  };
+  return (
+    <section className="card" aria-label="Sites and bins">
+      <h2>Sites and bins</h2>
+      <div className="pad stack">
+        {reference?.sites.map((one) => (
+          <p key={one.id}>
+            <b>{one.name}</b> <span className="code quiet">{one.code}</span>, {count((bins?.rows ?? []).filter((bin) => bin.siteId === one.id && !bin.unplaced).length, 'bin')}
+          </p>
+        ))}
+        {reference?.sites.length === 0 ? <p className="quiet">No site yet. A site is a building or van where stock lies.</p> : null}
+        <div className="fields">
+          <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={siteError('code')} />
+          <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={siteError('name')} />
+        </div>
+        <button type="button" className="button" onClick={() => void addSite()}>
+          Open the site
+        </button>
+        {reference && reference.sites.length > 0 ? (
+          <>
+            <Choice label="Bins at" value={String(at)} onChange={setSiteId} options={reference.sites.map(({ id, name }) => ({ value: String(id), label: name }))} />
+            <Field label="Codes of new bins" value={codes} onChange={setCodes} placeholder="A-01, A-02, B-01" error={binProblem ? (binProblem.errors[0]?.sentence ?? binProblem.title) : undefined} />
+            <button type="button" className="button" onClick={() => void addBins()}>
+              Make the bins
+            </button>
+          </>
+        ) : null}
+      </div>
+    </section>
+  );
+}
+
+const noParty = { name: '', email: '', address: '', as: 'supplier', leadDays: '7' };
+
+function Parties() {
+  const { data } = usePartiesQuery({ query: {} });
+  const [form, setForm] = useState(noParty);
+  const [create, { error }] = useCreatePartyMutation();
+  const problem = problemOf(error);
+  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
+  const add = async () => {
+    const body = { name: form.name, email: form.email, address: form.address, isSupplier: form.as !== 'customer', isCustomer: form.as !== 'supplier', leadDays: Number(form.leadDays) };
+    if (!(await create({ body })).error) setForm(noParty);
+  };
+  return (
+    <section className="card" aria-label="Suppliers and customers">
+      <h2>
+        Suppliers and customers<span>{data ? data.rows.length : ''}</span>
+      </h2>
+      <div className="pad stack">
+        <div className="fields">
+          <Field label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} error={errorAt('name')} />
+          <Choice label="Is" value={form.as} onChange={(as) => setForm({ ...form, as })} options={[{ value: 'supplier', label: 'a supplier' }, { value: 'customer', label: 'a customer' }, { value: 'both', label: 'both' }]} />
+          <Field label="Mail address" value={form.email} onChange={(email) => setForm({ ...form, email })} error={errorAt('email')} />
+          <Field label="Days to deliver" value={form.leadDays} onChange={(leadDays) => setForm({ ...form, leadDays })} error={errorAt('leadDays')} />
+        </div>
+        <button type="button" className="button" onClick={() => void add()}>
+          Add {form.name || 'them'}
+        </button>
+        <div style={{ maxHeight: 320, overflow: 'auto' }}>
+          {data?.rows.map((party) => (
+            <p key={party.id}>
+              {party.name} <span className="quiet">{party.isSupplier ? `supplier, ${count(party.leadDays, 'day')}` : ''}{party.isSupplier && party.isCustomer ? '; ' : ''}{party.isCustomer ? 'customer' : ''}</span>
+            </p>
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Categories() {
+  const { data: reference } = useReferenceQuery({});
+  const [name, setName] = useState('');
+  const [create, { error }] = useCreateCategoryMutation();
+  const add = async () => {
+    if (!(await create({ body: { name } })).error) setName('');
+  };
+  return (
+    <section className="card" aria-label="Categories">
+      <h2>Categories</h2>
+      <div className="pad stack">
+        <p>{reference?.categories.map((one) => one.name).join(', ') || <span className="quiet">No category yet.</span>}</p>
+        <Field label="A new category" value={name} onChange={setName} error={problemOf(error)?.errors[0]?.sentence} />
+        <button type="button" className="button" onClick={() => void add()}>
+          Add the category
+        </button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,15 @@
+import * as contract from '@larder/contract/setup';
+import { api, read, write } from '../../app/api';
+
+const setup = api.injectEndpoints({
+  endpoints: (build) => ({
+    reference: read(build, contract.reference),
+    bins: read(build, contract.listBins),
+    parties: read(build, contract.listParties),
+    createSite: write(build, contract.createSite),
+    createBins: write(build, contract.createBins),
+    createParty: write(build, contract.createParty),
+    createCategory: write(build, contract.createCategory),
+  }),
+});
+export const { useReferenceQuery, useBinsQuery, usePartiesQuery, useCreateSiteMutation, useCreateBinsMutation, useCreatePartyMutation, useCreateCategoryMutation } = setup;

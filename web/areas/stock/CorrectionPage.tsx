@@ -1,0 +1,170 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { decimal } from '@larder/core/decimal';
+import { correctionDifference } from '@larder/core/stock/correction';
+import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
+import { problemOf } from '../../app/api';
+import { useSite } from '../../app/site';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { EffectPanel } from '../../kit/EffectPanel';
+import { Choice, Field } from '../../kit/Field';
+import { count, quantity } from '../../kit/format';
+import { LineEntry } from '../../kit/LineEntry';
+import { Refused } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useBinsQuery, useReferenceQuery } from '../setup/api';
+import { useCorrectMutation, useForeseeCorrectionQuery, useItemStockQuery } from './api';
+
+interface Entry {
+  itemId: number;
+  binId: number | null;
+  quantity: string;
+  /** What the bin held, as shown, when the quantity was entered. */
+  atEntry: string | null;
+}
+
+const isQuantity = (text: string): boolean => /^[+-]?\d{1,9}(\.\d{1,4})?$/.test(text.trim());
+
+/** Puts stock right, for one item or many: "there are now" or "plus or minus", with a reason, effect first. */
+export function CorrectionPage() {
+  useTitle('Correction');
+  const [search] = useSearchParams();
+  const first = Number(search.get('item')) || null;
+  const [way, setWay] = useState<CorrectionForm['way']>('there-are-now');
+  const [reasonId, setReasonId] = useState('');
+  const [note, setNote] = useState('');
+  const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, quantity: '', atEntry: null }] : []);
+  const [done, setDone] = useState('');
+  const { data: reference } = useReferenceQuery({});
+  const [correct, { isLoading, error: refused }] = useCorrectMutation();
+  const ready = entries.filter((entry) => entry.binId !== null && isQuantity(entry.quantity));
+  const body: CorrectionForm = {
+    way, reasonId: Number(reasonId), note,
+    lines: ready.map((entry) => ({ itemId: entry.itemId, binId: entry.binId as number, quantity: entry.quantity.trim(), atEntry: way === 'there-are-now' ? (entry.atEntry ?? '0') : null })),
+  };
+  const asked = useDelayed(body, 250);
+  const canForesee = asked.lines.length > 0 && asked.reasonId > 0;
+  const { currentData, error } = useForeseeCorrectionQuery({ body: asked }, { skip: !canForesee });
+  const problem = problemOf(refused);
+  const put = (index: number, part: Partial<Entry>) => setEntries(entries.map((entry, at) => (at === index ? { ...entry, ...part } : entry)));
+  const post = async () => {
+    const result = await correct({ body });
+    if (result.error) return;
+    setDone(`Corrected ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
+    setEntries([]);
+  };
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>Correction</h1>
+          <span className="tabs" role="group" aria-label="How the quantity is given">
+            <button type="button" aria-pressed={way === 'there-are-now'} onClick={() => setWay('there-are-now')}>
+              There are now
+            </button>
+            <button type="button" aria-pressed={way === 'plus-or-minus'} onClick={() => setWay('plus-or-minus')}>
+              Plus or minus
+            </button>
+          </span>
+        </div>
+        {done ? (
+          <p className="notice done" role="status">
+            {done}
+          </p>
+        ) : null}
+        <div className="card pad fields">
+          <Choice label="Reason" value={reasonId} onChange={setReasonId} none="Choose a reason" options={(reference?.reasons ?? []).map(({ id, name }) => ({ value: String(id), label: name }))} error={problem?.errors.find(({ field }) => field === 'reasonId')?.sentence} />
+          <Field label="Note" value={note} onChange={setNote} />
+        </div>
+        <div className="card">
+          <table aria-label="Lines">
+            <thead>
+              <tr>
+                <th>Item</th>
+                <th>Bin</th>
+                <th className="number">Held</th>
+                <th className="number">{way === 'there-are-now' ? 'There are now' : 'Plus or minus'}</th>
+                <th className="number">Difference</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {entries.map((entry, index) => (
+                <EntryRow key={`${entry.itemId} ${index}`} entry={entry} way={way} change={(part) => put(index, part)} remove={() => setEntries(entries.filter((_, at) => at !== index))} error={problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence} />
+              ))}
+              <tr>
+                <td colSpan={6}>
+                  <LineEntry
+                    add={(item) => {
+                      setDone('');
+                      setEntries([...entries, { itemId: item.id, binId: null, quantity: '', atEntry: null }]);
+                    }}
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <Refused error={refused} />
+      </div>
+      <EffectPanel title="What this will change" effects={canForesee ? currentData?.effects : undefined} error={canForesee ? error : undefined} idle="Choose a reason, then say for each line what there is." />
+      <BottomBar hint="The difference is measured at the moment a line is entered" next={{ label: `Correct ${count(ready.length, 'line')}`, run: () => void post(), disabled: isLoading || !currentData || asked.lines.length !== ready.length || Boolean(error) }} />
+    </div>
+  );
+}
+
+interface EntryRowProps {
+  entry: Entry;
+  way: CorrectionForm['way'];
+  change: (part: Partial<Entry>) => void;
+  remove: () => void;
+  error: string | undefined;
+}
+
+function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
+  const { siteId } = useSite();
+  const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } });
+  const { data: all } = useBinsQuery({ query: { siteId } });
+  const holding = data ? binsHolding(data) : [];
+  const binId = entry.binId ?? holding[0]?.binId ?? null;
+  const held = holding.find((bin) => bin.binId === binId)?.quantity ?? '0';
+  const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
+  const enter = (text: string) => change({ quantity: text, binId, atEntry: held });
+  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.atEntry ?? held)) : null;
+  return (
+    <tr>
+      <td>
+        <span className="code">{data?.sku}</span>
+        <span className="name">{data?.name}</span>
+      </td>
+      <td>
+        <select className="plain" aria-label={`Bin of ${data?.sku ?? 'the line'}`} value={binId ?? ''} onChange={(event) => change({ binId: Number(event.target.value), quantity: '', atEntry: null })}>
+          {holding.map((bin) => (
+            <option key={bin.binId} value={bin.binId}>
+              {bin.bin} ({bin.site}): {quantity(bin.quantity)}
+            </option>
+          ))}
+          {others.map((bin) => (
+            <option key={bin.id} value={bin.id}>
+              {bin.code} ({bin.siteName})
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="number quiet">{quantity(entry.atEntry ?? held)}</td>
+      <td className="number">
+        <input className="plain number" style={{ width: 90, height: 30 }} inputMode="decimal" aria-label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`} aria-invalid={error ? true : undefined} value={entry.quantity} onChange={(event) => enter(event.target.value)} />
+        {error ? <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal' }}>{error}</small> : null}
+      </td>
+      <td className="number strong">{difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}</td>
+      <td>
+        <button type="button" className="button small" onClick={remove} aria-label={`Take ${data?.sku ?? 'the line'} out`}>
+          Take out
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+const binsHolding = (stock: ItemStock) => stock.sites.flatMap((site) => site.bins.map((bin) => ({ ...bin, site: site.site })));

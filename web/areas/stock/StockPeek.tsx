@@ -1,0 +1,92 @@
+import { Link } from 'react-router';
+import { Jar } from '../../kit/Jar';
+import { due, money, price, quantity } from '../../kit/format';
+import { Waiting } from '../../kit/states';
+import { StepChart } from '../../kit/StepChart';
+import { useItemStockQuery } from './api';
+
+/** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
+export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number | undefined }) {
+  const { data, error } = useItemStockQuery({ params: { id: itemId }, query: { siteId } });
+  if (!data || data.itemId !== itemId) return <aside className="card"><Waiting error={error} /></aside>;
+  const total = (name: 'free' | 'onHand') => String(data.sites.reduce((sum, site) => sum + Number(site[name]), 0));
+  const trail = (query: string) => `/stock/trail?item=${itemId}&${query}`;
+  return (
+    <aside className="card stack" style={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
+      <div className="pad" style={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
+        <Jar free={total('free')} reorderPoint={data.reorderPoint} orderUpTo={data.orderUpTo} size={52} />
+        <div>
+          <b style={{ fontSize: 15 }}>{data.name}</b>
+          <div className="quiet">
+            <span className="code">{data.sku}</span> {data.unit}, {price(data.unitCost)} each, worth {money(data.value)}
+          </div>
+          <span className="here strong">{quantity(total('free'))} free</span> <span className="quiet">{data.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(data.daysOfCover)} days`}</span>
+        </div>
+      </div>
+      <div className="pad" style={{ padding: '0 14px' }}>
+        <StepChart today={data.today} past={data.past} expected={data.expected} reorderPoint={data.reorderPoint} />
+      </div>
+      <table>
+        <thead>
+          <tr>
+            <th>Where</th>
+            <th className="number">On hand</th>
+            <th className="number">Reserved</th>
+            <th className="number">Free</th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.sites.flatMap((site) => [
+            <tr key={site.siteId}>
+              <td className="strong">{site.site}</td>
+              <td className="number">
+                <Link className="figure" to={trail(`site=${site.siteId}&measure=on-hand`)}>
+                  {quantity(site.onHand)}
+                </Link>
+              </td>
+              <td className="number">{quantity(site.reserved, true)}</td>
+              <td className="number strong">{quantity(site.free)}</td>
+            </tr>,
+            ...site.bins.map((bin) => (
+              <tr key={bin.binId}>
+                <td style={{ paddingLeft: 24 }}>
+                  <Link className="code" to={`/stock/bins/${bin.binId}`}>
+                    {bin.bin}
+                  </Link>
+                  {bin.sellable ? null : <small className="quiet"> not for sale</small>}
+                </td>
+                <td className="number">
+                  <Link className="figure" to={trail(`place=${bin.binId}`)}>
+                    {quantity(bin.quantity)}
+                  </Link>
+                </td>
+                <td />
+                <td />
+              </tr>
+            )),
+          ])}
+          {data.sites.length === 0 ? (
+            <tr>
+              <td colSpan={4} className="quiet">
+                None was ever here. Receive it under Inbound, or correct the stock.
+              </td>
+            </tr>
+          ) : null}
+        </tbody>
+      </table>
+      {data.reservedFor.slice(0, 5).map((one) => (
+        <Link key={one.orderId} className="pad quiet" style={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
+          {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship {due(one.shipBy, data.today)}
+        </Link>
+      ))}
+      <div className="pad" style={{ display: 'flex', gap: 8, paddingBottom: 0 }}>
+        <Link className="button small" to={`/stock/trail?item=${itemId}`}>
+          Trail
+        </Link>
+        <Link className="button small" to={`/stock/correction?item=${itemId}`}>
+          Correct
+        </Link>
+      </div>
+    </aside>
+  );
+}

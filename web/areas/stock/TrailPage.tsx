@@ -1,0 +1,89 @@
+import { Link, useSearchParams } from 'react-router';
+import { BottomBar } from '../../kit/BottomBar';
+import { money, moment, quantity } from '../../kit/format';
+import { Pager } from '../../kit/Pager';
+import { usePages } from '../../kit/pages';
+import { Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useItemQuery } from '../items/api';
+import { useTrailQuery } from './api';
+import { UndoButton } from './UndoButton';
+
+/** Movements, newest first: who, when, why, which document, from where to where, how many, at what cost. */
+export function TrailPage() {
+  useTitle('Trail');
+  const [search] = useSearchParams();
+  const itemId = Number(search.get('item')) || undefined;
+  const measure = (['on-hand', 'bench'] as const).find((one) => one === search.get('measure')) ?? ('all' as const);
+  const filter = { itemId, siteId: Number(search.get('site')) || undefined, placeId: Number(search.get('place')) || undefined, measure };
+  const pages = usePages(JSON.stringify(filter));
+  const { data, error } = useTrailQuery({ query: { ...filter, cursor: pages.cursor, limit: 50 } });
+  const { data: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
+  if (!data) return <Waiting error={error} />;
+  return (
+    <>
+      <div className="head">
+        <h1>Trail</h1>
+        {item && itemId ? (
+          <Link to={`/items/${itemId}`}>
+            <span className="code">{item.sku}</span> {item.name}
+          </Link>
+        ) : (
+          <span className="quiet">every movement, newest first</span>
+        )}
+        <span className="side">
+          <Pager pages={pages} next={data.next} />
+        </span>
+      </div>
+      {data.rows.length === 0 ? (
+        <p className="card state">Nothing has moved here yet. Receipts, picks and corrections will be listed as they are posted.</p>
+      ) : (
+        <div className="card">
+          <table aria-label="Movements">
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Who</th>
+                <th>What and why</th>
+                {itemId ? null : <th>Item</th>}
+                <th>From</th>
+                <th>To</th>
+                <th className="number">Quantity</th>
+                <th className="number">Change</th>
+                <th className="number">Value</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {data.rows.map((row) => (
+                <tr key={row.lineId}>
+                  <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
+                  <td>{row.person}</td>
+                  <td>
+                    {row.kind.replace('-', ' ')}{' '}
+                    {row.document ? <Link className="strong" to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}>{row.document.number}</Link> : null}
+                    {row.why ? <small className="quiet" style={{ display: 'block' }}>{row.why}</small> : null}
+                  </td>
+                  {itemId ? null : (
+                    <td>
+                      <Link className="code" to={`/items/${row.itemId}`}>
+                        {row.sku}
+                      </Link>
+                    </td>
+                  )}
+                  <td>{row.from}</td>
+                  <td>{row.to}</td>
+                  <td className="number">{quantity(row.quantity)}</td>
+                  <td className="number strong">{Number(row.change) > 0 ? `+${quantity(row.change)}` : quantity(row.change, true)}</td>
+                  <td className="number">{Number(row.value) === 0 ? '' : money(row.value)}</td>
+                  <td>{row.undone ? <span className="quiet">undone</span> : row.undoes || row.kind === 'opening' ? null : <UndoButton movementId={row.movementId} what={`the ${row.kind} of ${moment(row.postedAt)}`} />}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <BottomBar hint="The trail only grows: what was wrong is undone, and both stay" />
+    </>
+  );
+}

@@ -1,0 +1,51 @@
+import Dialog from '@mui/material/Dialog';
+import { useState } from 'react';
+import { EffectPanel } from '../../kit/EffectPanel';
+import { Field } from '../../kit/Field';
+import { Refused } from '../../kit/states';
+import { useMeQuery } from '../people/api';
+import { useForeseeUndoQuery, useUndoMutation } from './api';
+
+/** Undoes a posting after showing what that will change. Shown only to those who may. */
+export function UndoButton({ movementId, what }: { movementId: number; what: string }) {
+  const [open, setOpen] = useState(false);
+  const { data: me } = useMeQuery({});
+  if (!me?.grants.some(({ rights }) => rights.includes('undo'))) return null;
+  return (
+    <>
+      <button type="button" className="button small" onClick={() => setOpen(true)} aria-label={`Undo ${what}`}>
+        Undo
+      </button>
+      {open ? <UndoDialog movementId={movementId} what={what} close={() => setOpen(false)} /> : null}
+    </>
+  );
+}
+
+function UndoDialog({ movementId, what, close }: { movementId: number; what: string; close: () => void }) {
+  const [note, setNote] = useState('');
+  const { currentData, error } = useForeseeUndoQuery({ body: { movementId } });
+  const [undo, { isLoading, error: refused }] = useUndoMutation();
+  const go = async () => {
+    const result = await undo({ body: { movementId, note } });
+    if (!result.error) close();
+  };
+  return (
+    <Dialog open onClose={close} aria-label={`Undo ${what}`}>
+      <div className="stack pad" style={{ width: 440, maxWidth: '100%' }}>
+        <h2>Undo {what}</h2>
+        <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
+        <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
+        <Field label="Why (may be left empty)" value={note} onChange={setNote} />
+        <Refused error={refused} />
+        <div style={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
+          <button type="button" className="button" onClick={close}>
+            Leave it
+          </button>
+          <button type="button" className="button next" disabled={!currentData || isLoading} onClick={() => void go()}>
+            Undo it
+          </button>
+        </div>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,16 @@
+import * as contract from '@larder/contract/stock';
+import { api, foresee, read, write } from '../../app/api';
+
+const stock = api.injectEndpoints({
+  endpoints: (build) => ({
+    stockTable: read(build, contract.stockTable),
+    itemStock: read(build, contract.itemStock),
+    trail: read(build, contract.trail),
+    binContents: read(build, contract.binContents),
+    foreseeCorrection: foresee(build, contract.correct),
+    correct: write(build, contract.correct),
+    foreseeUndo: foresee(build, contract.undo),
+    undo: write(build, contract.undo),
+  }),
+});
+export const { useStockTableQuery, useItemStockQuery, useTrailQuery, useBinContentsQuery, useForeseeCorrectionQuery, useCorrectMutation, useForeseeUndoQuery, useUndoMutation } = stock;

@@ -1,0 +1,60 @@
+import type { Effects } from '@larder/contract/values';
+import { problemOf } from '../app/api';
+import { money, price, quantity } from './format';
+
+interface EffectPanelProps {
+  title: string;
+  effects: Effects | undefined;
+  error?: unknown;
+  /** What to say before there is anything to foresee. */
+  idle: string;
+}
+
+const write = (measure: string, text: string) => (measure === 'value' ? money(text) : measure === 'unit cost' ? price(text) : quantity(text));
+
+/** What this will change: each figure now and after, from the same code that will do it. */
+export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
+  const problem = problemOf(error);
+  return (
+    <section className="card" aria-label={title} aria-live="polite">
+      <h2>{title}</h2>
+      {problem ? <p className="pad late">{problem.title}</p> : null}
+      {!problem && !effects ? <p className="pad quiet">{idle}</p> : null}
+      {!problem && effects ? <EffectTable effects={effects} /> : null}
+    </section>
+  );
+}
+
+function EffectTable({ effects }: { effects: Effects }) {
+  return (
+    <>
+      <table>
+        <thead>
+          <tr>
+            <th />
+            <th className="number">now</th>
+            <th className="number">after</th>
+          </tr>
+        </thead>
+        <tbody>
+          {effects.rows.map((row) => (
+            <tr key={`${row.itemId} ${row.where} ${row.measure}`}>
+              <td title={row.name}>
+                <span className="code">{row.sku}</span> {row.measure}
+                {row.where ? <small className="quiet"> {row.where}</small> : null}
+              </td>
+              <td className="number quiet">{write(row.measure, row.before)}</td>
+              <td className="number">{write(row.measure, row.after)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
+      {effects.notes.map((note) => (
+        <p key={note} className="pad">
+          {note}
+        </p>
+      ))}
+    </>
+  );
+}

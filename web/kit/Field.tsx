@@ -1,0 +1,57 @@
+import { useId } from 'react';
+
+interface FieldProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  error?: string | undefined;
+  type?: string;
+  autoFocus?: boolean;
+  placeholder?: string;
+  disabled?: boolean;
+  onBlur?: () => void;
+}
+
+/** A labelled field; what is wrong with it is said right under it. */
+export function Field({ label, value, onChange, error, ...rest }: FieldProps) {
+  const errorId = useId();
+  return (
+    <label className="field">
+      <span>{label}</span>
+      <input className="plain" value={value} onChange={(event) => onChange(event.target.value)} aria-invalid={error ? true : undefined} aria-describedby={error ? errorId : undefined} {...rest} />
+      {error ? (
+        <em id={errorId} role="alert">
+          {error}
+        </em>
+      ) : null}
+    </label>
+  );
+}
+
+interface ChoiceProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  options: readonly { value: string; label: string }[];
+  error?: string | undefined;
+  none?: string;
+  disabled?: boolean;
+}
+
+/** A labelled choice from a short list. */
+export function Choice({ label, value, onChange, options, error, none, disabled }: ChoiceProps) {
+  return (
+    <label className="field">
+      <span>{label}</span>
+      <select className="plain" value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled} aria-invalid={error ? true : undefined}>
+        {none === undefined ? null : <option value="">{none}</option>}
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+      {error ? <em role="alert">{error}</em> : null}
+    </label>
+  );
+}

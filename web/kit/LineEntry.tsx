@@ -1,0 +1,90 @@
+import { parseLineEntry } from '@larder/core/catalog/lineEntry';
+import type { ItemRow } from '@larder/contract/catalog';
+import { useRef, useState, type KeyboardEvent } from 'react';
+import { useItemsQuery, useLazyItemsQuery } from '../areas/items/api';
+import { useDelayed } from './delayed';
+import { quantity } from './format';
+import { useScan } from './scan';
+
+/** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
+export function LineEntry({ add }: { add: (item: ItemRow, quantity: string) => void }) {
+  const [text, setText] = useState('');
+  const [active, setActive] = useState(0);
+  const [missed, setMissed] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const entry = parseLineEntry(text);
+  const words = useDelayed(entry?.words ?? '', 120);
+  const ask = (q: string) => ({ query: { q, sort: 'best' as const, limit: 8 } });
+  const { currentData } = useItemsQuery(ask(words), { skip: words === '' });
+  const [lookUp] = useLazyItemsQuery();
+  const options = entry && words !== '' ? (currentData?.rows ?? []) : [];
+
+  const take = (item: ItemRow, many: string) => {
+    add(item, many);
+    setText('');
+    setActive(0);
+    setMissed('');
+    input.current?.focus();
+  };
+  /** Looks the words up as they are now, when the list is still the one of an earlier key. */
+  const takeTyped = async (typed: string) => {
+    const now = parseLineEntry(typed);
+    if (!now) return;
+    const rows = (await lookUp(ask(now.words), true)).data?.rows ?? [];
+    const whole = rows.length > 0 ? rows : ((await lookUp(ask(typed.trim()), true)).data?.rows ?? []);
+    if (whole[0]) take(whole[0], rows.length > 0 ? now.quantity : '1');
+    else setMissed(`No item fits “${typed.trim()}”.`);
+  };
+  useScan((code) => {
+    void takeTyped(code);
+    return true;
+  });
+  const press = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));
+    else if (event.key === 'ArrowUp') setActive((now) => Math.max(now - 1, 0));
+    else if (event.key === 'Enter' && !event.ctrlKey && entry) {
+      const chosen = words === entry.words ? options[active] : undefined;
+      if (chosen) take(chosen, entry.quantity);
+      else void takeTyped(text);
+    } else return;
+    event.preventDefault();
+  };
+  return (
+    <div style={{ position: 'relative', maxWidth: 460 }}>
+      <input
+        ref={input}
+        className="plain"
+        style={{ width: '100%', borderStyle: 'dashed' }}
+        role="combobox"
+        aria-label="New line"
+        aria-expanded={options.length > 0}
+        aria-controls="line-options"
+        aria-activedescendant={options.length > 0 ? `line-option-${active}` : undefined}
+        placeholder="Words, a code or a scan, with the quantity in front or behind"
+        value={text}
+        maxLength={200}
+        onChange={(event) => {
+          setText(event.target.value);
+          setActive(0);
+          setMissed('');
+        }}
+        onKeyDown={press}
+      />
+      {missed ? (
+        <p role="alert" className="late">
+          {missed}
+        </p>
+      ) : null}
+      {options.length > 0 && entry ? (
+        <ul id="line-options" role="listbox" aria-label="Items that fit" className="linelist">
+          {options.map((item, index) => (
+            <li key={item.id} id={`line-option-${index}`} role="option" aria-selected={index === active} onMouseDown={() => take(item, entry.quantity)}>
+              <span className="strong">{entry.quantity} ×</span> <span className="code">{item.sku}</span> <span>{item.name}</span>
+              <span className="kind">{quantity(item.free)} free</span>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,124 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useNavigate } from 'react-router';
+import type { Found } from '@larder/contract/catalog';
+import { useFindQuery, useLazyFindQuery } from '../areas/items/api';
+import { useDelayed } from './delayed';
+import { useScans } from './scan';
+
+const addresses: Record<Found['kind'], (id: number) => string> = {
+  item: (id) => `/items/${id}`,
+  bin: (id) => `/stock/bins/${id}`,
+  'purchase order': (id) => `/inbound/orders/${id}`,
+  'sales order': (id) => `/outbound/orders/${id}`,
+  supplier: () => '/setup',
+  customer: () => '/setup',
+};
+
+const actions: { words: string; to: string }[] = [
+  { words: 'Receive goods: receiving desk', to: '/inbound/desk' },
+  { words: 'New purchase order', to: '/inbound/orders/new' },
+  { words: 'New quote', to: '/outbound/orders/new' },
+  { words: 'New item', to: '/items/new' },
+  { words: 'Correct stock', to: '/stock/correction' },
+  { words: 'Top up: what to reorder', to: '/planning' },
+  { words: 'Trail of all movements', to: '/stock/trail' },
+];
+
+/** Finds and opens anything by code or words; on a page that takes scans, an Enter gives it the code first. */
+export function ScanBar() {
+  const [text, setText] = useState('');
+  const [active, setActive] = useState(0);
+  const [missed, setMissed] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const scans = useScans();
+  const q = useDelayed(text.trim(), 120);
+  const { currentData } = useFindQuery({ query: { q } }, { skip: q === '' });
+  const [lookUp] = useLazyFindQuery();
+  const found = q === '' || text.trim() === '' ? [] : (currentData?.rows ?? []);
+  const wanted = text.trim() === '' ? [] : actions.filter(({ words }) => text.toLowerCase().trim().split(/\s+/).every((word) => words.toLowerCase().includes(word)));
+  const options = [...found.map((row) => ({ to: addresses[row.kind](row.id), code: row.code, name: row.name, kind: row.kind as string })), ...wanted.map(({ words, to }) => ({ to, code: '', name: words, kind: 'action' }))];
+
+  const go = (to: string) => {
+    setText('');
+    setMissed('');
+    input.current?.blur();
+    void navigate(to);
+  };
+  const openCode = async (code: string) => {
+    const { data } = await lookUp({ query: { q: code } }, true);
+    const exact = data?.rows.filter((row) => row.exact) ?? [];
+    if (exact.length === 1 && exact[0]) return go(addresses[exact[0].kind](exact[0].id));
+    if (exact.length === 0 && data?.rows.length === 1 && data.rows[0]) return go(addresses[data.rows[0].kind](data.rows[0].id));
+    setText(code);
+    setMissed(data?.rows.length ? '' : `Nothing has the code ${code}.`);
+    input.current?.focus();
+  };
+  useEffect(() => {
+    scans.open.current = (code) => void openCode(code);
+  });
+  useEffect(() => {
+    const press = (event: globalThis.KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
+      if (event.key !== '/' || typing) return;
+      event.preventDefault();
+      input.current?.focus();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, []);
+  const press = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));
+    else if (event.key === 'ArrowUp') setActive((now) => Math.max(now - 1, 0));
+    else if (event.key === 'Escape') {
+      setText('');
+      setMissed('');
+    } else if (event.key === 'Enter' && !event.ctrlKey && text.trim() !== '') {
+      event.preventDefault();
+      const code = text.trim();
+      if (active === 0 && scans.offer(code)) return setText('');
+      const option = q === code || active > 0 ? options[active] : undefined;
+      if (option) go(option.to);
+      else void openCode(code);
+    } else return;
+  };
+  return (
+    <div className="scanbar">
+      <svg className="sign" width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+        <circle cx="8" cy="8" r="6.5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
+        <path d="M8 2.5v5.5h5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
+      </svg>
+      <input
+        ref={input}
+        data-scanbar="yes"
+        role="combobox"
+        aria-label="Scan bar"
+        aria-expanded={options.length > 0}
+        aria-controls="scan-options"
+        aria-activedescendant={options.length > 0 ? `scan-option-${active}` : undefined}
+        placeholder="Scan, or type an item, bin, order or action"
+        value={text}
+        maxLength={200}
+        onChange={(event) => {
+          setText(event.target.value);
+          setActive(0);
+          setMissed('');
+        }}
+        onKeyDown={press}
+      />
+      <kbd>/</kbd>
+      {options.length > 0 || missed ? (
+        <ul id="scan-options" role="listbox" aria-label="Found">
+          {missed ? <li role="status">{missed}</li> : null}
+          {options.map((option, index) => (
+            <li key={`${option.kind} ${option.to}`} id={`scan-option-${index}`} role="option" aria-selected={index === active} onMouseDown={() => go(option.to)}>
+              {option.code ? <span className="code">{option.code}</span> : null}
+              <span>{option.name}</span>
+              <span className="kind">{option.kind}</span>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+    </div>
+  );
+}

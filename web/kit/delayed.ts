@@ -1,0 +1,12 @@
+import { useEffect, useState } from 'react';
+
+/** `value` as it was once it had stayed the same for `ms` milliseconds: what to ask the server for while somebody types. */
+export function useDelayed<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  const identity = JSON.stringify(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(JSON.parse(identity ?? 'null') as T), ms);
+    return () => clearTimeout(timer);
+  }, [identity, ms]);
+  return settled;
+}

@@ -1,0 +1,50 @@
+import { daysBetween, weekday } from '@larder/core/day';
+
+/** Thousands are set apart by a thin space; the digits stay as they are. */
+const grouped = (text: string): string => text.replace(/^(-?)(\d+)/, (_, sign: string, digits: string) => sign + digits.replace(/\B(?=(\d{3})+$)/g, '\u2009'));
+
+/** A quantity; zeros are left blank with `quiet`. */
+export const quantity = (text: string, quiet = false): string => (quiet && Number(text) === 0 ? '' : grouped(text));
+
+/** Money: two decimals. */
+export const money = (text: string): string => grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text);
+
+/** A price: at least two decimals, no superfluous zeros beyond. */
+export function price(text: string): string {
+  const [whole = '0', part = ''] = text.split('.');
+  return grouped(`${whole}.${part.replace(/0+$/, '').slice(0, 4).padEnd(2, '0')}`);
+}
+
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const longDays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+const longMonths = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+
+/** "Fri 20 Nov", with the year when it is another than `today`'s. */
+export function shortDay(day: string, today = day): string {
+  const text = `${days[weekday(day)]} ${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]}`;
+  return day.slice(0, 4) === today.slice(0, 4) ? text : `${text} ${day.slice(0, 4)}`;
+}
+
+export const longDay = (day: string): string => `${longDays[weekday(day)]} ${Number(day.slice(8))} ${longMonths[Number(day.slice(5, 7)) - 1]}`;
+
+/** "today", "tomorrow", "Thu", "3 Dec", or how late it is. */
+export function due(day: string | null, today: string): string {
+  if (day === null) return 'no date';
+  const left = daysBetween(today, day);
+  if (left < 0) return left === -1 ? '1 day late' : `${-left} days late`;
+  if (left === 0) return 'today';
+  if (left === 1) return 'tomorrow';
+  return left < 7 ? (days[weekday(day)] as string) : `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]}`;
+}
+
+/** A moment in this device's time: "20 Nov 14:05". */
+export function moment(text: string): string {
+  const at = new Date(text);
+  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const year = at.getFullYear() === new Date().getFullYear() ? '' : ` ${at.getFullYear()}`;
+  return `${at.getDate()} ${months[at.getMonth()]}${year} ${time}`;
+}
+
+/** "1 line", "12 lines". */
+export const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;

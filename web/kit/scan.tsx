@@ -1,0 +1,96 @@
+import { createContext, use, useEffect, useMemo, useRef, type ReactNode } from 'react';
+
+/** Takes a scanned or typed code; true when it was meant for this page. */
+export type TakeScan = (code: string) => boolean;
+
+interface Scans {
+  /** The page in front says what a scan means there. */
+  listen: (take: TakeScan) => () => void;
+  /** Gives a code to the page in front; false when nobody there wants it. */
+  offer: TakeScan;
+  /** Who opens what no page wants. */
+  open: { current: ((code: string) => void) | null };
+}
+
+const ScanContext = createContext<Scans>({ listen: () => () => undefined, offer: () => false, open: { current: null } });
+export const useScans = () => use(ScanContext);
+
+/** Scanners type faster than anybody: keys at most this many milliseconds apart. */
+const burstGap = 40;
+const shortestCode = 4;
+
+/** Tells a scanner's burst of keys ending in Enter from typing, wherever the focus is, and takes it out of the field it ran into. */
+export function ScanProvider({ children }: { children: ReactNode }) {
+  const listeners = useRef<TakeScan[]>([]);
+  const open = useRef<((code: string) => void) | null>(null);
+  const scans = useMemo<Scans>(
+    () => ({
+      listen: (take) => {
+        listeners.current = [take, ...listeners.current];
+        return () => {
+          listeners.current = listeners.current.filter((one) => one !== take);
+        };
+      },
+      offer: (code) => listeners.current.some((take) => take(code)),
+      open,
+    }),
+    [],
+  );
+  useBurst((code) => {
+    if (!scans.offer(code)) open.current?.(code);
+  });
+  return <ScanContext value={scans}>{children}</ScanContext>;
+}
+
+function useBurst(scanned: (code: string) => void): void {
+  const latest = useRef(scanned);
+  useEffect(() => {
+    latest.current = scanned;
+  });
+  useEffect(() => {
+    let keys = '';
+    let last = 0;
+    let before: { field: HTMLInputElement; value: string } | null = null;
+    const press = (event: KeyboardEvent) => {
+      const field = event.target instanceof HTMLInputElement ? event.target : null;
+      if (event.ctrlKey || event.altKey || event.metaKey) return;
+      const gap = event.timeStamp - last;
+      last = event.timeStamp;
+      if (event.key === 'Enter') {
+        const isScan = keys.length >= shortestCode && gap <= burstGap && !field?.dataset.scanbar;
+        const code = keys;
+        keys = '';
+        if (!isScan) return;
+        event.preventDefault();
+        event.stopPropagation();
+        if (before) restore(before.field, before.value);
+        latest.current(code);
+        return;
+      }
+      if (event.key.length !== 1) return;
+      if (gap > burstGap) {
+        keys = '';
+        before = field ? { field, value: field.value } : null;
+      }
+      keys += event.key;
+    };
+    window.addEventListener('keydown', press, true);
+    return () => window.removeEventListener('keydown', press, true);
+  }, []);
+}
+
+/** Puts a controlled field back to what it held before a scan ran into it. */
+function restore(field: HTMLInputElement, value: string): void {
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, value);
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+/** Says what a scan means on this page. */
+export function useScan(take: TakeScan): void {
+  const { listen } = useScans();
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  useEffect(() => listen((code) => latest.current(code)), [listen]);
+}
