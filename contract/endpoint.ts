@@ -24,9 +24,17 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
 const nothing = z.object({}).strip();
 type Nothing = typeof nothing;
 
-export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q extends z.ZodType = Nothing, B extends z.ZodType = Nothing>(
-  given: { method: Method; path: string; summary: string; right: Right | null; posts?: boolean; params?: P; query?: Q; body?: B; response: R },
-): Endpoint<P, Q, B, R> {
+export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q extends z.ZodType = Nothing, B extends z.ZodType = Nothing>(given: {
+  method: Method;
+  path: string;
+  summary: string;
+  right: Right | null;
+  posts?: boolean;
+  params?: P;
+  query?: Q;
+  body?: B;
+  response: R;
+}): Endpoint<P, Q, B, R> {
   return { posts: false, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
 }
 

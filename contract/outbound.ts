@@ -4,65 +4,204 @@ import { Amount, Day, Id, Paging, page, PathId, Posted, Price, Quantity, Quantit
 
 const LineForm = z.object({ id: Id.optional(), itemId: Id, quantity: Quantity, price: Price });
 export const SalesForm = z.object({
-  customerId: Id, siteId: Id, shipBy: Day, note: Text.default(''),
+  customerId: Id,
+  siteId: Id,
+  shipBy: Day,
+  note: Text.default(''),
   lines: z.array(LineForm).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type SalesForm = z.infer<typeof SalesForm>;
 
 const SalesRow = z.object({
-  id: Id, number: z.string(), customerId: Id, customer: z.string(), siteId: Id, site: z.string(), shipBy: Day, state: z.string(), ordered: Amount, picked: Amount, dispatched: Amount, short: Amount, lines: z.number(), amount: Amount, late: z.boolean(), createdAt: z.string(),
+  id: Id,
+  number: z.string(),
+  customerId: Id,
+  customer: z.string(),
+  siteId: Id,
+  site: z.string(),
+  shipBy: Day,
+  state: z.string(),
+  ordered: Amount,
+  picked: Amount,
+  dispatched: Amount,
+  short: Amount,
+  lines: z.number(),
+  amount: Amount,
+  late: z.boolean(),
+  createdAt: z.string(),
 });
 export type SalesRow = z.infer<typeof SalesRow>;
 const Coming = z.object({ orderNumber: z.string(), orderId: Id, quantity: Amount, expectedOn: Day.nullable() });
-const MovementRef = z.object({ id: Id, kind: z.string(), postedAt: z.string(), person: z.string(), quantity: Amount, value: Amount, undone: z.boolean(), undoes: z.boolean() });
+const MovementRef = z.object({
+  id: Id,
+  kind: z.string(),
+  postedAt: z.string(),
+  person: z.string(),
+  quantity: Amount,
+  value: Amount,
+  undone: z.boolean(),
+  undoes: z.boolean(),
+});
 const SalesOrder = SalesRow.omit({ lines: true }).extend({
-  version: Version, note: z.string(), currency: z.string(), confirmedAt: z.string().nullable(), stages: z.array(Stage), open: z.boolean(), canEdit: z.boolean(), tax: Amount,
-  dispatchedAmount: Amount, dispatchedCost: Amount, margin: Amount,
-  lines: z.array(z.object({
-    id: Id, position: z.number(), itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), step: z.string(), quantity: Amount, price: Amount, amount: Amount, picked: Amount, dispatched: Amount, reserved: Amount, short: Amount, free: Amount,
-    cost: Amount, coming: z.array(Coming),
-  })),
+  version: Version,
+  note: z.string(),
+  currency: z.string(),
+  confirmedAt: z.string().nullable(),
+  stages: z.array(Stage),
+  open: z.boolean(),
+  canEdit: z.boolean(),
+  tax: Amount,
+  dispatchedAmount: Amount,
+  dispatchedCost: Amount,
+  margin: Amount,
+  lines: z.array(
+    z.object({
+      id: Id,
+      position: z.number(),
+      itemId: Id,
+      sku: z.string(),
+      name: z.string(),
+      unit: z.string(),
+      step: z.string(),
+      quantity: Amount,
+      price: Amount,
+      amount: Amount,
+      picked: Amount,
+      dispatched: Amount,
+      reserved: Amount,
+      short: Amount,
+      free: Amount,
+      cost: Amount,
+      coming: z.array(Coming),
+    }),
+  ),
   movements: z.array(MovementRef),
 });
 export type SalesOrder = z.infer<typeof SalesOrder>;
 
 const one = z.object({ id: PathId });
 export const listSales = endpoint({
-  method: 'GET', path: '/api/outbound/orders', summary: 'Quotes and sales orders, by ship-by day', right: 'look',
-  query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), ...Paging }), response: page(SalesRow),
+  method: 'GET',
+  path: '/api/outbound/orders',
+  summary: 'Quotes and sales orders, by ship-by day',
+  right: 'look',
+  query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), ...Paging }),
+  response: page(SalesRow),
 });
-export const getSale = endpoint({ method: 'GET', path: '/api/outbound/orders/:id', summary: 'One quote or sales order', right: 'look', params: one, response: SalesOrder });
-export const createSale = endpoint({ method: 'POST', path: '/api/outbound/orders', summary: 'Write a quote', right: 'outbound.sell', body: SalesForm, response: SalesOrder });
+export const getSale = endpoint({
+  method: 'GET',
+  path: '/api/outbound/orders/:id',
+  summary: 'One quote or sales order',
+  right: 'look',
+  params: one,
+  response: SalesOrder,
+});
+export const createSale = endpoint({
+  method: 'POST',
+  path: '/api/outbound/orders',
+  summary: 'Write a quote',
+  right: 'outbound.sell',
+  body: SalesForm,
+  response: SalesOrder,
+});
 export const editSale = endpoint({
-  method: 'PUT', path: '/api/outbound/orders/:id', summary: 'Change a quote', right: 'outbound.sell', params: one, body: SalesForm.extend({ version: Version }), response: SalesOrder,
+  method: 'PUT',
+  path: '/api/outbound/orders/:id',
+  summary: 'Change a quote',
+  right: 'outbound.sell',
+  params: one,
+  body: SalesForm.extend({ version: Version }),
+  response: SalesOrder,
 });
 export const confirmSale = endpoint({
-  method: 'POST', path: '/api/outbound/orders/:id/confirm', summary: 'Confirm a quote: reserves what is free', right: 'outbound.sell', posts: true, params: one, body: z.object({ version: Version }), response: Posted,
+  method: 'POST',
+  path: '/api/outbound/orders/:id/confirm',
+  summary: 'Confirm a quote: reserves what is free',
+  right: 'outbound.sell',
+  posts: true,
+  params: one,
+  body: z.object({ version: Version }),
+  response: Posted,
 });
 export const endSale = endpoint({
-  method: 'POST', path: '/api/outbound/orders/:id/end', summary: 'Cancel an order nothing of which is picked, or close it short', right: 'outbound.sell', posts: true, params: one,
-  body: z.object({ decision: z.enum(['cancel', 'close']), version: Version }), response: Posted,
+  method: 'POST',
+  path: '/api/outbound/orders/:id/end',
+  summary: 'Cancel an order nothing of which is picked, or close it short',
+  right: 'outbound.sell',
+  posts: true,
+  params: one,
+  body: z.object({ decision: z.enum(['cancel', 'close']), version: Version }),
+  response: Posted,
 });
 export const availability = endpoint({
-  method: 'GET', path: '/api/outbound/availability', summary: 'How many are free, how many would be short, and what is coming', right: 'look',
+  method: 'GET',
+  path: '/api/outbound/availability',
+  summary: 'How many are free, how many would be short, and what is coming',
+  right: 'look',
   query: z.object({ siteId: PathId, itemId: PathId, quantity: QuantityOrZero }),
-  response: z.object({ free: Amount, short: Amount, promise: Day.nullable(), coming: z.array(Coming), elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })) }),
+  response: z.object({
+    free: Amount,
+    short: Amount,
+    promise: Day.nullable(),
+    coming: z.array(Coming),
+    elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
+  }),
 });
 export const pickList = endpoint({
-  method: 'GET', path: '/api/outbound/orders/:id/pick-list', summary: 'What to take from which bin, in walking order', right: 'look', params: one,
+  method: 'GET',
+  path: '/api/outbound/orders/:id/pick-list',
+  summary: 'What to take from which bin, in walking order',
+  right: 'look',
+  params: one,
   response: z.object({
-    rows: z.array(z.object({ lineId: Id, itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), step: z.string(), wanted: Amount, binId: Id, bin: z.string(), inBin: Amount, take: Amount, codes: z.array(z.string()) })),
+    rows: z.array(
+      z.object({
+        lineId: Id,
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        step: z.string(),
+        wanted: Amount,
+        binId: Id,
+        bin: z.string(),
+        inBin: Amount,
+        take: Amount,
+        codes: z.array(z.string()),
+      }),
+    ),
     /** Wanted, but in no bin that may be picked from. */
     missing: z.array(z.object({ lineId: Id, sku: z.string(), quantity: Amount })),
   }),
 });
 export const pick = endpoint({
-  method: 'POST', path: '/api/outbound/picks', summary: 'Take goods from bins to the bench for an order', right: 'outbound.ship', posts: true,
-  body: z.object({ orderId: Id, lines: z.array(z.object({ lineId: Id, binId: Id, quantity: Quantity })).min(1, 'Say what was picked first.').max(500), shortReason: ShortText.default('') }),
+  method: 'POST',
+  path: '/api/outbound/picks',
+  summary: 'Take goods from bins to the bench for an order',
+  right: 'outbound.ship',
+  posts: true,
+  body: z.object({
+    orderId: Id,
+    lines: z
+      .array(z.object({ lineId: Id, binId: Id, quantity: Quantity }))
+      .min(1, 'Say what was picked first.')
+      .max(500),
+    shortReason: ShortText.default(''),
+  }),
   response: Posted,
 });
 export const dispatch = endpoint({
-  method: 'POST', path: '/api/outbound/dispatches', summary: 'Send picked goods out', right: 'outbound.ship', posts: true,
-  body: z.object({ orderId: Id, lines: z.array(z.object({ lineId: Id, quantity: Quantity })).min(1, 'Nothing waits on the bench for this order.').max(500) }),
+  method: 'POST',
+  path: '/api/outbound/dispatches',
+  summary: 'Send picked goods out',
+  right: 'outbound.ship',
+  posts: true,
+  body: z.object({
+    orderId: Id,
+    lines: z
+      .array(z.object({ lineId: Id, quantity: Quantity }))
+      .min(1, 'Nothing waits on the bench for this order.')
+      .max(500),
+  }),
   response: Posted,
 });

@@ -13,7 +13,10 @@ const Me = z.object({
 export type Me = z.infer<typeof Me>;
 
 export const signIn = endpoint({
-  method: 'POST', path: '/api/people/sign-in', summary: 'Sign in with mail address and password', right: null,
+  method: 'POST',
+  path: '/api/people/sign-in',
+  summary: 'Sign in with mail address and password',
+  right: null,
   body: z.object({ email: z.string().trim().min(1, 'Give your mail address.').max(200), password: z.string().min(1, 'Give your password.').max(200) }),
   response: Me,
 });

@@ -3,28 +3,101 @@ import { endpoint } from './endpoint';
 import { Amount, Day, Id, PathId, Quantity } from './values';
 
 const TopUpRow = z.object({
-  itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), step: z.string(), siteId: Id, site: z.string(), supplierId: Id.nullable(), supplier: z.string().nullable(), free: Amount, onOrder: Amount, short: Amount, position: Amount,
-  reorderPoint: Amount, orderUpTo: Amount, packSize: Amount, minimum: Amount, propose: Amount, price: Amount.nullable(), amount: Amount.nullable(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  step: z.string(),
+  siteId: Id,
+  site: z.string(),
+  supplierId: Id.nullable(),
+  supplier: z.string().nullable(),
+  free: Amount,
+  onOrder: Amount,
+  short: Amount,
+  position: Amount,
+  reorderPoint: Amount,
+  orderUpTo: Amount,
+  packSize: Amount,
+  minimum: Amount,
+  propose: Amount,
+  price: Amount.nullable(),
+  amount: Amount.nullable(),
 });
 export type TopUpRow = z.infer<typeof TopUpRow>;
 export const topUpList = endpoint({
-  method: 'GET', path: '/api/planning/top-up', summary: 'Each item and site at or below its reorder point, with what to order', right: 'look',
-  query: z.object({ siteId: PathId.optional() }), response: z.object({ rows: z.array(TopUpRow) }),
+  method: 'GET',
+  path: '/api/planning/top-up',
+  summary: 'Each item and site at or below its reorder point, with what to order',
+  right: 'look',
+  query: z.object({ siteId: PathId.optional() }),
+  response: z.object({ rows: z.array(TopUpRow) }),
 });
 export const orderTopUp = endpoint({
-  method: 'POST', path: '/api/planning/top-up', summary: 'Turn chosen proposals into purchase orders, one for each supplier and site', right: 'planning.top-up',
-  body: z.object({ rows: z.array(z.object({ itemId: Id, siteId: Id, supplierId: Id, quantity: Quantity })).min(1, 'Choose at least one proposal.').max(500), place: z.boolean().default(false) }),
+  method: 'POST',
+  path: '/api/planning/top-up',
+  summary: 'Turn chosen proposals into purchase orders, one for each supplier and site',
+  right: 'planning.top-up',
+  body: z.object({
+    rows: z
+      .array(z.object({ itemId: Id, siteId: Id, supplierId: Id, quantity: Quantity }))
+      .min(1, 'Choose at least one proposal.')
+      .max(500),
+    place: z.boolean().default(false),
+  }),
   response: z.object({ orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })) }),
 });
 
 export const today = endpoint({
-  method: 'GET', path: '/api/planning/today', summary: 'What comes in, runs low and must go out', right: 'look', query: z.object({ siteId: PathId.optional() }),
+  method: 'GET',
+  path: '/api/planning/today',
+  summary: 'What comes in, runs low and must go out',
+  right: 'look',
+  query: z.object({ siteId: PathId.optional() }),
   response: z.object({
     day: Day,
     cover: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), days: z.number(), leadDays: z.number(), state: z.enum(['out', 'low', 'fine']) })),
-    comingIn: z.array(z.object({ id: Id, number: z.string(), supplier: z.string(), expectedOn: Day.nullable(), received: Amount, ordered: Amount, lines: z.number(), late: z.boolean() })),
-    low: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), siteId: Id, site: z.string(), free: Amount, short: Amount, onOrder: Amount, reorderPoint: Amount, orderUpTo: Amount, propose: Amount })),
-    goingOut: z.array(z.object({ id: Id, number: z.string(), customer: z.string(), shipBy: Day, state: z.string(), ordered: Amount, picked: Amount, dispatched: Amount, short: Amount, late: z.boolean() })),
+    comingIn: z.array(
+      z.object({
+        id: Id,
+        number: z.string(),
+        supplier: z.string(),
+        expectedOn: Day.nullable(),
+        received: Amount,
+        ordered: Amount,
+        lines: z.number(),
+        late: z.boolean(),
+      }),
+    ),
+    low: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        siteId: Id,
+        site: z.string(),
+        free: Amount,
+        short: Amount,
+        onOrder: Amount,
+        reorderPoint: Amount,
+        orderUpTo: Amount,
+        propose: Amount,
+      }),
+    ),
+    goingOut: z.array(
+      z.object({
+        id: Id,
+        number: z.string(),
+        customer: z.string(),
+        shipBy: Day,
+        state: z.string(),
+        ordered: Amount,
+        picked: Amount,
+        dispatched: Amount,
+        short: Amount,
+        late: z.boolean(),
+      }),
+    ),
     counts: z.object({ comingIn: z.number(), low: z.number(), goingOut: z.number(), quotes: z.number() }),
   }),
 });

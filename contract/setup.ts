@@ -6,7 +6,10 @@ const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
 /** The small lists that forms choose from. */
 export const reference = endpoint({
-  method: 'GET', path: '/api/setup/reference', summary: 'Sites, units, categories, reasons and taxes', right: 'look',
+  method: 'GET',
+  path: '/api/setup/reference',
+  summary: 'Sites, units, categories, reasons and taxes',
+  right: 'look',
   response: z.object({
     sites: z.array(Named),
     units: z.array(Named.extend({ step: z.string() })),
@@ -20,32 +23,74 @@ export const reference = endpoint({
 const Bin = z.object({ id: Id, siteId: Id, siteName: z.string(), code: z.string(), sellable: z.boolean(), unplaced: z.boolean() });
 export type Bin = z.infer<typeof Bin>;
 export const listBins = endpoint({
-  method: 'GET', path: '/api/setup/bins', summary: 'Bins by site and letters', right: 'look',
-  query: z.object({ siteId: PathId.optional(), q: Search }), response: z.object({ rows: z.array(Bin) }),
+  method: 'GET',
+  path: '/api/setup/bins',
+  summary: 'Bins by site and letters',
+  right: 'look',
+  query: z.object({ siteId: PathId.optional(), q: Search }),
+  response: z.object({ rows: z.array(Bin) }),
 });
 export const createSite = endpoint({
-  method: 'POST', path: '/api/setup/sites', summary: 'Open a site, with its bench and a place for goods without a bin', right: 'setup.edit',
-  body: z.object({ code: Code, name: NeededText }), response: Named,
+  method: 'POST',
+  path: '/api/setup/sites',
+  summary: 'Open a site, with its bench and a place for goods without a bin',
+  right: 'setup.edit',
+  body: z.object({ code: Code, name: NeededText }),
+  response: Named,
 });
 export const createBins = endpoint({
-  method: 'POST', path: '/api/setup/bins', summary: 'Make bins at a site', right: 'setup.edit',
-  body: z.object({ siteId: Id, codes: z.array(Code).min(1, 'Give at least one bin code.').max(500, 'At most 500 bins at once.'), sellable: z.boolean().default(true) }),
+  method: 'POST',
+  path: '/api/setup/bins',
+  summary: 'Make bins at a site',
+  right: 'setup.edit',
+  body: z.object({
+    siteId: Id,
+    codes: z.array(Code).min(1, 'Give at least one bin code.').max(500, 'At most 500 bins at once.'),
+    sellable: z.boolean().default(true),
+  }),
   response: z.object({ rows: z.array(Bin) }),
 });
 export const createCategory = endpoint({
-  method: 'POST', path: '/api/setup/categories', summary: 'Add a category of items', right: 'items.edit',
-  body: z.object({ name: NeededText }), response: z.object({ id: Id, name: z.string() }),
+  method: 'POST',
+  path: '/api/setup/categories',
+  summary: 'Add a category of items',
+  right: 'items.edit',
+  body: z.object({ name: NeededText }),
+  response: z.object({ id: Id, name: z.string() }),
 });
 
-const Party = z.object({ id: Id, name: z.string(), isSupplier: z.boolean(), isCustomer: z.boolean(), email: z.string(), address: z.string(), leadDays: z.number() });
+const Party = z.object({
+  id: Id,
+  name: z.string(),
+  isSupplier: z.boolean(),
+  isCustomer: z.boolean(),
+  email: z.string(),
+  address: z.string(),
+  leadDays: z.number(),
+});
 export type Party = z.infer<typeof Party>;
 export const listParties = endpoint({
-  method: 'GET', path: '/api/setup/parties', summary: 'Suppliers and customers by letters', right: 'look',
-  query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search }), response: z.object({ rows: z.array(Party) }),
+  method: 'GET',
+  path: '/api/setup/parties',
+  summary: 'Suppliers and customers by letters',
+  right: 'look',
+  query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search }),
+  response: z.object({ rows: z.array(Party) }),
 });
 export const createParty = endpoint({
-  method: 'POST', path: '/api/setup/parties', summary: 'Add a supplier or customer', right: 'items.edit',
-  body: z.object({ name: NeededText, isSupplier: z.boolean().default(false), isCustomer: z.boolean().default(false), email: ShortText.default(''), address: Text.default(''), leadDays: z.number().int().min(0).max(365).default(7) })
+  method: 'POST',
+  path: '/api/setup/parties',
+  summary: 'Add a supplier or customer',
+  right: 'items.edit',
+  body: z
+    .object({
+      name: NeededText,
+      isSupplier: z.boolean().default(false),
+      isCustomer: z.boolean().default(false),
+      email: ShortText.default(''),
+      address: Text.default(''),
+      leadDays: z.number().int().min(0).max(365).default(7),
+    })
     .refine((party) => party.isSupplier || party.isCustomer, { message: 'Say whether this is a supplier, a customer or both.', path: ['isSupplier'] }),
   response: Party,
 });

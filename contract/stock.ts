@@ -4,24 +4,74 @@ import { Amount, Day, Id, Paging, page, PathId, Posted, Search, SignedQuantity, 
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 const StockRow = z.object({
-  itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), onHand: Amount, reserved: Amount, free: Amount, onOrder: Amount, short: Amount, unitCost: Amount, value: Amount, reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  onHand: Amount,
+  reserved: Amount,
+  free: Amount,
+  onOrder: Amount,
+  short: Amount,
+  unitCost: Amount,
+  value: Amount,
+  reorderPoint: Amount.nullable(),
+  orderUpTo: Amount.nullable(),
 });
 export type StockRow = z.infer<typeof StockRow>;
 export const stockTable = endpoint({
-  method: 'GET', path: '/api/stock/table', summary: 'Stock per item, over all sites or at one', right: 'look',
-  query: z.object({ q: Search, siteId: PathId.optional(), categoryId: PathId.optional(), supplierId: PathId.optional(), state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all'), sort: z.enum(stockSorts).default('sku'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
+  method: 'GET',
+  path: '/api/stock/table',
+  summary: 'Stock per item, over all sites or at one',
+  right: 'look',
+  query: z.object({
+    q: Search,
+    siteId: PathId.optional(),
+    categoryId: PathId.optional(),
+    supplierId: PathId.optional(),
+    state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all'),
+    sort: z.enum(stockSorts).default('sku'),
+    direction: z.enum(['up', 'down']).default('up'),
+    ...Paging,
+  }),
   response: page(StockRow),
 });
 
 const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(['purchase order', 'sales order']), id: Id });
 export const itemStock = endpoint({
-  method: 'GET', path: '/api/stock/items/:id', summary: 'Where an item lies, its past and what is expected', right: 'look', params: z.object({ id: PathId }), query: z.object({ siteId: PathId.optional() }),
+  method: 'GET',
+  path: '/api/stock/items/:id',
+  summary: 'Where an item lies, its past and what is expected',
+  right: 'look',
+  params: z.object({ id: PathId }),
+  query: z.object({ siteId: PathId.optional() }),
   response: z.object({
-    itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), step: z.string(), unitCost: Amount, value: Amount, today: Day, daysOfCover: z.number().nullable(), reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable(),
-    sites: z.array(z.object({
-      siteId: Id, site: z.string(), onHand: Amount, reserved: Amount, free: Amount, bench: Amount, onOrder: Amount, short: Amount, reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable(),
-      bins: z.array(z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean() })),
-    })),
+    itemId: Id,
+    sku: z.string(),
+    name: z.string(),
+    unit: z.string(),
+    step: z.string(),
+    unitCost: Amount,
+    value: Amount,
+    today: Day,
+    daysOfCover: z.number().nullable(),
+    reorderPoint: Amount.nullable(),
+    orderUpTo: Amount.nullable(),
+    sites: z.array(
+      z.object({
+        siteId: Id,
+        site: z.string(),
+        onHand: Amount,
+        reserved: Amount,
+        free: Amount,
+        bench: Amount,
+        onOrder: Amount,
+        short: Amount,
+        reorderPoint: Amount.nullable(),
+        orderUpTo: Amount.nullable(),
+        bins: z.array(z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean() })),
+      }),
+    ),
     past: z.array(z.object({ day: Day, quantity: Amount })),
     expected: z.array(Expected),
     reservedFor: z.array(z.object({ orderId: Id, number: z.string(), customer: z.string(), reserved: Amount, short: Amount, shipBy: Day })),
@@ -30,18 +80,54 @@ export const itemStock = endpoint({
 export type ItemStock = z.infer<(typeof itemStock)['response']>;
 
 const TrailRow = z.object({
-  lineId: Id, movementId: Id, kind: z.string(), postedAt: z.string(), effectiveOn: Day, person: z.string(), itemId: Id, sku: z.string(), name: z.string(), from: z.string(), to: z.string(), quantity: Amount, change: Amount, value: Amount,
-  document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(), why: z.string(), undone: z.boolean(), undoes: Id.nullable(),
+  lineId: Id,
+  movementId: Id,
+  kind: z.string(),
+  postedAt: z.string(),
+  effectiveOn: Day,
+  person: z.string(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  from: z.string(),
+  to: z.string(),
+  quantity: Amount,
+  change: Amount,
+  value: Amount,
+  document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
+  why: z.string(),
+  undone: z.boolean(),
+  undoes: Id.nullable(),
 });
 export type TrailRow = z.infer<typeof TrailRow>;
 export const trail = endpoint({
-  method: 'GET', path: '/api/stock/trail', summary: 'Movements, newest first, of an item, a bin or a document', right: 'look',
-  query: z.object({ itemId: PathId.optional(), siteId: PathId.optional(), placeId: PathId.optional(), measure: z.enum(['on-hand', 'bench', 'all']).default('all'), ...Paging }), response: page(TrailRow),
+  method: 'GET',
+  path: '/api/stock/trail',
+  summary: 'Movements, newest first, of an item, a bin or a document',
+  right: 'look',
+  query: z.object({
+    itemId: PathId.optional(),
+    siteId: PathId.optional(),
+    placeId: PathId.optional(),
+    measure: z.enum(['on-hand', 'bench', 'all']).default('all'),
+    ...Paging,
+  }),
+  response: page(TrailRow),
 });
 
 export const binContents = endpoint({
-  method: 'GET', path: '/api/stock/bins/:id', summary: 'What lies in a bin', right: 'look', params: z.object({ id: PathId }),
-  response: z.object({ id: Id, code: z.string(), siteId: Id, site: z.string(), rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), quantity: Amount })) }),
+  method: 'GET',
+  path: '/api/stock/bins/:id',
+  summary: 'What lies in a bin',
+  right: 'look',
+  params: z.object({ id: PathId }),
+  response: z.object({
+    id: Id,
+    code: z.string(),
+    siteId: Id,
+    site: z.string(),
+    rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), quantity: Amount })),
+  }),
 });
 
 export const CorrectionForm = z.object({
@@ -50,10 +136,27 @@ export const CorrectionForm = z.object({
   effectiveOn: Day.optional(),
   note: Text.default(''),
   /** `atEntry` is what the bin held, as shown, when the line was entered; needed for "there are now". */
-  lines: z.array(z.object({ itemId: Id, binId: Id, quantity: SignedQuantity, atEntry: SignedQuantity.nullable().default(null) })).min(1, 'Enter at least one line.').max(500, 'At most 500 lines at once.'),
+  lines: z
+    .array(z.object({ itemId: Id, binId: Id, quantity: SignedQuantity, atEntry: SignedQuantity.nullable().default(null) }))
+    .min(1, 'Enter at least one line.')
+    .max(500, 'At most 500 lines at once.'),
 });
 export type CorrectionForm = z.infer<typeof CorrectionForm>;
-export const correct = endpoint({ method: 'POST', path: '/api/stock/corrections', summary: 'Put stock right', right: 'stock.correct', posts: true, body: CorrectionForm, response: Posted });
+export const correct = endpoint({
+  method: 'POST',
+  path: '/api/stock/corrections',
+  summary: 'Put stock right',
+  right: 'stock.correct',
+  posts: true,
+  body: CorrectionForm,
+  response: Posted,
+});
 export const undo = endpoint({
-  method: 'POST', path: '/api/stock/undo', summary: 'Undo a posting; the trace stays', right: 'undo', posts: true, body: z.object({ movementId: Id, note: Text.default('') }), response: Posted,
+  method: 'POST',
+  path: '/api/stock/undo',
+  summary: 'Undo a posting; the trace stays',
+  right: 'undo',
+  posts: true,
+  body: z.object({ movementId: Id, note: Text.default('') }),
+  response: Posted,
 });

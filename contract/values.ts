@@ -8,13 +8,31 @@ export const Day = z.string().refine(isDay, 'Give a day that exists, such as 24 
 export const Text = z.string().trim().max(2000, 'At most 2,000 characters.');
 export const ShortText = z.string().trim().max(200, 'At most 200 characters.');
 export const NeededText = ShortText.min(1, 'This must be filled.');
-export const Code = z.string().trim().min(1, 'This must be filled.').max(60, 'At most 60 characters.').regex(/^[^\p{C}]+$/u, 'Only characters that can be printed.');
+export const Code = z
+  .string()
+  .trim()
+  .min(1, 'This must be filled.')
+  .max(60, 'At most 60 characters.')
+  .regex(/^[^\p{C}]+$/u, 'Only characters that can be printed.');
 
 /** A quantity as typed: checked for sense here, against the unit's steps where the item is known. */
-export const Quantity = z.string().trim().regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.').refine((text) => Number(text) > 0, 'The quantity must be more than zero.');
-export const QuantityOrZero = z.string().trim().regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12, 0.5 or 0, below 1,000,000,000, with at most 4 decimals.');
-export const SignedQuantity = z.string().trim().regex(/^[+-]?\d{1,9}(\.\d{1,4})?$/, 'Give a difference such as 3 or -2, with at most 4 decimals.');
-export const Price = z.string().trim().regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
+export const Quantity = z
+  .string()
+  .trim()
+  .regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.')
+  .refine((text) => Number(text) > 0, 'The quantity must be more than zero.');
+export const QuantityOrZero = z
+  .string()
+  .trim()
+  .regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12, 0.5 or 0, below 1,000,000,000, with at most 4 decimals.');
+export const SignedQuantity = z
+  .string()
+  .trim()
+  .regex(/^[+-]?\d{1,9}(\.\d{1,4})?$/, 'Give a difference such as 3 or -2, with at most 4 decimals.');
+export const Price = z
+  .string()
+  .trim()
+  .regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
 /** A decimal in a response. */
 export const Amount = z.string();
 export const Version = z.number().int().positive();
@@ -24,7 +42,17 @@ export const Search = z.string().max(200).optional();
 export const page = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), next: z.string().nullable(), total: z.number().optional() });
 
 export const Effects = z.object({
-  rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), measure: z.enum(['on hand', 'reserved', 'free', 'short', 'on the bench', 'value', 'unit cost']), where: z.string(), before: Amount, after: Amount })),
+  rows: z.array(
+    z.object({
+      itemId: Id,
+      sku: z.string(),
+      name: z.string(),
+      measure: z.enum(['on hand', 'reserved', 'free', 'short', 'on the bench', 'value', 'unit cost']),
+      where: z.string(),
+      before: Amount,
+      after: Amount,
+    }),
+  ),
   notes: z.array(z.string()),
 });
 export type Effects = z.infer<typeof Effects>;

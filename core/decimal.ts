@@ -65,7 +65,12 @@ export function spread(amount: Decimal, weights: readonly Decimal[]): Decimal[] 
     .sort((a, b) => b.remainder.comparedTo(a.remainder) || a.index - b.index);
   const raised = new Set(byRemainder.slice(0, left).map(({ index }) => index));
   const sign = amount.lt(0) ? -1 : 1;
-  return floors.map((part, index) => part.plus(raised.has(index) ? 1 : 0).div(100).times(sign));
+  return floors.map((part, index) =>
+    part
+      .plus(raised.has(index) ? 1 : 0)
+      .div(100)
+      .times(sign),
+  );
 }
 
 /**

@@ -15,7 +15,11 @@ export function installDebian(packages, why) {
     return false;
   }
   console.log(`${why} Installing ${packages.join(', ')}.`);
-  const apt = (...args) => spawnSync(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['apt-get'] : []), ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const apt = (...args) =>
+    spawnSync(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['apt-get'] : []), ...args], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   apt('update');
   return apt('install', '-y', '--no-install-recommends', ...packages).status === 0;
 }
@@ -49,7 +53,17 @@ export async function startPostgres(name = 'postgres') {
   const running = spawnSync(...as('pg_ctl', ['status', '-D', cluster]), { stdio: 'ignore', cwd: '/' }).status === 0;
   if (!running) {
     const port = await freePort();
-    run('pg_ctl', ['start', '-w', '-s', '-D', cluster, '-l', join(folder, 'log'), '-o', `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=120 -c shared_buffers=256MB -c max_wal_size=2GB`]);
+    run('pg_ctl', [
+      'start',
+      '-w',
+      '-s',
+      '-D',
+      cluster,
+      '-l',
+      join(folder, 'log'),
+      '-o',
+      `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=120 -c shared_buffers=256MB -c max_wal_size=2GB`,
+    ]);
   }
   const port = readFileSync(join(cluster, 'postmaster.pid'), 'utf8').split('\n')[3];
   const address = `postgresql://larder:${readFileSync(secret, 'utf8')}@127.0.0.1:${port}/postgres`;

@@ -15,7 +15,10 @@ ensurePackages();
 const server = await startPostgres();
 const url = process.env.DATABASE_URL ?? ensureDatabase(server, options.includes('--empty') ? 'larder_empty' : 'larder', options.includes('--fresh'));
 ensureBuilt();
-const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], { stdio: 'inherit', env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: url } });
+const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
+  stdio: 'inherit',
+  env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: url },
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill('SIGTERM'));
 child.on('exit', (code) => {
   server.stop();

@@ -44,7 +44,20 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   app.on('error', (error: Error) => log.warn({ err: error }, 'connection'));
   app.use(logged(log));
   app.use(problems(log));
-  app.use(helmet({ contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], upgradeInsecureRequests: null } }, strictTransportSecurity: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
   app.use(compress({ threshold: 2048 }));
   app.use(ownSiteOnly);
   app.use(koaBody({ jsonLimit: '1mb', textLimit: '1mb', formLimit: '1mb', includeUnparsed: false, parsedMethods: ['POST', 'PUT'] as never }));
@@ -54,11 +67,13 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   return { app, router };
 }
 
-const logged = (log: Logger): Middleware => async (ctx, next) => {
-  const began = performance.now();
-  await next();
-  log.debug({ method: ctx.method, path: ctx.path, status: ctx.status, ms: Math.round(performance.now() - began) }, 'request');
-};
+const logged =
+  (log: Logger): Middleware =>
+  async (ctx, next) => {
+    const began = performance.now();
+    await next();
+    log.debug({ method: ctx.method, path: ctx.path, status: ctx.status, ms: Math.round(performance.now() - began) }, 'request');
+  };
 
 /** Refuses writes that another site's page sends, and writes that are not JSON. */
 const ownSiteOnly: Middleware = async (ctx, next) => {

@@ -45,6 +45,9 @@ export function landedCost(lines: readonly LandedLine[], charges: readonly Lande
 
 function sharesOf(lines: readonly LandedLine[], charge: LandedCharge): Decimal[] {
   const on = lines.map((_, index) => index).filter((index) => !charge.leftOut?.includes(index));
-  const parts = spread(charge.amount, on.map((index) => measures[charge.by](lines[index] as LandedLine)));
+  const parts = spread(
+    charge.amount,
+    on.map((index) => measures[charge.by](lines[index] as LandedLine)),
+  );
   return lines.map((line, index) => (on.includes(index) ? (parts[on.indexOf(index)] as Decimal) : line.value.times(0)));
 }

@@ -28,9 +28,7 @@ export interface Match {
  * `chosen` holds it to those orders; empty means all.
  */
 export function matchReceipt(open: readonly OpenLine[], itemId: number, quantity: Decimal, chosen: readonly number[]): Match {
-  const wanting = open
-    .filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId)))
-    .sort(byDue);
+  const wanting = open.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).sort(byDue);
   let left = quantity;
   const taken: Taken[] = [];
   for (const line of wanting) {

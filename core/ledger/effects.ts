@@ -9,7 +9,12 @@ import type { EffectRow, Effects, ItemState, LedgerState, PlannedLine, SiteState
 export function effectsOf(state: LedgerState, lines: readonly PlannedLine[], pools: ReadonlyMap<number, Pool>, reservations: Reservations): Effects {
   const rows = reservations.sites.flatMap(({ before, after }) => siteRows(itemOf(state, before.itemId), before, after));
   for (const [itemId, pool] of pools) rows.push(...poolRows(itemOf(state, itemId), pool));
-  const clamped = lines.filter(({ variance }) => !variance.isZero()).map((line) => `${line.variance.abs().toFixed(2)} of ${itemOf(state, line.itemId).sku} goes to cost variance, so that its stock is never worth less than nothing.`);
+  const clamped = lines
+    .filter(({ variance }) => !variance.isZero())
+    .map(
+      (line) =>
+        `${line.variance.abs().toFixed(2)} of ${itemOf(state, line.itemId).sku} goes to cost variance, so that its stock is never worth less than nothing.`,
+    );
   return { rows: rows.filter((row) => row.before !== row.after), notes: [...reservations.notes, ...clamped] };
 }
 

@@ -108,8 +108,7 @@ function statedValue(line: MovementLine, item: ItemState, pool: Pool, direction:
   const method = costMethods[item.costMethod];
   if (direction < 0) return method.take(pool, line.quantity).neg();
   const unit = method.unitCost(pool) ?? item.lastUnitCost ?? item.purchasePrice;
-  if (unit === null)
-    throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
+  if (unit === null) throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
   return unit.times(line.quantity).toDecimalPlaces(2);
 }
 

@@ -1,5 +1,5 @@
 import { least, zero, type Decimal } from '../decimal';
-import { Refusal, refuseField } from '../refusal';
+import { type Refusal, refuseField } from '../refusal';
 import { itemOf, placeOf } from './plan';
 import { releaseLost, reservedOf, serve } from './serving';
 import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
@@ -42,7 +42,10 @@ export function planReservations(movement: Movement, state: LedgerState): Reserv
 function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, line: MovementLine, unpicked: number[]): void {
   const from = placeOf(state, line.fromPlaceId);
   const to = placeOf(state, line.toPlaceId);
-  for (const { place, sign } of [{ place: from, sign: -1 }, { place: to, sign: 1 }]) {
+  for (const { place, sign } of [
+    { place: from, sign: -1 },
+    { place: to, sign: 1 },
+  ]) {
     if (place.siteId === null || (place.kind !== 'bin' && place.kind !== 'bench')) continue;
     const key = siteKey(line.itemId, place.siteId);
     const at = touched.get(key) ?? state.sites.get(key);
@@ -59,7 +62,9 @@ function picked(demand: readonly DemandLine[], line: MovementLine, from: PlaceKi
   if (line.serves?.kind !== 'sales' || end !== 'bench' || from === to) return demand;
   const { lineId } = line.serves;
   if (from === 'bin')
-    return demand.map((d) => (d.lineId === lineId ? { ...d, wanted: d.wanted.minus(line.quantity), reserved: d.reserved.minus(least(d.reserved, line.quantity)) } : d));
+    return demand.map((d) =>
+      d.lineId === lineId ? { ...d, wanted: d.wanted.minus(line.quantity), reserved: d.reserved.minus(least(d.reserved, line.quantity)) } : d,
+    );
   if (to !== 'bin') return demand;
   unpicked.push(lineId);
   return demand.map((d) => (d.lineId === lineId ? { ...d, wanted: d.wanted.plus(line.quantity) } : d));
@@ -69,7 +74,12 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
   const overPicked = at.demand.find((line) => line.wanted.lt(zero));
   if (overPicked) {
     const line = movement.lines.find((one) => one.serves?.lineId === overPicked.lineId && one.serves.kind === 'sales') as MovementLine;
-    throw refuseField(409, 'more-than-wanted', line.field, `${overPicked.orderNumber} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`);
+    throw refuseField(
+      409,
+      'more-than-wanted',
+      line.field,
+      `${overPicked.orderNumber} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`,
+    );
   }
   if (at.onHand.gte(reservedOf(at.demand))) return { ...at, demand: serve(at.onHand, at.demand, first) };
   const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
@@ -84,7 +94,12 @@ function refuseTaken(movement: Movement, state: LedgerState, at: SiteState, taki
   const others = reservedOf(before.demand).minus(reservedOf(own));
   const may: Decimal = before.onHand.minus(others);
   const { sku } = itemOf(state, at.itemId);
-  return refuseField(409, 'promised-elsewhere', taking[0]?.field ?? 'lines', `Only ${may.toFixed()} of ${sku} may be taken at ${at.siteName}; ${others.toFixed()} are promised to other orders.`);
+  return refuseField(
+    409,
+    'promised-elsewhere',
+    taking[0]?.field ?? 'lines',
+    `Only ${may.toFixed()} of ${sku} may be taken at ${at.siteName}; ${others.toFixed()} are promised to other orders.`,
+  );
 }
 
 /** Writes down how each line's reservation changed, releases and reserves apart, with a sentence where a line falls short or is served. */

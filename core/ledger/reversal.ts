@@ -12,18 +12,16 @@ export interface PostedMovement {
 
 /** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
 export function reversalOf(posted: PostedMovement, day: Day, note: string): Movement {
-  const lines = [...posted.lines].reverse().map(
-    (line): MovementLine => ({
-      itemId: line.itemId,
-      lotId: line.lotId,
-      quantity: line.quantity,
-      fromPlaceId: line.toPlaceId,
-      toPlaceId: line.fromPlaceId,
-      valuation: { by: 'original', value: line.value.abs() },
-      serves: line.serves,
-      field: 'movementId',
-    }),
-  );
+  const lines = [...posted.lines].reverse().map((line): MovementLine => ({
+    itemId: line.itemId,
+    lotId: line.lotId,
+    quantity: line.quantity,
+    fromPlaceId: line.toPlaceId,
+    toPlaceId: line.fromPlaceId,
+    valuation: { by: 'original', value: line.value.abs() },
+    serves: line.serves,
+    field: 'movementId',
+  }));
   return {
     kind: 'undo',
     effectiveOn: day,

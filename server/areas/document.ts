@@ -11,7 +11,10 @@ export async function nextNumber({ tx }: Act, kind: 'purchase order' | 'sales or
 
 /** Refuses an edit of something that changed since it was read. */
 export function refuseStale(was: number, is: number, what: string): void {
-  if (was !== is) throw new Refusal(409, 'stale', `${what} was changed by somebody else in the meantime. Look at it again, then make your change.`, [{ field: 'version', sentence: 'Changed in the meantime.' }]);
+  if (was !== is)
+    throw new Refusal(409, 'stale', `${what} was changed by somebody else in the meantime. Look at it again, then make your change.`, [
+      { field: 'version', sentence: 'Changed in the meantime.' },
+    ]);
 }
 
 /** Writes down what an edit changed, field by field. */

@@ -17,7 +17,8 @@ export interface ItemFacts {
 export async function itemFacts({ tx }: Act, ids: readonly number[]): Promise<Map<number, ItemFacts>> {
   const rows = await tx.rows<ItemFacts>(
     `SELECT i.id, i.sku, trim_scale(u.step)::text AS step, u.code AS unit, i.tracking, i.tax_code_id AS "taxCodeId", i.retired_at IS NOT NULL AS retired FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
-    [[...new Set(ids)]]);
+    [[...new Set(ids)]],
+  );
   return new Map(rows.map((row) => [row.id, row]));
 }
 
@@ -45,7 +46,10 @@ export interface WrittenLine {
 
 /** Lines of an order as they are written, checked against their items. Quantities are in the base unit. */
 export async function writtenLines(act: Act, lines: readonly { itemId: number; quantity: string; price: string }[]): Promise<WrittenLine[]> {
-  const facts = await itemFacts(act, lines.map(({ itemId }) => itemId));
+  const facts = await itemFacts(
+    act,
+    lines.map(({ itemId }) => itemId),
+  );
   const errors = lines.flatMap((line, index): FieldError[] => {
     const item = facts.get(line.itemId);
     if (!item) return [{ field: `lines.${index}.itemId`, sentence: 'There is no such item.' }];
@@ -57,12 +61,24 @@ export async function writtenLines(act: Act, lines: readonly { itemId: number; q
   return lines.map((line, index) => {
     const item = facts.get(line.itemId) as ItemFacts;
     const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) });
-    return { position: index + 1, itemId: line.itemId, quantity: line.quantity, unit: item.unit, baseQuantity: line.quantity, price: line.price, taxCodeId: item.taxCodeId, amount: amountText(amount, index) };
+    return {
+      position: index + 1,
+      itemId: line.itemId,
+      quantity: line.quantity,
+      unit: item.unit,
+      baseQuantity: line.quantity,
+      price: line.price,
+      taxCodeId: item.taxCodeId,
+      amount: amountText(amount, index),
+    };
   });
 }
 
 /** Refuses an amount that no account can hold. */
 function amountText(amount: Decimal, index: number): string {
-  if (amount.gte('1e15')) throw new Refusal(422, 'not-valid', 'The amount of this line is beyond all bounds.', [{ field: `lines.${index}.price`, sentence: 'Quantity times price is too large.' }]);
+  if (amount.gte('1e15'))
+    throw new Refusal(422, 'not-valid', 'The amount of this line is beyond all bounds.', [
+      { field: `lines.${index}.price`, sentence: 'Quantity times price is too large.' },
+    ]);
   return amount.toFixed(2);
 }

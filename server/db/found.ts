@@ -60,15 +60,27 @@ export async function found({ db }: Tx, business: { name: string }, first: First
   await db.insert(reason).values(reasons.map(({ account: code, ...row }) => ({ ...row, accountId: accountId(code) })));
   await db.insert(place).values(outside.map((row) => ({ ...row, owned: false })));
   await db.insert(counter).values(counters);
-  const [standard, zeroRated] = await db.insert(taxCode).values([{ code: 'S', name: 'Standard rate' }, { code: 'Z', name: 'Zero rate' }]).returning({ id: taxCode.id });
-  await db.insert(taxRate).values([{ taxCodeId: standard?.id as number, fromDay: '2011-01-04', rate: '20' }, { taxCodeId: zeroRated?.id as number, fromDay: '2011-01-04', rate: '0' }]);
+  const [standard, zeroRated] = await db
+    .insert(taxCode)
+    .values([
+      { code: 'S', name: 'Standard rate' },
+      { code: 'Z', name: 'Zero rate' },
+    ])
+    .returning({ id: taxCode.id });
+  await db.insert(taxRate).values([
+    { taxCodeId: standard?.id as number, fromDay: '2011-01-04', rate: '20' },
+    { taxCodeId: zeroRated?.id as number, fromDay: '2011-01-04', rate: '0' },
+  ]);
   await db.insert(role).values(Object.entries(firstRoles).map(([name, rights]) => ({ name, rights })));
   return addPerson({ db }, first, 'Owner');
 }
 
 /** Adds a person with a role at all sites. The password is kept as an argon2id hash. */
 export async function addPerson({ db }: Pick<Tx, 'db'>, given: FirstPerson, roleName: string): Promise<number> {
-  const [added] = await db.insert(person).values({ name: given.name, email: given.email, passwordHash: await hash(given.password) }).returning({ id: person.id });
+  const [added] = await db
+    .insert(person)
+    .values({ name: given.name, email: given.email, passwordHash: await hash(given.password) })
+    .returning({ id: person.id });
   const roles = await db.select().from(role);
   const personId = added?.id as number;
   await db.insert(roleGrant).values({ personId, roleId: roles.find(({ name }) => name === roleName)?.id as number });

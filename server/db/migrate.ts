@@ -26,5 +26,6 @@ async function refuseNewer(client: pg.PoolClient): Promise<void> {
   const { rows } = await client.query('SELECT coalesce(max(created_at), 0)::bigint AS last FROM drizzle.__drizzle_migrations');
   const journal = JSON.parse(await readFile(join(folder, 'meta/_journal.json'), 'utf8')) as { entries: { when: number }[] };
   const newest = Math.max(...journal.entries.map(({ when }) => when));
-  if (Number(rows[0]?.last) > newest) throw new Error('This database belongs to a newer Tidy Larder than this one. Start the newer version, or use another database.');
+  if (Number(rows[0]?.last) > newest)
+    throw new Error('This database belongs to a newer Tidy Larder than this one. Start the newer version, or use another database.');
 }

@@ -33,7 +33,10 @@ export function keyset(values: Values, sort: SortColumn, id: string, { limit, cu
 }
 
 /** Cuts the extra row off and says where the next page begins. Rows carry their sort value as `cursor`. */
-export function paged<T extends { cursor: string; cursorId: number }>(rows: T[], limit: number): { rows: Omit<T, 'cursor' | 'cursorId'>[]; next: string | null } {
+export function paged<T extends { cursor: string; cursorId: number }>(
+  rows: T[],
+  limit: number,
+): { rows: Omit<T, 'cursor' | 'cursorId'>[]; next: string | null } {
   const last = rows.length > limit ? rows[limit - 1] : undefined;
   return {
     rows: rows.slice(0, limit).map(({ cursor: _cursor, cursorId: _id, ...row }) => row),
@@ -48,7 +51,9 @@ function readCursor(cursor: string): [string, number] {
   } catch {
     // falls through to the refusal: what cannot be parsed is no cursor
   }
-  throw new Refusal(422, 'no-such-page', 'This list cannot be continued from here; load it anew.', [{ field: 'cursor', sentence: 'This is not a place in the list.' }]);
+  throw new Refusal(422, 'no-such-page', 'This list cannot be continued from here; load it anew.', [
+    { field: 'cursor', sentence: 'This is not a place in the list.' },
+  ]);
 }
 
 /** Conditions that every word is found, in any order. */

@@ -31,10 +31,46 @@ export const suppliers = [
 ];
 
 export const customers = [
-  'Marsh End Honey', 'Copse Lane School', 'Vale Beekeepers', 'Ashby Club', 'Thornfield Apiaries', 'Old Mill Tearoom', 'Greenacre Farm Shop', 'Brook Street Deli', 'Harrow Hill Honey', 'Samphire Kitchen',
-  'Lower Wood Bees', 'Penny Lark', 'Fenwick Estate', 'Two Ponds Smallholding', 'Windle Garden Centre', 'St Brannock Abbey', 'Coldharbour Hives', 'Merrin & Sons', 'Tidewater Candles', 'Larkspur Gifts',
-  'Upper Dene Apiary', 'Hazel Court', 'Quarry Bank Bees', 'Bramble Patch', 'Westerley Honey', 'Cider Loft', 'Oakhanger Club', 'Finch & Field', 'Sallow Meadow', 'Kingsmead Allotments',
-  'Drift House', 'Potter Row Stores', 'Elm Tree Nursery', 'Ropewalk Market', 'Heather Ridge Bees', 'Swan Lock Boats', 'Chalkpit Apiaries', 'Ivy Cottage Honey', 'Millstone Bakery', 'Rushbrook Hives',
+  'Marsh End Honey',
+  'Copse Lane School',
+  'Vale Beekeepers',
+  'Ashby Club',
+  'Thornfield Apiaries',
+  'Old Mill Tearoom',
+  'Greenacre Farm Shop',
+  'Brook Street Deli',
+  'Harrow Hill Honey',
+  'Samphire Kitchen',
+  'Lower Wood Bees',
+  'Penny Lark',
+  'Fenwick Estate',
+  'Two Ponds Smallholding',
+  'Windle Garden Centre',
+  'St Brannock Abbey',
+  'Coldharbour Hives',
+  'Merrin & Sons',
+  'Tidewater Candles',
+  'Larkspur Gifts',
+  'Upper Dene Apiary',
+  'Hazel Court',
+  'Quarry Bank Bees',
+  'Bramble Patch',
+  'Westerley Honey',
+  'Cider Loft',
+  'Oakhanger Club',
+  'Finch & Field',
+  'Sallow Meadow',
+  'Kingsmead Allotments',
+  'Drift House',
+  'Potter Row Stores',
+  'Elm Tree Nursery',
+  'Ropewalk Market',
+  'Heather Ridge Bees',
+  'Swan Lock Boats',
+  'Chalkpit Apiaries',
+  'Ivy Cottage Honey',
+  'Millstone Bakery',
+  'Rushbrook Hives',
 ];
 
 type Season = 'spring' | 'harvest' | 'autumn' | 'even';
@@ -68,25 +104,92 @@ const jars = [
   { size: 340, cost: 0.31, price: 0.62, weekly: 190 },
   { size: 454, cost: 0.36, price: 0.72, weekly: 130 },
 ].flatMap(({ size, cost, price, weekly }) =>
-  [['GLD', 'gold', 1], ['WHT', 'white', 0.5], ['BLK', 'black', 0.3]].map(
-    ([code, lid, part]): Goods => ({ sku: `JAR-${size}-${code}`, name: `Honey jar ${size} g, ${lid} lid`, category: 'Jars and labels', supplier: 'Brightwick Glass', unit: 'each', cost, price, weekly: weekly * (part as number), pack: 48, season: 'harvest' }),
-  ),
+  [
+    ['GLD', 'gold', 1],
+    ['WHT', 'white', 0.5],
+    ['BLK', 'black', 0.3],
+  ].map(([code, lid, part]): Goods => ({
+    sku: `JAR-${size}-${code}`,
+    name: `Honey jar ${size} g, ${lid} lid`,
+    category: 'Jars and labels',
+    supplier: 'Brightwick Glass',
+    unit: 'each',
+    cost,
+    price,
+    weekly: weekly * (part as number),
+    pack: 48,
+    season: 'harvest',
+  })),
 );
 
-const hiveKinds = [['NAT', 'National', 1], ['LNG', 'Longmoor', 0.5], ['DEL', 'Delham', 0.35]] as const;
+const hiveKinds = [
+  ['NAT', 'National', 1],
+  ['LNG', 'Longmoor', 0.5],
+  ['DEL', 'Delham', 0.35],
+] as const;
 const hiveParts = [
-  ['HB', 'hive box, 10 frame', 18.5, 24.5, 5, 6], ['SB', 'shallow box, 10 frame', 13.2, 18.9, 6, 6], ['FL', 'open mesh floor', 14.8, 22, 3, 4], ['RF', 'roof, 100 mm', 19.4, 29.5, 3, 4], ['CB', 'crown board', 7.1, 12.5, 3, 6], ['QX', 'queen excluder, wired', 8.6, 15.9, 3, 10],
+  ['HB', 'hive box, 10 frame', 18.5, 24.5, 5, 6],
+  ['SB', 'shallow box, 10 frame', 13.2, 18.9, 6, 6],
+  ['FL', 'open mesh floor', 14.8, 22, 3, 4],
+  ['RF', 'roof, 100 mm', 19.4, 29.5, 3, 4],
+  ['CB', 'crown board', 7.1, 12.5, 3, 6],
+  ['QX', 'queen excluder, wired', 8.6, 15.9, 3, 10],
 ] as const;
 const hives = hiveKinds.flatMap(([code, kind, part]) =>
-  hiveParts.map(([short, what, cost, price, weekly, pack]): Goods => ({ sku: `${short}-${code}-10`, name: `${kind} ${what}`, category: 'Hive parts', supplier: short === 'QX' ? 'Ashgrove Metalworks' : 'Hexley Joinery', unit: 'each', cost, price, weekly: weekly * part, pack, season: 'spring' })),
+  hiveParts.map(([short, what, cost, price, weekly, pack]): Goods => ({
+    sku: `${short}-${code}-10`,
+    name: `${kind} ${what}`,
+    category: 'Hive parts',
+    supplier: short === 'QX' ? 'Ashgrove Metalworks' : 'Hexley Joinery',
+    unit: 'each',
+    cost,
+    price,
+    weekly: weekly * part,
+    pack,
+    season: 'spring',
+  })),
 );
 
 const clothing = ['S', 'M', 'L', 'XL'].flatMap((size): Goods[] => [
-  { sku: `SU-${size}`, name: `Bee suit with round veil, size ${size}`, category: 'Clothing', supplier: 'Kestrel Textiles', unit: 'each', cost: 38.4, price: 64, weekly: 0.9, pack: 2, season: 'spring' },
-  { sku: `GL-${size}`, name: `Leather gloves, size ${size}`, category: 'Clothing', supplier: 'Kestrel Textiles', unit: 'each', cost: 8.9, price: 16.5, weekly: 1.6, pack: 6, season: 'spring' },
+  {
+    sku: `SU-${size}`,
+    name: `Bee suit with round veil, size ${size}`,
+    category: 'Clothing',
+    supplier: 'Kestrel Textiles',
+    unit: 'each',
+    cost: 38.4,
+    price: 64,
+    weekly: 0.9,
+    pack: 2,
+    season: 'spring',
+  },
+  {
+    sku: `GL-${size}`,
+    name: `Leather gloves, size ${size}`,
+    category: 'Clothing',
+    supplier: 'Kestrel Textiles',
+    unit: 'each',
+    cost: 8.9,
+    price: 16.5,
+    weekly: 1.6,
+    pack: 6,
+    season: 'spring',
+  },
 ]);
 
-const row = (sku: string, name: string, category: string, supplier: string, unit: Goods['unit'], cost: number, price: number, weekly: number, pack: number, season: Season, zeroRated = false): Goods => ({ sku, name, category, supplier, unit, cost, price, weekly, pack, season, zeroRated });
+const row = (
+  sku: string,
+  name: string,
+  category: string,
+  supplier: string,
+  unit: Goods['unit'],
+  cost: number,
+  price: number,
+  weekly: number,
+  pack: number,
+  season: Season,
+  zeroRated = false,
+): Goods => ({ sku, name, category, supplier, unit, cost, price, weekly, pack, season, zeroRated });
 
 const others: Goods[] = [
   row('SM-STD', 'Smoker, stainless, standard', 'Tools', 'Ashgrove Metalworks', 'each', 11.02, 18.9, 3, 6, 'spring'),

@@ -30,7 +30,8 @@ export async function prepare(pool: pg.Pool, { empty, now = new Date() }: { empt
   return signIns(pool);
 }
 
-const foundEmpty = (pool: pg.Pool) => transaction(pool, 'write', (tx) => found(tx, { name: 'My business' }, { name: 'First person', email: 'first@business.example', password: firstPassword }));
+const foundEmpty = (pool: pg.Pool) =>
+  transaction(pool, 'write', (tx) => found(tx, { name: 'My business' }, { name: 'First person', email: 'first@business.example', password: firstPassword }));
 
 async function signIns(pool: pg.Pool): Promise<string[]> {
   const { rows } = await pool.query<{ name: string }>('SELECT name FROM company');

@@ -13,29 +13,85 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const item = (sku: string) => business.items.find((one) => one.sku === sku) as Larkmoor['items'][number];
   const party = async (name: string) => (await act.tx.rows<{ id: number }>('SELECT id FROM party WHERE name = $1', [name]))[0]?.id as number;
   const buy = async (supplier: string, expectedOn: string, skus: [string, number][], place = true) => {
-    const order = await createPurchase(act, { supplierId: await party(supplier), siteId: barn, expectedOn, note: '', lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })) });
+    const order = await createPurchase(act, {
+      supplierId: await party(supplier),
+      siteId: barn,
+      expectedOn,
+      note: '',
+      lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })),
+    });
     return place ? decidePurchase(act, order.id, { decision: 'place', version: order.version }) : order;
   };
-  const hexley = await buy('Hexley Joinery', addDays(act.today, -3), [['HB-NAT-10', 24], ['RF-NAT-10', 8]]);
+  const hexley = await buy('Hexley Joinery', addDays(act.today, -3), [
+    ['HB-NAT-10', 24],
+    ['RF-NAT-10', 8],
+  ]);
   const first = (await desk(act, barn)).find((line) => line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
   if (first?.binId) await receive(act, { lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId }], packingNote: 'DN 20418', overReceipt: false });
-  await buy('Brightwick Glass', act.today, [['JAR-340-GLD', 480], ['JAR-454-GLD', 240]]);
+  await buy('Brightwick Glass', act.today, [
+    ['JAR-340-GLD', 480],
+    ['JAR-454-GLD', 240],
+  ]);
   await buy('Ashgrove Metalworks', addDays(act.today, 3), [['SM-STD', 30]]);
-  await buy('Kestrel Textiles', addDays(act.today, 12), [['SU-M', 4], ['GL-L', 6]], false);
+  await buy(
+    'Kestrel Textiles',
+    addDays(act.today, 12),
+    [
+      ['SU-M', 4],
+      ['GL-L', 6],
+    ],
+    false,
+  );
 
   const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
-    const order = await createSale(act, { customerId: await party(customer), siteId: barn, shipBy, note: '', lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) })) });
+    const order = await createSale(act, {
+      customerId: await party(customer),
+      siteId: barn,
+      shipBy,
+      note: '',
+      lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) })),
+    });
     if (confirmed) await confirmSale(act, order.id, order.version);
     return order;
   };
-  const free = async (sku: string) => Math.floor(Number((await act.tx.rows<{ free: string }>('SELECT coalesce(sum(free), 0) AS free FROM item_site WHERE item_id = $1 AND site_id = $2', [item(sku).id, barn]))[0]?.free ?? 0));
-  await sell('Copse Lane School', act.today, [['HB-NAT-10', 4], ['SM-STD', (await free('SM-STD')) + 6], ['VS-10', 3], ['FN-20', 5]]);
-  const waiting = await sell('Marsh End Honey', act.today, [['JAR-454-GLD', 24], ['BX-12', 10]]);
+  const free = async (sku: string) =>
+    Math.floor(
+      Number(
+        (
+          await act.tx.rows<{ free: string }>('SELECT coalesce(sum(free), 0) AS free FROM item_site WHERE item_id = $1 AND site_id = $2', [item(sku).id, barn])
+        )[0]?.free ?? 0,
+      ),
+    );
+  await sell('Copse Lane School', act.today, [
+    ['HB-NAT-10', 4],
+    ['SM-STD', (await free('SM-STD')) + 6],
+    ['VS-10', 3],
+    ['FN-20', 5],
+  ]);
+  const waiting = await sell('Marsh End Honey', act.today, [
+    ['JAR-454-GLD', 24],
+    ['BX-12', 10],
+  ]);
   await take(act, waiting.id, 1);
-  const part = await sell('Vale Beekeepers', addDays(act.today, 1), [['FD-25', 12], ['SCR-40', 4], ['BKT-15', 6]]);
+  const part = await sell('Vale Beekeepers', addDays(act.today, 1), [
+    ['FD-25', 12],
+    ['SCR-40', 4],
+    ['BKT-15', 6],
+  ]);
   await send(act, part.id, await take(act, part.id, 0.5));
-  await sell('Thornfield Apiaries', proposedShipBy(act.today, 2), [['WX-DN', 40], ['FR-DN1', 4]]);
-  await sell('Old Mill Tearoom', proposedShipBy(act.today, 2), [['JAR-227-GLD', 60], ['LB-HON-R', 1]], false);
+  await sell('Thornfield Apiaries', proposedShipBy(act.today, 2), [
+    ['WX-DN', 40],
+    ['FR-DN1', 4],
+  ]);
+  await sell(
+    'Old Mill Tearoom',
+    proposedShipBy(act.today, 2),
+    [
+      ['JAR-227-GLD', 60],
+      ['LB-HON-R', 1],
+    ],
+    false,
+  );
   await sell('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], false);
 }
 

@@ -57,7 +57,9 @@ export class Trade {
   }
 
   private async reorder(act: Act): Promise<void> {
-    const rows = (await topUpList(act)).flatMap((row) => (row.supplierId === null ? [] : [{ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId, quantity: row.propose }]));
+    const rows = (await topUpList(act)).flatMap((row) =>
+      row.supplierId === null ? [] : [{ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId, quantity: row.propose }],
+    );
     if (rows.length === 0) return;
     const { orders } = await orderTopUp(act, { rows, place: true });
     for (const { id } of orders) {
@@ -77,7 +79,7 @@ export class Trade {
       if (lines.length === 0) continue;
       const shipBy = proposedShipBy(act.today, 2);
       const order = await createSale(act, { customerId: this.dice.pick(this.business.customers), siteId: site, shipBy, note: '', lines });
-      if (this.dice.roll() < 0.04) continue;
+      if (this.dice.roll() < 0.12 && daysBetween(act.today, this.last) < 10) continue;
       await confirmSale(act, order.id, order.version);
       this.open.push({ id: order.id, shipBy, siteId: site });
     }
@@ -122,7 +124,10 @@ export class Trade {
   }
 
   private async close(act: Act, id: number): Promise<void> {
-    const [order] = await act.tx.rows<{ version: number; picked: boolean }>('SELECT version, EXISTS (SELECT 1 FROM sales_line WHERE order_id = $1 AND picked > 0) AS picked FROM sales_order WHERE id = $1', [id]);
+    const [order] = await act.tx.rows<{ version: number; picked: boolean }>(
+      'SELECT version, EXISTS (SELECT 1 FROM sales_line WHERE order_id = $1 AND picked > 0) AS picked FROM sales_order WHERE id = $1',
+      [id],
+    );
     if (order) await endSale(act, id, { decision: order.picked ? 'close' : 'cancel', version: order.version });
   }
 
@@ -131,9 +136,17 @@ export class Trade {
     const item = this.dice.pick(this.business.items);
     const [siteBin] = [...item.bins];
     const [reason] = await act.tx.rows<{ id: number }>('SELECT id FROM reason WHERE code = $1', [this.dice.pick(['miscount', 'damaged', 'lost', 'own-use'])]);
-    const [held] = await act.tx.rows<{ quantity: string; free: string }>('SELECT b.quantity, f.free FROM balance b JOIN item_site f ON f.item_id = b.item_id AND f.site_id = $3 WHERE b.item_id = $1 AND b.place_id = $2', [item.id, siteBin?.[1], siteBin?.[0]]);
+    const [held] = await act.tx.rows<{ quantity: string; free: string }>(
+      'SELECT b.quantity, f.free FROM balance b JOIN item_site f ON f.item_id = b.item_id AND f.site_id = $3 WHERE b.item_id = $1 AND b.place_id = $2',
+      [item.id, siteBin?.[1], siteBin?.[0]],
+    );
     if (!siteBin || !reason || Number(held?.free ?? 0) < 2 || Number(held?.quantity ?? 0) < 2) return;
-    const { movementId } = await correct(act, { way: 'plus-or-minus', reasonId: reason.id, note: '', lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', atEntry: null }] });
+    const { movementId } = await correct(act, {
+      way: 'plus-or-minus',
+      reasonId: reason.id,
+      note: '',
+      lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', atEntry: null }],
+    });
     if (movementId !== null && this.dice.roll() < 0.15) await reverse(act, movementId, 'it was behind the shelf');
   }
 }

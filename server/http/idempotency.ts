@@ -9,11 +9,13 @@ const keyShape = /^[\w-]{8,80}$/;
  * with another request it is refused; of two at once the second waits for the first. What is refused leaves no trace, so the key may be used again.
  */
 export async function once<T>(act: Act, route: string, key: string | undefined, request: unknown, work: () => Promise<T>): Promise<T> {
-  if (key === undefined || !keyShape.test(key)) throw refuseField(422, 'key-needed', 'Idempotency-Key', 'This needs an Idempotency-Key of 8 to 80 letters, digits or dashes.');
+  if (key === undefined || !keyShape.test(key))
+    throw refuseField(422, 'key-needed', 'Idempotency-Key', 'This needs an Idempotency-Key of 8 to 80 letters, digits or dashes.');
   const hash = createHash('sha256').update(JSON.stringify(request)).digest('hex');
   const taken = await act.tx.rows(
     'INSERT INTO idempotency (person_id, route, key, request_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING key',
-    [act.by.id, route, key, hash]);
+    [act.by.id, route, key, hash],
+  );
   if (taken.length === 0) return earlier<T>(act, route, key, hash);
   const answer = await work();
   await act.tx.rows('UPDATE idempotency SET answer = $4 WHERE person_id = $1 AND route = $2 AND key = $3', [act.by.id, route, key, JSON.stringify(answer)]);
@@ -21,7 +23,10 @@ export async function once<T>(act: Act, route: string, key: string | undefined, 
 }
 
 async function earlier<T>({ tx, by }: Act, route: string, key: string, hash: string): Promise<T> {
-  const [row] = await tx.rows<{ request_hash: string; answer: T }>('SELECT request_hash, answer FROM idempotency WHERE person_id = $1 AND route = $2 AND key = $3', [by.id, route, key]);
+  const [row] = await tx.rows<{ request_hash: string; answer: T }>(
+    'SELECT request_hash, answer FROM idempotency WHERE person_id = $1 AND route = $2 AND key = $3',
+    [by.id, route, key],
+  );
   if (row?.request_hash !== hash) throw refuseField(409, 'key-used', 'Idempotency-Key', 'This Idempotency-Key was used for another request.');
   return row.answer;
 }

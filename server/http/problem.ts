@@ -5,25 +5,29 @@ import type { Logger } from 'pino';
 import type { z } from 'zod';
 
 /** Turns whatever was thrown into `application/problem+json` with a sentence for the person. */
-export const problems = (log: Logger): Middleware => async (ctx, next) => {
-  try {
-    await next();
-    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/')) throw new Refusal(404, 'no-such-address', 'There is nothing at this address.');
-  } catch (error) {
-    const problem = problemOf(error);
-    if (problem.status >= 500) log.error({ err: error, path: ctx.path }, 'failed');
-    ctx.status = problem.status;
-    ctx.body = problem;
-    ctx.type = 'application/problem+json';
-  }
-};
+export const problems =
+  (log: Logger): Middleware =>
+  async (ctx, next) => {
+    try {
+      await next();
+      if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
+        throw new Refusal(404, 'no-such-address', 'There is nothing at this address.');
+    } catch (error) {
+      const problem = problemOf(error);
+      if (problem.status >= 500) log.error({ err: error, path: ctx.path }, 'failed');
+      ctx.status = problem.status;
+      ctx.body = problem;
+      ctx.type = 'application/problem+json';
+    }
+  };
 
 function problemOf(error: unknown): Problem {
   if (error instanceof Refusal) return { type: error.type, title: error.message, status: error.status, errors: [...error.errors], asks: [...error.asks] };
   const { status, code, constraint } = error as { status?: number; code?: string; constraint?: string };
   if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
   if (status !== undefined && status >= 400 && status < 500) return plain(400, 'unreadable', 'The request could not be read: it is not well-formed JSON.');
-  if (code === '23505') return plain(409, 'taken', `Somebody else has just written the same thing (${constraint ?? 'it must be unique'}). Look again and retry.`);
+  if (code === '23505')
+    return plain(409, 'taken', `Somebody else has just written the same thing (${constraint ?? 'it must be unique'}). Look again and retry.`);
   if (code === '23503') return plain(422, 'unknown-reference', 'Something this refers to does not exist any more.');
   if (code === '22021' || code === '22P05') return plain(422, 'unreadable-text', 'The text holds characters that cannot be kept.');
   return plain(500, 'failed', 'Something went wrong on our side; nothing was changed. Try again, and tell whoever looks after this if it stays.');
@@ -38,7 +42,8 @@ export function refuseShape(error: z.ZodError): Refusal {
 }
 
 function sentenceOf(issue: z.core.$ZodIssue): string {
-  if (issue.code === 'invalid_type') return issue.input === undefined ? 'This must be filled.' : `This should be ${issue.expected === 'int' ? 'a whole number' : `a ${issue.expected}`}.`;
+  if (issue.code === 'invalid_type')
+    return issue.input === undefined ? 'This must be filled.' : `This should be ${issue.expected === 'int' ? 'a whole number' : `a ${issue.expected}`}.`;
   if (issue.code === 'unrecognized_keys') return `Not known here: ${issue.keys.join(', ')}.`;
   return issue.message;
 }

@@ -32,22 +32,28 @@ export type Serve = <E extends Endpoint>(endpoint: E, service: Service<E>) => vo
  * Every route goes through here: who, with which right, what is asked, in which transaction.
  * Reads and previews see one snapshot; writes with an Idempotency-Key are done once.
  */
-export const serveOn = (router: Router, ground: Ground): Serve => (endpoint, service) => {
-  router.register(endpoint.path, [endpoint.method.toLowerCase()], async (ctx: Context & { params: unknown }) => {
-    const now = ground.clock();
-    const by = await signedIn(ctx, ground.pool, now);
-    if (endpoint.right !== null && !may(by, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
-    const asked = { params: shaped(endpoint.params, ctx.params), query: shaped(endpoint.query, ctx.query), body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, ctx.request.body ?? {}) };
-    const preview = endpoint.posts && ctx.query.preview === 'true';
-    const key = ctx.get('Idempotency-Key') || undefined;
-    ctx.body = await transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
-      const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool)) };
-      const work = () => service(act, asked as Asked<typeof endpoint>);
-      if (tx.readOnly || (!endpoint.posts && key === undefined)) return work();
-      return once(act, `${endpoint.method} ${ctx.path}`, key, asked, work);
+export const serveOn =
+  (router: Router, ground: Ground): Serve =>
+  (endpoint, service) => {
+    router.register(endpoint.path, [endpoint.method.toLowerCase()], async (ctx: Context & { params: unknown }) => {
+      const now = ground.clock();
+      const by = await signedIn(ctx, ground.pool, now);
+      if (endpoint.right !== null && !may(by, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
+      const asked = {
+        params: shaped(endpoint.params, ctx.params),
+        query: shaped(endpoint.query, ctx.query),
+        body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, ctx.request.body ?? {}),
+      };
+      const preview = endpoint.posts && ctx.query.preview === 'true';
+      const key = ctx.get('Idempotency-Key') || undefined;
+      ctx.body = await transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
+        const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool)) };
+        const work = () => service(act, asked as Asked<typeof endpoint>);
+        if (tx.readOnly || (!endpoint.posts && key === undefined)) return work();
+        return once(act, `${endpoint.method} ${ctx.path}`, key, asked, work);
+      });
     });
-  });
-};
+  };
 
 export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<Person> {
   const by = await personOf(ctx, pool, now);

@@ -24,7 +24,12 @@ export async function beginSession(ctx: Context, pool: pg.Pool, personId: number
   const token = randomBytes(32).toString('base64url');
   const expires = new Date(now.getTime() + days * 86_400_000);
   await pool.query('DELETE FROM session WHERE expires_at < $1', [now.toISOString()]);
-  await pool.query('INSERT INTO session (token_hash, person_id, created_at, expires_at) VALUES ($1, $2, $3, $4)', [hashOf(token), personId, now.toISOString(), expires.toISOString()]);
+  await pool.query('INSERT INTO session (token_hash, person_id, created_at, expires_at) VALUES ($1, $2, $3, $4)', [
+    hashOf(token),
+    personId,
+    now.toISOString(),
+    expires.toISOString(),
+  ]);
   ctx.cookies.set(cookie, token, { httpOnly: true, sameSite: 'strict', secure: ctx.secure, expires, overwrite: true });
 }
 

@@ -15,8 +15,14 @@ export interface Posting {
  * Nothing else writes movements, lines, balances, pools or journal.
  */
 export async function post(act: Act, movement: Movement): Promise<Posting> {
-  await lock.pools(act, movement.lines.map(({ itemId }) => itemId));
-  await lock.places(act, movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]));
+  await lock.pools(
+    act,
+    movement.lines.map(({ itemId }) => itemId),
+  );
+  await lock.places(
+    act,
+    movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]),
+  );
   const planned = plan(movement, await readState(act, movement));
   if (act.tx.readOnly) return { movementId: null, effects: planned.effects };
   await changeReservations(act, planned.releases);
@@ -82,5 +88,10 @@ export async function changeReservations({ tx }: Act, changes: readonly Reservat
   const reserved = changes.filter(({ quantity }) => quantity.gt(0));
   if (released.length > 0) await tx.rows(releaseSql, [released.map((c) => c.lineId), released.map((c) => c.quantity.toFixed())]);
   if (reserved.length > 0)
-    await tx.rows(reserveSql, [reserved.map((c) => c.lineId), reserved.map((c) => c.quantity.toFixed()), reserved.map((c) => c.itemId), reserved.map((c) => c.siteId)]);
+    await tx.rows(reserveSql, [
+      reserved.map((c) => c.lineId),
+      reserved.map((c) => c.quantity.toFixed()),
+      reserved.map((c) => c.itemId),
+      reserved.map((c) => c.siteId),
+    ]);
 }

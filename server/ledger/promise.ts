@@ -25,14 +25,28 @@ const standingSql = `SELECT i.id AS item, i.sku, i.name, s.name AS site, coalesc
  * without, what they held goes to the lines that are short. The order and the items' pools are locked; `decide` writes the decision
  * after what is released and before what is reserved.
  */
-export async function promise(act: Act, orderId: number, siteId: number, itemIds: readonly number[], active: boolean, decide: () => Promise<void>): Promise<Effects> {
+export async function promise(
+  act: Act,
+  orderId: number,
+  siteId: number,
+  itemIds: readonly number[],
+  active: boolean,
+  decide: () => Promise<void>,
+): Promise<Effects> {
   const standings = await act.tx.rows<StandingRow>(standingSql, [[...new Set(itemIds)], siteId, orderId]);
   const releases: ReservationChange[] = [];
   const reserves: ReservationChange[] = [];
   const effects: Effects = { rows: [], notes: [] };
   for (const row of standings) {
     const all = (row.lines ?? []).map((line) => ({ ...demandLine(line), mine: line.mine }));
-    const before: SiteState = { itemId: row.item, siteId, siteName: row.site, onHand: decimal(row.onHand), bench: decimal(row.bench), demand: active ? all.filter((line) => !line.mine) : all };
+    const before: SiteState = {
+      itemId: row.item,
+      siteId,
+      siteName: row.site,
+      onHand: decimal(row.onHand),
+      bench: decimal(row.bench),
+      demand: active ? all.filter((line) => !line.mine) : all,
+    };
     const wanting = active ? all : all.filter((line) => !line.mine);
     const after: SiteState = { ...before, demand: serve(before.onHand, wanting) };
     effects.rows.push(...siteRows({ id: row.item, sku: row.sku, name: row.name }, before, after));

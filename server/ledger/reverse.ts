@@ -49,7 +49,10 @@ export async function reverse(act: Act, movementId: number, note: string): Promi
      FROM movement_line WHERE movement_id = $1 ORDER BY position`,
     [movementId],
   );
-  await lock.pools(act, lines.map(({ itemId }) => itemId));
+  await lock.pools(
+    act,
+    lines.map(({ itemId }) => itemId),
+  );
   const [done] = await act.tx.rows<{ day: string }>('SELECT effective_on AS day FROM movement WHERE reverses = $1', [movementId]);
   if (done) throw refuseField(409, 'already-undone', 'movementId', `This posting was already undone on ${done.day}.`);
   return post(act, reversalOf(postedMovement(found, lines), act.today, note));
@@ -66,6 +69,11 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
     fromPlaceId: line.fromPlaceId,
     toPlaceId: line.toPlaceId,
     value: decimal(line.value).plus(line.variance),
-    serves: line.purchaseLineId !== null ? { kind: 'purchase', lineId: line.purchaseLineId } : line.salesLineId !== null ? { kind: 'sales', lineId: line.salesLineId } : null,
+    serves:
+      line.purchaseLineId !== null
+        ? { kind: 'purchase', lineId: line.purchaseLineId }
+        : line.salesLineId !== null
+          ? { kind: 'sales', lineId: line.salesLineId }
+          : null,
   })),
 });

@@ -1,6 +1,17 @@
 import type { CostMethodName } from '@larder/core/costing/method';
 import { decimal, type Decimal } from '@larder/core/decimal';
-import { balanceKey, siteKey, type AccountPurpose, type DemandLine, type ItemState, type LedgerState, type LineCounters, type Movement, type Place, type SiteState } from '@larder/core/ledger/types';
+import {
+  balanceKey,
+  siteKey,
+  type AccountPurpose,
+  type DemandLine,
+  type ItemState,
+  type LedgerState,
+  type LineCounters,
+  type Movement,
+  type Place,
+  type SiteState,
+} from '@larder/core/ledger/types';
 import type { Act } from '../act';
 
 interface StateRow {
@@ -8,10 +19,27 @@ interface StateRow {
   accounts: Record<AccountPurpose, number>;
   reason: number | null;
   places: Place[] | null;
-  items: { id: number; sku: string; name: string; unit: string; method: CostMethodName; quantity: string; value: string; seq: number; last: string | null; price: string | null; inventory: number; cost: number }[] | null;
+  items:
+    | {
+        id: number;
+        sku: string;
+        name: string;
+        unit: string;
+        method: CostMethodName;
+        quantity: string;
+        value: string;
+        seq: number;
+        last: string | null;
+        price: string | null;
+        inventory: number;
+        cost: number;
+      }[]
+    | null;
   balances: { item: number; lot: number | null; place: number; quantity: string }[] | null;
   sites: { item: number; site: number; name: string; onHand: string; bench: string }[] | null;
-  demand: { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[] | null;
+  demand:
+    | { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[]
+    | null;
   purchase: { id: number; label: string; first: string }[] | null;
   sales: { id: number; label: string; first: string; second: string }[] | null;
 }
@@ -91,7 +119,11 @@ const demandLine = (row: NonNullable<StateRow['demand']>[number]): DemandLine =>
   reserved: decimal(row.reserved),
 });
 
-const counters = (row: { label: string; first: string; second?: string }): LineCounters => ({ label: row.label, first: decimal(row.first), second: decimal(row.second ?? 0) });
+const counters = (row: { label: string; first: string; second?: string }): LineCounters => ({
+  label: row.label,
+  first: decimal(row.first),
+  second: decimal(row.second ?? 0),
+});
 
 const sinceSql = `SELECT item_id AS item, lot_id AS lot, place_id AS place, min(was)::text AS lowest FROM (
   SELECT b.item_id, b.lot_id, b.place_id, b.quantity - coalesce(sum(d.change) OVER (PARTITION BY b.item_id, b.lot_id, b.place_id ORDER BY d.day DESC), 0) AS was

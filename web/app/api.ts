@@ -9,7 +9,10 @@ interface Request {
 }
 
 const lost: Problem = {
-  type: 'connection-lost', status: 0, errors: [], asks: [],
+  type: 'connection-lost',
+  status: 0,
+  errors: [],
+  asks: [],
   title: 'The connection was lost, so it is not known whether this was done. Do the same again: it will not be done twice.',
 };
 
@@ -19,12 +22,16 @@ const unanswered = new Map<string, string>();
 const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, preview }) => {
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((asked.params as Record<string, unknown>)[name])));
   const search = new URLSearchParams();
-  for (const [name, value] of Object.entries((asked.query ?? {}) as Record<string, unknown>)) if (value !== undefined && value !== null && value !== '') search.set(name, String(value));
+  for (const [name, value] of Object.entries((asked.query ?? {}) as Record<string, unknown>))
+    if (value !== undefined && value !== null && value !== '') search.set(name, String(value));
   if (preview) search.set('preview', 'true');
   const body = endpoint.method === 'GET' ? undefined : JSON.stringify(asked.body ?? {});
   const identity = `${endpoint.method} ${path} ${body ?? ''}`;
   const key = unanswered.get(identity) ?? crypto.randomUUID();
-  const headers: Record<string, string> = { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...(endpoint.method === 'GET' || preview ? {} : { 'Idempotency-Key': key }) };
+  const headers: Record<string, string> = {
+    ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+    ...(endpoint.method === 'GET' || preview ? {} : { 'Idempotency-Key': key }),
+  };
   try {
     const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });
     const content: unknown = await answer.json();
@@ -36,7 +43,14 @@ const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, p
   }
 };
 
-export const api = createApi({ reducerPath: 'api', baseQuery: send, tagTypes: ['Larder'], keepUnusedDataFor: 30, refetchOnReconnect: true, endpoints: () => ({}) });
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: send,
+  tagTypes: ['Larder'],
+  keepUnusedDataFor: 30,
+  refetchOnReconnect: true,
+  endpoints: () => ({}),
+});
 
 type Builder = EndpointBuilder<typeof send, 'Larder', 'api'>;
 
@@ -52,4 +66,5 @@ export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
 
-export const problemOf = (error: unknown): Problem | null => (error && typeof error === 'object' && 'title' in error ? (error as Problem) : error ? { ...lost, title: 'Something went wrong on this screen.' } : null);
+export const problemOf = (error: unknown): Problem | null =>
+  error && typeof error === 'object' && 'title' in error ? (error as Problem) : error ? { ...lost, title: 'Something went wrong on this screen.' } : null;

@@ -7,7 +7,9 @@ export function CoverBar({ here, coming, unknown, words }: { here: number; comin
       <svg width="132" height="14" aria-hidden="true" style={{ display: 'block' }}>
         {here > 0 ? <rect x="1" y="1" width={width(here)} height="12" fill="var(--sage)" /> : null}
         {coming > 0 ? <rect x={1 + width(here)} y="1.5" width={width(coming)} height="11" fill="none" stroke="var(--slate)" strokeDasharray="3 2" /> : null}
-        {unknown > 0 ? <rect x={1 + width(here + coming)} y="1.5" width={width(unknown)} height="11" fill="none" stroke="var(--brick)" strokeDasharray="3 2" /> : null}
+        {unknown > 0 ? (
+          <rect x={1 + width(here + coming)} y="1.5" width={width(unknown)} height="11" fill="none" stroke="var(--brick)" strokeDasharray="3 2" />
+        ) : null}
       </svg>
       <small className={unknown > 0 ? 'out' : 'quiet'}>{words}</small>
     </span>

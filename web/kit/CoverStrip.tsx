@@ -44,7 +44,14 @@ export function CoverStrip({ cover }: { cover: readonly Cover[] }) {
           {item.state === 'out' ? (
             <path d={`M${at - 4} ${base - 11 - Math.min(level, 8) * 11}l8 8m0 -8l-8 8`} stroke={colours.out} strokeWidth="2.4" />
           ) : (
-            <circle cx={at} cy={base - 7 - Math.min(level, 8) * 11} r="4.3" fill={item.state === 'low' ? 'var(--card)' : colours.fine} stroke={colours[item.state]} strokeWidth={item.state === 'low' ? 2.6 : 1} />
+            <circle
+              cx={at}
+              cy={base - 7 - Math.min(level, 8) * 11}
+              r="4.3"
+              fill={item.state === 'low' ? 'var(--card)' : colours.fine}
+              stroke={colours[item.state]}
+              strokeWidth={item.state === 'low' ? 2.6 : 1}
+            />
           )}
         </Link>
       ))}

@@ -4,7 +4,21 @@ import { Field } from './Field';
 import { shortDay } from './format';
 
 /** A day typed the short way ("24/11", "today", "+7", "fri"); shown in full once it is understood. */
-export function DayField({ label, value, today, onChange, error, disabled }: { label: string; value: string | null; today: string; onChange: (day: string | null) => void; error?: string | undefined; disabled?: boolean }) {
+export function DayField({
+  label,
+  value,
+  today,
+  onChange,
+  error,
+  disabled,
+}: {
+  label: string;
+  value: string | null;
+  today: string;
+  onChange: (day: string | null) => void;
+  error?: string | undefined;
+  disabled?: boolean;
+}) {
   const [typed, setTyped] = useState<string | null>(null);
   const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today);
   const fault = typed !== null && typed.trim() !== '' && understood === null ? 'Type a day such as 24/11, today, +7 or fri.' : error;
@@ -15,5 +29,15 @@ export function DayField({ label, value, today, onChange, error, disabled }: { l
     else return;
     setTyped(null);
   };
-  return <Field label={label} value={typed ?? (value === null ? '' : shortDay(value, today))} onChange={setTyped} onBlur={commit} error={fault} disabled={disabled ?? false} placeholder="24/11, +7, fri" />;
+  return (
+    <Field
+      label={label}
+      value={typed ?? (value === null ? '' : shortDay(value, today))}
+      onChange={setTyped}
+      onBlur={commit}
+      error={fault}
+      disabled={disabled ?? false}
+      placeholder="24/11, +7, fri"
+    />
+  );
 }

@@ -26,9 +26,10 @@ export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
 }
 
 function EffectTable({ effects }: { effects: Effects }) {
+  const sites = new Set(effects.rows.map(({ where }) => where).filter((where) => where !== ''));
   return (
     <>
-      <table>
+      <table className="compact">
         <thead>
           <tr>
             <th />
@@ -41,7 +42,7 @@ function EffectTable({ effects }: { effects: Effects }) {
             <tr key={`${row.itemId} ${row.where} ${row.measure}`}>
               <td title={row.name}>
                 <span className="code">{row.sku}</span> {row.measure}
-                {row.where ? <small className="quiet"> {row.where}</small> : null}
+                {row.where && sites.size > 1 ? <small className="quiet"> {row.where}</small> : null}
               </td>
               <td className="number quiet">{write(row.measure, row.before)}</td>
               <td className="number">{write(row.measure, row.after)}</td>
@@ -49,6 +50,7 @@ function EffectTable({ effects }: { effects: Effects }) {
           ))}
         </tbody>
       </table>
+      {sites.size === 1 ? <p className="pad quiet">At {[...sites][0]}.</p> : null}
       {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
       {effects.notes.map((note) => (
         <p key={note} className="pad">

@@ -18,7 +18,14 @@ export function Field({ label, value, onChange, error, ...rest }: FieldProps) {
   return (
     <label className="field">
       <span>{label}</span>
-      <input className="plain" value={value} onChange={(event) => onChange(event.target.value)} aria-invalid={error ? true : undefined} aria-describedby={error ? errorId : undefined} {...rest} />
+      <input
+        className="plain"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? errorId : undefined}
+        {...rest}
+      />
       {error ? (
         <em id={errorId} role="alert">
           {error}

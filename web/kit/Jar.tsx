@@ -25,6 +25,11 @@ export function Jar({ free, reorderPoint, orderUpTo, size = 30 }: JarProps) {
 }
 
 function jarWords(free: string, reorderPoint: string | null, orderUpTo: string | null): string {
-  const where = reorderPoint === null ? '' : Number(free) <= Number(reorderPoint) ? `, at or below the reorder point of ${reorderPoint}` : `, above the reorder point of ${reorderPoint}`;
+  const where =
+    reorderPoint === null
+      ? ''
+      : Number(free) <= Number(reorderPoint)
+        ? `, at or below the reorder point of ${reorderPoint}`
+        : `, above the reorder point of ${reorderPoint}`;
   return `${quantity(free)} free${orderUpTo === null ? '' : ` of ${orderUpTo}`}${where}`;
 }

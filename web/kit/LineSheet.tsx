@@ -29,14 +29,19 @@ const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.tr
 
 /** Amount of a line as it stands, or null while it cannot be reckoned. */
 export const draftAmount = (line: DraftLine): string | null =>
-  isNumber(line.quantity) && isNumber(line.price) ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) }).toFixed(2) : null;
+  isNumber(line.quantity) && isNumber(line.price)
+    ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) }).toFixed(2)
+    : null;
 
 /** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. */
 export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetProps) {
   const add = (item: ItemRow, quantity: string) => {
     const at = lines.findIndex((line) => line.itemId === item.id);
     if (at < 0) change([...lines, { itemId: item.id, sku: item.sku, name: item.name, unit: item.unit, quantity, price: priceOf(item) }]);
-    else change(lines.map((line, index) => (index === at && isNumber(line.quantity) ? { ...line, quantity: decimal(line.quantity).plus(quantity).toFixed() } : line)));
+    else
+      change(
+        lines.map((line, index) => (index === at && isNumber(line.quantity) ? { ...line, quantity: decimal(line.quantity).plus(quantity).toFixed() } : line)),
+      );
   };
   const put = (index: number, part: Partial<DraftLine>) => change(lines.map((line, at) => (at === index ? { ...line, ...part } : line)));
   const errorAt = (index: number, name: string) => problem?.errors.find(({ field }) => field === `lines.${index}.${name}`)?.sentence;
@@ -64,15 +69,31 @@ export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetP
                 {errorAt(index, 'itemId') ? <small className="late">{errorAt(index, 'itemId')}</small> : null}
               </td>
               <td className="number">
-                <Cell label={`Quantity of line ${index + 1}`} value={line.quantity} error={errorAt(index, 'quantity')} change={(quantity) => put(index, { quantity })} /> <span className="quiet">{line.unit === 'each' ? '' : line.unit}</span>
+                <Cell
+                  label={`Quantity of line ${index + 1}`}
+                  value={line.quantity}
+                  error={errorAt(index, 'quantity')}
+                  change={(quantity) => put(index, { quantity })}
+                />{' '}
+                <span className="quiet">{line.unit === 'each' ? '' : line.unit}</span>
               </td>
               <td className="number">
-                <Cell label={`Price of line ${index + 1}`} value={line.price} error={errorAt(index, 'price')} change={(value) => put(index, { price: value })} />
+                <Cell
+                  label={`Price of line ${index + 1}`}
+                  value={line.price}
+                  error={errorAt(index, 'price')}
+                  change={(value) => put(index, { price: value })}
+                />
               </td>
               <td className="number">{draftAmount(line) === null ? '' : money(draftAmount(line) as string)}</td>
               {aside ? <td>{aside.cell(line)}</td> : null}
               <td>
-                <button type="button" className="button small" aria-label={`Take line ${index + 1} out`} onClick={() => change(lines.filter((_, at) => at !== index))}>
+                <button
+                  type="button"
+                  className="button small"
+                  aria-label={`Take line ${index + 1} out`}
+                  onClick={() => change(lines.filter((_, at) => at !== index))}
+                >
                   Take out
                 </button>
               </td>
@@ -93,7 +114,16 @@ export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetP
 function Cell({ label, value, error, change }: { label: string; value: string; error: string | undefined; change: (value: string) => void }) {
   return (
     <>
-      <input className="plain number" style={{ width: 84, height: 30 }} inputMode="decimal" aria-label={label} aria-invalid={error ? true : undefined} value={value} onChange={(event) => change(event.target.value)} onFocus={(event) => event.target.select()} />
+      <input
+        className="plain number"
+        style={{ width: 84, height: 30 }}
+        inputMode="decimal"
+        aria-label={label}
+        aria-invalid={error ? true : undefined}
+        value={value}
+        onChange={(event) => change(event.target.value)}
+        onFocus={(event) => event.target.select()}
+      />
       {error ? (
         <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal', maxWidth: 180 }}>
           {error}

@@ -34,7 +34,11 @@ export function ListTable<T>({ label, columns, rows, keyOf, selected, select, op
         <thead>
           <tr>
             {columns.map((column) => (
-              <th key={column.name} className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`} aria-sort={sort && column.sort === sort.key ? (sort.direction === 'up' ? 'ascending' : 'descending') : undefined}>
+              <th
+                key={column.name}
+                className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`}
+                aria-sort={sort && column.sort === sort.key ? (sort.direction === 'up' ? 'ascending' : 'descending') : undefined}
+              >
                 {column.sort && sort ? (
                   <button type="button" onClick={() => sort.change(column.sort as string)}>
                     {column.name}

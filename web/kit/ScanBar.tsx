@@ -36,8 +36,20 @@ export function ScanBar() {
   const { currentData } = useFindQuery({ query: { q } }, { skip: q === '' });
   const [lookUp] = useLazyFindQuery();
   const found = q === '' || text.trim() === '' ? [] : (currentData?.rows ?? []);
-  const wanted = text.trim() === '' ? [] : actions.filter(({ words }) => text.toLowerCase().trim().split(/\s+/).every((word) => words.toLowerCase().includes(word)));
-  const options = [...found.map((row) => ({ to: addresses[row.kind](row.id), code: row.code, name: row.name, kind: row.kind as string })), ...wanted.map(({ words, to }) => ({ to, code: '', name: words, kind: 'action' }))];
+  const wanted =
+    text.trim() === ''
+      ? []
+      : actions.filter(({ words }) =>
+          text
+            .toLowerCase()
+            .trim()
+            .split(/\s+/)
+            .every((word) => words.toLowerCase().includes(word)),
+        );
+  const options = [
+    ...found.map((row) => ({ to: addresses[row.kind](row.id), code: row.code, name: row.name, kind: row.kind as string })),
+    ...wanted.map(({ words, to }) => ({ to, code: '', name: words, kind: 'action' })),
+  ];
 
   const go = (to: string) => {
     setText('');
@@ -111,7 +123,13 @@ export function ScanBar() {
         <ul id="scan-options" role="listbox" aria-label="Found">
           {missed ? <li role="status">{missed}</li> : null}
           {options.map((option, index) => (
-            <li key={`${option.kind} ${option.to}`} id={`scan-option-${index}`} role="option" aria-selected={index === active} onMouseDown={() => go(option.to)}>
+            <li
+              key={`${option.kind} ${option.to}`}
+              id={`scan-option-${index}`}
+              role="option"
+              aria-selected={index === active}
+              onMouseDown={() => go(option.to)}
+            >
               {option.code ? <span className="code">{option.code}</span> : null}
               <span>{option.name}</span>
               <span className="kind">{option.kind}</span>

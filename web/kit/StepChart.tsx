@@ -31,7 +31,10 @@ export function StepChart({ today, past, expected, reorderPoint }: StepChartProp
   const x = scaleLinear([0, days + ahead], [6, width - 6]);
   const top = max([...done, ...coming], (point) => point.quantity) ?? 0;
   const y = scaleLinear([0, Math.max(top, Number(reorderPoint ?? 0), 1) * 1.15], [height - 24, 8]);
-  const path = line<Point>((point) => x(daysBetween(first, point.day)), (point) => y(Math.max(0, point.quantity))).curve(curveStepAfter);
+  const path = line<Point>(
+    (point) => x(daysBetween(first, point.day)),
+    (point) => y(Math.max(0, point.quantity)),
+  ).curve(curveStepAfter);
   const next = expected.find((one) => Number(one.quantity) > 0);
   return (
     <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words(now, next, reorderPoint)} style={{ width: '100%', fontSize: 10.5 }}>
@@ -45,7 +48,13 @@ export function StepChart({ today, past, expected, reorderPoint }: StepChartProp
         </>
       )}
       <path d={path(done) ?? ''} fill="none" stroke="var(--sage)" strokeWidth="1.8" />
-      <path d={path([...coming, { day: addTo(first, days + ahead), quantity: coming.at(-1)?.quantity ?? now }]) ?? ''} fill="none" stroke="var(--slate)" strokeWidth="1.8" strokeDasharray="4 3" />
+      <path
+        d={path([...coming, { day: addTo(first, days + ahead), quantity: coming.at(-1)?.quantity ?? now }]) ?? ''}
+        fill="none"
+        stroke="var(--slate)"
+        strokeWidth="1.8"
+        strokeDasharray="4 3"
+      />
       <circle cx={x(days)} cy={y(Math.max(0, now))} r="4" fill="var(--damson)" />
       <text x={x(days)} y={height - 10} textAnchor="middle" fill="var(--quiet)">
         today

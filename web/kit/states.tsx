@@ -3,7 +3,12 @@ import { problemOf } from '../app/api';
 /** What a page shows while it waits, and when it could not be read. */
 export function Waiting({ error }: { error?: unknown }) {
   const problem = problemOf(error);
-  if (problem) return <p className="state" role="alert">{problem.title}</p>;
+  if (problem)
+    return (
+      <p className="state" role="alert">
+        {problem.title}
+      </p>
+    );
   return (
     <p className="state" role="status">
       One moment…

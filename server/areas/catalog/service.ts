@@ -8,7 +8,10 @@ import { item } from './queries';
 
 export async function createItem(act: Act, form: ItemForm): Promise<Item> {
   await refuseTaken(act, form, 0);
-  const [added] = await act.tx.db.insert(itemTable).values({ ...facts(form), findable: await findable(act, form) }).returning({ id: itemTable.id });
+  const [added] = await act.tx.db
+    .insert(itemTable)
+    .values({ ...facts(form), findable: await findable(act, form) })
+    .returning({ id: itemTable.id });
   const id = added?.id as number;
   await writeParts(act, id, form);
   return item(act, id);
@@ -20,7 +23,10 @@ export async function editItem(act: Act, id: number, form: ItemForm & { version:
   refuseStale(form.version, was.version, was.sku);
   await refuseTaken(act, form, id);
   await refuseUnitChange(act, was, form);
-  await act.tx.db.update(itemTable).set({ ...facts(form), findable: await findable(act, form), version: was.version + 1 }).where(eq(itemTable.id, id));
+  await act.tx.db
+    .update(itemTable)
+    .set({ ...facts(form), findable: await findable(act, form), version: was.version + 1 })
+    .where(eq(itemTable.id, id));
   await act.tx.db.delete(barcode).where(eq(barcode.itemId, id));
   await act.tx.db.delete(itemSupplier).where(eq(itemSupplier.itemId, id));
   await act.tx.db.delete(itemPolicy).where(eq(itemPolicy.itemId, id));
@@ -33,8 +39,15 @@ export async function editItem(act: Act, id: number, form: ItemForm & { version:
 }
 
 const facts = (form: ItemForm) => ({
-  sku: form.sku, name: form.name, description: form.description, categoryId: form.categoryId, unitId: form.unitId, brand: form.brand,
-  salesPrice: form.salesPrice, purchasePrice: form.purchasePrice, taxCodeId: form.taxCodeId,
+  sku: form.sku,
+  name: form.name,
+  description: form.description,
+  categoryId: form.categoryId,
+  unitId: form.unitId,
+  brand: form.brand,
+  salesPrice: form.salesPrice,
+  purchasePrice: form.purchasePrice,
+  taxCodeId: form.taxCodeId,
 });
 
 /** What finding looks through: every word and code that means the item, in lower case. */
@@ -55,14 +68,18 @@ async function refuseTaken({ tx }: Act, form: ItemForm, id: number): Promise<voi
   const errors: FieldError[] = [];
   const [sku] = await tx.rows<{ name: string }>('SELECT name FROM item WHERE lower(sku) = lower($1) AND id <> $2', [form.sku, id]);
   if (sku) errors.push({ field: 'sku', sentence: `${form.sku} is the SKU of ${sku.name} already.` });
-  const taken = await tx.rows<{ code: string; sku: string; name: string }>('SELECT b.code, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1) AND i.id <> $2', [form.barcodes, id]);
+  const taken = await tx.rows<{ code: string; sku: string; name: string }>(
+    'SELECT b.code, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1) AND i.id <> $2',
+    [form.barcodes, id],
+  );
   form.barcodes.forEach((code, index) => {
     const other = taken.find((row) => row.code === code);
     if (other) errors.push({ field: `barcodes.${index}`, sentence: `${code} is a barcode of ${other.sku} ${other.name} already.` });
     else if (form.barcodes.indexOf(code) < index) errors.push({ field: `barcodes.${index}`, sentence: `${code} is given twice.` });
   });
   form.suppliers.forEach((row, index) => {
-    if (form.suppliers.findIndex((other) => other.supplierId === row.supplierId) < index) errors.push({ field: `suppliers.${index}.supplierId`, sentence: 'This supplier is given twice.' });
+    if (form.suppliers.findIndex((other) => other.supplierId === row.supplierId) < index)
+      errors.push({ field: `suppliers.${index}.supplierId`, sentence: 'This supplier is given twice.' });
   });
   if (errors[0]) throw new Refusal(409, 'code-in-use', errors[0].sentence, errors);
 }

@@ -40,14 +40,24 @@ export async function purchases({ tx, today }: Act, query: QueryOf<typeof contra
   const values = new Values();
   const where = [...shows[query.show], ...everyWord(values, `lower(o.number || ' ' || p.name)`, query.q)];
   if (query.siteId !== undefined) where.push(`o.site_id = ${values.add(query.siteId)}`);
-  const sort = query.show === 'open' ? { sql: `coalesce(o.expected_on, '9999-12-31')`, type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
+  const sort =
+    query.show === 'open' ? { sql: `coalesce(o.expected_on, '9999-12-31')`, type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
   const page = keyset(values, sort, 'o.id', { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(`SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`, values.list);
+  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(
+    `SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`,
+    values.list,
+  );
   const { rows: shown, next } = paged(rows, query.limit);
   return { rows: shown.map((row) => purchaseRow(row as OrderRow, today)), next };
 }
 
-const progress = (row: OrderRow): PurchaseProgress => ({ placed: row.placedAt !== null, closed: row.closed, cancelled: row.cancelled, ordered: decimal(row.ordered), received: decimal(row.received) });
+const progress = (row: OrderRow): PurchaseProgress => ({
+  placed: row.placedAt !== null,
+  closed: row.closed,
+  cancelled: row.cancelled,
+  ordered: decimal(row.ordered),
+  received: decimal(row.received),
+});
 const isOpen = (row: OrderRow): boolean => row.placedAt !== null && !row.closed && !row.cancelled && decimal(row.received).lt(row.ordered);
 
 function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: string): contract.PurchaseRow {
@@ -56,7 +66,9 @@ function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: s
 }
 
 export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
-  const [row] = await tx.rows<OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: contract.PurchaseOrder['lines'] }>(
+  const [row] = await tx.rows<
+    OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: contract.PurchaseOrder['lines'] }
+  >(
     `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements,
       (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
           'quantity', trim_scale(l.quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
@@ -68,7 +80,10 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
   const { orderLines, version, note, currency, movements, ...order } = row;
   return {
     ...purchaseRow(order, today),
-    version, note, currency, movements,
+    version,
+    note,
+    currency,
+    movements,
     placedAt: row.placedAt,
     stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     canEdit: row.placedAt === null && !row.cancelled,

@@ -20,7 +20,16 @@ export async function createPurchase(act: Act, form: contract.PurchaseForm): Pro
   const number = await nextNumber(act, 'purchase order');
   const [added] = await act.tx.db
     .insert(purchaseOrder)
-    .values({ number, supplierId: form.supplierId, siteId: form.siteId, currency: company?.currency ?? '', expectedOn: form.expectedOn, note: form.note, createdAt: act.now.toISOString(), createdBy: act.by.id })
+    .values({
+      number,
+      supplierId: form.supplierId,
+      siteId: form.siteId,
+      currency: company?.currency ?? '',
+      expectedOn: form.expectedOn,
+      note: form.note,
+      createdAt: act.now.toISOString(),
+      createdBy: act.by.id,
+    })
     .returning({ id: purchaseOrder.id });
   const orderId = added?.id as number;
   await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId })));
@@ -35,7 +44,10 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   await refuseHead(act, form);
   const lines = await writtenLines(act, form.lines);
   await act.tx.db.delete(purchaseLine).where(eq(purchaseLine.orderId, id));
-  await act.tx.db.update(purchaseOrder).set({ supplierId: form.supplierId, siteId: form.siteId, expectedOn: form.expectedOn, note: form.note, version: was.version + 1 }).where(eq(purchaseOrder.id, id));
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ supplierId: form.supplierId, siteId: form.siteId, expectedOn: form.expectedOn, note: form.note, version: was.version + 1 })
+    .where(eq(purchaseOrder.id, id));
   await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId: id, siteId: form.siteId })));
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
@@ -43,7 +55,10 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
 }
 
 const headOf = (order: contract.PurchaseOrder) => ({
-  supplier: order.supplier, site: order.site, expectedOn: order.expectedOn, note: order.note,
+  supplier: order.supplier,
+  site: order.site,
+  expectedOn: order.expectedOn,
+  note: order.note,
   lines: order.lines.map(({ sku, quantity, price }) => ({ sku, quantity, price })),
 });
 
@@ -66,12 +81,26 @@ export async function decidePurchase(act: Act, id: number, { decision, version }
   const received = decimal(was.received).gt(0);
   if (decision === 'place' && !was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} already.`);
   if (decision === 'cancel' && (received || was.state === 'cancelled' || was.state === 'closed short'))
-    throw new Refusal(409, 'cannot-cancel', received ? `Goods have come in on ${was.number}; close it short instead.` : `${was.number} is ${was.state} already.`);
+    throw new Refusal(
+      409,
+      'cannot-cancel',
+      received ? `Goods have come in on ${was.number}; close it short instead.` : `${was.number} is ${was.state} already.`,
+    );
   if (decision === 'close' && !was.open) throw new Refusal(409, 'not-open', `${was.number} is ${was.state}; there is nothing open to close.`);
-  await lock.pools(act, was.lines.map(({ itemId }) => itemId));
+  await lock.pools(
+    act,
+    was.lines.map(({ itemId }) => itemId),
+  );
   const now = act.now.toISOString();
-  const decided = { place: { placedAt: now, placedBy: act.by.id }, cancel: { cancelledAt: now, cancelledBy: act.by.id }, close: { closedAt: now, closedBy: act.by.id } }[decision];
-  await act.tx.db.update(purchaseOrder).set({ ...decided, version: was.version + 1 }).where(eq(purchaseOrder.id, id));
+  const decided = {
+    place: { placedAt: now, placedBy: act.by.id },
+    cancel: { cancelledAt: now, cancelledBy: act.by.id },
+    close: { closedAt: now, closedBy: act.by.id },
+  }[decision];
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ ...decided, version: was.version + 1 })
+    .where(eq(purchaseOrder.id, id));
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, { state: was.state }, { state: is.state });
   return is;
@@ -98,7 +127,10 @@ interface WantedLine {
 export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
   const ids = form.lines.map(({ lineId }) => lineId);
   const orders = await act.tx.rows<{ id: number }>('SELECT DISTINCT order_id AS id FROM purchase_line WHERE id = ANY($1)', [ids]);
-  await lock.purchaseOrders(act, orders.map(({ id }) => id));
+  await lock.purchaseOrders(
+    act,
+    orders.map(({ id }) => id),
+  );
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
   await refuseLines(act, form, wanted);
   refuseOver(form, wanted);
@@ -109,11 +141,21 @@ const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]>
   tx.rows<WantedLine>(
     `SELECT l.id, o.id AS "orderId", o.number, l.position, l.item_id AS "itemId", i.sku, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
-    [ids]);
+    [ids],
+  );
 
 async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
-  const facts = await itemFacts(act, [...wanted.values()].map(({ itemId }) => itemId));
-  const bins = new Map((await act.tx.rows<{ id: number; siteId: number }>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)])).map((bin) => [bin.id, bin.siteId]));
+  const facts = await itemFacts(
+    act,
+    [...wanted.values()].map(({ itemId }) => itemId),
+  );
+  const bins = new Map(
+    (
+      await act.tx.rows<{ id: number; siteId: number }>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [
+        form.lines.map(({ binId }) => binId),
+      ])
+    ).map((bin) => [bin.id, bin.siteId]),
+  );
   const errors = form.lines.flatMap((line, index): FieldError[] => {
     const at = wanted.get(line.lineId);
     const field = (name: string) => `lines.${index}.${name}`;
@@ -150,7 +192,23 @@ function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyM
     const quantity = decimal(line.quantity);
     received.set(at.id, before.plus(quantity));
     const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
-    return { itemId: at.itemId, lotId: null, quantity, fromPlaceId: at.supplierPlaceId, toPlaceId: line.binId, valuation: { by: 'stated', value }, serves: { kind: 'purchase', lineId: at.id }, field: `lines.${index}.quantity` };
+    return {
+      itemId: at.itemId,
+      lotId: null,
+      quantity,
+      fromPlaceId: at.supplierPlaceId,
+      toPlaceId: line.binId,
+      valuation: { by: 'stated', value },
+      serves: { kind: 'purchase', lineId: at.id },
+      field: `lines.${index}.quantity`,
+    };
   });
-  return { kind: 'receipt', effectiveOn: form.effectiveOn ?? act.today, lines, reasonId: null, reversesId: null, note: form.packingNote === '' ? '' : `packing note ${form.packingNote}` };
+  return {
+    kind: 'receipt',
+    effectiveOn: form.effectiveOn ?? act.today,
+    lines,
+    reasonId: null,
+    reversesId: null,
+    note: form.packingNote === '' ? '' : `packing note ${form.packingNote}`,
+  };
 }

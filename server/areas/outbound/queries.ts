@@ -48,13 +48,21 @@ export async function sales({ tx, today }: Act, query: QueryOf<typeof contract.l
   if (query.siteId !== undefined) where.push(`o.site_id = ${values.add(query.siteId)}`);
   const sort = query.show === 'open' ? { sql: 'o.ship_by', type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
   const page = keyset(values, sort, 'o.id', { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(`SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`, values.list);
+  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(
+    `SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`,
+    values.list,
+  );
   const { rows: shown, next } = paged(rows, query.limit);
   return { rows: shown.map((row) => salesRow(row as OrderRow, today)), next };
 }
 
 const progress = (row: OrderRow): SalesProgress => ({
-  confirmed: row.confirmedAt !== null, closed: row.closed, cancelled: row.cancelled, ordered: decimal(row.ordered), picked: decimal(row.picked), dispatched: decimal(row.dispatched),
+  confirmed: row.confirmedAt !== null,
+  closed: row.closed,
+  cancelled: row.cancelled,
+  ordered: decimal(row.ordered),
+  picked: decimal(row.picked),
+  dispatched: decimal(row.dispatched),
 });
 const isOpen = (row: OrderRow): boolean => row.confirmedAt !== null && !row.closed && !row.cancelled && decimal(row.dispatched).lt(row.ordered);
 
@@ -82,7 +90,10 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow(order, today),
-    version, note, currency, movements,
+    version,
+    note,
+    currency,
+    movements,
     confirmedAt: row.confirmedAt,
     stages: salesStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     open: isOpen(row),
@@ -104,14 +115,22 @@ type Availability = ResponseOf<typeof contract.availability>;
 
 /** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
 export async function availability({ tx, today }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
-  const [row] = await tx.rows<{ free: string; coming: Availability['coming']; elsewhere: Availability['elsewhere']; demand: { day: string; quantity: string; document: string }[] }>(
+  const [row] = await tx.rows<{
+    free: string;
+    coming: Availability['coming'];
+    elsewhere: Availability['elsewhere'];
+    demand: { day: string; quantity: string; document: string }[];
+  }>(
     `SELECT trim_scale(coalesce((SELECT free FROM item_site WHERE item_id = $1 AND site_id = $2), 0)) AS free, ${comingSql('$1', '$2')} AS coming,
       (SELECT coalesce(json_agg(json_build_object('siteId', s.id, 'site', s.name, 'free', trim_scale(f.free)::text) ORDER BY f.free DESC), '[]') FROM item_site f JOIN site s ON s.id = f.site_id WHERE f.item_id = $1 AND f.site_id <> $2 AND f.free > 0) AS elsewhere,
       (SELECT coalesce(json_agg(json_build_object('day', l.ship_by, 'quantity', l.short::text, 'document', o.number)), '[]') FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $1 AND l.site_id = $2 AND l.short > 0 AND l.wanted > 0) AS demand`,
-    [query.itemId, query.siteId]);
+    [query.itemId, query.siteId],
+  );
   const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
   const wanted = decimal(query.quantity);
-  const incoming = coming.flatMap((one) => (one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }]));
+  const incoming = coming.flatMap((one) =>
+    one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }],
+  );
   const promise = promiseDate({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
   return { free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), promise, coming, elsewhere };
 }
@@ -142,7 +161,11 @@ export async function pickList({ tx }: Act, id: number): Promise<PickList> {
     return { ...row, take: quantityText(take) };
   });
   const missing = wants
-    .map((line) => ({ lineId: line.lineId, sku: line.sku, quantity: decimal(line.wanted).minus(sum(taken.filter((row) => row.lineId === line.lineId).map((row) => decimal(row.take)))) }))
+    .map((line) => ({
+      lineId: line.lineId,
+      sku: line.sku,
+      quantity: decimal(line.wanted).minus(sum(taken.filter((row) => row.lineId === line.lineId).map((row) => decimal(row.take)))),
+    }))
     .filter(({ quantity }) => quantity.gt(0));
   return { rows: taken.filter((row) => row.take !== '0'), missing: missing.map((line) => ({ ...line, quantity: quantityText(line.quantity) })) };
 }

@@ -20,7 +20,16 @@ export async function createSale(act: Act, form: contract.SalesForm): Promise<co
   const number = await nextNumber(act, 'sales order');
   const [added] = await act.tx.db
     .insert(salesOrder)
-    .values({ number, customerId: form.customerId, siteId: form.siteId, currency: company?.currency ?? '', shipBy: form.shipBy, note: form.note, createdAt: act.now.toISOString(), createdBy: act.by.id })
+    .values({
+      number,
+      customerId: form.customerId,
+      siteId: form.siteId,
+      currency: company?.currency ?? '',
+      shipBy: form.shipBy,
+      note: form.note,
+      createdAt: act.now.toISOString(),
+      createdBy: act.by.id,
+    })
     .returning({ id: salesOrder.id });
   const orderId = added?.id as number;
   await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId, shipBy: form.shipBy })));
@@ -35,7 +44,10 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   await refuseHead(act, form);
   const lines = await writtenLines(act, form.lines);
   await act.tx.db.delete(salesLine).where(eq(salesLine.orderId, id));
-  await act.tx.db.update(salesOrder).set({ customerId: form.customerId, siteId: form.siteId, shipBy: form.shipBy, note: form.note, version: was.version + 1 }).where(eq(salesOrder.id, id));
+  await act.tx.db
+    .update(salesOrder)
+    .set({ customerId: form.customerId, siteId: form.siteId, shipBy: form.shipBy, note: form.note, version: was.version + 1 })
+    .where(eq(salesOrder.id, id));
   await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId: id, siteId: form.siteId, shipBy: form.shipBy })));
   const is = await sale(act, id);
   await recordChanges(act, 'sales order', id, headOf(was), headOf(is));
@@ -43,7 +55,10 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
 }
 
 const headOf = (order: contract.SalesOrder) => ({
-  customer: order.customer, site: order.site, shipBy: order.shipBy, note: order.note,
+  customer: order.customer,
+  site: order.site,
+  shipBy: order.shipBy,
+  note: order.note,
   lines: order.lines.map(({ sku, quantity, price }) => ({ sku, quantity, price })),
 });
 
@@ -75,8 +90,10 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
   needRight(act.by, 'outbound.sell', was.siteId);
   refuseStale(version, was.version, was.number);
   if (!was.open && !was.canEdit) throw new Refusal(409, 'not-open', `${was.number} is ${was.state} already.`);
-  if (decimal(was.picked).gt(was.dispatched)) throw new Refusal(409, 'on-the-bench', `Goods of ${was.number} wait on the bench. Dispatch them or undo the pick first.`);
-  if (decision === 'cancel' && decimal(was.picked).gt(0)) throw new Refusal(409, 'cannot-cancel', `Goods of ${was.number} have gone out; close it short instead.`);
+  if (decimal(was.picked).gt(was.dispatched))
+    throw new Refusal(409, 'on-the-bench', `Goods of ${was.number} wait on the bench. Dispatch them or undo the pick first.`);
+  if (decision === 'cancel' && decimal(was.picked).gt(0))
+    throw new Refusal(409, 'cannot-cancel', `Goods of ${was.number} have gone out; close it short instead.`);
   if (decision === 'close' && was.canEdit) throw new Refusal(409, 'not-open', `${was.number} is only a quote; cancel it instead.`);
   const now = act.now.toISOString();
   return decide(act, was, false, decision === 'cancel' ? { cancelledAt: now, cancelledBy: act.by.id } : { closedAt: now, closedBy: act.by.id });
@@ -86,7 +103,10 @@ async function decide(act: Act, was: contract.SalesOrder, active: boolean, decis
   const items = was.lines.map(({ itemId }) => itemId);
   await lock.pools(act, items);
   const effects = await promise(act, was.id, was.siteId, items, active, async () => {
-    await act.tx.db.update(salesOrder).set({ ...decision, version: was.version + 1 }).where(eq(salesOrder.id, was.id));
+    await act.tx.db
+      .update(salesOrder)
+      .set({ ...decision, version: was.version + 1 })
+      .where(eq(salesOrder.id, was.id));
     await recordChanges(act, 'sales order', was.id, {}, { decision: Object.keys(decision)[0] });
   });
   return { movementId: null, effects };
@@ -113,12 +133,28 @@ interface GoingOrder {
 export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
   await refuseGoing(act, order, form.lines);
-  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [order.siteId, form.lines.map(({ binId }) => binId)]);
+  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [
+    order.siteId,
+    form.lines.map(({ binId }) => binId),
+  ]);
   const known = new Set(bins.map(({ id }) => id));
-  refuseErrors(form.lines.flatMap(({ binId }, index) => (known.has(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }])));
+  refuseErrors(
+    form.lines.flatMap(({ binId }, index) =>
+      known.has(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }],
+    ),
+  );
   const lines = form.lines.map((line, index): MovementLine => {
     const at = order.lines.get(line.lineId) as GoingLine;
-    return { itemId: at.itemId, lotId: null, quantity: decimal(line.quantity), fromPlaceId: line.binId, toPlaceId: order.benchId, valuation: { by: 'current' }, serves: { kind: 'sales', lineId: at.id }, field: `lines.${index}.quantity` };
+    return {
+      itemId: at.itemId,
+      lotId: null,
+      quantity: decimal(line.quantity),
+      fromPlaceId: line.binId,
+      toPlaceId: order.benchId,
+      valuation: { by: 'current' },
+      serves: { kind: 'sales', lineId: at.id },
+      field: `lines.${index}.quantity`,
+    };
   });
   return post(act, { kind: 'pick', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: form.shortReason });
 }
@@ -129,7 +165,16 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
   await refuseGoing(act, order, form.lines);
   const lines = form.lines.map((line, index): MovementLine => {
     const at = order.lines.get(line.lineId) as GoingLine;
-    return { itemId: at.itemId, lotId: null, quantity: decimal(line.quantity), fromPlaceId: order.benchId, toPlaceId: order.customerPlaceId, valuation: { by: 'current' }, serves: { kind: 'sales', lineId: at.id }, field: `lines.${index}.quantity` };
+    return {
+      itemId: at.itemId,
+      lotId: null,
+      quantity: decimal(line.quantity),
+      fromPlaceId: order.benchId,
+      toPlaceId: order.customerPlaceId,
+      valuation: { by: 'current' },
+      serves: { kind: 'sales', lineId: at.id },
+      field: `lines.${index}.quantity`,
+    };
   });
   return post(act, { kind: 'dispatch', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: '' });
 }
@@ -140,14 +185,18 @@ async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
     `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", c.id AS "customerPlaceId",
       (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'wanted', l.wanted::text, 'waiting', (l.picked - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
      FROM sales_order o JOIN place b ON b.kind = 'bench' AND b.site_id = o.site_id JOIN place c ON c.kind = 'customer' AND c.party_id = o.customer_id WHERE o.id = $1`,
-    [id]);
+    [id],
+  );
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
   needRight(act.by, 'outbound.ship', order.siteId);
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
 }
 
 async function refuseGoing(act: Act, order: GoingOrder, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
-  const facts = await itemFacts(act, [...order.lines.values()].map(({ itemId }) => itemId));
+  const facts = await itemFacts(
+    act,
+    [...order.lines.values()].map(({ itemId }) => itemId),
+  );
   refuseErrors(
     lines.flatMap((line, index): FieldError[] => {
       const at = order.lines.get(line.lineId);

@@ -23,7 +23,10 @@ export function peopleRoutes(router: Router, ground: Ground): void {
     const { email, password } = shaped(contract.signIn.body, ctx.request.body ?? {});
     await attempt(byAddress, ctx.ip);
     await attempt(byAccount, email.toLowerCase());
-    const { rows } = await ground.pool.query<{ id: number; hash: string }>('SELECT id, password_hash AS hash FROM person WHERE lower(email) = lower($1) AND active', [email]);
+    const { rows } = await ground.pool.query<{ id: number; hash: string }>(
+      'SELECT id, password_hash AS hash FROM person WHERE lower(email) = lower($1) AND active',
+      [email],
+    );
     const fits = await verify(rows[0]?.hash ?? (await decoy), password);
     if (!fits || !rows[0]) throw refuseField(422, 'sign-in-refused', 'password', 'Mail address and password do not belong together.');
     await byAccount.delete(email.toLowerCase());
@@ -66,5 +69,11 @@ async function attempt(limit: RateLimiterPostgres, key: string): Promise<void> {
 async function meOf({ pool }: Ground, by: Person, now: Date): Promise<Me> {
   const { rows } = await pool.query<{ name: string; currency: string; zone: string }>('SELECT name, currency, time_zone AS zone FROM company');
   const { name = '', currency = '', zone = 'UTC' } = rows[0] ?? {};
-  return { id: by.id, name: by.name, email: by.email, grants: by.grants.map((g) => ({ siteId: g.siteId, rights: [...g.rights] })), company: { name, currency, today: dayOf(now, zone) } };
+  return {
+    id: by.id,
+    name: by.name,
+    email: by.email,
+    grants: by.grants.map((g) => ({ siteId: g.siteId, rights: [...g.rights] })),
+    company: { name, currency, today: dayOf(now, zone) },
+  };
 }

@@ -18,10 +18,17 @@ export async function topUpList({ tx }: Act, siteId?: number): Promise<contract.
      FROM item_policy y JOIN item i ON i.id = y.item_id JOIN unit u ON u.id = i.unit_id JOIN site s ON s.id = y.site_id LEFT JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
       LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) t ON true LEFT JOIN party p ON p.id = t.supplier_id
      WHERE y.reorder_point IS NOT NULL AND i.retired_at IS NULL AND coalesce(f.free + f.on_order - f.short, 0) <= y.reorder_point AND ($1::int IS NULL OR s.id = $1) ORDER BY p.name NULLS LAST, s.id, lower(i.sku)`,
-    [siteId ?? null]);
+    [siteId ?? null],
+  );
   return candidates.flatMap((row) => {
     const standing = {
-      free: decimal(row.free), incoming: decimal(row.onOrder), short: decimal(row.short), reorderPoint: decimal(row.reorderPoint), orderUpTo: decimal(row.orderUpTo), packSize: decimal(row.packSize), minimum: decimal(row.minimum),
+      free: decimal(row.free),
+      incoming: decimal(row.onOrder),
+      short: decimal(row.short),
+      reorderPoint: decimal(row.reorderPoint),
+      orderUpTo: decimal(row.orderUpTo),
+      packSize: decimal(row.packSize),
+      minimum: decimal(row.minimum),
     };
     const propose = topUp(standing);
     if (propose === null) return [];
@@ -40,9 +47,41 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
   return {
     day: act.today,
     cover: await cover(act, siteId),
-    comingIn: coming.map(({ id, number, supplier, expectedOn, received, ordered, lines, late }) => ({ id, number, supplier, expectedOn, received, ordered, lines, late })),
-    low: low.map(({ itemId, sku, name, siteId: at, site, free, short, onOrder, reorderPoint, orderUpTo, propose }) => ({ itemId, sku, name, siteId: at, site, free, short, onOrder, reorderPoint, orderUpTo, propose })),
-    goingOut: going.map(({ id, number, customer, shipBy, state, ordered, picked, dispatched, short, late }) => ({ id, number, customer, shipBy, state, ordered, picked, dispatched, short, late })),
+    comingIn: coming.map(({ id, number, supplier, expectedOn, received, ordered, lines, late }) => ({
+      id,
+      number,
+      supplier,
+      expectedOn,
+      received,
+      ordered,
+      lines,
+      late,
+    })),
+    low: low.map(({ itemId, sku, name, siteId: at, site, free, short, onOrder, reorderPoint, orderUpTo, propose }) => ({
+      itemId,
+      sku,
+      name,
+      siteId: at,
+      site,
+      free,
+      short,
+      onOrder,
+      reorderPoint,
+      orderUpTo,
+      propose,
+    })),
+    goingOut: going.map(({ id, number, customer, shipBy, state, ordered, picked, dispatched, short, late }) => ({
+      id,
+      number,
+      customer,
+      shipBy,
+      state,
+      ordered,
+      picked,
+      dispatched,
+      short,
+      late,
+    })),
     counts: { comingIn: coming.length, low: low.length, goingOut: going.length, quotes: quotes.length },
   };
 }
@@ -55,6 +94,11 @@ async function cover({ tx, today: day }: Act, siteId?: number): Promise<Response
      FROM item i JOIN item_site f ON f.item_id = i.id LEFT JOIN item_policy y ON y.item_id = i.id AND y.site_id = f.site_id
      JOIN (SELECT l.item_id, sum(l.quantity) AS quantity FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE t.kind = 'customer' AND l.effective_on > $1 AND ($2::int IS NULL OR b.site_id = $2) GROUP BY 1) used ON used.item_id = i.id
      WHERE i.retired_at IS NULL AND ($2::int IS NULL OR f.site_id = $2) GROUP BY i.id, used.quantity ORDER BY i.id`,
-    [addDays(day, -90), siteId ?? null]);
-  return rows.map(({ free, used, low, ...row }) => ({ ...row, days: daysOfCover(Number(free), Number(used) / 90) ?? 0, state: Number(free) <= 0 ? 'out' : low ? 'low' : 'fine' }));
+    [addDays(day, -90), siteId ?? null],
+  );
+  return rows.map(({ free, used, low, ...row }) => ({
+    ...row,
+    days: daysOfCover(Number(free), Number(used) / 90) ?? 0,
+    state: Number(free) <= 0 ? 'out' : low ? 'low' : 'fine',
+  }));
 }

@@ -15,7 +15,13 @@ export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contra
   for (const group of groups.values()) {
     const { supplierId, siteId } = group[0] as Chosen[number];
     const prices = await pricesOf(act, supplierId, group);
-    const order = await createPurchase(act, { supplierId, siteId, expectedOn: addDays(act.today, prices.leadDays), note: '', lines: group.map((row) => ({ itemId: row.itemId, quantity: row.quantity, price: prices.of(row.itemId) })) });
+    const order = await createPurchase(act, {
+      supplierId,
+      siteId,
+      expectedOn: addDays(act.today, prices.leadDays),
+      note: '',
+      lines: group.map((row) => ({ itemId: row.itemId, quantity: row.quantity, price: prices.of(row.itemId) })),
+    });
     if (place) await decidePurchase(act, order.id, { decision: 'place', version: order.version });
     orders.push({ id: order.id, number: order.number, supplier: order.supplier });
   }

@@ -12,7 +12,7 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
   const [added] = await tx.db.insert(site).values(form).returning({ id: site.id });
   const siteId = added?.id as number;
   await tx.db.insert(place).values([
-    { kind: 'bench', siteId, code: `Bench ${form.code}`, owned: true },
+    { kind: 'bench', siteId, code: 'bench', owned: true },
     { kind: 'bin', siteId, code: 'UNPLACED', name: 'No bin yet', owned: true, sellable: true, unplaced: true, walk: 99999 },
   ]);
   return { id: siteId, ...form };
@@ -23,7 +23,10 @@ export async function createBins(act: Act, form: BodyOf<typeof contract.createBi
   if (twice >= 0) throw refuseField(422, 'code-twice', `codes.${twice}`, `${form.codes[twice] ?? ''} is given twice.`);
   const [known] = await act.tx.rows('SELECT 1 FROM site WHERE id = $1', [form.siteId]);
   if (!known) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
-  const [taken] = await act.tx.rows<{ code: string }>(`SELECT code FROM place WHERE kind = 'bin' AND site_id = $1 AND lower(code) = ANY($2)`, [form.siteId, form.codes.map((code) => code.toLowerCase())]);
+  const [taken] = await act.tx.rows<{ code: string }>(`SELECT code FROM place WHERE kind = 'bin' AND site_id = $1 AND lower(code) = ANY($2)`, [
+    form.siteId,
+    form.codes.map((code) => code.toLowerCase()),
+  ]);
   if (taken) throw refuseField(409, 'code-in-use', 'codes', `${taken.code} is already a bin of this site.`);
   const added = await act.tx.db
     .insert(place)

@@ -28,7 +28,8 @@ export async function stockTable({ tx }: Act, query: QueryOf<typeof contract.sto
   const policy = `(SELECT sum(reorder_point) AS point, sum(order_up_to) AS up_to FROM item_policy WHERE item_id = i.id ${site ? `AND site_id = ${site}` : ''})`;
   const where = [...everyWord(values, 'i.findable', query.q), ...stateConditions(query.state, at, site)];
   if (query.categoryId !== undefined) where.push(`i.category_id = ${values.add(query.categoryId)}`);
-  if (query.supplierId !== undefined) where.push(`EXISTS (SELECT 1 FROM item_supplier t WHERE t.item_id = i.id AND t.supplier_id = ${values.add(query.supplierId)})`);
+  if (query.supplierId !== undefined)
+    where.push(`EXISTS (SELECT 1 FROM item_supplier t WHERE t.item_id = i.id AND t.supplier_id = ${values.add(query.supplierId)})`);
   const sort = sorts[query.sort];
   const page = keyset(values, sort, 'p.item_id', query);
   const rows = await tx.rows<contract.StockRow & { cursor: string; cursorId: number }>(
@@ -73,8 +74,9 @@ export async function itemStock({ tx, today }: Act, id: number, siteId?: number)
        FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.item_id = $1 AND l.effective_on >= $2 GROUP BY 1) c ON c.day = d.day ORDER BY d.day`,
     [id, from, row.onHand, today, siteId ?? null],
   );
-  const { onHand, used, ...rest } = row;
-  return { ...rest, today, past, daysOfCover: daysOfCover(Number(onHand), Number(used) / 90) };
+  const { onHand: _onHand, used, ...rest } = row;
+  const free = rest.sites.reduce((sum, site) => sum + Number(site.free), 0);
+  return { ...rest, today, past, daysOfCover: daysOfCover(free, Number(used) / 90) };
 }
 
 /** Movement lines, newest first: who, when, why, from where to where, how many, at what value. */

@@ -12,19 +12,31 @@ export const account = pgTable('account', {
   purpose: text().unique(),
 });
 
-export const journalEntry = pgTable('journal_entry', {
-  id: key(),
-  movementId: integer('movement_id').references((): AnyPgColumn => movement.id),
-  effectiveOn: date('effective_on').notNull(),
-  postedAt: moment('posted_at').notNull(),
-  text: text().notNull(),
-}, (t) => [index('journal_entry_movement').on(t.movementId)]);
+export const journalEntry = pgTable(
+  'journal_entry',
+  {
+    id: key(),
+    movementId: integer('movement_id').references((): AnyPgColumn => movement.id),
+    effectiveOn: date('effective_on').notNull(),
+    postedAt: moment('posted_at').notNull(),
+    text: text().notNull(),
+  },
+  (t) => [index('journal_entry_movement').on(t.movementId)],
+);
 
-export const journalLine = pgTable('journal_line', {
-  id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-  entryId: integer('entry_id').notNull().references(() => journalEntry.id),
-  accountId: integer('account_id').notNull().references(() => account.id),
-  itemId: integer('item_id').references((): AnyPgColumn => item.id),
-  /** Debit positive, credit negative. */
-  amount: amount().notNull(),
-}, (t) => [index('journal_line_entry').on(t.entryId), index('journal_line_account').on(t.accountId)]);
+export const journalLine = pgTable(
+  'journal_line',
+  {
+    id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    entryId: integer('entry_id')
+      .notNull()
+      .references(() => journalEntry.id),
+    accountId: integer('account_id')
+      .notNull()
+      .references(() => account.id),
+    itemId: integer('item_id').references((): AnyPgColumn => item.id),
+    /** Debit positive, credit negative. */
+    amount: amount().notNull(),
+  },
+  (t) => [index('journal_line_entry').on(t.entryId), index('journal_line_account').on(t.accountId)],
+);

@@ -8,132 +8,198 @@ import { person } from './people';
 import { reason, site } from './setup';
 
 /** Where stock can be: bins, and everything else that goods come from or go to. */
-export const place = pgTable('place', {
-  id: key(),
-  kind: text().notNull(),
-  siteId: integer('site_id').references(() => site.id),
-  partyId: integer('party_id').references((): AnyPgColumn => party.id),
-  code: text().notNull(),
-  name: text().notNull().default(''),
-  owned: boolean().notNull(),
-  sellable: boolean().notNull().default(false),
-  /** The one sellable bin per site for goods that have no bin yet. */
-  unplaced: boolean().notNull().default(false),
-  walk: integer().notNull().default(0),
-  retiredAt: moment('retired_at'),
-}, (t) => [
-  uniqueIndex('place_bin_code').on(t.siteId, sql`lower(${t.code})`).where(sql`kind = 'bin'`),
-  uniqueIndex('place_bench').on(t.siteId).where(sql`kind = 'bench'`),
-  uniqueIndex('place_unplaced').on(t.siteId).where(sql`unplaced`),
-  uniqueIndex('place_party').on(t.kind, t.partyId).where(sql`party_id is not null`),
-  check('place_owned', sql`${t.owned} = (${t.kind} in ('bin', 'bench', 'transit', 'holder', 'in-work'))`),
-]);
+export const place = pgTable(
+  'place',
+  {
+    id: key(),
+    kind: text().notNull(),
+    siteId: integer('site_id').references(() => site.id),
+    partyId: integer('party_id').references((): AnyPgColumn => party.id),
+    code: text().notNull(),
+    name: text().notNull().default(''),
+    owned: boolean().notNull(),
+    sellable: boolean().notNull().default(false),
+    /** The one sellable bin per site for goods that have no bin yet. */
+    unplaced: boolean().notNull().default(false),
+    walk: integer().notNull().default(0),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [
+    uniqueIndex('place_bin_code')
+      .on(t.siteId, sql`lower(${t.code})`)
+      .where(sql`kind = 'bin'`),
+    uniqueIndex('place_bench')
+      .on(t.siteId)
+      .where(sql`kind = 'bench'`),
+    uniqueIndex('place_unplaced')
+      .on(t.siteId)
+      .where(sql`unplaced`),
+    uniqueIndex('place_party')
+      .on(t.kind, t.partyId)
+      .where(sql`party_id is not null`),
+    check('place_owned', sql`${t.owned} = (${t.kind} in ('bin', 'bench', 'transit', 'holder', 'in-work'))`),
+  ],
+);
 
 /** What an item's owned places hold and are worth, and the sums over its sites. Kept by triggers; locked first by every posting. */
-export const pool = pgTable('pool', {
-  itemId: integer('item_id').primaryKey().references((): AnyPgColumn => item.id),
-  quantity: quantity().notNull().default('0'),
-  value: amount().notNull().default('0'),
-  unitCost: price('unit_cost').generatedAlwaysAs(sql`case when quantity > 0 then value / quantity else 0 end`),
-  lastUnitCost: price('last_unit_cost'),
-  lastSeq: bigint('last_seq', { mode: 'number' }).notNull().default(0),
-  onHand: quantity('on_hand').notNull().default('0'),
-  reserved: quantity().notNull().default('0'),
-  free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
-  onOrder: quantity('on_order').notNull().default('0'),
-  short: quantity().notNull().default('0'),
-}, (t) => [
-  check('pool_not_negative', sql`${t.quantity} >= 0 and ${t.value} >= 0 and (${t.quantity} > 0 or ${t.value} = 0)`),
-  index('pool_on_hand').on(t.onHand, t.itemId),
-  index('pool_reserved').on(t.reserved, t.itemId),
-  index('pool_free').on(t.free, t.itemId),
-  index('pool_on_order').on(t.onOrder, t.itemId),
-  index('pool_unit_cost').on(t.unitCost, t.itemId),
-  index('pool_value').on(t.value, t.itemId),
-]);
+export const pool = pgTable(
+  'pool',
+  {
+    itemId: integer('item_id')
+      .primaryKey()
+      .references((): AnyPgColumn => item.id),
+    quantity: quantity().notNull().default('0'),
+    value: amount().notNull().default('0'),
+    unitCost: price('unit_cost').generatedAlwaysAs(sql`case when quantity > 0 then value / quantity else 0 end`),
+    lastUnitCost: price('last_unit_cost'),
+    lastSeq: bigint('last_seq', { mode: 'number' }).notNull().default(0),
+    onHand: quantity('on_hand').notNull().default('0'),
+    reserved: quantity().notNull().default('0'),
+    free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
+    onOrder: quantity('on_order').notNull().default('0'),
+    short: quantity().notNull().default('0'),
+  },
+  (t) => [
+    check('pool_not_negative', sql`${t.quantity} >= 0 and ${t.value} >= 0 and (${t.quantity} > 0 or ${t.value} = 0)`),
+    index('pool_on_hand').on(t.onHand, t.itemId),
+    index('pool_reserved').on(t.reserved, t.itemId),
+    index('pool_free').on(t.free, t.itemId),
+    index('pool_on_order').on(t.onOrder, t.itemId),
+    index('pool_unit_cost').on(t.unitCost, t.itemId),
+    index('pool_value').on(t.value, t.itemId),
+  ],
+);
 
 /** Figures per item and site, kept by triggers. */
-export const itemSite = pgTable('item_site', {
-  itemId: integer('item_id').notNull().references((): AnyPgColumn => item.id),
-  siteId: integer('site_id').notNull().references(() => site.id),
-  onHand: quantity('on_hand').notNull().default('0'),
-  reserved: quantity().notNull().default('0'),
-  free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
-  bench: quantity().notNull().default('0'),
-  onOrder: quantity('on_order').notNull().default('0'),
-  short: quantity().notNull().default('0'),
-}, (t) => [
-  unique('item_site_key').on(t.itemId, t.siteId),
-  check('item_site_reserved', sql`${t.reserved} <= ${t.onHand} and ${t.reserved} >= 0`),
-  index('item_site_on_hand').on(t.siteId, t.onHand, t.itemId),
-  index('item_site_free').on(t.siteId, t.free, t.itemId),
-  index('item_site_reserved').on(t.siteId, t.reserved, t.itemId),
-  index('item_site_on_order').on(t.siteId, t.onOrder, t.itemId),
-]);
+export const itemSite = pgTable(
+  'item_site',
+  {
+    itemId: integer('item_id')
+      .notNull()
+      .references((): AnyPgColumn => item.id),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => site.id),
+    onHand: quantity('on_hand').notNull().default('0'),
+    reserved: quantity().notNull().default('0'),
+    free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
+    bench: quantity().notNull().default('0'),
+    onOrder: quantity('on_order').notNull().default('0'),
+    short: quantity().notNull().default('0'),
+  },
+  (t) => [
+    unique('item_site_key').on(t.itemId, t.siteId),
+    check('item_site_reserved', sql`${t.reserved} <= ${t.onHand} and ${t.reserved} >= 0`),
+    index('item_site_on_hand').on(t.siteId, t.onHand, t.itemId),
+    index('item_site_free').on(t.siteId, t.free, t.itemId),
+    index('item_site_reserved').on(t.siteId, t.reserved, t.itemId),
+    index('item_site_on_order').on(t.siteId, t.onOrder, t.itemId),
+  ],
+);
 
 /** What lies where: kept by the ledger's trigger in the same statement as the lines. */
-export const balance = pgTable('balance', {
-  itemId: integer('item_id').notNull().references((): AnyPgColumn => item.id),
-  placeId: integer('place_id').notNull().references(() => place.id),
-  lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
-  quantity: quantity().notNull(),
-  owned: boolean().notNull(),
-}, (t) => [
-  unique('balance_key').on(t.itemId, t.placeId, t.lotId).nullsNotDistinct(),
-  index('balance_place').on(t.placeId).where(sql`quantity <> 0`),
-  check('balance_not_negative', sql`not ${t.owned} or ${t.quantity} >= 0`),
-]);
+export const balance = pgTable(
+  'balance',
+  {
+    itemId: integer('item_id')
+      .notNull()
+      .references((): AnyPgColumn => item.id),
+    placeId: integer('place_id')
+      .notNull()
+      .references(() => place.id),
+    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
+    quantity: quantity().notNull(),
+    owned: boolean().notNull(),
+  },
+  (t) => [
+    unique('balance_key').on(t.itemId, t.placeId, t.lotId).nullsNotDistinct(),
+    index('balance_place')
+      .on(t.placeId)
+      .where(sql`quantity <> 0`),
+    check('balance_not_negative', sql`not ${t.owned} or ${t.quantity} >= 0`),
+  ],
+);
 
-export const movement = pgTable('movement', {
-  id: key(),
-  kind: text().notNull(),
-  effectiveOn: date('effective_on').notNull(),
-  happenedAt: moment('happened_at'),
-  postedAt: moment('posted_at').notNull(),
-  personId: integer('person_id').notNull().references(() => person.id),
-  reverses: integer().unique().references((): AnyPgColumn => movement.id),
-  reasonId: integer('reason_id').references(() => reason.id),
-  note: text().notNull().default(''),
-}, (t) => [
-  index('movement_posted').on(t.postedAt),
-]);
+export const movement = pgTable(
+  'movement',
+  {
+    id: key(),
+    kind: text().notNull(),
+    effectiveOn: date('effective_on').notNull(),
+    happenedAt: moment('happened_at'),
+    postedAt: moment('posted_at').notNull(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    reverses: integer()
+      .unique()
+      .references((): AnyPgColumn => movement.id),
+    reasonId: integer('reason_id').references(() => reason.id),
+    note: text().notNull().default(''),
+  },
+  (t) => [index('movement_posted').on(t.postedAt)],
+);
 
-export const movementLine = pgTable('movement_line', {
-  id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-  movementId: integer('movement_id').notNull().references(() => movement.id),
-  position: integer().notNull(),
-  itemId: integer('item_id').notNull().references((): AnyPgColumn => item.id),
-  lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
-  quantity: quantity().notNull(),
-  fromPlaceId: integer('from_place_id').notNull().references(() => place.id),
-  toPlaceId: integer('to_place_id').notNull().references(() => place.id),
-  /** Signed change of the item's pool. */
-  value: amount().notNull(),
-  /** What went to cost variance instead. */
-  variance: amount().notNull().default('0'),
-  seq: bigint({ mode: 'number' }).notNull(),
-  effectiveOn: date('effective_on').notNull(),
-  purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseLine.id),
-  salesLineId: integer('sales_line_id').references((): AnyPgColumn => salesLine.id),
-}, (t) => [
-  unique('movement_line_seq').on(t.itemId, t.seq),
-  index('movement_line_day').on(t.itemId, t.effectiveOn),
-  index('movement_line_movement').on(t.movementId),
-  index('movement_line_purchase').on(t.purchaseLineId).where(sql`purchase_line_id is not null`),
-  index('movement_line_sales').on(t.salesLineId).where(sql`sales_line_id is not null`),
-  check('movement_line_positive', sql`${t.quantity} > 0`),
-  check('movement_line_moves', sql`${t.fromPlaceId} <> ${t.toPlaceId}`),
-]);
+export const movementLine = pgTable(
+  'movement_line',
+  {
+    id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    movementId: integer('movement_id')
+      .notNull()
+      .references(() => movement.id),
+    position: integer().notNull(),
+    itemId: integer('item_id')
+      .notNull()
+      .references((): AnyPgColumn => item.id),
+    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
+    quantity: quantity().notNull(),
+    fromPlaceId: integer('from_place_id')
+      .notNull()
+      .references(() => place.id),
+    toPlaceId: integer('to_place_id')
+      .notNull()
+      .references(() => place.id),
+    /** Signed change of the item's pool. */
+    value: amount().notNull(),
+    /** What went to cost variance instead. */
+    variance: amount().notNull().default('0'),
+    seq: bigint({ mode: 'number' }).notNull(),
+    effectiveOn: date('effective_on').notNull(),
+    purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseLine.id),
+    salesLineId: integer('sales_line_id').references((): AnyPgColumn => salesLine.id),
+  },
+  (t) => [
+    unique('movement_line_seq').on(t.itemId, t.seq),
+    index('movement_line_day').on(t.itemId, t.effectiveOn),
+    index('movement_line_movement').on(t.movementId),
+    index('movement_line_purchase')
+      .on(t.purchaseLineId)
+      .where(sql`purchase_line_id is not null`),
+    index('movement_line_sales')
+      .on(t.salesLineId)
+      .where(sql`sales_line_id is not null`),
+    check('movement_line_positive', sql`${t.quantity} > 0`),
+    check('movement_line_moves', sql`${t.fromPlaceId} <> ${t.toPlaceId}`),
+  ],
+);
 
 /** A change of cost that moves no goods: billed price, landed cost. */
-export const costChange = pgTable('cost_change', {
-  id: key(),
-  itemId: integer('item_id').notNull().references((): AnyPgColumn => item.id),
-  movementLineId: bigint('movement_line_id', { mode: 'number' }).references(() => movementLine.id),
-  lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
-  amount: amount().notNull(),
-  cause: text().notNull(),
-  effectiveOn: date('effective_on').notNull(),
-  seq: bigint({ mode: 'number' }).notNull(),
-  reverses: integer().unique().references((): AnyPgColumn => costChange.id),
-}, (t) => [index('cost_change_item').on(t.itemId, t.effectiveOn)]);
+export const costChange = pgTable(
+  'cost_change',
+  {
+    id: key(),
+    itemId: integer('item_id')
+      .notNull()
+      .references((): AnyPgColumn => item.id),
+    movementLineId: bigint('movement_line_id', { mode: 'number' }).references(() => movementLine.id),
+    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
+    amount: amount().notNull(),
+    cause: text().notNull(),
+    effectiveOn: date('effective_on').notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    reverses: integer()
+      .unique()
+      .references((): AnyPgColumn => costChange.id),
+  },
+  (t) => [index('cost_change_item').on(t.itemId, t.effectiveOn)],
+);

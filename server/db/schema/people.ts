@@ -3,41 +3,69 @@ import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniq
 import { key, moment } from './columns';
 import { site } from './setup';
 
-export const person = pgTable('person', {
-  id: key(),
-  name: text().notNull(),
-  email: text().notNull(),
-  passwordHash: text('password_hash').notNull(),
-  active: boolean().notNull().default(true),
-}, (t) => [uniqueIndex('person_email').on(sql`lower(${t.email})`)]);
+export const person = pgTable(
+  'person',
+  {
+    id: key(),
+    name: text().notNull(),
+    email: text().notNull(),
+    passwordHash: text('password_hash').notNull(),
+    active: boolean().notNull().default(true),
+  },
+  (t) => [uniqueIndex('person_email').on(sql`lower(${t.email})`)],
+);
 
 export const role = pgTable('role', { id: key(), name: text().notNull().unique(), rights: text().array().notNull() });
 
 /** A role given to a person, at one site or (null) at all. */
-export const roleGrant = pgTable('role_grant', {
-  id: key(),
-  personId: integer('person_id').notNull().references(() => person.id),
-  roleId: integer('role_id').notNull().references(() => role.id),
-  siteId: integer('site_id').references(() => site.id),
-}, (t) => [uniqueIndex('role_grant_once').on(t.personId, t.roleId, sql`coalesce(${t.siteId}, 0)`)]);
+export const roleGrant = pgTable(
+  'role_grant',
+  {
+    id: key(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    roleId: integer('role_id')
+      .notNull()
+      .references(() => role.id),
+    siteId: integer('site_id').references(() => site.id),
+  },
+  (t) => [uniqueIndex('role_grant_once').on(t.personId, t.roleId, sql`coalesce(${t.siteId}, 0)`)],
+);
 
 /** Signed-in sessions, known by the hash of their token only. */
-export const session = pgTable('session', {
-  tokenHash: text('token_hash').primaryKey(),
-  personId: integer('person_id').notNull().references(() => person.id),
-  createdAt: moment('created_at').notNull(),
-  expiresAt: moment('expires_at').notNull(),
-}, (t) => [index('session_expiry').on(t.expiresAt)]);
+export const session = pgTable(
+  'session',
+  {
+    tokenHash: text('token_hash').primaryKey(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    createdAt: moment('created_at').notNull(),
+    expiresAt: moment('expires_at').notNull(),
+  },
+  (t) => [index('session_expiry').on(t.expiresAt)],
+);
 
 /** One row per posting request: the same key again gets the same answer. */
-export const idempotency = pgTable('idempotency', {
-  personId: integer('person_id').notNull().references(() => person.id),
-  route: text().notNull(),
-  key: text().notNull(),
-  requestHash: text('request_hash').notNull(),
-  answer: jsonb(),
-  at: moment().notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.personId, t.route, t.key] })]);
+export const idempotency = pgTable(
+  'idempotency',
+  {
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    route: text().notNull(),
+    key: text().notNull(),
+    requestHash: text('request_hash').notNull(),
+    answer: jsonb(),
+    at: moment().notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.route, t.key] })],
+);
 
 /** Counted attempts to sign in; its shape is the rate limiter's. */
-export const signInAttempt = pgTable('sign_in_attempt', { key: text().primaryKey(), points: integer().notNull().default(0), expire: bigint({ mode: 'number' }) });
+export const signInAttempt = pgTable('sign_in_attempt', {
+  key: text().primaryKey(),
+  points: integer().notNull().default(0),
+  expire: bigint({ mode: 'number' }),
+});

@@ -2,22 +2,30 @@ import { sql } from 'drizzle-orm';
 import { boolean, check, date, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { exchangeRate, key, moment, quantity } from './columns';
 
-export const company = pgTable('company', {
-  id: integer().primaryKey(),
-  name: text().notNull(),
-  currency: text().notNull().default('GBP'),
-  timeZone: text('time_zone').notNull().default('Europe/London'),
-  /** Days from confirming to shipping that the business promises. */
-  shipDays: integer('ship_days').notNull().default(2),
-  closedThrough: date('closed_through'),
-}, (t) => [check('company_is_one', sql`${t.id} = 1`)]);
+export const company = pgTable(
+  'company',
+  {
+    id: integer().primaryKey(),
+    name: text().notNull(),
+    currency: text().notNull().default('GBP'),
+    timeZone: text('time_zone').notNull().default('Europe/London'),
+    /** Days from confirming to shipping that the business promises. */
+    shipDays: integer('ship_days').notNull().default(2),
+    closedThrough: date('closed_through'),
+  },
+  (t) => [check('company_is_one', sql`${t.id} = 1`)],
+);
 
-export const site = pgTable('site', {
-  id: key(),
-  code: text().notNull(),
-  name: text().notNull(),
-  retiredAt: moment('retired_at'),
-}, (t) => [uniqueIndex('site_code').on(sql`lower(${t.code})`)]);
+export const site = pgTable(
+  'site',
+  {
+    id: key(),
+    code: text().notNull(),
+    name: text().notNull(),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [uniqueIndex('site_code').on(sql`lower(${t.code})`)],
+);
 
 export const unit = pgTable('unit', {
   id: key(),
@@ -38,20 +46,30 @@ export const reason = pgTable('reason', {
 
 export const taxCode = pgTable('tax_code', { id: key(), code: text().notNull().unique(), name: text().notNull() });
 
-export const taxRate = pgTable('tax_rate', {
-  taxCodeId: integer('tax_code_id').notNull().references(() => taxCode.id),
-  fromDay: date('from_day').notNull(),
-  /** Per cent. */
-  rate: quantity().notNull(),
-  /** Share of tax paid that can be claimed back, per cent. */
-  recoverable: quantity().notNull().default('100'),
-}, (t) => [primaryKey({ columns: [t.taxCodeId, t.fromDay] })]);
+export const taxRate = pgTable(
+  'tax_rate',
+  {
+    taxCodeId: integer('tax_code_id')
+      .notNull()
+      .references(() => taxCode.id),
+    fromDay: date('from_day').notNull(),
+    /** Per cent. */
+    rate: quantity().notNull(),
+    /** Share of tax paid that can be claimed back, per cent. */
+    recoverable: quantity().notNull().default('100'),
+  },
+  (t) => [primaryKey({ columns: [t.taxCodeId, t.fromDay] })],
+);
 
-export const currencyRate = pgTable('currency_rate', {
-  currency: text().notNull(),
-  fromDay: date('from_day').notNull(),
-  rate: exchangeRate().notNull(),
-}, (t) => [primaryKey({ columns: [t.currency, t.fromDay] })]);
+export const currencyRate = pgTable(
+  'currency_rate',
+  {
+    currency: text().notNull(),
+    fromDay: date('from_day').notNull(),
+    rate: exchangeRate().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.currency, t.fromDay] })],
+);
 
 /** Running numbers of documents. A gapless one is taken last in the posting's transaction. */
 export const counter = pgTable('counter', {

@@ -58,12 +58,15 @@ export function DeskPage() {
     setPackingNote('');
   };
   const hold = (orderId: number) =>
-    setSearch((now) => {
-      const next = chosen.includes(orderId) ? chosen.filter((id) => id !== orderId) : [...chosen, orderId];
-      now.delete('order');
-      next.forEach((id) => now.append('order', String(id)));
-      return now;
-    }, { replace: true });
+    setSearch(
+      (now) => {
+        const next = chosen.includes(orderId) ? chosen.filter((id) => id !== orderId) : [...chosen, orderId];
+        now.delete('order');
+        next.forEach((id) => now.append('order', String(id)));
+        return now;
+      },
+      { replace: true },
+    );
   if (!data || !me) return <Waiting error={error} />;
   const orders = [...new Set(lines.map(({ orderId }) => orderId))];
   const shown = orders.filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
@@ -74,7 +77,9 @@ export function DeskPage() {
       <div className="stack">
         <div className="head" style={{ margin: 0 }}>
           <h1>Receiving desk</h1>
-          <span className="quiet">{chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.length, 'open order')}: scan, or type quantities`}</span>
+          <span className="quiet">
+            {chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.length, 'open order')}: scan, or type quantities`}
+          </span>
           {chosen.length > 0 ? (
             <button type="button" className="button small" onClick={() => setSearch({})}>
               Show all orders
@@ -82,7 +87,10 @@ export function DeskPage() {
           ) : null}
         </div>
         {said ? (
-          <div className={`notice ${said.kind === 'done' ? 'done' : said.kind === 'refused' ? 'refused' : ''}`} role={said.kind === 'done' ? 'status' : 'alert'}>
+          <div
+            className={`notice ${said.kind === 'done' ? 'done' : said.kind === 'refused' ? 'refused' : ''}`}
+            role={said.kind === 'done' ? 'status' : 'alert'}
+          >
             {said.text}
             {said.kind === 'ask' && said.itemId !== undefined ? (
               <button
@@ -110,17 +118,35 @@ export function DeskPage() {
           <Refused error={refused} />
         )}
         {shown.map((orderId) => (
-          <Delivery key={orderId} lines={lines.filter((line) => line.orderId === orderId)} today={me.company.today} counted={counted} change={setCounted} held={chosen.includes(orderId)} hold={() => hold(orderId)} />
+          <Delivery
+            key={orderId}
+            lines={lines.filter((line) => line.orderId === orderId)}
+            today={me.company.today}
+            counted={counted}
+            change={setCounted}
+            held={chosen.includes(orderId)}
+            hold={() => hold(orderId)}
+          />
         ))}
-        {orders.length === 0 ? <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p> : null}
+        {orders.length === 0 ? (
+          <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p>
+        ) : null}
       </div>
       <div className="stack">
         <section className="card pad">
           <Field label="Packing note" value={packingNote} onChange={setPackingNote} placeholder="its number, if there is one" />
         </section>
-        <EffectPanel title="What receiving will change" effects={asked.lines.length > 0 ? currentData?.effects : undefined} error={asked.lines.length > 0 && !over ? foreseen : undefined} idle="Nothing is counted yet. Scan a code, or type a quantity beside a line." />
+        <EffectPanel
+          title="What receiving will change"
+          effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+          error={asked.lines.length > 0 && !over ? foreseen : undefined}
+          idle="Nothing is counted yet. Scan a code, or type a quantity beside a line."
+        />
       </div>
-      <BottomBar hint="Each scan counts one; 12 and a code counts twelve" next={{ label: `Receive ${count(body.lines.length, 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}>
+      <BottomBar
+        hint="Each scan counts one; 12 and a code counts twelve"
+        next={{ label: `Receive ${count(body.lines.length, 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
+      >
         <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => setCounted({})}>
           Start over
         </button>
@@ -134,7 +160,9 @@ const receiptOf = (lines: readonly DeskLine[], counted: Counted, packingNote: st
   overReceipt,
   lines: lines.flatMap((line) => {
     const at = counted[line.lineId];
-    return at && at.quantity.trim() !== '' && Number(at.quantity) !== 0 ? [{ lineId: line.lineId, quantity: at.quantity.trim(), binId: at.binId ?? line.binId ?? 0 }] : [];
+    return at && at.quantity.trim() !== '' && Number(at.quantity) !== 0
+      ? [{ lineId: line.lineId, quantity: at.quantity.trim(), binId: at.binId ?? line.binId ?? 0 }]
+      : [];
   }),
 });
 
@@ -150,8 +178,13 @@ interface DeliveryProps {
 function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) {
   const first = lines[0] as DeskLine;
   const { data: bins } = useBinsQuery({ query: { siteId: first.siteId } });
-  const put = (line: DeskLine, part: Partial<Counted[number]>) => change({ ...counted, [line.lineId]: { quantity: counted[line.lineId]?.quantity ?? '', binId: counted[line.lineId]?.binId ?? line.binId, ...part } });
-  const takeAll = () => change({ ...counted, ...Object.fromEntries(lines.map((line) => [line.lineId, { quantity: line.outstanding, binId: counted[line.lineId]?.binId ?? line.binId }])) });
+  const put = (line: DeskLine, part: Partial<Counted[number]>) =>
+    change({ ...counted, [line.lineId]: { quantity: counted[line.lineId]?.quantity ?? '', binId: counted[line.lineId]?.binId ?? line.binId, ...part } });
+  const takeAll = () =>
+    change({
+      ...counted,
+      ...Object.fromEntries(lines.map((line) => [line.lineId, { quantity: line.outstanding, binId: counted[line.lineId]?.binId ?? line.binId }])),
+    });
   const late = first.expectedOn !== null && first.expectedOn < today;
   return (
     <section className="card" aria-label={`${first.orderNumber} ${first.supplier}`}>
@@ -161,7 +194,11 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
           {first.orderNumber} {first.supplier}
         </label>
         <span style={{ margin: 0 }}>
-          to {first.site}, <span className={late ? 'late' : ''}>{late ? '' : 'due '}{due(first.expectedOn, today)}</span>
+          to {first.site},{' '}
+          <span className={late ? 'late' : ''}>
+            {late ? '' : 'due '}
+            {due(first.expectedOn, today)}
+          </span>
         </span>
         <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
           Take all
@@ -178,10 +215,23 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
               </td>
               <td className="number">
                 <span className="quiet">of {quantity(line.outstanding)}</span>{' '}
-                <input className="plain number" style={{ width: 84, height: 32 }} inputMode="decimal" aria-label={`Quantity of ${line.sku} on ${line.orderNumber}`} value={counted[line.lineId]?.quantity ?? ''} onChange={(event) => put(line, { quantity: event.target.value })} />
+                <input
+                  className="plain number"
+                  style={{ width: 84, height: 32 }}
+                  inputMode="decimal"
+                  aria-label={`Quantity of ${line.sku} on ${line.orderNumber}`}
+                  value={counted[line.lineId]?.quantity ?? ''}
+                  onChange={(event) => put(line, { quantity: event.target.value })}
+                />
               </td>
               <td style={{ width: 150 }}>
-                <select className="plain" style={{ width: '100%', height: 32 }} aria-label={`Bin for ${line.sku} on ${line.orderNumber}`} value={counted[line.lineId]?.binId ?? line.binId ?? ''} onChange={(event) => put(line, { binId: Number(event.target.value) })}>
+                <select
+                  className="plain"
+                  style={{ width: '100%', height: 32 }}
+                  aria-label={`Bin for ${line.sku} on ${line.orderNumber}`}
+                  value={counted[line.lineId]?.binId ?? line.binId ?? ''}
+                  onChange={(event) => put(line, { binId: Number(event.target.value) })}
+                >
                   {(bins?.rows ?? []).map((bin) => (
                     <option key={bin.id} value={bin.id}>
                       {bin.code}

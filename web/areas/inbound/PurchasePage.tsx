@@ -27,7 +27,9 @@ export function PurchasePage() {
   useTitle(isNew ? 'New purchase order' : (data?.number ?? 'Purchase order'));
   if (!me || (!isNew && !data)) return <Waiting error={error} />;
   if (!isNew && data && !data.canEdit) return <PlacedOrder order={data} today={me.company.today} />;
-  return <DraftOrder key={`${id} ${data?.version ?? 0}`} order={isNew ? null : (data as PurchaseOrder)} today={me.company.today} currency={me.company.currency} />;
+  return (
+    <DraftOrder key={`${id} ${data?.version ?? 0}`} order={isNew ? null : (data as PurchaseOrder)} today={me.company.today} currency={me.company.currency} />
+  );
 }
 
 function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; today: string; currency: string }) {
@@ -47,7 +49,13 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
   const problem = problemOf(refused);
   const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
   const deliverTo = siteId ?? reference?.sites[0]?.id ?? 0;
-  const body = { supplierId: supplierId ?? 0, siteId: deliverTo, expectedOn, note, lines: lines.map(({ itemId, quantity: many, price: each }) => ({ itemId, quantity: many.trim(), price: each.trim() })) };
+  const body = {
+    supplierId: supplierId ?? 0,
+    siteId: deliverTo,
+    expectedOn,
+    note,
+    lines: lines.map(({ itemId, quantity: many, price: each }) => ({ itemId, quantity: many.trim(), price: each.trim() })),
+  };
   const busy = creating.isLoading || editing.isLoading || deciding.isLoading;
 
   const save = async (): Promise<PurchaseOrder | null> => {
@@ -73,16 +81,39 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Order">
-        <Picker label="Supplier" options={suppliers?.rows ?? []} value={supplierId} onChange={setSupplierId} error={supplierId === null ? errorAt('supplierId') && 'Choose the supplier.' : errorAt('supplierId')} autoFocus={!order} />
-        <Choice label="Deliver to" value={String(deliverTo)} onChange={(value) => setSiteId(Number(value))} options={(reference?.sites ?? []).map(({ id, name }) => ({ value: String(id), label: name }))} error={errorAt('siteId')} />
+        <Picker
+          label="Supplier"
+          options={suppliers?.rows ?? []}
+          value={supplierId}
+          onChange={setSupplierId}
+          error={supplierId === null ? errorAt('supplierId') && 'Choose the supplier.' : errorAt('supplierId')}
+          autoFocus={!order}
+        />
+        <Choice
+          label="Deliver to"
+          value={String(deliverTo)}
+          onChange={(value) => setSiteId(Number(value))}
+          options={(reference?.sites ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
+          error={errorAt('siteId')}
+        />
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={errorAt('expectedOn')} />
         <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
       </section>
       <LineSheet lines={lines} change={setLines} priceOf={(item) => price(item.purchasePrice ?? '0').replace(/\u2009/g, '')} problem={problem} />
       <p className="totals">
-        Goods <b>{money(total.toFixed(2))} {currency}</b>
+        Goods{' '}
+        <b>
+          {money(total.toFixed(2))} {currency}
+        </b>
       </p>
-      <BottomBar hint="Enter takes a line; Ctrl Enter places the order" next={{ label: `Place order of ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`, run: () => void place(), disabled: busy || lines.length === 0 }}>
+      <BottomBar
+        hint="Enter takes a line; Ctrl Enter places the order"
+        next={{
+          label: `Place order of ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
+          run: () => void place(),
+          disabled: busy || lines.length === 0,
+        }}
+      >
         <button type="button" className="button" disabled={busy} onClick={() => void keep()}>
           Save draft
         </button>
@@ -103,7 +134,14 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
           <span style={{ fontSize: 16 }}>{order.supplier}</span>
           <span className="quiet">to {order.site}</span>
           <span className="side">
-            {order.open ? <span className={order.late ? 'late' : ''}>due {due(order.expectedOn, today)}{order.expectedOn ? `, ${shortDay(order.expectedOn, today)}` : ''}</span> : <span>{order.state}</span>}
+            {order.open ? (
+              <span className={order.late ? 'late' : ''}>
+                due {due(order.expectedOn, today)}
+                {order.expectedOn ? `, ${shortDay(order.expectedOn, today)}` : ''}
+              </span>
+            ) : (
+              <span>{order.state}</span>
+            )}
           </span>
         </div>
         <StageTrack stages={order.stages} />
@@ -142,7 +180,10 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
           </table>
         </div>
         <p className="totals">
-          Goods <b>{money(order.amount)} {order.currency}</b>
+          Goods{' '}
+          <b>
+            {money(order.amount)} {order.currency}
+          </b>
         </p>
         {order.note ? <p className="quiet">{order.note}</p> : null}
       </div>

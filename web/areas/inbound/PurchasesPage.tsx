@@ -15,7 +15,11 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
 
-const shows = [['open', 'On order'], ['drafts', 'Drafts'], ['all', 'All']] as const;
+const shows = [
+  ['open', 'On order'],
+  ['drafts', 'Drafts'],
+  ['all', 'All'],
+] as const;
 
 export function PurchasesPage() {
   useTitle('Inbound');
@@ -30,11 +34,14 @@ export function PurchasesPage() {
   const { data, error } = usePurchasesQuery({ query: { show, q, siteId, cursor: pages.cursor, limit: 50 } });
   const put = (name: string, value: string) => {
     setSelected(0);
-    setSearch((now) => {
-      if (value) now.set(name, value);
-      else now.delete(name);
-      return now;
-    }, { replace: true });
+    setSearch(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   };
   const row = data?.rows[selected];
   return (
@@ -43,7 +50,14 @@ export function PurchasesPage() {
         <div className="head">
           <h1>Inbound</h1>
           <span className="side">
-            <input className="plain" type="search" aria-label="Find purchase orders" placeholder="Number or supplier" value={search.get('q') ?? ''} onChange={(event) => put('q', event.target.value)} />
+            <input
+              className="plain"
+              type="search"
+              aria-label="Find purchase orders"
+              placeholder="Number or supplier"
+              value={search.get('q') ?? ''}
+              onChange={(event) => put('q', event.target.value)}
+            />
             <span className="tabs">
               {shows.map(([key, label]) => (
                 <button key={key} type="button" aria-pressed={show === key} onClick={() => put('show', key)}>
@@ -54,7 +68,16 @@ export function PurchasesPage() {
           </span>
         </div>
         {data ? (
-          <ListTable label="Purchase orders" columns={columns(me?.company.today ?? '')} rows={data.rows} keyOf={({ id }) => id} selected={selected} select={setSelected} open={({ id }) => void navigate(`/inbound/orders/${id}`)} empty="No purchase order here. Write one with New order, or take it from Planning." />
+          <ListTable
+            label="Purchase orders"
+            columns={columns(me?.company.today ?? '')}
+            rows={data.rows}
+            keyOf={({ id }) => id}
+            selected={selected}
+            select={setSelected}
+            open={({ id }) => void navigate(`/inbound/orders/${id}`)}
+            empty="No purchase order here. Write one with New order, or take it from Planning."
+          />
         ) : (
           <Waiting error={error} />
         )}
@@ -63,7 +86,10 @@ export function PurchasesPage() {
         </p>
       </div>
       {row ? <PurchasePeek id={row.id} /> : <span />}
-      <BottomBar hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''} next={{ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') }}>
+      <BottomBar
+        hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''}
+        next={{ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') }}
+      >
         <Link className="button" to="/inbound/orders/new">
           New order
         </Link>
@@ -85,7 +111,12 @@ const columns = (today: string): Column<PurchaseRow>[] => [
 
 function PurchasePeek({ id }: { id: number }) {
   const { data, error } = usePurchaseQuery({ params: { id } });
-  if (!data || data.id !== id) return <aside className="card"><Waiting error={error} /></aside>;
+  if (!data || data.id !== id)
+    return (
+      <aside className="card">
+        <Waiting error={error} />
+      </aside>
+    );
   return (
     <aside className="card" aria-label={`About ${data.number}`}>
       <h2>

@@ -13,4 +13,13 @@ const inbound = api.injectEndpoints({
     receive: write(build, contract.receive),
   }),
 });
-export const { usePurchasesQuery, usePurchaseQuery, useDeskQuery, useCreatePurchaseMutation, useEditPurchaseMutation, useDecidePurchaseMutation, useForeseeReceiptQuery, useReceiveMutation } = inbound;
+export const {
+  usePurchasesQuery,
+  usePurchaseQuery,
+  useDeskQuery,
+  useCreatePurchaseMutation,
+  useEditPurchaseMutation,
+  useDecidePurchaseMutation,
+  useForeseeReceiptQuery,
+  useReceiveMutation,
+} = inbound;

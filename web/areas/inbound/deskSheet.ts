@@ -5,7 +5,8 @@ import type { DeskLine } from '@larder/contract/inbound';
 /** What was scanned or typed so far: how many of each open line, and into which bin. */
 export type Counted = Record<number, { quantity: string; binId: number | null }>;
 
-export type ScanResult = { outcome: 'counted'; counted: Counted; said: string } | { outcome: 'over'; itemId: number; said: string } | { outcome: 'unknown' | 'several'; said: string };
+export type ScanResult =
+  { outcome: 'counted'; counted: Counted; said: string } | { outcome: 'over'; itemId: number; said: string } | { outcome: 'unknown' | 'several'; said: string };
 
 const openLine = (line: DeskLine): OpenLine => ({ ...line, outstanding: decimal(line.outstanding) });
 
@@ -23,7 +24,8 @@ export function scan(lines: readonly DeskLine[], counted: Counted, chosen: reado
   if (items.length === 0) return { outcome: 'unknown', said: `${code} is on no open order.` };
   const itemId = settleCode(items, lines.map(openLine), chosen);
   const line = fits.find((one) => one.itemId === itemId);
-  if (itemId === null || !line) return { outcome: 'several', said: `${code} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
+  if (itemId === null || !line)
+    return { outcome: 'several', said: `${code} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
   const { taken, over } = matchReceipt(stillOpen(lines, counted), itemId, decimal(many), chosen);
   if (over.gt(zero)) {
     const inChosen = chosen.length === 0 || lines.some((one) => one.itemId === itemId && chosen.includes(one.orderId));
@@ -32,7 +34,12 @@ export function scan(lines: readonly DeskLine[], counted: Counted, chosen: reado
   const next = { ...counted };
   for (const { lineId, quantity } of taken) {
     const at = lines.find((one) => one.lineId === lineId) as DeskLine;
-    next[lineId] = { binId: next[lineId]?.binId ?? at.binId, quantity: decimal(next[lineId]?.quantity || 0).plus(quantity).toFixed() };
+    next[lineId] = {
+      binId: next[lineId]?.binId ?? at.binId,
+      quantity: decimal(next[lineId]?.quantity || 0)
+        .plus(quantity)
+        .toFixed(),
+    };
   }
   return { outcome: 'counted', counted: next, said: `${many} × ${line.sku} ${line.name}` };
 }
@@ -41,5 +48,13 @@ export function scan(lines: readonly DeskLine[], counted: Counted, chosen: reado
 export function takeExtra(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], itemId: number): Counted {
   const at = lines.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).at(-1);
   if (!at) return counted;
-  return { ...counted, [at.lineId]: { binId: counted[at.lineId]?.binId ?? at.binId, quantity: decimal(counted[at.lineId]?.quantity || 0).plus(1).toFixed() } };
+  return {
+    ...counted,
+    [at.lineId]: {
+      binId: counted[at.lineId]?.binId ?? at.binId,
+      quantity: decimal(counted[at.lineId]?.quantity || 0)
+        .plus(1)
+        .toFixed(),
+    },
+  };
 }

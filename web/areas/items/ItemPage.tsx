@@ -5,6 +5,7 @@ import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { Choice, Field } from '../../kit/Field';
+import { price } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
@@ -21,12 +22,40 @@ export function ItemPage() {
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New item' : (data?.sku ?? 'Item'));
   if (!reference || (!isNew && !data)) return <Waiting error={error} />;
-  return <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} unitId={reference.units[0]?.id ?? 0} taxCodeId={reference.taxes[0]?.id ?? null} />;
+  return (
+    <ItemSheet
+      key={`${id} ${data?.version ?? 0}`}
+      item={isNew ? null : (data as Item)}
+      unitId={reference.units[0]?.id ?? 0}
+      taxCodeId={reference.taxes[0]?.id ?? null}
+    />
+  );
 }
 
 function formOf(item: Item | null, unitId: number, taxCodeId: number | null): ItemForm {
-  if (!item) return { sku: '', name: '', description: '', categoryId: null, unitId, brand: '', salesPrice: null, purchasePrice: null, taxCodeId, barcodes: [], suppliers: [], policies: [] };
-  return { ...item, suppliers: item.suppliers.map(({ supplier: _name, ...row }) => row), policies: item.policies.map(({ bin: _bin, ...row }) => row) };
+  if (!item)
+    return {
+      sku: '',
+      name: '',
+      description: '',
+      categoryId: null,
+      unitId,
+      brand: '',
+      salesPrice: null,
+      purchasePrice: null,
+      taxCodeId,
+      barcodes: [],
+      suppliers: [],
+      policies: [],
+    };
+  const padded = (value: string | null) => (value === null ? null : price(value).replace(/\u2009/g, ''));
+  return {
+    ...item,
+    salesPrice: padded(item.salesPrice),
+    purchasePrice: padded(item.purchasePrice),
+    suppliers: item.suppliers.map(({ supplier: _name, ...row }) => row),
+    policies: item.policies.map(({ bin: _bin, ...row }) => row),
+  };
 }
 
 function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: number; taxCodeId: number | null }) {
@@ -62,26 +91,65 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
         <div className="head" style={{ margin: 0 }}>
           <h1>{item ? item.name : 'New item'}</h1>
           {item ? <span className="code quiet">{item.sku}</span> : null}
-          {saved ? <span role="status" className="here">Saved</span> : null}
+          {saved ? (
+            <span role="status" className="here">
+              Saved
+            </span>
+          ) : null}
         </div>
         <Refused error={refused} />
         <section className="card pad fields" aria-label="Facts">
           <Field label="SKU" value={form.sku} onChange={(sku) => put({ sku })} error={errorAt('sku')} autoFocus={!item} />
           <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} />
-          <Choice label="Category" value={String(form.categoryId ?? '')} none="None" onChange={(value) => put({ categoryId: Number(value) || null })} options={options(reference?.categories)} />
-          <Choice label="Unit" value={String(form.unitId)} onChange={(value) => put({ unitId: Number(value) })} options={options(reference?.units)} error={errorAt('unitId')} />
+          <Choice
+            label="Category"
+            value={String(form.categoryId ?? '')}
+            none="None"
+            onChange={(value) => put({ categoryId: Number(value) || null })}
+            options={options(reference?.categories)}
+          />
+          <Choice
+            label="Unit"
+            value={String(form.unitId)}
+            onChange={(value) => put({ unitId: Number(value) })}
+            options={options(reference?.units)}
+            error={errorAt('unitId')}
+          />
           <Field label="Barcodes" value={barcodes} onChange={setBarcodes} error={errorAt('barcodes')} placeholder="several apart by commas" />
           <Field label="Brand" value={form.brand} onChange={(brand) => put({ brand })} error={errorAt('brand')} />
-          <Field label="Sales price" value={form.salesPrice ?? ''} onChange={(value) => put({ salesPrice: value.trim() === '' ? null : value })} error={errorAt('salesPrice')} />
-          <Field label="Purchase price" value={form.purchasePrice ?? ''} onChange={(value) => put({ purchasePrice: value.trim() === '' ? null : value })} error={errorAt('purchasePrice')} />
-          <Choice label="Tax" value={String(form.taxCodeId ?? '')} none="None" onChange={(value) => put({ taxCodeId: Number(value) || null })} options={options(reference?.taxes)} />
+          <Field
+            label="Sales price"
+            value={form.salesPrice ?? ''}
+            onChange={(value) => put({ salesPrice: value.trim() === '' ? null : value })}
+            error={errorAt('salesPrice')}
+          />
+          <Field
+            label="Purchase price"
+            value={form.purchasePrice ?? ''}
+            onChange={(value) => put({ purchasePrice: value.trim() === '' ? null : value })}
+            error={errorAt('purchasePrice')}
+          />
+          <Choice
+            label="Tax"
+            value={String(form.taxCodeId ?? '')}
+            none="None"
+            onChange={(value) => put({ taxCodeId: Number(value) || null })}
+            options={options(reference?.taxes)}
+          />
           <Choice label="Tracking" value="none" onChange={() => undefined} options={[{ value: 'none', label: 'None' }]} disabled />
         </section>
         <SupplierSheet rows={form.suppliers} change={(suppliers) => put({ suppliers })} errorAt={errorAt} />
         <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} />
       </div>
-      {item ? <StockPeek itemId={item.id} siteId={siteId} /> : <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>}
-      <BottomBar hint={item ? '' : 'SKU, name and unit are enough to begin with'} next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: creating.isLoading || editing.isLoading }} />
+      {item ? (
+        <StockPeek itemId={item.id} siteId={siteId} />
+      ) : (
+        <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
+      )}
+      <BottomBar
+        hint={item ? '' : 'SKU, name and unit are enough to begin with'}
+        next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: creating.isLoading || editing.isLoading }}
+      />
     </div>
   );
 }

@@ -34,11 +34,14 @@ export function ItemsPage() {
   const { data: reference } = useReferenceQuery({});
   const put = (name: string, value: string) => {
     setSelected(0);
-    setSearch((now) => {
-      if (value) now.set(name, value);
-      else now.delete(name);
-      return now;
-    }, { replace: true });
+    setSearch(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   };
   const sort = itemSorts.find((one) => one === search.get('sort')) ?? 'sku';
   const direction = search.get('direction') === 'down' ? 'down' : 'up';
@@ -53,7 +56,15 @@ export function ItemsPage() {
         <div className="head">
           <h1>Items</h1>
           <span className="side">
-            <input className="plain" type="search" aria-label="Find items" placeholder="Words in any order, SKU or barcode" style={{ width: 260 }} value={search.get('q') ?? ''} onChange={(event) => put('q', event.target.value)} />
+            <input
+              className="plain"
+              type="search"
+              aria-label="Find items"
+              placeholder="Words in any order, SKU or barcode"
+              style={{ width: 260 }}
+              value={search.get('q') ?? ''}
+              onChange={(event) => put('q', event.target.value)}
+            />
             <select className="plain" aria-label="Category" value={search.get('category') ?? ''} onChange={(event) => put('category', event.target.value)}>
               <option value="">All categories</option>
               {reference?.categories.map(({ id, name }) => (
@@ -65,7 +76,21 @@ export function ItemsPage() {
           </span>
         </div>
         {data ? (
-          <ListTable label="Items" columns={columns} rows={data.rows} keyOf={({ id }) => id} selected={selected} select={setSelected} open={({ id }) => void navigate(`/items/${id}`)} sort={{ key: sort, direction, change: (key) => (key === sort ? put('direction', direction === 'up' ? 'down' : 'up') : put('sort', key)) }} empty={<>Nothing fits. <Link to="/items/new">Set up an item</Link></>} />
+          <ListTable
+            label="Items"
+            columns={columns}
+            rows={data.rows}
+            keyOf={({ id }) => id}
+            selected={selected}
+            select={setSelected}
+            open={({ id }) => void navigate(`/items/${id}`)}
+            sort={{ key: sort, direction, change: (key) => (key === sort ? put('direction', direction === 'up' ? 'down' : 'up') : put('sort', key)) }}
+            empty={
+              <>
+                Nothing fits. <Link to="/items/new">Set up an item</Link>
+              </>
+            }
+          />
         ) : (
           <Waiting error={error} />
         )}
@@ -74,7 +99,10 @@ export function ItemsPage() {
         </p>
       </div>
       {row ? <StockPeek itemId={row.id} siteId={siteId} /> : <span />}
-      <BottomBar hint={data ? `${count(data.rows.length, 'item')} shown; arrow keys move, Enter opens` : ''} next={{ label: 'Set up an item', run: () => void navigate('/items/new') }}>
+      <BottomBar
+        hint={data ? `${count(data.rows.length, 'item')} shown; arrow keys move, Enter opens` : ''}
+        next={{ label: 'Set up an item', run: () => void navigate('/items/new') }}
+      >
         {row ? (
           <Link className="button" to={`/items/${row.id}`}>
             Open {row.sku}

@@ -21,14 +21,31 @@ export function PolicySheet({ rows, change, errorAt }: PolicySheetProps) {
         {(reference?.sites ?? []).map((site) => {
           const index = rows.findIndex(({ siteId }) => siteId === site.id);
           const row = rows[index] ?? { siteId: site.id, binId: null, reorderPoint: null, orderUpTo: null };
-          const put = (part: Partial<Policy>) => change(index < 0 ? [...rows, { ...row, ...part }] : rows.map((one, at) => (at === index ? { ...one, ...part } : one)));
+          const put = (part: Partial<Policy>) =>
+            change(index < 0 ? [...rows, { ...row, ...part }] : rows.map((one, at) => (at === index ? { ...one, ...part } : one)));
           const text = (value: string) => (value.trim() === '' ? null : value.trim());
           return (
             <div key={site.id} className="fields" style={{ gridTemplateColumns: 'minmax(110px, 1fr) minmax(130px, 1fr) 1fr 1fr', alignItems: 'end' }}>
               <b style={{ paddingBottom: 8 }}>{site.name}</b>
-              <Choice label="Default bin" value={String(row.binId ?? '')} none="None" onChange={(value) => put({ binId: Number(value) || null })} options={(bins?.rows ?? []).filter((bin) => bin.siteId === site.id && !bin.unplaced).map((bin) => ({ value: String(bin.id), label: bin.code }))} />
-              <Field label="Reorder point" value={row.reorderPoint ?? ''} onChange={(value) => put({ reorderPoint: text(value) })} error={index < 0 ? undefined : errorAt(`policies.${index}.reorderPoint`)} />
-              <Field label="Order up to" value={row.orderUpTo ?? ''} onChange={(value) => put({ orderUpTo: text(value) })} error={index < 0 ? undefined : errorAt(`policies.${index}.orderUpTo`)} />
+              <Choice
+                label="Default bin"
+                value={String(row.binId ?? '')}
+                none="None"
+                onChange={(value) => put({ binId: Number(value) || null })}
+                options={(bins?.rows ?? []).filter((bin) => bin.siteId === site.id && !bin.unplaced).map((bin) => ({ value: String(bin.id), label: bin.code }))}
+              />
+              <Field
+                label="Reorder point"
+                value={row.reorderPoint ?? ''}
+                onChange={(value) => put({ reorderPoint: text(value) })}
+                error={index < 0 ? undefined : errorAt(`policies.${index}.reorderPoint`)}
+              />
+              <Field
+                label="Order up to"
+                value={row.orderUpTo ?? ''}
+                onChange={(value) => put({ orderUpTo: text(value) })}
+                error={index < 0 ? undefined : errorAt(`policies.${index}.orderUpTo`)}
+              />
             </div>
           );
         })}

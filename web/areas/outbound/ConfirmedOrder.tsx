@@ -27,7 +27,10 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
         <span className="side">
           {order.open ? (
             <span className={order.late ? 'late' : ''}>
-              Ship by <b>{due(order.shipBy, today)}, {shortDay(order.shipBy, today)}</b>
+              Ship by{' '}
+              <b>
+                {due(order.shipBy, today)}, {shortDay(order.shipBy, today)}
+              </b>
             </span>
           ) : (
             order.state
@@ -45,13 +48,21 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
 function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mode: Mode) => void }) {
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   const rows = list?.rows ?? [];
-  const { currentData, error } = useForeseePickQuery({ body: { orderId: order.id, lines: rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take })), shortReason: '' } }, { skip: rows.length === 0 });
+  const { currentData, error } = useForeseePickQuery(
+    { body: { orderId: order.id, lines: rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take })), shortReason: '' } },
+    { skip: rows.length === 0 },
+  );
   const [end, ending] = useEndSaleMutation();
   const waiting = order.lines.filter((line) => Number(line.picked) > Number(line.dispatched));
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
-  const next = waiting.length > 0 && pickable === 0 ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') } : pickable > 0 ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') } : undefined;
+  const next =
+    waiting.length > 0 && pickable === 0
+      ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
+      : pickable > 0
+        ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
+        : undefined;
   return (
     <div className="split">
       <div>
@@ -86,7 +97,13 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
                     <td className="number">{quantity(line.dispatched, true)}</td>
                     <td className="number wide-only">{price(line.price)}</td>
                     <td className="number wide-only">{money(line.amount)}</td>
-                    <td>{left > 0 && order.open ? <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} /> : <small className="quiet">{Number(line.dispatched) >= Number(line.quantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>}</td>
+                    <td>
+                      {left > 0 && order.open ? (
+                        <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
+                      ) : (
+                        <small className="quiet">{Number(line.dispatched) >= Number(line.quantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
+                      )}
+                    </td>
                   </tr>
                 );
               })}
@@ -101,7 +118,10 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
             Tax <b>{money(order.tax)}</b>
           </span>
           <span>
-            Total <b>{money((Number(order.amount) + Number(order.tax)).toFixed(2))} {order.currency}</b>
+            Total{' '}
+            <b>
+              {money((Number(order.amount) + Number(order.tax)).toFixed(2))} {order.currency}
+            </b>
           </span>
         </p>
         {Number(order.dispatched) > 0 ? (
@@ -124,7 +144,12 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
       </div>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
         {order.open && waiting.length === 0 ? (
-          <button type="button" className="button" disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}>
+          <button
+            type="button"
+            className="button"
+            disabled={ending.isLoading}
+            onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}
+          >
             {decision === 'close' ? 'Close short' : `Cancel ${order.number}`}
           </button>
         ) : null}

@@ -47,7 +47,15 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
                   </td>
                   <td className="number">{quantity(onBench(line))}</td>
                   <td className="number">
-                    <input className="plain number" style={{ width: 84 }} inputMode="decimal" aria-label={`Dispatch of ${line.sku}`} value={typed[line.id] ?? onBench(line)} onChange={(event) => setTyped({ ...typed, [line.id]: event.target.value })} onFocus={(event) => event.target.select()} />
+                    <input
+                      className="plain number"
+                      style={{ width: 84 }}
+                      inputMode="decimal"
+                      aria-label={`Dispatch of ${line.sku}`}
+                      value={typed[line.id] ?? onBench(line)}
+                      onChange={(event) => setTyped({ ...typed, [line.id]: event.target.value })}
+                      onFocus={(event) => event.target.select()}
+                    />
                   </td>
                 </tr>
               ))}
@@ -55,8 +63,16 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
           </table>
         </div>
       </div>
-      <EffectPanel title="What dispatching will change" effects={asked.lines.length > 0 ? currentData?.effects : undefined} error={asked.lines.length > 0 ? error : undefined} idle="Nothing goes out yet." />
-      <BottomBar hint="What stays on the bench can go with the next parcel" next={{ label: `Dispatch ${count(lines.length, 'line')} to ${order.customer}`, run: () => void post(), disabled: lines.length === 0 || isLoading }}>
+      <EffectPanel
+        title="What dispatching will change"
+        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+        error={asked.lines.length > 0 ? error : undefined}
+        idle="Nothing goes out yet."
+      />
+      <BottomBar
+        hint="What stays on the bench can go with the next parcel"
+        next={{ label: `Dispatch ${count(lines.length, 'line')} to ${order.customer}`, run: () => void post(), disabled: lines.length === 0 || isLoading }}
+      >
         <button type="button" className="button" onClick={done}>
           Back to the order
         </button>

@@ -30,7 +30,13 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   useScan((code) => {
     const fits = rows.filter((row) => row.codes.some((one) => one.toLowerCase() === code.toLowerCase()));
     const row = fits.find((one) => Number(scanned === null ? 0 : picked(one)) < Number(one.take));
-    if (row) setTyped({ ...typed, [key(row)]: decimal(scanned === null ? 0 : picked(row)).plus(1).toFixed() });
+    if (row)
+      setTyped({
+        ...typed,
+        [key(row)]: decimal(scanned === null ? 0 : picked(row))
+          .plus(1)
+          .toFixed(),
+      });
     setScanned(row ? `1 × ${row.sku} from ${row.bin}` : fits[0] ? `${fits[0].sku} is all picked.` : `${code} is not on this pick list.`);
     return true;
   });
@@ -66,12 +72,26 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
                   <td>
                     <span className="code">{row.sku}</span>
                     <span className="name">{row.name}</span>
-                    {problem?.errors.filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => line.lineId === row.lineId && line.binId === row.binId)}.`)).map(({ sentence }) => <small key={sentence} className="late">{sentence}</small>)}
+                    {problem?.errors
+                      .filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => line.lineId === row.lineId && line.binId === row.binId)}.`))
+                      .map(({ sentence }) => (
+                        <small key={sentence} className="late">
+                          {sentence}
+                        </small>
+                      ))}
                   </td>
                   <td className="number quiet">{quantity(row.inBin)}</td>
                   <td className="number strong">{quantity(row.take)}</td>
                   <td className="number">
-                    <input className="plain number" style={{ width: 84 }} inputMode="decimal" aria-label={`Picked of ${row.sku} from ${row.bin}`} value={picked(row)} onChange={(event) => setTyped({ ...typed, [key(row)]: event.target.value })} onFocus={(event) => event.target.select()} />
+                    <input
+                      className="plain number"
+                      style={{ width: 84 }}
+                      inputMode="decimal"
+                      aria-label={`Picked of ${row.sku} from ${row.bin}`}
+                      value={picked(row)}
+                      onChange={(event) => setTyped({ ...typed, [key(row)]: event.target.value })}
+                      onFocus={(event) => event.target.select()}
+                    />
                   </td>
                 </tr>
               ))}
@@ -85,8 +105,16 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
         ))}
         {isShort ? <Field label="Why fewer than asked" value={shortReason} onChange={setShortReason} placeholder="such as: two were cracked" /> : null}
       </div>
-      <EffectPanel title="What picking will change" effects={asked.lines.length > 0 ? currentData?.effects : undefined} error={asked.lines.length > 0 ? foreseen : undefined} idle="Nothing is picked yet." />
-      <BottomBar hint="Scan each piece, or type what you took" next={{ label: `Put ${count(lines.length, 'line')} on the bench`, run: () => void post(), disabled: lines.length === 0 || isLoading }}>
+      <EffectPanel
+        title="What picking will change"
+        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+        error={asked.lines.length > 0 ? foreseen : undefined}
+        idle="Nothing is picked yet."
+      />
+      <BottomBar
+        hint="Scan each piece, or type what you took"
+        next={{ label: `Put ${count(lines.length, 'line')} on the bench`, run: () => void post(), disabled: lines.length === 0 || isLoading }}
+      >
         <button type="button" className="button" onClick={done}>
           Back to the order
         </button>

@@ -44,7 +44,13 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const problem = problemOf(refused);
   const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
   const busy = creating.isLoading || editing.isLoading || confirming.isLoading;
-  const body = { customerId: customerId ?? 0, siteId, shipBy, note, lines: lines.map(({ itemId, quantity, price: each }) => ({ itemId, quantity: quantity.trim(), price: each.trim() })) };
+  const body = {
+    customerId: customerId ?? 0,
+    siteId,
+    shipBy,
+    note,
+    lines: lines.map(({ itemId, quantity, price: each }) => ({ itemId, quantity: quantity.trim(), price: each.trim() })),
+  };
 
   const save = async (): Promise<SalesOrder | null> => {
     const result = order ? await edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : await create({ body });
@@ -69,9 +75,28 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Quote">
-        <Picker label="Customer" options={customers?.rows ?? []} value={customerId} onChange={setCustomerId} error={customerId === null ? errorAt('customerId') && 'Choose the customer.' : errorAt('customerId')} autoFocus={!order} />
-        <Choice label="From" value={String(siteId)} onChange={(value) => setSiteId(Number(value))} options={sites.map(({ id, name }) => ({ value: String(id), label: name }))} error={errorAt('siteId')} />
-        <DayField label="Ship by" value={shipBy} today={today} onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))} error={errorAt('shipBy')} />
+        <Picker
+          label="Customer"
+          options={customers?.rows ?? []}
+          value={customerId}
+          onChange={setCustomerId}
+          error={customerId === null ? errorAt('customerId') && 'Choose the customer.' : errorAt('customerId')}
+          autoFocus={!order}
+        />
+        <Choice
+          label="From"
+          value={String(siteId)}
+          onChange={(value) => setSiteId(Number(value))}
+          options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
+          error={errorAt('siteId')}
+        />
+        <DayField
+          label="Ship by"
+          value={shipBy}
+          today={today}
+          onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))}
+          error={errorAt('shipBy')}
+        />
         <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
       </section>
       <LineSheet
@@ -82,11 +107,26 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
       />
       <p className="totals">
-        Goods <b>{money(total.toFixed(2))} {currency}</b>
+        Goods{' '}
+        <b>
+          {money(total.toFixed(2))} {currency}
+        </b>
       </p>
-      <BottomBar hint="Enter takes a line; Ctrl Enter confirms and reserves" next={{ label: `Confirm ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`, run: () => void confirmIt(), disabled: busy || lines.length === 0 }}>
+      <BottomBar
+        hint="Enter takes a line; Ctrl Enter confirms and reserves"
+        next={{
+          label: `Confirm ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
+          run: () => void confirmIt(),
+          disabled: busy || lines.length === 0,
+        }}
+      >
         {order ? (
-          <button type="button" className="button" disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
+          <button
+            type="button"
+            className="button"
+            disabled={ending.isLoading}
+            onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}
+          >
             Cancel quote
           </button>
         ) : null}

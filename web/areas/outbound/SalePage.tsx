@@ -18,5 +18,14 @@ export function SalePage() {
   useTitle(isNew ? 'New quote' : (data?.number ?? 'Sales order'));
   if (!me || !reference || (!isNew && !data)) return <Waiting error={error} />;
   if (data && !isNew && !data.canEdit) return <ConfirmedOrder order={data} today={me.company.today} />;
-  return <Quote key={`${id} ${data?.version ?? 0}`} order={isNew ? null : (data as SalesOrder)} today={me.company.today} currency={me.company.currency} sites={reference.sites} shipDays={reference.shipDays} />;
+  return (
+    <Quote
+      key={`${id} ${data?.version ?? 0}`}
+      order={isNew ? null : (data as SalesOrder)}
+      today={me.company.today}
+      currency={me.company.currency}
+      sites={reference.sites}
+      shipDays={reference.shipDays}
+    />
+  );
 }

@@ -14,7 +14,11 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useSaleQuery, useSalesQuery } from './api';
 
-const shows = [['open', 'To go out'], ['quotes', 'Quotes'], ['all', 'All']] as const;
+const shows = [
+  ['open', 'To go out'],
+  ['quotes', 'Quotes'],
+  ['all', 'All'],
+] as const;
 
 export function SalesPage() {
   useTitle('Outbound');
@@ -29,11 +33,14 @@ export function SalesPage() {
   const { data, error } = useSalesQuery({ query: { show, q, siteId, cursor: pages.cursor, limit: 50 } });
   const put = (name: string, value: string) => {
     setSelected(0);
-    setSearch((now) => {
-      if (value) now.set(name, value);
-      else now.delete(name);
-      return now;
-    }, { replace: true });
+    setSearch(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   };
   const row = data?.rows[selected];
   return (
@@ -42,7 +49,14 @@ export function SalesPage() {
         <div className="head">
           <h1>Outbound</h1>
           <span className="side">
-            <input className="plain" type="search" aria-label="Find sales orders" placeholder="Number or customer" value={search.get('q') ?? ''} onChange={(event) => put('q', event.target.value)} />
+            <input
+              className="plain"
+              type="search"
+              aria-label="Find sales orders"
+              placeholder="Number or customer"
+              value={search.get('q') ?? ''}
+              onChange={(event) => put('q', event.target.value)}
+            />
             <span className="tabs">
               {shows.map(([key, label]) => (
                 <button key={key} type="button" aria-pressed={show === key} onClick={() => put('show', key)}>
@@ -53,7 +67,16 @@ export function SalesPage() {
           </span>
         </div>
         {data ? (
-          <ListTable label="Sales orders" columns={columns(me?.company.today ?? '')} rows={data.rows} keyOf={({ id }) => id} selected={selected} select={setSelected} open={({ id }) => void navigate(`/outbound/orders/${id}`)} empty="No order here. Write a quote with New quote, and confirm it." />
+          <ListTable
+            label="Sales orders"
+            columns={columns(me?.company.today ?? '')}
+            rows={data.rows}
+            keyOf={({ id }) => id}
+            selected={selected}
+            select={setSelected}
+            open={({ id }) => void navigate(`/outbound/orders/${id}`)}
+            empty="No order here. Write a quote with New quote, and confirm it."
+          />
         ) : (
           <Waiting error={error} />
         )}
@@ -62,7 +85,10 @@ export function SalesPage() {
         </p>
       </div>
       {row ? <SalePeek id={row.id} /> : <span />}
-      <BottomBar hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''} next={row ? { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) } : undefined}>
+      <BottomBar
+        hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''}
+        next={row ? { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) } : undefined}
+      >
         <Link className="button" to="/outbound/orders/new">
           New quote
         </Link>
@@ -84,7 +110,12 @@ const columns = (today: string): Column<SalesRow>[] => [
 
 function SalePeek({ id }: { id: number }) {
   const { data, error } = useSaleQuery({ params: { id } });
-  if (!data || data.id !== id) return <aside className="card"><Waiting error={error} /></aside>;
+  if (!data || data.id !== id)
+    return (
+      <aside className="card">
+        <Waiting error={error} />
+      </aside>
+    );
   return (
     <aside className="card" aria-label={`About ${data.number}`}>
       <h2>

@@ -19,6 +19,17 @@ const outbound = api.injectEndpoints({
   }),
 });
 export const {
-  useSalesQuery, useSaleQuery, useAvailabilityQuery, usePickListQuery, useCreateSaleMutation, useEditSaleMutation, useForeseeConfirmQuery, useConfirmSaleMutation, useEndSaleMutation, useForeseePickQuery, usePickMutation,
-  useForeseeDispatchQuery, useDispatchMutation,
+  useSalesQuery,
+  useSaleQuery,
+  useAvailabilityQuery,
+  usePickListQuery,
+  useCreateSaleMutation,
+  useEditSaleMutation,
+  useForeseeConfirmQuery,
+  useConfirmSaleMutation,
+  useEndSaleMutation,
+  useForeseePickQuery,
+  usePickMutation,
+  useForeseeDispatchQuery,
+  useDispatchMutation,
 } = outbound;

@@ -30,7 +30,12 @@ export function TopUpPage() {
     setChosen(next);
   };
   const post = async () => {
-    const result = await order({ body: { rows: rows.map((row) => ({ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId as number, quantity: many(row).trim() })), place: false } });
+    const result = await order({
+      body: {
+        rows: rows.map((row) => ({ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId as number, quantity: many(row).trim() })),
+        place: false,
+      },
+    });
     if (!result.error) setChosen(new Set());
   };
   return (
@@ -50,7 +55,9 @@ export function TopUpPage() {
         </p>
       ) : null}
       <Refused error={refused} />
-      {data.rows.length === 0 ? <p className="card state">Nothing needs topping up. Items show here the moment their stock, with what is on order, falls to the reorder point.</p> : null}
+      {data.rows.length === 0 ? (
+        <p className="card state">Nothing needs topping up. Items show here the moment their stock, with what is on order, falls to the reorder point.</p>
+      ) : null}
       {suppliers.map((supplierId) => {
         const group = data.rows.filter((row) => row.supplierId === supplierId);
         const keys = group.map(keyOf);
@@ -58,7 +65,13 @@ export function TopUpPage() {
           <section key={supplierId ?? 0} className="card" aria-label={group[0]?.supplier ?? 'No supplier'}>
             <h2>
               <label>
-                <input type="checkbox" disabled={supplierId === null} checked={keys.every((key) => chosen.has(key))} onChange={(event) => toggle(keys, event.target.checked)} /> {group[0]?.supplier ?? 'No supplier yet: give the item one first'}
+                <input
+                  type="checkbox"
+                  disabled={supplierId === null}
+                  checked={keys.every((key) => chosen.has(key))}
+                  onChange={(event) => toggle(keys, event.target.checked)}
+                />{' '}
+                {group[0]?.supplier ?? 'No supplier yet: give the item one first'}
               </label>
               <span>{money(sum(group.map((row) => decimal(row.amount ?? 0))).toFixed(2))}</span>
             </h2>
@@ -67,7 +80,13 @@ export function TopUpPage() {
                 {group.map((row) => (
                   <tr key={keyOf(row)}>
                     <td style={{ width: 36 }}>
-                      <input type="checkbox" disabled={row.supplierId === null} aria-label={`Choose ${row.sku} for ${row.site}`} checked={chosen.has(keyOf(row))} onChange={(event) => toggle([keyOf(row)], event.target.checked)} />
+                      <input
+                        type="checkbox"
+                        disabled={row.supplierId === null}
+                        aria-label={`Choose ${row.sku} for ${row.site}`}
+                        checked={chosen.has(keyOf(row))}
+                        onChange={(event) => toggle([keyOf(row)], event.target.checked)}
+                      />
                     </td>
                     <td style={{ width: 40 }}>
                       <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} size={26} />
@@ -81,7 +100,14 @@ export function TopUpPage() {
                       </small>
                     </td>
                     <td className="number">
-                      <input className="plain number" style={{ width: 84, height: 32 }} inputMode="decimal" aria-label={`Order of ${row.sku} for ${row.site}`} value={many(row)} onChange={(event) => setTyped({ ...typed, [keyOf(row)]: event.target.value })} />
+                      <input
+                        className="plain number"
+                        style={{ width: 84, height: 32 }}
+                        inputMode="decimal"
+                        aria-label={`Order of ${row.sku} for ${row.site}`}
+                        value={many(row)}
+                        onChange={(event) => setTyped({ ...typed, [keyOf(row)]: event.target.value })}
+                      />
                     </td>
                     <td className="number" style={{ width: 100 }}>
                       {row.amount === null ? '' : money(row.amount)}
@@ -93,7 +119,10 @@ export function TopUpPage() {
           </section>
         );
       })}
-      <BottomBar hint="Chosen rows become drafts, one for each supplier and site" next={{ label: `Order ${count(rows.length, 'proposal')}`, run: () => void post(), disabled: rows.length === 0 || isLoading }} />
+      <BottomBar
+        hint="Chosen rows become drafts, one for each supplier and site"
+        next={{ label: `Order ${count(rows.length, 'proposal')}`, run: () => void post(), disabled: rows.length === 0 || isLoading }}
+      />
     </div>
   );
 }

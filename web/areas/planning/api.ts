@@ -1,5 +1,7 @@
 import * as contract from '@larder/contract/planning';
 import { api, read, write } from '../../app/api';
 
-const planning = api.injectEndpoints({ endpoints: (build) => ({ today: read(build, contract.today), topUp: read(build, contract.topUpList), orderTopUp: write(build, contract.orderTopUp) }) });
+const planning = api.injectEndpoints({
+  endpoints: (build) => ({ today: read(build, contract.today), topUp: read(build, contract.topUpList), orderTopUp: write(build, contract.orderTopUp) }),
+});
 export const { useTodayQuery, useTopUpQuery, useOrderTopUpMutation } = planning;

@@ -4,7 +4,15 @@ import { BottomBar } from '../../kit/BottomBar';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useTitle } from '../../kit/title';
-import { useBinsQuery, useCreateBinsMutation, useCreateCategoryMutation, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
+import {
+  useBinsQuery,
+  useCreateBinsMutation,
+  useCreateCategoryMutation,
+  useCreatePartyMutation,
+  useCreateSiteMutation,
+  usePartiesQuery,
+  useReferenceQuery,
+} from './api';
 
 /** Sites and their bins, suppliers and customers, categories. */
 export function SetupPage() {
@@ -45,7 +53,8 @@ function Sites() {
       <div className="pad stack">
         {reference?.sites.map((one) => (
           <p key={one.id}>
-            <b>{one.name}</b> <span className="code quiet">{one.code}</span>, {count((bins?.rows ?? []).filter((bin) => bin.siteId === one.id && !bin.unplaced).length, 'bin')}
+            <b>{one.name}</b> <span className="code quiet">{one.code}</span>,{' '}
+            {count((bins?.rows ?? []).filter((bin) => bin.siteId === one.id && !bin.unplaced).length, 'bin')}
           </p>
         ))}
         {reference?.sites.length === 0 ? <p className="quiet">No site yet. A site is a building or van where stock lies.</p> : null}
@@ -58,8 +67,19 @@ function Sites() {
         </button>
         {reference && reference.sites.length > 0 ? (
           <>
-            <Choice label="Bins at" value={String(at)} onChange={setSiteId} options={reference.sites.map(({ id, name }) => ({ value: String(id), label: name }))} />
-            <Field label="Codes of new bins" value={codes} onChange={setCodes} placeholder="A-01, A-02, B-01" error={binProblem ? (binProblem.errors[0]?.sentence ?? binProblem.title) : undefined} />
+            <Choice
+              label="Bins at"
+              value={String(at)}
+              onChange={setSiteId}
+              options={reference.sites.map(({ id, name }) => ({ value: String(id), label: name }))}
+            />
+            <Field
+              label="Codes of new bins"
+              value={codes}
+              onChange={setCodes}
+              placeholder="A-01, A-02, B-01"
+              error={binProblem ? (binProblem.errors[0]?.sentence ?? binProblem.title) : undefined}
+            />
             <button type="button" className="button" onClick={() => void addBins()}>
               Make the bins
             </button>
@@ -79,7 +99,14 @@ function Parties() {
   const problem = problemOf(error);
   const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
   const add = async () => {
-    const body = { name: form.name, email: form.email, address: form.address, isSupplier: form.as !== 'customer', isCustomer: form.as !== 'supplier', leadDays: Number(form.leadDays) };
+    const body = {
+      name: form.name,
+      email: form.email,
+      address: form.address,
+      isSupplier: form.as !== 'customer',
+      isCustomer: form.as !== 'supplier',
+      leadDays: Number(form.leadDays),
+    };
     if (!(await create({ body })).error) setForm(noParty);
   };
   return (
@@ -90,7 +117,16 @@ function Parties() {
       <div className="pad stack">
         <div className="fields">
           <Field label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} error={errorAt('name')} />
-          <Choice label="Is" value={form.as} onChange={(as) => setForm({ ...form, as })} options={[{ value: 'supplier', label: 'a supplier' }, { value: 'customer', label: 'a customer' }, { value: 'both', label: 'both' }]} />
+          <Choice
+            label="Is"
+            value={form.as}
+            onChange={(as) => setForm({ ...form, as })}
+            options={[
+              { value: 'supplier', label: 'a supplier' },
+              { value: 'customer', label: 'a customer' },
+              { value: 'both', label: 'both' },
+            ]}
+          />
           <Field label="Mail address" value={form.email} onChange={(email) => setForm({ ...form, email })} error={errorAt('email')} />
           <Field label="Days to deliver" value={form.leadDays} onChange={(leadDays) => setForm({ ...form, leadDays })} error={errorAt('leadDays')} />
         </div>
@@ -100,7 +136,12 @@ function Parties() {
         <div style={{ maxHeight: 320, overflow: 'auto' }}>
           {data?.rows.map((party) => (
             <p key={party.id}>
-              {party.name} <span className="quiet">{party.isSupplier ? `supplier, ${count(party.leadDays, 'day')}` : ''}{party.isSupplier && party.isCustomer ? '; ' : ''}{party.isCustomer ? 'customer' : ''}</span>
+              {party.name}{' '}
+              <span className="quiet">
+                {party.isSupplier ? `supplier, ${count(party.leadDays, 'day')}` : ''}
+                {party.isSupplier && party.isCustomer ? '; ' : ''}
+                {party.isCustomer ? 'customer' : ''}
+              </span>
             </p>
           ))}
         </div>

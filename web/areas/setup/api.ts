@@ -12,4 +12,12 @@ const setup = api.injectEndpoints({
     createCategory: write(build, contract.createCategory),
   }),
 });
-export const { useReferenceQuery, useBinsQuery, usePartiesQuery, useCreateSiteMutation, useCreateBinsMutation, useCreatePartyMutation, useCreateCategoryMutation } = setup;
+export const {
+  useReferenceQuery,
+  useBinsQuery,
+  usePartiesQuery,
+  useCreateSiteMutation,
+  useCreateBinsMutation,
+  useCreatePartyMutation,
+  useCreateCategoryMutation,
+} = setup;

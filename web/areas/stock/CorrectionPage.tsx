@@ -40,8 +40,15 @@ export function CorrectionPage() {
   const [correct, { isLoading, error: refused }] = useCorrectMutation();
   const ready = entries.filter((entry) => entry.binId !== null && isQuantity(entry.quantity));
   const body: CorrectionForm = {
-    way, reasonId: Number(reasonId), note,
-    lines: ready.map((entry) => ({ itemId: entry.itemId, binId: entry.binId as number, quantity: entry.quantity.trim(), atEntry: way === 'there-are-now' ? (entry.atEntry ?? '0') : null })),
+    way,
+    reasonId: Number(reasonId),
+    note,
+    lines: ready.map((entry) => ({
+      itemId: entry.itemId,
+      binId: entry.binId as number,
+      quantity: entry.quantity.trim(),
+      atEntry: way === 'there-are-now' ? (entry.atEntry ?? '0') : null,
+    })),
   };
   const asked = useDelayed(body, 250);
   const canForesee = asked.lines.length > 0 && asked.reasonId > 0;
@@ -74,7 +81,14 @@ export function CorrectionPage() {
           </p>
         ) : null}
         <div className="card pad fields">
-          <Choice label="Reason" value={reasonId} onChange={setReasonId} none="Choose a reason" options={(reference?.reasons ?? []).map(({ id, name }) => ({ value: String(id), label: name }))} error={problem?.errors.find(({ field }) => field === 'reasonId')?.sentence} />
+          <Choice
+            label="Reason"
+            value={reasonId}
+            onChange={setReasonId}
+            none="Choose a reason"
+            options={(reference?.reasons ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
+            error={problem?.errors.find(({ field }) => field === 'reasonId')?.sentence}
+          />
           <Field label="Note" value={note} onChange={setNote} />
         </div>
         <div className="card">
@@ -91,7 +105,14 @@ export function CorrectionPage() {
             </thead>
             <tbody>
               {entries.map((entry, index) => (
-                <EntryRow key={`${entry.itemId} ${index}`} entry={entry} way={way} change={(part) => put(index, part)} remove={() => setEntries(entries.filter((_, at) => at !== index))} error={problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence} />
+                <EntryRow
+                  key={`${entry.itemId} ${index}`}
+                  entry={entry}
+                  way={way}
+                  change={(part) => put(index, part)}
+                  remove={() => setEntries(entries.filter((_, at) => at !== index))}
+                  error={problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence}
+                />
               ))}
               <tr>
                 <td colSpan={6}>
@@ -108,8 +129,20 @@ export function CorrectionPage() {
         </div>
         <Refused error={refused} />
       </div>
-      <EffectPanel title="What this will change" effects={canForesee ? currentData?.effects : undefined} error={canForesee ? error : undefined} idle="Choose a reason, then say for each line what there is." />
-      <BottomBar hint="The difference is measured at the moment a line is entered" next={{ label: `Correct ${count(ready.length, 'line')}`, run: () => void post(), disabled: isLoading || !currentData || asked.lines.length !== ready.length || Boolean(error) }} />
+      <EffectPanel
+        title="What this will change"
+        effects={canForesee ? currentData?.effects : undefined}
+        error={canForesee ? error : undefined}
+        idle="Choose a reason, then say for each line what there is."
+      />
+      <BottomBar
+        hint="The difference is measured at the moment a line is entered"
+        next={{
+          label: `Correct ${count(ready.length, 'line')}`,
+          run: () => void post(),
+          disabled: isLoading || !currentData || asked.lines.length !== ready.length || Boolean(error),
+        }}
+      />
     </div>
   );
 }
@@ -139,7 +172,12 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
         <span className="name">{data?.name}</span>
       </td>
       <td>
-        <select className="plain" aria-label={`Bin of ${data?.sku ?? 'the line'}`} value={binId ?? ''} onChange={(event) => change({ binId: Number(event.target.value), quantity: '', atEntry: null })}>
+        <select
+          className="plain"
+          aria-label={`Bin of ${data?.sku ?? 'the line'}`}
+          value={binId ?? ''}
+          onChange={(event) => change({ binId: Number(event.target.value), quantity: '', atEntry: null })}
+        >
           {holding.map((bin) => (
             <option key={bin.binId} value={bin.binId}>
               {bin.bin} ({bin.site}): {quantity(bin.quantity)}
@@ -154,8 +192,20 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
       </td>
       <td className="number quiet">{quantity(entry.atEntry ?? held)}</td>
       <td className="number">
-        <input className="plain number" style={{ width: 90, height: 30 }} inputMode="decimal" aria-label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`} aria-invalid={error ? true : undefined} value={entry.quantity} onChange={(event) => enter(event.target.value)} />
-        {error ? <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal' }}>{error}</small> : null}
+        <input
+          className="plain number"
+          style={{ width: 90, height: 30 }}
+          inputMode="decimal"
+          aria-label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
+          aria-invalid={error ? true : undefined}
+          value={entry.quantity}
+          onChange={(event) => enter(event.target.value)}
+        />
+        {error ? (
+          <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal' }}>
+            {error}
+          </small>
+        ) : null}
       </td>
       <td className="number strong">{difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}</td>
       <td>

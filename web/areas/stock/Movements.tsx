@@ -19,7 +19,13 @@ export function Movements({ movements }: { movements: readonly MovementRef[] }) 
                   {Number(one.value) === 0 ? '' : `, ${money(one.value)}`}
                 </small>
               </td>
-              <td className="number">{one.undone ? <span className="quiet">undone</span> : one.undoes ? null : <UndoButton movementId={one.id} what={`the ${one.kind} of ${quantity(one.quantity)}`} />}</td>
+              <td className="number">
+                {one.undone ? (
+                  <span className="quiet">undone</span>
+                ) : one.undoes ? null : (
+                  <UndoButton movementId={one.id} what={`the ${one.kind} of ${quantity(one.quantity)}`} />
+                )}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -16,7 +16,13 @@ import { useStockTableQuery } from './api';
 import { StockPeek } from './StockPeek';
 
 type Sort = (typeof stockSorts)[number];
-const states = [['all', 'All'], ['in-stock', 'In stock'], ['low', 'Low'], ['short', 'Short'], ['out', 'Out']] as const;
+const states = [
+  ['all', 'All'],
+  ['in-stock', 'In stock'],
+  ['low', 'Low'],
+  ['short', 'Short'],
+  ['out', 'Out'],
+] as const;
 
 export function StockPage() {
   useTitle('Stock');
@@ -27,11 +33,14 @@ export function StockPage() {
   const { data: reference } = useReferenceQuery({});
   const put = (name: string, value: string) => {
     setSelected(0);
-    setSearch((now) => {
-      if (value) now.set(name, value);
-      else now.delete(name);
-      return now;
-    }, { replace: true });
+    setSearch(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
   };
   const sort = (stockSorts.find((one) => one === search.get('sort')) ?? 'sku') as Sort;
   const direction = search.get('direction') === 'down' ? 'down' : 'up';
@@ -51,7 +60,14 @@ export function StockPage() {
         <div className="head">
           <h1>Stock</h1>
           <span className="side">
-            <input className="plain" type="search" aria-label="Find in stock" placeholder="Words, SKU or barcode" value={search.get('q') ?? ''} onChange={(event) => put('q', event.target.value)} />
+            <input
+              className="plain"
+              type="search"
+              aria-label="Find in stock"
+              placeholder="Words, SKU or barcode"
+              value={search.get('q') ?? ''}
+              onChange={(event) => put('q', event.target.value)}
+            />
             <select className="plain" aria-label="Category" value={search.get('category') ?? ''} onChange={(event) => put('category', event.target.value)}>
               <option value="">All categories</option>
               {reference?.categories.map(({ id, name }) => (
@@ -70,7 +86,17 @@ export function StockPage() {
           </span>
         </div>
         {data ? (
-          <ListTable label="Stock" columns={columns(siteId)} rows={data.rows} keyOf={({ itemId }) => itemId} selected={selected} select={setSelected} open={({ itemId }) => void navigate(`/items/${itemId}`)} sort={{ key: sort, direction, change }} empty={isFetching ? 'One moment…' : 'Nothing fits. Take a filter off, or set up the first item under Items.'} />
+          <ListTable
+            label="Stock"
+            columns={columns(siteId)}
+            rows={data.rows}
+            keyOf={({ itemId }) => itemId}
+            selected={selected}
+            select={setSelected}
+            open={({ itemId }) => void navigate(`/items/${itemId}`)}
+            sort={{ key: sort, direction, change }}
+            empty={isFetching ? 'One moment…' : 'Nothing fits. Take a filter off, or set up the first item under Items.'}
+          />
         ) : (
           <Waiting error={error} />
         )}
@@ -79,7 +105,10 @@ export function StockPage() {
         </p>
       </div>
       {row ? <StockPeek itemId={row.itemId} siteId={siteId} /> : <span />}
-      <BottomBar hint={data ? `${count(data.rows.length, 'item')} shown${state === 'all' && !q ? '' : ', filtered'}; arrow keys move, Enter opens` : ''} next={row ? { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) } : undefined}>
+      <BottomBar
+        hint={data ? `${count(data.rows.length, 'item')} shown${state === 'all' && !q ? '' : ', filtered'}; arrow keys move, Enter opens` : ''}
+        next={row ? { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) } : undefined}
+      >
         <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
           Correct
         </Link>
@@ -102,11 +131,30 @@ const columns = (siteId: number | undefined): Column<StockRow>[] => {
         </>
       ),
     },
-    { name: 'On hand', sort: 'onHand', number: true, cell: (row) => <Link className="figure" to={trail(row, '&measure=on-hand')}>{quantity(row.onHand, true)}</Link> },
+    {
+      name: 'On hand',
+      sort: 'onHand',
+      number: true,
+      cell: (row) => (
+        <Link className="figure" to={trail(row, '&measure=on-hand')}>
+          {quantity(row.onHand, true)}
+        </Link>
+      ),
+    },
     { name: 'Reserved', sort: 'reserved', number: true, cell: (row) => <span className="quiet">{quantity(row.reserved, true)}</span> },
     { name: 'Free', sort: 'free', number: true, cell: (row) => <b>{quantity(row.free)}</b> },
     { name: 'On order', sort: 'onOrder', number: true, cell: (row) => <span className="quiet">{quantity(row.onOrder, true)}</span> },
     { name: 'Unit cost', sort: 'unitCost', number: true, wide: true, cell: (row) => price(row.unitCost) },
-    { name: 'Value', sort: 'value', number: true, wide: true, cell: (row) => <Link className="figure" to={trail(row, '')}>{money(row.value)}</Link> },
+    {
+      name: 'Value',
+      sort: 'value',
+      number: true,
+      wide: true,
+      cell: (row) => (
+        <Link className="figure" to={trail(row, '')}>
+          {money(row.value)}
+        </Link>
+      ),
+    },
   ];
 };

@@ -8,7 +8,12 @@ import { useItemStockQuery } from './api';
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
 export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number | undefined }) {
   const { data, error } = useItemStockQuery({ params: { id: itemId }, query: { siteId } });
-  if (!data || data.itemId !== itemId) return <aside className="card"><Waiting error={error} /></aside>;
+  if (!data || data.itemId !== itemId)
+    return (
+      <aside className="card">
+        <Waiting error={error} />
+      </aside>
+    );
   const total = (name: 'free' | 'onHand') => String(data.sites.reduce((sum, site) => sum + Number(site[name]), 0));
   const trail = (query: string) => `/stock/trail?item=${itemId}&${query}`;
   return (
@@ -20,7 +25,8 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
           <div className="quiet">
             <span className="code">{data.sku}</span> {data.unit}, {price(data.unitCost)} each, worth {money(data.value)}
           </div>
-          <span className="here strong">{quantity(total('free'))} free</span> <span className="quiet">{data.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(data.daysOfCover)} days`}</span>
+          <span className="here strong">{quantity(total('free'))} free</span>{' '}
+          <span className="quiet">{data.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(data.daysOfCover)} days`}</span>
         </div>
       </div>
       <div className="pad" style={{ padding: '0 14px' }}>
@@ -76,7 +82,8 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
       </table>
       {data.reservedFor.slice(0, 5).map((one) => (
         <Link key={one.orderId} className="pad quiet" style={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
-          {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship {due(one.shipBy, data.today)}
+          {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship{' '}
+          {due(one.shipBy, data.today)}
         </Link>
       ))}
       <div className="pad" style={{ display: 'flex', gap: 8, paddingBottom: 0 }}>

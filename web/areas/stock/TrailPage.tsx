@@ -61,8 +61,19 @@ export function TrailPage() {
                   <td>{row.person}</td>
                   <td>
                     {row.kind.replace('-', ' ')}{' '}
-                    {row.document ? <Link className="strong" to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}>{row.document.number}</Link> : null}
-                    {row.why ? <small className="quiet" style={{ display: 'block' }}>{row.why}</small> : null}
+                    {row.document ? (
+                      <Link
+                        className="strong"
+                        to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}
+                      >
+                        {row.document.number}
+                      </Link>
+                    ) : null}
+                    {row.why ? (
+                      <small className="quiet" style={{ display: 'block' }}>
+                        {row.why}
+                      </small>
+                    ) : null}
                   </td>
                   {itemId ? null : (
                     <td>
@@ -76,7 +87,13 @@ export function TrailPage() {
                   <td className="number">{quantity(row.quantity)}</td>
                   <td className="number strong">{Number(row.change) > 0 ? `+${quantity(row.change)}` : quantity(row.change, true)}</td>
                   <td className="number">{Number(row.value) === 0 ? '' : money(row.value)}</td>
-                  <td>{row.undone ? <span className="quiet">undone</span> : row.undoes || row.kind === 'opening' ? null : <UndoButton movementId={row.movementId} what={`the ${row.kind} of ${moment(row.postedAt)}`} />}</td>
+                  <td>
+                    {row.undone ? (
+                      <span className="quiet">undone</span>
+                    ) : row.undoes || row.kind === 'opening' ? null : (
+                      <UndoButton movementId={row.movementId} what={`the ${row.kind} of ${moment(row.postedAt)}`} />
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

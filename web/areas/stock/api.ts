@@ -13,4 +13,13 @@ const stock = api.injectEndpoints({
     undo: write(build, contract.undo),
   }),
 });
-export const { useStockTableQuery, useItemStockQuery, useTrailQuery, useBinContentsQuery, useForeseeCorrectionQuery, useCorrectMutation, useForeseeUndoQuery, useUndoMutation } = stock;
+export const {
+  useStockTableQuery,
+  useItemStockQuery,
+  useTrailQuery,
+  useBinContentsQuery,
+  useForeseeCorrectionQuery,
+  useCorrectMutation,
+  useForeseeUndoQuery,
+  useUndoMutation,
+} = stock;

@@ -33,18 +33,22 @@ export function TodayPage() {
         </span>
       </div>
       {data.cover.length > 0 ? (
-        <section className="card pad">
-          <h2>
-            How long stock will last{' '}
-            <span className="quiet" style={{ fontWeight: 400 }}>
-              one dot is one item; days until it runs out at the present rate. Left of the line, a new order would come too late.
-            </span>
-          </h2>
+        <section className="card pad" aria-label="How long stock will last">
+          <p>
+            <b>How long stock will last</b>{' '}
+            <span className="quiet">one dot is one item; days until it runs out at the present rate. Left of the line, a new order would come too late.</span>
+          </p>
           <CoverStrip cover={data.cover} />
         </section>
       ) : null}
       <div className="columns">
-        <Card title="Coming in" note={count(counts.comingIn, 'delivery').replace('deliverys', 'deliveries')} more={counts.comingIn} to="/inbound" empty="Nothing is on order. Write a purchase order under Inbound, or take one from Planning.">
+        <Card
+          title="Coming in"
+          note={count(counts.comingIn, 'delivery').replace('deliverys', 'deliveries')}
+          more={counts.comingIn}
+          to="/inbound"
+          empty="Nothing is on order. Write a purchase order under Inbound, or take one from Planning."
+        >
           {comingIn.slice(0, shown).map((one) => (
             <ComingIn key={one.id} one={one} day={data.day} />
           ))}
@@ -54,13 +58,22 @@ export function TodayPage() {
             <Low key={`${one.itemId} ${one.siteId}`} one={one} />
           ))}
         </Card>
-        <Card title="Going out" note={count(counts.goingOut, 'order')} more={counts.goingOut} to="/outbound" empty="No order must go out. Write a quote under Outbound and confirm it.">
+        <Card
+          title="Going out"
+          note={count(counts.goingOut, 'order')}
+          more={counts.goingOut}
+          to="/outbound"
+          empty="No order must go out. Write a quote under Outbound and confirm it."
+        >
           {goingOut.slice(0, shown).map((one) => (
             <GoingOut key={one.id} one={one} day={data.day} />
           ))}
         </Card>
       </div>
-      <BottomBar hint="Tab moves between rows, Enter opens one" next={first ? { label: `Receive ${first.number}`, run: () => void navigate(`/inbound/desk?order=${first.id}`) } : undefined}>
+      <BottomBar
+        hint="Tab moves between rows, Enter opens one"
+        next={first ? { label: `Receive ${first.number}`, run: () => void navigate(`/inbound/desk?order=${first.id}`) } : undefined}
+      >
         <Link className="button" to="/stock/trail">
           Last postings
         </Link>
@@ -69,7 +82,21 @@ export function TodayPage() {
   );
 }
 
-function Card({ title, note, more, to, empty, children }: { title: string; note: string; more: number; to: string; empty: string; children: React.ReactNode[] }) {
+function Card({
+  title,
+  note,
+  more,
+  to,
+  empty,
+  children,
+}: {
+  title: string;
+  note: string;
+  more: number;
+  to: string;
+  empty: string;
+  children: React.ReactNode[];
+}) {
   return (
     <section className="card" aria-label={title}>
       <h2>
@@ -95,7 +122,11 @@ function ComingIn({ one, day }: { one: Today['comingIn'][number]; day: string })
         <b>
           {one.number} {one.supplier}
         </b>
-        <span className="quiet">{Number(one.received) > 0 ? `${quantity(String(left))} of ${quantity(one.ordered)} still to come` : `${quantity(one.ordered)} units, ${count(one.lines, 'line')}`}</span>
+        <span className="quiet">
+          {Number(one.received) > 0
+            ? `${quantity(String(left))} of ${quantity(one.ordered)} still to come`
+            : `${quantity(one.ordered)} units, ${count(one.lines, 'line')}`}
+        </span>
       </span>
       <span className={one.late ? 'late' : 'quiet'}>
         {one.late ? '' : 'due '}
@@ -115,7 +146,9 @@ function Low({ one }: { one: Today['low'][number] }) {
           {quantity(one.free)} free at {one.site}, reorder at {quantity(one.reorderPoint)}
         </span>
       </span>
-      <span className={Number(one.short) > 0 ? 'late' : 'quiet'}>{Number(one.short) > 0 ? `${quantity(one.short)} short` : `top up ${quantity(one.propose)}`}</span>
+      <span className={Number(one.short) > 0 ? 'late' : 'quiet'}>
+        {Number(one.short) > 0 ? `${quantity(one.short)} short` : `top up ${quantity(one.propose)}`}
+      </span>
     </Link>
   );
 }
@@ -129,7 +162,11 @@ function GoingOut({ one, day }: { one: Today['goingOut'][number]; day: string })
         <b>
           {one.number} {one.customer}
         </b>
-        <span className="quiet">{Number(one.picked) > Number(one.dispatched) ? `picked ${quantity(one.picked)} of ${quantity(one.ordered)}${short}` : `${quantity(one.dispatched)} of ${quantity(one.ordered)} gone${short}`}</span>
+        <span className="quiet">
+          {Number(one.picked) > Number(one.dispatched)
+            ? `picked ${quantity(one.picked)} of ${quantity(one.ordered)}${short}`
+            : `${quantity(one.dispatched)} of ${quantity(one.ordered)} gone${short}`}
+        </span>
       </span>
       <span className={one.late ? 'late' : 'quiet'}>
         {one.late ? '' : 'ship '}

@@ -1,0 +1,34 @@
+/** Imports run one way: web → contract → core, server → contract → core; areas keep their insides to themselves. */
+const forbid = (name, from, to) => ({ name, severity: 'error', from: { path: from }, to: { path: to } });
+
+module.exports = {
+  forbidden: [
+    forbid('core-stands-alone', '^core/', '^(contract|server|web|e2e|bench)/'),
+    { name: 'core-does-no-io', severity: 'error', from: { path: '^core/', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
+    {
+      name: 'core-needs-decimals-only',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      to: { path: 'node_modules', pathNot: 'node_modules/decimal\\.js' },
+    },
+    forbid('contract-knows-core-only', '^contract/', '^(server|web|e2e|bench)/'),
+    forbid('server-knows-no-web', '^server/', '^(web|e2e|bench)/'),
+    forbid('web-knows-no-server', '^web/', '^(server|e2e|bench)/'),
+    forbid('ledger-knows-no-areas', '^server/(ledger|db|http)/', '^server/areas/'),
+    {
+      name: 'areas-keep-their-insides',
+      severity: 'error',
+      from: { path: '^server/areas/([^/]+)/' },
+      to: { path: '^server/areas/([^/]+)/', pathNot: ['^server/areas/$1/', '/(service|queries)\\.ts$'] },
+    },
+    { name: 'kit-knows-few-areas', severity: 'error', from: { path: '^web/kit/' }, to: { path: '^web/areas/', pathNot: '/api\\.ts$' } },
+    { name: 'no-circles', severity: 'error', from: { pathNot: '^(server/db/schema|core/ledger)/' }, to: { circular: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: false,
+    tsConfig: { fileName: 'tsconfig.json' },
+    exclude: { path: '(node_modules|dist)/' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default'], extensions: ['.ts', '.tsx', '.js'] },
+  },
+};

@@ -1,0 +1,105 @@
+import { describe, expect, test } from '@jest/globals';
+import { parseLineEntry } from './catalog/lineEntry';
+import { gtinCheckDigit } from './codes/gtin';
+import { decimal } from './decimal';
+import { lineAmount, receiptValue } from './inbound/amount';
+import { matchReceipt, settleCode, type OpenLine } from './inbound/match';
+import { taxOf } from './outbound/tax';
+import { suggestedPoint } from './planning/reorderPoint';
+import { position, topUp } from './planning/topUp';
+import { purchaseState, salesState } from './stage';
+import { promiseDate, type Supply } from './stock/availability';
+import { correctionDifference } from './stock/correction';
+
+describe('a line typed in one field', () => {
+  test.each([
+    ['12 smoker', { quantity: '12', words: 'smoker' }], ['smoker 12', { quantity: '12', words: 'smoker' }], ['12 x smoker std', { quantity: '12', words: 'smoker std' }], ['smoker x 2', { quantity: '2', words: 'smoker' }],
+    ['smoker', { quantity: '1', words: 'smoker' }], ['2000000000398', { quantity: '1', words: '2000000000398' }], ['0.5 wire', { quantity: '0.5', words: 'wire' }], ['JAR-340-GLD 48', { quantity: '48', words: 'JAR-340-GLD' }], ['   ', null],
+  ])('%p', (text, entry) => {
+    expect(parseLineEntry(text)).toEqual(entry);
+  });
+});
+
+describe('promise date', () => {
+  const day = (n: number) => `2026-11-${String(10 + n).padStart(2, '0')}`;
+  test('free 5, nothing short, 20 come on day 10: 4 today, 10 on day 10, 30 no date', () => {
+    const supply: Supply = { today: day(0), free: decimal(5), incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }], demand: [] };
+    expect([4, 10, 30].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(10), null]);
+  });
+  test('free 0, an order due on day 12 is short of 8, 20 come on day 10: 10 on day 10, 15 no date', () => {
+    const supply: Supply = { today: day(0), free: decimal(0), incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }], demand: [{ day: day(12), quantity: decimal(8), document: 'SO' }] };
+    expect([10, 15].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(10), null]);
+  });
+  test('an overdue delivery supports no promise', () => {
+    const supply: Supply = { today: day(5), free: decimal(0), incoming: [{ day: day(1), quantity: decimal(20), document: 'PO' }], demand: [] };
+    expect(promiseDate(supply, decimal(1))).toBeNull();
+  });
+});
+
+describe('reordering', () => {
+  const at = { free: decimal(7), incoming: decimal(0), short: decimal(0), reorderPoint: decimal(8), orderUpTo: decimal(24), packSize: decimal(1), minimum: decimal(0) };
+  test('point 8, up to 24, free 7: propose 17, in packs of 6: 18', () => {
+    expect(position(at).toFixed()).toBe('7');
+    expect(topUp(at)?.toFixed()).toBe('17');
+    expect(topUp({ ...at, packSize: decimal(6) })?.toFixed()).toBe('18');
+  });
+  test('above the point nothing is proposed; a minimum is kept; what is short counts against', () => {
+    expect(topUp({ ...at, free: decimal(9) })).toBeNull();
+    expect(topUp({ ...at, minimum: decimal(30) })?.toFixed()).toBe('30');
+    expect(topUp({ ...at, free: decimal(0), short: decimal(6) })?.toFixed()).toBe('30');
+  });
+  test('the suggested point is mean demand over lead time plus safety', () => {
+    expect(suggestedPoint({ demand: 4, demandSpread: 2, leadTime: 9, leadTimeSpread: 0, z: 1.645 })).toBeCloseTo(36 + 1.645 * 6, 6);
+  });
+});
+
+describe('receiving match', () => {
+  const line = (lineId: number, orderNumber: string, expectedOn: string | null, outstanding: number, itemId = 1): OpenLine => ({ lineId, orderId: lineId * 10, orderNumber, position: 1, itemId, expectedOn, outstanding: decimal(outstanding) });
+  const open = [line(1, 'PO-1002', '2026-11-20', 5), line(2, 'PO-999', '2026-11-20', 4), line(3, 'PO-1', null, 50), line(4, 'PO-1003', '2026-11-18', 2), line(5, 'PO-7', '2026-11-01', 9, 2)];
+  const taken = (quantity: number, chosen: number[] = []) => {
+    const { taken: lines, over } = matchReceipt(open, 1, decimal(quantity), chosen);
+    return [...lines.map((one) => `${one.lineId}:${one.quantity}`), `over ${over}`];
+  };
+  test('fills by expected day, then order number, then line', () => {
+    expect(taken(8)).toEqual(['4:2', '2:4', '1:2', 'over 0']);
+  });
+  test('held to chosen deliveries nothing else is touched; more than they want is over', () => {
+    expect(taken(8, [10])).toEqual(['1:5', 'over 3']);
+  });
+  test('a code of several items is settled by what is wanted, or asked about', () => {
+    expect(settleCode([1, 3], open, [])).toBe(1);
+    expect(settleCode([1, 2], open, [50])).toBe(2);
+    expect(settleCode([1, 2], open, [])).toBeNull();
+  });
+});
+
+test('a correction moves the difference to what lay there when it was entered', () => {
+  const difference = correctionDifference('there-are-now', decimal(18), decimal(20));
+  expect(difference.toFixed()).toBe('-2');
+  expect(decimal(20).minus(4).plus(difference).toFixed()).toBe('14');
+  expect(correctionDifference('plus-or-minus', decimal(3), decimal(20)).toFixed()).toBe('3');
+});
+
+test('line amounts and the value of part receipts', () => {
+  expect(lineAmount({ quantity: decimal(3), price: decimal('3.333333'), pricePer: decimal(1), discount: decimal(0) }).toFixed(2)).toBe('10.00');
+  expect(lineAmount({ quantity: decimal(250), price: decimal('4.20'), pricePer: decimal(100), discount: decimal(10) }).toFixed(2)).toBe('9.45');
+  const line = { amount: decimal(10), baseQuantity: decimal(3), rate: decimal(1) };
+  expect([0, 1, 2].map((received) => receiptValue(line, decimal(received), decimal(1)).toFixed(2))).toEqual(['3.33', '3.34', '3.33']);
+});
+
+test('tax is rounded once for each rate', () => {
+  const lines = ['0.33', '0.33', '0.33'].map((amount) => ({ amount: decimal(amount), rate: decimal(20) }));
+  expect(taxOf([...lines, { amount: decimal(5), rate: decimal(0) }]).toFixed(2)).toBe('0.20');
+});
+
+test('GTIN check digits', () => {
+  expect(['629104150021', '9638507', '03600029145'].map(gtinCheckDigit)).toEqual(['3', '4', '2']);
+  expect(() => gtinCheckDigit('12a')).toThrow(RangeError);
+});
+
+test('the state of an order follows from its decisions and counters', () => {
+  const purchase = { placed: true, closed: false, cancelled: false, ordered: decimal(24), received: decimal(12) };
+  expect([purchaseState(purchase), purchaseState({ ...purchase, closed: true }), purchaseState({ ...purchase, received: decimal(24) }), purchaseState({ ...purchase, placed: false })]).toEqual(['part received', 'closed short', 'received', 'draft']);
+  const sale = { confirmed: true, closed: false, cancelled: false, ordered: decimal(5), picked: decimal(3), dispatched: decimal(1) };
+  expect([salesState(sale), salesState({ ...sale, picked: decimal(1) }), salesState({ ...sale, confirmed: false })]).toEqual(['waiting on the bench', 'part dispatched', 'quote']);
+});
