@@ -5,9 +5,12 @@ import { z } from 'zod';
 export const Id = z.number().int().positive().max(2147483647);
 export const PathId = z.coerce.number().int().positive().max(2147483647);
 export const Day = z.string().refine(isDay, 'Give a day that exists, such as 24 Nov or +7.');
-export const Text = z.string().trim().max(2000, 'At most 2,000 characters.');
-export const ShortText = z.string().trim().max(200, 'At most 200 characters.');
-export const NeededText = ShortText.min(1, 'This must be filled.');
+/** Text without control characters but line breaks and tabs. */
+const written = (text: string): boolean => !/[^\P{Cc}\n\r\t]/u.test(text);
+const unwritten = 'The text holds characters that cannot be kept.';
+export const Text = z.string().trim().max(2000, 'At most 2,000 characters.').refine(written, unwritten);
+export const ShortText = z.string().trim().max(200, 'At most 200 characters.').refine(written, unwritten);
+export const NeededText = ShortText.refine((text) => text !== '', 'This must be filled.');
 export const Code = z
   .string()
   .trim()
@@ -38,7 +41,7 @@ export const Amount = z.string();
 export const Version = z.number().int().positive();
 
 export const Paging = { limit: z.coerce.number().int().min(1).max(200).default(50), cursor: z.string().max(400).optional() };
-export const Search = z.string().max(200).optional();
+export const Search = z.string().max(200).refine(written, unwritten).optional();
 export const page = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), next: z.string().nullable(), total: z.number().optional() });
 
 export const Effects = z.object({

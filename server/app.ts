@@ -80,7 +80,7 @@ const ownSiteOnly: Middleware = async (ctx, next) => {
   if (ctx.method !== 'GET' && ctx.method !== 'HEAD') {
     const origin = ctx.get('Origin');
     if (origin !== '' && new URL(origin).host !== ctx.host) throw new Refusal(403, 'cross-site', 'Writing from another site is refused.');
-    if (ctx.length !== 0 && ctx.length !== undefined && !ctx.is('application/json')) throw new Refusal(415, 'not-json', 'Send JSON.');
+    if (ctx.request.length !== 0 && ctx.request.length !== undefined && !ctx.is('application/json')) throw new Refusal(415, 'not-json', 'Send JSON.');
   }
   await next();
 };

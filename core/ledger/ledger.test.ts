@@ -50,7 +50,7 @@ function after(world: World, planned: Plan): World {
   return { ...world, quantity, value, balances, seq: planned.lines.at(-1)?.seq ?? world.seq };
 }
 
-const line = (from: number, to: number, quantity: Decimal.Value, part: Partial<MovementLine> = {}): MovementLine => ({ itemId: 1, lotId: null, quantity: decimal(quantity), fromPlaceId: from, toPlaceId: to, valuation: { by: 'current' }, serves: null, field: 'lines.0.quantity', ...part });
+const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({ itemId: 1, lotId: null, quantity: decimal(quantity), fromPlaceId: from, toPlaceId: to, valuation: { by: 'current' }, serves: null, field: 'lines.0.quantity', ...part });
 const movement = (lines: MovementLine[], part: Partial<Movement> = {}): Movement => ({ kind: 'correction', effectiveOn: '2026-11-23', lines, reasonId: 1, reversesId: null, note: '', ...part });
 const receipt = (quantity: number, value: string) => movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' });
 const demandLine = (lineId: number, part: Partial<DemandLine> = {}): DemandLine => ({ lineId, orderNumber: `SO-${lineId}`, position: 1, shipBy: '2026-11-25', promisedOn: null, wanted: decimal(5), reserved: zero, ...part });

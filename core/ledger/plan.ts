@@ -13,8 +13,8 @@ import { balanceKey, isOwned, type ItemState, type LedgerState, type Movement, t
 export function plan(movement: Movement, state: LedgerState): Plan {
   refuseDay(movement, state);
   if (movement.lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'There is nothing to post: no line changes anything.');
-  refuseBalances(movement, state);
   refuseCounters(movement, state);
+  refuseBalances(movement, state);
   const { lines, pools } = valueLines(movement, state);
   const reservations = planReservations(movement, state);
   const journal = journalOf(state, lines);

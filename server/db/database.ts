@@ -30,7 +30,7 @@ export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, wo
     try {
       return await once(pool, mode, work);
     } catch (error) {
-      if (attempt >= 5 || !again.has((error as { code?: string }).code ?? '')) throw error;
+      if (attempt >= 5 || !again.has(databaseCode(error).code)) throw error;
       await new Promise((resolve) => setTimeout(resolve, attempt * 10 * Math.random()));
     }
   }
@@ -67,4 +67,11 @@ function nameOf(text: string): string {
   const known = names.get(text) ?? createHash('sha1').update(text).digest('base64url');
   names.set(text, known);
   return known;
+}
+
+/** What PostgreSQL said went wrong, also when Drizzle has wrapped it; empty when it was something else. */
+export function databaseCode(error: unknown): { code: string; constraint: string } {
+  const { code, constraint, cause } = error as { code?: string; constraint?: string; cause?: unknown };
+  if (code === undefined && cause instanceof Error) return databaseCode(cause);
+  return { code: code ?? '', constraint: constraint ?? '' };
 }

@@ -3,6 +3,7 @@ import type { Problem } from '@larder/contract/values';
 import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
+import { databaseCode } from '../db/database';
 
 /** Turns whatever was thrown into `application/problem+json` with a sentence for the person. */
 export const problems =
@@ -23,11 +24,12 @@ export const problems =
 
 function problemOf(error: unknown): Problem {
   if (error instanceof Refusal) return { type: error.type, title: error.message, status: error.status, errors: [...error.errors], asks: [...error.asks] };
-  const { status, code, constraint } = error as { status?: number; code?: string; constraint?: string };
+  const { status } = error as { status?: number };
+  const { code, constraint } = databaseCode(error);
   if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
   if (status !== undefined && status >= 400 && status < 500) return plain(400, 'unreadable', 'The request could not be read: it is not well-formed JSON.');
   if (code === '23505')
-    return plain(409, 'taken', `Somebody else has just written the same thing (${constraint ?? 'it must be unique'}). Look again and retry.`);
+    return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);
   if (code === '23503') return plain(422, 'unknown-reference', 'Something this refers to does not exist any more.');
   if (code === '22021' || code === '22P05') return plain(422, 'unreadable-text', 'The text holds characters that cannot be kept.');
   return plain(500, 'failed', 'Something went wrong on our side; nothing was changed. Try again, and tell whoever looks after this if it stays.');

@@ -1,1 +1,8 @@
-export default async () => {};
+import { spawnSync } from 'node:child_process';
+
+/** Before all tests: an empty, migrated database that each test file copies. TEST_SERVER_URL says on which server. */
+export default function makeTemplate() {
+  if (!process.env.TEST_SERVER_URL) return;
+  const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'server/testing/makeTemplate.ts'], { stdio: 'inherit' });
+  if (status !== 0) throw new Error('the template database could not be made');
+}
