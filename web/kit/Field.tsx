@@ -15,10 +15,12 @@ interface FieldProps {
 /** A labelled field; what is wrong with it is said right under it. */
 export function Field({ label, value, onChange, error, ...rest }: FieldProps) {
   const errorId = useId();
+  const id = useId();
   return (
-    <label className="field">
-      <span>{label}</span>
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
       <input
+        id={id}
         className="plain"
         value={value}
         onChange={(event) => onChange(event.target.value)}
@@ -31,7 +33,7 @@ export function Field({ label, value, onChange, error, ...rest }: FieldProps) {
           {error}
         </em>
       ) : null}
-    </label>
+    </div>
   );
 }
 
@@ -47,10 +49,11 @@ interface ChoiceProps {
 
 /** A labelled choice from a short list. */
 export function Choice({ label, value, onChange, options, error, none, disabled }: ChoiceProps) {
+  const id = useId();
   return (
-    <label className="field">
-      <span>{label}</span>
-      <select className="plain" value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled} aria-invalid={error ? true : undefined}>
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <select id={id} className="plain" value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled} aria-invalid={error ? true : undefined}>
         {none === undefined ? null : <option value="">{none}</option>}
         {options.map((option) => (
           <option key={option.value} value={option.value}>
@@ -59,6 +62,6 @@ export function Choice({ label, value, onChange, options, error, none, disabled 
         ))}
       </select>
       {error ? <em role="alert">{error}</em> : null}
-    </label>
+    </div>
   );
 }

@@ -26,7 +26,9 @@ interface ListTableProps<T> {
 export function ListTable<T>({ label, columns, rows, keyOf, selected, select, open, sort, empty }: ListTableProps<T>) {
   const body = useRef<HTMLTableSectionElement>(null);
   useRowKeys({ count: rows.length, selected, select, open: (index) => rows[index] && open(rows[index]) });
-  useEffect(() => body.current?.children[selected]?.scrollIntoView({ block: 'nearest' }), [selected]);
+  useEffect(() => {
+    body.current?.children[selected]?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
   if (rows.length === 0) return <div className="card state">{empty}</div>;
   return (
     <div className="card">

@@ -204,7 +204,7 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
           Take all
         </button>
       </h2>
-      <table>
+      <table className="floor">
         <tbody>
           {lines.map((line) => (
             <tr key={line.lineId} aria-selected={Number(counted[line.lineId]?.quantity ?? 0) > 0}>
@@ -224,7 +224,7 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
                   onChange={(event) => put(line, { quantity: event.target.value })}
                 />
               </td>
-              <td style={{ width: 150 }}>
+              <td className="under" style={{ width: 150 }}>
                 <select
                   className="plain"
                   style={{ width: '100%', height: 32 }}

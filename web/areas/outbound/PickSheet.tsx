@@ -55,7 +55,7 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
         )}
         <Refused error={refused} />
         <div className="card">
-          <table aria-label="Pick list">
+          <table aria-label="Pick list" className="floor">
             <thead>
               <tr>
                 <th>Bin</th>

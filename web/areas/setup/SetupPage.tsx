@@ -133,7 +133,7 @@ function Parties() {
         <button type="button" className="button" onClick={() => void add()}>
           Add {form.name || 'them'}
         </button>
-        <div style={{ maxHeight: 320, overflow: 'auto' }}>
+        <div style={{ maxHeight: 320, overflow: 'auto' }} tabIndex={0} role="region" aria-label="All suppliers and customers">
           {data?.rows.map((party) => (
             <p key={party.id}>
               {party.name}{' '}

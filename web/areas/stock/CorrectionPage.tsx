@@ -92,7 +92,7 @@ export function CorrectionPage() {
           <Field label="Note" value={note} onChange={setNote} />
         </div>
         <div className="card">
-          <table aria-label="Lines">
+          <table aria-label="Lines" className="floor">
             <thead>
               <tr>
                 <th>Item</th>
