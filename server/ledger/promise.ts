@@ -17,7 +17,7 @@ interface StandingRow {
 
 const standingSql = `SELECT i.id AS item, i.sku, i.name, s.name AS site, coalesce(f.on_hand, 0)::text AS "onHand", coalesce(f.bench, 0)::text AS bench,
   (SELECT json_agg(json_build_object('id', l.id, 'number', o.number, 'position', l.position, 'shipBy', l.ship_by, 'promised', l.promised_on, 'wanted', (l.base_quantity - l.picked)::text, 'reserved', l.reserved::text, 'mine', l.order_id = $3))
-    FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = i.id AND l.site_id = $2 AND (l.wanted > 0 OR l.order_id = $3)) AS lines
+    FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id IN (SELECT id FROM sales_line WHERE item_id = i.id AND wanted > 0 UNION SELECT id FROM sales_line WHERE order_id = $3 AND item_id = i.id) AND l.site_id = $2) AS lines
   FROM item i JOIN site s ON s.id = $2 LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id WHERE i.id = ANY($1) ORDER BY i.id`;
 
 /**

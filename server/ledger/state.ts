@@ -58,7 +58,8 @@ const stateSql = `SELECT
     FROM unnest($1::int[]) x(item) CROSS JOIN site s LEFT JOIN item_site f ON f.item_id = x.item AND f.site_id = s.id WHERE s.id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS sites,
   (SELECT json_agg(json_build_object('id', l.id, 'item', l.item_id, 'site', l.site_id, 'number', o.number, 'position', l.position, 'shipBy', l.ship_by, 'promised', l.promised_on, 'wanted', l.wanted::text, 'reserved', l.reserved::text))
     FROM sales_line l JOIN sales_order o ON o.id = l.order_id
-    WHERE l.item_id = ANY($1) AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2)) AND (l.wanted > 0 OR (l.active AND l.id = ANY($5)))) AS demand,
+    WHERE l.id IN (SELECT id FROM sales_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM sales_line WHERE id = ANY($5) AND active)
+      AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS demand,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales`;
 

@@ -1,0 +1,75 @@
+import { stockTable as endpoint } from '@larder/contract/stock';
+import type pg from 'pg';
+import type { Act } from '../server/act';
+import { stockTable } from '../server/areas/stock/queries';
+import { transaction } from '../server/db/database';
+import type { Figure } from './run';
+import { median, type RunningServer } from './server';
+
+const rounds = 60;
+const stored = [
+  'sort=sku',
+  'sort=name',
+  'sort=onHand&direction=down',
+  'sort=free',
+  'sort=reserved',
+  'sort=onOrder&direction=down',
+  'sort=unitCost&direction=down',
+  'sort=value&direction=down',
+  'siteId=2&sort=onHand',
+  'siteId=2&sort=free&direction=down',
+];
+const rest = [
+  'q=copper+jar',
+  'q=it-00123',
+  'categoryId=7&sort=value&direction=down',
+  'supplierId=9',
+  'state=low',
+  'state=out',
+  'siteId=3&sort=value&direction=down',
+];
+
+/** The first page of the stock table against a read by primary key through the same route stack, and against its bare SQL. */
+export async function measureStockTable(server: RunningServer, pool: pg.Pool): Promise<Figure[]> {
+  const get = async (path: string) => {
+    const began = performance.now();
+    const answer = await fetch(`${server.base}${path}`, { headers: { Cookie: server.cookie } });
+    await answer.arrayBuffer();
+    if (!answer.ok) throw new Error(`${path} answered ${answer.status}`);
+    return performance.now() - began;
+  };
+  const bare = async (search: string) => {
+    const query = endpoint.query.parse(Object.fromEntries(new URLSearchParams(search)));
+    const began = performance.now();
+    await transaction(pool, 'snapshot', (tx) => stockTable({ tx } as Act, query));
+    return performance.now() - began;
+  };
+  const times = async (measure: () => Promise<number>) => {
+    for (let warm = 0; warm < 8; warm += 1) await measure();
+    const all: number[] = [];
+    for (let round = 0; round < rounds; round += 1) all.push(await measure());
+    return median(all);
+  };
+  const byKey = await times(() => get('/api/catalog/items/777'));
+  const figures: Figure[] = [];
+  for (const search of stored) {
+    const ms = await times(() => get(`${endpoint.path}?${search}`));
+    figures.push({
+      what: `stock table, ${search}, to a read by key`,
+      measured: ms / byKey,
+      limit: { atMost: 5 },
+      detail: `${ms.toFixed(1)} ms to ${byKey.toFixed(1)} ms`,
+    });
+  }
+  for (const search of rest) {
+    const ms = await times(() => get(`${endpoint.path}?${search}`));
+    const sql = await times(() => bare(search));
+    figures.push({
+      what: `stock table, ${search}, to its bare SQL`,
+      measured: ms / sql,
+      limit: { atMost: 1.5 },
+      detail: `${ms.toFixed(1)} ms to ${sql.toFixed(1)} ms`,
+    });
+  }
+  return figures;
+}
