@@ -55,7 +55,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const business = await transaction(pool, 'write', (tx) => setUp({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start }));
   const trade = new Trade(business, chance, last);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
-    if (n % 12 === 5) await pool.query('VACUUM ANALYZE pool, item_site, balance, reservation, counter, sales_line, purchase_line');
+    if (n % 50 === 5) await pool.query('VACUUM ANALYZE pool, item_site, balance, reservation, counter, sales_line, purchase_line');
     if (n % 100 === 10) await pool.query('ANALYZE');
     await on(day, (act) => trade.day(act));
   }

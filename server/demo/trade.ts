@@ -1,4 +1,4 @@
-import { addDays, daysBetween, weekday, type Day } from '@larder/core/day';
+import { addDays, daysBetween, nextWorkday, weekday, type Day } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
 import { desk, purchase } from '../areas/inbound/queries';
@@ -32,7 +32,7 @@ export class Trade {
   ) {}
 
   async day(act: Act): Promise<void> {
-    if (weekday(act.today) === 0) return;
+    if ([0, 6].includes(weekday(act.today))) return;
     for (const { orderId, part } of this.arrivals.get(act.today) ?? []) await this.arrive(act, orderId, part);
     if ([1, 4].includes(weekday(act.today))) await this.reorder(act);
     await this.sell(act);
@@ -52,7 +52,7 @@ export class Trade {
   }
 
   private expect(day: Day, orderId: number, part: number): void {
-    const on = weekday(day) === 0 ? addDays(day, 1) : day;
+    const on = nextWorkday(day);
     this.arrivals.set(on, [...(this.arrivals.get(on) ?? []), { orderId, part }]);
   }
 
@@ -72,7 +72,7 @@ export class Trade {
   private async sell(act: Act): Promise<void> {
     const month = Number(act.today.slice(5, 7)) - 1;
     const weights = this.business.items.map((item) => Math.sqrt(item.weekly) * (seasons[item.season][month] as number));
-    const orders = this.dice.between(1, 3);
+    const orders = this.dice.between(1, 2);
     for (let n = 0; n < orders; n += 1) {
       const site = this.siteByShare();
       const lines = this.basket(site, weights, month);
@@ -100,7 +100,7 @@ export class Trade {
       if (found) chosen.set(found.item.id, found.item);
     }
     return [...chosen.values()].map((item) => {
-      const usual = (item.weekly * (seasons[item.season][month] as number)) / Math.max(1, Math.sqrt(item.weekly) * 0.55);
+      const usual = (item.weekly * (seasons[item.season][month] as number)) / Math.max(1, Math.sqrt(item.weekly) * 0.4);
       return { itemId: item.id, quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))), price: String(item.price) };
     });
   }
