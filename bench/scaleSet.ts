@@ -1,8 +1,8 @@
 import type pg from 'pg';
-import { connect, transaction } from '../server/db/database';
-import { found } from '../server/db/found';
-import { migrate } from '../server/db/migrate';
-import { verify } from '../server/ledger/verify';
+import { connect, transaction } from '@larder/server/db/database';
+import { found } from '@larder/server/db/found';
+import { migrate } from '@larder/server/db/migrate';
+import { verify } from '@larder/server/ledger/verify';
 
 export const scalePassword = 'only for measuring';
 const day = `date '2025-05-01' + ((x.n % 560))::int`;

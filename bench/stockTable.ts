@@ -1,8 +1,8 @@
 import { stockTable as endpoint } from '@larder/contract/stock';
 import type pg from 'pg';
-import type { Act } from '../server/act';
-import { stockTable } from '../server/areas/stock/queries';
-import { transaction } from '../server/db/database';
+import type { Act } from '@larder/server/act';
+import { stockTable } from '@larder/server/areas/stock/queries';
+import { transaction } from '@larder/server/db/database';
 import type { Figure } from './run';
 import { median, type RunningServer } from './server';
 

@@ -13,8 +13,15 @@ import { correctionDifference } from './stock/correction';
 
 describe('a line typed in one field', () => {
   test.each([
-    ['12 smoker', { quantity: '12', words: 'smoker' }], ['smoker 12', { quantity: '12', words: 'smoker' }], ['12 x smoker std', { quantity: '12', words: 'smoker std' }], ['smoker x 2', { quantity: '2', words: 'smoker' }],
-    ['smoker', { quantity: '1', words: 'smoker' }], ['2000000000398', { quantity: '1', words: '2000000000398' }], ['0.5 wire', { quantity: '0.5', words: 'wire' }], ['JAR-340-GLD 48', { quantity: '48', words: 'JAR-340-GLD' }], ['   ', null],
+    ['12 smoker', { quantity: '12', words: 'smoker' }],
+    ['smoker 12', { quantity: '12', words: 'smoker' }],
+    ['12 x smoker std', { quantity: '12', words: 'smoker std' }],
+    ['smoker x 2', { quantity: '2', words: 'smoker' }],
+    ['smoker', { quantity: '1', words: 'smoker' }],
+    ['2000000000398', { quantity: '1', words: '2000000000398' }],
+    ['0.5 wire', { quantity: '0.5', words: 'wire' }],
+    ['JAR-340-GLD 48', { quantity: '48', words: 'JAR-340-GLD' }],
+    ['   ', null],
   ])('%p', (text, entry) => {
     expect(parseLineEntry(text)).toEqual(entry);
   });
@@ -27,7 +34,12 @@ describe('promise date', () => {
     expect([4, 10, 30].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(10), null]);
   });
   test('free 0, an order due on day 12 is short of 8, 20 come on day 10: 10 on day 10, 15 no date', () => {
-    const supply: Supply = { today: day(0), free: decimal(0), incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }], demand: [{ day: day(12), quantity: decimal(8), document: 'SO' }] };
+    const supply: Supply = {
+      today: day(0),
+      free: decimal(0),
+      incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }],
+      demand: [{ day: day(12), quantity: decimal(8), document: 'SO' }],
+    };
     expect([10, 15].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(10), null]);
   });
   test('an overdue delivery supports no promise', () => {
@@ -37,7 +49,15 @@ describe('promise date', () => {
 });
 
 describe('reordering', () => {
-  const at = { free: decimal(7), incoming: decimal(0), short: decimal(0), reorderPoint: decimal(8), orderUpTo: decimal(24), packSize: decimal(1), minimum: decimal(0) };
+  const at = {
+    free: decimal(7),
+    incoming: decimal(0),
+    short: decimal(0),
+    reorderPoint: decimal(8),
+    orderUpTo: decimal(24),
+    packSize: decimal(1),
+    minimum: decimal(0),
+  };
   test('point 8, up to 24, free 7: propose 17, in packs of 6: 18', () => {
     expect(position(at).toFixed()).toBe('7');
     expect(topUp(at)?.toFixed()).toBe('17');
@@ -54,8 +74,22 @@ describe('reordering', () => {
 });
 
 describe('receiving match', () => {
-  const line = (lineId: number, orderNumber: string, expectedOn: string | null, outstanding: number, itemId = 1): OpenLine => ({ lineId, orderId: lineId * 10, orderNumber, position: 1, itemId, expectedOn, outstanding: decimal(outstanding) });
-  const open = [line(1, 'PO-1002', '2026-11-20', 5), line(2, 'PO-999', '2026-11-20', 4), line(3, 'PO-1', null, 50), line(4, 'PO-1003', '2026-11-18', 2), line(5, 'PO-7', '2026-11-01', 9, 2)];
+  const line = (lineId: number, orderNumber: string, expectedOn: string | null, outstanding: number, itemId = 1): OpenLine => ({
+    lineId,
+    orderId: lineId * 10,
+    orderNumber,
+    position: 1,
+    itemId,
+    expectedOn,
+    outstanding: decimal(outstanding),
+  });
+  const open = [
+    line(1, 'PO-1002', '2026-11-20', 5),
+    line(2, 'PO-999', '2026-11-20', 4),
+    line(3, 'PO-1', null, 50),
+    line(4, 'PO-1003', '2026-11-18', 2),
+    line(5, 'PO-7', '2026-11-01', 9, 2),
+  ];
   const taken = (quantity: number, chosen: number[] = []) => {
     const { taken: lines, over } = matchReceipt(open, 1, decimal(quantity), chosen);
     return [...lines.map((one) => `${one.lineId}:${one.quantity}`), `over ${over}`];
@@ -99,7 +133,16 @@ test('GTIN check digits', () => {
 
 test('the state of an order follows from its decisions and counters', () => {
   const purchase = { placed: true, closed: false, cancelled: false, ordered: decimal(24), received: decimal(12) };
-  expect([purchaseState(purchase), purchaseState({ ...purchase, closed: true }), purchaseState({ ...purchase, received: decimal(24) }), purchaseState({ ...purchase, placed: false })]).toEqual(['part received', 'closed short', 'received', 'draft']);
+  expect([
+    purchaseState(purchase),
+    purchaseState({ ...purchase, closed: true }),
+    purchaseState({ ...purchase, received: decimal(24) }),
+    purchaseState({ ...purchase, placed: false }),
+  ]).toEqual(['part received', 'closed short', 'received', 'draft']);
   const sale = { confirmed: true, closed: false, cancelled: false, ordered: decimal(5), picked: decimal(3), dispatched: decimal(1) };
-  expect([salesState(sale), salesState({ ...sale, picked: decimal(1) }), salesState({ ...sale, confirmed: false })]).toEqual(['waiting on the bench', 'part dispatched', 'quote']);
+  expect([salesState(sale), salesState({ ...sale, picked: decimal(1) }), salesState({ ...sale, confirmed: false })]).toEqual([
+    'waiting on the bench',
+    'part dispatched',
+    'quote',
+  ]);
 });

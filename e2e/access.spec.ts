@@ -2,7 +2,21 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { signIn } from './person';
 
-const views = ['/', '/items', '/items/1', '/inbound', '/inbound/desk', '/inbound/orders/new', '/stock', '/stock/trail', '/stock/correction?item=1', '/outbound', '/outbound/orders/new', '/planning', '/setup'];
+const views = [
+  '/',
+  '/items',
+  '/items/1',
+  '/inbound',
+  '/inbound/desk',
+  '/inbound/orders/new',
+  '/stock',
+  '/stock/trail',
+  '/stock/correction?item=1',
+  '/outbound',
+  '/outbound/orders/new',
+  '/planning',
+  '/setup',
+];
 
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any main view (${colorScheme})`, async ({ page }) => {
@@ -14,7 +28,15 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       expect(await page.title()).toMatch(/ · Tidy Larder$/);
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map(({ id, nodes }) => `${view}: ${id} at ${nodes.map(({ target }) => target.join(' ')).slice(0, 3).join('; ')}`)).toEqual([]);
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${view}: ${id} at ${nodes
+              .map(({ target }) => target.join(' '))
+              .slice(0, 3)
+              .join('; ')}`,
+        ),
+      ).toEqual([]);
     }
   });
 }

@@ -97,7 +97,10 @@ test('a morning’s work on real stock', async ({ page }) => {
     await expect(page.getByText('0 free + 0 on order − 3 short = -3, reorder at 8; up to 24 takes 27, 30 in packs of 6')).toBeVisible();
     await page.getByLabel('Choose SKEP-S for Barn store').check();
     await page.keyboard.press('Control+Enter');
-    await page.getByRole('status').getByRole('link', { name: /Hexley Joinery/ }).click();
+    await page
+      .getByRole('status')
+      .getByRole('link', { name: /Hexley Joinery/ })
+      .click();
     await expect(page.getByLabel('Quantity of line 1')).toHaveValue('30');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('list', { name: 'Stages' })).toContainText('Received 0 of 30');

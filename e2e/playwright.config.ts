@@ -1,6 +1,14 @@
 import { defineConfig } from '@playwright/test';
 
-const chromium = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const chromium = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 
 /** The journeys, in Debian's headless Chromium, against a server with the demo that npm test starts. */
 export default defineConfig({

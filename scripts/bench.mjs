@@ -6,6 +6,9 @@ import { ensureDatabase, postgresBin, startPostgres } from './postgres.mjs';
 ensurePackages();
 const server = await startPostgres('postgres-bench');
 const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh'));
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], { stdio: 'inherit', env: { ...process.env, DATABASE_URL: url, PGBENCH: `${postgresBin()}/pgbench`, NODE_ENV: 'production' } });
+const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], {
+  stdio: 'inherit',
+  env: { ...process.env, DATABASE_URL: url, PGBENCH: `${postgresBin()}/pgbench`, NODE_ENV: 'production' },
+});
 server.stop();
 process.exit(status ?? 1);

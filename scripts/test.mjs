@@ -18,13 +18,20 @@ const run = (name, command, args, env = {}) => {
   if (spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } }).status !== 0) failed.push(name);
 };
 
-run('core and server', 'npx', ['--no-install', 'jest'], { TEST_SERVER_URL: server.url('postgres'), NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning' });
+run('core and server', 'npx', ['--no-install', 'jest'], {
+  TEST_SERVER_URL: server.url('postgres'),
+  NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
+});
 
 const database = ensureDatabase(server, 'larder_journeys', true);
 const port = await freePort();
-const app = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DATABASE_URL: database, PORT: String(port), NODE_ENV: 'production', LOG_LEVEL: 'warn' } });
+const app = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  stdio: ['ignore', 'ignore', 'inherit'],
+  env: { ...process.env, DATABASE_URL: database, PORT: String(port), NODE_ENV: 'production', LOG_LEVEL: 'warn' },
+});
 const base = `http://127.0.0.1:${port}`;
-if (await answers(`${base}/api/health`, 240)) run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], { BASE_URL: base, CHROMIUM: chromium() });
+if (await answers(`${base}/api/health`, 240))
+  run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], { BASE_URL: base, CHROMIUM: chromium() });
 else failed.push('the server did not start');
 app.kill('SIGTERM');
 await new Promise((done) => app.once('exit', done));
@@ -35,7 +42,10 @@ process.exit(failed.length === 0 ? 0 : 1);
 
 async function answers(url, seconds) {
   for (let second = 0; second < seconds; second += 1) {
-    const well = await fetch(url).then((answer) => answer.ok, () => false);
+    const well = await fetch(url).then(
+      (answer) => answer.ok,
+      () => false,
+    );
     if (well) return true;
     await new Promise((later) => setTimeout(later, 1000));
   }

@@ -30,9 +30,15 @@ const freePort = async (): Promise<number> => {
 
 /** A server of its own, as npm start runs it, on the business's database. */
 async function startServer(port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { stdio: 'ignore', env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: business.url, PORT: String(port), LOG_LEVEL: 'silent' } });
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    stdio: 'ignore',
+    env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: business.url, PORT: String(port), LOG_LEVEL: 'silent' },
+  });
   for (let tries = 0; tries < 300; tries += 1) {
-    const well = await fetch(`http://127.0.0.1:${port}/api/health`).then((answer) => answer.ok, () => false);
+    const well = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
     if (well) return child;
     await new Promise((later) => setTimeout(later, 50));
   }
@@ -55,7 +61,14 @@ test('8 workers post at random on the same ten items while the server is killed 
   const callers = await Promise.all(Array.from({ length: 8 }, () => signIn(base, 'owner@test.example')));
   const orders: { id: number; lines: { id: number; itemId: number }[] }[] = [];
   for (let n = 0; n < 12; n += 1) {
-    const quote = await business.owner.get(outbound.createSale, { body: { customerId: business.customerId, siteId: business.siteId, shipBy: new Date().toISOString().slice(0, 10), lines: items.map((itemId) => ({ itemId, quantity: '15', price: '5.00' })) } });
+    const quote = await business.owner.get(outbound.createSale, {
+      body: {
+        customerId: business.customerId,
+        siteId: business.siteId,
+        shipBy: new Date().toISOString().slice(0, 10),
+        lines: items.map((itemId) => ({ itemId, quantity: '15', price: '5.00' })),
+      },
+    });
     await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
     orders.push(quote);
   }
@@ -66,8 +79,20 @@ test('8 workers post at random on the same ten items while the server is killed 
     const line = any(order.lines);
     const binId = business.bins[0] as number;
     return any<() => Attempt>([
-      () => ({ key, endpoint: stock.correct, body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [...new Set([any(items), any(items), any(items)])].map((itemId) => ({ itemId, binId, quantity: any(['-2', '-1', '1', '2']) })) } }),
-      () => ({ key, endpoint: inbound.receive, body: { lines: [...new Set([any(deliveries), any(deliveries)])].map(({ lineId }) => ({ lineId, quantity: upTo(6), binId })) } }),
+      () => ({
+        key,
+        endpoint: stock.correct,
+        body: {
+          way: 'plus-or-minus',
+          reasonId: business.reasonId,
+          lines: [...new Set([any(items), any(items), any(items)])].map((itemId) => ({ itemId, binId, quantity: any(['-2', '-1', '1', '2']) })),
+        },
+      }),
+      () => ({
+        key,
+        endpoint: inbound.receive,
+        body: { lines: [...new Set([any(deliveries), any(deliveries)])].map(({ lineId }) => ({ lineId, quantity: upTo(6), binId })) },
+      }),
       () => ({ key, endpoint: outbound.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),
       () => ({ key, endpoint: outbound.dispatch, body: { orderId: order.id, lines: [{ lineId: line.id, quantity: upTo(2) }] } }),
     ])();

@@ -7,7 +7,14 @@ import { reversalOf } from './reversal';
 import { releaseLost, serve } from './serving';
 import { balanceKey, isOwned, siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type Place, type Plan } from './types';
 
-const place = (id: number, kind: Place['kind'], siteId: number | null = null): Place => ({ id, kind, siteId, code: `${kind}-${id}`, sellable: kind === 'bin', retired: false });
+const place = (id: number, kind: Place['kind'], siteId: number | null = null): Place => ({
+  id,
+  kind,
+  siteId,
+  code: `${kind}-${id}`,
+  sellable: kind === 'bin',
+  retired: false,
+});
 const places = [place(1, 'bin', 1), place(2, 'bin', 1), place(3, 'bench', 1), place(4, 'supplier'), place(5, 'customer'), place(6, 'found-or-lost')];
 const accounts = { inventory: 1, grni: 2, 'cost-of-sales': 3, 'cost-variance': 4, opening: 5, 'stock-differences': 6, 'own-use': 7, 'purchases-paid': 8 };
 
@@ -25,12 +32,43 @@ const stateOf = (world: World): LedgerState => ({
   today: '2026-11-23',
   closedThrough: '2026-10-31',
   places: new Map(places.map((one) => [one.id, one])),
-  items: new Map([[1, { id: 1, sku: 'SM-STD', name: 'Smoker', unit: 'each', costMethod: 'average', pool: { quantity: world.quantity, value: world.value }, lastSeq: world.seq, lastUnitCost: null, purchasePrice: decimal('2.50'), inventoryAccount: 1, costAccount: 3 }]]),
+  items: new Map([
+    [
+      1,
+      {
+        id: 1,
+        sku: 'SM-STD',
+        name: 'Smoker',
+        unit: 'each',
+        costMethod: 'average',
+        pool: { quantity: world.quantity, value: world.value },
+        lastSeq: world.seq,
+        lastUnitCost: null,
+        purchasePrice: decimal('2.50'),
+        inventoryAccount: 1,
+        costAccount: 3,
+      },
+    ],
+  ]),
   balances: new Map([...world.balances].map(([id, quantity]) => [balanceKey(1, null, id), quantity])),
   lowestSince: new Map(),
-  sites: new Map([[siteKey(1, 1), { itemId: 1, siteId: 1, siteName: 'Barn store', onHand: sum([1, 2].map((id) => world.balances.get(id) ?? zero)), bench: world.balances.get(3) ?? zero, demand: world.demand }]]),
+  sites: new Map([
+    [
+      siteKey(1, 1),
+      {
+        itemId: 1,
+        siteId: 1,
+        siteName: 'Barn store',
+        onHand: sum([1, 2].map((id) => world.balances.get(id) ?? zero)),
+        bench: world.balances.get(3) ?? zero,
+        demand: world.demand,
+      },
+    ],
+  ]),
   purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero }]]),
-  salesLines: new Map([[1, { label: 'SO-1 line 1', first: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero), second: world.balances.get(5) ?? zero }]]),
+  salesLines: new Map([
+    [1, { label: 'SO-1 line 1', first: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero), second: world.balances.get(5) ?? zero }],
+  ]),
   accounts,
   reasonAccount: 6,
 });
@@ -50,10 +88,38 @@ function after(world: World, planned: Plan): World {
   return { ...world, quantity, value, balances, seq: planned.lines.at(-1)?.seq ?? world.seq };
 }
 
-const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({ itemId: 1, lotId: null, quantity: decimal(quantity), fromPlaceId: from, toPlaceId: to, valuation: { by: 'current' }, serves: null, field: 'lines.0.quantity', ...part });
-const movement = (lines: MovementLine[], part: Partial<Movement> = {}): Movement => ({ kind: 'correction', effectiveOn: '2026-11-23', lines, reasonId: 1, reversesId: null, note: '', ...part });
-const receipt = (quantity: number, value: string) => movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' });
-const demandLine = (lineId: number, part: Partial<DemandLine> = {}): DemandLine => ({ lineId, orderNumber: `SO-${lineId}`, position: 1, shipBy: '2026-11-25', promisedOn: null, wanted: decimal(5), reserved: zero, ...part });
+const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({
+  itemId: 1,
+  lotId: null,
+  quantity: decimal(quantity),
+  fromPlaceId: from,
+  toPlaceId: to,
+  valuation: { by: 'current' },
+  serves: null,
+  field: 'lines.0.quantity',
+  ...part,
+});
+const movement = (lines: MovementLine[], part: Partial<Movement> = {}): Movement => ({
+  kind: 'correction',
+  effectiveOn: '2026-11-23',
+  lines,
+  reasonId: 1,
+  reversesId: null,
+  note: '',
+  ...part,
+});
+const receipt = (quantity: number, value: string) =>
+  movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' });
+const demandLine = (lineId: number, part: Partial<DemandLine> = {}): DemandLine => ({
+  lineId,
+  orderNumber: `SO-${lineId}`,
+  position: 1,
+  shipBy: '2026-11-25',
+  promisedOn: null,
+  wanted: decimal(5),
+  reserved: zero,
+  ...part,
+});
 const refusal = (work: () => unknown): Refusal => {
   try {
     work();
@@ -68,7 +134,10 @@ describe('a plan', () => {
     const world = after(emptyWorld(), plan(receipt(42, '336.00'), stateOf(emptyWorld())));
     const loss = plan(movement([line(1, 6, 5)]), stateOf(world));
     expect(loss.lines[0]?.value.toFixed(2)).toBe('-40.00');
-    expect(loss.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([[1, '-40.00'], [6, '40.00']]);
+    expect(loss.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [1, '-40.00'],
+      [6, '40.00'],
+    ]);
     expect(after(world, loss).value.toFixed(2)).toBe('296.00');
     expect(loss.effects.rows.find(({ measure }) => measure === 'value')).toMatchObject({ before: '336.00', after: '296.00' });
   });
@@ -94,21 +163,30 @@ describe('a plan', () => {
     expect(plan(movement([line(6, 1, 4)]), stateOf(emptyWorld())).lines[0]?.value.toFixed(2)).toBe('10.00');
   });
   test('a pick uses its own reservation and may not take what is promised to another', () => {
-    const world = { ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))), demand: [demandLine(1, { reserved: decimal(4), wanted: decimal(5) }), demandLine(2, { reserved: decimal(2) })] };
+    const world = {
+      ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))),
+      demand: [demandLine(1, { reserved: decimal(4), wanted: decimal(5) }), demandLine(2, { reserved: decimal(2) })],
+    };
     const pickOf = (quantity: number) => movement([line(1, 3, quantity, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'pick' });
     expect(plan(pickOf(4), stateOf(world)).releases.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[1, '-4']]);
     expect(refusal(() => plan(pickOf(5), stateOf(world))).type).toBe('promised-elsewhere');
     expect(refusal(() => plan(pickOf(6), stateOf(world))).type).toBe('more-than-wanted');
   });
   test('what is lost below reserved releases the last served, and says so', () => {
-    const world = { ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))), demand: [demandLine(1, { reserved: decimal(3), shipBy: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })] };
+    const world = {
+      ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))),
+      demand: [demandLine(1, { reserved: decimal(3), shipBy: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })],
+    };
     const planned = plan(movement([line(1, 6, 2)]), stateOf(world));
     expect(planned.releases.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[2, '-2']]);
     expect(planned.effects.notes).toEqual(['SO-2 line 1 becomes short of 2.']);
   });
   test('what comes in serves who is short', () => {
     const world = { ...emptyWorld(), demand: [demandLine(1), demandLine(2, { promisedOn: '2026-12-01' })] };
-    expect(plan(receipt(7, '14.00'), stateOf(world)).reserves.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[2, '5'], [1, '2']]);
+    expect(plan(receipt(7, '14.00'), stateOf(world)).reserves.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([
+      [2, '5'],
+      [1, '2'],
+    ]);
   });
 });
 
@@ -120,20 +198,31 @@ describe('serving', () => {
   });
   test('never reserves more than there is, nor takes a reservation away', () => {
     const some = fc.array(fc.record({ wanted: fc.integer({ min: 0, max: 9 }), share: fc.integer({ min: 0, max: 9 }) }), { maxLength: 8 });
-    fc.assert(fc.property(some, fc.integer({ min: 0, max: 60 }), (rows, extra) => {
-      const demand = rows.map(({ wanted, share }, index) => demandLine(index + 1, { wanted: decimal(wanted), reserved: decimal(Math.min(wanted, share)) }));
-      const before = sum(demand.map(({ reserved }) => reserved));
-      const served = serve(before.plus(extra), demand);
-      expect(sum(served.map(({ reserved }) => reserved)).lte(before.plus(extra))).toBe(true);
-      served.forEach((one) => expect(one.reserved.gte(demand.find(({ lineId }) => lineId === one.lineId)?.reserved ?? 0) && one.reserved.lte(one.wanted)).toBe(true));
-      const kept = releaseLost(decimal(extra), demand);
-      expect(sum(kept.map(({ reserved }) => reserved)).lte(Math.max(extra, 0))).toBe(true);
-    }));
+    fc.assert(
+      fc.property(some, fc.integer({ min: 0, max: 60 }), (rows, extra) => {
+        const demand = rows.map(({ wanted, share }, index) => demandLine(index + 1, { wanted: decimal(wanted), reserved: decimal(Math.min(wanted, share)) }));
+        const before = sum(demand.map(({ reserved }) => reserved));
+        const served = serve(before.plus(extra), demand);
+        expect(sum(served.map(({ reserved }) => reserved)).lte(before.plus(extra))).toBe(true);
+        served.forEach((one) =>
+          expect(one.reserved.gte(demand.find(({ lineId }) => lineId === one.lineId)?.reserved ?? 0) && one.reserved.lte(one.wanted)).toBe(true),
+        );
+        const kept = releaseLost(decimal(extra), demand);
+        expect(sum(kept.map(({ reserved }) => reserved)).lte(Math.max(extra, 0))).toBe(true);
+      }),
+    );
   });
 });
 
 /** A step at random: receive, shelve, lose, find; a pick and a dispatch for the order line. */
-const steps = fc.array(fc.record({ what: fc.constantFrom('receive', 'move', 'lose', 'find', 'pick', 'dispatch'), quantity: fc.integer({ min: 1, max: 9 }), cents: fc.integer({ min: 0, max: 5000 }) }), { maxLength: 25 });
+const steps = fc.array(
+  fc.record({
+    what: fc.constantFrom('receive', 'move', 'lose', 'find', 'pick', 'dispatch'),
+    quantity: fc.integer({ min: 1, max: 9 }),
+    cents: fc.integer({ min: 0, max: 5000 }),
+  }),
+  { maxLength: 25 },
+);
 const asMovement = ({ what, quantity, cents }: { what: string; quantity: number; cents: number }): Movement => {
   const sale = { serves: { kind: 'sales' as const, lineId: 1 } };
   if (what === 'receive') return receipt(quantity, decimal(cents).div(100).toFixed(2));
@@ -145,34 +234,38 @@ const asMovement = ({ what, quantity, cents }: { what: string; quantity: number;
 
 describe('any sequence of postings', () => {
   test('conserves quantity, keeps pool and places in step, balances every entry, and leaves nothing on an empty pool', () => {
-    fc.assert(fc.property(steps, (given) => {
-      let world = emptyWorld();
-      for (const step of given) {
-        const posted = attempt(() => plan(asMovement(step), stateOf(world)));
-        if (!posted) continue;
-        expect(sum(posted.journal.map(({ amount }) => amount)).isZero()).toBe(true);
-        world = after(world, posted);
-        expect(sum([...world.balances.values()]).isZero()).toBe(true);
-        const owned = sum(places.filter(({ kind }) => isOwned(kind)).map(({ id }) => world.balances.get(id) ?? zero));
-        expect(owned.eq(world.quantity)).toBe(true);
-        expect(world.value.gte(0) && (!world.quantity.isZero() || world.value.isZero())).toBe(true);
-      }
-    }));
+    fc.assert(
+      fc.property(steps, (given) => {
+        let world = emptyWorld();
+        for (const step of given) {
+          const posted = attempt(() => plan(asMovement(step), stateOf(world)));
+          if (!posted) continue;
+          expect(sum(posted.journal.map(({ amount }) => amount)).isZero()).toBe(true);
+          world = after(world, posted);
+          expect(sum([...world.balances.values()]).isZero()).toBe(true);
+          const owned = sum(places.filter(({ kind }) => isOwned(kind)).map(({ id }) => world.balances.get(id) ?? zero));
+          expect(owned.eq(world.quantity)).toBe(true);
+          expect(world.value.gte(0) && (!world.quantity.isZero() || world.value.isZero())).toBe(true);
+        }
+      }),
+    );
   });
   test('an undo restores quantities at once, and value when nothing happened in between', () => {
-    fc.assert(fc.property(steps, (given) => {
-      let world = emptyWorld();
-      for (const step of given) {
-        const posted = attempt(() => plan(asMovement(step), stateOf(world)));
-        if (!posted) continue;
-        const then = after(world, posted);
-        const undone = plan(reversalOf({ id: 1, kind: 'correction', reasonId: 1, lines: posted.lines }, '2026-11-23', ''), stateOf(then));
-        const again = after(then, undone);
-        expect([again.quantity.toFixed(), again.value.toFixed(2)]).toEqual([world.quantity.toFixed(), world.value.toFixed(2)]);
-        [...again.balances].forEach(([id, quantity]) => expect(quantity.eq(world.balances.get(id) ?? zero)).toBe(true));
-        world = then;
-      }
-    }));
+    fc.assert(
+      fc.property(steps, (given) => {
+        let world = emptyWorld();
+        for (const step of given) {
+          const posted = attempt(() => plan(asMovement(step), stateOf(world)));
+          if (!posted) continue;
+          const then = after(world, posted);
+          const undone = plan(reversalOf({ id: 1, kind: 'correction', reasonId: 1, lines: posted.lines }, '2026-11-23', ''), stateOf(then));
+          const again = after(then, undone);
+          expect([again.quantity.toFixed(), again.value.toFixed(2)]).toEqual([world.quantity.toFixed(), world.value.toFixed(2)]);
+          [...again.balances].forEach(([id, quantity]) => expect(quantity.eq(world.balances.get(id) ?? zero)).toBe(true));
+          world = then;
+        }
+      }),
+    );
   });
   test('undoing a dear receipt after cheap ones sold takes no more value than there is; the rest is cost variance', () => {
     let world = after(emptyWorld(), plan(receipt(10, '100.00'), stateOf(emptyWorld())));
@@ -182,7 +275,11 @@ describe('any sequence of postings', () => {
     const first = { id: 1, kind: 'receipt' as const, reasonId: null, lines: plan(receipt(10, '100.00'), stateOf(emptyWorld())).lines };
     const undone = plan(reversalOf(first, '2026-11-23', ''), stateOf(world));
     expect([undone.lines[0]?.value.toFixed(2), undone.lines[0]?.variance.toFixed(2)]).toEqual(['-55.00', '-45.00']);
-    expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([[1, '-55.00'], [2, '100.00'], [4, '-45.00']]);
+    expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [1, '-55.00'],
+      [2, '100.00'],
+      [4, '-45.00'],
+    ]);
   });
 });
 

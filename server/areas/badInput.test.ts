@@ -17,18 +17,25 @@ afterAll(async () => {
 });
 
 const movements = async () => Number((await business.pool.query('SELECT count(*) AS n FROM movement')).rows[0]?.n);
-const correction = (itemId: number, quantity: string) => ({ way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity }] });
+const correction = (itemId: number, quantity: string) => ({
+  way: 'plus-or-minus' as const,
+  reasonId: business.reasonId,
+  lines: [{ itemId, binId: business.bins[0] as number, quantity }],
+});
 
 describe('quantities', () => {
-  test.each(['-3', '0', '1000000000', '99999999999999999999', '0.5', '1.00001', 'twelve', '', '1e3', 'NaN', '１２'])('%p received is refused by the field and nothing is written', async (quantity) => {
-    const itemId = await business.item(`Q-${randomUUID().slice(0, 8)}`);
-    const { lineId } = await ordered(business, itemId, '9');
-    const before = await movements();
-    const refused = await business.owner.ask(inbound.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
-    expect(refused.status).toBe(422);
-    expect(refused.problem.errors[0]).toMatchObject({ field: 'lines.0.quantity', sentence: expect.stringMatching(/^[A-Z].+\.$/) });
-    expect(await movements()).toBe(before);
-  });
+  test.each(['-3', '0', '1000000000', '99999999999999999999', '0.5', '1.00001', 'twelve', '', '1e3', 'NaN', '１２'])(
+    '%p received is refused by the field and nothing is written',
+    async (quantity) => {
+      const itemId = await business.item(`Q-${randomUUID().slice(0, 8)}`);
+      const { lineId } = await ordered(business, itemId, '9');
+      const before = await movements();
+      const refused = await business.owner.ask(inbound.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
+      expect(refused.status).toBe(422);
+      expect(refused.problem.errors[0]).toMatchObject({ field: 'lines.0.quantity', sentence: expect.stringMatching(/^[A-Z].+\.$/) });
+      expect(await movements()).toBe(before);
+    },
+  );
 
   test('more than ordered asks, and is taken when the person says so', async () => {
     const itemId = await business.item('OVER');
@@ -43,10 +50,19 @@ describe('quantities', () => {
     const itemId = await business.item('PICK');
     await stocked(business, itemId, '3');
     const order = await sold(business, itemId, '5');
-    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, order, '4') })).toMatchObject({ status: 409, problem: { errors: [{ field: 'lines.0.quantity' }] } });
+    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, order, '4') })).toMatchObject({
+      status: 409,
+      problem: { errors: [{ field: 'lines.0.quantity' }] },
+    });
     const other = await sold(business, itemId, '1');
-    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, other, '1') })).toMatchObject({ status: 409, problem: { type: 'promised-elsewhere' } });
-    expect(await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '1' }] } })).toMatchObject({ status: 409, problem: { type: 'not-picked' } });
+    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, other, '1') })).toMatchObject({
+      status: 409,
+      problem: { type: 'promised-elsewhere' },
+    });
+    expect(await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '1' }] } })).toMatchObject({
+      status: 409,
+      problem: { type: 'not-picked' },
+    });
   });
 });
 
@@ -85,7 +101,8 @@ describe('two at once', () => {
   test('a stale edit is refused', async () => {
     const id = await business.item('STALE');
     const item = await business.owner.get(catalog.getItem, { params: { id } });
-    const edit = (name: string) => business.owner.ask(catalog.editItem, { params: { id }, body: { sku: item.sku, name, unitId: item.unitId, version: item.version } });
+    const edit = (name: string) =>
+      business.owner.ask(catalog.editItem, { params: { id }, body: { sku: item.sku, name, unitId: item.unitId, version: item.version } });
     expect((await edit('First change')).status).toBe(200);
     expect(await edit('Second change')).toMatchObject({ status: 409, problem: { type: 'stale' } });
     expect((await business.owner.get(catalog.getItem, { params: { id } })).name).toBe('First change');
@@ -95,7 +112,8 @@ describe('two at once', () => {
 });
 
 describe('nonsense', () => {
-  const raw = (path: string, body: string, headers: Record<string, string> = {}) => fetch(`${business.base}${path}`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...headers }, body });
+  const raw = (path: string, body: string, headers: Record<string, string> = {}) =>
+    fetch(`${business.base}${path}`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...headers }, body });
 
   test.each(['{', '[1,', 'null', '"text"', '{"lines": "many"}', '{"__proto__": {"x": 1}}'])('malformed or foreign JSON %p', async (body) => {
     const answer = await raw(people.signIn.path, body);
@@ -111,7 +129,9 @@ describe('nonsense', () => {
     expect((await business.owner.ask(catalog.createItem, { body: { sku: 'NOUNIT', name: 'x', unitId: 999999 } })).status).toBe(422);
     expect((await business.owner.ask(catalog.getItem, { params: { id: 999999 } })).status).toBe(404);
     expect((await business.owner.ask(catalog.getItem, { params: { id: 'abc' as unknown as number } })).status).toBe(422);
-    expect((await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: 999999, quantity: '1', binId: 999999 }] } })).problem.errors[0]?.field).toBe('lines.0.lineId');
+    expect((await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: 999999, quantity: '1', binId: 999999 }] } })).problem.errors[0]?.field).toBe(
+      'lines.0.lineId',
+    );
     expect((await business.owner.ask(stock.stockTable, { query: { cursor: 'nonsense' } })).status).toBe(422);
     expect((await business.owner.ask(stock.correct, { body: { ...correction(1, '1'), reasonId: 999 } })).problem.errors[0]?.field).toBe('reasonId');
   });
@@ -123,7 +143,9 @@ describe('nonsense', () => {
 
   test('an amount no account can hold is refused', async () => {
     const itemId = await business.item('VAST');
-    const refused = await business.owner.ask(inbound.createPurchase, { body: { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: '999999999', price: '999999999' }] } });
+    const refused = await business.owner.ask(inbound.createPurchase, {
+      body: { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: '999999999', price: '999999999' }] },
+    });
     expect(refused).toMatchObject({ status: 422, problem: { errors: [{ field: 'lines.0.price' }] } });
   });
 
@@ -136,9 +158,15 @@ describe('nonsense', () => {
     const itemId = await business.item('WRONG');
     const order = await ordered(business, itemId, '5');
     const { rows } = await business.owner.get(setup.listBins, { query: { siteId: business.otherSiteId } });
-    expect((await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: rows[0]?.id as number }] } })).problem.errors[0]?.field).toBe('lines.0.binId');
+    expect(
+      (await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: rows[0]?.id as number }] } })).problem
+        .errors[0]?.field,
+    ).toBe('lines.0.binId');
     await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'cancel', version: order.version } });
-    expect((await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[0] as number }] } })).problem.errors[0]?.sentence).toContain('is not open');
+    expect(
+      (await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[0] as number }] } })).problem
+        .errors[0]?.sentence,
+    ).toContain('is not open');
   });
 
   test('a posting dated before the goods were there is refused', async () => {
@@ -148,6 +176,8 @@ describe('nonsense', () => {
     const early = await business.owner.ask(stock.correct, { body: { ...correction(itemId, '-1'), effectiveOn: '2026-03-09' } });
     expect(early).toMatchObject({ status: 409, problem: { type: 'not-enough-then' } });
     expect((await business.owner.ask(stock.correct, { body: { ...correction(itemId, '-1'), effectiveOn: '2026-03-11' } })).status).toBe(200);
-    expect((await business.owner.ask(stock.correct, { body: { ...correction(itemId, '-1'), effectiveOn: '2026-03-14' } })).problem.errors[0]?.field).toBe('effectiveOn');
+    expect((await business.owner.ask(stock.correct, { body: { ...correction(itemId, '-1'), effectiveOn: '2026-03-14' } })).problem.errors[0]?.field).toBe(
+      'effectiveOn',
+    );
   });
 });

@@ -57,7 +57,12 @@ describe('from order to dispatch', () => {
     const itemId = await business.item('HB-3');
     const order = await ordered(business, itemId, '6');
     const found = await business.owner.get(outbound.availability, { query: { siteId: business.siteId, itemId, quantity: '4' } });
-    expect(found).toMatchObject({ free: '0', short: '4', promise: '2026-03-12', coming: [{ orderNumber: order.number, quantity: '6', expectedOn: '2026-03-12' }] });
+    expect(found).toMatchObject({
+      free: '0',
+      short: '4',
+      promise: '2026-03-12',
+      coming: [{ orderNumber: order.number, quantity: '6', expectedOn: '2026-03-12' }],
+    });
   });
 
   test('the top-up list shows an item the moment the order is confirmed, with its arithmetic, and makes the order', async () => {
@@ -68,7 +73,9 @@ describe('from order to dispatch', () => {
     expect(await proposal()).toBeUndefined();
     await sold(business, itemId, '6');
     expect(await proposal()).toMatchObject({ free: '7', position: '7', propose: '18', supplier: 'Hexley Joinery', amount: '32.40' });
-    const { orders } = await business.owner.get(planning.orderTopUp, { body: { rows: [{ itemId, siteId: business.siteId, supplierId: business.supplierId, quantity: '18' }], place: true } });
+    const { orders } = await business.owner.get(planning.orderTopUp, {
+      body: { rows: [{ itemId, siteId: business.siteId, supplierId: business.supplierId, quantity: '18' }], place: true },
+    });
     expect(orders).toHaveLength(1);
     expect(await proposal()).toBeUndefined();
   });
@@ -83,7 +90,9 @@ describe('putting right', () => {
     await business.owner.get(outbound.pick, { body: pickBody(business, sale, '4') });
     await business.owner.get(stock.correct, { body: { way: 'there-are-now', reasonId: business.reasonId, lines: [line] } });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '14' });
-    const agrees = await business.owner.ask(stock.correct, { body: { way: 'there-are-now', reasonId: business.reasonId, lines: [{ ...line, quantity: '14', atEntry: '14' }] } });
+    const agrees = await business.owner.ask(stock.correct, {
+      body: { way: 'there-are-now', reasonId: business.reasonId, lines: [{ ...line, quantity: '14', atEntry: '14' }] },
+    });
     expect(agrees).toMatchObject({ status: 422, problem: { type: 'nothing-to-post' } });
   });
 
@@ -105,7 +114,14 @@ describe('putting right', () => {
     expect(last.data.effects.notes).toEqual([`${sale.number} line 1 becomes short of 5.`]);
     expect(await stockOf(itemId)).toMatchObject({ onHand: '0', value: '0.00', short: '5' });
     const { rows } = await business.owner.get(stock.trail, { query: { itemId } });
-    expect(rows.map(({ kind, undone }) => `${kind}${undone ? ' undone' : ''}`)).toEqual(['undo', 'undo', 'undo', 'dispatch undone', 'pick undone', 'receipt undone']);
+    expect(rows.map(({ kind, undone }) => `${kind}${undone ? ' undone' : ''}`)).toEqual([
+      'undo',
+      'undo',
+      'undo',
+      'dispatch undone',
+      'pick undone',
+      'receipt undone',
+    ]);
     const [undoing] = rows;
     expect(await undo(undoing?.movementId ?? 0)).toMatchObject({ status: 409, problem: { type: 'undo-of-undo' } });
     expect(await business.broken()).toEqual([]);
@@ -114,7 +130,9 @@ describe('putting right', () => {
   test('the bin and the trail add up to the stock table', async () => {
     const itemId = await business.item('TR-1');
     await stocked(business, itemId, '9');
-    await business.owner.get(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[2] as number, quantity: '+3' }] } });
+    await business.owner.get(stock.correct, {
+      body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[2] as number, quantity: '+3' }] },
+    });
     const { rows } = await business.owner.get(stock.trail, { query: { itemId, measure: 'on-hand' } });
     expect(rows.reduce((sum, row) => sum + Number(row.change), 0)).toBe(12);
     const contents = await business.owner.get(stock.binContents, { params: { id: business.bins[2] as number } });
@@ -127,7 +145,11 @@ describe('putting right', () => {
 
 describe('finding', () => {
   test('by words in any order, SKU, barcode and the supplier’s code', async () => {
-    await business.item('FIND-ME', { name: 'Smoker, stainless, standard', barcodes: ['2000000000398'], suppliers: [{ supplierId: business.supplierId, code: 'AS-77' }] });
+    await business.item('FIND-ME', {
+      name: 'Smoker, stainless, standard',
+      barcodes: ['2000000000398'],
+      suppliers: [{ supplierId: business.supplierId, code: 'AS-77' }],
+    });
     for (const q of ['standard smoker', 'find-me', '2000000000398', 'as-77', 'STAIN']) {
       const { rows } = await business.owner.get(catalog.listItems, { query: { q, sort: 'best' } });
       expect(rows.map(({ sku }) => sku)).toEqual(['FIND-ME']);
@@ -152,6 +174,9 @@ describe('finding', () => {
   test('a SKU or barcode in use is refused by the field, naming the item that has it', async () => {
     await business.item('TAKEN-1', { barcodes: ['2000000000404'] });
     const refused = await business.owner.ask(catalog.createItem, { body: { sku: 'taken-1', name: 'Another', unitId: 1, barcodes: ['2000000000404'] } });
-    expect(refused).toMatchObject({ status: 409, problem: { errors: [{ field: 'sku', sentence: 'taken-1 is the SKU of Item TAKEN-1 already.' }, { field: 'barcodes.0' }] } });
+    expect(refused).toMatchObject({
+      status: 409,
+      problem: { errors: [{ field: 'sku', sentence: 'taken-1 is the SKU of Item TAKEN-1 already.' }, { field: 'barcodes.0' }] },
+    });
   });
 });

@@ -18,7 +18,7 @@ export interface Tx {
   rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
 }
 
-export const connect = (url: string, max = 10): pg.Pool => new pg.Pool({ connectionString: url, max, application_name: 'tidy-larder', options: '-c jit=off -c plan_cache_mode=force_generic_plan' });
+export const connect = (url: string, max = 10): pg.Pool => new pg.Pool({ connectionString: url, max, application_name: 'tidy-larder', options: '-c jit=off' });
 
 const begin = { write: 'BEGIN ISOLATION LEVEL READ COMMITTED', snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY' };
 /** Serialization failure and deadlock: nothing was written, so the work is done again. */

@@ -50,7 +50,10 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     return people.map(({ name, email }, index) => ({ id: ids[index] as number, name, email, grants: [{ siteId: null, rights: [...rights] }] }));
   });
   const on = (day: string, work: (act: Act) => Promise<void>): Promise<void> =>
-    transaction(pool, 'write', (tx) => work({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day }));
+    transaction(pool, 'write', async (tx) => {
+      await tx.rows('SET LOCAL plan_cache_mode = force_generic_plan'); // the same few statements thousands of times
+      await work({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day });
+    });
   const start = addDays(last, -historyDays);
   const business = await transaction(pool, 'write', (tx) => setUp({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start }));
   const trade = new Trade(business, chance, last);

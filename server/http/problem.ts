@@ -28,8 +28,7 @@ function problemOf(error: unknown): Problem {
   const { code, constraint } = databaseCode(error);
   if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
   if (status !== undefined && status >= 400 && status < 500) return plain(400, 'unreadable', 'The request could not be read: it is not well-formed JSON.');
-  if (code === '23505')
-    return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);
+  if (code === '23505') return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);
   if (code === '23503') return plain(422, 'unknown-reference', 'Something this refers to does not exist any more.');
   if (code === '22021' || code === '22P05') return plain(422, 'unreadable-text', 'The text holds characters that cannot be kept.');
   return plain(500, 'failed', 'Something went wrong on our side; nothing was changed. Try again, and tell whoever looks after this if it stays.');

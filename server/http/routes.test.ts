@@ -16,17 +16,28 @@ const guarded = endpoints.filter(({ right }) => right !== null);
 
 test('every route of the server is in the contract, and every endpoint is served', async () => {
   const { router } = createApp({ pool: business.pool, clock: () => business.clock.now }, pino({ level: 'silent' }));
-  const served = router.stack.flatMap((layer) => layer.methods.filter((method) => method !== 'HEAD').map((method) => `${method} ${String(layer.path)}`)).filter((route) => !/\/api\/(health|openapi\.json)$/.test(route));
+  const served = router.stack
+    .flatMap((layer) => layer.methods.filter((method) => method !== 'HEAD').map((method) => `${method} ${String(layer.path)}`))
+    .filter((route) => !/\/api\/(health|openapi\.json)$/.test(route));
   expect(served.sort()).toEqual(endpoints.map(({ method, path }) => `${method} ${path}`).sort());
-  const document = (await (await fetch(`${business.base}/api/openapi.json`)).json()) as { openapi: string; paths: Record<string, Record<string, { 'x-right': string | null }>> };
+  const document = (await (await fetch(`${business.base}/api/openapi.json`)).json()) as {
+    openapi: string;
+    paths: Record<string, Record<string, { 'x-right': string | null }>>;
+  };
   expect(document.openapi).toBe('3.1.0');
-  const written = Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}`));
+  const written = Object.entries(document.paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((method) => `${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}`),
+  );
   expect(written.sort()).toEqual(served.sort());
 });
 
 test('without sign-in every route but signing in and out is refused', async () => {
   for (const { method, path } of guarded) {
-    const answer = await fetch(`${business.base}${filled(path)}`, { method, headers: { 'Content-Type': 'application/json' }, ...(method === 'GET' ? {} : { body: '{}' }) });
+    const answer = await fetch(`${business.base}${filled(path)}`, {
+      method,
+      headers: { 'Content-Type': 'application/json' },
+      ...(method === 'GET' ? {} : { body: '{}' }),
+    });
     expect([path, answer.status]).toEqual([path, 401]);
   }
   expect(open.map(({ path }) => path)).toEqual([people.signIn.path, people.signOut.path]);
@@ -50,19 +61,30 @@ test('a role given at one site does not count at another', async () => {
   const itemId = await business.item('SITE-1');
   await business.pool.query("UPDATE role_grant SET site_id = $1 WHERE person_id = (SELECT id FROM person WHERE name = 'Floor')", [business.otherSiteId]);
   const floor = await business.as('Floor');
-  const refused = await floor.ask(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '1' }] } });
+  const refused = await floor.ask(stock.correct, {
+    body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '1' }] },
+  });
   expect(refused).toMatchObject({ status: 403, problem: { type: 'no-right' } });
 });
 
 test('writing from another site’s page is refused, and so is what is not JSON', async () => {
-  const foreign = await fetch(`${business.base}${people.signOut.path}`, { method: 'POST', headers: { Origin: 'http://elsewhere.example', 'Content-Type': 'application/json' }, body: '{}' });
+  const foreign = await fetch(`${business.base}${people.signOut.path}`, {
+    method: 'POST',
+    headers: { Origin: 'http://elsewhere.example', 'Content-Type': 'application/json' },
+    body: '{}',
+  });
   expect(foreign.status).toBe(403);
   const form = await fetch(`${business.base}${people.signOut.path}`, { method: 'POST', body: new URLSearchParams({ a: '1' }) });
   expect(form.status).toBe(415);
 });
 
 test('attempts to sign in are limited, and a wrong password says nothing about the address', async () => {
-  const attempt = (email: string) => fetch(`${business.base}${people.signIn.path}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email, password: 'wrong' }) });
+  const attempt = (email: string) =>
+    fetch(`${business.base}${people.signIn.path}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email, password: 'wrong' }),
+    });
   const [known, unknown] = [await (await attempt('owner@test.example')).json(), await (await attempt('nobody@test.example')).json()];
   expect(known).toEqual(unknown);
   const statuses = [];
@@ -71,7 +93,11 @@ test('attempts to sign in are limited, and a wrong password says nothing about t
 });
 
 test('sessions are http-only and same-site, end with signing out, and passwords are kept as argon2id', async () => {
-  const answer = await fetch(`${business.base}${people.signIn.path}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email: 'OWNER@test.example', password: 'only for tests' }) });
+  const answer = await fetch(`${business.base}${people.signIn.path}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ email: 'OWNER@test.example', password: 'only for tests' }),
+  });
   const [cookie = ''] = answer.headers.getSetCookie();
   expect(cookie).toMatch(/httponly/i);
   expect(cookie).toMatch(/samesite=strict/i);

@@ -14,7 +14,9 @@ beforeEach(async () => {
   await stocked(business, itemId, '10');
   const order = await sold(business, itemId, '4');
   await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
-  const correction = await business.owner.get(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '-1' }] } });
+  const correction = await business.owner.get(stock.correct, {
+    body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '-1' }] },
+  });
   await business.owner.get(stock.undo, { body: { movementId: correction.movementId as number } });
 });
 afterEach(() => business.close());
@@ -48,16 +50,25 @@ describe('each law is named when it is broken', () => {
     ['document counters equal their lines', 'UPDATE purchase_line SET received = received - 1'],
     ['document counters equal their lines', 'UPDATE sales_line SET dispatched_cost = 7'],
     ['the bench equals', 'UPDATE sales_line SET picked = picked - 1'],
-    ['transit, holders', `WITH p AS (INSERT INTO place (kind, code, owned) VALUES ('transit', 'lorry', true) RETURNING id) INSERT INTO balance (item_id, place_id, quantity, owned) SELECT 1, p.id, 1, true FROM p`],
-    ['each serial', `WITH s AS (INSERT INTO lot (item_id, kind, code, place_id) VALUES (1, 'serial', 'LX-1', ${bin}) RETURNING id) INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT 1, x.id, s.id, 1, true FROM s, (SELECT id FROM place WHERE kind = 'bin' LIMIT 2) x`],
+    [
+      'transit, holders',
+      `WITH p AS (INSERT INTO place (kind, code, owned) VALUES ('transit', 'lorry', true) RETURNING id) INSERT INTO balance (item_id, place_id, quantity, owned) SELECT 1, p.id, 1, true FROM p`,
+    ],
+    [
+      'each serial',
+      `WITH s AS (INSERT INTO lot (item_id, kind, code, place_id) VALUES (1, 'serial', 'LX-1', ${bin}) RETURNING id) INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT 1, x.id, s.id, 1, true FROM s, (SELECT id FROM place WHERE kind = 'bin' LIMIT 2) x`,
+    ],
     ['every pool equals', 'UPDATE pool SET value = value + 0.01'],
     ['figures per item and site', 'UPDATE item_site SET on_order = on_order + 1'],
-    ['inventory accounts', "UPDATE journal_line SET amount = amount + 0.01 WHERE account_id = (SELECT id FROM account WHERE purpose = 'inventory') AND id = (SELECT min(id) FROM journal_line)"],
+    [
+      'inventory accounts',
+      "UPDATE journal_line SET amount = amount + 0.01 WHERE account_id = (SELECT id FROM account WHERE purpose = 'inventory') AND id = (SELECT min(id) FROM journal_line)",
+    ],
     ['goods received', 'UPDATE purchase_line SET received_value = received_value + 1'],
     ['every entry balances', 'UPDATE journal_line SET amount = amount + 0.01 WHERE id = (SELECT max(id) FROM journal_line)'],
     ['reserved never exceeds', 'UPDATE item_site SET reserved = on_hand + 1'],
     ['an undo points', 'UPDATE movement_line SET quantity = quantity + 1 WHERE movement_id = (SELECT max(id) FROM movement)'],
-    ['gapless numbers', "UPDATE counter SET next = 5 WHERE gapless"],
+    ['gapless numbers', 'UPDATE counter SET next = 5 WHERE gapless'],
   ])('%s', async (law, sql) => {
     await tamper(sql);
     expect((await business.broken()).filter((name) => name.startsWith(law))).toHaveLength(1);
@@ -65,7 +76,8 @@ describe('each law is named when it is broken', () => {
 });
 
 test('the database refuses to change, delete or truncate what only grows', async () => {
-  for (const table of ['movement', 'movement_line', 'cost_change', 'journal_entry', 'journal_line', 'change']) await expect(business.pool.query(`TRUNCATE ${table} CASCADE`)).rejects.toThrow('only grows');
+  for (const table of ['movement', 'movement_line', 'cost_change', 'journal_entry', 'journal_line', 'change'])
+    await expect(business.pool.query(`TRUNCATE ${table} CASCADE`)).rejects.toThrow('only grows');
   for (const table of ['movement', 'movement_line', 'journal_entry', 'journal_line']) {
     await expect(business.pool.query(`DELETE FROM ${table}`)).rejects.toThrow('only grows');
     await expect(business.pool.query(`UPDATE ${table} SET id = DEFAULT`)).rejects.toThrow();
@@ -74,10 +86,22 @@ test('the database refuses to change, delete or truncate what only grows', async
 
 test('the database itself refuses negative stock, an unbalanced entry and a second undo', async () => {
   const places = "(SELECT id FROM place WHERE code = 'A-2'), (SELECT id FROM place WHERE kind = 'scrap')";
-  await expect(business.pool.query(`INSERT INTO movement_line (movement_id, position, item_id, quantity, from_place_id, to_place_id, value, seq, effective_on) SELECT 1, 9, 1, 5, ${places}, 0, 99, '2026-03-10'`)).rejects.toThrow('balance_not_negative');
+  await expect(
+    business.pool.query(
+      `INSERT INTO movement_line (movement_id, position, item_id, quantity, from_place_id, to_place_id, value, seq, effective_on) SELECT 1, 9, 1, 5, ${places}, 0, 99, '2026-03-10'`,
+    ),
+  ).rejects.toThrow('balance_not_negative');
   await expect(business.pool.query('INSERT INTO journal_line (entry_id, account_id, amount) VALUES (1, 1, 1)')).rejects.toThrow('does not balance');
-  await expect(business.pool.query("INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses) SELECT 'undo', '2026-03-10', now(), 1, reverses FROM movement WHERE reverses IS NOT NULL")).rejects.toThrow();
-  await expect(business.pool.query("INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses) SELECT 'undo', '2026-03-10', now(), 1, id FROM movement WHERE reverses IS NOT NULL")).rejects.toThrow('an undo cannot be undone');
+  await expect(
+    business.pool.query(
+      "INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses) SELECT 'undo', '2026-03-10', now(), 1, reverses FROM movement WHERE reverses IS NOT NULL",
+    ),
+  ).rejects.toThrow();
+  await expect(
+    business.pool.query(
+      "INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses) SELECT 'undo', '2026-03-10', now(), 1, id FROM movement WHERE reverses IS NOT NULL",
+    ),
+  ).rejects.toThrow('an undo cannot be undone');
 });
 
 test('a database newer than the code is refused with a clear sentence; two servers may migrate at once', async () => {

@@ -32,10 +32,20 @@ export class Caller {
 
   async ask<E extends Endpoint>(endpoint: E, asked: Asked<E> = {}, how: { key?: string; preview?: boolean } = {}): Promise<Sent<ResponseOf<E>>> {
     const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => String((asked.params as Record<string, unknown>)[name]));
-    const search = new URLSearchParams(Object.entries((asked.query ?? {}) as Record<string, unknown>).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
+    const search = new URLSearchParams(
+      Object.entries((asked.query ?? {}) as Record<string, unknown>).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])),
+    );
     if (how.preview) search.set('preview', 'true');
-    const headers = { Cookie: this.cookie, 'Idempotency-Key': how.key ?? randomUUID(), ...(endpoint.method === 'GET' ? {} : { 'Content-Type': 'application/json' }) };
-    const answer = await fetch(`${this.base}${path}?${search}`, { method: endpoint.method, headers, body: endpoint.method === 'GET' ? null : JSON.stringify(asked.body ?? {}) });
+    const headers = {
+      Cookie: this.cookie,
+      'Idempotency-Key': how.key ?? randomUUID(),
+      ...(endpoint.method === 'GET' ? {} : { 'Content-Type': 'application/json' }),
+    };
+    const answer = await fetch(`${this.base}${path}?${search}`, {
+      method: endpoint.method,
+      headers,
+      body: endpoint.method === 'GET' ? null : JSON.stringify(asked.body ?? {}),
+    });
     const content = (await answer.json()) as never;
     return { status: answer.status, data: content, problem: content };
   }
@@ -49,7 +59,11 @@ export class Caller {
 }
 
 export async function signIn(base: string, email: string, secret = password): Promise<Caller> {
-  const answer = await fetch(`${base}${people.signIn.path}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email, password: secret }) });
+  const answer = await fetch(`${base}${people.signIn.path}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ email, password: secret }),
+  });
   if (!answer.ok) throw new Error(`sign-in: ${await answer.text()}`);
   return new Caller(base, (answer.headers.getSetCookie()[0] ?? '').split(';')[0] ?? '');
 }
@@ -80,7 +94,8 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
     await found(tx, { name: 'Test business' }, { name: 'Owner', email: 'owner@test.example', password });
-    for (const role of ['Stock controller', 'Sales desk', 'Floor', 'Onlooker']) await addPerson(tx, { name: role, email: `${role.toLowerCase().replace(' ', '-')}@test.example`, password }, role);
+    for (const role of ['Stock controller', 'Sales desk', 'Floor', 'Onlooker'])
+      await addPerson(tx, { name: role, email: `${role.toLowerCase().replace(' ', '-')}@test.example`, password }, role);
   });
   const { app } = createApp({ pool, clock: () => clock.now }, pino({ level: 'silent' }));
   const server = app.listen(0, '127.0.0.1');
@@ -94,11 +109,32 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
   const { id: customerId } = await owner.get(setup.createParty, { body: { name: 'Copse Lane School', isCustomer: true } });
   const reference = await owner.get(setup.reference);
   return {
-    url, base, pool, owner, clock, siteId, otherSiteId, supplierId, customerId,
+    url,
+    base,
+    pool,
+    owner,
+    clock,
+    siteId,
+    otherSiteId,
+    supplierId,
+    customerId,
     as: (role) => signIn(base, `${role.toLowerCase().replace(' ', '-')}@test.example`),
     bins: bins.map(({ id }) => id),
     reasonId: reference.reasons[0]?.id ?? 0,
-    item: async (sku, part = {}) => (await owner.get(catalog.createItem, { body: { sku, name: `Item ${sku}`, unitId: reference.units[0]?.id ?? 0, purchasePrice: '2.00', salesPrice: '5.00', taxCodeId: reference.taxes[0]?.id ?? null, ...part } })).id,
+    item: async (sku, part = {}) =>
+      (
+        await owner.get(catalog.createItem, {
+          body: {
+            sku,
+            name: `Item ${sku}`,
+            unitId: reference.units[0]?.id ?? 0,
+            purchasePrice: '2.00',
+            salesPrice: '5.00',
+            taxCodeId: reference.taxes[0]?.id ?? null,
+            ...part,
+          },
+        })
+      ).id,
     broken: async () => (await verify(pool)).filter((law) => law.broken.length > 0).map(({ name }) => name),
     close: async () => {
       await new Promise((done) => server.close(done));

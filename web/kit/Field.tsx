@@ -53,7 +53,14 @@ export function Choice({ label, value, onChange, options, error, none, disabled 
   return (
     <div className="field">
       <label htmlFor={id}>{label}</label>
-      <select id={id} className="plain" value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled} aria-invalid={error ? true : undefined}>
+      <select
+        id={id}
+        className="plain"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        disabled={disabled}
+        aria-invalid={error ? true : undefined}
+      >
         {none === undefined ? null : <option value="">{none}</option>}
         {options.map((option) => (
           <option key={option.value} value={option.value}>

@@ -8,6 +8,7 @@ import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
+import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { money, price } from '../../kit/format';
 import { draftAmount, LineSheet, type DraftLine } from '../../kit/LineSheet';
@@ -15,7 +16,7 @@ import { Picker } from '../../kit/Picker';
 import { Refused } from '../../kit/states';
 import { CoverBar } from '../../kit/CoverBar';
 import { usePartiesQuery } from '../setup/api';
-import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
+import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation, useForeseeConfirmQuery } from './api';
 import { coverWords, coverParts } from './cover';
 
 interface QuoteProps {
@@ -112,6 +113,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           {money(total.toFixed(2))} {currency}
         </b>
       </p>
+      {order && JSON.stringify(lines) === JSON.stringify(order.lines) ? <ConfirmEffects order={order} /> : null}
       <BottomBar
         hint="Enter takes a line; Ctrl Enter confirms and reserves"
         next={{
@@ -136,6 +138,12 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       </BottomBar>
     </div>
   );
+}
+
+/** What confirming a saved quote will change. */
+function ConfirmEffects({ order }: { order: SalesOrder }) {
+  const { currentData, error } = useForeseeConfirmQuery({ params: { id: order.id }, body: { version: order.version } });
+  return <EffectPanel title="What confirming will change" effects={currentData?.effects} error={error} idle="One moment…" />;
 }
 
 /** Beside a line as it is typed: how many are here, how many short, what comes when and on which order. */
