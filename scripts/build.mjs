@@ -13,6 +13,6 @@ export function ensureBuilt() {
   const sources = Math.max(...['web', 'contract', 'core'].map(newest), statSync('package-lock.json').mtimeMs);
   if (existsSync(page) && statSync(page).mtimeMs > sources) return;
   console.log('Building the pages.');
-  const { status } = spawnSync('npx', ['vite', 'build', 'web', '--logLevel', 'warn'], { stdio: 'inherit' });
+  const { status } = spawnSync('npm', ['run', 'build', '--workspace', 'web', '--silent'], { stdio: 'inherit' });
   if (status !== 0) process.exit(status ?? 1);
 }
