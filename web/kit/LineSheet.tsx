@@ -3,7 +3,7 @@ import { lineAmount } from '@larder/core/inbound/amount';
 import type { ItemRow } from '@larder/contract/catalog';
 import type { Problem } from '@larder/contract/values';
 import type { ReactNode } from 'react';
-import { money } from './format';
+import { money, plainPrice } from './format';
 import { LineEntry } from './LineEntry';
 
 /** A line while it is written. */
@@ -24,6 +24,10 @@ interface LineSheetProps {
   /** A last column: what is said of a line as it is typed. */
   aside?: { name: string; cell: (line: DraftLine) => ReactNode };
 }
+
+/** Lines as they were saved, ready to be written on. */
+export const writtenLines = (lines: readonly DraftLine[]): DraftLine[] =>
+  lines.map(({ itemId, sku, name, unit, quantity, price }) => ({ itemId, sku, name, unit, quantity, price: plainPrice(price) }));
 
 const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
 

@@ -15,6 +15,12 @@ export function price(text: string): string {
   return grouped(`${whole}.${part.replace(/0+$/, '').slice(0, 4).padEnd(2, '0')}`);
 }
 
+/** A price as it stands in a field: at least two decimals, every digit kept. */
+export function plainPrice(text: string): string {
+  const [whole = '0', part = ''] = text.split('.');
+  return `${whole}.${part.replace(/0+$/, '').padEnd(2, '0')}`;
+}
+
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const longDays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];

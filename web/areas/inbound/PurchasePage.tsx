@@ -7,8 +7,8 @@ import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { Choice, Field } from '../../kit/Field';
-import { due, money, price, quantity, shortDay } from '../../kit/format';
-import { draftAmount, LineSheet, type DraftLine } from '../../kit/LineSheet';
+import { due, money, plainPrice, price, quantity, shortDay } from '../../kit/format';
+import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
 import { Picker } from '../../kit/Picker';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused, Waiting } from '../../kit/states';
@@ -41,7 +41,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
   const [siteId, setSiteId] = useState<number | null>(order?.siteId ?? chosenSite ?? null);
   const [expectedOn, setExpectedOn] = useState<string | null>(order?.expectedOn ?? null);
   const [note, setNote] = useState(order?.note ?? '');
-  const [lines, setLines] = useState<DraftLine[]>(order?.lines ?? []);
+  const [lines, setLines] = useState<DraftLine[]>(() => writtenLines(order?.lines ?? []));
   const [create, creating] = useCreatePurchaseMutation();
   const [edit, editing] = useEditPurchaseMutation();
   const [decide, deciding] = useDecidePurchaseMutation();
@@ -99,7 +99,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={errorAt('expectedOn')} />
         <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
       </section>
-      <LineSheet lines={lines} change={setLines} priceOf={(item) => price(item.purchasePrice ?? '0').replace(/\u2009/g, '')} problem={problem} />
+      <LineSheet lines={lines} change={setLines} priceOf={(item) => plainPrice(item.purchasePrice ?? '0')} problem={problem} />
       <p className="totals">
         Goods{' '}
         <b>

@@ -5,7 +5,7 @@ import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { Choice, Field } from '../../kit/Field';
-import { price } from '../../kit/format';
+import { plainPrice } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
@@ -48,7 +48,7 @@ function formOf(item: Item | null, unitId: number, taxCodeId: number | null): It
       suppliers: [],
       policies: [],
     };
-  const padded = (value: string | null) => (value === null ? null : price(value).replace(/\u2009/g, ''));
+  const padded = (value: string | null) => (value === null ? null : plainPrice(value));
   return {
     ...item,
     salesPrice: padded(item.salesPrice),

@@ -10,8 +10,8 @@ import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
-import { money, price } from '../../kit/format';
-import { draftAmount, LineSheet, type DraftLine } from '../../kit/LineSheet';
+import { money, plainPrice } from '../../kit/format';
+import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
 import { Picker } from '../../kit/Picker';
 import { Refused } from '../../kit/states';
 import { CoverBar } from '../../kit/CoverBar';
@@ -36,7 +36,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const [siteId, setSiteId] = useState(order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0);
   const [shipBy, setShipBy] = useState(order?.shipBy ?? proposedShipBy(today, shipDays));
   const [note, setNote] = useState(order?.note ?? '');
-  const [lines, setLines] = useState<DraftLine[]>(order?.lines ?? []);
+  const [lines, setLines] = useState<DraftLine[]>(() => writtenLines(order?.lines ?? []));
   const [create, creating] = useCreateSaleMutation();
   const [edit, editing] = useEditSaleMutation();
   const [confirm, confirming] = useConfirmSaleMutation();
@@ -103,7 +103,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       <LineSheet
         lines={lines}
         change={setLines}
-        priceOf={(item) => price(item.salesPrice ?? '0').replace(/\u2009/g, '')}
+        priceOf={(item) => plainPrice(item.salesPrice ?? '0')}
         problem={problem}
         aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
       />
@@ -113,7 +113,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           {money(total.toFixed(2))} {currency}
         </b>
       </p>
-      {order && JSON.stringify(lines) === JSON.stringify(order.lines) ? <ConfirmEffects order={order} /> : null}
+      {order && JSON.stringify(lines) === JSON.stringify(writtenLines(order.lines)) ? <ConfirmEffects order={order} /> : null}
       <BottomBar
         hint="Enter takes a line; Ctrl Enter confirms and reserves"
         next={{

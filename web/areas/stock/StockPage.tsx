@@ -55,7 +55,7 @@ export function StockPage() {
     else put('sort', key);
   };
   return (
-    <div className="split fill" style={{ gridTemplateColumns: 'minmax(0, 1fr) 352px' }}>
+    <div className="split fill">
       <div>
         <div className="head">
           <h1>Stock</h1>

@@ -125,7 +125,7 @@ function ComingIn({ one, day }: { one: Today['comingIn'][number]; day: string })
         <span className="quiet">
           {Number(one.received) > 0
             ? `${quantity(String(left))} of ${quantity(one.ordered)} still to come`
-            : `${quantity(one.ordered)} units, ${count(one.lines, 'line')}`}
+            : `${Number(one.ordered) === 1 ? '1 unit' : `${quantity(one.ordered)} units`}, ${count(one.lines, 'line')}`}
         </span>
       </span>
       <span className={one.late ? 'late' : 'quiet'}>

@@ -1,0 +1,27 @@
+import { expect, test } from '@jest/globals';
+import { count, due, money, plainPrice, price, quantity, shortDay } from './format';
+
+test('numbers keep their digits; thousands are set apart by a thin space', () => {
+  expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
+  expect([money('18402.16'), money('5')]).toEqual(['18\u2009402.16', '5.00']);
+  expect([price('18.900000'), price('3'), price('1234.5')]).toEqual(['18.90', '3.00', '1\u2009234.50']);
+});
+
+test('a price in a field loses nothing', () => {
+  expect([plainPrice('3.333333'), plainPrice('12.5'), plainPrice('1234')]).toEqual(['3.333333', '12.50', '1234.00']);
+});
+
+test('days are said shortly, and how late something is', () => {
+  const today = '2026-11-23';
+  expect(['2026-11-20', '2026-11-22', today, '2026-11-24', '2026-11-27', '2026-12-24', null].map((day) => due(day, today))).toEqual([
+    '3 days late',
+    '1 day late',
+    'today',
+    'tomorrow',
+    'Fri',
+    '24 Dec',
+    'no date',
+  ]);
+  expect([shortDay('2026-11-24', today), shortDay('2027-01-02', today)]).toEqual(['Tue 24 Nov', 'Sat 2 Jan 2027']);
+  expect([count(1, 'line'), count(12, 'line')]).toEqual(['1 line', '12 lines']);
+});
