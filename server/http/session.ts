@@ -7,9 +7,11 @@ const cookie = 'larder_session';
 const days = 14;
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
-const sessionSql = `SELECT p.id, p.name, p.email,
-  (SELECT coalesce(json_agg(json_build_object('siteId', g.site_id, 'rights', r.rights)), '[]') FROM role_grant g JOIN role r ON r.id = g.role_id WHERE g.person_id = p.id) AS grants
-  FROM session s JOIN person p ON p.id = s.person_id WHERE s.token_hash = $1 AND s.expires_at > $2 AND p.active`;
+/** A person with the rights of every grant; `p` is the person's row. */
+export const personColumns = `p.id, p.name, p.email,
+  (SELECT coalesce(json_agg(json_build_object('siteId', g.site_id, 'rights', r.rights)), '[]') FROM role_grant g JOIN role r ON r.id = g.role_id WHERE g.person_id = p.id) AS grants`;
+
+const sessionSql = `SELECT ${personColumns} FROM session s JOIN person p ON p.id = s.person_id WHERE s.token_hash = $1 AND s.expires_at > $2 AND p.active`;
 
 /** The person this request comes from, or null. */
 export async function personOf(ctx: Context, pool: pg.Pool, now: Date): Promise<Person | null> {

@@ -1,5 +1,4 @@
-import { verify } from '@node-rs/argon2';
-import { hash } from '@node-rs/argon2';
+import { hash, verify } from '@node-rs/argon2';
 import * as contract from '@larder/contract/people';
 import type { Me } from '@larder/contract/people';
 import { dayOf } from '@larder/core/day';
@@ -9,7 +8,7 @@ import type pg from 'pg';
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible';
 import type { Person } from '../../act';
 import { shaped, signedIn, type Ground } from '../../http/route';
-import { beginSession, endSession, personOf } from '../../http/session';
+import { beginSession, endSession, personColumns, personOf } from '../../http/session';
 
 const perAccount = { points: 10, duration: 900 };
 const perAddress = { points: 60, duration: 900 };
@@ -32,10 +31,7 @@ export function peopleRoutes(router: Router, ground: Ground): void {
     await byAccount.delete(email.toLowerCase());
     const now = ground.clock();
     await beginSession(ctx, ground.pool, rows[0].id, now);
-    const { rows: people } = await ground.pool.query<Person>(
-      `SELECT p.id, p.name, p.email, (SELECT coalesce(json_agg(json_build_object('siteId', g.site_id, 'rights', r.rights)), '[]') FROM role_grant g JOIN role r ON r.id = g.role_id WHERE g.person_id = p.id) AS grants FROM person p WHERE id = $1`,
-      [rows[0].id],
-    );
+    const { rows: people } = await ground.pool.query<Person>(`SELECT ${personColumns} FROM person p WHERE p.id = $1`, [rows[0].id]);
     ctx.body = await meOf(ground, people[0] as Person, now);
   });
 
