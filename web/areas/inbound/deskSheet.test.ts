@@ -1,0 +1,63 @@
+import { describe, expect, test } from '@jest/globals';
+import type { DeskLine } from '@larder/contract/inbound';
+import { scan, takeExtra, type Counted } from './deskSheet';
+
+const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
+  lineId,
+  orderId: lineId * 10,
+  orderNumber: `PO-${1000 + lineId}`,
+  supplier: 'Hexley Joinery',
+  siteId: 1,
+  site: 'Barn store',
+  expectedOn: `2026-11-2${lineId}`,
+  position: 1,
+  itemId: 1,
+  sku: 'SM-STD',
+  name: 'Smoker',
+  unit: 'each',
+  step: '1',
+  outstanding: '2',
+  binId: 7,
+  bin: 'A-1',
+  codes: ['SM-STD', '2000000000398'],
+  short: '0',
+  ...part,
+});
+const open = [line(1), line(2), line(3, { itemId: 2, sku: 'HT-J', codes: ['HT-J', 'CB-5'] })];
+const run = (codes: string[], chosen: number[] = []): { counted: Counted; said: string[] } => {
+  let counted: Counted = {};
+  const said = codes.map((code) => {
+    const result = scan(open, counted, chosen, code);
+    if (result.outcome === 'counted') counted = result.counted;
+    return result.outcome;
+  });
+  return { counted, said };
+};
+
+describe('scanning at the desk', () => {
+  test('each scan counts one on the earliest due line that still wants it, by any of its codes', () => {
+    const { counted, said } = run(['SM-STD', 'sm-std', '2000000000398']);
+    expect(said).toEqual(['counted', 'counted', 'counted']);
+    expect(counted).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
+  });
+  test('more than all lines want asks, and can be taken as extra on the last line', () => {
+    const { counted, said } = run(['SM-STD', 'SM-STD', 'SM-STD', 'SM-STD', 'SM-STD']);
+    expect(said.at(-1)).toBe('over');
+    expect(takeExtra(open, counted, [], 1)[2]).toEqual({ quantity: '3', binId: 7 });
+  });
+  test('held to one delivery nothing outside it is touched', () => {
+    const { counted, said } = run(['SM-STD', 'HT-J'], [20]);
+    expect(said).toEqual(['counted', 'over']);
+    expect(Object.keys(counted)).toEqual(['2']);
+  });
+  test('an unknown code is said, and one of two wanted items is asked about', () => {
+    expect(scan(open, {}, [], '404').outcome).toBe('unknown');
+    const shared = [line(1, { codes: ['X-1'] }), line(2, { itemId: 2, sku: 'HT-J', codes: ['X-1'] })];
+    expect(scan(shared, {}, [], 'X-1').outcome).toBe('several');
+    expect(scan(shared, {}, [20], 'X-1').outcome).toBe('counted');
+  });
+  test('a typed quantity is spread over the lines that want it', () => {
+    const result = scan(open, {}, [], 'SM-STD', '3');
+    expect(result.outcome === 'counted' && result.counted).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
+  });
+});
