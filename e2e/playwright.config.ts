@@ -14,6 +14,7 @@ const chromium = [
 export default defineConfig({
   testDir: '.',
   workers: 1,
+  retries: 1,
   timeout: 120_000,
   expect: { timeout: 10_000 },
   reporter: 'line',

@@ -16,7 +16,7 @@ const ScanContext = createContext<Scans>({ listen: () => () => undefined, offer:
 export const useScans = () => use(ScanContext);
 
 /** Scanners type faster than anybody: keys at most this many milliseconds apart. */
-const burstGap = 40;
+const burstGap = 50;
 const shortestCode = 4;
 
 /** Tells a scanner's burst of keys ending in Enter from typing, wherever the focus is, and takes it out of the field it ran into. */
