@@ -1,7 +1,9 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource/atkinson-hyperlegible-mono/latin-400.css';
 import './tokens.css';
-import './app.css';
+import './base.css';
+import './shell.css';
+import '../kit/kit.css';
 import { ThemeProvider } from '@mui/material/styles';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';

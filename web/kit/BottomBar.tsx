@@ -18,7 +18,7 @@ export function SlotProvider({ children }: { children: ReactNode }) {
   return <SlotContext value={slots}>{children}</SlotContext>;
 }
 
-interface NextStep {
+export interface NextStep {
   label: string;
   run: () => void;
   disabled?: boolean;

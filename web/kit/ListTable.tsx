@@ -18,7 +18,7 @@ interface ListTableProps<T> {
   selected: number;
   select: (index: number) => void;
   open: (row: T) => void;
-  sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void };
+  sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void } | undefined;
   empty: ReactNode;
 }
 

@@ -1,5 +1,7 @@
+import type { Pages } from './pages';
+
 /** Back and forth through the pages of a list; nothing when there is only one. */
-export function Pager({ pages, next }: { pages: { page: number; forth: (next: string) => void; back: () => void }; next: string | null | undefined }) {
+export function Pager({ pages, next }: { pages: Pages; next: string | null | undefined }) {
   if (pages.page === 1 && !next) return null;
   return (
     <span className="tabs">

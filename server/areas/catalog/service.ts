@@ -3,7 +3,7 @@ import type { Item, ItemForm } from '@larder/contract/catalog';
 import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { barcode, item as itemTable, itemPolicy, itemSupplier } from '../../db/schema/index';
-import { recordChanges, refuseStale } from '../document';
+import { recordChanges, refuseStale } from '../../documents/changes';
 import { item } from './queries';
 
 export async function createItem(act: Act, form: ItemForm): Promise<Item> {

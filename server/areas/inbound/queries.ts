@@ -5,7 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
-import { movementRefs } from '../document';
+import { movementRefs } from '../../documents/movements';
 
 interface OrderRow {
   id: number;

@@ -9,8 +9,9 @@ import { needRight, type Act } from '../../act';
 import { purchaseLine, purchaseOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { nextNumber, recordChanges, refuseStale } from '../document';
-import { itemFacts, quantityError, refuseErrors, writtenLines } from '../orderLines';
+import { recordChanges, refuseStale } from '../../documents/changes';
+import { nextNumber } from '../../documents/number';
+import { itemFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { purchase } from './queries';
 
 export async function createPurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {

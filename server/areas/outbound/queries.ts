@@ -8,7 +8,7 @@ import { salesStages, salesState, type SalesProgress } from '@larder/core/stage'
 import { promiseDate } from '@larder/core/stock/availability';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
-import { movementRefs } from '../document';
+import { movementRefs } from '../../documents/movements';
 
 interface OrderRow {
   id: number;

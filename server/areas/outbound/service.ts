@@ -9,8 +9,9 @@ import { salesLine, salesOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { promise } from '../../ledger/promise';
-import { nextNumber, recordChanges, refuseStale } from '../document';
-import { itemFacts, quantityError, refuseErrors, writtenLines } from '../orderLines';
+import { recordChanges, refuseStale } from '../../documents/changes';
+import { nextNumber } from '../../documents/number';
+import { itemFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {

@@ -5,7 +5,7 @@ import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import { needRight, type Act } from '../../act';
 import { post, type Posting } from '../../ledger/door';
-import { itemFacts, quantityError, refuseErrors, type ItemFacts } from '../orderLines';
+import { itemFacts, quantityError, refuseErrors, type ItemFacts } from '../../documents/lines';
 
 interface Bin {
   id: number;

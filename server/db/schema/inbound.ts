@@ -1,36 +1,20 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, pgTable, text, unique } from 'drizzle-orm/pg-core';
-import { item, party } from './catalog';
-import { amount, exchangeRate, key, moment, price, quantity } from './columns';
+import { check, date, index, integer, pgTable, unique } from 'drizzle-orm/pg-core';
+import { party } from './catalog';
+import { amount, moment, quantity } from './columns';
+import { orderColumns, orderLineColumns } from './order';
 import { person } from './people';
-import { site, taxCode } from './setup';
 
 export const purchaseOrder = pgTable(
   'purchase_order',
   {
-    id: key(),
-    number: text().notNull().unique(),
+    ...orderColumns(),
     supplierId: integer('supplier_id')
       .notNull()
       .references(() => party.id),
-    siteId: integer('site_id')
-      .notNull()
-      .references(() => site.id),
-    currency: text().notNull(),
-    rate: exchangeRate().notNull().default('1'),
     expectedOn: date('expected_on'),
-    note: text().notNull().default(''),
-    createdAt: moment('created_at').notNull(),
-    createdBy: integer('created_by')
-      .notNull()
-      .references(() => person.id),
     placedAt: moment('placed_at'),
     placedBy: integer('placed_by').references(() => person.id),
-    closedAt: moment('closed_at'),
-    closedBy: integer('closed_by').references(() => person.id),
-    cancelledAt: moment('cancelled_at'),
-    cancelledBy: integer('cancelled_by').references(() => person.id),
-    version: integer().notNull().default(1),
   },
   (t) => [
     index('purchase_order_open')
@@ -42,31 +26,11 @@ export const purchaseOrder = pgTable(
 export const purchaseLine = pgTable(
   'purchase_line',
   {
-    id: key(),
+    ...orderLineColumns(),
     orderId: integer('order_id')
       .notNull()
       .references(() => purchaseOrder.id),
-    position: integer().notNull(),
-    itemId: integer('item_id')
-      .notNull()
-      .references(() => item.id),
-    /** The order's site, kept here for the figures per item and site. */
-    siteId: integer('site_id')
-      .notNull()
-      .references(() => site.id),
-    quantity: quantity().notNull(),
-    unit: text().notNull(),
-    factorNumerator: integer('factor_numerator').notNull().default(1),
-    factorDenominator: integer('factor_denominator').notNull().default(1),
-    baseQuantity: quantity('base_quantity').notNull(),
-    price: price().notNull(),
-    pricePer: quantity('price_per').notNull().default('1'),
-    discount: quantity().notNull().default('0'),
-    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
-    amount: amount().notNull(),
     expectedOn: date('expected_on'),
-    /** Placed, and neither closed nor cancelled; follows the order's decisions. */
-    active: boolean().notNull().default(false),
     /** Kept by the ledger's trigger. */
     received: quantity().notNull().default('0'),
     receivedValue: amount('received_value').notNull().default('0'),

@@ -1,64 +1,30 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { check, date, index, integer, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { item, lot, party } from './catalog';
-import { amount, exchangeRate, key, moment, price, quantity } from './columns';
+import { amount, key, moment, quantity } from './columns';
+import { orderColumns, orderLineColumns } from './order';
 import { person } from './people';
-import { site, taxCode } from './setup';
+import { site } from './setup';
 
 export const salesOrder = pgTable('sales_order', {
-  id: key(),
-  number: text().notNull().unique(),
+  ...orderColumns(),
   customerId: integer('customer_id')
     .notNull()
     .references(() => party.id),
-  siteId: integer('site_id')
-    .notNull()
-    .references(() => site.id),
-  currency: text().notNull(),
-  rate: exchangeRate().notNull().default('1'),
   shipBy: date('ship_by').notNull(),
-  note: text().notNull().default(''),
-  createdAt: moment('created_at').notNull(),
-  createdBy: integer('created_by')
-    .notNull()
-    .references(() => person.id),
   confirmedAt: moment('confirmed_at'),
   confirmedBy: integer('confirmed_by').references(() => person.id),
-  closedAt: moment('closed_at'),
-  closedBy: integer('closed_by').references(() => person.id),
-  cancelledAt: moment('cancelled_at'),
-  cancelledBy: integer('cancelled_by').references(() => person.id),
-  version: integer().notNull().default(1),
 });
 
 export const salesLine = pgTable(
   'sales_line',
   {
-    id: key(),
+    ...orderLineColumns(),
     orderId: integer('order_id')
       .notNull()
       .references(() => salesOrder.id),
-    position: integer().notNull(),
-    itemId: integer('item_id')
-      .notNull()
-      .references(() => item.id),
-    siteId: integer('site_id')
-      .notNull()
-      .references(() => site.id),
-    quantity: quantity().notNull(),
-    unit: text().notNull(),
-    factorNumerator: integer('factor_numerator').notNull().default(1),
-    factorDenominator: integer('factor_denominator').notNull().default(1),
-    baseQuantity: quantity('base_quantity').notNull(),
-    price: price().notNull(),
-    pricePer: quantity('price_per').notNull().default('1'),
-    discount: quantity().notNull().default('0'),
-    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
-    amount: amount().notNull(),
     shipBy: date('ship_by').notNull(),
     promisedOn: date('promised_on'),
-    /** Confirmed, and neither closed nor cancelled; follows the order's decisions. */
-    active: boolean().notNull().default(false),
     /** Kept by the ledger's trigger. */
     picked: quantity().notNull().default('0'),
     dispatched: quantity().notNull().default('0'),

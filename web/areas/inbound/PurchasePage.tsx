@@ -2,10 +2,10 @@ import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { sum, decimal } from '@larder/core/decimal';
 import type { PurchaseOrder } from '@larder/contract/inbound';
-import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
+import { refusalOf, useDraft } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { due, money, plainPrice, price, quantity, shortDay } from '../../kit/format';
 import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
@@ -34,7 +34,6 @@ export function PurchasePage() {
 
 function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; today: string; currency: string }) {
   const { siteId: chosenSite } = useSite();
-  const navigate = useNavigate();
   const { data: reference } = useReferenceQuery({});
   const { data: suppliers } = usePartiesQuery({ query: { as: 'supplier' } });
   const [supplierId, setSupplierId] = useState<number | null>(order?.supplierId ?? null);
@@ -45,9 +44,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
   const [create, creating] = useCreatePurchaseMutation();
   const [edit, editing] = useEditPurchaseMutation();
   const [decide, deciding] = useDecidePurchaseMutation();
-  const refused = creating.error ?? editing.error ?? deciding.error;
-  const problem = problemOf(refused);
-  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
+  const { refused, problem, busy, at } = refusalOf(creating, editing, deciding);
   const deliverTo = siteId ?? reference?.sites[0]?.id ?? 0;
   const body = {
     supplierId: supplierId ?? 0,
@@ -56,22 +53,9 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
     note,
     lines: lines.map(({ itemId, quantity: many, price: each }) => ({ itemId, quantity: many.trim(), price: each.trim() })),
   };
-  const busy = creating.isLoading || editing.isLoading || deciding.isLoading;
-
-  const save = async (): Promise<PurchaseOrder | null> => {
-    const result = order ? await edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : await create({ body });
-    return result.data ?? null;
-  };
-  const keep = async () => {
-    const saved = await save();
-    if (saved && !order) void navigate(`/inbound/orders/${saved.id}`, { replace: true });
-  };
-  const place = async () => {
-    const saved = await save();
-    if (!saved) return;
-    await decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } });
-    if (!order) void navigate(`/inbound/orders/${saved.id}`, { replace: true });
-  };
+  const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
+  const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
+  const place = () => draft.decide((saved) => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } }));
   const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
   return (
     <div className="stack">
@@ -86,7 +70,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
           options={suppliers?.rows ?? []}
           value={supplierId}
           onChange={setSupplierId}
-          error={supplierId === null ? errorAt('supplierId') && 'Choose the supplier.' : errorAt('supplierId')}
+          error={supplierId === null ? at('supplierId') && 'Choose the supplier.' : at('supplierId')}
           autoFocus={!order}
         />
         <Choice
@@ -94,10 +78,10 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
           value={String(deliverTo)}
           onChange={(value) => setSiteId(Number(value))}
           options={(reference?.sites ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
-          error={errorAt('siteId')}
+          error={at('siteId')}
         />
-        <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={errorAt('expectedOn')} />
-        <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
+        <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
+        <Field label="Note" value={note} onChange={setNote} error={at('note')} />
       </section>
       <LineSheet lines={lines} change={setLines} priceOf={(item) => plainPrice(item.purchasePrice ?? '0')} problem={problem} />
       <p className="totals">
@@ -114,7 +98,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
           disabled: busy || lines.length === 0,
         }}
       >
-        <button type="button" className="button" disabled={busy} onClick={() => void keep()}>
+        <button type="button" className="button" disabled={busy} onClick={() => void draft.keep()}>
           Save draft
         </button>
       </BottomBar>

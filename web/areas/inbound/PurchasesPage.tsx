@@ -1,16 +1,15 @@
-import { useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
-import { BottomBar } from '../../kit/BottomBar';
+import { useAddress } from '../../kit/address';
 import { useDelayed } from '../../kit/delayed';
-import { count, due, money, quantity } from '../../kit/format';
-import { ListTable, type Column } from '../../kit/ListTable';
+import { due, money, quantity } from '../../kit/format';
+import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
-import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { StageTrack } from '../../kit/StageTrack';
-import { Waiting } from '../../kit/states';
+import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
@@ -26,75 +25,33 @@ export function PurchasesPage() {
   const { siteId } = useSite();
   const { data: me } = useMeQuery({});
   const navigate = useNavigate();
-  const [search, setSearch] = useSearchParams();
-  const [selected, setSelected] = useState(0);
-  const show = shows.find(([key]) => key === search.get('show'))?.[0] ?? 'open';
-  const q = useDelayed(search.get('q') ?? '', 150);
-  const pages = usePages(JSON.stringify({ show, q, siteId }));
-  const { data, error } = usePurchasesQuery({ query: { show, q, siteId, cursor: pages.cursor, limit: 50 } });
-  const put = (name: string, value: string) => {
-    setSelected(0);
-    setSearch(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: true },
-    );
-  };
-  const row = data?.rows[selected];
+  const address = useAddress();
+  const show = address.choice('show', shows);
+  const question = { show, q: useDelayed(address.get('q'), 150), siteId };
+  const pages = usePages(question);
+  const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <div className="split fill">
-      <div>
-        <div className="head">
-          <h1>Inbound</h1>
-          <span className="side">
-            <input
-              className="plain"
-              type="search"
-              aria-label="Find purchase orders"
-              placeholder="Number or supplier"
-              value={search.get('q') ?? ''}
-              onChange={(event) => put('q', event.target.value)}
-            />
-            <span className="tabs">
-              {shows.map(([key, label]) => (
-                <button key={key} type="button" aria-pressed={show === key} onClick={() => put('show', key)}>
-                  {label}
-                </button>
-              ))}
-            </span>
-          </span>
-        </div>
-        {data ? (
-          <ListTable
-            label="Purchase orders"
-            columns={columns(me?.company.today ?? '')}
-            rows={data.rows}
-            keyOf={({ id }) => id}
-            selected={selected}
-            select={setSelected}
-            open={({ id }) => void navigate(`/inbound/orders/${id}`)}
-            empty="No purchase order here. Write one with New order, or take it from Planning."
-          />
-        ) : (
-          <Waiting error={error} />
-        )}
-        <p style={{ paddingTop: 10 }}>
-          <Pager pages={pages} next={data?.next} />
-        </p>
-      </div>
-      {row ? <PurchasePeek id={row.id} /> : <span />}
-      <BottomBar
-        hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''}
-        next={{ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') }}
-      >
+    <ListPage
+      title="Inbound"
+      address={address}
+      find={{ label: 'Find purchase orders', placeholder: 'Number or supplier' }}
+      filters={<Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      noun="order"
+      columns={columns(me?.company.today ?? '')}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ id }) => id}
+      hrefOf={({ id }) => `/inbound/orders/${id}`}
+      empty="No purchase order here. Write one with New order, or take it from Planning."
+      peek={({ id }) => <PurchasePeek id={id} />}
+      next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
+      actions={() => (
         <Link className="button" to="/inbound/orders/new">
           New order
         </Link>
-      </BottomBar>
-    </div>
+      )}
+    />
   );
 }
 
@@ -111,12 +68,7 @@ const columns = (today: string): Column<PurchaseRow>[] => [
 
 function PurchasePeek({ id }: { id: number }) {
   const { data, error } = usePurchaseQuery({ params: { id } });
-  if (!data || data.id !== id)
-    return (
-      <aside className="card">
-        <Waiting error={error} />
-      </aside>
-    );
+  if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
     <aside className="card" aria-label={`About ${data.number}`}>
       <h2>

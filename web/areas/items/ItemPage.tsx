@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Item, ItemForm } from '@larder/contract/catalog';
-import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
+import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { plainPrice } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
@@ -67,9 +67,7 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
   const [saved, setSaved] = useState(false);
-  const refused = creating.error ?? editing.error;
-  const problem = problemOf(refused);
-  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field || one.field.startsWith(`${field}.`))?.sentence;
+  const { refused, busy, at: errorAt } = refusalOf(creating, editing);
   const put = (part: Partial<ItemForm>) => {
     setSaved(false);
     setForm({ ...form, ...part });
@@ -148,7 +146,7 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
       )}
       <BottomBar
         hint={item ? '' : 'SKU, name and unit are enough to begin with'}
-        next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: creating.isLoading || editing.isLoading }}
+        next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: busy }}
       />
     </div>
   );

@@ -1,13 +1,12 @@
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
+import { refusalOf, useDraft } from '../../kit/draft';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { money, plainPrice } from '../../kit/format';
@@ -30,7 +29,6 @@ interface QuoteProps {
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
 export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
-  const navigate = useNavigate();
   const { data: customers } = usePartiesQuery({ query: { as: 'customer' } });
   const [customerId, setCustomerId] = useState<number | null>(order?.customerId ?? null);
   const [siteId, setSiteId] = useState(order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0);
@@ -41,10 +39,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const [edit, editing] = useEditSaleMutation();
   const [confirm, confirming] = useConfirmSaleMutation();
   const [end, ending] = useEndSaleMutation();
-  const refused = creating.error ?? editing.error ?? confirming.error ?? ending.error;
-  const problem = problemOf(refused);
-  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
-  const busy = creating.isLoading || editing.isLoading || confirming.isLoading;
+  const { refused, problem, busy, at } = refusalOf(creating, editing, confirming, ending);
   const body = {
     customerId: customerId ?? 0,
     siteId,
@@ -53,20 +48,9 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     lines: lines.map(({ itemId, quantity, price: each }) => ({ itemId, quantity: quantity.trim(), price: each.trim() })),
   };
 
-  const save = async (): Promise<SalesOrder | null> => {
-    const result = order ? await edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : await create({ body });
-    return result.data ?? null;
-  };
-  const keep = async () => {
-    const saved = await save();
-    if (saved && !order) void navigate(`/outbound/orders/${saved.id}`, { replace: true });
-  };
-  const confirmIt = async () => {
-    const saved = await save();
-    if (!saved) return;
-    await confirm({ params: { id: saved.id }, body: { version: saved.version } });
-    if (!order) void navigate(`/outbound/orders/${saved.id}`, { replace: true });
-  };
+  const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
+  const draft = useDraft<SalesOrder>(order, save, (id) => `/outbound/orders/${id}`);
+  const confirmIt = () => draft.decide((saved) => confirm({ params: { id: saved.id }, body: { version: saved.version } }));
   const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
   return (
     <div className="stack">
@@ -81,7 +65,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           options={customers?.rows ?? []}
           value={customerId}
           onChange={setCustomerId}
-          error={customerId === null ? errorAt('customerId') && 'Choose the customer.' : errorAt('customerId')}
+          error={customerId === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
           autoFocus={!order}
         />
         <Choice
@@ -89,16 +73,10 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           value={String(siteId)}
           onChange={(value) => setSiteId(Number(value))}
           options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
-          error={errorAt('siteId')}
+          error={at('siteId')}
         />
-        <DayField
-          label="Ship by"
-          value={shipBy}
-          today={today}
-          onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))}
-          error={errorAt('shipBy')}
-        />
-        <Field label="Note" value={note} onChange={setNote} error={errorAt('note')} />
+        <DayField label="Ship by" value={shipBy} today={today} onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))} error={at('shipBy')} />
+        <Field label="Note" value={note} onChange={setNote} error={at('note')} />
       </section>
       <LineSheet
         lines={lines}
@@ -126,13 +104,13 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           <button
             type="button"
             className="button"
-            disabled={ending.isLoading}
+            disabled={busy}
             onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}
           >
             Cancel quote
           </button>
         ) : null}
-        <button type="button" className="button" disabled={busy} onClick={() => void keep()}>
+        <button type="button" className="button" disabled={busy} onClick={() => void draft.keep()}>
           Save quote
         </button>
       </BottomBar>

@@ -1,15 +1,14 @@
-import { useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
 import { useSite } from '../../app/site';
-import { BottomBar } from '../../kit/BottomBar';
+import { useAddress } from '../../kit/address';
 import { useDelayed } from '../../kit/delayed';
-import { count, due, money, quantity } from '../../kit/format';
-import { ListTable, type Column } from '../../kit/ListTable';
+import { due, money, quantity } from '../../kit/format';
+import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
-import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
-import { Waiting } from '../../kit/states';
+import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useSaleQuery, useSalesQuery } from './api';
@@ -25,75 +24,33 @@ export function SalesPage() {
   const { siteId } = useSite();
   const { data: me } = useMeQuery({});
   const navigate = useNavigate();
-  const [search, setSearch] = useSearchParams();
-  const [selected, setSelected] = useState(0);
-  const show = shows.find(([key]) => key === search.get('show'))?.[0] ?? 'open';
-  const q = useDelayed(search.get('q') ?? '', 150);
-  const pages = usePages(JSON.stringify({ show, q, siteId }));
-  const { data, error } = useSalesQuery({ query: { show, q, siteId, cursor: pages.cursor, limit: 50 } });
-  const put = (name: string, value: string) => {
-    setSelected(0);
-    setSearch(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: true },
-    );
-  };
-  const row = data?.rows[selected];
+  const address = useAddress();
+  const show = address.choice('show', shows);
+  const question = { show, q: useDelayed(address.get('q'), 150), siteId };
+  const pages = usePages(question);
+  const { data, error } = useSalesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <div className="split fill">
-      <div>
-        <div className="head">
-          <h1>Outbound</h1>
-          <span className="side">
-            <input
-              className="plain"
-              type="search"
-              aria-label="Find sales orders"
-              placeholder="Number or customer"
-              value={search.get('q') ?? ''}
-              onChange={(event) => put('q', event.target.value)}
-            />
-            <span className="tabs">
-              {shows.map(([key, label]) => (
-                <button key={key} type="button" aria-pressed={show === key} onClick={() => put('show', key)}>
-                  {label}
-                </button>
-              ))}
-            </span>
-          </span>
-        </div>
-        {data ? (
-          <ListTable
-            label="Sales orders"
-            columns={columns(me?.company.today ?? '')}
-            rows={data.rows}
-            keyOf={({ id }) => id}
-            selected={selected}
-            select={setSelected}
-            open={({ id }) => void navigate(`/outbound/orders/${id}`)}
-            empty="No order here. Write a quote with New quote, and confirm it."
-          />
-        ) : (
-          <Waiting error={error} />
-        )}
-        <p style={{ paddingTop: 10 }}>
-          <Pager pages={pages} next={data?.next} />
-        </p>
-      </div>
-      {row ? <SalePeek id={row.id} /> : <span />}
-      <BottomBar
-        hint={data ? `${count(data.rows.length, 'order')} shown; arrow keys move, Enter opens` : ''}
-        next={row ? { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) } : undefined}
-      >
+    <ListPage
+      title="Outbound"
+      address={address}
+      find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
+      filters={<Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      noun="order"
+      columns={columns(me?.company.today ?? '')}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ id }) => id}
+      hrefOf={({ id }) => `/outbound/orders/${id}`}
+      empty="No order here. Write a quote with New quote, and confirm it."
+      peek={({ id }) => <SalePeek id={id} />}
+      next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
+      actions={() => (
         <Link className="button" to="/outbound/orders/new">
           New quote
         </Link>
-      </BottomBar>
-    </div>
+      )}
+    />
   );
 }
 
@@ -110,12 +67,7 @@ const columns = (today: string): Column<SalesRow>[] => [
 
 function SalePeek({ id }: { id: number }) {
   const { data, error } = useSaleQuery({ params: { id } });
-  if (!data || data.id !== id)
-    return (
-      <aside className="card">
-        <Waiting error={error} />
-      </aside>
-    );
+  if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
     <aside className="card" aria-label={`About ${data.number}`}>
       <h2>

@@ -1,21 +1,19 @@
-import { useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
 import { useSite } from '../../app/site';
-import { BottomBar } from '../../kit/BottomBar';
+import { useAddress, useSort } from '../../kit/address';
 import { useDelayed } from '../../kit/delayed';
-import { count, money, price, quantity } from '../../kit/format';
+import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
-import { ListTable, type Column } from '../../kit/ListTable';
-import { Pager } from '../../kit/Pager';
+import { ListPage } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
-import { Waiting } from '../../kit/states';
+import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { useReferenceQuery } from '../setup/api';
+import { CategoryFilter } from '../items/CategoryFilter';
 import { useStockTableQuery } from './api';
 import { StockPeek } from './StockPeek';
 
-type Sort = (typeof stockSorts)[number];
 const states = [
   ['all', 'All'],
   ['in-stock', 'In stock'],
@@ -28,92 +26,47 @@ export function StockPage() {
   useTitle('Stock');
   const { siteId } = useSite();
   const navigate = useNavigate();
-  const [search, setSearch] = useSearchParams();
-  const [selected, setSelected] = useState(0);
-  const { data: reference } = useReferenceQuery({});
-  const put = (name: string, value: string) => {
-    setSelected(0);
-    setSearch(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: true },
-    );
+  const address = useAddress();
+  const sort = useSort(address, stockSorts, 'sku');
+  const state = address.choice('state', states);
+  const question = {
+    q: useDelayed(address.get('q'), 150),
+    siteId,
+    state,
+    sort: sort.key,
+    direction: sort.direction,
+    categoryId: Number(address.get('category')) || undefined,
   };
-  const sort = (stockSorts.find((one) => one === search.get('sort')) ?? 'sku') as Sort;
-  const direction = search.get('direction') === 'down' ? 'down' : 'up';
-  const state = states.find(([key]) => key === search.get('state'))?.[0] ?? 'all';
-  const q = useDelayed(search.get('q') ?? '', 150);
-  const filter = { q, siteId, state, sort, direction, categoryId: Number(search.get('category')) || undefined } as const;
-  const pages = usePages(JSON.stringify(filter));
-  const { data, error, isFetching } = useStockTableQuery({ query: { ...filter, cursor: pages.cursor, limit: 50 } });
-  const row = data?.rows[selected];
-  const change = (key: string) => {
-    if (key === sort) put('direction', direction === 'up' ? 'down' : 'up');
-    else put('sort', key);
-  };
+  const pages = usePages(question);
+  const { data, error, isFetching } = useStockTableQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <div className="split fill">
-      <div>
-        <div className="head">
-          <h1>Stock</h1>
-          <span className="side">
-            <input
-              className="plain"
-              type="search"
-              aria-label="Find in stock"
-              placeholder="Words, SKU or barcode"
-              value={search.get('q') ?? ''}
-              onChange={(event) => put('q', event.target.value)}
-            />
-            <select className="plain" aria-label="Category" value={search.get('category') ?? ''} onChange={(event) => put('category', event.target.value)}>
-              <option value="">All categories</option>
-              {reference?.categories.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-            <span className="tabs">
-              {states.map(([key, label]) => (
-                <button key={key} type="button" aria-pressed={state === key} onClick={() => put('state', key === 'all' ? '' : key)}>
-                  {label}
-                </button>
-              ))}
-            </span>
-          </span>
-        </div>
-        {data ? (
-          <ListTable
-            label="Stock"
-            columns={columns(siteId)}
-            rows={data.rows}
-            keyOf={({ itemId }) => itemId}
-            selected={selected}
-            select={setSelected}
-            open={({ itemId }) => void navigate(`/items/${itemId}`)}
-            sort={{ key: sort, direction, change }}
-            empty={isFetching ? 'One moment…' : 'Nothing fits. Take a filter off, or set up the first item under Items.'}
-          />
-        ) : (
-          <Waiting error={error} />
-        )}
-        <p style={{ paddingTop: 10 }}>
-          <Pager pages={pages} next={data?.next} />
-        </p>
-      </div>
-      {row ? <StockPeek itemId={row.itemId} siteId={siteId} /> : <span />}
-      <BottomBar
-        hint={data ? `${count(data.rows.length, 'item')} shown${state === 'all' && !q ? '' : ', filtered'}; arrow keys move, Enter opens` : ''}
-        next={row ? { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) } : undefined}
-      >
+    <ListPage
+      title="Stock"
+      address={address}
+      find={{ label: 'Find in stock', placeholder: 'Words, SKU or barcode' }}
+      filters={
+        <>
+          <CategoryFilter address={address} />
+          <Tabs label="Which stock" options={states} value={state} onChange={(key) => address.put('state', key === 'all' ? '' : key)} />
+        </>
+      }
+      noun="item"
+      columns={columns(siteId)}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ itemId }) => itemId}
+      hrefOf={({ itemId }) => `/items/${itemId}`}
+      sort={sort}
+      empty={isFetching ? 'One moment…' : 'Nothing fits. Take a filter off, or set up the first item under Items.'}
+      peek={({ itemId }) => <StockPeek itemId={itemId} siteId={siteId} />}
+      next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
+      actions={(row) => (
         <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
           Correct
         </Link>
-      </BottomBar>
-    </div>
+      )}
+    />
   );
 }
 

@@ -16,7 +16,7 @@ export function TrailPage() {
   const itemId = Number(search.get('item')) || undefined;
   const measure = (['on-hand', 'bench'] as const).find((one) => one === search.get('measure')) ?? ('all' as const);
   const filter = { itemId, siteId: Number(search.get('site')) || undefined, placeId: Number(search.get('place')) || undefined, measure };
-  const pages = usePages(JSON.stringify(filter));
+  const pages = usePages(filter);
   const { data, error } = useTrailQuery({ query: { ...filter, cursor: pages.cursor, limit: 50 } });
   const { data: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
   if (!data) return <Waiting error={error} />;

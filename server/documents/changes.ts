@@ -1,0 +1,20 @@
+import { Refusal } from '@larder/core/refusal';
+import type { Act } from '../act';
+import { change } from '../db/schema/index';
+
+/** Refuses an edit of something that changed since it was read. */
+export function refuseStale(was: number, is: number, what: string): void {
+  if (was !== is)
+    throw new Refusal(409, 'stale', `${what} was changed by somebody else in the meantime. Look at it again, then make your change.`, [
+      { field: 'version', sentence: 'Changed in the meantime.' },
+    ]);
+}
+
+/** Writes down what an edit changed, field by field. */
+export async function recordChanges({ tx, by, now }: Act, kind: string, subjectId: number, was: object, is: object): Promise<void> {
+  const before = was as Record<string, unknown>;
+  const rows = Object.entries(is)
+    .filter(([field, value]) => JSON.stringify(before[field]) !== JSON.stringify(value))
+    .map(([field, value]) => ({ kind, subjectId, at: now.toISOString(), personId: by.id, field, was: before[field] ?? null, is: value ?? null }));
+  if (rows.length > 0) await tx.db.insert(change).values(rows);
+}

@@ -1,0 +1,89 @@
+import { useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
+import type { Address } from './address';
+import { BottomBar, type NextStep } from './BottomBar';
+import { count } from './format';
+import { ListTable, type Column } from './ListTable';
+import { Pager } from './Pager';
+import type { Pages } from './pages';
+import { Waiting } from './states';
+
+interface ListPageProps<T> {
+  title: string;
+  address: Address;
+  /** The field to find rows by words. */
+  find: { label: string; placeholder: string };
+  /** Beside that field: what else the list can be held to. */
+  filters?: ReactNode;
+  /** What one row is, and several. */
+  noun: string;
+  columns: readonly Column<T>[];
+  data: { rows: readonly T[]; next: string | null } | undefined;
+  error: unknown;
+  pages: Pages;
+  keyOf: (row: T) => number;
+  hrefOf: (row: T) => string;
+  sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void };
+  empty: ReactNode;
+  /** What the selected row is about. */
+  peek: (row: T) => ReactNode;
+  next: (row: T | undefined) => NextStep | undefined;
+  actions: (row: T | undefined) => ReactNode;
+}
+
+/** List and peek: a list on the left, what the selected row is about on the right; arrow keys move, Enter opens. */
+export function ListPage<T>({ title, address, find, filters, noun, columns, data, error, pages, keyOf, hrefOf, sort, empty, peek, ...bar }: ListPageProps<T>) {
+  const navigate = useNavigate();
+  const [chosen, setChosen] = useState({ of: pages.identity, row: 0 });
+  const selected = chosen.of === pages.identity ? chosen.row : 0;
+  const row = data?.rows[selected];
+  return (
+    <div className="split fill">
+      <div>
+        <div className="head">
+          <h1>{title}</h1>
+          <span className="side">
+            <input
+              className="plain"
+              type="search"
+              aria-label={find.label}
+              placeholder={find.placeholder}
+              value={address.get('q')}
+              onChange={(event) => address.put('q', event.target.value)}
+            />
+            {filters}
+          </span>
+        </div>
+        {data ? (
+          <ListTable
+            label={title}
+            columns={columns}
+            rows={data.rows}
+            keyOf={keyOf}
+            selected={selected}
+            select={(index) => setChosen({ of: pages.identity, row: index })}
+            open={(one) => void navigate(hrefOf(one))}
+            sort={sort}
+            empty={empty}
+          />
+        ) : (
+          <Waiting error={error} />
+        )}
+        <p style={{ paddingTop: 10 }}>
+          <Pager pages={pages} next={data?.next} />
+        </p>
+      </div>
+      {row ? peek(row) : <span />}
+      <BottomBar hint={data ? `${count(data.rows.length, noun)} shown; arrow keys move, Enter opens` : ''} next={bar.next(row)}>
+        {bar.actions(row)}
+      </BottomBar>
+    </div>
+  );
+}
+
+/** A peek while what it is about is not read yet. */
+export const PeekWaiting = ({ error }: { error: unknown }) => (
+  <aside className="card">
+    <Waiting error={error} />
+  </aside>
+);
