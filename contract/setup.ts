@@ -74,7 +74,7 @@ export const listParties = endpoint({
   path: '/api/setup/parties',
   summary: 'Suppliers and customers by letters',
   right: 'look',
-  query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search }),
+  query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
   response: z.object({ rows: z.array(Party) }),
 });
 export const createParty = endpoint({

@@ -54,6 +54,8 @@ export const itemStock = endpoint({
     unitCost: Amount,
     value: Amount,
     today: Day,
+    /** The item's last movement that these figures know of. */
+    seq: z.number(),
     daysOfCover: z.number().nullable(),
     reorderPoint: Amount.nullable(),
     orderUpTo: Amount.nullable(),
@@ -135,9 +137,9 @@ export const CorrectionForm = z.object({
   reasonId: Id,
   effectiveOn: Day.optional(),
   note: Text.default(''),
-  /** `atEntry` is what the bin held, as shown, when the line was entered; needed for "there are now". */
+  /** `seq` is the item's last movement that was known when the line was entered; needed for "there are now". */
   lines: z
-    .array(z.object({ itemId: Id, binId: Id, quantity: SignedQuantity, atEntry: SignedQuantity.nullable().default(null) }))
+    .array(z.object({ itemId: Id, binId: Id, quantity: SignedQuantity, seq: z.number().int().min(0).nullable().default(null) }))
     .min(1, 'Enter at least one line.')
     .max(500, 'At most 500 lines at once.'),
 });

@@ -51,10 +51,14 @@ interface Attempt {
   key: string;
 }
 
+/** As when the database is restarted: every connection of the other server ends, whatever it is doing. */
+const cutConnections = () =>
+  business.pool.query(`SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND application_name = 'tidy-larder'`);
+
 const any = <T>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)] as T;
 const upTo = (n: number) => String(1 + Math.floor(Math.random() * n));
 
-test('8 workers post at random on the same ten items while the server is killed twice: nothing is lost, doubled or broken', async () => {
+test('8 workers post at random on the same ten items while the server is killed twice and its connections to the database are cut: nothing is lost, doubled or broken', async () => {
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   let server = await startServer(port);
@@ -104,7 +108,7 @@ test('8 workers post at random on the same ten items while the server is killed 
     let attempt = random();
     while (running) {
       const sent = await caller.ask(attempt.endpoint, { body: attempt.body } as never, { key: attempt.key }).catch(() => null);
-      if (sent === null) {
+      if (sent === null || sent.status === 503) {
         await new Promise((later) => setTimeout(later, 60));
         continue; // the answer never came: the same request with the same key, until it does
       }
@@ -117,7 +121,9 @@ test('8 workers post at random on the same ten items while the server is killed 
   const before = Number((await business.pool.query('SELECT count(*) AS n FROM movement')).rows[0]?.n);
   const workers = callers.map(work);
   for (let restart = 0; restart < 2; restart += 1) {
-    await new Promise((later) => setTimeout(later, 6500));
+    await new Promise((later) => setTimeout(later, 3000));
+    await cutConnections();
+    await new Promise((later) => setTimeout(later, 3500));
     server.kill('SIGKILL');
     await once(server, 'exit');
     server = await startServer(port);

@@ -16,6 +16,8 @@ const stockOf = async (itemId: number) => {
   return rows.find((row) => row.itemId === itemId);
 };
 
+const seqOf = async (itemId: number) => (await business.owner.get(stock.itemStock, { params: { id: itemId } })).seq;
+
 describe('from order to dispatch', () => {
   test('goods are ordered, received in two parts, sold, picked short, dispatched in part; every figure follows', async () => {
     const itemId = await business.item('HB-1');
@@ -86,12 +88,12 @@ describe('putting right', () => {
     const itemId = await business.item('CO-1');
     await stocked(business, itemId, '20');
     const sale = await sold(business, itemId, '4');
-    const line = { itemId, binId: business.bins[0] as number, quantity: '18', atEntry: '20' };
+    const line = { itemId, binId: business.bins[0] as number, quantity: '18', seq: await seqOf(itemId) };
     await business.owner.get(outbound.pick, { body: pickBody(business, sale, '4') });
     await business.owner.get(stock.correct, { body: { way: 'there-are-now', reasonId: business.reasonId, lines: [line] } });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '14' });
     const agrees = await business.owner.ask(stock.correct, {
-      body: { way: 'there-are-now', reasonId: business.reasonId, lines: [{ ...line, quantity: '14', atEntry: '14' }] },
+      body: { way: 'there-are-now', reasonId: business.reasonId, lines: [{ ...line, quantity: '14', seq: await seqOf(itemId) }] },
     });
     expect(agrees).toMatchObject({ status: 422, problem: { type: 'nothing-to-post' } });
   });

@@ -18,7 +18,8 @@ export interface Tx {
   rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
 }
 
-export const connect = (url: string, max = 10): pg.Pool => new pg.Pool({ connectionString: url, max, application_name: 'tidy-larder', options: '-c jit=off' });
+export const connect = (url: string, max = 10, name = 'tidy-larder'): pg.Pool =>
+  new pg.Pool({ connectionString: url, max, application_name: name, options: '-c jit=off' });
 
 const begin = { write: 'BEGIN ISOLATION LEVEL READ COMMITTED', snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY' };
 /** Serialization failure and deadlock: nothing was written, so the work is done again. */
@@ -74,4 +75,12 @@ export function databaseCode(error: unknown): { code: string; constraint: string
   const { code, constraint, cause } = error as { code?: string; constraint?: string; cause?: unknown };
   if (code === undefined && cause instanceof Error) return databaseCode(cause);
   return { code: code ?? '', constraint: constraint ?? '' };
+}
+
+/** Shut down, cut off or not reachable: whether a COMMIT under way was done is not known. */
+export function isConnectionLost(error: unknown): boolean {
+  const { code } = databaseCode(error);
+  if (/^(08|57P0)/.test(code) || ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code)) return true;
+  const { message, cause } = error as { message?: string; cause?: unknown };
+  return /^(Connection terminated|Client has encountered a connection error)/.test(message ?? '') || (cause instanceof Error && isConnectionLost(cause));
 }

@@ -145,7 +145,7 @@ export class Trade {
       way: 'plus-or-minus',
       reasonId: reason.id,
       note: '',
-      lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', atEntry: null }],
+      lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', seq: null }],
     });
     if (movementId !== null && this.dice.roll() < 0.15) await reverse(act, movementId, 'it was behind the shelf');
   }

@@ -13,13 +13,24 @@ export interface ItemFacts {
   retired: boolean;
 }
 
-/** What lines need to know of their items, by id. */
-export async function itemFacts({ tx }: Act, ids: readonly number[]): Promise<Map<number, ItemFacts>> {
-  const rows = await tx.rows<ItemFacts>(
-    `SELECT i.id, i.sku, trim_scale(u.step)::text AS step, u.code AS unit, i.tracking, i.tax_code_id AS "taxCodeId", i.retired_at IS NOT NULL AS retired FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
-    [[...new Set(ids)]],
-  );
-  return new Map(rows.map((row) => [row.id, row]));
+export interface BinFacts {
+  siteId: number;
+  sellable: boolean;
+}
+
+const factsSql = `SELECT
+  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'tracking', i.tracking, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
+    FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
+  (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
+
+/** What lines need to know of their items and bins, by id. */
+export async function lineFacts(
+  { tx }: Act,
+  itemIds: readonly number[],
+  binIds: readonly number[] = [],
+): Promise<{ items: Map<number, ItemFacts>; bins: Map<number, BinFacts> }> {
+  const [row] = await tx.rows<{ items: ItemFacts[]; bins: (BinFacts & { id: number })[] }>(factsSql, [[...new Set(itemIds)], [...new Set(binIds)]]);
+  return { items: new Map((row?.items ?? []).map((one) => [one.id, one])), bins: new Map((row?.bins ?? []).map((one) => [one.id, one])) };
 }
 
 /** What is wrong with a line's quantity for its item, by field. */
@@ -46,12 +57,12 @@ export interface WrittenLine {
 
 /** Lines of an order as they are written, checked against their items. Quantities are in the base unit. */
 export async function writtenLines(act: Act, lines: readonly { itemId: number; quantity: string; price: string }[]): Promise<WrittenLine[]> {
-  const facts = await itemFacts(
+  const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
   );
   const errors = lines.flatMap((line, index): FieldError[] => {
-    const item = facts.get(line.itemId);
+    const item = items.get(line.itemId);
     if (!item) return [{ field: `lines.${index}.itemId`, sentence: 'There is no such item.' }];
     if (item.retired) return [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is retired.` }];
     const fault = quantityError(item, line.quantity, `lines.${index}.quantity`);
@@ -59,7 +70,7 @@ export async function writtenLines(act: Act, lines: readonly { itemId: number; q
   });
   refuseErrors(errors);
   return lines.map((line, index) => {
-    const item = facts.get(line.itemId) as ItemFacts;
+    const item = items.get(line.itemId) as ItemFacts;
     const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) });
     return {
       position: index + 1,

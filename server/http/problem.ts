@@ -3,7 +3,7 @@ import type { Problem } from '@larder/contract/values';
 import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
-import { databaseCode } from '../db/database';
+import { databaseCode, isConnectionLost } from '../db/database';
 
 /** Turns whatever was thrown into `application/problem+json` with a sentence for the person. */
 export const problems =
@@ -26,6 +26,12 @@ function problemOf(error: unknown): Problem {
   if (error instanceof Refusal) return { type: error.type, title: error.message, status: error.status, errors: [...error.errors], asks: [...error.asks] };
   const { status } = error as { status?: number };
   const { code, constraint } = databaseCode(error);
+  if (isConnectionLost(error))
+    return plain(
+      503,
+      'database-lost',
+      'The database cannot be reached, so it is not known whether this was done. Do the same again: it will not be done twice.',
+    );
   if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
   if (status !== undefined && status >= 400 && status < 500) return plain(400, 'unreadable', 'The request could not be read: it is not well-formed JSON.');
   if (code === '23505') return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);

@@ -15,12 +15,9 @@ export interface Posting {
  * Nothing else writes movements, lines, balances, pools or journal.
  */
 export async function post(act: Act, movement: Movement): Promise<Posting> {
-  await lock.pools(
+  await lock.stock(
     act,
     movement.lines.map(({ itemId }) => itemId),
-  );
-  await lock.places(
-    act,
     movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]),
   );
   const planned = plan(movement, await readState(act, movement));

@@ -6,11 +6,22 @@ import type { Act } from '../act';
  */
 export const lock = {
   purchaseOrders: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM purchase_order WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  /** The orders that these lines are on. */
+  purchaseOrdersOf: (act: Act, lineIds: readonly number[]) =>
+    lockRows(act, 'SELECT 1 FROM purchase_order WHERE id IN (SELECT order_id FROM purchase_line WHERE id = ANY($1)) ORDER BY id FOR NO KEY UPDATE', lineIds),
   salesOrders: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM sales_order WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
-  pools: (act: Act, itemIds: readonly number[]) => lockRows(act, 'SELECT 1 FROM pool WHERE item_id = ANY($1) ORDER BY item_id FOR NO KEY UPDATE', itemIds),
-  places: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM place WHERE id = ANY($1) ORDER BY id FOR KEY SHARE', ids),
+  pools: (act: Act, itemIds: readonly number[]) => lockRows(act, poolsSql, itemIds),
+  /** Pools and then places, in one round trip. */
+  stock: (act: Act, itemIds: readonly number[], placeIds: readonly number[]) => lockRows(act, stockSql, itemIds, placeIds),
 };
 
-async function lockRows({ tx }: Act, text: string, ids: readonly number[]): Promise<void> {
-  if (!tx.readOnly && ids.length > 0) await tx.rows(text, [[...new Set(ids)]]);
+const poolsSql = 'SELECT 1 FROM pool WHERE item_id = ANY($1) ORDER BY item_id FOR NO KEY UPDATE';
+const stockSql = `WITH pools AS MATERIALIZED (${poolsSql}), places AS MATERIALIZED (SELECT 1 FROM place WHERE id = ANY($2) AND (SELECT count(*) FROM pools) > 0 ORDER BY id FOR KEY SHARE) SELECT count(*) FROM places`;
+
+async function lockRows({ tx }: Act, text: string, ...ids: readonly (readonly number[])[]): Promise<void> {
+  if (!tx.readOnly && ids[0]?.length)
+    await tx.rows(
+      text,
+      ids.map((some) => [...new Set(some)]),
+    );
 }

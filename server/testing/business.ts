@@ -90,7 +90,7 @@ export interface Business {
 /** A small business on a database and a server of its own: two sites, three bins, a supplier and a customer. */
 export async function openBusiness(now = new Date(firstDay)): Promise<Business> {
   const { url, drop } = await freshDatabase();
-  const pool = connect(url, 12);
+  const pool = connect(url, 12, 'test');
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
     await found(tx, { name: 'Test business' }, { name: 'Owner', email: 'owner@test.example', password });

@@ -1,8 +1,8 @@
-import { useColorScheme } from '@mui/material/styles';
 import { Suspense } from 'react';
 import { NavLink, Outlet } from 'react-router';
-import { useMeQuery, useSignOutMutation } from '../areas/people/api';
+import { useMeQuery } from '../areas/people/api';
 import { SignIn } from '../areas/people/SignIn';
+import { PersonMenu } from './PersonMenu';
 import { useTodayQuery } from '../areas/planning/api';
 import { useReferenceQuery } from '../areas/setup/api';
 import { ScanBar } from '../kit/ScanBar';
@@ -78,25 +78,6 @@ function Area({ to, label, count }: { to: string; label: string; count?: number 
       {label}
       {count ? <span className="count">{count}</span> : null}
     </NavLink>
-  );
-}
-
-function PersonMenu({ name }: { name: string }) {
-  const { mode, setMode } = useColorScheme();
-  const [signOut] = useSignOutMutation();
-  const act = async (value: string) => {
-    if (value === 'out') {
-      await signOut({});
-      window.location.assign('/');
-    } else setMode(value as 'system' | 'light' | 'dark');
-  };
-  return (
-    <select aria-label={`Signed in as ${name}`} value={mode ?? 'system'} onChange={(event) => void act(event.target.value)}>
-      <option value="system">{name}</option>
-      <option value="light">{name} · light</option>
-      <option value="dark">{name} · dark</option>
-      <option value="out">Sign out</option>
-    </select>
   );
 }
 

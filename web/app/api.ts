@@ -35,7 +35,8 @@ const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, p
   try {
     const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });
     const content: unknown = await answer.json();
-    unanswered.delete(identity);
+    if (answer.status !== 503) unanswered.delete(identity);
+    else if (body !== undefined && !preview) unanswered.set(identity, key);
     return answer.ok ? { data: content } : { error: content as Problem };
   } catch {
     if (endpoint.method !== 'GET' && !preview) unanswered.set(identity, key);

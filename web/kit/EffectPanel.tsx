@@ -25,8 +25,10 @@ export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
   );
 }
 
+/** Figures of one item stand together under its name; a posting of one item needs no name. */
 function EffectTable({ effects }: { effects: Effects }) {
   const sites = new Set(effects.rows.map(({ where }) => where).filter((where) => where !== ''));
+  const items = [...new Map(effects.rows.map((row) => [row.itemId, row])).values()];
   return (
     <>
       <table className="compact">
@@ -37,18 +39,27 @@ function EffectTable({ effects }: { effects: Effects }) {
             <th className="number">after</th>
           </tr>
         </thead>
-        <tbody>
-          {effects.rows.map((row) => (
-            <tr key={`${row.itemId} ${row.where} ${row.measure}`}>
-              <td title={row.name}>
-                <span className="code">{row.sku}</span> {row.measure}
-                {row.where && sites.size > 1 ? <small className="quiet"> {row.where}</small> : null}
-              </td>
-              <td className="number quiet">{write(row.measure, row.before)}</td>
-              <td className="number">{write(row.measure, row.after)}</td>
+        {items.map((item) => (
+          <tbody key={item.itemId}>
+            <tr className="group">
+              <th colSpan={3} scope="rowgroup">
+                <span className="code">{item.sku}</span> <span className="quiet">{item.name}</span>
+              </th>
             </tr>
-          ))}
-        </tbody>
+            {effects.rows
+              .filter(({ itemId }) => itemId === item.itemId)
+              .map((row) => (
+                <tr key={`${row.where} ${row.measure}`}>
+                  <td>
+                    {row.measure}
+                    {row.where && sites.size > 1 ? <small className="quiet"> {row.where}</small> : null}
+                  </td>
+                  <td className="number quiet">{write(row.measure, row.before)}</td>
+                  <td className="number">{write(row.measure, row.after)}</td>
+                </tr>
+              ))}
+          </tbody>
+        ))}
       </table>
       {sites.size === 1 ? <p className="pad quiet">At {[...sites][0]}.</p> : null}
       {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}

@@ -9,21 +9,34 @@ interface Option {
 interface PickerProps {
   label: string;
   options: readonly Option[];
-  value: number | null;
-  onChange: (id: number | null) => void;
+  /** What is chosen; it may be among none of the options while they are those of other letters. */
+  value: Option | null;
+  onChange: (option: Option | null) => void;
+  /** Told what is typed, where the server finds the options. */
+  onType?: (text: string) => void;
   error?: string | undefined;
   autoFocus?: boolean;
   disabled?: boolean;
 }
 
+/** Options with every word that is typed, so that Enter never takes one of the letters before. */
+const fitting = (options: readonly Option[], { inputValue }: { inputValue: string }): Option[] =>
+  options.filter(({ name }) =>
+    inputValue
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => name.toLowerCase().includes(word)),
+  );
+
 /** Chooses one of many by a few letters. */
-export function Picker({ label, options, value, onChange, error, autoFocus, disabled }: PickerProps) {
-  const chosen = options.find(({ id }) => id === value) ?? null;
+export function Picker({ label, options, value, onChange, onType, error, autoFocus, disabled }: PickerProps) {
   return (
     <Autocomplete
       options={options}
-      value={chosen}
-      onChange={(_, option) => onChange(option?.id ?? null)}
+      value={value}
+      onChange={(_, option) => onChange(option)}
+      onInputChange={(_, text, reason) => reason === 'input' && onType?.(text)}
+      filterOptions={fitting}
       getOptionLabel={(option) => option.name}
       getOptionKey={(option) => option.id}
       isOptionEqualToValue={(a, b) => a.id === b.id}

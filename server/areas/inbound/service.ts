@@ -11,7 +11,7 @@ import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
-import { itemFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { purchase } from './queries';
 
 export async function createPurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
@@ -111,6 +111,8 @@ interface WantedLine {
   id: number;
   orderId: number;
   number: string;
+  /** The day it was placed, in the company's time zone. */
+  placedOn: string | null;
   position: number;
   itemId: number;
   sku: string;
@@ -127,11 +129,7 @@ interface WantedLine {
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
 export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
   const ids = form.lines.map(({ lineId }) => lineId);
-  const orders = await act.tx.rows<{ id: number }>('SELECT DISTINCT order_id AS id FROM purchase_line WHERE id = ANY($1)', [ids]);
-  await lock.purchaseOrders(
-    act,
-    orders.map(({ id }) => id),
-  );
+  await lock.purchaseOrdersOf(act, ids);
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
   await refuseLines(act, form, wanted);
   refuseOver(form, wanted);
@@ -140,31 +138,27 @@ export async function receive(act: Act, form: contract.ReceiptForm): Promise<Pos
 
 const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
   tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, l.position, l.item_id AS "itemId", i.sku, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
     [ids],
   );
 
 async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
-  const facts = await itemFacts(
+  const { items, bins } = await lineFacts(
     act,
     [...wanted.values()].map(({ itemId }) => itemId),
-  );
-  const bins = new Map(
-    (
-      await act.tx.rows<{ id: number; siteId: number }>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [
-        form.lines.map(({ binId }) => binId),
-      ])
-    ).map((bin) => [bin.id, bin.siteId]),
+    form.lines.map(({ binId }) => binId),
   );
   const errors = form.lines.flatMap((line, index): FieldError[] => {
     const at = wanted.get(line.lineId);
     const field = (name: string) => `lines.${index}.${name}`;
     if (!at) return [{ field: field('lineId'), sentence: 'There is no such order line.' }];
     needRight(act.by, 'inbound.receive', at.siteId);
+    if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
+      return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
     if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
-    if (bins.get(line.binId) !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
-    const item = facts.get(at.itemId);
+    if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
+    const item = items.get(at.itemId);
     const fault = item && quantityError(item, line.quantity, field('quantity'));
     if (item && item.tracking !== 'none') return [{ field: field('lineId'), sentence: `${at.sku} needs its lot or serial.` }];
     return fault ? [fault] : [];

@@ -11,7 +11,7 @@ import { lock } from '../../ledger/lock';
 import { promise } from '../../ledger/promise';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
-import { itemFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { lineFacts, quantityError, refuseErrors, writtenLines, type BinFacts } from '../../documents/lines';
 import { sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
@@ -133,15 +133,16 @@ interface GoingOrder {
 /** Takes goods from bins to the bench for an order. */
 export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
-  await refuseGoing(act, order, form.lines);
-  const bins = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND sellable AND site_id = $1 AND id = ANY($2)`, [
-    order.siteId,
+  const bins = await refuseGoing(
+    act,
+    order,
+    form.lines,
     form.lines.map(({ binId }) => binId),
-  ]);
-  const known = new Set(bins.map(({ id }) => id));
+  );
+  const fromHere = (binId: number) => bins.get(binId)?.siteId === order.siteId && bins.get(binId)?.sellable;
   refuseErrors(
     form.lines.flatMap(({ binId }, index) =>
-      known.has(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }],
+      fromHere(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }],
     ),
   );
   const lines = form.lines.map((line, index): MovementLine => {
@@ -163,7 +164,7 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
 /** Sends picked goods from the bench to the customer. */
 export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
-  await refuseGoing(act, order, form.lines);
+  await refuseGoing(act, order, form.lines, []);
   const lines = form.lines.map((line, index): MovementLine => {
     const at = order.lines.get(line.lineId) as GoingLine;
     return {
@@ -193,20 +194,28 @@ async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
 }
 
-async function refuseGoing(act: Act, order: GoingOrder, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
-  const facts = await itemFacts(
+/** Refuses lines that cannot go; answers what is known of the bins. */
+async function refuseGoing(
+  act: Act,
+  order: GoingOrder,
+  lines: readonly { lineId: number; quantity: string }[],
+  binIds: readonly number[],
+): Promise<Map<number, BinFacts>> {
+  const { items, bins } = await lineFacts(
     act,
     [...order.lines.values()].map(({ itemId }) => itemId),
+    binIds,
   );
   refuseErrors(
     lines.flatMap((line, index): FieldError[] => {
       const at = order.lines.get(line.lineId);
       if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
       if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
-      const item = facts.get(at.itemId);
+      const item = items.get(at.itemId);
       const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);
       if (item && item.tracking !== 'none') return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} needs its lot or serial.` }];
       return fault ? [fault] : [];
     }),
   );
+  return bins;
 }

@@ -1,16 +1,12 @@
 import type { CorrectionForm } from '@larder/contract/stock';
-import { decimal } from '@larder/core/decimal';
+import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import { needRight, type Act } from '../../act';
 import { post, type Posting } from '../../ledger/door';
-import { itemFacts, quantityError, refuseErrors, type ItemFacts } from '../../documents/lines';
-
-interface Bin {
-  id: number;
-  siteId: number;
-}
+import { lock } from '../../ledger/lock';
+import { lineFacts, quantityError, refuseErrors, type BinFacts, type ItemFacts } from '../../documents/lines';
 
 /**
  * Puts stock right: "there are now N" posts the difference to what the bin held when the line was entered, "plus or minus N" posts N.
@@ -22,36 +18,52 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
     [form.reasonId],
   );
   if (!reason) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
-  const facts = await itemFacts(
+  const facts = await lineFacts(
     act,
     form.lines.map(({ itemId }) => itemId),
+    form.lines.map(({ binId }) => binId),
   );
-  const bins = await act.tx.rows<Bin>(`SELECT id, site_id AS "siteId" FROM place WHERE kind = 'bin' AND id = ANY($1)`, [form.lines.map(({ binId }) => binId)]);
-  refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.get(line.itemId), bins, index)));
-  const lines = form.lines.flatMap((line, index) => movementLine(form, line, reason.placeId, index));
+  refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
+  const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
+  const lines = form.lines.flatMap((line, index) => movementLine(form, line, held[index] ?? zero, reason.placeId, index));
   if (lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'Everything agrees: there is nothing to correct.');
   return post(act, { kind: 'correction', effectiveOn: form.effectiveOn ?? act.today, lines, reasonId: form.reasonId, reversesId: null, note: form.note });
 }
 
-function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined, bins: readonly Bin[], index: number): FieldError[] {
+function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined, bin: BinFacts | undefined, index: number): FieldError[] {
   const line = form.lines[index] as CorrectionForm['lines'][number];
   const field = (name: string) => `lines.${index}.${name}`;
-  const bin = bins.find(({ id }) => id === line.binId);
   if (!item) return [{ field: field('itemId'), sentence: 'There is no such item.' }];
   if (!bin) return [{ field: field('binId'), sentence: 'There is no such bin.' }];
   needRight(act.by, 'stock.correct', bin.siteId);
   if (item.tracking !== 'none') return [{ field: field('itemId'), sentence: `${item.sku} needs its lot or serial.` }];
   const signless = line.quantity.replace(/^[+-]/, '');
   if (form.way === 'there-are-now' && line.quantity.startsWith('-')) return [{ field: field('quantity'), sentence: 'There cannot be fewer than none.' }];
-  if (form.way === 'there-are-now' && line.atEntry === null) return [{ field: field('atEntry'), sentence: 'Say what the bin held when the line was entered.' }];
+  if (form.way === 'there-are-now' && line.seq === null)
+    return [{ field: field('seq'), sentence: 'Say which movement was the last one known when the line was entered.' }];
   if (form.lines.findIndex((other) => other.itemId === line.itemId && other.binId === line.binId) < index)
     return [{ field: field('binId'), sentence: `${item.sku} in this bin is on the sheet already.` }];
   const fault = quantityError(item, signless, field('quantity'), form.way === 'there-are-now');
   return fault ? [fault] : [];
 }
 
-function movementLine(form: CorrectionForm, line: CorrectionForm['lines'][number], reasonPlaceId: number, index: number): MovementLine[] {
-  const difference = correctionDifference(form.way, decimal(line.quantity), decimal(line.atEntry ?? 0));
+/** What each line's bin held after the movement that was the last one known when the line was entered: the balance now, less what came after. */
+async function heldThen(act: Act, lines: CorrectionForm['lines']): Promise<Decimal[]> {
+  await lock.pools(
+    act,
+    lines.map(({ itemId }) => itemId),
+  );
+  const rows = await act.tx.rows<{ held: string }>(
+    `SELECT coalesce((SELECT quantity FROM balance b WHERE b.item_id = x.item AND b.place_id = x.place AND b.lot_id IS NULL), 0)
+      - coalesce((SELECT sum(l.quantity * ((l.to_place_id = x.place)::int - (l.from_place_id = x.place)::int)) FROM movement_line l WHERE l.item_id = x.item AND l.seq > x.seq AND l.lot_id IS NULL), 0) AS held
+     FROM unnest($1::int[], $2::int[], $3::bigint[]) WITH ORDINALITY x(item, place, seq, at) ORDER BY x.at`,
+    [lines.map(({ itemId }) => itemId), lines.map(({ binId }) => binId), lines.map(({ seq }) => seq)],
+  );
+  return rows.map(({ held }) => decimal(held));
+}
+
+function movementLine(form: CorrectionForm, line: CorrectionForm['lines'][number], held: Decimal, reasonPlaceId: number, index: number): MovementLine[] {
+  const difference = correctionDifference(form.way, decimal(line.quantity), held);
   if (difference.isZero()) return [];
   const [fromPlaceId, toPlaceId] = difference.gt(0) ? [reasonPlaceId, line.binId] : [line.binId, reasonPlaceId];
   return [

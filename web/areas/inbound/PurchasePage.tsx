@@ -9,12 +9,12 @@ import { refusalOf, useDraft } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { due, money, plainPrice, price, quantity, shortDay } from '../../kit/format';
 import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
-import { Picker } from '../../kit/Picker';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
-import { usePartiesQuery, useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../setup/api';
+import { PartyPicker } from '../setup/PartyPicker';
 import { Movements } from '../stock/Movements';
 import { useCreatePurchaseMutation, useDecidePurchaseMutation, useEditPurchaseMutation, usePurchaseQuery } from './api';
 
@@ -35,8 +35,7 @@ export function PurchasePage() {
 function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; today: string; currency: string }) {
   const { siteId: chosenSite } = useSite();
   const { data: reference } = useReferenceQuery({});
-  const { data: suppliers } = usePartiesQuery({ query: { as: 'supplier' } });
-  const [supplierId, setSupplierId] = useState<number | null>(order?.supplierId ?? null);
+  const [supplier, setSupplier] = useState(order ? { id: order.supplierId, name: order.supplier } : null);
   const [siteId, setSiteId] = useState<number | null>(order?.siteId ?? chosenSite ?? null);
   const [expectedOn, setExpectedOn] = useState<string | null>(order?.expectedOn ?? null);
   const [note, setNote] = useState(order?.note ?? '');
@@ -47,7 +46,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
   const { refused, problem, busy, at } = refusalOf(creating, editing, deciding);
   const deliverTo = siteId ?? reference?.sites[0]?.id ?? 0;
   const body = {
-    supplierId: supplierId ?? 0,
+    supplierId: supplier?.id ?? 0,
     siteId: deliverTo,
     expectedOn,
     note,
@@ -65,12 +64,12 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Order">
-        <Picker
+        <PartyPicker
+          as="supplier"
           label="Supplier"
-          options={suppliers?.rows ?? []}
-          value={supplierId}
-          onChange={setSupplierId}
-          error={supplierId === null ? at('supplierId') && 'Choose the supplier.' : at('supplierId')}
+          value={supplier}
+          onChange={setSupplier}
+          error={supplier === null ? at('supplierId') && 'Choose the supplier.' : at('supplierId')}
           autoFocus={!order}
         />
         <Choice

@@ -12,7 +12,7 @@ import { useReferenceQuery } from '../setup/api';
 import { StockPeek } from '../stock/StockPeek';
 import { useCreateItemMutation, useEditItemMutation, useItemQuery } from './api';
 import { PolicySheet } from './PolicySheet';
-import { SupplierSheet } from './SupplierSheet';
+import { SupplierSheet, type SupplierRow } from './SupplierSheet';
 
 /** One item: its facts to see and change, and its stock beside them. `new` sets one up. */
 export function ItemPage() {
@@ -32,7 +32,9 @@ export function ItemPage() {
   );
 }
 
-function formOf(item: Item | null, unitId: number, taxCodeId: number | null): ItemForm {
+type Written = Omit<ItemForm, 'suppliers'> & { suppliers: SupplierRow[] };
+
+function formOf(item: Item | null, unitId: number, taxCodeId: number | null): Written {
   if (!item)
     return {
       sku: '',
@@ -53,7 +55,6 @@ function formOf(item: Item | null, unitId: number, taxCodeId: number | null): It
     ...item,
     salesPrice: padded(item.salesPrice),
     purchasePrice: padded(item.purchasePrice),
-    suppliers: item.suppliers.map(({ supplier: _name, ...row }) => row),
     policies: item.policies.map(({ bin: _bin, ...row }) => row),
   };
 }
@@ -68,7 +69,7 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
   const [edit, editing] = useEditItemMutation();
   const [saved, setSaved] = useState(false);
   const { refused, busy, at: errorAt } = refusalOf(creating, editing);
-  const put = (part: Partial<ItemForm>) => {
+  const put = (part: Partial<Written>) => {
     setSaved(false);
     setForm({ ...form, ...part });
   };

@@ -1,34 +1,31 @@
 import type { ItemForm } from '@larder/contract/catalog';
-import { Choice, Field } from '../../kit/Field';
-import { usePartiesQuery } from '../setup/api';
+import { Field } from '../../kit/Field';
+import { PartyPicker } from '../setup/PartyPicker';
+
+/** Supplier's terms while they are written, with the supplier's name to show. */
+export type SupplierRow = ItemForm['suppliers'][number] & { supplier: string };
 
 interface SupplierSheetProps {
-  rows: ItemForm['suppliers'];
-  change: (rows: ItemForm['suppliers']) => void;
+  rows: readonly SupplierRow[];
+  change: (rows: SupplierRow[]) => void;
   errorAt: (field: string) => string | undefined;
 }
 
 /** Who supplies an item, under which code, in which pack; the first is asked first when it runs low. */
 export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
-  const { data } = usePartiesQuery({ query: { as: 'supplier' } });
-  const put = (index: number, part: Partial<ItemForm['suppliers'][number]>) => change(rows.map((row, at) => (at === index ? { ...row, ...part } : row)));
-  const first = data?.rows.find(({ id }) => !rows.some(({ supplierId }) => supplierId === id));
+  const put = (index: number, part: Partial<SupplierRow>) => change(rows.map((row, at) => (at === index ? { ...row, ...part } : row)));
   return (
     <section className="card" aria-label="Suppliers">
       <h2>Suppliers</h2>
       <div className="pad stack">
         {rows.map((row, index) => (
-          <div
-            key={row.supplierId}
-            className="fields"
-            style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(4, minmax(70px, 1fr)) auto', alignItems: 'end' }}
-          >
-            <Choice
+          <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(4, minmax(70px, 1fr)) auto', alignItems: 'end' }}>
+            <PartyPicker
+              as="supplier"
               label="Supplier"
-              value={String(row.supplierId)}
-              onChange={(value) => put(index, { supplierId: Number(value) })}
-              options={(data?.rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
-              error={errorAt(`suppliers.${index}.supplierId`)}
+              value={row.supplierId === 0 ? null : { id: row.supplierId, name: row.supplier }}
+              onChange={(party) => put(index, { supplierId: party?.id ?? 0, supplier: party?.name ?? '' })}
+              error={row.supplierId === 0 ? errorAt(`suppliers.${index}.supplierId`) && 'Choose the supplier.' : errorAt(`suppliers.${index}.supplierId`)}
             />
             <Field label="Their code" value={row.code} onChange={(code) => put(index, { code })} error={errorAt(`suppliers.${index}.code`)} />
             <Field label="Pack of" value={row.packSize} onChange={(packSize) => put(index, { packSize })} error={errorAt(`suppliers.${index}.packSize`)} />
@@ -48,8 +45,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
           <button
             type="button"
             className="button small"
-            disabled={!first}
-            onClick={() => first && change([...rows, { supplierId: first.id, code: '', packSize: '1', minimum: '0', price: null }])}
+            onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null }])}
           >
             Add a supplier
           </button>

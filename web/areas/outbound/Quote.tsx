@@ -11,10 +11,9 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { money, plainPrice } from '../../kit/format';
 import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
-import { Picker } from '../../kit/Picker';
 import { Refused } from '../../kit/states';
 import { CoverBar } from '../../kit/CoverBar';
-import { usePartiesQuery } from '../setup/api';
+import { PartyPicker } from '../setup/PartyPicker';
 import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation, useForeseeConfirmQuery } from './api';
 import { coverWords, coverParts } from './cover';
 
@@ -29,8 +28,7 @@ interface QuoteProps {
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
 export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
-  const { data: customers } = usePartiesQuery({ query: { as: 'customer' } });
-  const [customerId, setCustomerId] = useState<number | null>(order?.customerId ?? null);
+  const [customer, setCustomer] = useState(order ? { id: order.customerId, name: order.customer } : null);
   const [siteId, setSiteId] = useState(order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0);
   const [shipBy, setShipBy] = useState(order?.shipBy ?? proposedShipBy(today, shipDays));
   const [note, setNote] = useState(order?.note ?? '');
@@ -41,7 +39,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const [end, ending] = useEndSaleMutation();
   const { refused, problem, busy, at } = refusalOf(creating, editing, confirming, ending);
   const body = {
-    customerId: customerId ?? 0,
+    customerId: customer?.id ?? 0,
     siteId,
     shipBy,
     note,
@@ -60,12 +58,12 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Quote">
-        <Picker
+        <PartyPicker
+          as="customer"
           label="Customer"
-          options={customers?.rows ?? []}
-          value={customerId}
-          onChange={setCustomerId}
-          error={customerId === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
+          value={customer}
+          onChange={setCustomer}
+          error={customer === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
           autoFocus={!order}
         />
         <Choice

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { problemOf } from '../../app/api';
 import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useTitle } from '../../kit/title';
@@ -93,7 +94,8 @@ function Sites() {
 const noParty = { name: '', email: '', address: '', as: 'supplier', leadDays: '7' };
 
 function Parties() {
-  const { data } = usePartiesQuery({ query: {} });
+  const [q, setQ] = useState('');
+  const { data } = usePartiesQuery({ query: { q: useDelayed(q, 120) } });
   const [form, setForm] = useState(noParty);
   const [create, { error }] = useCreatePartyMutation();
   const problem = problemOf(error);
@@ -133,6 +135,7 @@ function Parties() {
         <button type="button" className="button" onClick={() => void add()}>
           Add {form.name || 'them'}
         </button>
+        <Field label="Find among them" value={q} onChange={setQ} />
         <div style={{ maxHeight: 320, overflow: 'auto' }} tabIndex={0} role="region" aria-label="All suppliers and customers">
           {data?.rows.map((party) => (
             <p key={party.id}>

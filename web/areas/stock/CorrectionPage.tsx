@@ -20,8 +20,8 @@ interface Entry {
   itemId: number;
   binId: number | null;
   quantity: string;
-  /** What the bin held, as shown, when the quantity was entered. */
-  atEntry: string | null;
+  /** What the bin held when the quantity was entered, and the item's last movement then. */
+  then: { held: string; seq: number } | null;
 }
 
 const isQuantity = (text: string): boolean => /^[+-]?\d{1,9}(\.\d{1,4})?$/.test(text.trim());
@@ -34,7 +34,7 @@ export function CorrectionPage() {
   const [way, setWay] = useState<CorrectionForm['way']>('there-are-now');
   const [reasonId, setReasonId] = useState('');
   const [note, setNote] = useState('');
-  const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, quantity: '', atEntry: null }] : []);
+  const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, quantity: '', then: null }] : []);
   const [done, setDone] = useState('');
   const { data: reference } = useReferenceQuery({});
   const [correct, { isLoading, error: refused }] = useCorrectMutation();
@@ -47,7 +47,7 @@ export function CorrectionPage() {
       itemId: entry.itemId,
       binId: entry.binId as number,
       quantity: entry.quantity.trim(),
-      atEntry: way === 'there-are-now' ? (entry.atEntry ?? '0') : null,
+      seq: entry.then?.seq ?? null,
     })),
   };
   const asked = useDelayed(body, 250);
@@ -119,7 +119,7 @@ export function CorrectionPage() {
                   <LineEntry
                     add={(item) => {
                       setDone('');
-                      setEntries([...entries, { itemId: item.id, binId: null, quantity: '', atEntry: null }]);
+                      setEntries([...entries, { itemId: item.id, binId: null, quantity: '', then: null }]);
                     }}
                   />
                 </td>
@@ -157,14 +157,14 @@ interface EntryRowProps {
 
 function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
   const { siteId } = useSite();
-  const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } });
+  const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } }, { refetchOnMountOrArgChange: true });
   const { data: all } = useBinsQuery({ query: { siteId } });
   const holding = data ? binsHolding(data) : [];
   const binId = entry.binId ?? holding[0]?.binId ?? null;
   const held = holding.find((bin) => bin.binId === binId)?.quantity ?? '0';
   const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
-  const enter = (text: string) => change({ quantity: text, binId, atEntry: held });
-  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.atEntry ?? held)) : null;
+  const enter = (text: string) => data && change({ quantity: text, binId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
+  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
   return (
     <tr>
       <td>
@@ -176,7 +176,7 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
           className="plain"
           aria-label={`Bin of ${data?.sku ?? 'the line'}`}
           value={binId ?? ''}
-          onChange={(event) => change({ binId: Number(event.target.value), quantity: '', atEntry: null })}
+          onChange={(event) => change({ binId: Number(event.target.value), quantity: '', then: null })}
         >
           {holding.map((bin) => (
             <option key={bin.binId} value={bin.binId}>
@@ -190,7 +190,7 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
           ))}
         </select>
       </td>
-      <td className="number quiet">{quantity(entry.atEntry ?? held)}</td>
+      <td className="number quiet">{quantity(entry.then?.held ?? held)}</td>
       <td className="number">
         <input
           className="plain number"
