@@ -40,6 +40,9 @@ export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, wo
 async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
+  // A connection that is cut while nothing is asked of it tells so by an event; unheard, it would end the process.
+  const cut = (error: Error) => (broken = error);
+  client.on('error', cut);
   try {
     await client.query(begin[mode]);
     const result = await work(txOn(client, mode === 'snapshot'));
@@ -49,6 +52,7 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
     await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
     throw error;
   } finally {
+    client.off('error', cut);
     client.release(broken);
   }
 }
