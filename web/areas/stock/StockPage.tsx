@@ -94,9 +94,9 @@ const columns = (siteId: number | undefined): Column<StockRow>[] => {
         </Link>
       ),
     },
-    { name: 'Reserved', sort: 'reserved', number: true, cell: (row) => <span className="quiet">{quantity(row.reserved, true)}</span> },
+    { name: 'Reserved', sort: 'reserved', number: true, wide: true, cell: (row) => <span className="quiet">{quantity(row.reserved, true)}</span> },
     { name: 'Free', sort: 'free', number: true, cell: (row) => <b>{quantity(row.free)}</b> },
-    { name: 'On order', sort: 'onOrder', number: true, cell: (row) => <span className="quiet">{quantity(row.onOrder, true)}</span> },
+    { name: 'On order', sort: 'onOrder', number: true, wide: true, cell: (row) => <span className="quiet">{quantity(row.onOrder, true)}</span> },
     { name: 'Unit cost', sort: 'unitCost', number: true, wide: true, cell: (row) => price(row.unitCost) },
     {
       name: 'Value',
