@@ -1,6 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
 import { parseLineEntry } from './catalog/lineEntry';
-import { gtinCheckDigit } from './codes/gtin';
 import { decimal } from './decimal';
 import { lineAmount, receiptValue } from './inbound/amount';
 import { matchReceipt, settleCode, type OpenLine } from './inbound/match';
@@ -124,11 +123,6 @@ test('line amounts and the value of part receipts', () => {
 test('tax is rounded once for each rate', () => {
   const lines = ['0.33', '0.33', '0.33'].map((amount) => ({ amount: decimal(amount), rate: decimal(20) }));
   expect(taxOf([...lines, { amount: decimal(5), rate: decimal(0) }]).toFixed(2)).toBe('0.20');
-});
-
-test('GTIN check digits', () => {
-  expect(['629104150021', '9638507', '03600029145'].map(gtinCheckDigit)).toEqual(['3', '4', '2']);
-  expect(() => gtinCheckDigit('12a')).toThrow(RangeError);
 });
 
 test('the state of an order follows from its decisions and counters', () => {

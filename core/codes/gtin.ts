@@ -7,3 +7,27 @@ export function gtinCheckDigit(digits: string): string {
   const total = [...digits].reverse().reduce((sum, digit, index) => sum + Number(digit) * (index % 2 === 0 ? 3 : 1), 0);
   return String((10 - (total % 10)) % 10);
 }
+
+const lengths = new Set([8, 12, 13, 14]);
+
+/** Whether a code has the form of a GTIN-8, 12, 13 or 14, its check digit left aside. */
+export const looksLikeGtin = (code: string): boolean => /^\d+$/.test(code) && lengths.has(code.length);
+
+/** What is wrong with a code that looks like a GTIN, or null. Other codes are nobody's business. */
+export function gtinFault(code: string): string | null {
+  if (!looksLikeGtin(code)) return null;
+  const right = gtinCheckDigit(code.slice(0, -1));
+  return code.endsWith(right) ? null : `The check digit of ${code} should be ${right}; one digit was mistyped.`;
+}
+
+/** A GTIN in the form codes are compared in: without the leading zeros that a longer form adds. Other codes stay as they are. */
+export const sameGtin = (code: string): string => (looksLikeGtin(code) ? code.replace(/^0+/, '') : code);
+
+/**
+ * The n-th barcode of our own: a GTIN-13 that begins with 29, from the numbers GS1 leaves to a business's own use (General Specifications,
+ * 2.1.11, restricted circulation).
+ */
+export function ownBarcode(n: number): string {
+  const digits = `29${String(n).padStart(10, '0')}`;
+  return digits + gtinCheckDigit(digits);
+}
