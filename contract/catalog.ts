@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, FileAnswer } from './endpoint';
 import { Amount, Code, Id, NeededText, Paging, page, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version } from './values';
 
 const ItemSupplier = z.object({
@@ -25,6 +25,26 @@ const ItemPolicy = z
     path: ['orderUpTo'],
   });
 
+export const itemKinds = ['stocked', 'not-stocked', 'service', 'charge'] as const;
+export const trackings = ['none', 'lot', 'serial'] as const;
+const Size = z
+  .string()
+  .trim()
+  .regex(/^\d{1,8}(\.\d{1,4})?$/, 'Give a number such as 1.25.')
+  .nullable()
+  .default(null);
+
+/** A code, and the unit it is on: the case has its own. A code alone is the base unit's. */
+const Barcode = z.union([Code.transform((code) => ({ code, unitId: null })), z.object({ code: Code, unitId: Id.nullable().default(null) })]);
+const ItemUnit = z.object({
+  unitId: Id,
+  numerator: z.number().int().min(1).max(1_000_000),
+  denominator: z.number().int().min(1).max(1_000_000).default(1),
+  buys: z.boolean().default(false),
+  sells: z.boolean().default(false),
+});
+export const AttributeValue = z.object({ attributeId: Id, value: ShortText });
+
 export const ItemForm = z.object({
   sku: Code,
   name: NeededText,
@@ -35,11 +55,28 @@ export const ItemForm = z.object({
   salesPrice: Price.nullable().default(null),
   purchasePrice: Price.nullable().default(null),
   taxCodeId: Id.nullable().default(null),
-  barcodes: z.array(Code).max(20, 'At most 20 barcodes.').default([]),
+  kind: z.enum(itemKinds).default('stocked'),
+  tracking: z.enum(trackings).default('none'),
+  maker: ShortText.default(''),
+  returnable: z.boolean().default(true),
+  weightKg: Size,
+  lengthCm: Size,
+  widthCm: Size,
+  heightCm: Size,
+  notes: Text.default(''),
+  pictureId: Id.nullable().default(null),
+  retired: z.boolean().default(false),
+  barcodes: z.array(Barcode).max(20, 'At most 20 barcodes.').default([]),
+  /** Codes that look like a GTIN with a wrong check digit are meant as they are. */
+  oddBarcodes: z.boolean().default(false),
+  units: z.array(ItemUnit).max(10, 'At most 10 units.').default([]),
+  substitutes: z.array(Id).max(20, 'At most 20 substitutes.').default([]),
+  attributes: z.array(AttributeValue).max(100).default([]),
   suppliers: z.array(ItemSupplier).max(20, 'At most 20 suppliers.').default([]),
   policies: z.array(ItemPolicy).max(100).default([]),
 });
 export type ItemForm = z.infer<typeof ItemForm>;
+export type ItemDraft = z.input<typeof ItemForm>;
 
 const ItemRow = z.object({
   id: Id,
@@ -55,6 +92,13 @@ const ItemRow = z.object({
   free: Amount,
   onOrder: Amount,
   retired: z.boolean(),
+  tracking: z.enum(trackings),
+  pictureId: Id.nullable(),
+  family: z.string().nullable(),
+  /** The first supplier, and its code. */
+  supplier: z.string().nullable(),
+  /** Values of the business's own attributes, by their id. */
+  attributes: z.record(z.string(), z.string()),
   reorderPoint: Amount.nullable(),
   orderUpTo: Amount.nullable(),
 });
@@ -74,9 +118,22 @@ const Item = z.object({
   salesPrice: Amount.nullable(),
   purchasePrice: Amount.nullable(),
   taxCodeId: Id.nullable(),
-  tracking: z.string(),
+  kind: z.enum(itemKinds),
+  tracking: z.enum(trackings),
+  maker: z.string(),
+  returnable: z.boolean(),
+  weightKg: Amount.nullable(),
+  lengthCm: Amount.nullable(),
+  widthCm: Amount.nullable(),
+  heightCm: Amount.nullable(),
+  notes: z.string(),
+  pictureId: Id.nullable(),
   retired: z.boolean(),
-  barcodes: z.array(z.string()),
+  family: z.object({ id: Id, name: z.string(), values: z.array(z.string()), ownFacts: z.array(z.string()) }).nullable(),
+  barcodes: z.array(z.object({ code: z.string(), unitId: Id.nullable(), unit: z.string().nullable() })),
+  units: z.array(ItemUnit.extend({ unit: z.string() })),
+  substitutes: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), free: Amount })),
+  attributes: z.array(AttributeValue),
   suppliers: z.array(z.object({ supplierId: Id, supplier: z.string(), code: z.string(), packSize: Amount, minimum: Amount, price: Amount.nullable() })),
   policies: z.array(z.object({ siteId: Id, binId: Id.nullable(), bin: z.string().nullable(), reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable() })),
 });
@@ -91,6 +148,15 @@ export const listItems = endpoint({
   query: z.object({
     q: Search,
     categoryId: PathId.optional(),
+    supplierId: PathId.optional(),
+    tracking: z.enum(trackings).optional(),
+    /** Members of this family, or (0) items of none. */
+    familyId: z.coerce.number().int().min(0).optional(),
+    state: z.enum(['all', 'in-stock', 'low', 'short', 'out']).default('all'),
+    /** `active` leaves the retired out. */
+    life: z.enum(['active', 'retired', 'all']).default('active'),
+    attributeId: PathId.optional(),
+    attributeValue: Search,
     sort: z.enum(itemSorts).default('sku'),
     direction: z.enum(['up', 'down']).default('up'),
     ...Paging,
@@ -123,8 +189,68 @@ export const editItem = endpoint({
   response: Item,
 });
 
+/** Bulk change of chosen items: what is left out stays as it is. */
+export const editItems = endpoint({
+  method: 'POST',
+  path: '/api/catalog/items/bulk',
+  summary: 'Change the same facts of many items',
+  right: 'items.edit',
+  body: z.object({
+    ids: z.array(Id).min(1, 'Choose at least one item.').max(2000, 'At most 2,000 items at once.'),
+    categoryId: Id.nullable().optional(),
+    taxCodeId: Id.nullable().optional(),
+    brand: ShortText.optional(),
+    maker: ShortText.optional(),
+    returnable: z.boolean().optional(),
+    retired: z.boolean().optional(),
+    /** Changes the sales price by so many per cent, rounded to whole cents. */
+    priceChange: z
+      .string()
+      .regex(/^[+-]?\d{1,3}(\.\d{1,2})?$/, 'Give per cent such as 5 or -2.5.')
+      .optional(),
+    attribute: AttributeValue.optional(),
+  }),
+  response: z.object({ changed: z.number() }),
+});
+export const giveBarcode = endpoint({
+  method: 'POST',
+  path: '/api/catalog/items/:id/own-barcode',
+  summary: 'Give an item a barcode of our own',
+  right: 'items.edit',
+  params: z.object({ id: PathId }),
+  response: Item,
+});
+export const teachCode = endpoint({
+  method: 'POST',
+  path: '/api/catalog/items/:id/codes',
+  summary: 'Teach an unknown code to an item',
+  right: 'items.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({ code: Code, unitId: Id.nullable().default(null) }),
+  response: Item,
+});
+/** Pictures are sent as base64 and come back re-encoded small, at `/api/catalog/pictures/:id/small` and `/large`. */
+export const addPicture = endpoint({
+  method: 'POST',
+  path: '/api/catalog/pictures',
+  summary: 'Take in a picture',
+  right: 'items.edit',
+  body: z.object({ base64: z.string().min(1, 'Choose a picture.').max(14_000_000, 'The picture is larger than 10 MB.') }),
+  response: z.object({ id: Id }),
+});
+
+export const getPicture = endpoint({
+  method: 'GET',
+  path: '/api/catalog/pictures/:id/:size',
+  summary: 'A picture, small or large',
+  right: 'look',
+  file: 'image/webp',
+  params: z.object({ id: PathId, size: z.enum(['small', 'large']) }),
+  response: FileAnswer,
+});
+
 const Found = z.object({
-  kind: z.enum(['item', 'bin', 'purchase order', 'sales order', 'supplier', 'customer']),
+  kind: z.enum(['item', 'bin', 'lot', 'serial', 'purchase order', 'sales order', 'supplier', 'customer']),
   id: Id,
   code: z.string(),
   name: z.string(),
@@ -138,4 +264,23 @@ export const find = endpoint({
   right: 'look',
   query: z.object({ q: z.string().trim().min(1).max(200) }),
   response: z.object({ rows: z.array(Found) }),
+});
+
+/** What a scanned or typed code means as goods: an item with its unit, and what a GS1 code says besides. */
+export const readCode = endpoint({
+  method: 'GET',
+  path: '/api/catalog/code',
+  summary: 'The items a code means, with unit, lot, use-by, serial and quantity',
+  right: 'look',
+  query: z.object({ code: z.string().min(1).max(200) }),
+  response: z.object({
+    items: z.array(
+      z.object({ itemId: Id, sku: z.string(), name: z.string(), tracking: z.enum(trackings), unit: z.string(), factor: Amount, lotId: Id.nullable() }),
+    ),
+    lot: z.string().nullable(),
+    useBy: z.string().nullable(),
+    serial: z.string().nullable(),
+    /** Of base units, when the code says how many; else null. */
+    quantity: Amount.nullable(),
+  }),
 });

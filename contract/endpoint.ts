@@ -15,11 +15,16 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
   /** The right it needs; null for what is open to everyone. */
   right: Right | null;
   posts: boolean;
+  /** Answers a file of this kind instead of JSON. */
+  file: string | null;
   params: P;
   query: Q;
   body: B;
   response: R;
 }
+
+/** A file in an answer. */
+export const FileAnswer = z.object({ type: z.string(), name: z.string(), bytes: z.custom<Uint8Array>((value) => value instanceof Uint8Array) });
 
 const nothing = z.object({}).strip();
 type Nothing = typeof nothing;
@@ -30,12 +35,13 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   summary: string;
   right: Right | null;
   posts?: boolean;
+  file?: string;
   params?: P;
   query?: Q;
   body?: B;
   response: R;
 }): Endpoint<P, Q, B, R> {
-  return { posts: false, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
+  return { posts: false, file: null, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
 }
 
 export type ParamsOf<E extends Endpoint> = z.output<E['params']>;

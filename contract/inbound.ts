@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, Paging, page, PathId, Posted, Price, Quantity, Search, ShortText, Stage, Text, Version } from './values';
+import { Amount, Day, Id, LotEntry, Paging, page, PathId, Posted, Price, Quantity, Search, ShortText, Stage, Text, Version } from './values';
 
 export const OrderLine = z.object({ id: Id.optional(), itemId: Id, quantity: Quantity, price: Price });
 export const PurchaseForm = z.object({
@@ -128,6 +128,7 @@ const DeskLine = z.object({
   unit: z.string(),
   step: z.string(),
   outstanding: Amount,
+  tracking: z.enum(['none', 'lot', 'serial']),
   binId: Id.nullable(),
   bin: z.string().nullable(),
   codes: z.array(z.string()),
@@ -144,7 +145,7 @@ export const receivingDesk = endpoint({
 });
 export const ReceiptForm = z.object({
   lines: z
-    .array(z.object({ lineId: Id, quantity: Quantity, binId: Id }))
+    .array(z.object({ lineId: Id, quantity: Quantity, binId: Id, lots: z.array(LotEntry).max(5000).default([]) }))
     .min(1, 'Scan or type what came in first.')
     .max(500, 'At most 500 lines at once.'),
   packingNote: ShortText.default(''),

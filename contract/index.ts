@@ -1,5 +1,7 @@
+import * as attributes from './attributes';
 import * as catalog from './catalog';
 import type { Endpoint } from './endpoint';
+import * as families from './families';
 import * as inbound from './inbound';
 import * as outbound from './outbound';
 import * as people from './people';
@@ -10,4 +12,6 @@ import * as stock from './stock';
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
 /** Every endpoint there is, area by area. */
-export const endpoints: Endpoint[] = [people, setup, catalog, inbound, stock, outbound, planning].flatMap((area) => Object.values(area).filter(isEndpoint));
+export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning].flatMap((area) =>
+  Object.values(area).filter(isEndpoint),
+);

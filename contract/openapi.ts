@@ -24,7 +24,10 @@ function operation(endpoint: Endpoint): object {
     parameters: [...fields(endpoint.params, 'path'), ...fields(endpoint.query, 'query'), ...(endpoint.posts ? [header, preview] : [])],
     ...(endpoint.method === 'GET' ? {} : { requestBody: { content: { 'application/json': { schema: schema(endpoint.body, 'input') } } } }),
     responses: {
-      200: { description: 'Done', content: { 'application/json': { schema: schema(endpoint.response, 'output') } } },
+      200: {
+        description: 'Done',
+        content: endpoint.file === null ? { 'application/json': { schema: schema(endpoint.response, 'output') } } : { [endpoint.file]: {} },
+      },
       default: { description: 'Refused, and why', content: { 'application/problem+json': { schema: schema(Problem, 'output') } } },
     },
   };

@@ -167,6 +167,9 @@ export const pickList = endpoint({
         bin: z.string(),
         inBin: Amount,
         take: Amount,
+        lotId: Id.nullable(),
+        lot: z.string().nullable(),
+        useBy: z.string().nullable(),
         codes: z.array(z.string()),
       }),
     ),
@@ -183,7 +186,7 @@ export const pick = endpoint({
   body: z.object({
     orderId: Id,
     lines: z
-      .array(z.object({ lineId: Id, binId: Id, quantity: Quantity }))
+      .array(z.object({ lineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
       .min(1, 'Say what was picked first.')
       .max(500),
     shortReason: ShortText.default(''),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, Paging, page, PathId, Posted, Search, SignedQuantity, Text } from './values';
+import { Amount, Code, Day, Id, LotEntry, page, Paging, PathId, Posted, Price, Quantity, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 const StockRow = z.object({
@@ -38,6 +38,9 @@ export const stockTable = endpoint({
 });
 
 const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(['purchase order', 'sales order']), id: Id });
+/** What a bin holds of one lot or serial. */
+const LotBalance = z.object({ lotId: Id, code: z.string(), useBy: z.string().nullable(), pastUse: z.boolean(), quantity: Amount });
+
 export const itemStock = endpoint({
   method: 'GET',
   path: '/api/stock/items/:id',
@@ -49,6 +52,7 @@ export const itemStock = endpoint({
     itemId: Id,
     sku: z.string(),
     name: z.string(),
+    tracking: z.enum(['none', 'lot', 'serial']),
     unit: z.string(),
     step: z.string(),
     unitCost: Amount,
@@ -71,7 +75,7 @@ export const itemStock = endpoint({
         short: Amount,
         reorderPoint: Amount.nullable(),
         orderUpTo: Amount.nullable(),
-        bins: z.array(z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean() })),
+        bins: z.array(z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean(), lots: z.array(LotBalance) })),
       }),
     ),
     past: z.array(z.object({ day: Day, quantity: Amount })),
@@ -96,6 +100,7 @@ const TrailRow = z.object({
   quantity: Amount,
   change: Amount,
   value: Amount,
+  lot: z.string().nullable(),
   document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
   why: z.string(),
   undone: z.boolean(),
@@ -111,6 +116,7 @@ export const trail = endpoint({
     itemId: PathId.optional(),
     siteId: PathId.optional(),
     placeId: PathId.optional(),
+    lotId: PathId.optional(),
     measure: z.enum(['on-hand', 'bench', 'all']).default('all'),
     ...Paging,
   }),
@@ -139,7 +145,9 @@ export const CorrectionForm = z.object({
   note: Text.default(''),
   /** `seq` is the item's last movement that was known when the line was entered; needed for "there are now". */
   lines: z
-    .array(z.object({ itemId: Id, binId: Id, quantity: SignedQuantity, seq: z.number().int().min(0).nullable().default(null) }))
+    .array(
+      z.object({ itemId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: SignedQuantity, seq: z.number().int().min(0).nullable().default(null) }),
+    )
     .min(1, 'Enter at least one line.')
     .max(500, 'At most 500 lines at once.'),
 });
@@ -161,4 +169,89 @@ export const undo = endpoint({
   posts: true,
   body: z.object({ movementId: Id, note: Text.default('') }),
   response: Posted,
+});
+
+export const OpeningForm = z.object({
+  effectiveOn: Day.optional(),
+  note: Text.default(''),
+  lines: z
+    .array(
+      z.object({
+        itemId: Id,
+        binId: Id,
+        quantity: Quantity,
+        /** What one is worth. */
+        unitValue: Price,
+        lots: z.array(LotEntry).max(5000).default([]),
+      }),
+    )
+    .min(1, 'Enter at least one line.')
+    .max(1000, 'At most 1,000 lines at once.'),
+});
+export type OpeningForm = z.infer<typeof OpeningForm>;
+export const openStock = endpoint({
+  method: 'POST',
+  path: '/api/stock/opening',
+  summary: 'Bring in the stock a business begins with',
+  right: 'stock.correct',
+  posts: true,
+  body: OpeningForm,
+  response: Posted,
+});
+
+/** Serials that are known of an item already, and where each is: asked while they are entered. */
+export const knownSerials = endpoint({
+  method: 'POST',
+  path: '/api/stock/serials',
+  summary: 'Which of these serials are known already, and where they are',
+  right: 'look',
+  body: z.object({ itemId: Id, codes: z.array(z.string().max(60)).max(5000) }),
+  response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string() })) }),
+});
+
+const Lot = z.object({
+  id: Id,
+  version: z.number(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  kind: z.enum(['lot', 'serial']),
+  code: z.string(),
+  useBy: z.string().nullable(),
+  pastUse: z.boolean(),
+  tag: z.string().nullable(),
+  condition: z.string(),
+  boughtOn: z.string().nullable(),
+  warrantyUntil: z.string().nullable(),
+  attributes: z.array(z.object({ attributeId: Id, value: z.string() })),
+  places: z.array(z.object({ placeId: Id, kind: z.string(), where: z.string(), quantity: Amount })),
+});
+export type Lot = z.infer<typeof Lot>;
+export const getLot = endpoint({
+  method: 'GET',
+  path: '/api/stock/lots/:id',
+  summary: 'A lot or a serial unit: its facts and where it is',
+  right: 'look',
+  params: z.object({ id: PathId }),
+  response: Lot,
+});
+export const editLot = endpoint({
+  method: 'PUT',
+  path: '/api/stock/lots/:id',
+  summary: 'Change the facts of a lot or a serial unit',
+  right: 'items.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({
+    version: z.number().int().positive(),
+    useBy: Day.nullable().default(null),
+    tag: z.union([Code, z.literal('')]).default(''),
+    condition: ShortText.default(''),
+    boughtOn: Day.nullable().default(null),
+    warrantyUntil: Day.nullable().default(null),
+    attributes: z
+      .array(z.object({ attributeId: Id, value: ShortText }))
+      .max(100)
+      .default([]),
+  }),
+  response: Lot,
 });

@@ -36,6 +36,9 @@ export const Price = z
   .string()
   .trim()
   .regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
+/** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
+export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
+export type LotEntry = z.infer<typeof LotEntry>;
 /** A decimal in a response. */
 export const Amount = z.string();
 export const Version = z.number().int().positive();

@@ -60,11 +60,19 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   );
   app.use(compress({ threshold: 2048 }));
   app.use(ownSiteOnly);
-  app.use(koaBody({ jsonLimit: '1mb', textLimit: '1mb', formLimit: '1mb', includeUnparsed: false, parsedMethods: ['POST', 'PUT'] as never }));
+  app.use(bodies());
   app.use(router.routes());
   app.use(router.allowedMethods());
   app.use(pages());
   return { app, router };
+}
+
+/** Bodies are JSON of at most 1 MB; where pictures and whole files come in, of 24. */
+function bodies(): Middleware {
+  const body = (jsonLimit: string) =>
+    koaBody({ jsonLimit, textLimit: '1mb', formLimit: '1mb', includeUnparsed: false, parsedMethods: ['POST', 'PUT'] as never });
+  const [usual, large] = [body('1mb'), body('24mb')];
+  return (ctx, next) => (/^\/api\/(catalog\/pictures|exchange)\b/.test(ctx.path) ? large : usual)(ctx, next);
 }
 
 const logged =

@@ -21,6 +21,10 @@ const units = [
   { code: 'kg', name: 'kilogram', step: '0.001' },
   { code: 'm', name: 'metre', step: '0.01' },
   { code: 'l', name: 'litre', step: '0.001' },
+  { code: 'case', name: 'case', step: '1' },
+  { code: 'box', name: 'box', step: '1' },
+  { code: 'roll', name: 'roll', step: '1' },
+  { code: 'pallet', name: 'pallet', step: '1' },
 ];
 
 const reasons = [
@@ -42,6 +46,7 @@ const outside = [
 const counters = [
   { kind: 'purchase order', prefix: 'PO-', next: 1001 },
   { kind: 'sales order', prefix: 'SO-', next: 1001 },
+  { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
 ];
 

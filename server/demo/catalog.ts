@@ -1,3 +1,4 @@
+import { ItemForm } from '@larder/contract/catalog';
 import { gtinCheckDigit } from '@larder/core/codes/gtin';
 import { decimal } from '@larder/core/decimal';
 import type { Act } from '../act';
@@ -45,32 +46,35 @@ export async function setUp(act: Act): Promise<Larkmoor> {
     );
     const bins = new Map(at.map(({ id, bins: list }) => [id, (list[(index * 7) % list.length] as { id: number }).id]));
     const digits = `20${String(index + 1).padStart(10, '0')}`;
-    const item = await createItem(act, {
-      sku: one.sku,
-      name: one.name,
-      description: '',
-      categoryId: categories.get(one.category) ?? null,
-      unitId: (one.unit === 'pack' ? pack : each) as number,
-      brand: '',
-      salesPrice: String(one.price),
-      purchasePrice: String(one.cost),
-      taxCodeId: taxes.find(({ code }) => code === (one.zeroRated ? 'Z' : 'S'))?.id ?? null,
-      barcodes: [digits + gtinCheckDigit(digits)],
-      suppliers: [
-        {
-          supplierId: supplierIds.get(one.supplier) as number,
-          code: `${one.supplier.slice(0, 2).toUpperCase()}${1000 + index}`,
-          packSize: String(one.pack),
-          minimum: '0',
-          price: String(one.cost),
-        },
-      ],
-      policies: at.map(({ id, share }) => ({
-        siteId: id,
-        binId: bins.get(id) ?? null,
-        ...levels(one, share, suppliers.find(({ name }) => name === one.supplier)?.leadDays ?? 7),
-      })),
-    });
+    const item = await createItem(
+      act,
+      ItemForm.parse({
+        sku: one.sku,
+        name: one.name,
+        description: '',
+        categoryId: categories.get(one.category) ?? null,
+        unitId: (one.unit === 'pack' ? pack : each) as number,
+        brand: '',
+        salesPrice: String(one.price),
+        purchasePrice: String(one.cost),
+        taxCodeId: taxes.find(({ code }) => code === (one.zeroRated ? 'Z' : 'S'))?.id ?? null,
+        barcodes: [{ code: digits + gtinCheckDigit(digits), unitId: null }],
+        suppliers: [
+          {
+            supplierId: supplierIds.get(one.supplier) as number,
+            code: `${one.supplier.slice(0, 2).toUpperCase()}${1000 + index}`,
+            packSize: String(one.pack),
+            minimum: '0',
+            price: String(one.cost),
+          },
+        ],
+        policies: at.map(({ id, share }) => ({
+          siteId: id,
+          binId: bins.get(id) ?? null,
+          ...levels(one, share, suppliers.find(({ name }) => name === one.supplier)?.leadDays ?? 7),
+        })),
+      }),
+    );
     items.push({ ...one, id: item.id, bins });
   }
   await openingStock(act, items, places);

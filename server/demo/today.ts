@@ -27,7 +27,8 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     ['RF-NAT-10', 8],
   ]);
   const first = (await desk(act, barn)).find((line) => line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
-  if (first?.binId) await receive(act, { lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId }], packingNote: 'DN 20418', overReceipt: false });
+  if (first?.binId)
+    await receive(act, { lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId, lots: [] }], packingNote: 'DN 20418', overReceipt: false });
   await buy('Brightwick Glass', act.today, [
     ['JAR-340-GLD', 480],
     ['JAR-454-GLD', 240],
@@ -98,7 +99,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
 /** Picks a part of each line of an order; returns what was taken. */
 async function take(act: Act, orderId: number, part: number): Promise<{ lineId: number; quantity: string }[]> {
   const { rows } = await pickList(act, orderId);
-  const lines = rows.map((row) => ({ lineId: row.lineId, binId: row.binId, quantity: String(Math.ceil(Number(row.take) * part)) }));
+  const lines = rows.map((row) => ({ lineId: row.lineId, binId: row.binId, lotId: row.lotId, quantity: String(Math.ceil(Number(row.take) * part)) }));
   if (lines.length > 0) await pick(act, { orderId, lines, shortReason: '' });
   const sums = new Map<number, number>();
   for (const { lineId, quantity } of lines) sums.set(lineId, (sums.get(lineId) ?? 0) + Number(quantity));

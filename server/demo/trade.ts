@@ -44,7 +44,7 @@ export class Trade {
     const wanted = (await desk(act)).filter((line) => line.orderId === orderId);
     const lines = wanted.flatMap((line) => {
       const quantity = Math.ceil(Number(line.outstanding) * part);
-      return quantity > 0 && line.binId !== null ? [{ lineId: line.lineId, quantity: String(quantity), binId: line.binId }] : [];
+      return quantity > 0 && line.binId !== null ? [{ lineId: line.lineId, quantity: String(quantity), binId: line.binId, lots: [] }] : [];
     });
     if (lines.length === 0) return;
     await receive(act, { lines, packingNote: `DN ${this.dice.between(10000, 99999)}`, overReceipt: false });
@@ -112,7 +112,11 @@ export class Trade {
       if (age < 0 || daysBetween(act.today, this.last) < 2) continue;
       const { rows, missing } = await pickList(act, order.id);
       if (rows.length > 0) {
-        await pick(act, { orderId: order.id, lines: rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take })), shortReason: '' });
+        await pick(act, {
+          orderId: order.id,
+          lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })),
+          shortReason: '',
+        });
         const going = new Map<number, number>();
         for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));
         await dispatch(act, { orderId: order.id, lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })) });
@@ -145,7 +149,7 @@ export class Trade {
       way: 'plus-or-minus',
       reasonId: reason.id,
       note: '',
-      lines: [{ itemId: item.id, binId: siteBin[1], quantity: '-1', seq: null }],
+      lines: [{ itemId: item.id, binId: siteBin[1], lotId: null, quantity: '-1', seq: null }],
     });
     if (movementId !== null && this.dice.roll() < 0.15) await reverse(act, movementId, 'it was behind the shelf');
   }

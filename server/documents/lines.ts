@@ -1,6 +1,7 @@
 import { decimal, quantityFault, quantityFaultSentence, type Decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, type FieldError } from '@larder/core/refusal';
+import type { Tracking } from '@larder/core/stock/lots';
 import type { Act } from '../act';
 
 export interface ItemFacts {
@@ -8,7 +9,8 @@ export interface ItemFacts {
   sku: string;
   step: string;
   unit: string;
-  tracking: string;
+  tracking: Tracking;
+  kind: string;
   taxCodeId: number | null;
   retired: boolean;
 }
@@ -19,7 +21,7 @@ export interface BinFacts {
 }
 
 const factsSql = `SELECT
-  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'tracking', i.tracking, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
+  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'tracking', i.tracking, 'kind', i.kind, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
     FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
   (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
 

@@ -1,4 +1,4 @@
-import type { BodyOf, Endpoint, ParamsOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import type { BodyOf, Endpoint, FileAnswer, ParamsOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { dayOf } from '@larder/core/day';
 import type {} from 'koa-body';
 import { Refusal } from '@larder/core/refusal';
@@ -46,14 +46,27 @@ export const serveOn =
       };
       const preview = endpoint.posts && ctx.query.preview === 'true';
       const key = ctx.get('Idempotency-Key') || undefined;
-      ctx.body = await transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
+      const answer = await transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
         const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool)) };
         const work = () => service(act, asked as Asked<typeof endpoint>);
         if (tx.readOnly || (!endpoint.posts && key === undefined)) return work();
         return once(act, `${endpoint.method} ${ctx.path}`, key, asked, work);
       });
+      if (endpoint.file === null) ctx.body = answer;
+      else sendFile(ctx, answer as z.output<typeof FileAnswer>);
     });
   };
+
+/** A file is never run by the browser that gets it, and is kept by nobody between. */
+function sendFile(ctx: Context, { type, name, bytes }: z.output<typeof FileAnswer>): void {
+  ctx.type = type;
+  ctx.set(
+    'Content-Disposition',
+    `${type.startsWith('image/') || type === 'application/pdf' ? 'inline' : 'attachment'}; filename="${name.replace(/[^\w.-]+/g, '-')}"`,
+  );
+  ctx.set('Cache-Control', type.startsWith('image/') ? 'private, max-age=31536000, immutable' : 'no-store');
+  ctx.body = Buffer.from(bytes);
+}
 
 export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<Person> {
   const by = await personOf(ctx, pool, now);

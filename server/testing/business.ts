@@ -27,7 +27,7 @@ interface Sent<T> {
 export class Caller {
   constructor(
     readonly base: string,
-    private readonly cookie: string,
+    readonly cookie: string,
   ) {}
 
   async ask<E extends Endpoint>(endpoint: E, asked: Asked<E> = {}, how: { key?: string; preview?: boolean } = {}): Promise<Sent<ResponseOf<E>>> {

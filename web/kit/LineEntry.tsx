@@ -7,7 +7,7 @@ import { quantity } from './format';
 import { useScan } from './scan';
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
-export function LineEntry({ add }: { add: (item: ItemRow, quantity: string) => void }) {
+export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, quantity: string) => void; label?: string }) {
   const [text, setText] = useState('');
   const [active, setActive] = useState(0);
   const [missed, setMissed] = useState('');
@@ -56,7 +56,7 @@ export function LineEntry({ add }: { add: (item: ItemRow, quantity: string) => v
         className="plain"
         style={{ width: '100%', borderStyle: 'dashed' }}
         role="combobox"
-        aria-label="New line"
+        aria-label={label}
         aria-expanded={options.length > 0}
         aria-controls="line-options"
         aria-activedescendant={options.length > 0 ? `line-option-${active}` : undefined}

@@ -7,6 +7,8 @@ import { useScans } from './scan';
 
 const addresses: Record<Found['kind'], (id: number) => string> = {
   item: (id) => `/items/${id}`,
+  lot: (id) => `/stock/lots/${id}`,
+  serial: (id) => `/stock/lots/${id}`,
   bin: (id) => `/stock/bins/${id}`,
   'purchase order': (id) => `/inbound/orders/${id}`,
   'sales order': (id) => `/outbound/orders/${id}`,

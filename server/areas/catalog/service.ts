@@ -1,91 +1,160 @@
 import { eq } from 'drizzle-orm';
-import type { Item, ItemForm } from '@larder/contract/catalog';
-import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
+import { ownBarcode } from '@larder/core/codes/gtin';
+import type * as contract from '@larder/contract/catalog';
+import type { BodyOf } from '@larder/contract/endpoint';
+import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { barcode, item as itemTable, itemPolicy, itemSupplier } from '../../db/schema/index';
+import { item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { forgetParts, refreshFindable, writeParts } from './itemParts';
+import { refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 
-export async function createItem(act: Act, form: ItemForm): Promise<Item> {
+export { attributeFaults } from './attributes';
+
+export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
   await refuseTaken(act, form, 0);
-  const [added] = await act.tx.db
-    .insert(itemTable)
-    .values({ ...facts(form), findable: await findable(act, form) })
-    .returning({ id: itemTable.id });
+  await refuseUnits(act, null, form);
+  const [added] = await act.tx.db.insert(itemTable).values(itemFacts(act, form)).returning({ id: itemTable.id });
   const id = added?.id as number;
   await writeParts(act, id, form);
+  await refreshFindable(act, [id]);
   return item(act, id);
 }
 
-export async function editItem(act: Act, id: number, form: ItemForm & { version: number }): Promise<Item> {
+export async function editItem(act: Act, id: number, form: contract.ItemForm & { version: number }): Promise<contract.Item> {
   await act.tx.rows('SELECT 1 FROM item WHERE id = $1 FOR UPDATE', [id]);
   const was = await item(act, id);
   refuseStale(form.version, was.version, was.sku);
   await refuseTaken(act, form, id);
   await refuseUnitChange(act, was, form);
+  await refuseUnits(act, was, form);
+  await refuseTrackingChange(act, was, form.tracking);
   await act.tx.db
     .update(itemTable)
-    .set({ ...facts(form), findable: await findable(act, form), version: was.version + 1 })
+    .set({ ...itemFacts(act, form), retiredAt: !form.retired ? null : was.retired ? undefined : act.now.toISOString(), version: was.version + 1 })
     .where(eq(itemTable.id, id));
-  await act.tx.db.delete(barcode).where(eq(barcode.itemId, id));
-  await act.tx.db.delete(itemSupplier).where(eq(itemSupplier.itemId, id));
-  await act.tx.db.delete(itemPolicy).where(eq(itemPolicy.itemId, id));
+  await forgetParts(act, id);
   await writeParts(act, id, form);
-  const is = await item(act, id);
+  await refreshFindable(act, [id]);
+  await ownFacts(act, [id]);
+  return changed(act, was);
+}
+
+/** A barcode of our own for an item that has none, or one more. */
+export async function giveBarcode(act: Act, id: number): Promise<contract.Item> {
+  const was = await item(act, id);
+  let code: string;
+  do {
+    const [row] = await act.tx.rows<{ n: number }>(`UPDATE counter SET next = next + 1 WHERE kind = 'own barcode' RETURNING next - 1 AS n`);
+    code = ownBarcode((row as { n: number }).n);
+  } while ((await act.tx.rows('SELECT 1 FROM barcode WHERE code = $1', [code])).length > 0);
+  return addCode(act, was, code, null);
+}
+
+/** Teaches an unknown code to an item, for one of its units. */
+export async function teachCode(act: Act, id: number, { code, unitId }: BodyOf<typeof contract.teachCode>): Promise<contract.Item> {
+  const was = await item(act, id);
+  const [taken] = await act.tx.rows<{ sku: string; name: string }>('SELECT i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = $1', [
+    code,
+  ]);
+  if (taken) throw refuseField(409, 'code-in-use', 'code', `${code} is a barcode of ${taken.sku} ${taken.name} already.`);
+  if (unitId !== null && unitId !== was.unitId && !was.units.some((one) => one.unitId === unitId))
+    throw refuseField(422, 'no-such-unit', 'unitId', `${was.sku} is neither bought nor sold in that unit.`);
+  return addCode(act, was, code, unitId === was.unitId ? null : unitId);
+}
+
+async function addCode(act: Act, was: contract.Item, code: string, unitId: number | null): Promise<contract.Item> {
+  await act.tx.rows(
+    'INSERT INTO barcode (code, item_id, unit_id, position) SELECT $1, $2, $3, coalesce(max(position), 0) + 1 FROM barcode WHERE item_id = $2',
+    [code, was.id, unitId],
+  );
+  await act.tx.rows('UPDATE item SET version = version + 1 WHERE id = $1', [was.id]);
+  await refreshFindable(act, [was.id]);
+  return changed(act, was);
+}
+
+/** Writes down what changed of an item and answers it as it is now. */
+async function changed(act: Act, was: contract.Item): Promise<contract.Item> {
+  const is = await item(act, was.id);
   const { version: _was, ...before } = was;
   const { version: _is, ...after } = is;
-  await recordChanges(act, 'item', id, before, after);
+  await recordChanges(act, 'item', was.id, before, after);
   return is;
 }
 
-const facts = (form: ItemForm) => ({
+/** Columns of the item's own row. */
+const itemFacts = (act: Act, form: contract.ItemForm) => ({
   sku: form.sku,
   name: form.name,
   description: form.description,
   categoryId: form.categoryId,
   unitId: form.unitId,
   brand: form.brand,
+  maker: form.maker,
+  kind: form.kind,
+  tracking: form.tracking,
+  returnable: form.returnable,
+  weightKg: form.weightKg,
+  lengthCm: form.lengthCm,
+  widthCm: form.widthCm,
+  heightCm: form.heightCm,
+  notes: form.notes,
+  pictureId: form.pictureId,
   salesPrice: form.salesPrice,
   purchasePrice: form.purchasePrice,
   taxCodeId: form.taxCodeId,
+  retiredAt: form.retired ? act.now.toISOString() : null,
 });
 
-/** What finding looks through: every word and code that means the item, in lower case. */
-async function findable({ tx }: Act, form: ItemForm): Promise<string> {
-  const [category] = form.categoryId === null ? [] : await tx.rows<{ name: string }>('SELECT name FROM category WHERE id = $1', [form.categoryId]);
-  return [form.sku, form.name, form.brand, category?.name ?? '', ...form.barcodes, ...form.suppliers.map(({ code }) => code)].join(' ').toLowerCase();
-}
-
-async function writeParts({ tx }: Act, itemId: number, form: ItemForm): Promise<void> {
-  if (form.barcodes.length > 0) await tx.db.insert(barcode).values(form.barcodes.map((code, index) => ({ code, itemId, position: index + 1 })));
-  if (form.suppliers.length > 0) await tx.db.insert(itemSupplier).values(form.suppliers.map((row, index) => ({ ...row, itemId, position: index + 1 })));
-  const policies = form.policies.filter((row) => row.binId !== null || row.reorderPoint !== null);
-  if (policies.length > 0) await tx.db.insert(itemPolicy).values(policies.map((row) => ({ ...row, itemId })));
-}
-
-/** A SKU or barcode in use is refused by the field, naming the item that has it. */
-async function refuseTaken({ tx }: Act, form: ItemForm, id: number): Promise<void> {
-  const errors: FieldError[] = [];
-  const [sku] = await tx.rows<{ name: string }>('SELECT name FROM item WHERE lower(sku) = lower($1) AND id <> $2', [form.sku, id]);
-  if (sku) errors.push({ field: 'sku', sentence: `${form.sku} is the SKU of ${sku.name} already.` });
-  const taken = await tx.rows<{ code: string; sku: string; name: string }>(
-    'SELECT b.code, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1) AND i.id <> $2',
-    [form.barcodes, id],
+/** A member's facts that differ from its family's are its own from now on; those that agree are shared again. */
+export const ownFacts = ({ tx }: Act, ids: readonly number[]): Promise<unknown> =>
+  tx.rows(
+    `UPDATE item i SET own_facts = array_remove(ARRAY[
+        CASE WHEN i.name <> concat_ws(', ', f.name, v1.name, v2.name, v3.name) THEN 'name' END, CASE WHEN i.description <> f.description THEN 'description' END,
+        CASE WHEN i.unit_id <> f.unit_id THEN 'unitId' END, CASE WHEN i.brand <> f.brand THEN 'brand' END, CASE WHEN i.category_id IS DISTINCT FROM f.category_id THEN 'categoryId' END,
+        CASE WHEN i.tax_code_id IS DISTINCT FROM f.tax_code_id THEN 'taxCodeId' END, CASE WHEN i.returnable <> f.returnable THEN 'returnable' END], NULL)
+     FROM item j JOIN family f ON f.id = j.family_id LEFT JOIN family_value v1 ON v1.id = j.value_1_id LEFT JOIN family_value v2 ON v2.id = j.value_2_id LEFT JOIN family_value v3 ON v3.id = j.value_3_id
+     WHERE j.id = i.id AND i.id = ANY($1)`,
+    [ids],
   );
-  form.barcodes.forEach((code, index) => {
-    const other = taken.find((row) => row.code === code);
-    if (other) errors.push({ field: `barcodes.${index}`, sentence: `${code} is a barcode of ${other.sku} ${other.name} already.` });
-    else if (form.barcodes.indexOf(code) < index) errors.push({ field: `barcodes.${index}`, sentence: `${code} is given twice.` });
-  });
-  form.suppliers.forEach((row, index) => {
-    if (form.suppliers.findIndex((other) => other.supplierId === row.supplierId) < index)
-      errors.push({ field: `suppliers.${index}.supplierId`, sentence: 'This supplier is given twice.' });
-  });
-  if (errors[0]) throw new Refusal(409, 'code-in-use', errors[0].sentence, errors);
-}
 
-async function refuseUnitChange({ tx }: Act, was: Item, form: ItemForm): Promise<void> {
-  if (was.unitId === form.unitId) return;
-  const [moved] = await tx.rows('SELECT 1 FROM movement_line WHERE item_id = $1 LIMIT 1', [was.id]);
-  if (moved) throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${was.sku} was moved in ${was.unit}; its unit cannot change any more.`);
+/** Changes the same facts of many items at once; each change is written down by item. */
+export async function editItems(act: Act, form: BodyOf<typeof contract.editItems>): Promise<{ changed: number }> {
+  const { ids, priceChange, attribute, retired, ...facts } = form;
+  const was = await act.tx.rows<{ id: number; salesPrice: string | null; retired: boolean }>(
+    'SELECT id, sales_price AS "salesPrice", retired_at IS NOT NULL AS retired FROM item WHERE id = ANY($1) ORDER BY id FOR UPDATE',
+    [ids],
+  );
+  if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen items is not there any more.');
+  const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
+  if (Object.keys(set).length > 0) for (const { id } of was) await act.tx.db.update(itemTable).set(set).where(eq(itemTable.id, id));
+  if (retired !== undefined)
+    await act.tx.rows('UPDATE item SET retired_at = $2 WHERE id = ANY($1) AND (retired_at IS NULL) = $3', [
+      ids,
+      retired ? act.now.toISOString() : null,
+      retired,
+    ]);
+  if (priceChange !== undefined)
+    await act.tx.rows('UPDATE item SET sales_price = round(sales_price * (1 + $2::numeric / 100), 2) WHERE id = ANY($1) AND sales_price IS NOT NULL', [
+      ids,
+      priceChange,
+    ]);
+  if (attribute)
+    await act.tx.rows(
+      `INSERT INTO attribute_value (attribute_id, item_id, value) SELECT $2, id, $3 FROM unnest($1::int[]) id ON CONFLICT (attribute_id, item_id, lot_id) DO UPDATE SET value = excluded.value`,
+      [ids, attribute.attributeId, attribute.value],
+    );
+  await act.tx.rows('UPDATE item SET version = version + 1 WHERE id = ANY($1)', [ids]);
+  await refreshFindable(act, ids);
+  await ownFacts(act, ids);
+  for (const { id } of was)
+    await recordChanges(
+      act,
+      'item',
+      id,
+      {},
+      { ...set, ...(retired === undefined ? {} : { retired }), ...(priceChange === undefined ? {} : { priceChange }), ...(attribute ? { attribute } : {}) },
+    );
+  return { changed: was.length };
 }

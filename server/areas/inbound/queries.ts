@@ -96,7 +96,7 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
 export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskLine[]> {
   return tx.rows<contract.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
-      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
+      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
       ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id UNION ALL SELECT code FROM item_supplier WHERE item_id = i.id AND code <> '') AS codes
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id
       LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id

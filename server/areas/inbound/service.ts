@@ -3,13 +3,15 @@ import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, type Decimal } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
-import type { Movement, MovementLine } from '@larder/core/ledger/types';
+import type { Movement } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import type { Tracking } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { purchaseLine, purchaseOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { linesByLot, type ComingIn } from '../../documents/lots';
 import { nextNumber } from '../../documents/number';
 import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { purchase } from './queries';
@@ -116,6 +118,7 @@ interface WantedLine {
   position: number;
   itemId: number;
   sku: string;
+  tracking: Tracking;
   siteId: number;
   active: boolean;
   baseQuantity: string;
@@ -133,12 +136,12 @@ export async function receive(act: Act, form: contract.ReceiptForm): Promise<Pos
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
   await refuseLines(act, form, wanted);
   refuseOver(form, wanted);
-  return post(act, receiptMovement(act, form, wanted));
+  return post(act, await receiptMovement(act, form, wanted));
 }
 
 const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
   tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
     [ids],
   );
@@ -160,7 +163,6 @@ async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: Readonl
     if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
     const item = items.get(at.itemId);
     const fault = item && quantityError(item, line.quantity, field('quantity'));
-    if (item && item.tracking !== 'none') return [{ field: field('lineId'), sentence: `${at.sku} needs its lot or serial.` }];
     return fault ? [fault] : [];
   });
   refuseErrors(errors);
@@ -179,9 +181,9 @@ function refuseOver(form: contract.ReceiptForm, wanted: ReadonlyMap<number, Want
   });
 }
 
-function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Movement {
+async function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
   const received = new Map<number, Decimal>();
-  const lines = form.lines.map((line, index): MovementLine => {
+  const coming = form.lines.map((line, index): ComingIn => {
     const at = wanted.get(line.lineId) as WantedLine;
     const before = received.get(at.id) ?? decimal(at.received);
     const quantity = decimal(line.quantity);
@@ -189,19 +191,25 @@ function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyM
     const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
     return {
       itemId: at.itemId,
-      lotId: null,
-      quantity,
-      fromPlaceId: at.supplierPlaceId,
-      toPlaceId: line.binId,
-      valuation: { by: 'stated', value },
-      serves: { kind: 'purchase', lineId: at.id },
-      field: `lines.${index}.quantity`,
+      sku: at.sku,
+      tracking: at.tracking,
+      lots: line.lots,
+      line: {
+        itemId: at.itemId,
+        lotId: null,
+        quantity,
+        fromPlaceId: at.supplierPlaceId,
+        toPlaceId: line.binId,
+        valuation: { by: 'stated', value },
+        serves: { kind: 'purchase', lineId: at.id },
+        field: `lines.${index}.quantity`,
+      },
     };
   });
   return {
     kind: 'receipt',
     effectiveOn: form.effectiveOn ?? act.today,
-    lines,
+    lines: await linesByLot(act, coming),
     reasonId: null,
     reversesId: null,
     note: form.packingNote === '' ? '' : `packing note ${form.packingNote}`,

@@ -138,23 +138,23 @@ export async function availability({ tx, today }: Act, query: QueryOf<typeof con
 type PickList = ResponseOf<typeof contract.pickList>;
 
 /** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
-export async function pickList({ tx }: Act, id: number): Promise<PickList> {
-  const rows = await tx.rows<Omit<PickList['rows'][number], 'take'> & { may: string }>(
-    `SELECT l.id AS "lineId", i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may, b.id AS "binId", b.code AS bin, trim_scale(q.quantity) AS "inBin",
-      ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id) AS codes
+export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
+  const rows = await tx.rows<Omit<PickList['rows'][number], 'take'> & { may: string; walk: number }>(
+    `SELECT l.id AS "lineId", i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may, b.id AS "binId", b.code AS bin, row_number() OVER (ORDER BY b.unplaced, b.walk, b.code, l.position)::int AS walk, trim_scale(q.quantity) AS "inBin", q.lot_id AS "lotId", t.code AS lot, t.use_by AS "useBy",
+      CASE WHEN t.kind = 'serial' THEN array_remove(ARRAY[t.code, t.tag], NULL) ELSE ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id) END AS codes
      FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id
       JOIN place b ON b.kind = 'bin' AND b.site_id = l.site_id AND b.sellable JOIN balance q ON q.place_id = b.id AND q.item_id = l.item_id AND q.quantity > 0
-     WHERE l.order_id = $1 AND l.wanted > 0 ORDER BY b.unplaced, b.walk, b.code, l.position`,
-    [id],
+      LEFT JOIN lot t ON t.id = q.lot_id WHERE l.order_id = $1 AND l.wanted > 0 AND NOT coalesce(t.past_use OR t.use_by < $2, false) ORDER BY t.use_by NULLS LAST, b.unplaced, b.walk, b.code, l.position, t.id`,
+    [id, today],
   );
   const wants = await tx.rows<{ lineId: number; sku: string; wanted: string; may: string }>(
     `SELECT l.id AS "lineId", i.sku, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may FROM sales_line l JOIN item i ON i.id = l.item_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = $1 AND l.wanted > 0 ORDER BY l.position`,
     [id],
   );
   const left = new Map(wants.map((line) => [line.lineId, decimal(line.may)]));
-  const inBins = new Map(rows.map((row) => [`${row.itemId}/${row.binId}`, decimal(row.inBin)]));
+  const inBins = new Map(rows.map((row) => [`${row.itemId}/${row.binId}/${row.lotId ?? ''}`, decimal(row.inBin)]));
   const taken = rows.map(({ may: _may, ...row }) => {
-    const key = `${row.itemId}/${row.binId}`;
+    const key = `${row.itemId}/${row.binId}/${row.lotId ?? ''}`;
     const take = least(left.get(row.lineId) ?? decimal(0), inBins.get(key) ?? decimal(0));
     left.set(row.lineId, (left.get(row.lineId) ?? decimal(0)).minus(take));
     inBins.set(key, (inBins.get(key) ?? decimal(0)).minus(take));
@@ -167,5 +167,12 @@ export async function pickList({ tx }: Act, id: number): Promise<PickList> {
       quantity: decimal(line.wanted).minus(sum(taken.filter((row) => row.lineId === line.lineId).map((row) => decimal(row.take)))),
     }))
     .filter(({ quantity }) => quantity.gt(0));
-  return { rows: taken.filter((row) => row.take !== '0'), missing: missing.map((line) => ({ ...line, quantity: quantityText(line.quantity) })) };
+  const walk = (a: (typeof taken)[number], b: (typeof taken)[number]) => a.walk - b.walk;
+  return {
+    rows: taken
+      .filter((row) => row.take !== '0')
+      .sort(walk)
+      .map(({ walk: _walk, ...row }) => row),
+    missing: missing.map((line) => ({ ...line, quantity: quantityText(line.quantity) })),
+  };
 }

@@ -4,6 +4,7 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { salesLine, salesOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
@@ -149,7 +150,7 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
     const at = order.lines.get(line.lineId) as GoingLine;
     return {
       itemId: at.itemId,
-      lotId: null,
+      lotId: line.lotId,
       quantity: decimal(line.quantity),
       fromPlaceId: line.binId,
       toPlaceId: order.benchId,
@@ -165,20 +166,37 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
 export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
   await refuseGoing(act, order, form.lines, []);
-  const lines = form.lines.map((line, index): MovementLine => {
+  const waiting = await onTheBench(
+    act,
+    form.lines.map(({ lineId }) => lineId),
+  );
+  const lines = form.lines.flatMap((line, index): MovementLine[] => {
     const at = order.lines.get(line.lineId) as GoingLine;
-    return {
+    return takeLots(waiting.get(line.lineId) ?? [], decimal(line.quantity)).map(({ lotId, quantity }) => ({
       itemId: at.itemId,
-      lotId: null,
-      quantity: decimal(line.quantity),
+      lotId,
+      quantity,
       fromPlaceId: order.benchId,
       toPlaceId: order.customerPlaceId,
       valuation: { by: 'current' },
       serves: { kind: 'sales', lineId: at.id },
       field: `lines.${index}.quantity`,
-    };
+    }));
   });
   return post(act, { kind: 'dispatch', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: '' });
+}
+
+/** Lots on the bench for these lines: what was picked for each and neither put back nor sent. */
+async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<number, LotQuantity[]>> {
+  const rows = await tx.rows<{ lineId: number; lotId: number | null; quantity: string }>(
+    `SELECT l.sales_line_id AS "lineId", l.lot_id AS "lotId", sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) AS quantity
+     FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.sales_line_id = ANY($1)
+     GROUP BY 1, 2 HAVING sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) > 0 ORDER BY min(l.id)`,
+    [lineIds],
+  );
+  const found = new Map<number, LotQuantity[]>();
+  for (const { lineId, lotId, quantity } of rows) found.set(lineId, [...(found.get(lineId) ?? []), { lotId, quantity: decimal(quantity) }]);
+  return found;
 }
 
 async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
@@ -213,7 +231,6 @@ async function refuseGoing(
       if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
       const item = items.get(at.itemId);
       const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);
-      if (item && item.tracking !== 'none') return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} needs its lot or serial.` }];
       return fault ? [fault] : [];
     }),
   );

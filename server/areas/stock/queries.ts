@@ -42,20 +42,26 @@ export async function stockTable({ tx }: Act, query: QueryOf<typeof contract.sto
   return paged(rows, query.limit) as StockPage;
 }
 
-function stateConditions(state: QueryOf<typeof contract.stockTable>['state'], at: string, site: string | null): string[] {
+/** Conditions for a state of stock; `i` is the item, `at` the pool or, with a site, that site's row. */
+export function stateConditions(state: QueryOf<typeof contract.stockTable>['state'], at: string, site: string | null): string[] {
   const low = `EXISTS (SELECT 1 FROM item_policy y LEFT JOIN item_site g ON g.item_id = y.item_id AND g.site_id = y.site_id WHERE y.item_id = i.id ${site ? `AND y.site_id = ${site}` : ''} AND coalesce(g.free + g.on_order - g.short, 0) <= y.reorder_point)`;
   return { all: [], 'in-stock': [`${at}.on_hand > 0`], out: [`${at}.on_hand = 0`], low: [low], short: [`${at}.short > 0`] }[state];
 }
+
+/** What each place holds of item `i`, and of which lots. */
+const binSql = `SELECT x.place_id, sum(x.quantity) AS quantity,
+    coalesce(json_agg(json_build_object('lotId', t.id, 'code', t.code, 'useBy', t.use_by, 'pastUse', t.past_use, 'quantity', trim_scale(x.quantity)::text) ORDER BY t.use_by NULLS LAST, t.code) FILTER (WHERE t.id IS NOT NULL), '[]') AS lots
+  FROM balance x LEFT JOIN lot t ON t.id = x.lot_id WHERE x.item_id = i.id AND x.quantity <> 0 GROUP BY 1`;
 
 /** Where one item lies, how its stock went in the last 60 days, and what is expected. */
 export async function itemStock({ tx, today }: Act, id: number, siteId?: number): Promise<contract.ItemStock> {
   const from = addDays(today, -60);
   const [row] = await tx.rows<Omit<contract.ItemStock, 'past' | 'daysOfCover' | 'today'> & { onHand: string; used: string }>(
-    `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(p.unit_cost) AS "unitCost", p.value, p.last_seq AS seq, trim_scale(y.point) AS "reorderPoint", trim_scale(y.up_to) AS "orderUpTo", ${siteId === undefined ? 'p.on_hand' : 'coalesce((SELECT on_hand FROM item_site WHERE item_id = i.id AND site_id = $2), 0)'} AS "onHand",
+    `SELECT i.id AS "itemId", i.sku, i.name, i.tracking, u.code AS unit, trim_scale(u.step) AS step, trim_scale(p.unit_cost) AS "unitCost", p.value, p.last_seq AS seq, trim_scale(y.point) AS "reorderPoint", trim_scale(y.up_to) AS "orderUpTo", ${siteId === undefined ? 'p.on_hand' : 'coalesce((SELECT on_hand FROM item_site WHERE item_id = i.id AND site_id = $2), 0)'} AS "onHand",
       (SELECT coalesce(sum(l.quantity), 0) FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE l.item_id = i.id AND l.effective_on > $3 AND t.kind = 'customer' AND ($2::int IS NULL OR b.site_id = $2)) AS used,
       (SELECT coalesce(json_agg(json_build_object('siteId', s.id, 'site', s.name, 'onHand', trim_scale(f.on_hand)::text, 'reserved', trim_scale(f.reserved)::text, 'free', trim_scale(f.free)::text, 'bench', trim_scale(f.bench)::text, 'onOrder', trim_scale(f.on_order)::text, 'short', trim_scale(f.short)::text,
           'reorderPoint', (SELECT trim_scale(reorder_point)::text FROM item_policy WHERE item_id = i.id AND site_id = s.id), 'orderUpTo', (SELECT trim_scale(order_up_to)::text FROM item_policy WHERE item_id = i.id AND site_id = s.id),
-          'bins', (SELECT coalesce(json_agg(json_build_object('binId', b.id, 'bin', b.code, 'quantity', trim_scale(q.quantity)::text, 'sellable', b.sellable) ORDER BY b.walk, b.code), '[]') FROM balance q JOIN place b ON b.id = q.place_id WHERE q.item_id = i.id AND b.site_id = s.id AND b.kind = 'bin' AND q.quantity <> 0)) ORDER BY s.id), '[]')
+          'bins', (SELECT coalesce(json_agg(json_build_object('binId', b.id, 'bin', b.code, 'quantity', trim_scale(q.quantity)::text, 'sellable', b.sellable, 'lots', q.lots) ORDER BY b.walk, b.code), '[]') FROM (${binSql}) q JOIN place b ON b.id = q.place_id WHERE b.site_id = s.id AND b.kind = 'bin')) ORDER BY s.id), '[]')
         FROM item_site f JOIN site s ON s.id = f.site_id WHERE f.item_id = i.id AND ($2::int IS NULL OR s.id = $2)) AS sites,
       (SELECT coalesce(json_agg(e ORDER BY e.day), '[]') FROM (
         SELECT coalesce(l.expected_on, o.expected_on) AS day, trim_scale(l.outstanding)::text AS quantity, o.number AS document, 'purchase order' AS kind, o.id FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.item_id = i.id AND l.outstanding > 0 AND coalesce(l.expected_on, o.expected_on) IS NOT NULL AND ($2::int IS NULL OR l.site_id = $2)
@@ -84,6 +90,7 @@ export async function trail({ tx }: Act, query: QueryOf<typeof contract.trail>):
   const values = new Values();
   const where: string[] = [];
   if (query.itemId !== undefined) where.push(`l.item_id = ${values.add(query.itemId)}`);
+  if (query.lotId !== undefined) where.push(`l.lot_id = ${values.add(query.lotId)}`);
   if (query.placeId !== undefined) {
     const place = values.add(query.placeId);
     where.push(`(l.from_place_id = ${place} OR l.to_place_id = ${place})`);
@@ -96,7 +103,7 @@ export async function trail({ tx }: Act, query: QueryOf<typeof contract.trail>):
   const page = keyset(values, { sql: 'l.id', type: 'numeric' }, 'l.id', { ...query, direction: 'down' });
   const rows = await tx.rows<contract.TrailRow & { cursor: string; cursorId: number }>(
     `SELECT l.id AS "lineId", m.id AS "movementId", m.kind, m.posted_at AS "postedAt", l.effective_on AS "effectiveOn", w.name AS person, i.id AS "itemId", i.sku, i.name,
-      coalesce(fs.name || ' ', '') || f.code AS "from", coalesce(ts.name || ' ', '') || t.code AS "to", trim_scale(l.quantity) AS quantity, trim_scale(l.quantity * (${change})) AS change, l.value,
+      coalesce(fs.name || ' ', '') || f.code AS "from", coalesce(ts.name || ' ', '') || t.code AS "to", trim_scale(l.quantity) AS quantity, trim_scale(l.quantity * (${change})) AS change, l.value, (SELECT code FROM lot WHERE id = l.lot_id) AS lot,
       CASE WHEN po.id IS NOT NULL THEN json_build_object('kind', 'purchase order', 'id', po.id, 'number', po.number) WHEN so.id IS NOT NULL THEN json_build_object('kind', 'sales order', 'id', so.id, 'number', so.number) END AS document,
       concat_ws(': ', r.name, nullif(m.note, '')) AS why, EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) AS undone, m.reverses AS undoes, l.id::text AS cursor, l.id AS "cursorId"
      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id

@@ -1,6 +1,8 @@
 import * as contract from '@larder/contract/stock';
 import type { Serve } from '../../http/route';
 import { reverse } from '../../ledger/reverse';
+import { editLot, knownSerials, lot } from './lots';
+import { openStock } from './opening';
 import { binContents, itemStock, stockTable, trail } from './queries';
 import { correct } from './service';
 
@@ -10,5 +12,9 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.trail, (act, { query }) => trail(act, query));
   serve(contract.binContents, (act, { params }) => binContents(act, params.id));
   serve(contract.correct, (act, { body }) => correct(act, body));
+  serve(contract.openStock, (act, { body }) => openStock(act, body));
+  serve(contract.knownSerials, (act, { body }) => knownSerials(act, body));
+  serve(contract.getLot, (act, { params }) => lot(act, params.id));
+  serve(contract.editLot, (act, { params, body }) => editLot(act, params.id, body));
   serve(contract.undo, (act, { body }) => reverse(act, body.movementId, body.note));
 }

@@ -8,6 +8,8 @@ import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, type BinFacts, type ItemFacts } from '../../documents/lines';
 
+export { openStock } from './opening';
+
 /**
  * Puts stock right: "there are now N" posts the difference to what the bin held when the line was entered, "plus or minus N" posts N.
  * Lines that agree post nothing.
@@ -36,12 +38,18 @@ function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined,
   if (!item) return [{ field: field('itemId'), sentence: 'There is no such item.' }];
   if (!bin) return [{ field: field('binId'), sentence: 'There is no such bin.' }];
   needRight(act.by, 'stock.correct', bin.siteId);
-  if (item.tracking !== 'none') return [{ field: field('itemId'), sentence: `${item.sku} needs its lot or serial.` }];
+  if ((item.tracking !== 'none') !== (line.lotId !== null))
+    return [
+      {
+        field: field('lotId'),
+        sentence: item.tracking === 'none' ? `${item.sku} is kept without lots or serials.` : `Say which ${item.tracking} of ${item.sku}.`,
+      },
+    ];
   const signless = line.quantity.replace(/^[+-]/, '');
   if (form.way === 'there-are-now' && line.quantity.startsWith('-')) return [{ field: field('quantity'), sentence: 'There cannot be fewer than none.' }];
   if (form.way === 'there-are-now' && line.seq === null)
     return [{ field: field('seq'), sentence: 'Say which movement was the last one known when the line was entered.' }];
-  if (form.lines.findIndex((other) => other.itemId === line.itemId && other.binId === line.binId) < index)
+  if (form.lines.findIndex((other) => other.itemId === line.itemId && other.binId === line.binId && other.lotId === line.lotId) < index)
     return [{ field: field('binId'), sentence: `${item.sku} in this bin is on the sheet already.` }];
   const fault = quantityError(item, signless, field('quantity'), form.way === 'there-are-now');
   return fault ? [fault] : [];
@@ -54,10 +62,10 @@ async function heldThen(act: Act, lines: CorrectionForm['lines']): Promise<Decim
     lines.map(({ itemId }) => itemId),
   );
   const rows = await act.tx.rows<{ held: string }>(
-    `SELECT coalesce((SELECT quantity FROM balance b WHERE b.item_id = x.item AND b.place_id = x.place AND b.lot_id IS NULL), 0)
-      - coalesce((SELECT sum(l.quantity * ((l.to_place_id = x.place)::int - (l.from_place_id = x.place)::int)) FROM movement_line l WHERE l.item_id = x.item AND l.seq > x.seq AND l.lot_id IS NULL), 0) AS held
-     FROM unnest($1::int[], $2::int[], $3::bigint[]) WITH ORDINALITY x(item, place, seq, at) ORDER BY x.at`,
-    [lines.map(({ itemId }) => itemId), lines.map(({ binId }) => binId), lines.map(({ seq }) => seq)],
+    `SELECT coalesce((SELECT quantity FROM balance b WHERE b.item_id = x.item AND b.place_id = x.place AND b.lot_id IS NOT DISTINCT FROM x.lot), 0)
+      - coalesce((SELECT sum(l.quantity * ((l.to_place_id = x.place)::int - (l.from_place_id = x.place)::int)) FROM movement_line l WHERE l.item_id = x.item AND l.seq > x.seq AND l.lot_id IS NOT DISTINCT FROM x.lot), 0) AS held
+     FROM unnest($1::int[], $2::int[], $3::bigint[], $4::int[]) WITH ORDINALITY x(item, place, seq, lot, at) ORDER BY x.at`,
+    [lines.map(({ itemId }) => itemId), lines.map(({ binId }) => binId), lines.map(({ seq }) => seq), lines.map(({ lotId }) => lotId)],
   );
   return rows.map(({ held }) => decimal(held));
 }
@@ -69,7 +77,7 @@ function movementLine(form: CorrectionForm, line: CorrectionForm['lines'][number
   return [
     {
       itemId: line.itemId,
-      lotId: null,
+      lotId: line.lotId,
       quantity: difference.abs(),
       fromPlaceId,
       toPlaceId,

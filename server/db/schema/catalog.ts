@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
-import { key, moment, price, quantity } from './columns';
+import { boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, unique, uniqueIndex, type AnyPgColumn } from 'drizzle-orm/pg-core';
+import { bytea, key, moment, price, quantity } from './columns';
 import { account } from './books';
 import { site, taxCode, unit } from './setup';
 import { place } from './ledger';
@@ -10,6 +10,56 @@ export const category = pgTable('category', {
   name: text().notNull().unique(),
   inventoryAccountId: integer('inventory_account_id').references(() => account.id),
   costAccountId: integer('cost_account_id').references(() => account.id),
+});
+
+/** A variant family: what its members share, and the pattern of their SKUs. */
+export const family = pgTable(
+  'family',
+  {
+    id: key(),
+    name: text().notNull(),
+    /** Stands for the name in SKUs. */
+    code: text().notNull(),
+    description: text().notNull().default(''),
+    skuPattern: text('sku_pattern').notNull(),
+    categoryId: integer('category_id').references(() => category.id),
+    unitId: integer('unit_id')
+      .notNull()
+      .references(() => unit.id),
+    brand: text().notNull().default(''),
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+    returnable: boolean().notNull().default(true),
+    version: integer().notNull().default(1),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [uniqueIndex('family_name').on(sql`lower(${t.name})`)],
+);
+
+/** A value on one of the up to three axes of a family. */
+export const familyValue = pgTable(
+  'family_value',
+  {
+    id: key(),
+    familyId: integer('family_id')
+      .notNull()
+      .references(() => family.id),
+    /** 1 to 3; every value carries its axis's name. */
+    axis: integer().notNull(),
+    axisName: text('axis_name').notNull(),
+    position: integer().notNull(),
+    name: text().notNull(),
+    code: text().notNull(),
+  },
+  (t) => [uniqueIndex('family_value_name').on(t.familyId, t.axis, sql`lower(${t.name})`), check('family_value_axis', sql`${t.axis} between 1 and 3`)],
+);
+
+/** A picture, re-encoded small when it came in. */
+export const picture = pgTable('picture', {
+  id: key(),
+  /** WebP, at most 96 and 640 pixels on a side. */
+  small: bytea().notNull(),
+  large: bytea().notNull(),
+  addedAt: moment('added_at').notNull(),
 });
 
 /** A supplier, a customer, a holder of loans, or several of these at once. */
@@ -49,6 +99,24 @@ export const item = pgTable(
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
     tracking: text().notNull().default('none'),
     costMethod: text('cost_method').notNull().default('average'),
+    kind: text().notNull().default('stocked'),
+    maker: text().notNull().default(''),
+    returnable: boolean().notNull().default(true),
+    /** Of one base unit, in centimetres. */
+    lengthCm: numeric('length_cm', { precision: 10, scale: 2 }),
+    widthCm: numeric('width_cm', { precision: 10, scale: 2 }),
+    heightCm: numeric('height_cm', { precision: 10, scale: 2 }),
+    notes: text().notNull().default(''),
+    pictureId: integer('picture_id').references(() => picture.id),
+    familyId: integer('family_id').references(() => family.id),
+    value1Id: integer('value_1_id').references(() => familyValue.id),
+    value2Id: integer('value_2_id').references(() => familyValue.id),
+    value3Id: integer('value_3_id').references(() => familyValue.id),
+    /** Shared facts that this member has of its own. */
+    ownFacts: text('own_facts')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
     version: integer().notNull().default(1),
     retiredAt: moment('retired_at'),
     /** Lower-case words, codes and supplier's codes: what finding looks through. */
@@ -59,6 +127,11 @@ export const item = pgTable(
     index('item_findable').using('gin', sql`${t.findable} gin_trgm_ops`),
     index('item_name').on(t.name, t.id),
     check('item_tracking', sql`${t.tracking} in ('none', 'lot', 'serial')`),
+    check('item_kind', sql`${t.kind} in ('stocked', 'not-stocked', 'service', 'charge')`),
+    index('item_category').on(t.categoryId),
+    uniqueIndex('item_member')
+      .on(t.familyId, sql`coalesce(${t.value1Id}, 0)`, sql`coalesce(${t.value2Id}, 0)`, sql`coalesce(${t.value3Id}, 0)`)
+      .where(sql`family_id is not null`),
   ],
 );
 
@@ -70,8 +143,97 @@ export const barcode = pgTable(
       .notNull()
       .references(() => item.id),
     position: integer().notNull().default(1),
+    /** The unit the code is on; null for the base unit. */
+    unitId: integer('unit_id').references(() => unit.id),
   },
-  (t) => [index('barcode_item').on(t.itemId)],
+  (t) => [index('barcode_item').on(t.itemId), index('barcode_lower').on(sql`lower(${t.code})`)],
+);
+
+/** A unit an item is bought or sold in: how many base units one of it is. */
+export const itemUnit = pgTable(
+  'item_unit',
+  {
+    itemId: integer('item_id')
+      .notNull()
+      .references(() => item.id),
+    unitId: integer('unit_id')
+      .notNull()
+      .references(() => unit.id),
+    numerator: integer().notNull(),
+    denominator: integer().notNull().default(1),
+    /** What a purchase line, a sales line is written in when nothing else is said. */
+    buys: boolean().notNull().default(false),
+    sells: boolean().notNull().default(false),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.unitId] }), check('item_unit_positive', sql`${t.numerator} > 0 and ${t.denominator} > 0`)],
+);
+
+/** What may be given instead of an item, best first. */
+export const itemSubstitute = pgTable(
+  'item_substitute',
+  {
+    itemId: integer('item_id')
+      .notNull()
+      .references(() => item.id),
+    substituteId: integer('substitute_id')
+      .notNull()
+      .references(() => item.id),
+    position: integer().notNull().default(1),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.substituteId] }), check('item_substitute_other', sql`${t.itemId} <> ${t.substituteId}`)],
+);
+
+/** A fact that the business itself keeps on items or on serial units. */
+export const attribute = pgTable(
+  'attribute',
+  {
+    id: key(),
+    name: text().notNull(),
+    subject: text().notNull(),
+    kind: text().notNull(),
+    choices: text()
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    /** Of a day: so many days before (negative) or after it, these roles are reminded; null for no reminder. */
+    reminderDays: integer('reminder_days'),
+    reminderRoles: integer('reminder_roles')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    reminderPeople: integer('reminder_people')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    position: integer().notNull().default(1),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [
+    uniqueIndex('attribute_name').on(t.subject, sql`lower(${t.name})`),
+    check('attribute_subject', sql`${t.subject} in ('item', 'unit')`),
+    check('attribute_kind', sql`${t.kind} in ('text', 'number', 'date', 'choice')`),
+  ],
+);
+
+/** The value of an attribute on an item, or on a lot or serial unit; numbers and days in their plain written form. */
+export const attributeValue = pgTable(
+  'attribute_value',
+  {
+    id: key(),
+    attributeId: integer('attribute_id')
+      .notNull()
+      .references(() => attribute.id),
+    itemId: integer('item_id').references(() => item.id),
+    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
+    value: text().notNull(),
+  },
+  (t) => [
+    unique('attribute_value_once').on(t.attributeId, t.itemId, t.lotId).nullsNotDistinct(),
+    index('attribute_value_item').on(t.itemId),
+    index('attribute_value_lot').on(t.lotId),
+    index('attribute_value_value').on(t.attributeId, sql`lower(${t.value})`),
+    check('attribute_value_subject', sql`(${t.itemId} is null) <> (${t.lotId} is null)`),
+  ],
 );
 
 export const itemSupplier = pgTable(
@@ -126,6 +288,17 @@ export const lot = pgTable(
     useBy: date('use_by'),
     pastUse: boolean('past_use').notNull().default(false),
     placeId: integer('place_id').references(() => place.id),
+    /** The business's own tag on a serial unit. */
+    tag: text(),
+    condition: text().notNull().default(''),
+    boughtOn: date('bought_on'),
+    warrantyUntil: date('warranty_until'),
+    version: integer().notNull().default(1),
   },
-  (t) => [uniqueIndex('lot_code').on(t.itemId, t.code), check('lot_kind', sql`${t.kind} in ('lot', 'serial')`)],
+  (t) => [
+    uniqueIndex('lot_code').on(t.itemId, sql`lower(${t.code})`),
+    index('lot_by_code').on(sql`lower(${t.code})`),
+    uniqueIndex('lot_tag').on(sql`lower(${t.tag})`),
+    check('lot_kind', sql`${t.kind} in ('lot', 'serial')`),
+  ],
 );

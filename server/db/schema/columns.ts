@@ -1,4 +1,4 @@
-import { integer, numeric, timestamp } from 'drizzle-orm/pg-core';
+import { customType, integer, numeric, timestamp } from 'drizzle-orm/pg-core';
 
 /** Columns that mean the same in every table. Without a name the property's is used. */
 export const key = () => integer().primaryKey().generatedAlwaysAsIdentity();
@@ -7,3 +7,4 @@ export const price = (name = '') => numeric(name, { precision: 18, scale: 6 });
 export const amount = (name = '') => numeric(name, { precision: 18, scale: 2 });
 export const exchangeRate = (name = '') => numeric(name, { precision: 18, scale: 8 });
 export const moment = (name = '') => timestamp(name, { withTimezone: true, mode: 'string' });
+export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });

@@ -5,3 +5,4 @@ export * from './inbound';
 export * from './outbound';
 export * from './ledger';
 export * from './books';
+export * from './lists';

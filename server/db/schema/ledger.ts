@@ -22,6 +22,8 @@ export const place = pgTable(
     /** The one sellable bin per site for goods that have no bin yet. */
     unplaced: boolean().notNull().default(false),
     walk: integer().notNull().default(0),
+    /** Part of the building, when the business tells them apart. */
+    zone: text().notNull().default(''),
     retiredAt: moment('retired_at'),
   },
   (t) => [

@@ -11,6 +11,8 @@ export const person = pgTable(
     email: text().notNull(),
     passwordHash: text('password_hash').notNull(),
     active: boolean().notNull().default(true),
+    /** First steps were put away. */
+    firstStepsAway: boolean('first_steps_away').notNull().default(false),
   },
   (t) => [uniqueIndex('person_email').on(sql`lower(${t.email})`)],
 );

@@ -161,7 +161,7 @@ const receiptOf = (lines: readonly DeskLine[], counted: Counted, packingNote: st
   lines: lines.flatMap((line) => {
     const at = counted[line.lineId];
     return at && at.quantity.trim() !== '' && Number(at.quantity) !== 0
-      ? [{ lineId: line.lineId, quantity: at.quantity.trim(), binId: at.binId ?? line.binId ?? 0 }]
+      ? [{ lineId: line.lineId, quantity: at.quantity.trim(), binId: at.binId ?? line.binId ?? 0, lots: [] }]
       : [];
   }),
 });

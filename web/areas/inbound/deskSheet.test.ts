@@ -17,6 +17,7 @@ const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   unit: 'each',
   step: '1',
   outstanding: '2',
+  tracking: 'none',
   binId: 7,
   bin: 'A-1',
   codes: ['SM-STD', '2000000000398'],

@@ -1,18 +1,23 @@
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
-import type { Item, ItemForm } from '@larder/contract/catalog';
+import { Link, useNavigate, useParams } from 'react-router';
+import { itemKinds, trackings, type Item } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { plainPrice } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
 import { StockPeek } from '../stock/StockPeek';
 import { useCreateItemMutation, useEditItemMutation, useItemQuery } from './api';
+import { AttributeSheet } from './AttributeSheet';
+import { BarcodeSheet } from './BarcodeSheet';
+import { MoreFacts } from './MoreFacts';
+import { PictureCard } from './PictureCard';
 import { PolicySheet } from './PolicySheet';
-import { SupplierSheet, type SupplierRow } from './SupplierSheet';
+import { SupplierSheet } from './SupplierSheet';
+import { UnitSheet } from './UnitSheet';
+import { itemBody, newItem, writtenItem, type Written } from './written';
 
 /** One item: its facts to see and change, and its stock beside them. `new` sets one up. */
 export function ItemPage() {
@@ -22,59 +27,28 @@ export function ItemPage() {
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New item' : (data?.sku ?? 'Item'));
   if (!reference || (!isNew && !data)) return <Waiting error={error} />;
-  return (
-    <ItemSheet
-      key={`${id} ${data?.version ?? 0}`}
-      item={isNew ? null : (data as Item)}
-      unitId={reference.units[0]?.id ?? 0}
-      taxCodeId={reference.taxes[0]?.id ?? null}
-    />
-  );
+  const first = isNew ? newItem(reference.units[0]?.id ?? 0, reference.taxes[0]?.id ?? null) : writtenItem(data as Item);
+  return <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} first={first} />;
 }
 
-type Written = Omit<ItemForm, 'suppliers'> & { suppliers: SupplierRow[] };
+const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By serial, each unit' };
+const kindNames = { stocked: 'Kept in stock', 'not-stocked': 'Not kept in stock', service: 'A service', charge: 'A charge' };
 
-function formOf(item: Item | null, unitId: number, taxCodeId: number | null): Written {
-  if (!item)
-    return {
-      sku: '',
-      name: '',
-      description: '',
-      categoryId: null,
-      unitId,
-      brand: '',
-      salesPrice: null,
-      purchasePrice: null,
-      taxCodeId,
-      barcodes: [],
-      suppliers: [],
-      policies: [],
-    };
-  const padded = (value: string | null) => (value === null ? null : plainPrice(value));
-  return {
-    ...item,
-    salesPrice: padded(item.salesPrice),
-    purchasePrice: padded(item.purchasePrice),
-    policies: item.policies.map(({ bin: _bin, ...row }) => row),
-  };
-}
-
-function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: number; taxCodeId: number | null }) {
+function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const { siteId } = useSite();
   const navigate = useNavigate();
   const { data: reference } = useReferenceQuery({});
-  const [form, setForm] = useState(() => formOf(item, unitId, taxCodeId));
-  const [barcodes, setBarcodes] = useState(form.barcodes.join(', '));
+  const [form, setForm] = useState(first);
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
   const [saved, setSaved] = useState(false);
-  const { refused, busy, at: errorAt } = refusalOf(creating, editing);
+  const { refused, problem, busy, at: errorAt } = refusalOf(creating, editing);
   const put = (part: Partial<Written>) => {
     setSaved(false);
-    setForm({ ...form, ...part });
+    setForm((now) => ({ ...now, ...part }));
   };
-  const save = async () => {
-    const body = { ...form, barcodes: barcodes.split(/[\s,;]+/).filter((code) => code !== '') };
+  const save = async (part: Partial<Written> = {}) => {
+    const body = itemBody({ ...form, ...part });
     if (item) {
       const result = await edit({ params: { id: item.id }, body: { ...body, version: item.version } });
       if (!result.error) setSaved(true);
@@ -90,13 +64,28 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
         <div className="head" style={{ margin: 0 }}>
           <h1>{item ? item.name : 'New item'}</h1>
           {item ? <span className="code quiet">{item.sku}</span> : null}
+          {item?.family ? (
+            <Link className="quiet" to={`/items/families/${item.family.id}`}>
+              of {item.family.name}: {item.family.values.join(', ')}
+            </Link>
+          ) : null}
+          {item?.retired ? <span className="late">retired</span> : null}
           {saved ? (
             <span role="status" className="here">
               Saved
             </span>
           ) : null}
         </div>
-        <Refused error={refused} />
+        {problem?.asks.includes('odd-barcode') ? (
+          <div className="notice" role="alert">
+            {problem.title}
+            <button type="button" className="button small" onClick={() => void save({ oddBarcodes: true })}>
+              It is right as it is
+            </button>
+          </div>
+        ) : (
+          <Refused error={refused} />
+        )}
         <section className="card pad fields" aria-label="Facts">
           <Field label="SKU" value={form.sku} onChange={(sku) => put({ sku })} error={errorAt('sku')} autoFocus={!item} />
           <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} />
@@ -114,8 +103,6 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
             options={options(reference?.units)}
             error={errorAt('unitId')}
           />
-          <Field label="Barcodes" value={barcodes} onChange={setBarcodes} error={errorAt('barcodes')} placeholder="several apart by commas" />
-          <Field label="Brand" value={form.brand} onChange={(brand) => put({ brand })} error={errorAt('brand')} />
           <Field
             label="Sales price"
             value={form.salesPrice ?? ''}
@@ -135,20 +122,53 @@ function ItemSheet({ item, unitId, taxCodeId }: { item: Item | null; unitId: num
             onChange={(value) => put({ taxCodeId: Number(value) || null })}
             options={options(reference?.taxes)}
           />
-          <Choice label="Tracking" value="none" onChange={() => undefined} options={[{ value: 'none', label: 'None' }]} disabled />
+          <Choice
+            label="Tracking"
+            value={form.tracking}
+            onChange={(value) => put({ tracking: value as Written['tracking'] })}
+            options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
+            error={errorAt('tracking')}
+          />
+          <Choice
+            label="Kind"
+            value={form.kind}
+            onChange={(value) => put({ kind: value as Written['kind'] })}
+            options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
+          />
         </section>
+        <BarcodeSheet item={item} dirty={JSON.stringify(form) !== JSON.stringify(first)} form={form} put={put} errorAt={errorAt} />
+        <UnitSheet form={form} put={put} errorAt={errorAt} />
         <SupplierSheet rows={form.suppliers} change={(suppliers) => put({ suppliers })} errorAt={errorAt} />
         <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} />
+        <AttributeSheet subject="item" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={errorAt} />
+        <MoreFacts form={form} put={put} errorAt={errorAt} />
       </div>
-      {item ? (
-        <StockPeek itemId={item.id} siteId={siteId} />
-      ) : (
-        <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
-      )}
+      <div className="stack">
+        <PictureCard pictureId={form.pictureId} change={(pictureId) => put({ pictureId })} />
+        {item ? (
+          <StockPeek itemId={item.id} siteId={siteId} />
+        ) : (
+          <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
+        )}
+      </div>
       <BottomBar
         hint={item ? '' : 'SKU, name and unit are enough to begin with'}
         next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: busy }}
-      />
+      >
+        {item ? (
+          <>
+            <Link className="button" to={`/stock/opening?item=${item.id}`}>
+              Opening stock
+            </Link>
+            <Link className="button" to={`/labels?items=${item.id}`}>
+              Labels
+            </Link>
+            <button type="button" className="button" disabled={busy} onClick={() => void save({ retired: !item.retired })}>
+              {item.retired ? 'Take back into use' : 'Retire'}
+            </button>
+          </>
+        ) : null}
+      </BottomBar>
     </div>
   );
 }

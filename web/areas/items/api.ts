@@ -1,13 +1,57 @@
+import * as attributes from '@larder/contract/attributes';
 import * as contract from '@larder/contract/catalog';
-import { api, read, write } from '../../app/api';
+import * as families from '@larder/contract/families';
+import { api, foresee, read, write } from '../../app/api';
 
 const catalog = api.injectEndpoints({
   endpoints: (build) => ({
     items: read(build, contract.listItems),
     item: read(build, contract.getItem),
     find: read(build, contract.find),
+    readCode: read(build, contract.readCode),
     createItem: write(build, contract.createItem),
     editItem: write(build, contract.editItem),
+    editItems: write(build, contract.editItems),
+    giveBarcode: write(build, contract.giveBarcode),
+    teachCode: write(build, contract.teachCode),
+    addPicture: write(build, contract.addPicture),
+    attributes: read(build, attributes.listAttributes),
+    createAttribute: write(build, attributes.createAttribute),
+    editAttribute: write(build, attributes.editAttribute),
+    families: read(build, families.listFamilies),
+    family: read(build, families.getFamily),
+    foreseeFamily: foresee(build, families.createFamily),
+    createFamily: write(build, families.createFamily),
+    editFamily: write(build, families.editFamily),
+    addMembers: write(build, families.addMembers),
+    joinFamily: write(build, families.joinFamily),
+    leaveFamily: write(build, families.leaveFamily),
+    takenCodes: write(build, families.takenCodes),
   }),
 });
-export const { useItemsQuery, useLazyItemsQuery, useItemQuery, useFindQuery, useLazyFindQuery, useCreateItemMutation, useEditItemMutation } = catalog;
+export const {
+  useItemsQuery,
+  useLazyItemsQuery,
+  useItemQuery,
+  useFindQuery,
+  useLazyFindQuery,
+  useLazyReadCodeQuery,
+  useCreateItemMutation,
+  useEditItemMutation,
+  useEditItemsMutation,
+  useGiveBarcodeMutation,
+  useTeachCodeMutation,
+  useAddPictureMutation,
+  useAttributesQuery,
+  useCreateAttributeMutation,
+  useEditAttributeMutation,
+  useFamiliesQuery,
+  useFamilyQuery,
+  useForeseeFamilyQuery,
+  useCreateFamilyMutation,
+  useEditFamilyMutation,
+  useAddMembersMutation,
+  useJoinFamilyMutation,
+  useLeaveFamilyMutation,
+  useTakenCodesMutation,
+} = catalog;

@@ -46,6 +46,7 @@ export function CorrectionPage() {
     lines: ready.map((entry) => ({
       itemId: entry.itemId,
       binId: entry.binId as number,
+      lotId: null,
       quantity: entry.quantity.trim(),
       seq: entry.then?.seq ?? null,
     })),

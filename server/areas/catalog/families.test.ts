@@ -1,0 +1,131 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import * as catalog from '@larder/contract/catalog';
+import * as families from '@larder/contract/families';
+import * as setup from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
+import { combinations } from '@larder/core/catalog/family';
+import { openBusiness, type Business } from '../../testing/business';
+
+let business: Business;
+let unitId: number;
+beforeAll(async () => {
+  business = await openBusiness();
+  unitId = (await business.owner.get(setup.reference)).units[0]?.id as number;
+});
+afterAll(async () => {
+  expect(await business.broken()).toEqual([]);
+  await business.close();
+});
+
+const values = (...names: string[]) => names.map((name) => ({ name, code: name.replace(/\W/g, '').toUpperCase().slice(0, 4) }));
+const jars = (name: string, code: string, skip: string[] = []) => {
+  const axes = [
+    { name: 'Size', values: values('114 g', '227 g', '340 g') },
+    { name: 'Lid', values: values('Gold', 'Black') },
+  ];
+  const members = combinations(axes)
+    .map((one) => ({
+      values: one.map((value) => value.name),
+      sku: `${code}-${one.map((value) => value.code).join('-')}`,
+      salesPrice: '1.20',
+      purchasePrice: '0.40',
+      opening: [{ siteId: business.siteId, quantity: '10', unitValue: '0.40' }],
+    }))
+    .filter(({ sku }) => !skip.includes(sku));
+  return { name, code, unitId, skuPattern: '{name}-{Size}-{Lid}', axes, members, brand: 'Brightwick' };
+};
+const make = async (name: string, code: string, skip: string[] = []) => {
+  const { id } = await business.owner.get(families.createFamily, { body: jars(name, code, skip) });
+  return business.owner.get(families.getFamily, { params: { id: id as number } });
+};
+
+test('a family is made with the chosen combinations and their opening stock, in one step', async () => {
+  const family = await make('Honey jar', 'JAR', ['JAR-114G-BLAC']);
+  expect(family).toMatchObject({ members: 5, onHand: '50', axes: ['Size', 'Lid'] });
+  expect(family.list[0]).toMatchObject({ sku: 'JAR-114G-GOLD', name: 'Honey jar, 114 g, Gold', onHand: '10', salesPrice: '1.2' });
+  const { rows } = await business.owner.get(stock.stockTable, { query: { q: 'jar-340g-gold' } });
+  expect(rows[0]).toMatchObject({ onHand: '10', value: '4.00' });
+  expect((await business.owner.get(catalog.listItems, { query: { familyId: family.id } })).rows).toHaveLength(5);
+});
+
+test('what is wrong is told by its field, and nothing is made', async () => {
+  await business.item('CUP-227G-GOLD', { barcodes: ['CUPCODE'] });
+  const { skus, barcodes } = await business.owner.get(families.takenCodes, { body: { skus: ['cup-227g-gold', 'FREE-1'], barcodes: ['CUPCODE'] } });
+  expect([skus.map(({ code }) => code), barcodes.map(({ code }) => code)]).toEqual([['CUP-227G-GOLD'], ['CUPCODE']]);
+  const refused = await business.owner.ask(families.createFamily, { body: jars('Cup', 'CUP') });
+  expect(refused).toMatchObject({
+    status: 409,
+    problem: { errors: [{ field: 'members.2.sku', sentence: 'CUP-227G-GOLD is the SKU of Item CUP-227G-GOLD already.' }] },
+  });
+  const form = jars('Mug', 'MUG');
+  const twice = { ...form, members: [form.members[0], form.members[0]].map((one) => one as (typeof form.members)[number]) };
+  expect((await business.owner.ask(families.createFamily, { body: twice })).problem.errors[0]?.field).toBe('members.1.values');
+  const unknown = { ...form, members: [{ ...(form.members[0] as (typeof form.members)[number]), values: ['1 kg', 'Gold'] }] };
+  expect((await business.owner.ask(families.createFamily, { body: unknown })).problem.errors[0]?.sentence).toContain('no combination');
+  expect((await business.owner.get(catalog.listItems, { query: { q: 'mug' } })).rows).toEqual([]);
+});
+
+test('shared facts are kept on the family; a member that has its own keeps it', async () => {
+  const family = await make('Candle jar', 'CAN');
+  const [first, second] = family.list;
+  const item = await business.owner.get(catalog.getItem, { params: { id: first?.itemId as number } });
+  const { substitutes: _none, ...body } = item;
+  await business.owner.get(catalog.editItem, { params: { id: item.id }, body: { ...body, brand: 'Own brand', version: item.version } });
+  const { name, code, description, categoryId, taxCodeId, returnable, skuPattern, version } = family;
+  const kept = await business.owner.get(families.editFamily, {
+    params: { id: family.id },
+    body: { name, code, description, categoryId, unitId, taxCodeId, returnable, skuPattern, version, brand: 'Tallow' },
+  });
+  expect(kept.list.find(({ itemId }) => itemId === item.id)?.ownFacts).toEqual(['brand']);
+  const brandOf = async (id: number) => (await business.owner.get(catalog.getItem, { params: { id } })).brand;
+  expect([await brandOf(item.id), await brandOf(second?.itemId as number)]).toEqual(['Own brand', 'Tallow']);
+  const renamed = await business.owner.get(families.editFamily, {
+    params: { id: family.id },
+    body: {
+      name: 'Candle glass',
+      code,
+      description,
+      categoryId,
+      unitId,
+      taxCodeId,
+      returnable,
+      skuPattern,
+      version: kept.version,
+      brand: 'Tallow',
+      retired: true,
+    },
+  });
+  expect(renamed.list.every((member) => member.retired && member.name.startsWith('Candle glass, '))).toBe(true);
+});
+
+test('a value is added later: only the combinations that are new are made', async () => {
+  const family = await make('Mini jar', 'MIN');
+  const members = ['Gold', 'Black'].map((lid) => ({ values: ['454 g', lid], sku: `MIN-454G-${lid}` }));
+  const old = { values: ['114 g', 'Gold'], sku: 'MIN-114G-GOLD-2' };
+  const grown = await business.owner.get(families.addMembers, {
+    params: { id: family.id },
+    body: { newValues: [{ axis: 1, name: '454 g', code: '454G' }], members: [old, ...members] },
+  });
+  expect(grown.members).toBe(8);
+  const again = await business.owner.ask(families.addMembers, {
+    params: { id: family.id },
+    body: { newValues: [{ axis: 1, name: '454 G', code: 'X' }], members: [] },
+  });
+  expect(again.problem.errors[0]).toMatchObject({ field: 'newValues.0.name', sentence: 'Size has 454 g already.' });
+});
+
+test('a loose item joins by its values, and leaves again', async () => {
+  const family = await make('Dip jar', 'DIP', ['DIP-340G-BLAC']);
+  const itemId = await business.item('OLD-DIP');
+  const valueIds = [family.axisValues[0]?.values[2]?.id, family.axisValues[1]?.values[1]?.id].map(Number);
+  const join = (items: { itemId: number; valueIds: number[] }[]) => business.owner.ask(families.joinFamily, { params: { id: family.id }, body: { items } });
+  expect((await join([{ itemId, valueIds: valueIds.slice(0, 1) }])).problem.errors[0]?.field).toBe('items.0.valueIds');
+  const joined = await join([{ itemId, valueIds }]);
+  expect(joined.data.list.find((member) => member.itemId === itemId)?.ownFacts).toEqual(expect.arrayContaining(['name', 'brand']));
+  expect((await join([{ itemId, valueIds }])).problem.errors[0]?.sentence).toContain('belongs to Dip jar already');
+  const other = await business.item('OLD-DIP-2');
+  expect((await join([{ itemId: other, valueIds }])).problem.errors[0]?.sentence).toContain('Another member');
+  const left = await business.owner.get(families.leaveFamily, { params: { id: family.id }, body: { itemIds: [itemId] } });
+  expect(left.members).toBe(5);
+  expect((await business.owner.get(catalog.listItems, { query: { familyId: 0, q: 'old-dip' } })).rows.map(({ sku }) => sku)).toEqual(['OLD-DIP', 'OLD-DIP-2']);
+});

@@ -1,0 +1,295 @@
+import { eq, sql } from 'drizzle-orm';
+import { combinations, memberName } from '@larder/core/catalog/family';
+import { ItemForm } from '@larder/contract/catalog';
+import type * as contract from '@larder/contract/families';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
+import { decimal } from '@larder/core/decimal';
+import type { Effects } from '@larder/core/ledger/types';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import type { Act } from '../../act';
+import { family as familyTable, familyValue, item as itemTable } from '../../db/schema/index';
+import { recordChanges, refuseStale } from '../../documents/changes';
+import { openStock } from '../stock/service';
+import { family } from './familyQueries';
+import { refreshFindable } from './itemParts';
+import { createItem, ownFacts } from './service';
+
+type Made = ResponseOf<typeof contract.createFamily>;
+interface ValueRow {
+  id: number;
+  axis: number;
+  name: string;
+}
+
+/** Makes a family with the chosen combinations of its values, and brings their opening stock in through the ledger. */
+export async function createFamily(act: Act, form: contract.FamilyForm): Promise<Made> {
+  refuseAxes(form);
+  const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1)', [form.name]);
+  if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${form.name} already.`);
+  await refuseMembers(act, form.members);
+  if (act.tx.readOnly) return { id: null, members: form.members.length };
+  const { axes, members, supplierId, ...shared } = form;
+  const [added] = await act.tx.db.insert(familyTable).values(shared).returning({ id: familyTable.id });
+  const familyId = added?.id as number;
+  const values = await act.tx.db
+    .insert(familyValue)
+    .values(axes.flatMap((axis, at) => axis.values.map((value, index) => ({ familyId, axis: at + 1, axisName: axis.name, position: index + 1, ...value }))))
+    .returning({ id: familyValue.id, axis: familyValue.axis, name: familyValue.name });
+  await makeMembers(act, { id: familyId, ...shared }, values, members, supplierId);
+  await recordChanges(act, 'family', familyId, {}, { name: form.name, members: members.length });
+  return { id: familyId, members: members.length };
+}
+
+function refuseAxes({ axes, members }: contract.FamilyForm): void {
+  const errors = axes.flatMap((axis, at): FieldError[] => {
+    const same = (names: readonly string[]) => names.findIndex((name, index) => names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) < index);
+    const twice = same(axis.values.map(({ name }) => name));
+    if (twice >= 0) return [{ field: `axes.${at}.values.${twice}.name`, sentence: `${axis.values[twice]?.name ?? ''} stands there twice.` }];
+    return axes.findIndex(({ name }) => name.toLowerCase() === axis.name.toLowerCase()) < at
+      ? [{ field: `axes.${at}.name`, sentence: 'Another axis has this name.' }]
+      : [];
+  });
+  const known = new Set(combinations(axes).map((one) => JSON.stringify(one.map(({ name }) => name))));
+  const seen = new Set<string>();
+  members.forEach(({ values }, index) => {
+    const combination = JSON.stringify(values);
+    if (!known.has(combination)) errors.push({ field: `members.${index}.values`, sentence: `${values.join(', ')} is no combination of the axes.` });
+    else if (seen.has(combination)) errors.push({ field: `members.${index}.values`, sentence: `${values.join(', ')} stands there twice.` });
+    seen.add(combination);
+  });
+  if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
+}
+
+/** SKUs and barcodes of new members are refused by their field when they are in use, or given twice. */
+async function refuseMembers(act: Act, members: readonly contract.NewMember[]): Promise<void> {
+  const taken = await takenCodes(act, { skus: members.map(({ sku }) => sku), barcodes: members.map(({ barcode }) => barcode).filter((code) => code !== '') });
+  const errors = members.flatMap((member, index): FieldError[] => {
+    const sku = taken.skus.find(({ code }) => code.toLowerCase() === member.sku.toLowerCase());
+    const barcode = taken.barcodes.find(({ code }) => code === member.barcode);
+    return [
+      ...(sku ? [{ field: `members.${index}.sku`, sentence: `${member.sku} is the SKU of ${sku.name} already.` }] : []),
+      ...(barcode ? [{ field: `members.${index}.barcode`, sentence: `${member.barcode} is a barcode of ${barcode.name} already.` }] : []),
+      ...(members.findIndex(({ sku: other }) => other.toLowerCase() === member.sku.toLowerCase()) < index
+        ? [{ field: `members.${index}.sku`, sentence: `${member.sku} is given twice.` }]
+        : []),
+      ...(member.barcode !== '' && members.findIndex(({ barcode: other }) => other === member.barcode) < index
+        ? [{ field: `members.${index}.barcode`, sentence: `${member.barcode} is given twice.` }]
+        : []),
+    ];
+  });
+  if (errors[0]) throw new Refusal(409, 'code-in-use', errors[0].sentence, errors);
+}
+
+/** Which of these codes are in use, and by what. */
+export async function takenCodes({ tx }: Act, { skus, barcodes }: BodyOf<typeof contract.takenCodes>): Promise<ResponseOf<typeof contract.takenCodes>> {
+  return {
+    skus: await tx.rows('SELECT sku AS code, name FROM item WHERE lower(sku) = ANY($1)', [skus.map((sku) => sku.toLowerCase())]),
+    barcodes: await tx.rows(`SELECT b.code, i.sku || ' ' || i.name AS name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1)`, [barcodes]),
+  };
+}
+
+interface SharedFacts {
+  id: number;
+  name: string;
+  description: string;
+  categoryId: number | null;
+  unitId: number;
+  brand: string;
+  taxCodeId: number | null;
+  returnable: boolean;
+}
+
+async function makeMembers(
+  act: Act,
+  shared: SharedFacts,
+  values: readonly ValueRow[],
+  members: readonly contract.NewMember[],
+  supplierId: number | null,
+): Promise<Effects | null> {
+  const bins = await act.tx.rows<{ siteId: number; id: number }>('SELECT site_id AS "siteId", id FROM place WHERE unplaced');
+  const opening: { itemId: number; binId: number; quantity: string; unitValue: string; lots: [] }[] = [];
+  for (const [index, member] of members.entries()) {
+    const of = member.values.map((name, at) => values.find((value) => value.axis === at + 1 && value.name.toLowerCase() === name.toLowerCase()));
+    if (of.some((value) => value === undefined))
+      throw refuseField(422, 'no-such-value', `members.${index}.values`, `${member.values.join(', ')} is no combination of this family.`);
+    const form = ItemForm.parse({
+      ...shared,
+      sku: member.sku,
+      name: memberName(shared.name, of as ValueRow[]),
+      salesPrice: member.salesPrice,
+      purchasePrice: member.purchasePrice,
+      weightKg: member.weightKg,
+      barcodes: member.barcode === '' ? [] : [member.barcode],
+      suppliers: supplierId === null ? [] : [{ supplierId, code: member.supplierCode, price: member.purchasePrice }],
+    });
+    const made = await createItem(act, form).catch((error: unknown) => {
+      if (error instanceof Refusal)
+        throw new Refusal(
+          error.status,
+          error.type,
+          error.message,
+          error.errors.map(({ field, sentence }) => ({ field: `members.${index}.${field.replace(/^barcodes\.0/, 'barcode')}`, sentence })),
+          error.asks,
+        );
+      throw error;
+    });
+    await setValues(
+      act,
+      made.id,
+      shared.id,
+      of.map((value) => (value as ValueRow).id),
+    );
+    for (const { siteId, quantity, unitValue } of member.opening) {
+      const bin = bins.find((one) => one.siteId === siteId);
+      if (!bin) throw refuseField(404, 'no-such-site', `members.${index}.opening`, 'There is no such site.');
+      if (decimal(quantity).gt(0)) opening.push({ itemId: made.id, binId: bin.id, quantity, unitValue, lots: [] });
+    }
+  }
+  return opening.length === 0 ? null : (await openStock(act, { lines: opening, note: `opening of family ${shared.name}` })).effects;
+}
+
+const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueIds: readonly number[]) =>
+  tx.db
+    .update(itemTable)
+    .set({ familyId, value1Id: valueIds[0] ?? null, value2Id: valueIds[1] ?? null, value3Id: valueIds[2] ?? null, ownFacts: [] })
+    .where(eq(itemTable.id, itemId));
+
+/** Changes what members share; a member that has a fact of its own keeps it. */
+export async function editFamily(act: Act, id: number, { version, retired, ...shared }: BodyOf<typeof contract.editFamily>): Promise<contract.Family> {
+  const was = await lockedFamily(act, id);
+  refuseStale(version, was.version, was.name);
+  const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1) AND id <> $2', [shared.name, id]);
+  if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${shared.name} already.`);
+  if (shared.unitId !== was.unitId) {
+    const [moved] = await act.tx.rows<{ sku: string }>(
+      `SELECT i.sku FROM item i WHERE i.family_id = $1 AND NOT 'unitId' = ANY(i.own_facts) AND EXISTS (SELECT 1 FROM movement_line WHERE item_id = i.id) LIMIT 1`,
+      [id],
+    );
+    if (moved) throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${moved.sku} was moved already; the unit cannot change any more.`);
+  }
+  await act.tx.db
+    .update(familyTable)
+    .set({ ...shared, retiredAt: retired ? act.now.toISOString() : null, version: was.version + 1 })
+    .where(eq(familyTable.id, id));
+  const kept = (fact: string, column: string, value: string) =>
+    sql.raw(`${column} = CASE WHEN '${fact}' = ANY(i.own_facts) THEN i.${column} ELSE ${value} END`);
+  await act.tx.db.execute(
+    sql`UPDATE item i SET ${sql.join(
+      [
+        kept(
+          'name',
+          'name',
+          `concat_ws(', ', f.name, (SELECT name FROM family_value WHERE id = i.value_1_id), (SELECT name FROM family_value WHERE id = i.value_2_id), (SELECT name FROM family_value WHERE id = i.value_3_id))`,
+        ),
+        kept('description', 'description', 'f.description'),
+        kept('unitId', 'unit_id', 'f.unit_id'),
+        kept('brand', 'brand', 'f.brand'),
+        kept('categoryId', 'category_id', 'f.category_id'),
+        kept('taxCodeId', 'tax_code_id', 'f.tax_code_id'),
+        kept('returnable', 'returnable', 'f.returnable'),
+        sql.raw('version = i.version + 1'),
+      ],
+      sql`, `,
+    )} FROM family f WHERE f.id = i.family_id AND f.id = ${id}`,
+  );
+  await act.tx.rows('UPDATE item SET retired_at = $2 WHERE family_id = $1 AND (retired_at IS NULL) = $3', [
+    id,
+    retired ? act.now.toISOString() : null,
+    retired,
+  ]);
+  await refreshFindable(
+    act,
+    was.list.map(({ itemId }) => itemId),
+  );
+  const is = await family(act, id);
+  await recordChanges(act, 'family', id, headOf(was), headOf(is));
+  return is;
+}
+
+const headOf = ({ name, description, categoryId, unitId, brand, taxCodeId, returnable, retired }: contract.Family) => ({
+  name,
+  description,
+  categoryId,
+  unitId,
+  brand,
+  taxCodeId,
+  returnable,
+  retired,
+});
+
+/** Adds values and combinations; only the combinations that are not there yet are made. */
+export async function addMembers(act: Act, id: number, { newValues, members }: BodyOf<typeof contract.addMembers>): Promise<contract.Family> {
+  const was = await lockedFamily(act, id);
+  const errors = newValues.flatMap((value, index): FieldError[] => {
+    const axis = was.axisValues[value.axis - 1];
+    if (!axis) return [{ field: `newValues.${index}.axis`, sentence: `${was.name} has no such axis.` }];
+    return axis.values.some(({ name }) => name.toLowerCase() === value.name.toLowerCase())
+      ? [{ field: `newValues.${index}.name`, sentence: `${axis.name} has ${value.name} already.` }]
+      : [];
+  });
+  if (errors[0]) throw new Refusal(409, 'value-known', errors[0].sentence, errors);
+  if (newValues.length > 0)
+    await act.tx.db.insert(familyValue).values(
+      newValues.map((value, index) => ({
+        familyId: id,
+        ...value,
+        axisName: was.axisValues[value.axis - 1]?.name ?? '',
+        position: (was.axisValues[value.axis - 1]?.values.length ?? 0) + index + 1,
+      })),
+    );
+  const now = await family(act, id);
+  const values = now.axisValues.flatMap((axis, at) => axis.values.map(({ id: valueId, name }) => ({ id: valueId, axis: at + 1, name })));
+  const there = new Set(now.list.map(({ valueIds }) => valueIds.join()));
+  const fresh = members.filter(
+    (member) =>
+      !there.has(member.values.map((name, at) => values.find((value) => value.axis === at + 1 && value.name.toLowerCase() === name.toLowerCase())?.id).join()),
+  );
+  await refuseMembers(act, fresh);
+  await makeMembers(act, now, values, fresh, null);
+  await recordChanges(act, 'family', id, { members: was.members }, { members: was.members + fresh.length });
+  return family(act, id);
+}
+
+/** Loose items become members by their values; what they have differently stays their own. */
+export async function joinFamily(act: Act, id: number, { items }: BodyOf<typeof contract.joinFamily>): Promise<contract.Family> {
+  const was = await lockedFamily(act, id);
+  const errors: FieldError[] = [];
+  const taken = new Set(was.list.map(({ valueIds }) => valueIds.join()));
+  const loose = await act.tx.rows<{ id: number; sku: string; family: string | null }>(
+    'SELECT i.id, i.sku, f.name AS family FROM item i LEFT JOIN family f ON f.id = i.family_id WHERE i.id = ANY($1)',
+    [items.map(({ itemId }) => itemId)],
+  );
+  items.forEach(({ itemId, valueIds }, index) => {
+    const row = loose.find((one) => one.id === itemId);
+    const fits = valueIds.length === was.axisValues.length && valueIds.every((valueId, at) => was.axisValues[at]?.values.some((value) => value.id === valueId));
+    if (!row) errors.push({ field: `items.${index}.itemId`, sentence: 'There is no such item.' });
+    else if (row.family !== null) errors.push({ field: `items.${index}.itemId`, sentence: `${row.sku} belongs to ${row.family} already.` });
+    else if (!fits) errors.push({ field: `items.${index}.valueIds`, sentence: `Give ${row.sku} a value on each axis.` });
+    else if (taken.has(valueIds.join())) errors.push({ field: `items.${index}.valueIds`, sentence: `Another member has these values already.` });
+    taken.add(valueIds.join());
+  });
+  if (errors[0]) throw new Refusal(409, 'cannot-join', errors[0].sentence, errors);
+  for (const { itemId, valueIds } of items) await setValues(act, itemId, id, valueIds);
+  await ownFacts(
+    act,
+    items.map(({ itemId }) => itemId),
+  );
+  await recordChanges(act, 'family', id, { members: was.members }, { members: was.members + items.length });
+  return family(act, id);
+}
+
+/** Members become loose items again, with the facts they have now. */
+export async function leaveFamily(act: Act, id: number, itemIds: readonly number[]): Promise<contract.Family> {
+  const was = await lockedFamily(act, id);
+  for (const itemId of itemIds) {
+    if (!was.list.some((member) => member.itemId === itemId)) throw refuseField(404, 'no-member', 'itemIds', `One of them is no member of ${was.name}.`);
+    await setValues(act, itemId, null, []);
+  }
+  await recordChanges(act, 'family', id, { members: was.members }, { members: was.members - itemIds.length });
+  return family(act, id);
+}
+
+async function lockedFamily(act: Act, id: number): Promise<contract.Family> {
+  await act.tx.rows('SELECT 1 FROM family WHERE id = $1 FOR UPDATE', [id]);
+  return family(act, id);
+}

@@ -1,0 +1,71 @@
+import { lotFaults, type LotEntry, type Tracking } from '@larder/core/stock/lots';
+import { decimal, spread, type Decimal } from '@larder/core/decimal';
+import type { MovementLine } from '@larder/core/ledger/types';
+import { Refusal, type FieldError } from '@larder/core/refusal';
+import type { Act } from '../act';
+
+/** Goods coming in, with their lots or serials as they were typed. */
+export interface ComingIn {
+  itemId: number;
+  sku: string;
+  tracking: Tracking;
+  lots: readonly LotEntry[];
+  /** The whole of the line; it is split over its lots. */
+  line: MovementLine & { valuation: { by: 'stated'; value: Decimal } };
+}
+
+/** Movement lines of goods coming in: one for each lot or serial, the value spread over them by quantity. Lots that are new are made; a serial that is somewhere already is refused. */
+export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise<MovementLine[]> {
+  const faults = coming.flatMap(({ tracking, sku, lots, line }) => lotFaults(tracking, sku, line.quantity, lots, lotsField(line)));
+  if (faults[0]) throw new Refusal(422, 'lots-missing', faults[0].sentence, faults);
+  const entries = coming.flatMap((one) =>
+    one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${lotsField(one.line)}.${index}` })),
+  );
+  const ids = await lotIds(act, entries);
+  let next = 0;
+  return coming.flatMap(({ tracking, lots, line }): MovementLine[] => {
+    if (tracking === 'none') return [line];
+    const quantities = lots.map((lot) => decimal(lot.quantity));
+    const values = spread(line.valuation.value, quantities);
+    return quantities.map((quantity, index) => ({
+      ...line,
+      lotId: ids[next++] as number,
+      quantity,
+      valuation: { by: 'stated', value: values[index] as Decimal },
+    }));
+  });
+}
+
+const lotsField = (line: MovementLine): string => line.field.replace(/\.quantity$/, '.lots');
+
+interface Entry extends LotEntry {
+  itemId: number;
+  kind: string;
+  sku: string;
+  field: string;
+}
+
+/** Ids of lots by item and code; those that are new are made. A preview writes nothing: there the new ones have ids below zero. */
+async function lotIds(act: Act, entries: readonly Entry[]): Promise<number[]> {
+  if (entries.length === 0) return [];
+  if (!act.tx.readOnly)
+    await act.tx.rows(
+      `INSERT INTO lot (item_id, kind, code, use_by) SELECT * FROM unnest($1::int[], $2::text[], $3::text[], $4::date[]) ON CONFLICT (item_id, lower(code)) DO NOTHING`,
+      [entries.map((one) => one.itemId), entries.map((one) => one.kind), entries.map((one) => one.code), entries.map((one) => one.useBy)],
+    );
+  const known = await act.tx.rows<{ at: number; id: number | null; useBy: string | null; where: string | null }>(
+    `SELECT x.at::int - 1 AS at, l.id, l.use_by AS "useBy", CASE WHEN l.kind = 'serial' AND p.owned THEN concat_ws(' ', s.name, p.code) END AS where
+     FROM unnest($1::int[], $2::text[]) WITH ORDINALITY x(item, code, at) LEFT JOIN lot l ON l.item_id = x.item AND lower(l.code) = lower(x.code)
+      LEFT JOIN place p ON p.id = l.place_id LEFT JOIN site s ON s.id = p.site_id ORDER BY x.at`,
+    [entries.map((one) => one.itemId), entries.map((one) => one.code)],
+  );
+  const faults = known.flatMap((row): FieldError[] => {
+    const entry = entries[row.at] as Entry;
+    if (row.where !== null) return [{ field: `${entry.field}.code`, sentence: `${entry.sku} ${entry.code} is here already: ${row.where}.` }];
+    if (row.id !== null && row.useBy !== null && entry.useBy !== null && row.useBy !== entry.useBy)
+      return [{ field: `${entry.field}.useBy`, sentence: `Lot ${entry.code} of ${entry.sku} has the use-by day ${row.useBy}.` }];
+    return [];
+  });
+  if (faults[0]) throw new Refusal(409, 'lot-known', faults[0].sentence, faults);
+  return known.map(({ id }, index) => id ?? -(index + 1));
+}

@@ -1,0 +1,64 @@
+import { gtinFault } from '@larder/core/codes/gtin';
+import type { Item } from '@larder/contract/catalog';
+import { Choice, Field } from '../../kit/Field';
+import { useReferenceQuery } from '../setup/api';
+import { useGiveBarcodeMutation } from './api';
+import type { SheetProps } from './sheet';
+
+/** The codes an item is scanned by, each on one of its units; check digits are looked at as they are typed. */
+export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & { item: Item | null; dirty: boolean }) {
+  const { data: reference } = useReferenceQuery({});
+  const [give, giving] = useGiveBarcodeMutation();
+  const unitName = (id: number) => reference?.units.find((unit) => unit.id === id)?.name ?? '';
+  const change = (index: number, part: Partial<(typeof form.barcodes)[number]>) =>
+    put({ barcodes: form.barcodes.map((row, at) => (at === index ? { ...row, ...part } : row)) });
+  return (
+    <section className="card" aria-label="Barcodes">
+      <h2>Barcodes</h2>
+      <div className="pad stack">
+        {form.barcodes.map((row, index) => (
+          <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(160px, 2fr) minmax(110px, 1fr) auto', alignItems: 'start' }}>
+            <Field
+              label={index === 0 ? 'Barcode' : `Barcode ${index + 1}`}
+              value={row.code}
+              onChange={(code) => change(index, { code: code.trim() })}
+              error={errorAt(`barcodes.${index}`) ?? gtinFault(row.code) ?? undefined}
+            />
+            <Choice
+              label="On"
+              value={String(row.unitId ?? '')}
+              none={unitName(form.unitId)}
+              onChange={(value) => change(index, { unitId: Number(value) || null })}
+              options={form.units.map(({ unitId }) => ({ value: String(unitId), label: unitName(unitId) }))}
+            />
+            <button
+              type="button"
+              className="button"
+              style={{ marginTop: 21 }}
+              onClick={() => put({ barcodes: form.barcodes.filter((_, at) => at !== index) })}
+              aria-label={`Take barcode ${index + 1} out`}
+            >
+              Take out
+            </button>
+          </div>
+        ))}
+        <span style={{ display: 'flex', gap: 8 }}>
+          <button type="button" className="button small" onClick={() => put({ barcodes: [...form.barcodes, { code: '', unitId: null }] })}>
+            Add a barcode
+          </button>
+          {item ? (
+            <button
+              type="button"
+              className="button small"
+              disabled={giving.isLoading || dirty}
+              title={dirty ? 'Save your changes first.' : undefined}
+              onClick={() => void give({ params: { id: item.id } })}
+            >
+              Give it one of ours
+            </button>
+          ) : null}
+        </span>
+      </div>
+    </section>
+  );
+}
