@@ -1,3 +1,4 @@
+import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { Code, Id, NeededText, PathId, Search, ShortText, Text } from './values';
@@ -20,14 +21,25 @@ export const reference = endpoint({
   }),
 });
 
-const Bin = z.object({ id: Id, siteId: Id, siteName: z.string(), code: z.string(), sellable: z.boolean(), unplaced: z.boolean() });
+const Bin = z.object({
+  id: Id,
+  siteId: Id,
+  siteName: z.string(),
+  code: z.string(),
+  sellable: z.boolean(),
+  unplaced: z.boolean(),
+  zone: z.string(),
+  walk: z.number(),
+  retired: z.boolean(),
+  items: z.number(),
+});
 export type Bin = z.infer<typeof Bin>;
 export const listBins = endpoint({
   method: 'GET',
   path: '/api/setup/bins',
   summary: 'Bins by site and letters',
   right: 'look',
-  query: z.object({ siteId: PathId.optional(), q: Search }),
+  query: z.object({ siteId: PathId.optional(), q: Search, retired: z.enum(['without', 'with']).default('without') }),
   response: z.object({ rows: z.array(Bin) }),
 });
 export const createSite = endpoint({
@@ -45,10 +57,36 @@ export const createBins = endpoint({
   right: 'setup.edit',
   body: z.object({
     siteId: Id,
-    codes: z.array(Code).min(1, 'Give at least one bin code.').max(500, 'At most 500 bins at once.'),
+    codes: z.array(Code).min(1, 'Give at least one bin code.').max(mostBins, 'At most 2,000 bins at once.'),
     sellable: z.boolean().default(true),
+    zone: ShortText.default(''),
   }),
   response: z.object({ rows: z.array(Bin) }),
+});
+/** Changes chosen bins; what is left out stays. */
+export const editBins = endpoint({
+  method: 'POST',
+  path: '/api/setup/bins/bulk',
+  summary: 'Change bins: zone, walking order, for sale or quarantine, retired when empty',
+  right: 'setup.edit',
+  body: z.object({
+    ids: z.array(Id).min(1, 'Choose at least one bin.').max(mostBins),
+    zone: ShortText.optional(),
+    sellable: z.boolean().optional(),
+    retired: z.boolean().optional(),
+    /** Their walking order becomes the order of `ids`, from here on. */
+    walkFrom: z.number().int().min(0).max(1_000_000).optional(),
+  }),
+  response: z.object({ changed: z.number() }),
+});
+export const retireSite = endpoint({
+  method: 'POST',
+  path: '/api/setup/sites/:id/retire',
+  summary: 'Retire a site that is empty, or take it back',
+  right: 'setup.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({ retired: z.boolean() }),
+  response: Named,
 });
 export const createCategory = endpoint({
   method: 'POST',

@@ -42,9 +42,11 @@ function bracketed(text: string): [string, string][] | null {
   return elements.map(([ai, value]) => `(${ai})${value}`).join('') === text.replace(/\s+/g, '') ? elements : null;
 }
 
+const unmarked = (text: string): string => (text.startsWith(separator) ? text.slice(1) : text);
+
 function scanned(text: string): [string, string][] | null {
   const marked = identifier.test(text) || text.includes(separator);
-  let rest = text.replace(identifier, '').replace(/^\u001d/, '');
+  let rest = unmarked(text.replace(identifier, ''));
   if (!/^(01|02)\d{14}/.test(rest) && !marked) return null;
   const elements: [string, string][] = [];
   while (rest !== '') {
@@ -55,7 +57,7 @@ function scanned(text: string): [string, string][] | null {
     const end = fixed ?? (behind.includes(separator) ? behind.indexOf(separator) : behind.length);
     if (behind.length < end) return null;
     elements.push([ai, behind.slice(0, end)]);
-    rest = behind.slice(end).replace(/^\u001d/, '');
+    rest = unmarked(behind.slice(end));
   }
   return elements;
 }

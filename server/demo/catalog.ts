@@ -1,6 +1,7 @@
 import { ItemForm } from '@larder/contract/catalog';
 import { gtinCheckDigit } from '@larder/core/codes/gtin';
 import { decimal } from '@larder/core/decimal';
+import { binCodes } from '@larder/core/setup/bins';
 import type { Act } from '../act';
 import { createItem } from '../areas/catalog/service';
 import { createBins, createCategory, createParty, createSite } from '../areas/setup/service';
@@ -24,8 +25,8 @@ export async function setUp(act: Act): Promise<Larkmoor> {
   const places = [];
   for (const { share, ...site } of sites) {
     const { id } = await createSite(act, site);
-    const { rows } = await createBins(act, { siteId: id, codes: binCodes(site.code), sellable: true });
-    await createBins(act, { siteId: id, codes: ['QUARANTINE'], sellable: false });
+    const { rows } = await createBins(act, { siteId: id, codes: shelves[site.code] ?? [], sellable: true, zone: '' });
+    await createBins(act, { siteId: id, codes: ['QUARANTINE'], sellable: false, zone: '' });
     places.push({ id, share, bins: rows });
   }
   const supplierIds = new Map<string, number>();
@@ -90,10 +91,10 @@ const party = (name: string) => ({
   leadDays: 7,
 });
 
-const binCodes = (site: string): string[] => {
-  if (site === 'VAN') return ['SHELF-1', 'SHELF-2', 'CRATE'];
-  if (site === 'HARB') return ['FLOOR', 'WALL-1', 'WALL-2', 'WALL-3', 'BACK-1', 'BACK-2'];
-  return ['A', 'B', 'C'].flatMap((aisle) => ['01', '02', '03', '04', '05', '06'].flatMap((bay) => [1, 2].map((level) => `${aisle}-${bay}-${level}`)));
+const shelves: Record<string, string[]> = {
+  VAN: ['SHELF-1', 'SHELF-2', 'CRATE'],
+  HARB: ['FLOOR', 'WALL-1', 'WALL-2', 'WALL-3', 'BACK-1', 'BACK-2'],
+  BARN: binCodes('{A..C}-{01..06}-{1..2}'),
 };
 
 /** Reorder point for lead time and a margin, order-up-to for five weeks more. */

@@ -54,6 +54,8 @@ function useBurst(scanned: (code: string) => void): void {
     const press = (event: KeyboardEvent) => {
       const field = event.target instanceof HTMLInputElement ? event.target : null;
       if (event.ctrlKey || event.altKey || event.metaKey) return;
+      // A field of lines takes scans one after the other, as they come.
+      if (event.target instanceof HTMLTextAreaElement && event.target.dataset.lines) return;
       const gap = event.timeStamp - last;
       last = event.timeStamp;
       if (event.key === 'Enter') {

@@ -111,7 +111,7 @@ test('a value is added later: only the combinations that are new are made', asyn
     params: { id: family.id },
     body: { newValues: [{ axis: 1, name: '454 G', code: 'X' }], members: [] },
   });
-  expect(again.problem.errors[0]).toMatchObject({ field: 'newValues.0.name', sentence: 'Size has 454 g already.' });
+  expect(again.problem.errors[0]).toMatchObject({ field: 'newValues.0.name', sentence: 'Size has 454 G already.' });
 });
 
 test('a loose item joins by its values, and leaves again', async () => {

@@ -17,15 +17,19 @@ export async function reference({ tx, today }: Act): Promise<ResponseOf<typeof c
   return row as ResponseOf<typeof contract.reference>;
 }
 
-type BinQuery = { siteId?: number | undefined; q?: string | undefined; ids?: number[] };
+type BinQuery = { siteId?: number | undefined; q?: string | undefined; ids?: number[]; retired?: 'without' | 'with' };
 
 export async function bins({ tx }: Act, query: BinQuery): Promise<contract.Bin[]> {
   const values = new Values();
-  const where = [`p.kind = 'bin'`, 'p.retired_at IS NULL', ...everyWord(values, 'lower(p.code)', query.q)];
+  const where = [
+    `p.kind = 'bin'`,
+    ...(query.retired === 'with' ? [] : ['p.retired_at IS NULL']),
+    ...everyWord(values, `lower(p.code || ' ' || p.zone)`, query.q),
+  ];
   if (query.siteId !== undefined) where.push(`p.site_id = ${values.add(query.siteId)}`);
   if (query.ids) where.push(`p.id = ANY(${values.add(query.ids)})`);
   return tx.rows(
-    `SELECT p.id, p.site_id AS "siteId", s.name AS "siteName", p.code, p.sellable, p.unplaced FROM place p JOIN site s ON s.id = p.site_id ${whereAll(where)} ORDER BY p.site_id, p.unplaced, p.walk, p.code LIMIT 500`,
+    `SELECT p.id, p.site_id AS "siteId", s.name AS "siteName", p.code, p.sellable, p.unplaced, p.zone, p.walk, p.retired_at IS NOT NULL AS retired, (SELECT count(DISTINCT item_id)::int FROM balance b WHERE b.place_id = p.id AND b.quantity <> 0) AS items FROM place p JOIN site s ON s.id = p.site_id ${whereAll(where)} ORDER BY p.site_id, p.unplaced, p.walk, p.code LIMIT 5000`,
     values.list,
   );
 }

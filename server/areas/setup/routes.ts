@@ -1,13 +1,15 @@
 import * as contract from '@larder/contract/setup';
 import type { Serve } from '../../http/route';
 import { bins, parties, reference } from './queries';
-import { createBins, createCategory, createParty, createSite } from './service';
+import { createBins, createCategory, createParty, createSite, editBins, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
   serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
   serve(contract.createSite, (act, { body }) => createSite(act, body));
   serve(contract.createBins, (act, { body }) => createBins(act, body));
+  serve(contract.editBins, (act, { body }) => editBins(act, body));
+  serve(contract.retireSite, (act, { params, body }) => retireSite(act, params.id, body.retired));
   serve(contract.createCategory, (act, { body }) => createCategory(act, body));
   serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
   serve(contract.createParty, (act, { body }) => createParty(act, body));

@@ -1,8 +1,10 @@
 import type * as contract from '@larder/contract/setup';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { category, party, place, site } from '../../db/schema/index';
+import { recordChanges } from '../../documents/changes';
 import { bins, parties } from './queries';
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
@@ -28,11 +30,81 @@ export async function createBins(act: Act, form: BodyOf<typeof contract.createBi
     form.codes.map((code) => code.toLowerCase()),
   ]);
   if (taken) throw refuseField(409, 'code-in-use', 'codes', `${taken.code} is already a bin of this site.`);
+  const [last] = await act.tx.rows<{ walk: number }>(`SELECT max(walk) AS walk FROM place WHERE kind = 'bin' AND site_id = $1 AND NOT unplaced`, [form.siteId]);
   const added = await act.tx.db
     .insert(place)
-    .values(form.codes.map((code, index) => ({ kind: 'bin', siteId: form.siteId, code, owned: true, sellable: form.sellable, walk: index })))
+    .values(
+      form.codes.map((code, index) => ({
+        kind: 'bin',
+        siteId: form.siteId,
+        code,
+        owned: true,
+        sellable: form.sellable,
+        zone: form.zone,
+        walk: (last?.walk ?? 0) + index + 1,
+      })),
+    )
     .returning({ id: place.id });
   return { rows: await bins(act, { ids: added.map(({ id }) => id) }) };
+}
+
+/** Changes bins. What holds goods can be neither retired nor turned from sale to quarantine: move the goods first, so that the change is a movement. */
+export async function editBins(act: Act, form: BodyOf<typeof contract.editBins>): Promise<ResponseOf<typeof contract.editBins>> {
+  const { ids, walkFrom, retired, ...facts } = form;
+  const was = await act.tx.rows<{
+    id: number;
+    code: string;
+    sellable: boolean;
+    unplaced: boolean;
+    zone: string;
+    walk: number;
+    retired: boolean;
+    holds: string | null;
+  }>(
+    `SELECT p.id, p.code, p.sellable, p.unplaced, p.zone, p.walk, p.retired_at IS NOT NULL AS retired, (SELECT i.sku FROM balance b JOIN item i ON i.id = b.item_id WHERE b.place_id = p.id AND b.quantity <> 0 LIMIT 1) AS holds
+     FROM place p WHERE p.kind = 'bin' AND p.id = ANY($1) ORDER BY p.id FOR UPDATE OF p`,
+    [ids],
+  );
+  if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen bins is not there any more.');
+  for (const bin of was) {
+    const turned = facts.sellable !== undefined && facts.sellable !== bin.sellable;
+    if (bin.unplaced && (retired || turned)) throw refuseField(409, 'bin-needed', 'ids', `${bin.code} is where goods without a bin lie; every site has one.`);
+    if (bin.holds !== null && ((retired && !bin.retired) || turned))
+      throw refuseField(409, 'bin-not-empty', 'ids', `${bin.code} still holds ${bin.holds}. Move what lies there first.`);
+  }
+  const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
+  for (const [index, id] of ids.entries()) {
+    const change = {
+      ...set,
+      ...(walkFrom === undefined ? {} : { walk: walkFrom + index }),
+      ...(retired === undefined ? {} : { retiredAt: retired ? act.now.toISOString() : null }),
+    };
+    if (Object.keys(change).length > 0) await act.tx.db.update(place).set(change).where(eq(place.id, id));
+    await recordChanges(act, 'bin', id, was.find((bin) => bin.id === id) ?? {}, {
+      ...set,
+      ...(retired === undefined ? {} : { retired }),
+      ...(walkFrom === undefined ? {} : { walk: walkFrom + index }),
+    });
+  }
+  return { changed: was.length };
+}
+
+/** Retires a site in which nothing lies, waits or is awaited. */
+export async function retireSite(act: Act, id: number, retired: boolean): Promise<ResponseOf<typeof contract.retireSite>> {
+  const [row] = await act.tx.rows<{ id: number; code: string; name: string; holds: boolean; waits: boolean }>(
+    `SELECT s.id, s.code, s.name, EXISTS (SELECT 1 FROM balance b JOIN place p ON p.id = b.place_id WHERE p.site_id = s.id AND b.quantity <> 0) AS holds,
+      EXISTS (SELECT 1 FROM item_site f WHERE f.site_id = s.id AND (f.on_order > 0 OR f.short > 0 OR f.reserved > 0)) AS waits FROM site s WHERE s.id = $1 FOR UPDATE`,
+    [id],
+  );
+  if (!row) throw refuseField(404, 'not-found', 'id', 'There is no such site.');
+  if (retired && row.holds) throw refuseField(409, 'site-not-empty', 'id', `Goods still lie at ${row.name}. Move them first.`);
+  if (retired && row.waits) throw refuseField(409, 'site-not-empty', 'id', `Orders are still open at ${row.name}. Finish or cancel them first.`);
+  await act.tx.db
+    .update(site)
+    .set({ retiredAt: retired ? act.now.toISOString() : null })
+    .where(eq(site.id, id));
+  await recordChanges(act, 'site', id, {}, { retired });
+  return { id: row.id, code: row.code, name: row.name };
 }
 
 export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contract.createCategory>): Promise<ResponseOf<typeof contract.createCategory>> {

@@ -14,6 +14,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useBinsQuery } from '../setup/api';
+import { LotFields } from '../stock/LotFields';
 import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api';
 import { scan, takeExtra, type Counted } from './deskSheet';
 
@@ -161,7 +162,14 @@ const receiptOf = (lines: readonly DeskLine[], counted: Counted, packingNote: st
   lines: lines.flatMap((line) => {
     const at = counted[line.lineId];
     return at && at.quantity.trim() !== '' && Number(at.quantity) !== 0
-      ? [{ lineId: line.lineId, quantity: at.quantity.trim(), binId: at.binId ?? line.binId ?? 0, lots: [] }]
+      ? [
+          {
+            lineId: line.lineId,
+            quantity: at.quantity.trim(),
+            binId: at.binId ?? line.binId ?? 0,
+            lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
+          },
+        ]
       : [];
   }),
 });
@@ -179,7 +187,10 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
   const first = lines[0] as DeskLine;
   const { data: bins } = useBinsQuery({ query: { siteId: first.siteId } });
   const put = (line: DeskLine, part: Partial<Counted[number]>) =>
-    change({ ...counted, [line.lineId]: { quantity: counted[line.lineId]?.quantity ?? '', binId: counted[line.lineId]?.binId ?? line.binId, ...part } });
+    change({
+      ...counted,
+      [line.lineId]: { ...counted[line.lineId], quantity: counted[line.lineId]?.quantity ?? '', binId: counted[line.lineId]?.binId ?? line.binId, ...part },
+    });
   const takeAll = () =>
     change({
       ...counted,
@@ -206,7 +217,7 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
       </h2>
       <table className="floor">
         <tbody>
-          {lines.map((line) => (
+          {lines.flatMap((line) => [
             <tr key={line.lineId} aria-selected={Number(counted[line.lineId]?.quantity ?? 0) > 0}>
               <td>
                 <span className="code">{line.sku}</span>
@@ -239,8 +250,20 @@ function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) 
                   ))}
                 </select>
               </td>
-            </tr>
-          ))}
+            </tr>,
+            line.tracking !== 'none' && Number(counted[line.lineId]?.quantity ?? 0) > 0 ? (
+              <tr key={`${line.lineId} lots`}>
+                <td colSpan={3} className="under">
+                  <LotFields
+                    item={line}
+                    wanted={counted[line.lineId]?.quantity ?? ''}
+                    lots={counted[line.lineId]?.lots ?? []}
+                    change={(lots) => put(line, { lots })}
+                  />
+                </td>
+              </tr>
+            ) : null,
+          ])}
         </tbody>
       </table>
     </section>

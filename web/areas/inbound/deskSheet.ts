@@ -1,9 +1,10 @@
 import { decimal, zero } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
 import type { DeskLine } from '@larder/contract/inbound';
+import type { LotEntry } from '@larder/contract/values';
 
 /** What was scanned or typed so far: how many of each open line, and into which bin. */
-export type Counted = Record<number, { quantity: string; binId: number | null }>;
+export type Counted = Record<number, { quantity: string; binId: number | null; lots?: LotEntry[] }>;
 
 export type ScanResult =
   { outcome: 'counted'; counted: Counted; said: string } | { outcome: 'over'; itemId: number; said: string } | { outcome: 'unknown' | 'several'; said: string };
@@ -35,6 +36,7 @@ export function scan(lines: readonly DeskLine[], counted: Counted, chosen: reado
   for (const { lineId, quantity } of taken) {
     const at = lines.find((one) => one.lineId === lineId) as DeskLine;
     next[lineId] = {
+      ...next[lineId],
       binId: next[lineId]?.binId ?? at.binId,
       quantity: decimal(next[lineId]?.quantity || 0)
         .plus(quantity)
@@ -51,6 +53,7 @@ export function takeExtra(lines: readonly DeskLine[], counted: Counted, chosen: 
   return {
     ...counted,
     [at.lineId]: {
+      ...counted[at.lineId],
       binId: counted[at.lineId]?.binId ?? at.binId,
       quantity: decimal(counted[at.lineId]?.quantity || 0)
         .plus(1)

@@ -19,9 +19,11 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   const [shortReason, setShortReason] = useState('');
   const [pick, { isLoading, error: refused }] = usePickMutation();
   const rows = data?.rows ?? [];
-  const key = (row: { lineId: number; binId: number }) => `${row.lineId}/${row.binId}`;
+  const key = (row: { lineId: number; binId: number; lotId: number | null }) => `${row.lineId}/${row.binId}/${row.lotId ?? ''}`;
   const picked = (row: (typeof rows)[number]) => typed[key(row)] ?? (scanned === null ? row.take : '0');
-  const lines = rows.flatMap((row) => (Number(picked(row)) !== 0 ? [{ lineId: row.lineId, binId: row.binId, quantity: picked(row).trim() }] : []));
+  const lines = rows.flatMap((row) =>
+    Number(picked(row)) !== 0 ? [{ lineId: row.lineId, binId: row.binId, lotId: row.lotId, quantity: picked(row).trim() }] : [],
+  );
   const body = { orderId: order.id, lines, shortReason };
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseePickQuery({ body: asked }, { skip: asked.lines.length === 0 });
@@ -72,8 +74,9 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
                   <td>
                     <span className="code">{row.sku}</span>
                     <span className="name">{row.name}</span>
+                    {row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}
                     {problem?.errors
-                      .filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => line.lineId === row.lineId && line.binId === row.binId)}.`))
+                      .filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => key(line) === key(row))}.`))
                       .map(({ sentence }) => (
                         <small key={sentence} className="late">
                           {sentence}

@@ -1,19 +1,14 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { problemOf } from '../../app/api';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
+import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useTitle } from '../../kit/title';
-import {
-  useBinsQuery,
-  useCreateBinsMutation,
-  useCreateCategoryMutation,
-  useCreatePartyMutation,
-  useCreateSiteMutation,
-  usePartiesQuery,
-  useReferenceQuery,
-} from './api';
+import { Attributes } from './Attributes';
+import { useBinsQuery, useCreateCategoryMutation, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
 
 /** Sites and their bins, suppliers and customers, categories. */
 export function SetupPage() {
@@ -24,7 +19,10 @@ export function SetupPage() {
       <div className="columns">
         <Sites />
         <Parties />
-        <Categories />
+        <div className="stack">
+          <Categories />
+          <Attributes />
+        </div>
       </div>
       <BottomBar hint="A site first, then its bins; then suppliers, customers and items" />
     </div>
@@ -35,57 +33,29 @@ function Sites() {
   const { data: reference } = useReferenceQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
   const [site, setSite] = useState({ code: '', name: '' });
-  const [codes, setCodes] = useState('');
-  const [siteId, setSiteId] = useState('');
-  const [createSite, siteState] = useCreateSiteMutation();
-  const [createBins, binState] = useCreateBinsMutation();
-  const siteError = (field: string) => problemOf(siteState.error)?.errors.find((one) => one.field === field)?.sentence;
-  const binProblem = problemOf(binState.error);
-  const at = Number(siteId || reference?.sites[0]?.id || 0);
+  const [createSite, creating] = useCreateSiteMutation();
+  const { at } = refusalOf(creating);
   const addSite = async () => {
     if (!(await createSite({ body: site })).error) setSite({ code: '', name: '' });
-  };
-  const addBins = async () => {
-    if (!(await createBins({ body: { siteId: at, codes: codes.split(/[\s,;]+/).filter((code) => code !== '') } })).error) setCodes('');
   };
   return (
     <section className="card" aria-label="Sites and bins">
       <h2>Sites and bins</h2>
       <div className="pad stack">
         {reference?.sites.map((one) => (
-          <p key={one.id}>
+          <Link key={one.id} to={`/setup/bins?site=${one.id}`}>
             <b>{one.name}</b> <span className="code quiet">{one.code}</span>,{' '}
             {count((bins?.rows ?? []).filter((bin) => bin.siteId === one.id && !bin.unplaced).length, 'bin')}
-          </p>
+          </Link>
         ))}
         {reference?.sites.length === 0 ? <p className="quiet">No site yet. A site is a building or van where stock lies.</p> : null}
         <div className="fields">
-          <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={siteError('code')} />
-          <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={siteError('name')} />
+          <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={at('code')} />
+          <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={at('name')} />
         </div>
         <button type="button" className="button" onClick={() => void addSite()}>
           Open the site
         </button>
-        {reference && reference.sites.length > 0 ? (
-          <>
-            <Choice
-              label="Bins at"
-              value={String(at)}
-              onChange={setSiteId}
-              options={reference.sites.map(({ id, name }) => ({ value: String(id), label: name }))}
-            />
-            <Field
-              label="Codes of new bins"
-              value={codes}
-              onChange={setCodes}
-              placeholder="A-01, A-02, B-01"
-              error={binProblem ? (binProblem.errors[0]?.sentence ?? binProblem.title) : undefined}
-            />
-            <button type="button" className="button" onClick={() => void addBins()}>
-              Make the bins
-            </button>
-          </>
-        ) : null}
       </div>
     </section>
   );

@@ -8,6 +8,8 @@ const setup = api.injectEndpoints({
     parties: read(build, contract.listParties),
     createSite: write(build, contract.createSite),
     createBins: write(build, contract.createBins),
+    editBins: write(build, contract.editBins),
+    retireSite: write(build, contract.retireSite),
     createParty: write(build, contract.createParty),
     createCategory: write(build, contract.createCategory),
   }),
@@ -18,6 +20,8 @@ export const {
   usePartiesQuery,
   useCreateSiteMutation,
   useCreateBinsMutation,
+  useEditBinsMutation,
+  useRetireSiteMutation,
   useCreatePartyMutation,
   useCreateCategoryMutation,
 } = setup;

@@ -19,6 +19,7 @@ import { useCorrectMutation, useForeseeCorrectionQuery, useItemStockQuery } from
 interface Entry {
   itemId: number;
   binId: number | null;
+  lotId: number | null;
   quantity: string;
   /** What the bin held when the quantity was entered, and the item's last movement then. */
   then: { held: string; seq: number } | null;
@@ -34,7 +35,7 @@ export function CorrectionPage() {
   const [way, setWay] = useState<CorrectionForm['way']>('there-are-now');
   const [reasonId, setReasonId] = useState('');
   const [note, setNote] = useState('');
-  const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, quantity: '', then: null }] : []);
+  const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, lotId: null, quantity: '', then: null }] : []);
   const [done, setDone] = useState('');
   const { data: reference } = useReferenceQuery({});
   const [correct, { isLoading, error: refused }] = useCorrectMutation();
@@ -46,7 +47,7 @@ export function CorrectionPage() {
     lines: ready.map((entry) => ({
       itemId: entry.itemId,
       binId: entry.binId as number,
-      lotId: null,
+      lotId: entry.lotId,
       quantity: entry.quantity.trim(),
       seq: entry.then?.seq ?? null,
     })),
@@ -120,7 +121,7 @@ export function CorrectionPage() {
                   <LineEntry
                     add={(item) => {
                       setDone('');
-                      setEntries([...entries, { itemId: item.id, binId: null, quantity: '', then: null }]);
+                      setEntries([...entries, { itemId: item.id, binId: null, lotId: null, quantity: '', then: null }]);
                     }}
                   />
                 </td>
@@ -162,9 +163,13 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
   const { data: all } = useBinsQuery({ query: { siteId } });
   const holding = data ? binsHolding(data) : [];
   const binId = entry.binId ?? holding[0]?.binId ?? null;
-  const held = holding.find((bin) => bin.binId === binId)?.quantity ?? '0';
+  const lots = holding.find((bin) => bin.binId === binId)?.lots ?? [];
+  const tracked = data !== undefined && data.tracking !== 'none';
+  const lotId = tracked ? (entry.lotId ?? lots[0]?.lotId ?? null) : null;
+  const held = (tracked ? lots.find((lot) => lot.lotId === lotId) : holding.find((bin) => bin.binId === binId))?.quantity ?? '0';
   const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
-  const enter = (text: string) => data && change({ quantity: text, binId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
+  const enter = (text: string) =>
+    data && change({ quantity: text, binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
   const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
   return (
     <tr>
@@ -177,7 +182,7 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
           className="plain"
           aria-label={`Bin of ${data?.sku ?? 'the line'}`}
           value={binId ?? ''}
-          onChange={(event) => change({ binId: Number(event.target.value), quantity: '', then: null })}
+          onChange={(event) => change({ binId: Number(event.target.value), lotId: null, quantity: '', then: null })}
         >
           {holding.map((bin) => (
             <option key={bin.binId} value={bin.binId}>
@@ -190,6 +195,20 @@ function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
             </option>
           ))}
         </select>
+        {lots.length > 0 ? (
+          <select
+            className="plain"
+            aria-label={`Lot of ${data?.sku ?? 'the line'}`}
+            value={lotId ?? ''}
+            onChange={(event) => change({ lotId: Number(event.target.value), binId, quantity: '', then: null })}
+          >
+            {lots.map((lot) => (
+              <option key={lot.lotId} value={lot.lotId}>
+                {lot.code}: {quantity(lot.quantity)}
+              </option>
+            ))}
+          </select>
+        ) : null}
       </td>
       <td className="number quiet">{quantity(entry.then?.held ?? held)}</td>
       <td className="number">

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { Jar } from '../../kit/Jar';
-import { due, money, price, quantity } from '../../kit/format';
+import { due, money, price, quantity, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { StepChart } from '../../kit/StepChart';
 import { useItemStockQuery } from './api';
@@ -60,6 +60,13 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
                     {bin.bin}
                   </Link>
                   {bin.sellable ? null : <small className="quiet"> not for sale</small>}
+                  {bin.lots.slice(0, 4).map((lot) => (
+                    <Link key={lot.lotId} className="lotline" to={`/stock/lots/${lot.lotId}`}>
+                      <span className="code">{lot.code}</span> {data.tracking === 'lot' ? quantity(lot.quantity) : ''}{' '}
+                      {lot.useBy ? `use by ${shortDay(lot.useBy, data.today)}` : ''}
+                    </Link>
+                  ))}
+                  {bin.lots.length > 4 ? <small className="quiet">and {bin.lots.length - 4} more</small> : null}
                 </td>
                 <td className="number">
                   <Link className="figure" to={trail(`place=${bin.binId}`)}>
@@ -89,6 +96,9 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
       <div className="pad" style={{ display: 'flex', gap: 8, paddingBottom: 0 }}>
         <Link className="button small" to={`/stock/trail?item=${itemId}`}>
           Trail
+        </Link>
+        <Link className="button small" to={`/stock/opening?item=${itemId}`}>
+          Bring in
         </Link>
         <Link className="button small" to={`/stock/correction?item=${itemId}`}>
           Correct

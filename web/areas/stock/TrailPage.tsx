@@ -15,7 +15,13 @@ export function TrailPage() {
   const [search] = useSearchParams();
   const itemId = Number(search.get('item')) || undefined;
   const measure = (['on-hand', 'bench'] as const).find((one) => one === search.get('measure')) ?? ('all' as const);
-  const filter = { itemId, siteId: Number(search.get('site')) || undefined, placeId: Number(search.get('place')) || undefined, measure };
+  const filter = {
+    itemId,
+    siteId: Number(search.get('site')) || undefined,
+    placeId: Number(search.get('place')) || undefined,
+    lotId: Number(search.get('lot')) || undefined,
+    measure,
+  };
   const pages = usePages(filter);
   const { data, error } = useTrailQuery({ query: { ...filter, cursor: pages.cursor, limit: 50 } });
   const { data: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
@@ -69,6 +75,7 @@ export function TrailPage() {
                         {row.document.number}
                       </Link>
                     ) : null}
+                    {row.lot ? <span className="code quiet"> {row.lot}</span> : null}
                     {row.why ? (
                       <small className="quiet" style={{ display: 'block' }}>
                         {row.why}
@@ -90,7 +97,7 @@ export function TrailPage() {
                   <td>
                     {row.undone ? (
                       <span className="quiet">undone</span>
-                    ) : row.undoes || row.kind === 'opening' ? null : (
+                    ) : row.undoes ? null : (
                       <UndoButton movementId={row.movementId} what={`the ${row.kind} of ${moment(row.postedAt)}`} />
                     )}
                   </td>

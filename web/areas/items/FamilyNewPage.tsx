@@ -1,0 +1,178 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { mostAxes, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
+import type { FamilyForm } from '@larder/contract/families';
+import { useSite } from '../../app/site';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { refusalOf } from '../../kit/draft';
+import { Choice, Field } from '../../kit/Field';
+import { count } from '../../kit/format';
+import { GridSheet, type GridColumn } from '../../kit/GridSheet';
+import { Refused } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { PartyPicker } from '../setup/PartyPicker';
+import { useReferenceQuery } from '../setup/api';
+import { useCreateFamilyMutation, useForeseeFamilyQuery } from './api';
+import { axesOf, memberRows, membersOf, withTypedSkus, type AxisDraft, type MemberRow } from './familyDraft';
+
+/** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
+export function FamilyNewPage() {
+  useTitle('New variant family');
+  const navigate = useNavigate();
+  const { siteId } = useSite();
+  const { data: reference } = useReferenceQuery({});
+  const [head, setHead] = useState({ name: '', code: '', categoryId: '', unitId: '', brand: '', taxCodeId: '', pattern: '' });
+  const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
+  const [drafts, setDrafts] = useState<AxisDraft[]>([{ name: '', values: '' }]);
+  const [typed, setTyped] = useState<MemberRow[]>([]);
+  const [create, creating] = useCreateFamilyMutation();
+  const { refused, busy, at } = refusalOf(creating);
+  const axes = axesOf(drafts);
+  const code = head.code || shortCode(head.name);
+  const pattern = head.pattern || proposedPattern(axes);
+  const combined = axes.reduce((product, axis) => product * axis.values.length, axes.length > 0 ? 1 : 0);
+  const rows = combined > mostMembers ? [] : memberRows(axes, code, pattern, typed);
+  const chosen = rows.flatMap((row, index) => (row.off === 'yes' ? [] : [index]));
+  const sites = (reference?.sites ?? []).filter(({ id }) => siteId === undefined || id === siteId);
+  const body: FamilyForm = {
+    name: head.name,
+    code,
+    description: '',
+    categoryId: Number(head.categoryId) || null,
+    unitId: Number(head.unitId) || (reference?.units[0]?.id ?? 0),
+    brand: head.brand,
+    taxCodeId: Number(head.taxCodeId) || (reference?.taxes[0]?.id ?? null),
+    returnable: true,
+    skuPattern: pattern,
+    axes: axes.map(({ name, values }) => ({ name, values: [...values] })),
+    supplierId: supplier?.id ?? null,
+    members: membersOf(rows, axes),
+  };
+  const asked = useDelayed(body, 400);
+  const { error: foreseen } = useForeseeFamilyQuery({ body: asked }, { skip: asked.members.length === 0 || asked.name === '' });
+  const { at: foreseenAt } = refusalOf({ error: foreseen, isLoading: false });
+  const errorAt = (field: string) => at(field) ?? foreseenAt(field);
+  const cellError = (row: number, key: string) => (chosen.includes(row) ? errorAt(`members.${chosen.indexOf(row)}.${key}`) : undefined);
+  const change = (next: MemberRow[]) => setTyped(withTypedSkus(next, rows));
+  const put = (part: Partial<typeof head>) => setHead({ ...head, ...part });
+  const make = async () => {
+    const result = await create({ body });
+    if (result.data?.id) void navigate(`/items/families/${result.data.id}`, { replace: true });
+  };
+  const options = (list: readonly { id: number; name: string }[] | undefined) => (list ?? []).map((one) => ({ value: String(one.id), label: one.name }));
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>New variant family</h1>
+        <span className="quiet">what comes in sizes, colours or kinds; every combination becomes an item</span>
+      </div>
+      <Refused error={refused} />
+      <section className="card pad fields" aria-label="Family">
+        <Field label="Name" value={head.name} onChange={(name) => put({ name })} error={errorAt('name')} autoFocus placeholder="Honey jar" />
+        <Field label="Code in SKUs" value={code} onChange={(text) => put({ code: text })} error={errorAt('code')} />
+        <Choice label="Category" value={head.categoryId} none="None" onChange={(categoryId) => put({ categoryId })} options={options(reference?.categories)} />
+        <Choice
+          label="Unit"
+          value={head.unitId || String(reference?.units[0]?.id ?? '')}
+          onChange={(unitId) => put({ unitId })}
+          options={options(reference?.units)}
+        />
+        <Choice
+          label="Tax"
+          value={head.taxCodeId || String(reference?.taxes[0]?.id ?? '')}
+          onChange={(taxCodeId) => put({ taxCodeId })}
+          options={options(reference?.taxes)}
+        />
+        <Field label="Brand" value={head.brand} onChange={(brand) => put({ brand })} />
+        <PartyPicker as="supplier" label="Supplier" value={supplier} onChange={setSupplier} />
+      </section>
+      <section className="card" aria-label="Axes">
+        <h2>
+          Axes<span>up to three; values apart by commas, or pasted in lines</span>
+        </h2>
+        <div className="pad stack">
+          {drafts.map((axis, index) => (
+            <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(260px, 4fr) auto', alignItems: 'end' }}>
+              <Field
+                label={`Axis ${index + 1}`}
+                value={axis.name}
+                placeholder={['Size', 'Lid', 'Colour'][index] ?? ''}
+                onChange={(name) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, name } : one)))}
+                error={errorAt(`axes.${index}`)}
+              />
+              <Field
+                label={`Values of axis ${index + 1}`}
+                value={axis.values}
+                placeholder={['114 g, 227 g, 340 g', 'Gold, Black', ''][index] ?? ''}
+                onChange={(values) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, values } : one)))}
+              />
+              <button type="button" className="button" disabled={drafts.length === 1} onClick={() => setDrafts(drafts.filter((_, n) => n !== index))}>
+                Take out
+              </button>
+            </div>
+          ))}
+          <span style={{ display: 'flex', gap: 12, alignItems: 'end' }}>
+            <button
+              type="button"
+              className="button small"
+              disabled={drafts.length >= mostAxes}
+              onClick={() => setDrafts([...drafts, { name: '', values: '' }])}
+            >
+              Add an axis
+            </button>
+            <span style={{ flex: 1, maxWidth: 420 }}>
+              <Field label="Pattern of SKUs" value={pattern} onChange={(text) => put({ pattern: text })} error={errorAt('skuPattern')} />
+            </span>
+            <span className="quiet">
+              {'{name}'} is the family’s code, {'{Axis}'} the value’s code, {'{Axis:axis}'} the axis’s
+            </span>
+          </span>
+        </div>
+      </section>
+      {combined > mostMembers ? (
+        <p className="notice refused">
+          {combined} combinations are more than {mostMembers}; take values out.
+        </p>
+      ) : null}
+      {rows.length > 0 ? (
+        <GridSheet
+          label="Combinations"
+          headName={`${chosen.length} of ${count(rows.length, 'combination')}`}
+          columns={columns(sites)}
+          rows={rows}
+          change={change}
+          off={(row) => row.off === 'yes'}
+          errorAt={cellError}
+          head={(row, index) => (
+            <label style={{ display: 'flex', gap: 8, whiteSpace: 'nowrap' }}>
+              <input
+                type="checkbox"
+                checked={row.off !== 'yes'}
+                onChange={(event) => setTyped(rows.map((one, n) => (n === index ? { ...one, off: event.target.checked ? '' : 'yes' } : one)))}
+              />
+              {row.values}
+            </label>
+          )}
+        />
+      ) : (
+        <p className="card state">Name an axis and give its values: the combinations appear here, with their SKUs.</p>
+      )}
+      <BottomBar
+        hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
+        next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || head.name.trim() === '' }}
+      />
+    </div>
+  );
+}
+
+const columns = (sites: readonly { id: number; name: string }[]): GridColumn[] => [
+  { key: 'sku', name: 'SKU', width: 150 },
+  { key: 'barcode', name: 'Barcode', width: 130 },
+  { key: 'salesPrice', name: 'Sales price', width: 82, number: true },
+  { key: 'purchasePrice', name: 'Purchase price', width: 82, number: true },
+  { key: 'weightKg', name: 'Weight, kg', width: 74, number: true },
+  { key: 'supplierCode', name: 'Supplier’s code', width: 110 },
+  ...sites.map(({ id, name }) => ({ key: `stock ${id}`, name: `Opening, ${name}`, width: 86, number: true })),
+  { key: 'unitValue', name: 'Worth each', width: 82, number: true },
+];

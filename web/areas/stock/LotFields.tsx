@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import { parseSerials } from '@larder/core/catalog/serials';
+import { decimal, sum } from '@larder/core/decimal';
+import type { LotEntry } from '@larder/contract/values';
+import { DayField } from '../../kit/DayField';
+import { useDelayed } from '../../kit/delayed';
+import { Field } from '../../kit/Field';
+import { count, quantity } from '../../kit/format';
+import { useMeQuery } from '../people/api';
+import { useKnownSerialsQuery } from './api';
+
+interface LotFieldsProps {
+  item: { itemId: number; sku: string; tracking: 'none' | 'lot' | 'serial' };
+  wanted: string;
+  lots: readonly LotEntry[];
+  change: (lots: LotEntry[]) => void;
+  error?: string | undefined;
+}
+
+/** Lots or serials of goods coming in, right where the quantity is: how many are still missing is always in view. */
+export function LotFields(props: LotFieldsProps) {
+  if (props.item.tracking === 'none') return null;
+  return (
+    <div className="lots">
+      {props.item.tracking === 'serial' ? <Serials {...props} /> : <Lots {...props} />}
+      {props.error ? (
+        <small className="late" role="alert">
+          {props.error}
+        </small>
+      ) : null}
+    </div>
+  );
+}
+
+const isQuantity = (text: string): boolean => /^\d{1,9}(\.\d{1,4})?$/.test(text.trim());
+
+/** "28 of 40 still missing", or that all are there, or too many. */
+function Missing({ wanted, given, what }: { wanted: string; given: string; what: string }) {
+  if (!isQuantity(wanted)) return null;
+  const left = decimal(wanted.trim()).minus(given);
+  if (left.isZero())
+    return (
+      <span className="here">
+        All {quantity(wanted)} {what} given.
+      </span>
+    );
+  return <span className="late">{left.gt(0) ? `${left.toFixed()} of ${quantity(wanted)} ${what} still missing` : `${left.abs().toFixed()} too many`}</span>;
+}
+
+/** Typed, scanned one after the other, pasted, or as a range. */
+function Serials({ item, wanted, lots, change }: LotFieldsProps) {
+  const [text, setText] = useState(lots.map(({ code }) => code).join('\n'));
+  const { codes, faults } = parseSerials(text);
+  const asked = useDelayed(codes, 250);
+  const { currentData } = useKnownSerialsQuery({ body: { itemId: item.itemId, codes: asked } }, { skip: asked.length === 0 });
+  const write = (typed: string) => {
+    setText(typed);
+    change(parseSerials(typed).codes.map((code) => ({ code, useBy: null, quantity: '1' })));
+  };
+  const said = [...faults, ...(currentData?.rows ?? []).map(({ code, where }) => `${code} is here already: ${where}.`)];
+  return (
+    <>
+      <label>
+        <span className="quiet">Serials of {item.sku}: one a line, or a range such as LX-0001..LX-0040</span>
+        <textarea
+          className="plain code"
+          rows={Math.min(6, Math.max(2, text.split('\n').length))}
+          style={{ width: '100%' }}
+          value={text}
+          data-lines="yes"
+          onChange={(event) => write(event.target.value)}
+          aria-label={`Serials of ${item.sku}`}
+        />
+      </label>
+      <p role="status">
+        <Missing wanted={wanted} given={String(codes.length)} what="serials" />{' '}
+        {said.slice(0, 5).map((sentence) => (
+          <span key={sentence} className="late">
+            {sentence}{' '}
+          </span>
+        ))}
+        {said.length > 5 ? <span className="late">and {count(said.length - 5, 'more')}</span> : null}
+      </p>
+    </>
+  );
+}
+
+function Lots({ item, wanted, lots, change }: LotFieldsProps) {
+  const { data: me } = useMeQuery({});
+  const today = me?.company.today ?? '';
+  const rows = lots.length > 0 ? lots : [{ code: '', useBy: null, quantity: wanted }];
+  const put = (index: number, part: Partial<LotEntry>) => change(rows.map((row, at) => (at === index ? { ...row, ...part } : row)));
+  const given = sum(rows.filter((row) => row.code !== '' && isQuantity(row.quantity)).map((row) => decimal(row.quantity)));
+  return (
+    <>
+      {rows.map((row, index) => (
+        <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(110px, 2fr) minmax(100px, 1fr) 80px auto', alignItems: 'end' }}>
+          <Field label={`Lot of ${item.sku}`} value={row.code} onChange={(code) => put(index, { code })} />
+          <DayField label="Use by" value={row.useBy} today={today} onChange={(useBy) => put(index, { useBy })} />
+          <Field label="How many" value={row.quantity} onChange={(text) => put(index, { quantity: text })} />
+          <button
+            type="button"
+            className="button small"
+            style={{ height: 36 }}
+            disabled={rows.length === 1}
+            onClick={() => change(rows.filter((_, at) => at !== index))}
+            aria-label={`Take lot ${index + 1} of ${item.sku} out`}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      <p>
+        <Missing wanted={wanted} given={given.toFixed()} what={`of ${item.sku}`} />{' '}
+        <button type="button" className="button small" onClick={() => change([...rows, { code: '', useBy: null, quantity: '' }])}>
+          Another lot
+        </button>
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,126 @@
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import type { Lot } from '@larder/contract/stock';
+import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
+import { refusalOf } from '../../kit/draft';
+import { Field } from '../../kit/Field';
+import { due, moment, quantity } from '../../kit/format';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { AttributeSheet } from '../items/AttributeSheet';
+import { useMeQuery } from '../people/api';
+import { useEditLotMutation, useLotQuery, useTrailQuery } from './api';
+
+/** A lot or a serial unit: where it is, its facts, and its whole life. */
+export function LotPage() {
+  const id = Number(useParams().id);
+  const { data, error } = useLotQuery({ params: { id } });
+  useTitle(data ? `${data.sku} ${data.code}` : 'Lot');
+  if (!data) return <Waiting error={error} />;
+  return <LotSheet key={data.version} lot={data} />;
+}
+
+function LotSheet({ lot }: { lot: Lot }) {
+  const { data: me } = useMeQuery({});
+  const today = me?.company.today ?? '';
+  const [form, setForm] = useState({
+    useBy: lot.useBy,
+    tag: lot.tag ?? '',
+    condition: lot.condition,
+    boughtOn: lot.boughtOn,
+    warrantyUntil: lot.warrantyUntil,
+    attributes: lot.attributes,
+  });
+  const [edit, editing] = useEditLotMutation();
+  const { refused, busy, at } = refusalOf(editing);
+  const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
+  const put = (part: Partial<typeof form>) => setForm({ ...form, ...part });
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1 className="code">{lot.code}</h1>
+          <Link to={`/items/${lot.itemId}`}>
+            {lot.kind === 'serial' ? 'serial of' : 'lot of'} <span className="code">{lot.sku}</span> {lot.name}
+          </Link>
+          {lot.useBy ? (
+            <span className={lot.useBy < today ? 'late' : 'quiet'}>
+              use by {lot.useBy}, {due(lot.useBy, today)}
+            </span>
+          ) : null}
+        </div>
+        <Refused error={refused} />
+        <section className="card" aria-label="Where it is">
+          <h2>Where it is</h2>
+          {lot.places.length === 0 ? <p className="pad quiet">Nothing of it is anywhere.</p> : null}
+          <table>
+            <tbody>
+              {lot.places.map((place) => (
+                <tr key={place.placeId}>
+                  <td>{place.where}</td>
+                  <td className="quiet">{place.kind}</td>
+                  <td className="number strong">{quantity(place.quantity)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section className="card" aria-label="Its life">
+          <h2>Its life</h2>
+          <table>
+            <tbody>
+              {life?.rows.map((row) => (
+                <tr key={row.lineId}>
+                  <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
+                  <td>
+                    {row.kind}{' '}
+                    {row.document ? (
+                      <Link
+                        className="strong"
+                        to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}
+                      >
+                        {row.document.number}
+                      </Link>
+                    ) : null}
+                  </td>
+                  <td>{row.from}</td>
+                  <td>{row.to}</td>
+                  <td className="number">{quantity(row.quantity)}</td>
+                  <td className="quiet">{row.person}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+      <div className="stack">
+        <section className="card pad stack" aria-label="Facts">
+          {lot.kind === 'lot' ? <DayField label="Use by" value={form.useBy} today={today} onChange={(useBy) => put({ useBy })} error={at('useBy')} /> : null}
+          {lot.kind === 'serial' ? (
+            <>
+              <Field label="Our tag" value={form.tag} onChange={(tag) => put({ tag })} error={at('tag')} />
+              <Field label="Condition" value={form.condition} onChange={(condition) => put({ condition })} error={at('condition')} />
+              <DayField label="Bought on" value={form.boughtOn} today={today} onChange={(boughtOn) => put({ boughtOn })} error={at('boughtOn')} />
+              <DayField
+                label="Warranty until"
+                value={form.warrantyUntil}
+                today={today}
+                onChange={(warrantyUntil) => put({ warrantyUntil })}
+                error={at('warrantyUntil')}
+              />
+            </>
+          ) : null}
+        </section>
+        {lot.kind === 'serial' ? <AttributeSheet subject="unit" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={at} /> : null}
+      </div>
+      <BottomBar
+        next={{ label: `Save ${lot.code}`, run: () => void edit({ params: { id: lot.id }, body: { ...form, version: lot.version } }), disabled: busy }}
+      >
+        <Link className="button" to={`/labels?lots=${lot.id}`}>
+          Label
+        </Link>
+      </BottomBar>
+    </div>
+  );
+}
