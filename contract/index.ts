@@ -3,15 +3,17 @@ import * as catalog from './catalog';
 import type { Endpoint } from './endpoint';
 import * as families from './families';
 import * as inbound from './inbound';
+import * as lists from './lists';
 import * as outbound from './outbound';
 import * as people from './people';
 import * as planning from './planning';
+import * as printing from './printing';
 import * as setup from './setup';
 import * as stock from './stock';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
 /** Every endpoint there is, area by area. */
-export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning].flatMap((area) =>
+export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning, lists, printing].flatMap((area) =>
   Object.values(area).filter(isEndpoint),
 );

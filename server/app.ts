@@ -13,9 +13,11 @@ import serveStatic from 'koa-static';
 import type { Logger } from 'pino';
 import { catalogRoutes } from './areas/catalog/routes';
 import { inboundRoutes } from './areas/inbound/routes';
+import { listRoutes } from './areas/lists/routes';
 import { outboundRoutes } from './areas/outbound/routes';
 import { peopleRoutes } from './areas/people/routes';
 import { planningRoutes } from './areas/planning/routes';
+import { printingRoutes } from './areas/printing/routes';
 import { setupRoutes } from './areas/setup/routes';
 import { stockRoutes } from './areas/stock/routes';
 import { problems } from './http/problem';
@@ -39,6 +41,8 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   stockRoutes(serve);
   outboundRoutes(serve);
   planningRoutes(serve);
+  listRoutes(serve);
+  printingRoutes(serve);
 
   const app = new Koa();
   app.on('error', (error: Error) => log.warn({ err: error }, 'connection'));

@@ -10,6 +10,8 @@ import { Waiting } from './states';
 
 interface ListPageProps<T> {
   title: string;
+  /** Beside the title: other ways into the same things. */
+  beside?: ReactNode;
   address: Address;
   /** The field to find rows by words. */
   find: { label: string; placeholder: string };
@@ -27,12 +29,31 @@ interface ListPageProps<T> {
   empty: ReactNode;
   /** What the selected row is about. */
   peek: (row: T) => ReactNode;
+  /** Instead of the peek, while it is there. */
+  instead?: ReactNode;
   next: (row: T | undefined) => NextStep | undefined;
   actions: (row: T | undefined) => ReactNode;
 }
 
 /** List and peek: a list on the left, what the selected row is about on the right; arrow keys move, Enter opens. */
-export function ListPage<T>({ title, address, find, filters, noun, columns, data, error, pages, keyOf, hrefOf, sort, empty, peek, ...bar }: ListPageProps<T>) {
+export function ListPage<T>({
+  title,
+  beside,
+  address,
+  find,
+  filters,
+  noun,
+  columns,
+  data,
+  error,
+  pages,
+  keyOf,
+  hrefOf,
+  sort,
+  empty,
+  peek,
+  ...bar
+}: ListPageProps<T>) {
   const navigate = useNavigate();
   const [chosen, setChosen] = useState({ of: pages.identity, row: 0 });
   const selected = chosen.of === pages.identity ? chosen.row : 0;
@@ -42,6 +63,7 @@ export function ListPage<T>({ title, address, find, filters, noun, columns, data
       <div>
         <div className="head">
           <h1>{title}</h1>
+          {beside}
           <span className="side">
             <input
               className="plain"
@@ -73,7 +95,7 @@ export function ListPage<T>({ title, address, find, filters, noun, columns, data
           <Pager pages={pages} next={data?.next} />
         </p>
       </div>
-      {row ? peek(row) : <span />}
+      {bar.instead ?? (row ? peek(row) : <span />)}
       <BottomBar hint={data ? `${count(data.rows.length, noun)} shown; arrow keys move, Enter opens` : ''} next={bar.next(row)}>
         {bar.actions(row)}
       </BottomBar>

@@ -1,27 +1,72 @@
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { itemSorts, type ItemRow } from '@larder/contract/catalog';
+import type { Attribute } from '@larder/contract/attributes';
+import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { useAddress, useSort } from '../../kit/address';
 import { useDelayed } from '../../kit/delayed';
 import { price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
+import { KeptViews } from '../../kit/KeptViews';
 import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { useTitle } from '../../kit/title';
 import { StockPeek } from '../stock/StockPeek';
-import { useItemsQuery } from './api';
+import { useAttributesQuery, useItemsQuery } from './api';
+import { BulkEdit } from './BulkEdit';
 import { CategoryFilter } from './CategoryFilter';
+import { ItemFilters } from './ItemFilters';
+import { ItemTabs } from './ItemTabs';
 
-const columns: Column<ItemRow>[] = [
-  { name: '', cell: (row) => <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} /> },
+interface Choosing {
+  chosen: readonly number[];
+  toggle: (id: number) => void;
+}
+
+const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[]): Column<ItemRow>[] => [
+  {
+    name: '☑',
+    cell: (row) => (
+      <input
+        type="checkbox"
+        aria-label={`Choose ${row.sku}`}
+        checked={chosen.includes(row.id)}
+        onClick={(event) => event.stopPropagation()}
+        onChange={() => toggle(row.id)}
+      />
+    ),
+  },
+  {
+    name: '',
+    cell: (row) =>
+      row.pictureId === null ? (
+        <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
+      ) : (
+        <img className="thumb" src={`/api/catalog/pictures/${row.pictureId}/small`} alt="" loading="lazy" />
+      ),
+  },
   { name: 'SKU', sort: 'sku', cell: (row) => <span className="code">{row.sku}</span> },
-  { name: 'Name', sort: 'name', cell: (row) => row.name },
+  {
+    name: 'Name',
+    sort: 'name',
+    cell: (row) => (
+      <>
+        {row.name}
+        {row.retired ? <small className="late"> retired</small> : null}
+        {row.tracking === 'none' ? null : <small className="quiet"> by {row.tracking}</small>}
+      </>
+    ),
+  },
   { name: 'Category', wide: true, cell: (row) => <span className="quiet">{row.category}</span> },
+  ...own.map((attribute): Column<ItemRow> => ({ name: attribute.name, wide: true, cell: (row) => row.attributes[String(attribute.id)] ?? '' })),
   { name: 'Sales price', sort: 'salesPrice', number: true, wide: true, cell: (row) => (row.salesPrice === null ? '' : price(row.salesPrice)) },
   { name: 'On hand', sort: 'onHand', number: true, cell: (row) => quantity(row.onHand, true) },
   { name: 'Free', sort: 'free', number: true, cell: (row) => <b>{quantity(row.free)}</b> },
 ];
+
+const states = [['all'], ['in-stock'], ['low'], ['short'], ['out']] as const;
+const lives = [['active'], ['retired'], ['all']] as const;
 
 export function ItemsPage() {
   useTitle('Items');
@@ -34,7 +79,18 @@ export function ItemsPage() {
     sort: sort.key,
     direction: sort.direction,
     categoryId: Number(address.get('category')) || undefined,
+    supplierId: Number(address.get('supplier')) || undefined,
+    familyId: address.get('family') === '' ? undefined : Number(address.get('family')),
+    tracking: trackings.find((one) => one === address.get('tracking')),
+    state: address.choice('state', states),
+    life: address.choice('life', lives),
+    attributeId: Number(address.get('attribute')) || undefined,
+    attributeValue: address.get('value') || undefined,
   };
+  const [chosen, setChosen] = useState<number[]>([]);
+  const { data: attributes } = useAttributesQuery({});
+  const shownAttributes = (attributes?.rows ?? []).filter(({ id }) => address.get('attribute') === String(id));
+  const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
   const pages = usePages(question);
   const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
@@ -42,9 +98,17 @@ export function ItemsPage() {
       title="Items"
       address={address}
       find={{ label: 'Find items', placeholder: 'Words in any order, SKU or barcode' }}
-      filters={<CategoryFilter address={address} />}
+      beside={<ItemTabs />}
+      filters={
+        <>
+          <CategoryFilter address={address} />
+          <ItemFilters address={address} />
+          <KeptViews list="items" />
+        </>
+      }
+      instead={chosen.length > 0 ? <BulkEdit ids={chosen} done={() => setChosen([])} /> : undefined}
       noun="item"
-      columns={columns}
+      columns={columns({ chosen, toggle }, shownAttributes)}
       data={data}
       error={error}
       pages={pages}
@@ -58,13 +122,20 @@ export function ItemsPage() {
       }
       peek={({ id }) => <StockPeek itemId={id} siteId={siteId} />}
       next={() => ({ label: 'Set up an item', run: () => void navigate('/items/new') })}
-      actions={(row) =>
-        row ? (
-          <Link className="button" to={`/items/${row.id}`}>
-            Open {row.sku}
-          </Link>
-        ) : null
-      }
+      actions={(row) => (
+        <>
+          {chosen.length > 0 ? (
+            <button type="button" className="button" onClick={() => setChosen([])}>
+              Choose none
+            </button>
+          ) : null}
+          {row ? (
+            <Link className="button" to={`/items/${row.id}`}>
+              Open {row.sku}
+            </Link>
+          ) : null}
+        </>
+      )}
     />
   );
 }

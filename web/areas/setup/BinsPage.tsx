@@ -156,7 +156,7 @@ function MakeBins({ siteId, taken }: { siteId: number; taken: readonly string[] 
           ]}
         />
         {codes.length > 0 ? (
-          <p className="code quiet">
+          <p className="code quiet" style={{ whiteSpace: 'normal' }}>
             {codes.slice(0, 8).join(', ')}
             {codes.length > 8 ? ` … ${codes.at(-1) ?? ''}` : ''}
           </p>

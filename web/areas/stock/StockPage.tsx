@@ -5,6 +5,7 @@ import { useAddress, useSort } from '../../kit/address';
 import { useDelayed } from '../../kit/delayed';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
+import { KeptViews } from '../../kit/KeptViews';
 import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
@@ -48,6 +49,7 @@ export function StockPage() {
         <>
           <CategoryFilter address={address} />
           <Tabs label="Which stock" options={states} value={state} onChange={(key) => address.put('state', key === 'all' ? '' : key)} />
+          <KeptViews list="stock" />
         </>
       }
       noun="item"

@@ -1,0 +1,75 @@
+import Popover from '@mui/material/Popover';
+import { useState } from 'react';
+import { trackings } from '@larder/contract/catalog';
+import type { Address } from '../../kit/address';
+import { Choice, Field } from '../../kit/Field';
+import { usePartiesQuery } from '../setup/api';
+import { useAttributesQuery, useFamiliesQuery } from './api';
+
+const names = ['supplier', 'tracking', 'family', 'state', 'life', 'attribute', 'value'];
+
+/** The filters that are asked for less often, behind one button that says how many are on. */
+export function ItemFilters({ address }: { address: Address }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const on = names.filter((name) => name !== 'value' && address.get(name) !== '').length;
+  return (
+    <>
+      <button type="button" className="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+        More filters{on > 0 ? ` (${on})` : ''}
+      </button>
+      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+        <Panel address={address} />
+      </Popover>
+    </>
+  );
+}
+
+function Panel({ address }: { address: Address }) {
+  const { data: suppliers } = usePartiesQuery({ query: { as: 'supplier' } });
+  const { data: families } = useFamiliesQuery({ query: {} });
+  const { data: attributes } = useAttributesQuery({});
+  const own = (attributes?.rows ?? []).filter(({ subject }) => subject === 'item');
+  const chosen = own.find(({ id }) => String(id) === address.get('attribute'));
+  const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
+  const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
+  return (
+    <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
+      <Choice label="Supplier" none="Any" {...field('supplier')} options={named(suppliers?.rows)} />
+      <Choice label="Family" none="Any" {...field('family')} options={[{ value: '0', label: 'Loose items only' }, ...named(families?.rows)]} />
+      <Choice
+        label="Tracking"
+        none="Any"
+        {...field('tracking')}
+        options={trackings.map((value) => ({ value, label: { none: 'None', lot: 'By lot', serial: 'By serial' }[value] }))}
+      />
+      <Choice
+        label="Stock"
+        none="Any"
+        {...field('state')}
+        options={[
+          ['in-stock', 'In stock'],
+          ['low', 'Low'],
+          ['short', 'Short'],
+          ['out', 'Out'],
+        ].map(([value, label]) => ({ value: value as string, label: label as string }))}
+      />
+      <Choice
+        label="Life"
+        none="In use"
+        {...field('life')}
+        options={[
+          { value: 'retired', label: 'Retired' },
+          { value: 'all', label: 'All' },
+        ]}
+      />
+      {own.length > 0 ? <Choice label="Own attribute" none="Any" {...field('attribute')} options={named(own)} /> : null}
+      {chosen?.kind === 'choice' ? (
+        <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
+      ) : null}
+      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...field('value')} /> : null}
+      <button type="button" className="button small" onClick={() => names.forEach((name) => address.put(name, ''))}>
+        Take all of these off
+      </button>
+    </div>
+  );
+}

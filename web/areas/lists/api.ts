@@ -1,0 +1,11 @@
+import * as contract from '@larder/contract/lists';
+import { api, read, write } from '../../app/api';
+
+const lists = api.injectEndpoints({
+  endpoints: (build) => ({
+    keptViews: read(build, contract.keptViews),
+    keepView: write(build, contract.keepView),
+    forgetView: write(build, contract.forgetView),
+  }),
+});
+export const { useKeptViewsQuery, useKeepViewMutation, useForgetViewMutation } = lists;

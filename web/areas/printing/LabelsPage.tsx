@@ -1,0 +1,172 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { sheets } from '@larder/core/labels/sheets';
+import type { LabelForm } from '@larder/contract/printing';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { refusalOf } from '../../kit/draft';
+import { Choice, Field } from '../../kit/Field';
+import { count, moment } from '../../kit/format';
+import { Refused } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useReferenceQuery } from '../setup/api';
+import { usePreviewLabelsQuery, usePrintLabelsMutation, usePrintsQuery } from './api';
+
+const symbologies = [
+  ['best', 'What fits best'],
+  ['code128', 'Code 128'],
+  ['ean13', 'EAN-13'],
+  ['qr', 'QR'],
+  ['gs1datamatrix', 'GS1 DataMatrix'],
+] as const;
+
+const ids = (text: string | null): number[] =>
+  (text ?? '')
+    .split(',')
+    .map(Number)
+    .filter((id) => id > 0);
+const number = (text: string, otherwise: number): number => (/^\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : otherwise);
+const measures = { pageWidth: '210', pageHeight: '297', width: '60', height: '30', columns: '3', rows: '8', left: '10', top: '12', gapX: '2', gapY: '2' };
+const measureNames: Record<keyof typeof measures, string> = {
+  pageWidth: 'Page width, mm',
+  pageHeight: 'Page height, mm',
+  width: 'Label width, mm',
+  height: 'Label height, mm',
+  columns: 'Across',
+  rows: 'Down',
+  left: 'From the left, mm',
+  top: 'From the top, mm',
+  gapX: 'Between, across',
+  gapY: 'Between, down',
+};
+
+/** Labels for items, bins, lots and serial units, or a code sheet for the bench: on which paper, seen before it is printed. */
+export function LabelsPage() {
+  useTitle('Labels');
+  const [search] = useSearchParams();
+  const { data: reference } = useReferenceQuery({});
+  const site = /^site-(\d+)$/.exec(search.get('bins') ?? '');
+  const [sheet, setSheet] = useState(sheets[0]?.key ?? '');
+  const [own, setOwn] = useState(measures);
+  const [startAt, setStartAt] = useState('1');
+  const [copies, setCopies] = useState('1');
+  const [symbology, setSymbology] = useState<LabelForm['symbology']>('best');
+  const [codeSheet, setCodeSheet] = useState(site ? `site-${site[1] ?? ''}` : '');
+  const [done, setDone] = useState<{ id: number; said: string } | null>(null);
+  const [print, printing] = usePrintLabelsMutation();
+  const { data: prints } = usePrintsQuery({});
+  const of = (kind: string) => Number(codeSheet.startsWith(`${kind}-`) ? codeSheet.slice(kind.length + 1) : 0) || null;
+  const body: LabelForm = {
+    sheet,
+    own:
+      sheet === 'own'
+        ? {
+            page: { width: number(own.pageWidth, 0), height: number(own.pageHeight, 0) },
+            label: { width: number(own.width, 0), height: number(own.height, 0) },
+            columns: Math.max(1, Math.round(number(own.columns, 1))),
+            rows: Math.max(1, Math.round(number(own.rows, 1))),
+            left: number(own.left, 0),
+            top: number(own.top, 0),
+            gapX: number(own.gapX, 0),
+            gapY: number(own.gapY, 0),
+          }
+        : null,
+    startAt: Math.max(1, Math.round(number(startAt, 1))),
+    copies: Math.max(1, Math.round(number(copies, 1))),
+    symbology,
+    items: codeSheet === '' ? ids(search.get('items')) : [],
+    bins: codeSheet === '' ? ids(search.get('bins')) : [],
+    lots: codeSheet === '' ? ids(search.get('lots')) : [],
+    binsOfSite: of('site'),
+    itemsOfCategory: of('category'),
+  };
+  const asked = useDelayed(body, 250);
+  const { currentData, error } = usePreviewLabelsQuery({ body: asked });
+  const { refused, at } = refusalOf({ error, isLoading: false }, printing);
+  const go = async () => {
+    const { data } = await print({ body });
+    if (data) setDone({ id: data.id, said: `Printed ${count(data.labels, 'label')} on ${count(data.pages, 'page')}.` });
+  };
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>Labels</h1>
+          <span className="quiet">
+            {currentData ? `${count(currentData.labels, 'label')} on ${count(currentData.pages, 'page')}; the first page is shown` : ''}
+          </span>
+        </div>
+        {done ? (
+          <p className="notice done" role="status">
+            {done.said}{' '}
+            <a href={`/api/printing/jobs/${done.id}/pdf`} target="_blank" rel="noreferrer">
+              Open the PDF
+            </a>
+          </p>
+        ) : null}
+        <Refused error={refused} />
+        {currentData ? (
+          <img className="paper" alt="The first page of labels" src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(currentData.svg)}`} />
+        ) : null}
+      </div>
+      <div className="stack">
+        <section className="card pad stack" aria-label="Paper">
+          <Choice
+            label="Sheet or roll"
+            value={sheet}
+            onChange={(key) => {
+              setSheet(key);
+              setStartAt('1');
+            }}
+            options={[...sheets.map(({ key, name }) => ({ value: key, label: name })), { value: 'own', label: 'Own size' }]}
+            error={at('sheet') ?? at('own')}
+          />
+          {sheet === 'own' ? (
+            <div className="fields" style={{ gridTemplateColumns: '1fr 1fr' }}>
+              {(Object.keys(measures) as (keyof typeof measures)[]).map((name) => (
+                <Field key={name} label={measureNames[name]} value={own[name]} onChange={(value) => setOwn({ ...own, [name]: value })} />
+              ))}
+            </div>
+          ) : null}
+          <Field label="Start at label" value={startAt} onChange={setStartAt} error={at('startAt')} />
+          <Field label="Of each" value={copies} onChange={setCopies} error={at('copies')} />
+          <Choice
+            label="Code"
+            value={symbology}
+            onChange={(key) => setSymbology(key as LabelForm['symbology'])}
+            options={symbologies.map(([value, label]) => ({ value, label }))}
+            error={at('symbology')}
+          />
+          <Choice
+            label="Or a code sheet to hang up"
+            value={codeSheet}
+            none="No: the labels that were chosen"
+            onChange={setCodeSheet}
+            options={[
+              ...(reference?.sites ?? []).map(({ id, name }) => ({ value: `site-${id}`, label: `All bins of ${name}` })),
+              ...(reference?.categories ?? []).map(({ id, name }) => ({ value: `category-${id}`, label: `All items of ${name}` })),
+            ]}
+          />
+        </section>
+        <section className="card" aria-label="Printed last">
+          <h2>Printed last</h2>
+          <div className="pad stack">
+            {prints?.rows.slice(0, 6).map((one) => (
+              <a key={one.id} href={`/api/printing/jobs/${one.id}/pdf`} target="_blank" rel="noreferrer">
+                {one.title}{' '}
+                <span className="quiet">
+                  {one.person}, {moment(one.at)}
+                </span>
+              </a>
+            ))}
+            {prints?.rows.length === 0 ? <p className="quiet">Nothing yet.</p> : null}
+          </div>
+        </section>
+      </div>
+      <BottomBar
+        hint="Printed at true size: leave scaling off in the printer’s own settings"
+        next={{ label: `Print ${count(currentData?.labels ?? 0, 'label')}`, run: () => void go(), disabled: !currentData || printing.isLoading }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,83 @@
+import Popover from '@mui/material/Popover';
+import { useState } from 'react';
+import { Link, useLocation } from 'react-router';
+import type { KeptView } from '@larder/contract/lists';
+import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from '../areas/lists/api';
+import { refusalOf } from './draft';
+import { Field } from './Field';
+
+type List = 'items' | 'stock' | 'inbound' | 'outbound';
+
+/** Filters kept by name: the pinned ones stand beside the list's title, the others a click away. */
+export function KeptViews({ list }: { list: List }) {
+  const { pathname, search } = useLocation();
+  const { data } = useKeptViewsQuery({});
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const views = (data?.rows ?? []).filter((view) => view.list === list);
+  return (
+    <span className="tabs" aria-label="Kept filters">
+      {views
+        .filter(({ pinned }) => pinned)
+        .map((view) => (
+          <Link key={view.id} to={`${pathname}${view.search}`} aria-current={view.search === search ? 'page' : undefined}>
+            {view.name}
+          </Link>
+        ))}
+      <button type="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+        Kept filters{views.length > 0 ? ` ${views.length}` : ''}
+      </button>
+      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+        <div className="pad stack" style={{ width: 320 }} role="dialog" aria-label="Kept filters">
+          {views.map((view) => (
+            <ViewRow key={view.id} view={view} to={`${pathname}${view.search}`} />
+          ))}
+          {views.length === 0 ? <p className="quiet">None kept yet.</p> : null}
+          <Keep list={list} search={search} />
+        </div>
+      </Popover>
+    </span>
+  );
+}
+
+function ViewRow({ view, to }: { view: KeptView; to: string }) {
+  const [keep] = useKeepViewMutation();
+  const [forget] = useForgetViewMutation();
+  const { list, name, search, pinned } = view;
+  return (
+    <span style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+      <Link to={to} className="strong" style={{ flex: 1 }}>
+        {name}
+      </Link>
+      <button type="button" className="button small" onClick={() => void keep({ body: { list: list as List, name, search, pinned: !pinned } })}>
+        {pinned ? 'Unpin' : 'Pin'}
+      </button>
+      <button type="button" className="button small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
+        Forget
+      </button>
+    </span>
+  );
+}
+
+function Keep({ list, search }: { list: List; search: string }) {
+  const [name, setName] = useState('');
+  const [keep, keeping] = useKeepViewMutation();
+  const { at } = refusalOf(keeping);
+  const save = async () => {
+    if (!(await keep({ body: { list, name, search, pinned: true } })).error) setName('');
+  };
+  return (
+    <form
+      className="fields"
+      style={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <Field label="Keep these filters as" value={name} onChange={setName} error={at('name')} />
+      <button type="submit" className="button">
+        Keep
+      </button>
+    </form>
+  );
+}
