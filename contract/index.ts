@@ -1,6 +1,7 @@
 import * as attributes from './attributes';
 import * as catalog from './catalog';
 import type { Endpoint } from './endpoint';
+import * as exchange from './exchange';
 import * as families from './families';
 import * as inbound from './inbound';
 import * as lists from './lists';
@@ -14,6 +15,6 @@ import * as stock from './stock';
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
 /** Every endpoint there is, area by area. */
-export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning, lists, printing].flatMap((area) =>
-  Object.values(area).filter(isEndpoint),
+export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning, lists, printing, exchange].flatMap(
+  (area) => Object.values(area).filter(isEndpoint),
 );

@@ -12,6 +12,7 @@ import helmet from 'koa-helmet';
 import serveStatic from 'koa-static';
 import type { Logger } from 'pino';
 import { catalogRoutes } from './areas/catalog/routes';
+import { exchangeRoutes } from './areas/exchange/routes';
 import { inboundRoutes } from './areas/inbound/routes';
 import { listRoutes } from './areas/lists/routes';
 import { outboundRoutes } from './areas/outbound/routes';
@@ -43,6 +44,7 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   planningRoutes(serve);
   listRoutes(serve);
   printingRoutes(serve);
+  exchangeRoutes(serve, ground, log);
 
   const app = new Koa();
   app.on('error', (error: Error) => log.warn({ err: error }, 'connection'));

@@ -7,7 +7,7 @@ import type { Act } from '../../act';
 import { attribute } from '../../db/schema/index';
 import { recordChanges } from '../../documents/changes';
 
-interface AttributeFacts {
+export interface AttributeFacts {
   id: number;
   name: string;
   kind: string;
@@ -34,7 +34,7 @@ export async function attributeFaults({ tx }: Act, subject: 'item' | 'unit', giv
 }
 
 /** What is wrong with a value for an attribute, or null. */
-function attributeFault(facts: AttributeFacts | undefined, value: string): string | null {
+export function attributeFault(facts: AttributeFacts | undefined, value: string): string | null {
   if (!facts) return 'There is no such attribute.';
   if (facts.kind === 'number' && !/^-?\d{1,12}(\.\d{1,6})?$/.test(value)) return `${facts.name} is a number, such as 12.5.`;
   if (facts.kind === 'date' && !isDay(value)) return `${facts.name} is a day.`;

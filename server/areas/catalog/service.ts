@@ -10,7 +10,8 @@ import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 
-export { attributeFaults } from './attributes';
+export { attributeFault, attributeFaults, type AttributeFacts } from './attributes';
+export { refreshFindable } from './itemParts';
 
 export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
   await refuseTaken(act, form, 0);

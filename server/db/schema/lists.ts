@@ -51,6 +51,8 @@ export const importJob = pgTable('import_job', {
   done: integer().notNull().default(0),
   cancelWanted: boolean('cancel_wanted').notNull().default(false),
   problem: text().notNull().default(''),
+  /** When the writing was last heard of. */
+  heardAt: moment('heard_at'),
 });
 
 /** What the printer was given, kept. */

@@ -1,0 +1,230 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import * as attributes from '@larder/contract/attributes';
+import * as catalog from '@larder/contract/catalog';
+import * as exchange from '@larder/contract/exchange';
+import * as families from '@larder/contract/families';
+import * as setup from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
+import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
+import { ownBarcode } from '@larder/core/codes/gtin';
+import Excel from 'exceljs';
+import papa from 'papaparse';
+import { openBusiness, type Business } from '../../testing/business';
+
+let business: Business;
+beforeAll(async () => void (business = await openBusiness()));
+afterAll(async () => {
+  expect(await business.broken()).toEqual([]);
+  await business.close();
+});
+
+type Kind = exchange.ImportForm['kind'];
+const check = (kind: Kind, fields: (string | null)[], ...rows: string[][]) =>
+  business.owner.get(exchange.checkImport, { body: { kind, fileName: `${kind}.csv`, headings: fields.map((field) => field ?? 'x'), fields, rows } });
+const rowsOf = async (id: number) => (await business.owner.get(exchange.getImport, { params: { id }, query: { limit: 200 } })).rows;
+const run = async (id: number): Promise<exchange.Import> => {
+  await business.owner.get(exchange.runImport, { params: { id } });
+  for (;;) {
+    const { import: now } = await business.owner.get(exchange.getImport, { params: { id } });
+    if (now.state !== 'running') return now;
+    await new Promise((later) => setTimeout(later, 20));
+  }
+};
+const bringIn = async (kind: Kind, fields: string[], ...rows: string[][]) => run((await check(kind, fields, ...rows)).id);
+const exported = async (list: string, fields: string, format = 'csv') => {
+  const answer = await fetch(`${business.base}/api/exchange/exports/${list}`, {
+    method: 'POST',
+    headers: { Cookie: business.owner.cookie, 'Content-Type': 'application/json' },
+    body: JSON.stringify({ fields, format }),
+  });
+  return Buffer.from(await answer.arrayBuffer());
+};
+const cellsOf = (bytes: Buffer) =>
+  papa.parse<string[]>(
+    bytes
+      .toString()
+      .replace(/^\ufeff/, '')
+      .trim(),
+  ).data;
+
+describe('items', () => {
+  const fields = ['sku', 'name', 'category', 'salesPrice', 'barcode', 'supplier', 'supplierCode', 'packSize'];
+  test('a dry run says of every row what it would do, and writes nothing', async () => {
+    await business.item('OLD-1', { name: 'Old name', salesPrice: '5' });
+    const found = await check(
+      'items',
+      fields,
+      ['NEW-1', 'New thing', 'Jars', '1.50', ownBarcode(1), 'Hexley Joinery', 'HX-1', '6'],
+      ['OLD-1', 'Better name', '', '5.00', '', '', '', ''],
+      ['NEW-2', '', 'Jars', '1', '', '', '', ''],
+      ['NEW-3', 'Wrong', '', 'dear', '5901234123450', 'Nobody', '', ''],
+      ['new-1', 'Twice', '', '', '', '', '', ''],
+      ['NEW-4', 'Same code', '', '', ownBarcode(1), '', '', ''],
+    );
+    expect(found.counts).toEqual({ new: 1, changed: 1, same: 0, refused: 4 });
+    const rows = await rowsOf(found.id);
+    expect(rows[1]).toMatchObject({ line: 3, status: 'changed', changes: [{ field: 'Name', was: 'Old name', is: 'Better name' }] });
+    expect(rows.slice(2).map(({ reasons }) => reasons)).toEqual([
+      ['Name is missing.'],
+      ['Sales price is no number above zero: “dear”.'],
+      ['The same as line 2.'],
+      [`${ownBarcode(1)} is a barcode of NEW-1 already.`],
+    ]);
+    expect((await business.owner.get(catalog.listItems, { query: { q: 'new-1' } })).rows).toEqual([]);
+  });
+
+  test('then the good rows are written together, and the refused are a file to put right', async () => {
+    const found = await check(
+      'items',
+      fields,
+      ['IMP-1', 'Import one', 'Lids', '2.40', ownBarcode(11), 'Hexley Joinery', 'HX-11', '12'],
+      ['IMP-2', '', '', '', '', '', '', ''],
+    );
+    expect(await run(found.id)).toMatchObject({ state: 'done', done: 1 });
+    const [row] = (await business.owner.get(catalog.listItems, { query: { q: 'hx-11' } })).rows;
+    expect(row).toMatchObject({ sku: 'IMP-1', category: 'Lids', salesPrice: '2.400000', supplier: 'Hexley Joinery' });
+    const item = await business.owner.get(catalog.getItem, { params: { id: row?.id as number } });
+    expect(item).toMatchObject({ unit: 'each', barcodes: [{ code: ownBarcode(11) }], suppliers: [{ code: 'HX-11', packSize: '12' }] });
+    const answer = await fetch(`${business.base}/api/exchange/imports/${found.id}/refused`, { headers: { Cookie: business.owner.cookie } });
+    expect(cellsOf(Buffer.from(await answer.arrayBuffer()))[1]).toEqual(['IMP-2', '', '', '', '', '', '', '', '3', 'Name is missing.']);
+    expect((await business.owner.ask(exchange.runImport, { params: { id: found.id } })).problem.title).toBe('This was brought in already.');
+  });
+
+  test('own attributes are columns; the columns of a file are remembered', async () => {
+    const colour = await business.owner.get(attributes.createAttribute, {
+      body: { name: 'Colour', subject: 'item', kind: 'choice', choices: ['amber', 'clear'] },
+    });
+    const field = `attribute ${colour.id}`;
+    const found = await check('items', ['sku', 'name', field], ['ATT-1', 'One', 'amber'], ['ATT-2', 'Two', 'blue']);
+    expect((await rowsOf(found.id)).map(({ status }) => status)).toEqual(['new', 'refused']);
+    await run(found.id);
+    expect((await business.owner.get(catalog.listItems, { query: { attributeId: colour.id } })).rows.map(({ sku }) => sku)).toEqual(['ATT-1']);
+    expect((await check('items', ['sku', 'name', field], ['ATT-1', 'One', 'amber'])).counts.same).toBe(1);
+    const kept = await business.owner.get(exchange.keptColumns, { body: { kind: 'items', headings: ['sku', 'name', field] } });
+    expect(kept.fields).toEqual(['sku', 'name', field]);
+  });
+
+  test('what is exported, edited and brought in again changes only what was edited', async () => {
+    await business.item('FORM-1', { name: '=1+1 the formula', notes: '@home' });
+    const kind = exchangeKinds[0] as ExchangeKind;
+    const keys = kind.fields.map(({ key }) => key).join(',');
+    const bytes = await exported('items', keys);
+    expect(bytes.toString()).toContain("'=1+1 the formula");
+    const [headings = [], ...cells] = cellsOf(bytes);
+    const edited = cells.map((line) => line.map((cell, index) => (line[0] === 'IMP-1' && headings[index] === 'Name' ? 'Edited' : cell)));
+    const found = await business.owner.get(exchange.checkImport, {
+      body: { kind: 'items', fileName: 'back.csv', headings, fields: matchColumns(kind, headings), rows: edited },
+    });
+    expect(found.counts).toEqual({ new: 0, changed: 1, same: cells.length - 1, refused: 0 });
+    expect((await rowsOf(found.id)).find(({ status }) => status === 'changed')).toMatchObject({
+      key: 'IMP-1',
+      changes: [{ field: 'Name', was: 'Import one', is: 'Edited' }],
+    });
+    const book = new Excel.Workbook();
+    await book.xlsx.load((await exported('items', 'sku,name,salesPrice', 'xlsx')) as never);
+    const sheet = book.worksheets[0];
+    expect(sheet?.getRow(1).values).toEqual([undefined, 'SKU', 'Name', 'Sales price']);
+    expect(sheet?.getColumn(3).values).toContain(2.4);
+    const kept = await business.owner.get(exchange.exportFields, { params: { list: 'items' } });
+    expect(kept).toMatchObject({ chosen: ['sku', 'name', 'salesPrice'], format: 'xlsx' });
+    expect((await business.owner.ask(exchange.exportFile, { params: { list: 'items' }, body: { fields: 'sku,nonsense' } })).status).toBe(422);
+  });
+});
+
+describe('everything else', () => {
+  test('suppliers, their terms, customers, bins and reorder points', async () => {
+    expect(
+      await bringIn(
+        'suppliers',
+        ['name', 'email', 'leadDays'],
+        ['Brightwick Glass', 'orders@brightwick.example', '9'],
+        ['Hexley Joinery', 'post@hexley.example', '5'],
+      ),
+    ).toMatchObject({ state: 'done', done: 2 });
+    const { rows } = await business.owner.get(setup.listParties, { query: { as: 'supplier' } });
+    expect(rows.map(({ name, leadDays }) => `${name} ${leadDays}`)).toEqual(['Brightwick Glass 9', 'Hexley Joinery 5']);
+    await business.item('REST-1');
+    expect(await bringIn('terms', ['supplier', 'sku', 'code', 'price'], ['brightwick glass', 'rest-1', 'BG-7', '0.99'])).toMatchObject({ done: 1 });
+    expect((await check('terms', ['supplier', 'sku', 'code', 'price'], ['Brightwick Glass', 'REST-1', 'BG-7', '0.990'])).counts.same).toBe(1);
+    expect(await bringIn('customers', ['name'], ['Hexley Joinery'], ['Ashby Club'])).toMatchObject({ done: 2 });
+    expect((await business.owner.get(setup.listParties, { query: { q: 'hexley' } })).rows[0]).toMatchObject({ isSupplier: true, isCustomer: true });
+    expect(await bringIn('bins', ['site', 'code', 'zone'], ['Barn store', 'C-1', 'Cold'], ['BARN', 'A-1', 'Front'])).toMatchObject({ done: 2 });
+    expect(await bringIn('policies', ['sku', 'site', 'bin', 'reorderPoint', 'orderUpTo'], ['REST-1', 'Barn store', 'C-1', '8', '24'])).toMatchObject({
+      done: 1,
+    });
+    const wrong = await check('policies', ['sku', 'site', 'reorderPoint', 'orderUpTo'], ['REST-1', 'Moon', '8', '24'], ['REST-1', 'Barn store', '8', '4']);
+    expect((await rowsOf(wrong.id)).map(({ reasons }) => reasons[0])).toEqual(['There is no site “Moon”.', 'Order up to more than the reorder point.']);
+  });
+
+  test('opening stock posts through the ledger, with lots, once', async () => {
+    await business.item('OPN-1');
+    await business.item('OPN-L', { tracking: 'lot' });
+    const fields = ['sku', 'site', 'bin', 'quantity', 'unitValue', 'lot', 'useBy'];
+    const rows = [
+      ['OPN-1', 'Barn store', 'A-2', '10', '1.25', '', ''],
+      ['OPN-L', 'Barn store', '', '4', '2', 'L1', '2027-01-31'],
+      ['OPN-L', 'Barn store', '', '3', '2', 'L2', ''],
+      ['OPN-L', 'Barn store', 'A-1', '3', '2', '', ''],
+    ];
+    const found = await check('opening', fields, ...rows);
+    expect((await rowsOf(found.id)).map(({ status }) => status)).toEqual(['new', 'new', 'new', 'refused']);
+    expect(await run(found.id)).toMatchObject({ state: 'done' });
+    const value = async (q: string) =>
+      (await business.owner.get(stock.stockTable, { query: { q } })).rows.map(({ onHand, value: worth }) => `${onHand} ${worth}`);
+    expect([await value('opn-1'), await value('opn-l')]).toEqual([['10 12.50'], ['7 14.00']]);
+    expect((await check('opening', fields, ...rows.slice(0, 1))).counts.refused).toBe(1);
+  });
+
+  test('families are made from their members', async () => {
+    for (const sku of ['FM-1', 'FM-2']) await business.item(sku);
+    const fields = ['family', 'sku', 'axis1', 'value1'];
+    expect(await bringIn('families', fields, ['Tumbler', 'FM-1', 'Size', 'small'], ['Tumbler', 'FM-2', 'Size', 'large'])).toMatchObject({ done: 2 });
+    const { rows } = await business.owner.get(families.listFamilies, { query: { q: 'tumbler' } });
+    expect(rows[0]).toMatchObject({ members: 2, axes: ['Size'] });
+    expect((await check('families', fields, ['Tumbler', 'FM-1', 'Size', 'small'])).counts.same).toBe(1);
+    expect((await rowsOf((await check('families', fields, ['Other', 'FM-1', 'Size', 'small'])).id))[0]?.reasons[0]).toContain('belongs to Tumbler already');
+  });
+});
+
+describe('all or nothing', () => {
+  test('what changed since the dry run stops the whole, and nothing is written', async () => {
+    const found = await check('items', ['sku', 'name', 'barcode'], ['AON-1', 'One', ''], ['AON-2', 'Two', ownBarcode(500)]);
+    await business.item('THIEF', { barcodes: [ownBarcode(500)] });
+    const ended = await run(found.id);
+    expect(ended).toMatchObject({ state: 'failed', done: 0 });
+    expect(ended.problem).toContain('Line 3 can no longer be brought in');
+    expect((await business.owner.get(catalog.listItems, { query: { q: 'aon' } })).rows).toEqual([]);
+  });
+
+  test('cancelled in the middle, nothing stays', async () => {
+    const rows = Array.from({ length: 6000 }, (_, index) => [`CAN-${index}`, `Cancelled ${index}`]);
+    const { id } = await check('items', ['sku', 'name'], ...rows);
+    await business.owner.get(exchange.runImport, { params: { id } });
+    expect((await business.owner.ask(exchange.runImport, { params: { id } })).status).toBe(409);
+    await business.owner.get(exchange.cancelImport, { params: { id } });
+    let state = 'running';
+    while (state === 'running') {
+      await new Promise((later) => setTimeout(later, 30));
+      state = (await business.owner.get(exchange.getImport, { params: { id } })).import.state;
+    }
+    expect(state).toBe('cancelled');
+    expect((await business.owner.get(catalog.listItems, { query: { q: 'can-1' } })).rows).toEqual([]);
+    expect(await run(id)).toMatchObject({ state: 'done', done: 6000 });
+  });
+
+  test('nonsense and other people’s imports', async () => {
+    expect(
+      (await business.owner.ask(exchange.checkImport, { body: { kind: 'items', fileName: 'x', headings: [], fields: ['sku'], rows: [] } })).problem.errors[0]
+        ?.field,
+    ).toBe('rows');
+    const found = await check('items', ['sku', 'nonsense'], ['A', 'b']);
+    expect((await rowsOf(found.id))[0]?.reasons).toEqual(['There is no field nonsense.', 'Name is missing.']);
+    expect((await business.owner.ask(exchange.runImport, { params: { id: found.id } })).problem.type).toBe('nothing-to-write');
+    const other = await business.as('Stock controller');
+    expect((await other.ask(exchange.getImport, { params: { id: found.id } })).status).toBe(404);
+    expect(
+      (await other.ask(exchange.checkImport, { body: { kind: 'bins', fileName: 'x', headings: [], fields: ['site', 'code'], rows: [['BARN', 'Z-1']] } }))
+        .status,
+    ).toBe(403);
+  });
+});

@@ -1,0 +1,182 @@
+import { exchangeKinds } from '@larder/core/formats/exchange';
+import { neutralised } from '@larder/core/formats/cells';
+import type * as contract from '@larder/contract/exchange';
+import type { BodyOf, ParamsOf, ResponseOf } from '@larder/contract/endpoint';
+import { refuseField } from '@larder/core/refusal';
+import Excel from 'exceljs';
+import papa from 'papaparse';
+import type { Act } from '../../act';
+import { everyWord, Values, whereAll } from '../../db/page';
+
+type List = ParamsOf<typeof contract.exportFile>['list'];
+interface Source {
+  /** Rows with a column for each field. */
+  sql: string;
+  /** What the words of the list's own search field look through. */
+  words: string;
+  /** Column of the site, where rows have one. */
+  site?: string;
+  /** Fields beyond those that can be brought in. */
+  more?: { key: string; name: string }[];
+}
+
+const trimmed = (column: string): string => `trim_scale(${column})::text`;
+const attributes = `LEFT JOIN LATERAL (SELECT json_object_agg('attribute ' || attribute_id, value) AS own FROM attribute_value WHERE item_id = i.id) own ON true`;
+const figures = [
+  { key: 'onHand', name: 'On hand' },
+  { key: 'reserved', name: 'Reserved' },
+  { key: 'free', name: 'Free' },
+  { key: 'onOrder', name: 'On order' },
+];
+
+const sources: Record<List, Source> = {
+  items: {
+    sql: `SELECT i.sku, i.name, i.description, c.name AS category, u.code AS unit, i.brand, i.maker, i.notes, t.code AS tax, i.tracking, ${trimmed('i.sales_price')} AS "salesPrice", ${trimmed('i.purchase_price')} AS "purchasePrice", ${trimmed('i.weight_kg')} AS "weightKg",
+      ${trimmed('i.length_cm')} AS "lengthCm", ${trimmed('i.width_cm')} AS "widthCm", ${trimmed('i.height_cm')} AS "heightCm", CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
+      (SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL) AS barcode, p.name AS supplier, s.code AS "supplierCode", ${trimmed('s.pack_size')} AS "packSize",
+      ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own
+      FROM item i JOIN pool q ON q.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
+      LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id ${attributes}`,
+    words: 'i.findable',
+    more: figures,
+  },
+  families: {
+    sql: `SELECT i.sku, f.name AS family, v1.axis_name AS axis1, v1.name AS value1, v2.axis_name AS axis2, v2.name AS value2, v3.axis_name AS axis3, v3.name AS value3
+      FROM item i JOIN family f ON f.id = i.family_id LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id`,
+    words: `lower(f.name || ' ' || i.sku)`,
+  },
+  suppliers: { sql: `SELECT name, email, address, lead_days::text AS "leadDays" FROM party WHERE is_supplier`, words: 'lower(name)' },
+  customers: { sql: 'SELECT name, email, address FROM party WHERE is_customer', words: 'lower(name)' },
+  terms: {
+    sql: `SELECT p.name AS supplier, i.sku, s.code, ${trimmed('s.pack_size')} AS "packSize", ${trimmed('s.minimum')} AS minimum, ${trimmed('s.price')} AS price FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id`,
+    words: `lower(p.name || ' ' || i.sku)`,
+  },
+  bins: {
+    sql: `SELECT s.name AS site, p.code, p.zone, p.walk::text AS walk, CASE WHEN p.sellable THEN 'sale' ELSE 'quarantine' END AS use FROM place p JOIN site s ON s.id = p.site_id WHERE p.kind = 'bin' AND NOT p.unplaced AND p.retired_at IS NULL`,
+    words: 'lower(p.code)',
+    site: 'p.site_id',
+  },
+  policies: {
+    sql: `SELECT i.sku, s.name AS site, p.code AS bin, ${trimmed('y.reorder_point')} AS "reorderPoint", ${trimmed('y.order_up_to')} AS "orderUpTo" FROM item_policy y JOIN item i ON i.id = y.item_id JOIN site s ON s.id = y.site_id LEFT JOIN place p ON p.id = y.bin_id`,
+    words: 'i.findable',
+    site: 'y.site_id',
+  },
+  stock: {
+    sql: `SELECT i.sku, i.name, s.name AS site, ${trimmed('f.on_hand')} AS "onHand", ${trimmed('f.reserved')} AS reserved, ${trimmed('f.free')} AS free, ${trimmed('f.on_order')} AS "onOrder", ${trimmed('f.short')} AS short, ${trimmed('p.unit_cost')} AS "unitCost", round(p.unit_cost * f.on_hand, 2)::text AS value
+      FROM item_site f JOIN item i ON i.id = f.item_id JOIN site s ON s.id = f.site_id JOIN pool p ON p.item_id = i.id`,
+    words: 'i.findable',
+    site: 'f.site_id',
+    more: [
+      { key: 'sku', name: 'SKU' },
+      { key: 'name', name: 'Name' },
+      { key: 'site', name: 'Site' },
+      ...figures,
+      { key: 'short', name: 'Short' },
+      { key: 'unitCost', name: 'Unit cost' },
+      { key: 'value', name: 'Value' },
+    ],
+  },
+  purchases: {
+    sql: `SELECT o.number, p.name AS supplier, s.name AS site, o.expected_on::text AS "expectedOn", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.received')} AS received
+      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
+    words: `lower(o.number || ' ' || p.name)`,
+    site: 'o.site_id',
+    more: [
+      ['number', 'Order'],
+      ['supplier', 'Supplier'],
+      ['site', 'Site'],
+      ['expectedOn', 'Expected'],
+      ['sku', 'SKU'],
+      ['name', 'Name'],
+      ['quantity', 'Ordered'],
+      ['unit', 'Unit'],
+      ['price', 'Price'],
+      ['amount', 'Amount'],
+      ['received', 'Received'],
+    ].map(([key = '', name = '']) => ({ key, name })),
+  },
+  sales: {
+    sql: `SELECT o.number, p.name AS customer, s.name AS site, o.ship_by::text AS "shipBy", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.picked')} AS picked, ${trimmed('l.dispatched')} AS dispatched, ${trimmed('l.short')} AS short
+      FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
+    words: `lower(o.number || ' ' || p.name)`,
+    site: 'o.site_id',
+    more: [
+      ['number', 'Order'],
+      ['customer', 'Customer'],
+      ['site', 'Site'],
+      ['shipBy', 'Ship by'],
+      ['sku', 'SKU'],
+      ['name', 'Name'],
+      ['quantity', 'Ordered'],
+      ['unit', 'Unit'],
+      ['price', 'Price'],
+      ['amount', 'Amount'],
+      ['picked', 'Picked'],
+      ['dispatched', 'Dispatched'],
+      ['short', 'Short'],
+    ].map(([key = '', name = '']) => ({ key, name })),
+  },
+};
+
+async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: string; isCode: boolean }[]> {
+  const known = exchangeKinds.find(({ key }) => key === list)?.fields ?? [];
+  const own =
+    list === 'items'
+      ? await tx.rows<{ id: number; name: string }>(`SELECT id, name FROM attribute WHERE subject = 'item' AND retired_at IS NULL ORDER BY position, id`)
+      : [];
+  return [
+    ...known.map(({ key, name, kind }) => ({ key, name, isCode: kind === 'code' })),
+    ...own.map(({ id, name }) => ({ key: `attribute ${id}`, name, isCode: false })),
+    ...(sources[list].more ?? []).map((one) => ({ ...one, isCode: one.key === 'sku' })),
+  ];
+}
+
+export async function exportFields(act: Act, list: List): Promise<ResponseOf<typeof contract.exportFields>> {
+  const [kept] = await act.tx.rows<{ fields: string[]; format: 'csv' | 'xlsx' }>('SELECT fields, format FROM kept_export WHERE person_id = $1 AND list = $2', [
+    act.by.id,
+    list,
+  ]);
+  return { fields: (await fieldsOf(act, list)).map(({ key, name }) => ({ key, name })), chosen: kept?.fields ?? null, format: kept?.format ?? 'csv' };
+}
+
+/** The list as a file, with the chosen fields in their order. */
+export async function exportFile(act: Act, list: List, query: BodyOf<typeof contract.exportFile>): Promise<{ type: string; name: string; bytes: Uint8Array }> {
+  const all = await fieldsOf(act, list);
+  const fields = query.fields.split(',').map((key) => all.find((field) => field.key === key));
+  if (fields.some((field) => field === undefined) || fields.length === 0) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
+  const source = sources[list];
+  const values = new Values();
+  const where = everyWord(values, source.words, query.q);
+  if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
+  const sql =
+    where.length === 0 ? source.sql : source.sql.includes(' WHERE ') ? `${source.sql} AND ${where.join(' AND ')}` : `${source.sql} ${whereAll(where)}`;
+  const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(`${sql} ORDER BY 1, 2`, values.list);
+  const used = fields.filter((field) => field !== undefined);
+  const cells = rows.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
+  const headings = used.map(({ name }) => name);
+  if (query.format === 'xlsx')
+    return { type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', name: `${list}.xlsx`, bytes: await workbook(list, used, cells) };
+  const text = papa.unparse([headings, ...cells.map((line) => line.map(neutralised))], { newline: '\r\n' });
+  return { type: 'text/csv; charset=utf-8', name: `${list}.csv`, bytes: Buffer.from(`\ufeff${text}\r\n`) };
+}
+
+/** A sheet with codes as text, so that no leading zero is lost, and numbers as numbers. */
+async function workbook(name: string, fields: readonly { name: string; isCode: boolean }[], rows: readonly string[][]): Promise<Buffer> {
+  const book = new Excel.Workbook();
+  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.addRow(fields.map((field) => field.name)).font = { bold: true };
+  for (const line of rows)
+    sheet.addRow(line.map((cell, index) => (!fields[index]?.isCode && /^-?\d{1,14}(\.\d+)?$/.test(cell) ? Number(cell) : neutralised(cell))));
+  sheet.columns.forEach((column, index) => {
+    column.width = Math.min(50, Math.max(10, (fields[index]?.name ?? '').length + 2));
+    if (fields[index]?.isCode) column.numFmt = '@';
+  });
+  return Buffer.from(await book.xlsx.writeBuffer());
+}
+
+/** Remembers what was chosen, for the next time. */
+export const keepExport = ({ tx, by }: Act, list: List, { fields, format }: BodyOf<typeof contract.exportFile>): Promise<unknown> =>
+  tx.rows(
+    'INSERT INTO kept_export (person_id, list, fields, format) VALUES ($1, $2, $3, $4) ON CONFLICT (person_id, list) DO UPDATE SET fields = excluded.fields, format = excluded.format',
+    [by.id, list, fields.split(','), format],
+  );

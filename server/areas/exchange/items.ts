@@ -1,0 +1,216 @@
+import { gtinFault } from '@larder/core/codes/gtin';
+import type { Act } from '../../act';
+import { itemsMeant } from './references';
+import { byName, lower, type Checked, type Current, type Importer, type Row } from './importer';
+import { attributeFault, ownFacts, refreshFindable, type AttributeFacts } from '../catalog/service';
+
+const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
+
+/** Columns of the item's own row, by field: how the cell is written into it. */
+const columns: Record<string, string> = {
+  name: `x.r->>'name'`,
+  description: `coalesce(x.r->>'description', '')`,
+  brand: `coalesce(x.r->>'brand', '')`,
+  maker: `coalesce(x.r->>'maker', '')`,
+  notes: `coalesce(x.r->>'notes', '')`,
+  category: `(SELECT id FROM category WHERE lower(name) = lower(x.r->>'category'))`,
+  unit: `(SELECT id FROM unit WHERE lower(code) = lower(coalesce(nullif(x.r->>'unit', ''), 'each')) OR lower(name) = lower(x.r->>'unit') LIMIT 1)`,
+  tax: `(SELECT id FROM tax_code WHERE lower(code) = lower(x.r->>'tax') OR lower(name) = lower(x.r->>'tax') LIMIT 1)`,
+  salesPrice: `nullif(x.r->>'salesPrice', '')::numeric`,
+  purchasePrice: `nullif(x.r->>'purchasePrice', '')::numeric`,
+  tracking: `coalesce(nullif(x.r->>'tracking', ''), 'none')`,
+  weightKg: `nullif(x.r->>'weightKg', '')::numeric`,
+  lengthCm: `nullif(x.r->>'lengthCm', '')::numeric`,
+  widthCm: `nullif(x.r->>'widthCm', '')::numeric`,
+  heightCm: `nullif(x.r->>'heightCm', '')::numeric`,
+  returnable: `coalesce(x.r->>'returnable', 'yes') = 'yes'`,
+  retired: `CASE WHEN x.r->>'retired' = 'yes' THEN $2::timestamptz END`,
+};
+const names: Record<string, string> = {
+  category: 'category_id',
+  unit: 'unit_id',
+  tax: 'tax_code_id',
+  salesPrice: 'sales_price',
+  purchasePrice: 'purchase_price',
+  weightKg: 'weight_kg',
+  lengthCm: 'length_cm',
+  widthCm: 'width_cm',
+  heightCm: 'height_cm',
+  retired: 'retired_at',
+};
+
+interface Known extends Current {
+  id: string;
+}
+
+export const items: Importer = {
+  right: 'items.edit',
+  async prepare({ tx }, rows, fields) {
+    const there = byName(await tx.rows<Known>(knownSql, [rows.map((row) => lower(row.sku))]), ({ sku }) => sku ?? '');
+    const units = byName(await tx.rows<{ code: string }>('SELECT code FROM unit UNION SELECT name FROM unit'), ({ code }) => code);
+    const taxes = byName(await tx.rows<{ code: string }>('SELECT code FROM tax_code'), ({ code }) => code);
+    const taxNames = byName(await tx.rows<{ code: string; name: string }>('SELECT code, name FROM tax_code'), ({ name }) => name);
+    const suppliers = byName(await tx.rows<{ name: string }>('SELECT name FROM party WHERE is_supplier'), ({ name }) => name);
+    const categories = byName(await tx.rows<{ name: string }>('SELECT name FROM category'), ({ name }) => name);
+    const barcodes = byName(
+      await tx.rows<{ code: string; sku: string }>('SELECT b.code, i.sku FROM barcode b JOIN item i ON i.id = b.item_id WHERE lower(b.code) = ANY($1)', [
+        rows.flatMap((row) => codesOf(row).map(lower)),
+      ]),
+      ({ code }) => code,
+    );
+    const stocked = new Set(
+      (await tx.rows<{ id: string }>(`SELECT DISTINCT item_id::text AS id FROM balance WHERE owned AND quantity > 0`)).map(({ id }) => id),
+    );
+    const moved = fields.includes('unit')
+      ? new Set((await tx.rows<{ id: string }>('SELECT item_id::text AS id FROM pool WHERE last_seq > 0')).map(({ id }) => id))
+      : new Set<string>();
+    const inFile = new Map<string, string>();
+    const own = await ownAttributes({ tx }, fields, there);
+    return {
+      current: (row) => there.get(lower(row.sku)),
+      spelled: (row) => ({
+        ...(row.tracking === undefined ? {} : { tracking: kept[lower(row.tracking)] ?? row.tracking }),
+        ...(row.category === undefined ? {} : { category: categories.get(lower(row.category))?.name ?? row.category }),
+        ...(row.unit === undefined ? {} : { unit: units.get(lower(row.unit))?.code ?? row.unit }),
+        ...(row.tax === undefined ? {} : { tax: taxNames.get(lower(row.tax))?.code ?? taxes.get(lower(row.tax))?.code ?? row.tax }),
+        ...(row.supplier === undefined ? {} : { supplier: suppliers.get(lower(row.supplier))?.name ?? row.supplier }),
+        ...(row.barcode === undefined ? {} : { barcode: codesOf(row).join('; ') }),
+      }),
+      faults: (row) => {
+        const was = there.get(lower(row.sku));
+        const faults = own.flatMap((attribute) => (row[attribute.field] ? (attributeFault(attribute, row[attribute.field] ?? '') ?? []) : []));
+        if (row.unit && !units.has(lower(row.unit))) faults.push(`There is no unit “${row.unit}”.`);
+        if (row.tax && !taxes.has(lower(row.tax))) faults.push(`There is no tax code “${row.tax}”.`);
+        if (row.supplier && !suppliers.has(lower(row.supplier))) faults.push(`There is no supplier “${row.supplier}”. Bring suppliers in first.`);
+        if (row.tracking && !Object.values(kept).includes(row.tracking)) faults.push(`Tracking is none, lot or serial, not “${row.tracking}”.`);
+        if (was && row.tracking && row.tracking !== was.tracking && stocked.has(was.id))
+          faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
+        if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
+          faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
+        for (const code of codesOf(row)) {
+          const other = barcodes.get(lower(code))?.sku ?? inFile.get(lower(code));
+          if (other !== undefined && lower(other) !== lower(row.sku)) faults.push(`${code} is a barcode of ${other} already.`);
+          const fault = gtinFault(code);
+          if (fault) faults.push(fault);
+          inFile.set(lower(code), row.sku ?? '');
+        }
+        return faults;
+      },
+    };
+  },
+  async write(act, checked, fields) {
+    const { tx, now } = act;
+    await tx.rows(
+      `INSERT INTO category (name) SELECT DISTINCT ON (lower(n)) n FROM unnest($1::text[]) n WHERE n <> '' AND NOT EXISTS (SELECT 1 FROM category WHERE lower(name) = lower(n))`,
+      [checked.map(({ row }) => row.category ?? '')],
+    );
+    const used = Object.keys(columns).filter((field) => fields.includes(field));
+    const nameOf = (field: string) => names[field] ?? field;
+    const fresh = checked.filter(({ status }) => status === 'new');
+    if (fresh.length > 0) {
+      const filled = [...new Set([...used, 'name', 'unit'])];
+      await tx.rows(
+        `INSERT INTO item (sku, ${filled.map(nameOf).join(', ')}) SELECT x.r->>'sku', ${filled.map((field) => columns[field]).join(', ')} FROM jsonb_array_elements($1::jsonb) x(r) WHERE $2::timestamptz IS NOT NULL`,
+        [json(fresh), now.toISOString()],
+      );
+    }
+    const changed = checked.filter(({ status }) => status === 'changed');
+    if (changed.length > 0 && used.length > 0)
+      await tx.rows(
+        `UPDATE item i SET ${used.map((field) => `${nameOf(field)} = ${field === 'retired' ? `CASE WHEN x.r->>'retired' = 'yes' THEN coalesce(i.retired_at, $2) END` : columns[field]}`).join(', ')}, version = i.version + 1 FROM jsonb_array_elements($1::jsonb) x(r) WHERE lower(i.sku) = lower(x.r->>'sku') AND $2::timestamptz IS NOT NULL`,
+        [json(changed), now.toISOString()],
+      );
+    const ids = await itemsMeant(
+      act,
+      checked.map(({ row }) => row.sku ?? ''),
+    );
+    if (fields.includes('barcode')) await writeBarcodes(act, checked, ids);
+    if (fields.includes('supplier')) await writeSupplier(act, checked, fields);
+    await writeAttributes(act, checked, fields, ids);
+    await refreshFindable(act, [...ids.values()]);
+    await ownFacts(act, [...ids.values()]);
+    await recordAll(act, 'item', changed, (row) => ids.get(lower(row.sku)) ?? 0);
+  },
+};
+
+/** The attributes that columns stand for; what items have of them is added to what is known of each. */
+async function ownAttributes(
+  { tx }: Pick<Act, 'tx'>,
+  fields: readonly string[],
+  there: ReadonlyMap<string, Known>,
+): Promise<(AttributeFacts & { field: string })[]> {
+  const ids = fields.filter((field) => field.startsWith('attribute ')).map((field) => Number(field.slice('attribute '.length)));
+  if (ids.length === 0) return [];
+  const values = await tx.rows<{ attributeId: number; sku: string; value: string }>(
+    `SELECT a.attribute_id AS "attributeId", lower(i.sku) AS sku, a.value FROM attribute_value a JOIN item i ON i.id = a.item_id WHERE a.attribute_id = ANY($1)`,
+    [ids],
+  );
+  for (const { attributeId, sku, value } of values) {
+    const known = there.get(sku);
+    if (known) known[`attribute ${attributeId}`] = value;
+  }
+  const rows = await tx.rows<AttributeFacts>(`SELECT id, name, kind, choices FROM attribute WHERE subject = 'item' AND id = ANY($1)`, [ids]);
+  return rows.map((row) => ({ ...row, field: `attribute ${row.id}` }));
+}
+
+const json = (rows: readonly Checked[]): string => JSON.stringify(rows.map(({ row }) => row));
+const codesOf = (row: Row): string[] => (row.barcode ?? '').split(/[;,\s]+/).filter((code) => code !== '');
+
+/** Items as a file writes them, by SKU. */
+const knownSql = `SELECT i.id::text AS id, i.sku, i.name, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking,
+    coalesce(trim_scale(i.sales_price)::text, '') AS "salesPrice", coalesce(trim_scale(i.purchase_price)::text, '') AS "purchasePrice", coalesce(trim_scale(i.weight_kg)::text, '') AS "weightKg",
+    coalesce(trim_scale(i.length_cm)::text, '') AS "lengthCm", coalesce(trim_scale(i.width_cm)::text, '') AS "widthCm", coalesce(trim_scale(i.height_cm)::text, '') AS "heightCm",
+    CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
+    coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,
+    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", coalesce(trim_scale(s.pack_size)::text, '') AS "packSize"
+  FROM item i JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
+    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id
+  WHERE lower(i.sku) = ANY($1)`;
+
+async function writeBarcodes({ tx }: Act, checked: readonly Checked[], ids: ReadonlyMap<string, number>): Promise<void> {
+  const rows = checked.flatMap(({ row }) => codesOf(row).map((code, index) => ({ code, itemId: ids.get(lower(row.sku)), position: index + 1 })));
+  await tx.rows('DELETE FROM barcode WHERE unit_id IS NULL AND item_id = ANY($1)', [checked.map(({ row }) => ids.get(lower(row.sku)))]);
+  await tx.rows('INSERT INTO barcode (code, item_id, position) SELECT * FROM unnest($1::text[], $2::int[], $3::int[])', [
+    rows.map((r) => r.code),
+    rows.map((r) => r.itemId),
+    rows.map((r) => r.position),
+  ]);
+}
+
+/** The first supplier of an item, with its code and pack. */
+async function writeSupplier({ tx }: Act, checked: readonly Checked[], fields: readonly string[]): Promise<void> {
+  const set = [fields.includes('supplierCode') ? 'code = excluded.code' : '', fields.includes('packSize') ? 'pack_size = excluded.pack_size' : ''].filter(
+    (part) => part !== '',
+  );
+  await tx.rows(
+    `INSERT INTO item_supplier (item_id, supplier_id, position, code, pack_size)
+     SELECT i.id, p.id, coalesce((SELECT min(position) FROM item_supplier WHERE item_id = i.id), 2) - 1, coalesce(x.r->>'supplierCode', ''), coalesce(nullif(x.r->>'packSize', '')::numeric, 1)
+     FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') JOIN party p ON lower(p.name) = lower(x.r->>'supplier')
+     ON CONFLICT (item_id, supplier_id) DO UPDATE SET ${[...set, 'position = item_supplier.position'].join(', ')}`,
+    [json(checked)],
+  );
+}
+
+async function writeAttributes({ tx }: Act, checked: readonly Checked[], fields: readonly string[], ids: ReadonlyMap<string, number>): Promise<void> {
+  for (const field of fields.filter((one) => one.startsWith('attribute '))) {
+    const attributeId = Number(field.slice('attribute '.length));
+    const rows = checked.map(({ row }) => ({ itemId: ids.get(lower(row.sku)), value: row[field] ?? '' }));
+    await tx.rows('DELETE FROM attribute_value WHERE attribute_id = $1 AND item_id = ANY($2)', [attributeId, rows.map((r) => r.itemId)]);
+    const given = rows.filter(({ value }) => value !== '');
+    await tx.rows('INSERT INTO attribute_value (attribute_id, item_id, value) SELECT $1, * FROM unnest($2::int[], $3::text[])', [
+      attributeId,
+      given.map((r) => r.itemId),
+      given.map((r) => r.value),
+    ]);
+  }
+}
+
+/** Writes down what an import changed, row by row. */
+export async function recordAll({ tx, by, now }: Act, kind: string, changed: readonly Checked[], idOf: (row: Row) => number): Promise<void> {
+  const rows = changed.flatMap(({ row, changes }) => changes.map((change) => ({ ...change, id: idOf(row) })));
+  if (rows.length === 0) return;
+  await tx.rows(
+    'INSERT INTO change (kind, subject_id, at, person_id, field, was, "is") SELECT $1, x.id, $2, $3, x.field, to_jsonb(x.was), to_jsonb(x.now) FROM unnest($4::int[], $5::text[], $6::text[], $7::text[]) x(id, field, was, now)',
+    [kind, now.toISOString(), by.id, rows.map((r) => r.id), rows.map((r) => r.field), rows.map((r) => r.was), rows.map((r) => r.is)],
+  );
+}

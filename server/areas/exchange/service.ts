@@ -1,0 +1,194 @@
+import { exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
+import { neutralised, restored } from '@larder/core/formats/cells';
+import type * as contract from '@larder/contract/exchange';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { Refusal } from '@larder/core/refusal';
+import papa from 'papaparse';
+import type pg from 'pg';
+import { may, type Act } from '../../act';
+import { transaction, type Tx } from '../../db/database';
+import { checkRows, type Checked, type Importer, type Row } from './importer';
+import { items } from './items';
+import { bins, customers, families, opening, policies, suppliers, terms } from './others';
+
+const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, bins, policies, opening };
+const chunk = 500;
+/** A writer that was not heard of for so long has died with its server; what it had begun was never kept. */
+const silence = 30_000;
+
+interface Job {
+  id: number;
+  kind: contract.ImportForm['kind'];
+  fileName: string;
+  state: contract.Import['state'];
+  done: number;
+  problem: string;
+  heardAt: string | null;
+  rows: { fields: string[]; rows: Row[] };
+  report: Checked[];
+}
+
+/** Dry run: reads the rows, says what each would do, and keeps them to be written later. */
+export async function checkImport(act: Act, form: contract.ImportForm): Promise<contract.Import> {
+  const { right } = importers[form.kind];
+  if (!may(act.by, right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
+  const fields = form.fields.filter((field): field is string => field !== null);
+  const rows = form.rows.map(
+    (cells) => Object.fromEntries(form.fields.flatMap((field, index) => (field === null ? [] : [[field, restored(cells[index] ?? '')]]))) as Row,
+  );
+  const report = await checked(act, form.kind, fields, rows);
+  await act.tx.rows(
+    'INSERT INTO kept_columns (person_id, kind, headings, fields) VALUES ($1, $2, $3, $4) ON CONFLICT (person_id, kind, headings) DO UPDATE SET fields = excluded.fields',
+    [act.by.id, form.kind, form.headings.join('\t'), JSON.stringify(form.fields)],
+  );
+  const [job] = await act.tx.rows<{ id: number }>(
+    `INSERT INTO import_job (person_id, kind, file_name, at, rows, report, state) VALUES ($1, $2, $3, $4, $5, $6, 'checked') RETURNING id`,
+    [act.by.id, form.kind, form.fileName, act.now.toISOString(), JSON.stringify({ fields, rows }), JSON.stringify(report)],
+  );
+  return importOf(await jobOf(act, (job as { id: number }).id), act.now);
+}
+
+async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<Checked[]> {
+  const kind = exchangeKinds.find(({ key }) => key === kindKey) as ExchangeKind;
+  const own = await act.tx.rows<{ id: number; name: string }>(`SELECT id, name FROM attribute WHERE subject = 'item' AND retired_at IS NULL`);
+  const importer = importers[kindKey];
+  return checkRows(
+    kind,
+    importer,
+    await importer.prepare(act, rows, fields),
+    rows,
+    new Map(kindKey === 'items' ? own.map(({ id, name }) => [`attribute ${id}`, name]) : []),
+  );
+}
+
+async function jobOf({ tx, by }: Pick<Act, 'tx' | 'by'>, id: number): Promise<Job> {
+  const [job] = await tx.rows<Job>(
+    'SELECT id, kind, file_name AS "fileName", state, done, problem, heard_at AS "heardAt", rows, report FROM import_job WHERE id = $1 AND person_id = $2',
+    [id, by.id],
+  );
+  if (!job) throw new Refusal(404, 'not-found', 'There is no such import of yours.');
+  return job;
+}
+
+const toWrite = (report: readonly Checked[]): Checked[] => report.filter(({ status }) => status === 'new' || status === 'changed');
+
+function importOf({ id, kind, fileName, state, done, problem, heardAt, report }: Job, now: Date): contract.Import {
+  const counts = { new: 0, changed: 0, same: 0, refused: 0 };
+  for (const { status } of report) counts[status] += 1;
+  const dead = state === 'running' && heardAt !== null && now.getTime() - Date.parse(heardAt) > silence;
+  return {
+    id,
+    kind,
+    fileName,
+    state: dead ? 'failed' : state,
+    total: toWrite(report).length,
+    done,
+    problem: dead ? 'The server stopped in the middle. Nothing was written; do it again.' : problem,
+    counts,
+  };
+}
+
+export async function importReport(act: Act, id: number, query: QueryOf<typeof contract.getImport>): Promise<ResponseOf<typeof contract.getImport>> {
+  const job = await jobOf(act, id);
+  const from = Number(query.cursor ?? 0) || 0;
+  const rows = job.report.filter(({ status }) => query.status === undefined || status === query.status);
+  const shown = rows.slice(from, from + query.limit).map(({ row: _row, ...one }) => one);
+  return { import: importOf(job, act.now), rows: shown, next: from + query.limit < rows.length ? String(from + query.limit) : null };
+}
+
+/** Starts the writing, which goes on by itself: in one transaction of its own, all or nothing. */
+export async function runImport(act: Act, id: number, pool: pg.Pool, failed: (error: unknown) => void): Promise<contract.Import> {
+  const job = importOf(await jobOf(act, id), act.now);
+  if (job.state !== 'checked' && job.state !== 'failed' && job.state !== 'cancelled')
+    throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was brought in already.' : 'This is being written already.');
+  if (job.total === 0) throw new Refusal(422, 'nothing-to-write', 'No row of this file is new or changed.');
+  await act.tx.rows(`UPDATE import_job SET state = 'running', done = 0, problem = '', cancel_wanted = false, heard_at = $2 WHERE id = $1`, [
+    id,
+    act.now.toISOString(),
+  ]);
+  setImmediate(() => void write(pool, { by: act.by, now: act.now, today: act.today }, id).catch(failed));
+  return { ...job, state: 'running', done: 0, problem: '' };
+}
+
+class Cancelled extends Error {}
+
+/** Writes a job that was started; how far it is and what ends it is told through its own row, outside the transaction. */
+async function write(pool: pg.Pool, who: Pick<Act, 'by' | 'now' | 'today'>, id: number): Promise<void> {
+  try {
+    if (!(await started(pool, id))) return;
+    await transaction(pool, 'write', async (tx: Tx) => {
+      const act: Act = { tx, ...who };
+      const job = await jobOf(act, id);
+      const report = await checked(act, job.kind, job.rows.fields, job.rows.rows);
+      const spoilt = report.find(({ status }, index) => status === 'refused' && job.report[index]?.status !== 'refused');
+      if (spoilt) throw new Refusal(409, 'changed-since', `Line ${spoilt.line} can no longer be brought in: ${spoilt.reasons[0] ?? ''} Check the file again.`);
+      const rows = toWrite(report);
+      for (let from = 0; from < rows.length; from += chunk) {
+        await importers[job.kind].write(act, rows.slice(from, from + chunk), job.rows.fields);
+        await heard(pool, id, Math.min(from + chunk, rows.length));
+      }
+      await tx.rows(`UPDATE import_job SET state = 'done', done = $2, heard_at = now() WHERE id = $1`, [id, rows.length]);
+    });
+  } catch (error) {
+    const said = error instanceof Refusal ? error.message : 'Something went wrong on our side.';
+    await pool.query('UPDATE import_job SET state = $2, problem = $3, done = 0 WHERE id = $1', [
+      id,
+      error instanceof Cancelled ? 'cancelled' : 'failed',
+      error instanceof Cancelled ? '' : `${said} Nothing was written.`,
+    ]);
+    if (!(error instanceof Refusal) && !(error instanceof Cancelled)) throw error;
+  }
+}
+
+/** Waits until the request that started the job has been kept. */
+async function started(pool: pg.Pool, id: number): Promise<boolean> {
+  for (let tries = 0; tries < 100; tries += 1) {
+    const { rows } = await pool.query<{ state: string }>('SELECT state FROM import_job WHERE id = $1', [id]);
+    if (rows[0]?.state === 'running') return true;
+    await new Promise((later) => setTimeout(later, 20));
+  }
+  return false;
+}
+
+/** Tells how far the writing is, and hears whether it is still wanted. */
+async function heard(pool: pg.Pool, id: number, done: number): Promise<void> {
+  const { rows } = await pool.query<{ cancelled: boolean }>(
+    'UPDATE import_job SET done = $2, heard_at = now() WHERE id = $1 RETURNING cancel_wanted AS cancelled',
+    [id, done],
+  );
+  if (rows[0]?.cancelled) throw new Cancelled();
+}
+
+export async function cancelImport(act: Act, id: number): Promise<contract.Import> {
+  const job = await jobOf(act, id);
+  if (importOf(job, act.now).state !== 'running') throw new Refusal(409, 'not-running', 'This is not being written.');
+  await act.tx.rows('UPDATE import_job SET cancel_wanted = true WHERE id = $1', [id]);
+  return importOf(job, act.now);
+}
+
+/** The refused rows as they were, with the reasons behind, to be put right and brought in again. */
+export async function refusedFile(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
+  const { kind, fileName, rows, report } = await jobOf(act, id);
+  const named = exchangeKinds.find(({ key }) => key === kind) as ExchangeKind;
+  const headings = [...rows.fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? field), 'Line', 'Why'];
+  const refused = report.filter(({ status }) => status === 'refused');
+  const lines = refused.map(({ line, reasons }) => [
+    ...rows.fields.map((field) => neutralised(rows.rows[line - 2]?.[field] ?? '')),
+    String(line),
+    reasons.join(' '),
+  ]);
+  return {
+    type: 'text/csv; charset=utf-8',
+    name: `refused-${fileName.replace(/\.\w+$/, '')}.csv`,
+    bytes: Buffer.from(`\ufeff${papa.unparse([headings, ...lines], { newline: '\r\n' })}\r\n`),
+  };
+}
+
+export async function columnsKept({ tx, by }: Act, kind: string, headings: readonly string[]): Promise<{ fields: (string | null)[] | null }> {
+  const [row] = await tx.rows<{ fields: (string | null)[] }>('SELECT fields FROM kept_columns WHERE person_id = $1 AND kind = $2 AND headings = $3', [
+    by.id,
+    kind,
+    headings.join('\t'),
+  ]);
+  return { fields: row?.fields ?? null };
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "import_job" ADD COLUMN "heard_at" timestamp with time zone;
