@@ -29,6 +29,7 @@ export const router = createBrowserRouter([
       { path: 'outbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/outbound/SalePage')).SalePage }) },
       { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
       { path: 'setup', lazy: async () => ({ Component: (await import('../areas/setup/SetupPage')).SetupPage }) },
+      { path: 'import', lazy: async () => ({ Component: (await import('../areas/exchange/ImportPage')).ImportPage }) },
       { path: 'labels', lazy: async () => ({ Component: (await import('../areas/printing/LabelsPage')).LabelsPage }) },
       { path: 'setup/bins', lazy: async () => ({ Component: (await import('../areas/setup/BinsPage')).BinsPage }) },
       { path: '*', element: <Lost /> },

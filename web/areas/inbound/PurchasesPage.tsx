@@ -11,6 +11,7 @@ import { usePages } from '../../kit/pages';
 import { StageTrack } from '../../kit/StageTrack';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { useMeQuery } from '../people/api';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
 
@@ -47,9 +48,12 @@ export function PurchasesPage() {
       peek={({ id }) => <PurchasePeek id={id} />}
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (
-        <Link className="button" to="/inbound/orders/new">
-          New order
-        </Link>
+        <>
+          <ExportButton list="purchases" q={question.q} />
+          <Link className="button" to="/inbound/orders/new">
+            New order
+          </Link>
+        </>
       )}
     />
   );

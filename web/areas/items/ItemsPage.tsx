@@ -12,6 +12,7 @@ import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { StockPeek } from '../stock/StockPeek';
 import { useAttributesQuery, useItemsQuery } from './api';
 import { BulkEdit } from './BulkEdit';
@@ -124,6 +125,10 @@ export function ItemsPage() {
       next={() => ({ label: 'Set up an item', run: () => void navigate('/items/new') })}
       actions={(row) => (
         <>
+          <Link className="button" to="/import?kind=items">
+            Bring in
+          </Link>
+          <ExportButton list="items" q={question.q} />
           {chosen.length > 0 ? (
             <button type="button" className="button" onClick={() => setChosen([])}>
               Choose none

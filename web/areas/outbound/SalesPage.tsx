@@ -10,6 +10,7 @@ import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { useMeQuery } from '../people/api';
 import { useSaleQuery, useSalesQuery } from './api';
 
@@ -46,9 +47,12 @@ export function SalesPage() {
       peek={({ id }) => <SalePeek id={id} />}
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
-        <Link className="button" to="/outbound/orders/new">
-          New quote
-        </Link>
+        <>
+          <ExportButton list="sales" q={question.q} />
+          <Link className="button" to="/outbound/orders/new">
+            New quote
+          </Link>
+        </>
       )}
     />
   );

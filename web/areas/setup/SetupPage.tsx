@@ -24,7 +24,11 @@ export function SetupPage() {
           <Attributes />
         </div>
       </div>
-      <BottomBar hint="A site first, then its bins; then suppliers, customers and items" />
+      <BottomBar hint="A site first, then its bins; then suppliers, customers and items">
+        <Link className="button" to="/import?kind=suppliers">
+          Bring in a file
+        </Link>
+      </BottomBar>
     </div>
   );
 }

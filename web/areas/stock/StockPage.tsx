@@ -11,6 +11,7 @@ import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { CategoryFilter } from '../items/CategoryFilter';
 import { useStockTableQuery } from './api';
 import { StockPeek } from './StockPeek';
@@ -64,9 +65,12 @@ export function StockPage() {
       peek={({ itemId }) => <StockPeek itemId={itemId} siteId={siteId} />}
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
-        <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
-          Correct
-        </Link>
+        <>
+          <ExportButton list="stock" q={question.q} />
+          <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
+            Correct
+          </Link>
+        </>
       )}
     />
   );

@@ -1,0 +1,105 @@
+import Dialog from '@mui/material/Dialog';
+import { useState } from 'react';
+import type { exportLists } from '@larder/contract/exchange';
+import type { Problem } from '@larder/contract/values';
+import { useSite } from '../../app/site';
+import { count } from '../../kit/format';
+import { Tabs } from '../../kit/Tabs';
+import { useExportFieldsQuery } from './api';
+
+type List = (typeof exportLists)[number];
+
+/** Takes a list out as a file: which fields, in which order, as CSV or XLSX; the choice is kept for the next time. */
+export function ExportButton({ list, q = '' }: { list: List; q?: string }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button type="button" className="button" onClick={() => setOpen(true)}>
+        Take out
+      </button>
+      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="export-title">
+        {open ? <ExportSheet list={list} q={q} close={() => setOpen(false)} /> : null}
+      </Dialog>
+    </>
+  );
+}
+
+function ExportSheet({ list, q, close }: { list: List; q: string; close: () => void }) {
+  const { siteId } = useSite();
+  const { data } = useExportFieldsQuery({ params: { list } });
+  const [own, setOwn] = useState<string[] | null>(null);
+  const [ownFormat, setFormat] = useState<'csv' | 'xlsx' | null>(null);
+  const [fault, setFault] = useState('');
+  const fields = data?.fields ?? [];
+  const chosen = (own ?? data?.chosen ?? fields.map(({ key }) => key)).filter((key) => fields.some((field) => field.key === key));
+  const format = ownFormat ?? data?.format ?? 'csv';
+  const toggle = (key: string) => setOwn(chosen.includes(key) ? chosen.filter((one) => one !== key) : [...chosen, key]);
+  const move = (key: string, by: number) => {
+    const at = chosen.indexOf(key);
+    const rest = chosen.filter((one) => one !== key);
+    setOwn([...rest.slice(0, Math.max(0, at + by)), key, ...rest.slice(Math.max(0, at + by))]);
+  };
+  const take = async () => {
+    const answer = await fetch(`/api/exchange/exports/${list}`, {
+      method: 'POST',
+      credentials: 'same-origin',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ fields: chosen.join(','), format, q, siteId }),
+    });
+    if (!answer.ok) return setFault(((await answer.json()) as Problem).title);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(await answer.blob());
+    link.download = `${list}.${format}`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+    close();
+  };
+  const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
+  return (
+    <div className="pad stack" style={{ width: 420 }}>
+      <h2 id="export-title">Take out {list}</h2>
+      {fault ? (
+        <p className="late" role="alert">
+          {fault}
+        </p>
+      ) : null}
+      {q ? <p className="quiet">Only what fits “{q}”.</p> : null}
+      <div style={{ maxHeight: 360, overflow: 'auto' }} tabIndex={0} role="group" aria-label="Fields">
+        {rows.map(({ key, name }) => (
+          <span key={key} style={{ display: 'flex', gap: 8, alignItems: 'center', height: 32 }}>
+            <label style={{ flex: 1 }}>
+              <input type="checkbox" checked={chosen.includes(key)} onChange={() => toggle(key)} /> {name}
+            </label>
+            {chosen.includes(key) ? (
+              <>
+                <button type="button" className="button small" aria-label={`Move ${name} up`} onClick={() => move(key, -1)}>
+                  ↑
+                </button>
+                <button type="button" className="button small" aria-label={`Move ${name} down`} onClick={() => move(key, 1)}>
+                  ↓
+                </button>
+              </>
+            ) : null}
+          </span>
+        ))}
+      </div>
+      <Tabs
+        label="As"
+        options={[
+          ['csv', 'CSV'],
+          ['xlsx', 'XLSX'],
+        ]}
+        value={format}
+        onChange={setFormat}
+      />
+      <span style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
+        <button type="button" className="button" onClick={close}>
+          Leave it
+        </button>
+        <button type="button" className="button next" disabled={chosen.length === 0} onClick={() => void take()}>
+          Take out {count(chosen.length, 'field')}
+        </button>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,138 @@
+import { useState } from 'react';
+import { rowStates, type ImportRow } from '@larder/contract/exchange';
+import { BottomBar } from '../../kit/BottomBar';
+import { refusalOf } from '../../kit/draft';
+import { count } from '../../kit/format';
+import { Pager } from '../../kit/Pager';
+import { usePages } from '../../kit/pages';
+import { Refused, Waiting } from '../../kit/states';
+import { Tabs } from '../../kit/Tabs';
+import { useTitle } from '../../kit/title';
+import { useCancelImportMutation, useImportReportQuery, useRunImportMutation } from './api';
+
+type Shown = (typeof rowStates)[number] | 'all';
+
+/** The dry run row by row, then the writing as it goes on, and what became of it. */
+export function ImportReport({ id, again }: { id: number; again: () => void }) {
+  const [shown, setShown] = useState<Shown>('all');
+  const pages = usePages({ id, shown });
+  const [watching, setWatching] = useState(false);
+  const { data, error } = useImportReportQuery(
+    { params: { id }, query: { status: shown === 'all' ? undefined : shown, cursor: pages.cursor, limit: 100 } },
+    { pollingInterval: watching ? 500 : 0 },
+  );
+  const [run, running] = useRunImportMutation();
+  const [cancel, cancelling] = useCancelImportMutation();
+  const { refused } = refusalOf(running, cancelling);
+  useTitle('Bring in a file');
+  if (!data) return <Waiting error={error} />;
+  const { import: job, rows, next } = data;
+  if (watching !== (job.state === 'running')) setWatching(job.state === 'running');
+  const { counts } = job;
+  const options = (['all', ...rowStates] as const).map(
+    (key) =>
+      [
+        key,
+        key === 'all' ? `All ${Object.values(counts).reduce((sum, n) => sum + n, 0)}` : `${key[0]?.toUpperCase() ?? ''}${key.slice(1)} ${counts[key]}`,
+      ] as const,
+  );
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>{job.state === 'done' ? 'Brought in' : 'Dry run'}</h1>
+        <span className="quiet">{job.fileName}</span>
+        <span className="side">
+          <Tabs label="Which rows" options={options} value={shown} onChange={setShown} />
+        </span>
+      </div>
+      <Refused error={refused} />
+      {job.state === 'running' ? (
+        <div className="notice" role="status">
+          <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
+          last
+        </div>
+      ) : null}
+      {job.state === 'done' ? (
+        <p className="notice done" role="status">
+          {count(job.total, 'row')} brought in.
+        </p>
+      ) : null}
+      {job.state === 'cancelled' ? <p className="notice">Cancelled: nothing of it was kept.</p> : null}
+      {job.problem ? (
+        <p className="notice refused" role="alert">
+          {job.problem}
+        </p>
+      ) : null}
+      <div className="card">
+        <table aria-label="Rows">
+          <thead>
+            <tr>
+              <th className="number">Line</th>
+              <th>Row</th>
+              <th>Is</th>
+              <th>What, or why not</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <Line key={row.line} row={row} />
+            ))}
+            {rows.length === 0 ? (
+              <tr>
+                <td colSpan={4} className="quiet">
+                  No such rows.
+                </td>
+              </tr>
+            ) : null}
+          </tbody>
+        </table>
+      </div>
+      <Pager pages={pages} next={next} />
+      <BottomBar
+        hint={job.state === 'done' ? '' : `${counts.new} new, ${counts.changed} changed, ${counts.same} the same, ${counts.refused} refused`}
+        next={
+          job.state === 'running' || job.state === 'done'
+            ? { label: 'Bring in another file', run: again, disabled: job.state === 'running' }
+            : { label: `Write ${count(job.total, 'row')}`, run: () => void run({ params: { id } }), disabled: job.total === 0 || running.isLoading }
+        }
+      >
+        {counts.refused > 0 ? (
+          <a className="button" href={`/api/exchange/imports/${id}/refused`} download>
+            Refused rows as a file
+          </a>
+        ) : null}
+        {job.state === 'running' ? (
+          <button type="button" className="button" disabled={cancelling.isLoading} onClick={() => void cancel({ params: { id } })}>
+            Cancel
+          </button>
+        ) : (
+          <button type="button" className="button" onClick={again}>
+            Another file
+          </button>
+        )}
+      </BottomBar>
+    </div>
+  );
+}
+
+function Line({ row }: { row: ImportRow }) {
+  return (
+    <tr>
+      <td className="number quiet">{row.line}</td>
+      <td className="code">{row.key}</td>
+      <td className={row.status === 'refused' ? 'late' : row.status === 'same' ? 'quiet' : 'strong'}>{row.status}</td>
+      <td>
+        {row.reasons.map((reason) => (
+          <span key={reason} className="late">
+            {reason}{' '}
+          </span>
+        ))}
+        {row.changes.map((change) => (
+          <span key={change.field} style={{ marginRight: 14 }}>
+            {change.field} <span className="quiet">{change.was === '' ? 'nothing' : change.was}</span> → {change.is === '' ? 'nothing' : change.is}
+          </span>
+        ))}
+      </td>
+    </tr>
+  );
+}

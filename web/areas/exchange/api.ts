@@ -1,0 +1,15 @@
+import * as contract from '@larder/contract/exchange';
+import { api, read, write } from '../../app/api';
+
+const exchange = api.injectEndpoints({
+  endpoints: (build) => ({
+    checkImport: write(build, contract.checkImport),
+    importReport: read(build, contract.getImport),
+    runImport: write(build, contract.runImport),
+    cancelImport: write(build, contract.cancelImport),
+    keptColumns: write(build, contract.keptColumns),
+    exportFields: read(build, contract.exportFields),
+  }),
+});
+export const { useCheckImportMutation, useImportReportQuery, useRunImportMutation, useCancelImportMutation, useKeptColumnsMutation, useExportFieldsQuery } =
+  exchange;
