@@ -97,6 +97,8 @@ const ItemRow = z.object({
   family: z.string().nullable(),
   /** The first supplier, and its code. */
   supplier: z.string().nullable(),
+  /** Units it is bought and sold in beside the base unit. */
+  units: z.array(z.object({ unitId: Id, unit: z.string(), factor: Amount, buys: z.boolean(), sells: z.boolean() })),
   /** Values of the business's own attributes, by their id. */
   attributes: z.record(z.string(), z.string()),
   reorderPoint: Amount.nullable(),

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, LotEntry, Paging, page, PathId, Posted, Price, Quantity, Search, ShortText, Stage, Text, Version } from './values';
+import { Amount, Day, Id, LotEntry, OrderLine, Paging, page, PathId, Posted, Price, Quantity, Search, ShortText, Stage, Text, Version } from './values';
 
-export const OrderLine = z.object({ id: Id.optional(), itemId: Id, quantity: Quantity, price: Price });
 export const PurchaseForm = z.object({
   supplierId: Id,
   siteId: Id,
@@ -56,9 +55,12 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       sku: z.string(),
       name: z.string(),
       unit: z.string(),
+      unitId: Id.nullable(),
       step: z.string(),
       supplierCode: z.string(),
       quantity: Amount,
+      /** In the base unit, like what is received. */
+      baseQuantity: Amount,
       price: Amount,
       amount: Amount,
       received: Amount,
@@ -131,7 +133,8 @@ const DeskLine = z.object({
   tracking: z.enum(['none', 'lot', 'serial']),
   binId: Id.nullable(),
   bin: z.string().nullable(),
-  codes: z.array(z.string()),
+  /** Codes that mean the item, each for so many base units. */
+  codes: z.array(z.object({ code: z.string(), factor: Amount })),
   short: Amount,
 });
 export type DeskLine = z.infer<typeof DeskLine>;

@@ -1,14 +1,13 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, Paging, page, PathId, Posted, Price, Quantity, QuantityOrZero, Search, ShortText, Stage, Text, Version } from './values';
+import { Amount, Day, Id, OrderLine, Paging, page, PathId, Posted, Quantity, QuantityOrZero, Search, ShortText, Stage, Text, Version } from './values';
 
-const LineForm = z.object({ id: Id.optional(), itemId: Id, quantity: Quantity, price: Price });
 export const SalesForm = z.object({
   customerId: Id,
   siteId: Id,
   shipBy: Day,
   note: Text.default(''),
-  lines: z.array(LineForm).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
+  lines: z.array(OrderLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type SalesForm = z.infer<typeof SalesForm>;
 
@@ -62,8 +61,11 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       sku: z.string(),
       name: z.string(),
       unit: z.string(),
+      unitId: Id.nullable(),
       step: z.string(),
       quantity: Amount,
+      /** In the base unit, like what is picked, dispatched, reserved and short. */
+      baseQuantity: Amount,
       price: Amount,
       amount: Amount,
       picked: Amount,

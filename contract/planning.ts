@@ -101,3 +101,26 @@ export const today = endpoint({
     counts: z.object({ comingIn: z.number(), low: z.number(), goingOut: z.number(), quotes: z.number() }),
   }),
 });
+
+export const firstStepKeys = ['places', 'items', 'opening', 'order-in', 'order-out'] as const;
+const FirstSteps = z.object({
+  away: z.boolean(),
+  /** Whose doing ticks a step: the business's while it begins, then this person's own. */
+  of: z.enum(['business', 'person']),
+  steps: z.array(z.object({ key: z.enum(firstStepKeys), done: z.boolean() })),
+});
+export const firstSteps = endpoint({
+  method: 'GET',
+  path: '/api/planning/first-steps',
+  summary: 'First steps, ticked by what was really done',
+  right: 'look',
+  response: FirstSteps,
+});
+export const putFirstStepsAway = endpoint({
+  method: 'POST',
+  path: '/api/planning/first-steps',
+  summary: 'Put first steps away, or bring them back',
+  right: 'look',
+  body: z.object({ away: z.boolean() }),
+  response: FirstSteps,
+});

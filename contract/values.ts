@@ -39,6 +39,8 @@ export const Price = z
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
 export type LotEntry = z.infer<typeof LotEntry>;
+/** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for one of that unit. */
+export const OrderLine = z.object({ id: Id.optional(), itemId: Id, unitId: Id.nullable().default(null), quantity: Quantity, price: Price });
 /** A decimal in a response. */
 export const Amount = z.string();
 export const Version = z.number().int().positive();

@@ -86,5 +86,5 @@ export function isConnectionLost(error: unknown): boolean {
   const { code } = databaseCode(error);
   if (/^(08|57P0)/.test(code) || ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code)) return true;
   const { message, cause } = error as { message?: string; cause?: unknown };
-  return /^(Connection terminated|Client has encountered a connection error)/.test(message ?? '') || (cause instanceof Error && isConnectionLost(cause));
+  return /^Connection (terminated|ended)|is not queryable$/.test(message ?? '') || (cause instanceof Error && isConnectionLost(cause));
 }

@@ -1,15 +1,21 @@
 import { ItemForm } from '@larder/contract/catalog';
 import { gtinCheckDigit } from '@larder/core/codes/gtin';
-import { decimal } from '@larder/core/decimal';
 import { binCodes } from '@larder/core/setup/bins';
 import type { Act } from '../act';
+import type { Tracking } from '@larder/core/stock/lots';
+import { item } from '../areas/catalog/queries';
+import { createAttribute } from '../areas/catalog/attributes';
+import { beginFamily, joinFamily } from '../areas/catalog/families';
 import { createItem } from '../areas/catalog/service';
 import { createBins, createCategory, createParty, createSite } from '../areas/setup/service';
-import { post } from '../ledger/door';
+import { openStock } from '../areas/stock/service';
+import { drawingOf, drawPictures } from './drawings';
+import { lotsOf } from './lots';
 import { customers, goods, sites, suppliers, type Goods } from './larkmoor';
 
 export interface Stocked extends Goods {
   id: number;
+  tracking: Tracking;
   /** Default bin by site. */
   bins: Map<number, number>;
 }
@@ -39,6 +45,9 @@ export async function setUp(act: Act): Promise<Larkmoor> {
   const [each, pack] = await Promise.all(
     ['each', 'pack'].map(async (code) => (await act.tx.rows<{ id: number }>('SELECT id FROM unit WHERE code = $1', [code]))[0]?.id as number),
   );
+  const [bought] = (await act.tx.rows<{ id: number }>(`SELECT id FROM unit WHERE code = 'case'`)).map(({ id }) => id) as [number];
+  const material = await ownAttributes(act);
+  const pictures = await drawPictures(act);
   const taxes = await act.tx.rows<{ id: number; code: string }>('SELECT id, code FROM tax_code');
   const items: Stocked[] = [];
   for (const [index, one] of goods.entries()) {
@@ -47,7 +56,7 @@ export async function setUp(act: Act): Promise<Larkmoor> {
     );
     const bins = new Map(at.map(({ id, bins: list }) => [id, (list[(index * 7) % list.length] as { id: number }).id]));
     const digits = `20${String(index + 1).padStart(10, '0')}`;
-    const item = await createItem(
+    const made = await createItem(
       act,
       ItemForm.parse({
         sku: one.sku,
@@ -56,6 +65,10 @@ export async function setUp(act: Act): Promise<Larkmoor> {
         categoryId: categories.get(one.category) ?? null,
         unitId: (one.unit === 'pack' ? pack : each) as number,
         brand: '',
+        tracking: trackingOf(one),
+        pictureId: pictures.get(drawingOf(one)) ?? null,
+        units: one.pack >= 48 ? [{ unitId: bought, numerator: one.pack, buys: true }] : [],
+        attributes: material && materials[one.category] ? [{ attributeId: material, value: materials[one.category] }] : [],
         salesPrice: String(one.price),
         purchasePrice: String(one.cost),
         taxCodeId: taxes.find(({ code }) => code === (one.zeroRated ? 'Z' : 'S'))?.id ?? null,
@@ -76,8 +89,9 @@ export async function setUp(act: Act): Promise<Larkmoor> {
         })),
       }),
     );
-    items.push({ ...one, id: item.id, bins });
+    items.push({ ...one, id: made.id, tracking: made.tracking, bins });
   }
+  await joinFamilies(act, items);
   await openingStock(act, items, places);
   return { sites: places.map(({ id, share }) => ({ id, share })), customers: customerIds, items };
 }
@@ -105,21 +119,91 @@ function levels(one: Goods, share: number, leadDays: number): { reorderPoint: st
 }
 
 async function openingStock(act: Act, items: readonly Stocked[], places: readonly { id: number; share: number }[]): Promise<void> {
-  const [opening] = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'opening'`);
   const lines = items.flatMap((one) =>
-    [...one.bins].map(([siteId, binId], index) => {
-      const quantity = decimal(Math.max(2, Math.ceil(one.weekly * (places.find(({ id }) => id === siteId)?.share ?? 0.1) * 7)));
-      return {
-        itemId: one.id,
-        lotId: null,
-        quantity,
-        fromPlaceId: opening?.id as number,
-        toPlaceId: binId,
-        valuation: { by: 'stated' as const, value: quantity.times(one.cost).toDecimalPlaces(2) },
-        serves: null,
-        field: `lines.${index}`,
-      };
+    [...one.bins].map(([siteId, binId]) => {
+      const quantity = Math.max(2, Math.ceil(one.weekly * (places.find(({ id }) => id === siteId)?.share ?? 0.1) * 7));
+      return { itemId: one.id, binId, quantity: String(quantity), unitValue: String(one.cost), lots: lotsOf(one.tracking, one.sku, quantity, act.today) };
     }),
   );
-  await post(act, { kind: 'opening', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: 'stock at the beginning' });
+  await openStock(act, { lines, note: 'stock at the beginning' });
 }
+
+/** What has a use-by day is kept by lot, extractors each by its serial. */
+const trackingOf = ({ category, sku }: Goods): Tracking =>
+  category === 'Treatments' || /^(FD|SY|POL)-/.test(sku) ? 'lot' : /^EX-/.test(sku) ? 'serial' : 'none';
+
+const materials: Record<string, string> = {
+  'Hive parts': 'timber',
+  Clothing: 'cotton',
+  Tools: 'metal',
+  Extraction: 'metal',
+  'Jars and labels': 'glass',
+  Packaging: 'board',
+};
+
+/** Facts Larkmoor keeps of its own: what things are made of, and when an extractor is to be looked over, with a reminder. Returns the first's id. */
+async function ownAttributes(act: Act): Promise<number> {
+  const form = { choices: [], reminderDays: null, reminderRoles: [], reminderPeople: [] };
+  const made = await createAttribute(act, { ...form, name: 'Material', subject: 'item', kind: 'choice', choices: [...new Set(Object.values(materials))] });
+  await createAttribute(act, { ...form, name: 'Next inspection', subject: 'unit', kind: 'date', reminderDays: -14, reminderPeople: [act.by.id] });
+  return made.id;
+}
+
+/** Jars by size and lid, suits and gloves by size: the members are there, and join their family by their values. */
+async function joinFamilies(act: Act, items: readonly Stocked[]): Promise<void> {
+  const facts = async (itemId: number) => item(act, itemId);
+  for (const { name, code, match, axes } of families) {
+    const members = items.flatMap((one) => {
+      const values = match.exec(one.sku)?.slice(1);
+      return values ? [{ one, values }] : [];
+    });
+    const first = await facts(members[0]?.one.id as number);
+    const { familyId, values } = await beginFamily(
+      act,
+      {
+        name,
+        code,
+        description: '',
+        categoryId: first.categoryId,
+        unitId: first.unitId,
+        brand: '',
+        taxCodeId: first.taxCodeId,
+        returnable: true,
+        skuPattern: `{name}-${axes.map((axis) => `{${axis.name}}`).join('-')}`,
+      },
+      axes.map((axis) => ({ name: axis.name, values: axis.values.map(([short, said]) => ({ name: said, code: short })) })),
+    );
+    const valueId = (at: number, short: string) =>
+      values.find((value) => value.axis === at + 1 && value.name === axes[at]?.values.find(([is]) => is === short)?.[1])?.id as number;
+    await joinFamily(act, familyId, {
+      items: members.map((member) => ({ itemId: member.one.id, valueIds: member.values.map((short, at) => valueId(at, short)) })),
+    });
+  }
+}
+
+const sizes: [string, string][] = [
+  ['S', 'small'],
+  ['M', 'medium'],
+  ['L', 'large'],
+  ['XL', 'extra large'],
+];
+const families: { name: string; code: string; match: RegExp; axes: { name: string; values: [string, string][] }[] }[] = [
+  {
+    name: 'Honey jar',
+    code: 'JAR',
+    match: /^JAR-(\d+)-(\w+)$/,
+    axes: [
+      { name: 'Size', values: [114, 227, 340, 454].map((grams): [string, string] => [String(grams), `${grams} g`]) },
+      {
+        name: 'Lid',
+        values: [
+          ['GLD', 'gold'],
+          ['WHT', 'white'],
+          ['BLK', 'black'],
+        ],
+      },
+    ],
+  },
+  { name: 'Bee suit with round veil', code: 'SU', match: /^SU-(\w+)$/, axes: [{ name: 'Size', values: sizes }] },
+  { name: 'Leather gloves', code: 'GL', match: /^GL-(\w+)$/, axes: [{ name: 'Size', values: sizes }] },
+];

@@ -7,6 +7,7 @@ import { addPerson, found } from '../db/found';
 import { setUp } from './catalog';
 import { dice } from './dice';
 import { demoPassword, people } from './larkmoor';
+import { forgetSerials } from './lots';
 import { thisMorning } from './today';
 import { Trade } from './trade';
 
@@ -42,6 +43,7 @@ async function signIns(pool: pg.Pool): Promise<string[]> {
 async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): Promise<void> {
   const last = dayOf(now, zone);
   const chance = dice(20260423);
+  forgetSerials();
   const began = performance.now();
   const asPerson: Person[] = await transaction(pool, 'write', async (tx) => {
     const [owner, ...others] = people;

@@ -18,7 +18,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
       siteId: barn,
       expectedOn,
       note: '',
-      lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })),
+      lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })),
     });
     return place ? decidePurchase(act, order.id, { decision: 'place', version: order.version }) : order;
   };
@@ -50,7 +50,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
       siteId: barn,
       shipBy,
       note: '',
-      lines: skus.map(([sku, quantity]) => ({ itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) })),
+      lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) })),
     });
     if (confirmed) await confirmSale(act, order.id, order.version);
     return order;

@@ -11,6 +11,7 @@ import { correct } from '../areas/stock/service';
 import { reverse } from '../ledger/reverse';
 import type { Dice } from './dice';
 import { seasons } from './larkmoor';
+import { lotsOf } from './lots';
 import type { Larkmoor, Stocked } from './catalog';
 
 interface OpenOrder {
@@ -44,7 +45,9 @@ export class Trade {
     const wanted = (await desk(act)).filter((line) => line.orderId === orderId);
     const lines = wanted.flatMap((line) => {
       const quantity = Math.ceil(Number(line.outstanding) * part);
-      return quantity > 0 && line.binId !== null ? [{ lineId: line.lineId, quantity: String(quantity), binId: line.binId, lots: [] }] : [];
+      return quantity > 0 && line.binId !== null
+        ? [{ lineId: line.lineId, quantity: String(quantity), binId: line.binId, lots: lotsOf(line.tracking, line.sku, quantity, act.today) }]
+        : [];
     });
     if (lines.length === 0) return;
     await receive(act, { lines, packingNote: `DN ${this.dice.between(10000, 99999)}`, overReceipt: false });
@@ -90,7 +93,7 @@ export class Trade {
     return (this.business.sites.find(({ share }) => (left -= share) < 0) ?? this.business.sites[0])?.id as number;
   }
 
-  private basket(siteId: number, weights: readonly number[], month: number): { itemId: number; quantity: string; price: string }[] {
+  private basket(siteId: number, weights: readonly number[], month: number): { itemId: number; quantity: string; price: string; unitId: null }[] {
     const here = this.business.items.map((item, index) => ({ item, weight: item.bins.has(siteId) ? (weights[index] as number) : 0 }));
     const total = here.reduce((sum, { weight }) => sum + weight, 0);
     const chosen = new Map<number, Stocked>();
@@ -101,7 +104,7 @@ export class Trade {
     }
     return [...chosen.values()].map((item) => {
       const usual = (item.weekly * (seasons[item.season][month] as number)) / Math.max(1, Math.sqrt(item.weekly) * 0.4);
-      return { itemId: item.id, quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))), price: String(item.price) };
+      return { itemId: item.id, unitId: null, quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))), price: String(item.price) };
     });
   }
 
@@ -137,7 +140,7 @@ export class Trade {
 
   /** A correction each week, and now and then one that was itself wrong and is undone. */
   private async putRight(act: Act): Promise<void> {
-    const item = this.dice.pick(this.business.items);
+    const item = this.dice.pick(this.business.items.filter(({ tracking }) => tracking === 'none'));
     const [siteBin] = [...item.bins];
     const [reason] = await act.tx.rows<{ id: number }>('SELECT id FROM reason WHERE code = $1', [this.dice.pick(['miscount', 'damaged', 'lost', 'own-use'])]);
     const [held] = await act.tx.rows<{ quantity: string; free: string }>(

@@ -1,13 +1,19 @@
+import { once, toBase, type Factor } from '@larder/core/catalog/units';
 import { decimal, quantityFault, quantityFaultSentence, type Decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
+import type { OrderLine } from '@larder/contract/values';
+import type { z } from 'zod';
 import type { Act } from '../act';
 
 export interface ItemFacts {
   id: number;
   sku: string;
   step: string;
+  unitId: number;
+  /** Units it is bought and sold in beside the base unit. */
+  units: { unitId: number; unit: string; numerator: number; denominator: number }[];
   unit: string;
   tracking: Tracking;
   kind: string;
@@ -21,7 +27,7 @@ export interface BinFacts {
 }
 
 const factsSql = `SELECT
-  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'tracking', i.tracking, 'kind', i.kind, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
+  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'kind', i.kind, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
     FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
   (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
 
@@ -51,14 +57,20 @@ export interface WrittenLine {
   itemId: number;
   quantity: string;
   unit: string;
+  factorNumerator: number;
+  factorDenominator: number;
   baseQuantity: string;
   price: string;
   taxCodeId: number | null;
   amount: string;
 }
 
-/** Lines of an order as they are written, checked against their items. Quantities are in the base unit. */
-export async function writtenLines(act: Act, lines: readonly { itemId: number; quantity: string; price: string }[]): Promise<WrittenLine[]> {
+/** The unit a line is written in, with how many base units it is; undefined when the item is neither bought nor sold in it. */
+const unitOf = (item: ItemFacts, unitId: number | null): ({ unit: string } & Factor) | undefined =>
+  unitId === null || unitId === item.unitId ? { unit: item.unit, ...once } : item.units.find((one) => one.unitId === unitId);
+
+/** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
+export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[]): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
@@ -67,19 +79,24 @@ export async function writtenLines(act: Act, lines: readonly { itemId: number; q
     const item = items.get(line.itemId);
     if (!item) return [{ field: `lines.${index}.itemId`, sentence: 'There is no such item.' }];
     if (item.retired) return [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is retired.` }];
-    const fault = quantityError(item, line.quantity, `lines.${index}.quantity`);
+    const unit = unitOf(item, line.unitId);
+    if (!unit) return [{ field: `lines.${index}.unitId`, sentence: `${item.sku} is neither bought nor sold in that unit.` }];
+    const fault = quantityError(item, toBase(decimal(line.quantity), unit).toFixed(), `lines.${index}.quantity`);
     return fault ? [fault] : [];
   });
   refuseErrors(errors);
   return lines.map((line, index) => {
     const item = items.get(line.itemId) as ItemFacts;
+    const { unit, numerator, denominator } = unitOf(item, line.unitId) as { unit: string } & Factor;
     const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) });
     return {
       position: index + 1,
       itemId: line.itemId,
       quantity: line.quantity,
-      unit: item.unit,
-      baseQuantity: line.quantity,
+      unit,
+      factorNumerator: numerator,
+      factorDenominator: denominator,
+      baseQuantity: toBase(decimal(line.quantity), { numerator, denominator }).toFixed(),
       price: line.price,
       taxCodeId: item.taxCodeId,
       amount: amountText(amount, index),

@@ -1,13 +1,13 @@
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import type { ItemRow } from '@larder/contract/catalog';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { useItemsQuery, useLazyItemsQuery } from '../areas/items/api';
+import { useItemsQuery, useLazyItemsQuery, useLazyReadCodeQuery } from '../areas/items/api';
 import { useDelayed } from './delayed';
 import { quantity } from './format';
 import { useScan } from './scan';
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
-export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, quantity: string) => void; label?: string }) {
+export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, quantity: string, unitId: number | null) => void; label?: string }) {
   const [text, setText] = useState('');
   const [active, setActive] = useState(0);
   const [missed, setMissed] = useState('');
@@ -17,10 +17,11 @@ export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, qu
   const ask = (q: string) => ({ query: { q, sort: 'best' as const, limit: 8 } });
   const { currentData } = useItemsQuery(ask(words), { skip: words === '' });
   const [lookUp] = useLazyItemsQuery();
+  const [readCode] = useLazyReadCodeQuery();
   const options = entry && words !== '' ? (currentData?.rows ?? []) : [];
 
-  const take = (item: ItemRow, many: string) => {
-    add(item, many);
+  const take = (item: ItemRow, many: string, unitId: number | null = null) => {
+    add(item, many, unitId);
     setText('');
     setActive(0);
     setMissed('');
@@ -35,8 +36,20 @@ export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, qu
     if (whole[0]) take(whole[0], rows.length > 0 ? now.quantity : '1');
     else setMissed(`No item fits “${typed.trim()}”.`);
   };
+  /** A scan is one of what the code is on: a piece, a case, or as many as the code itself says. Several items: the list asks which. */
+  const takeScanned = async (code: string) => {
+    const read = (await readCode({ query: { code } }, true)).data;
+    const only = read?.items.length === 1 ? read.items[0] : undefined;
+    const row = only ? (await lookUp(ask(only.sku), true)).data?.rows.find(({ id }) => id === only.itemId) : undefined;
+    if (only && row) return take(row, read?.quantity ?? '1', read?.quantity ? null : (row.units.find(({ unit }) => unit === only.unit)?.unitId ?? null));
+    if ((read?.items.length ?? 0) > 1) {
+      setText(code);
+      return input.current?.focus();
+    }
+    return takeTyped(code);
+  };
   useScan((code) => {
-    void takeTyped(code);
+    void takeScanned(code);
     return true;
   });
   const press = (event: KeyboardEvent) => {

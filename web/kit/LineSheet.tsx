@@ -12,6 +12,11 @@ export interface DraftLine {
   sku: string;
   name: string;
   unit: string;
+  /** Null: the base unit. */
+  unitId: number | null;
+  /** How many base units one of the line's unit is. */
+  factor: string;
+  units: ItemRow['units'];
   quantity: string;
   price: string;
 }
@@ -19,15 +24,46 @@ export interface DraftLine {
 interface LineSheetProps {
   lines: readonly DraftLine[];
   change: (lines: DraftLine[]) => void;
-  priceOf: (item: ItemRow) => string;
+  /** Whether lines are bought or sold: which unit they begin with. */
+  way: 'buys' | 'sells';
   problem: Problem | null;
   /** A last column: what is said of a line as it is typed. */
   aside?: { name: string; cell: (line: DraftLine) => ReactNode };
 }
 
+/** A saved line, as far as it is written on. */
+interface SavedLine {
+  itemId: number;
+  sku: string;
+  name: string;
+  unit: string;
+  unitId: number | null;
+  quantity: string;
+  baseQuantity: string;
+  price: string;
+}
+
 /** Lines as they were saved, ready to be written on. */
-export const writtenLines = (lines: readonly DraftLine[]): DraftLine[] =>
-  lines.map(({ itemId, sku, name, unit, quantity, price }) => ({ itemId, sku, name, unit, quantity, price: plainPrice(price) }));
+export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
+  lines.map(({ itemId, sku, name, unit, unitId, quantity, baseQuantity, price }) => ({
+    itemId,
+    sku,
+    name,
+    unit,
+    unitId,
+    factor: decimal(baseQuantity).div(quantity).toFixed(),
+    units: [],
+    quantity,
+    price: plainPrice(price),
+  }));
+
+/** How many base units a line is, or null while it cannot be reckoned. */
+export const baseQuantity = (line: DraftLine): string | null =>
+  isNumber(line.quantity) ? decimal(line.quantity).times(line.factor).toDecimalPlaces(4).toFixed() : null;
+
+/** What is sent of lines. */
+export const sentLines = (lines: readonly DraftLine[]) =>
+  lines.map(({ itemId, unitId, quantity, price }) => ({ itemId, unitId, quantity: quantity.trim(), price: price.trim() }));
 
 const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
 
@@ -38,14 +74,37 @@ export const draftAmount = (line: DraftLine): string | null =>
     : null;
 
 /** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. */
-export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetProps) {
-  const add = (item: ItemRow, quantity: string) => {
-    const at = lines.findIndex((line) => line.itemId === item.id);
-    if (at < 0) change([...lines, { itemId: item.id, sku: item.sku, name: item.name, unit: item.unit, quantity, price: priceOf(item) }]);
-    else
+export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps) {
+  const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
+    const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
+    const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null));
+    const each = (way === 'buys' ? item.purchasePrice : item.salesPrice) ?? '0';
+    if (at < 0) {
+      const unit = { unit: chosen?.unit ?? item.unit, unitId: chosen?.unitId ?? null, factor: chosen?.factor ?? '1' };
+      change([
+        ...lines,
+        {
+          itemId: item.id,
+          sku: item.sku,
+          name: item.name,
+          ...unit,
+          units: item.units,
+          quantity,
+          price: plainPrice(decimal(each).times(unit.factor).toFixed()),
+        },
+      ]);
+    } else
       change(
         lines.map((line, index) => (index === at && isNumber(line.quantity) ? { ...line, quantity: decimal(line.quantity).plus(quantity).toFixed() } : line)),
       );
+  };
+  /** Another unit keeps what one base unit costs. */
+  const inUnit = (index: number, unitId: number | null) => {
+    const line = lines[index] as DraftLine;
+    const unit = line.units.find((one) => one.unitId === unitId);
+    const factor = unit?.factor ?? '1';
+    const price = isNumber(line.price) ? plainPrice(decimal(line.price).div(line.factor).times(factor).toDecimalPlaces(6).toFixed()) : line.price;
+    put(index, { unitId, unit: unit?.unit ?? '', factor, price });
   };
   const put = (index: number, part: Partial<DraftLine>) => change(lines.map((line, at) => (at === index ? { ...line, ...part } : line)));
   const errorAt = (index: number, name: string) => problem?.errors.find(({ field }) => field === `lines.${index}.${name}`)?.sentence;
@@ -65,7 +124,7 @@ export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetP
         </thead>
         <tbody>
           {lines.map((line, index) => (
-            <tr key={line.itemId}>
+            <tr key={`${line.itemId} ${line.unitId ?? ''}`}>
               <td className="quiet">{index + 1}</td>
               <td>
                 <span className="code">{line.sku}</span>
@@ -79,7 +138,24 @@ export function LineSheet({ lines, change, priceOf, problem, aside }: LineSheetP
                   error={errorAt(index, 'quantity')}
                   change={(quantity) => put(index, { quantity })}
                 />{' '}
-                <span className="quiet">{line.unit === 'each' ? '' : line.unit}</span>
+                {line.units.length > 0 ? (
+                  <select
+                    className="plain"
+                    style={{ height: 30 }}
+                    aria-label={`Unit of line ${index + 1}`}
+                    value={line.unitId ?? ''}
+                    onChange={(event) => inUnit(index, Number(event.target.value) || null)}
+                  >
+                    <option value="">base unit</option>
+                    {line.units.map((one) => (
+                      <option key={one.unitId} value={one.unitId}>
+                        {one.unit} of {one.factor}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <span className="quiet">{line.unitId === null ? (line.unit === 'each' ? '' : line.unit) : `${line.unit} of ${line.factor}`}</span>
+                )}
               </td>
               <td className="number">
                 <Cell

@@ -29,15 +29,25 @@ export async function createFamily(act: Act, form: contract.FamilyForm): Promise
   await refuseMembers(act, form.members);
   if (act.tx.readOnly) return { id: null, members: form.members.length };
   const { axes, members, supplierId, ...shared } = form;
+  const { familyId, values } = await beginFamily(act, shared, axes);
+  await makeMembers(act, { id: familyId, ...shared }, values, members, supplierId);
+  await recordChanges(act, 'family', familyId, {}, { name: form.name, members: members.length });
+  return { id: familyId, members: members.length };
+}
+
+/** A family with its axes and values, and no members yet. */
+export async function beginFamily(
+  act: Act,
+  shared: Omit<contract.FamilyForm, 'axes' | 'members' | 'supplierId'>,
+  axes: contract.FamilyForm['axes'],
+): Promise<{ familyId: number; values: ValueRow[] }> {
   const [added] = await act.tx.db.insert(familyTable).values(shared).returning({ id: familyTable.id });
   const familyId = added?.id as number;
   const values = await act.tx.db
     .insert(familyValue)
     .values(axes.flatMap((axis, at) => axis.values.map((value, index) => ({ familyId, axis: at + 1, axisName: axis.name, position: index + 1, ...value }))))
     .returning({ id: familyValue.id, axis: familyValue.axis, name: familyValue.name });
-  await makeMembers(act, { id: familyId, ...shared }, values, members, supplierId);
-  await recordChanges(act, 'family', familyId, {}, { name: form.name, members: members.length });
-  return { id: familyId, members: members.length };
+  return { familyId, values };
 }
 
 function refuseAxes({ axes, members }: contract.FamilyForm): void {

@@ -18,6 +18,7 @@ const sorts: Record<Exclude<QueryOf<typeof contract.listItems>['sort'], 'best'>,
 const columns = `i.id, i.sku, i.name, c.name AS category, u.code AS unit, trim_scale(u.step) AS step, i.sales_price AS "salesPrice", i.purchase_price AS "purchasePrice",
   trim_scale(p.on_hand) AS "onHand", trim_scale(p.reserved) AS reserved, trim_scale(p.free) AS free, trim_scale(p.on_order) AS "onOrder", i.retired_at IS NOT NULL AS retired, i.tracking, i.picture_id AS "pictureId",
   (SELECT name FROM family WHERE id = i.family_id) AS family, (SELECT s.name FROM item_supplier t JOIN party s ON s.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1) AS supplier,
+  (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'factor', trim_scale(n.numerator::numeric / n.denominator)::text, 'buys', n.buys, 'sells', n.sells)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id) AS units,
   (SELECT coalesce(json_object_agg(attribute_id, value), '{}') FROM attribute_value WHERE item_id = i.id) AS attributes,
   (SELECT trim_scale(sum(reorder_point)) FROM item_policy WHERE item_id = i.id) AS "reorderPoint", (SELECT trim_scale(sum(order_up_to)) FROM item_policy WHERE item_id = i.id) AS "orderUpTo"`;
 const tables = 'FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id';

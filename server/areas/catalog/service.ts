@@ -20,6 +20,7 @@ export async function createItem(act: Act, form: contract.ItemForm): Promise<con
   const id = added?.id as number;
   await writeParts(act, id, form);
   await refreshFindable(act, [id]);
+  await recordChanges(act, 'item', id, {}, { sku: form.sku });
   return item(act, id);
 }
 

@@ -70,8 +70,8 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: contract.PurchaseOrder['lines'] }
   >(
     `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements,
-      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
-          'quantity', trim_scale(l.quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
+      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
+          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
         FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines"
      ${tables} WHERE o.id = $1`,
     [id],
@@ -97,7 +97,8 @@ export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskL
   return tx.rows<contract.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
       trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
-      ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id UNION ALL SELECT code FROM item_supplier WHERE item_id = i.id AND code <> '') AS codes
+      (SELECT json_agg(json_build_object('code', x.code, 'factor', trim_scale(x.factor)::text)) FROM (SELECT i.sku AS code, 1::numeric AS factor UNION ALL SELECT k.code, coalesce(n.numerator::numeric / n.denominator, 1) FROM barcode k LEFT JOIN item_unit n ON n.item_id = k.item_id AND n.unit_id = k.unit_id WHERE k.item_id = i.id
+        UNION ALL SELECT code, 1 FROM item_supplier WHERE item_id = i.id AND code <> '') x) AS codes
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id
       LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id
       LEFT JOIN LATERAL (

@@ -62,7 +62,7 @@ const headOf = (order: contract.PurchaseOrder) => ({
   site: order.site,
   expectedOn: order.expectedOn,
   note: order.note,
-  lines: order.lines.map(({ sku, quantity, price }) => ({ sku, quantity, price })),
+  lines: order.lines.map(({ sku, quantity, unit, price }) => ({ sku, quantity, unit, price })),
 });
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {

@@ -76,7 +76,7 @@ type LineRow = contract.SalesOrder['lines'][number] & { rate: string };
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await tx.rows<OrderRow & Pick<contract.SalesOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: LineRow[] }>(
     `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('sales', 'o.id')} AS movements,
-      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text,
+      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text,
           'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'picked', trim_scale(l.picked)::text, 'dispatched', trim_scale(l.dispatched)::text, 'reserved', trim_scale(l.reserved)::text, 'short', trim_scale(l.short)::text,
           'free', trim_scale(coalesce(f.free, 0))::text, 'cost', l.dispatched_cost::text, 'coming', ${comingSql('l.item_id', 'l.site_id')},
           'rate', coalesce((SELECT rate FROM tax_rate r WHERE r.tax_code_id = l.tax_code_id AND from_day <= $2 ORDER BY from_day DESC LIMIT 1), 0)::text) ORDER BY l.position), '[]')
@@ -86,7 +86,7 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { orderLines, version, note, currency, movements, ...order } = row;
-  const gone = sum(orderLines.map((line) => cumulativeShare(decimal(line.amount), decimal(line.quantity), decimal(line.dispatched))));
+  const gone = sum(orderLines.map((line) => cumulativeShare(decimal(line.amount), decimal(line.baseQuantity), decimal(line.dispatched))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow(order, today),

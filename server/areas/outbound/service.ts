@@ -61,7 +61,7 @@ const headOf = (order: contract.SalesOrder) => ({
   site: order.site,
   shipBy: order.shipBy,
   note: order.note,
-  lines: order.lines.map(({ sku, quantity, price }) => ({ sku, quantity, price })),
+  lines: order.lines.map(({ sku, quantity, unit, price }) => ({ sku, quantity, unit, price })),
 });
 
 async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {

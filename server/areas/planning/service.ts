@@ -20,7 +20,7 @@ export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contra
       siteId,
       expectedOn: addDays(act.today, prices.leadDays),
       note: '',
-      lines: group.map((row) => ({ itemId: row.itemId, quantity: row.quantity, price: prices.of(row.itemId) })),
+      lines: group.map((row) => ({ itemId: row.itemId, unitId: null, quantity: row.quantity, price: prices.of(row.itemId) })),
     });
     if (place) await decidePurchase(act, order.id, { decision: 'place', version: order.version });
     orders.push({ id: order.id, number: order.number, supplier: order.supplier });

@@ -7,8 +7,8 @@ import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf, useDraft } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { due, money, plainPrice, price, quantity, shortDay } from '../../kit/format';
-import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
+import { due, money, price, quantity, shortDay } from '../../kit/format';
+import { draftAmount, LineSheet, sentLines, writtenLines, type DraftLine } from '../../kit/LineSheet';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
@@ -50,7 +50,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
     siteId: deliverTo,
     expectedOn,
     note,
-    lines: lines.map(({ itemId, quantity: many, price: each }) => ({ itemId, quantity: many.trim(), price: each.trim() })),
+    lines: sentLines(lines),
   };
   const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
   const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
@@ -82,7 +82,7 @@ function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; t
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
         <Field label="Note" value={note} onChange={setNote} error={at('note')} />
       </section>
-      <LineSheet lines={lines} change={setLines} priceOf={(item) => plainPrice(item.purchasePrice ?? '0')} problem={problem} />
+      <LineSheet lines={lines} change={setLines} way="buys" problem={problem} />
       <p className="totals">
         Goods{' '}
         <b>
@@ -152,7 +152,14 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
                     <span className="name">{line.name}</span>
                   </td>
                   <td className="code quiet wide-only">{line.supplierCode}</td>
-                  <td className="number">{quantity(line.quantity)}</td>
+                  <td className="number">
+                    {quantity(line.baseQuantity)}
+                    {line.quantity === line.baseQuantity ? null : (
+                      <small className="quiet" style={{ display: 'block' }}>
+                        {quantity(line.quantity)} {line.unit}
+                      </small>
+                    )}
+                  </td>
                   <td className="number">{quantity(line.received, true)}</td>
                   <td className="number strong">{quantity(line.outstanding, true)}</td>
                   <td className="number">{price(line.price)}</td>

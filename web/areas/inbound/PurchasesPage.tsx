@@ -91,7 +91,7 @@ function PurchasePeek({ id }: { id: number }) {
                 <span className="name">{line.name}</span>
               </td>
               <td className="number">
-                {quantity(line.received)} of {quantity(line.quantity)}
+                {quantity(line.received)} of {quantity(line.baseQuantity)}
               </td>
             </tr>
           ))}

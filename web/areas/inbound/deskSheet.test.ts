@@ -20,11 +20,25 @@ const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   tracking: 'none',
   binId: 7,
   bin: 'A-1',
-  codes: ['SM-STD', '2000000000398'],
+  codes: [
+    { code: 'SM-STD', factor: '1' },
+    { code: '2000000000398', factor: '1' },
+  ],
   short: '0',
   ...part,
 });
-const open = [line(1), line(2), line(3, { itemId: 2, sku: 'HT-J', codes: ['HT-J', 'CB-5'] })];
+const open = [
+  line(1),
+  line(2),
+  line(3, {
+    itemId: 2,
+    sku: 'HT-J',
+    codes: [
+      { code: 'HT-J', factor: '1' },
+      { code: 'CB-5', factor: '1' },
+    ],
+  }),
+];
 const run = (codes: string[], chosen: number[] = []): { counted: Counted; said: string[] } => {
   let counted: Counted = {};
   const said = codes.map((code) => {
@@ -53,12 +67,29 @@ describe('scanning at the desk', () => {
   });
   test('an unknown code is said, and one of two wanted items is asked about', () => {
     expect(scan(open, {}, [], '404').outcome).toBe('unknown');
-    const shared = [line(1, { codes: ['X-1'] }), line(2, { itemId: 2, sku: 'HT-J', codes: ['X-1'] })];
+    const shared = [line(1, { codes: [{ code: 'X-1', factor: '1' }] }), line(2, { itemId: 2, sku: 'HT-J', codes: [{ code: 'X-1', factor: '1' }] })];
     expect(scan(shared, {}, [], 'X-1').outcome).toBe('several');
     expect(scan(shared, {}, [20], 'X-1').outcome).toBe('counted');
   });
   test('a typed quantity is spread over the lines that want it', () => {
     const result = scan(open, {}, [], 'SM-STD', '3');
     expect(result.outcome === 'counted' && result.counted).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
+  });
+});
+
+describe('what a code says', () => {
+  const gtin = '06291041500213';
+  const fondant = line(5, { itemId: 9, sku: 'FON', tracking: 'lot', outstanding: '100', codes: [{ code: '6291041500213', factor: '12' }] });
+  const counted = (codes: string[]) =>
+    codes.reduce<Counted>((sofar, code) => {
+      const result = scan([fondant], sofar, [], code);
+      return result.outcome === 'counted' ? result.counted : sofar;
+    }, {});
+  test('a case counts its pieces', () => {
+    expect(counted(['6291041500213', gtin])[5]?.quantity).toBe('24');
+  });
+  test('a GS1 code brings its lot, use-by and how many; the same lot adds up', () => {
+    const code = `(01)${gtin}(17)270331(10)L7(30)2`;
+    expect(counted([code, `01${gtin}1727033110L7`])[5]).toEqual({ binId: 7, quantity: '36', lots: [{ code: 'L7', useBy: '2027-03-31', quantity: '36' }] });
   });
 });

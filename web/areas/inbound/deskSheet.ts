@@ -1,4 +1,6 @@
-import { decimal, zero } from '@larder/core/decimal';
+import { parseGs1, type Gs1 } from '@larder/core/codes/gs1';
+import { sameGtin } from '@larder/core/codes/gtin';
+import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
 import type { DeskLine } from '@larder/contract/inbound';
 import type { LotEntry } from '@larder/contract/values';
@@ -18,32 +20,55 @@ const stillOpen = (lines: readonly DeskLine[], counted: Counted): OpenLine[] =>
     return { ...openLine(line), outstanding: left.lt(zero) ? zero : left };
   });
 
-/** Counts `many` of the item a code means on the earliest due open line that still wants it, within the chosen orders. */
-export function scan(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], code: string, many = '1'): ScanResult {
-  const fits = lines.filter((line) => line.codes.some((one) => one.toLowerCase() === code.toLowerCase()));
+/**
+ * Counts what a code means on the earliest due open lines that still want it, within the chosen orders: one, or the case it is on, or as many
+ * as a GS1 code says; times `many`. A GS1 code's lot, use-by or serial goes with it.
+ */
+export function scan(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], scanned: string, many = '1'): ScanResult {
+  const gs1 = parseGs1(scanned);
+  const code = sameGtin(gs1?.gtin ?? scanned).toLowerCase();
+  const meaning = (line: DeskLine) => line.codes.find((one) => sameGtin(one.code).toLowerCase() === code);
+  const fits = lines.filter((line) => meaning(line));
   const items = [...new Set(fits.map(({ itemId }) => itemId))];
-  if (items.length === 0) return { outcome: 'unknown', said: `${code} is on no open order.` };
+  if (items.length === 0) return { outcome: 'unknown', said: `${scanned} is on no open order.` };
   const itemId = settleCode(items, lines.map(openLine), chosen);
   const line = fits.find((one) => one.itemId === itemId);
   if (itemId === null || !line)
-    return { outcome: 'several', said: `${code} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
-  const { taken, over } = matchReceipt(stillOpen(lines, counted), itemId, decimal(many), chosen);
+    return { outcome: 'several', said: `${scanned} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
+  const quantity = decimal(many)
+    .times(meaning(line)?.factor ?? 1)
+    .times(gs1?.count ?? 1);
+  const { taken, over } = matchReceipt(stillOpen(lines, counted), itemId, quantity, chosen);
   if (over.gt(zero)) {
     const inChosen = chosen.length === 0 || lines.some((one) => one.itemId === itemId && chosen.includes(one.orderId));
-    return { outcome: 'over', itemId, said: inChosen ? `No open line wants more ${line.sku}.` : `${line.sku} is not on the chosen orders.` };
+    return {
+      outcome: 'over',
+      itemId,
+      said: inChosen ? `No open line wants ${quantity.eq(1) ? 'more' : `${quantity.toFixed()} more`} ${line.sku}.` : `${line.sku} is not on the chosen orders.`,
+    };
   }
   const next = { ...counted };
-  for (const { lineId, quantity } of taken) {
+  for (const { lineId, quantity: takes } of taken) {
     const at = lines.find((one) => one.lineId === lineId) as DeskLine;
     next[lineId] = {
       ...next[lineId],
       binId: next[lineId]?.binId ?? at.binId,
       quantity: decimal(next[lineId]?.quantity || 0)
-        .plus(quantity)
+        .plus(takes)
         .toFixed(),
+      ...(gs1 && at.tracking !== 'none' ? { lots: withLot(next[lineId]?.lots ?? [], gs1, takes) } : {}),
     };
   }
-  return { outcome: 'counted', counted: next, said: `${many} × ${line.sku} ${line.name}` };
+  return { outcome: 'counted', counted: next, said: `${quantity.toFixed()} × ${line.sku} ${line.name}` };
+}
+
+/** The lots of a line with those of a GS1 code; the same lot again adds to its quantity. */
+function withLot(lots: readonly LotEntry[], gs1: Gs1, quantity: Decimal): LotEntry[] {
+  const code = gs1.serial ?? gs1.lot;
+  if (code === undefined) return [...lots];
+  const known = lots.find((lot) => lot.code === code);
+  if (!known) return [...lots, { code, useBy: gs1.useBy ?? gs1.bestBefore ?? null, quantity: quantity.toFixed() }];
+  return lots.map((lot) => (lot === known ? { ...lot, quantity: decimal(lot.quantity).plus(quantity).toFixed() } : lot));
 }
 
 /** Counts one more than was ordered, on the last line that wanted the item: the person has said that it is right. */

@@ -49,7 +49,7 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   const rows = list?.rows ?? [];
   const { currentData, error } = useForeseePickQuery(
-    { body: { orderId: order.id, lines: rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take })), shortReason: '' } },
+    { body: { orderId: order.id, lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })), shortReason: '' } },
     { skip: rows.length === 0 },
   );
   const [end, ending] = useEndSaleMutation();
@@ -83,7 +83,7 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
             </thead>
             <tbody>
               {order.lines.map((line) => {
-                const left = Number(line.quantity) - Number(line.picked);
+                const left = Number(line.baseQuantity) - Number(line.picked);
                 const parts = coverParts(left, Number(line.short), line.coming);
                 return (
                   <tr key={line.id}>
@@ -92,7 +92,14 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
                       <span className="code">{line.sku}</span>
                       <span className="name">{line.name}</span>
                     </td>
-                    <td className="number">{quantity(line.quantity)}</td>
+                    <td className="number">
+                      {quantity(line.baseQuantity)}
+                      {line.quantity === line.baseQuantity ? null : (
+                        <small className="quiet" style={{ display: 'block' }}>
+                          {quantity(line.quantity)} {line.unit}
+                        </small>
+                      )}
+                    </td>
                     <td className="number">{quantity(line.picked, true)}</td>
                     <td className="number">{quantity(line.dispatched, true)}</td>
                     <td className="number wide-only">{price(line.price)}</td>
@@ -101,7 +108,7 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
                       {left > 0 && order.open ? (
                         <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
                       ) : (
-                        <small className="quiet">{Number(line.dispatched) >= Number(line.quantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
+                        <small className="quiet">{Number(line.dispatched) >= Number(line.baseQuantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
                       )}
                     </td>
                   </tr>

@@ -9,8 +9,8 @@ import { useDelayed } from '../../kit/delayed';
 import { refusalOf, useDraft } from '../../kit/draft';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
-import { money, plainPrice } from '../../kit/format';
-import { draftAmount, LineSheet, writtenLines, type DraftLine } from '../../kit/LineSheet';
+import { money } from '../../kit/format';
+import { baseQuantity, draftAmount, LineSheet, sentLines, writtenLines, type DraftLine } from '../../kit/LineSheet';
 import { Refused } from '../../kit/states';
 import { CoverBar } from '../../kit/CoverBar';
 import { PartyPicker } from '../setup/PartyPicker';
@@ -43,7 +43,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     siteId,
     shipBy,
     note,
-    lines: lines.map(({ itemId, quantity, price: each }) => ({ itemId, quantity: quantity.trim(), price: each.trim() })),
+    lines: sentLines(lines),
   };
 
   const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
@@ -79,7 +79,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       <LineSheet
         lines={lines}
         change={setLines}
-        priceOf={(item) => plainPrice(item.salesPrice ?? '0')}
+        way="sells"
         problem={problem}
         aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
       />
@@ -124,7 +124,7 @@ function ConfirmEffects({ order }: { order: SalesOrder }) {
 
 /** Beside a line as it is typed: how many are here, how many short, what comes when and on which order. */
 function LineCover({ line, siteId, today }: { line: DraftLine; siteId: number; today: string }) {
-  const typed = useDelayed(/^\d{1,9}(\.\d{1,4})?$/.test(line.quantity) ? line.quantity : '0', 150);
+  const typed = useDelayed(baseQuantity(line) ?? '0', 150);
   const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
   if (!currentData) return null;
   const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);

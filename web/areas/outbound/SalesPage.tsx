@@ -95,7 +95,7 @@ function SalePeek({ id }: { id: number }) {
                 <span className="name">{line.name}</span>
                 {Number(line.short) > 0 ? <small className="late">{quantity(line.short)} short</small> : null}
               </td>
-              <td className="number">{quantity(line.quantity)}</td>
+              <td className="number">{quantity(line.baseQuantity)}</td>
               <td className="number">{quantity(line.picked, true)}</td>
               <td className="number">{quantity(line.dispatched, true)}</td>
             </tr>

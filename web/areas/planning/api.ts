@@ -2,6 +2,12 @@ import * as contract from '@larder/contract/planning';
 import { api, read, write } from '../../app/api';
 
 const planning = api.injectEndpoints({
-  endpoints: (build) => ({ today: read(build, contract.today), topUp: read(build, contract.topUpList), orderTopUp: write(build, contract.orderTopUp) }),
+  endpoints: (build) => ({
+    today: read(build, contract.today),
+    topUp: read(build, contract.topUpList),
+    orderTopUp: write(build, contract.orderTopUp),
+    firstSteps: read(build, contract.firstSteps),
+    putFirstStepsAway: write(build, contract.putFirstStepsAway),
+  }),
 });
-export const { useTodayQuery, useTopUpQuery, useOrderTopUpMutation } = planning;
+export const { useTodayQuery, useTopUpQuery, useOrderTopUpMutation, useFirstStepsQuery, usePutFirstStepsAwayMutation } = planning;

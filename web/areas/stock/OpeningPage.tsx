@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { decimal } from '@larder/core/decimal';
 import type { OpeningForm } from '@larder/contract/stock';
 import type { LotEntry } from '@larder/contract/values';
 import { useSite } from '../../app/site';
@@ -96,9 +97,10 @@ export function OpeningPage() {
               <tr>
                 <td colSpan={5}>
                   <LineEntry
-                    add={(item, many) => {
+                    add={(item, many, unitId) => {
+                      const factor = item.units.find((unit) => unit.unitId === unitId)?.factor ?? '1';
                       setDone('');
-                      setEntries([...entries, first(item.id, many === '1' ? '' : many)]);
+                      setEntries([...entries, first(item.id, many === '1' && unitId === null ? '' : decimal(many).times(factor).toFixed())]);
                     }}
                   />
                 </td>

@@ -10,6 +10,7 @@ import { Moon } from '../../kit/Moon';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useTodayQuery } from '../planning/api';
+import { FirstSteps } from './FirstSteps';
 
 type Today = ResponseOf<typeof todayEndpoint>;
 const shown = 6;
@@ -32,6 +33,7 @@ export function TodayPage() {
           {counts.quotes > 0 ? <Link to="/outbound?show=quotes">, {count(counts.quotes, 'quote')} nobody has confirmed</Link> : null}
         </span>
       </div>
+      <FirstSteps />
       {data.cover.length > 0 ? (
         <section className="card pad" aria-label="How long stock will last">
           <p>

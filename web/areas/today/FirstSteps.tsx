@@ -1,0 +1,80 @@
+import { Link } from 'react-router';
+import { Moon } from '../../kit/Moon';
+import { useFirstStepsQuery, usePutFirstStepsAwayMutation } from '../planning/api';
+
+const steps = {
+  places: { name: 'Sites and bins', how: 'Where stock lies: a building or van, and its shelves, many at once by a pattern.', to: '/setup', also: null },
+  items: {
+    name: 'First items',
+    how: 'One by one in ten seconds each, or a whole spreadsheet.',
+    to: '/items/new',
+    also: { to: '/import?kind=items', name: 'bring a file in' },
+  },
+  opening: {
+    name: 'Opening count',
+    how: 'How many lie where, and what they are worth.',
+    to: '/stock/opening',
+    also: { to: '/import?kind=opening', name: 'bring a file in' },
+  },
+  'order-in': {
+    name: 'First order in',
+    how: 'Write a purchase order, place it, and receive it on the desk.',
+    to: '/inbound/orders/new',
+    also: { to: '/inbound/desk', name: 'receiving desk' },
+  },
+  'order-out': { name: 'First order out', how: 'Write a quote, confirm it, pick it and send it.', to: '/outbound/orders/new', also: null },
+};
+
+/** What to begin with. Each step ticks itself when it was really done; the card can be put away and brought back. */
+export function FirstSteps() {
+  const { data } = useFirstStepsQuery({});
+  const [putAway] = usePutFirstStepsAwayMutation();
+  if (!data || data.steps.every(({ done }) => done)) return null;
+  const done = data.steps.filter((step) => step.done).length;
+  if (data.away)
+    return (
+      <p>
+        <button type="button" className="button small" onClick={() => void putAway({ body: { away: false } })}>
+          First steps, {done} of {data.steps.length} done
+        </button>
+      </p>
+    );
+  return (
+    <section className="card" aria-label="First steps">
+      <h2 style={{ display: 'flex', alignItems: 'center' }}>
+        First steps
+        <span>
+          {done} of {data.steps.length} done{data.of === 'person' ? ' by you' : ''}
+        </span>
+        <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={() => void putAway({ body: { away: true } })}>
+          Put away
+        </button>
+      </h2>
+      <ol className="steps">
+        {data.steps.map((step) => {
+          const { name, how, to, also } = steps[step.key];
+          return (
+            <li key={step.key} className={step.done ? 'quiet' : ''}>
+              <Moon done={step.done ? '1' : '0'} of="1" />
+              <span>
+                <Link className="strong" to={to}>
+                  {name}
+                </Link>
+                {step.done ? ': done' : ''}
+                <small className="quiet" style={{ display: 'block' }}>
+                  {how}
+                  {also ? (
+                    <>
+                      {' '}
+                      Or <Link to={also.to}>{also.name}</Link>.
+                    </>
+                  ) : null}
+                </small>
+              </span>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
