@@ -69,17 +69,23 @@ function refuseBelowZero(movement: Movement, state: LedgerState, line: MovementL
     throw refuseField(409, 'not-enough-then', line.field, `${from.code} did not hold that much of ${sku} on every day since ${movement.effectiveOn}.`);
 }
 
-/** A counter of a document line never goes below what rests on it. */
+/** A counter of a document line never goes below what rests on it, all lines of the movement taken together. */
 function refuseCounters(movement: Movement, state: LedgerState): void {
+  const taken = new Map<string, Decimal>();
   for (const line of movement.lines.filter(({ serves }) => serves !== null)) {
-    const counters = (line.serves?.kind === 'purchase' ? state.purchaseLines : state.salesLines).get(line.serves?.lineId ?? 0);
+    const { kind, lineId } = line.serves as NonNullable<MovementLine['serves']>;
+    const counters = (kind === 'purchase' ? state.purchaseLines : state.salesLines).get(lineId);
     if (!counters) throw new Error('the document line was not read');
     const from = placeOf(state, line.fromPlaceId).kind;
     const to = placeOf(state, line.toPlaceId).kind;
+    if (from !== 'bench' && to !== 'supplier') continue;
+    const key = `${kind} ${lineId} ${from}`;
+    const total = (taken.get(key) ?? zero).plus(line.quantity);
+    taken.set(key, total);
     const onBench = counters.first.minus(counters.second);
-    if (from === 'bench' && onBench.lt(line.quantity))
+    if (from === 'bench' && onBench.lt(total))
       throw refuseField(409, 'not-picked', line.field, `Only ${onBench.toFixed()} of ${counters.label} wait on the bench.`);
-    if (to === 'supplier' && counters.first.lt(line.quantity))
+    if (to === 'supplier' && counters.first.lt(total))
       throw refuseField(409, 'not-received', line.field, `Only ${counters.first.toFixed()} of ${counters.label} have been received.`);
   }
 }

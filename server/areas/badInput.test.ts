@@ -63,6 +63,9 @@ describe('quantities', () => {
       status: 409,
       problem: { type: 'not-picked' },
     });
+    await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
+    const more = await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '3' }] } });
+    expect(more).toMatchObject({ status: 409, problem: { type: 'not-picked', title: expect.stringContaining('Only 2 of') as unknown } });
   });
 });
 

@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import type { Found } from '@larder/contract/catalog';
 import { useFindQuery, useLazyFindQuery } from '../areas/items/api';
 import { useDelayed } from './delayed';
+import { TeachCode } from './TeachCode';
 import { useScans } from './scan';
 
 const addresses: Record<Found['kind'], (id: number) => string> = {
@@ -36,6 +37,7 @@ export function ScanBar() {
   const [text, setText] = useState('');
   const [active, setActive] = useState(0);
   const [missed, setMissed] = useState('');
+  const [teaching, setTeaching] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const scans = useScans();
@@ -126,9 +128,26 @@ export function ScanBar() {
         onKeyDown={press}
       />
       <kbd>/</kbd>
+      {teaching ? (
+        <TeachCode
+          code={teaching}
+          close={(taught) => {
+            setTeaching('');
+            setMissed('');
+            if (taught) setText('');
+          }}
+        />
+      ) : null}
       {options.length > 0 || missed ? (
         <ul id="scan-options" role="listbox" aria-label="Found">
-          {missed ? <li role="status">{missed}</li> : null}
+          {missed ? (
+            <li role="status">
+              {missed}
+              <button type="button" className="button small" style={{ marginLeft: 'auto' }} onMouseDown={() => setTeaching(text.trim())}>
+                Teach it to an item
+              </button>
+            </li>
+          ) : null}
           {options.map((option, index) => (
             <li
               key={`${option.kind} ${option.to}`}

@@ -11,6 +11,7 @@ import { Field } from '../../kit/Field';
 import { count, due, quantity } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
+import { TeachCode } from '../../kit/TeachCode';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useBinsQuery } from '../setup/api';
@@ -28,7 +29,8 @@ export function DeskPage() {
   const { data: me } = useMeQuery({});
   const [counted, setCounted] = useState<Counted>({});
   const [packingNote, setPackingNote] = useState('');
-  const [said, setSaid] = useState<{ kind: 'done' | 'refused' | 'ask'; text: string; itemId?: number } | null>(null);
+  const [said, setSaid] = useState<{ kind: 'done' | 'refused' | 'ask'; text: string; itemId?: number; unknown?: string } | null>(null);
+  const [teaching, setTeaching] = useState('');
   const [extra, setExtra] = useState(false);
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
 
@@ -46,7 +48,7 @@ export function DeskPage() {
       setCounted(result.counted);
       setSaid({ kind: 'done', text: result.said });
     } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, itemId: result.itemId });
-    else setSaid({ kind: 'refused', text: result.said });
+    else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: typed } : {}) });
     return true;
   };
   useScan(take);
@@ -93,6 +95,11 @@ export function DeskPage() {
             role={said.kind === 'done' ? 'status' : 'alert'}
           >
             {said.text}
+            {said.unknown ? (
+              <button type="button" className="button small" onClick={() => setTeaching(said.unknown ?? '')}>
+                Teach it to an item
+              </button>
+            ) : null}
             {said.kind === 'ask' && said.itemId !== undefined ? (
               <button
                 type="button"
@@ -108,6 +115,7 @@ export function DeskPage() {
             ) : null}
           </div>
         ) : null}
+        {teaching ? <TeachCode code={teaching} close={() => setTeaching('')} /> : null}
         {over && !extra ? (
           <div className="notice" role="alert">
             {problem?.title ?? problemOf(foreseen)?.title}

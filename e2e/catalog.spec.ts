@@ -1,0 +1,140 @@
+import { expect, test, type Page } from '@playwright/test';
+import { choose, enterLine, open, scan, signIn } from './person';
+
+const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
+
+test('a spreadsheet of items comes in: columns are found, the dry run tells, and the good rows are written', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/import?kind=items');
+  const text =
+    'Item code;Title;Price;Cost price;EAN;Group\nIMP-1;Straw skep, large;32,50;18,00;;Hive parts\nIMP-2;;9,90;4,00;;Hive parts\nSM-STD;Smoker, stainless, standard;19,50;11,02;;Tools\n';
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'articles.csv', mimeType: 'text/csv', buffer: Buffer.from(text, 'latin1') });
+  await expect(page.getByLabel('Columns are apart by')).toHaveValue(';');
+  await expect(page.getByLabel('Decimals have')).toHaveValue('comma');
+  await expect(page.getByLabel('Column Item code is')).toHaveValue('sku');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Dry run' })).toBeVisible();
+  await expect(row(page, 'IMP-1')).toContainText('new');
+  await expect(row(page, 'IMP-2')).toContainText('Name is missing.');
+  await expect(row(page, 'SM-STD')).toContainText(/Sales price\s*18\.9 → 19\.5/);
+  await page.getByRole('button', { name: 'Write 2 rows' }).click();
+  await expect(page.getByText('2 rows brought in.')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Refused rows as a file' }).click();
+  expect((await download).suggestedFilename()).toBe('refused-articles.csv');
+  await page.goto('/items?q=straw+skep+large');
+  await expect(row(page, 'IMP-1')).toBeVisible();
+});
+
+test('a family of nine is made with its opening stock, one combination off and two prices pasted', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/items/families/new');
+  await page.getByLabel('Name', { exact: true }).fill('Candle tin');
+  await page.getByLabel('Axis 1', { exact: true }).fill('Size');
+  await page.getByLabel('Values of axis 1').fill('60 g, 120 g, 250 g');
+  await page.getByRole('button', { name: 'Add an axis' }).click();
+  await page.getByLabel('Axis 2', { exact: true }).fill('Colour');
+  await page.getByLabel('Values of axis 2').fill('Amber, Clear, Green');
+  await expect(page.getByLabel('SKU of row 1', { exact: true })).toHaveValue('CT-60G-AMB');
+  await page.getByLabel('Purchase price of all rows').fill('0.80');
+  await page.getByLabel('Sales price of row 1', { exact: true }).focus();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text', '1.90\t0.75\n2.10\t0.85');
+    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(page.getByLabel('Purchase price of row 2', { exact: true })).toHaveValue('0.85');
+  await page.getByLabel('Opening, Barn store of all rows').fill('10');
+  await row(page, '250 g / Green').getByRole('checkbox').uncheck();
+  await page.getByLabel('SKU of row 3', { exact: true }).fill('SM-STD');
+  await expect(page.getByText('SM-STD is the SKU of Smoker, stainless, standard already.').first()).toBeVisible();
+  await page.getByLabel('SKU of row 3', { exact: true }).fill('CT-60-GRN');
+  await expect(page.getByText('SM-STD is the SKU of')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Make 8 items' }).click();
+  await expect(page.getByRole('heading', { name: 'Candle tin' })).toBeVisible();
+  await expect(page.getByText('8 members, 80 free')).toBeVisible();
+  await page.getByLabel('New value').fill('500 g');
+  await page.getByRole('button', { name: 'Make 3 items' }).click();
+  await expect(page.getByText('11 members')).toBeVisible();
+});
+
+test('twelve serials are entered, one twice and one short; the labels are printed', async ({ page }) => {
+  await signIn(page);
+  await open(page, 'new item');
+  await page.getByLabel('SKU').fill('EX-12');
+  await page.getByLabel('Name').fill('Extractor, 12 frame, electric');
+  await page.getByLabel('Purchase price').fill('410');
+  await page.getByLabel('Tracking').selectOption('serial');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'Extractor, 12 frame, electric' })).toBeVisible();
+  await page.getByRole('link', { name: 'Opening stock' }).click();
+  await page.getByLabel('Quantity of EX-12').fill('12');
+  const serials = page.getByLabel('Serials of EX-12');
+  await serials.fill('LX-0001..LX-0010');
+  await expect(page.getByText('2 of 12 serials still missing')).toBeVisible();
+  await serials.click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('\nLX-0011\nLX-0004');
+  await expect(page.getByText('LX-0004 stands there twice.')).toBeVisible();
+  await expect(page.getByText('1 of 12 serials still missing')).toBeVisible();
+  await serials.fill('LX-0001..LX-0012');
+  await expect(page.getByRole('region', { name: 'What this will change' }).getByRole('row').filter({ hasText: 'value' })).toContainText(
+    '4 920.00'.replace(' ', '\u2009'),
+  );
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await page.goto('/items?q=EX-12');
+  await scan(page, 'LX-0007');
+  await expect(page.getByRole('heading', { name: 'LX-0007' })).toBeVisible();
+  await page.getByLabel('Our tag').fill('EQ-77');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('Barn store').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Label' }).click();
+  await page.getByLabel('Sheet or roll').selectOption({ label: 'Roll, 57 × 32 mm' });
+  await expect(page.getByRole('img', { name: 'The first page of labels' })).toContainText('LX-0007');
+  await page.getByRole('button', { name: 'Print 1 label' }).click();
+  await expect(page.getByText('Printed 1 label on 1 page.')).toBeVisible();
+});
+
+test('an unknown code is taught on the spot, and a code sheet of bins hangs at the bench', async ({ page }) => {
+  await signIn(page);
+  const bar = page.getByRole('combobox', { name: 'Scan bar' });
+  await bar.fill('TAUGHT-1');
+  await page.waitForTimeout(300);
+  await bar.press('Enter');
+  await page.getByRole('button', { name: 'Teach it to an item' }).click();
+  const field = page.getByRole('combobox', { name: 'Item with this code' });
+  await field.pressSequentially('hive tool j', { delay: 45 });
+  await expect(page.getByRole('option', { name: /HT-J/ })).toBeVisible();
+  await field.press('Enter');
+  await page.getByRole('button', { name: 'Teach it', exact: true }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await bar.fill('TAUGHT-1');
+  await page.waitForTimeout(300);
+  await bar.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Hive tool, J-shaped' })).toBeVisible();
+  await page.goto('/setup/bins');
+  await page.getByLabel('Pattern').fill('Z-{01..02}-{1..3}');
+  await page.getByRole('button', { name: 'Make 6 bins' }).click();
+  await expect(page.getByRole('link', { name: 'Z-02-3' })).toBeVisible();
+  await page.getByRole('link', { name: 'Print the code sheet' }).click();
+  await expect(page.getByRole('img', { name: 'The first page of labels' })).toContainText('A-01-1');
+});
+
+test('goods are ordered by the case and kept in pieces; filters are kept by name', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/inbound/orders/new');
+  await choose(page, 'Supplier', 'bright', 'Brightwick Glass');
+  await enterLine(page, '3 jar-340-gld', 'JAR-340-GLD');
+  await expect(page.getByLabel('Unit of line 1')).toContainText('case of 48');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('list', { name: 'Stages' })).toContainText('Received 0 of 144');
+  await page.goto('/items?q=jar');
+  await page.getByRole('button', { name: 'Kept filters' }).click();
+  await page.getByLabel('Keep these filters as').fill('Jars');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.goto('/items');
+  await page.getByRole('link', { name: 'Jars', exact: true }).click();
+  await expect(page.getByLabel('Find items')).toHaveValue('jar');
+});

@@ -1,0 +1,56 @@
+import Dialog from '@mui/material/Dialog';
+import { useState } from 'react';
+import type { ItemRow } from '@larder/contract/catalog';
+import { useTeachCodeMutation } from '../areas/items/api';
+import { refusalOf } from './draft';
+import { Choice } from './Field';
+import { LineEntry } from './LineEntry';
+import { Refused } from './states';
+
+/** Teaches a code that nothing has to an item, for one of its units, on the spot. */
+export function TeachCode({ code, close }: { code: string; close: (taught: boolean) => void }) {
+  const [item, setItem] = useState<ItemRow | null>(null);
+  const [unitId, setUnitId] = useState('');
+  const [teach, teaching] = useTeachCodeMutation();
+  const { refused, busy } = refusalOf(teaching);
+  const learn = async () => {
+    if (item && !(await teach({ params: { id: item.id }, body: { code, unitId: Number(unitId) || null } })).error) close(true);
+  };
+  return (
+    <Dialog open onClose={() => close(false)} aria-labelledby="teach-title">
+      <div className="pad stack" style={{ width: 440, minHeight: 300, alignContent: 'start' }}>
+        <h2 id="teach-title">
+          Which item has the code <span className="code">{code}</span>?
+        </h2>
+        <Refused error={refused} />
+        {item ? (
+          <p>
+            <span className="code">{item.sku}</span> {item.name}{' '}
+            <button type="button" className="button small" onClick={() => setItem(null)}>
+              Another
+            </button>
+          </p>
+        ) : (
+          <LineEntry label="Item with this code" add={setItem} />
+        )}
+        {item && item.units.length > 0 ? (
+          <Choice
+            label="It is on"
+            value={unitId}
+            none={item.unit}
+            onChange={setUnitId}
+            options={item.units.map((unit) => ({ value: String(unit.unitId), label: `the ${unit.unit} of ${unit.factor}` }))}
+          />
+        ) : null}
+        <span style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
+          <button type="button" className="button" onClick={() => close(false)}>
+            Leave it
+          </button>
+          <button type="button" className="button next" disabled={!item || busy} onClick={() => void learn()}>
+            Teach it
+          </button>
+        </span>
+      </div>
+    </Dialog>
+  );
+}
