@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, LotEntry, OrderLine, Paging, page, PathId, Posted, Price, Quantity, Search, ShortText, Stage, Text, Version } from './values';
+import { Amount, Day, Id, LotEntry, OrderLine, Paging, page, PathId, Posted, Quantity, Search, ShortText, Stage, Text, Version } from './values';
 
 export const PurchaseForm = z.object({
   supplierId: Id,

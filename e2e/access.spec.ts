@@ -6,6 +6,14 @@ const views = [
   '/',
   '/items',
   '/items/1',
+  '/items/families',
+  '/items/families/1',
+  '/items/families/new',
+  '/stock/opening?item=1',
+  '/stock/lots/1',
+  '/labels?items=1',
+  '/import?kind=items',
+  '/setup/bins',
   '/inbound',
   '/inbound/desk',
   '/inbound/orders/new',
@@ -44,7 +52,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
 test('on a phone nothing on the floor is wider than the screen', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page);
-  for (const view of ['/', '/inbound/desk', '/stock', '/stock/correction?item=1', '/items', '/outbound']) {
+  for (const view of ['/', '/inbound/desk', '/stock', '/stock/correction?item=1', '/stock/opening?item=1', '/stock/lots/1', '/items', '/outbound']) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 390]);

@@ -26,7 +26,7 @@ test('a morning’s work on real stock', async ({ page }) => {
     await open(page, 'new item');
     await page.getByLabel('SKU').fill('SM-STD');
     await page.getByLabel('Name').fill('Skep, straw, small');
-    await page.getByLabel('Barcodes').fill(barcode);
+    await page.getByLabel('Barcode', { exact: true }).fill(barcode);
     await page.getByLabel('Sales price').fill('21.50');
     await page.getByLabel('Purchase price').fill('11');
     await page.keyboard.press('Control+Enter');

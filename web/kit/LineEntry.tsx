@@ -7,7 +7,15 @@ import { quantity } from './format';
 import { useScan } from './scan';
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
-export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, quantity: string, unitId: number | null) => void; label?: string }) {
+export function LineEntry({
+  add,
+  label = 'New line',
+  takesScans = true,
+}: {
+  add: (item: ItemRow, quantity: string, unitId: number | null) => void;
+  label?: string;
+  takesScans?: boolean;
+}) {
   const [text, setText] = useState('');
   const [active, setActive] = useState(0);
   const [missed, setMissed] = useState('');
@@ -49,8 +57,8 @@ export function LineEntry({ add, label = 'New line' }: { add: (item: ItemRow, qu
     return takeTyped(code);
   };
   useScan((code) => {
-    void takeScanned(code);
-    return true;
+    if (takesScans) void takeScanned(code);
+    return takesScans;
   });
   const press = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));

@@ -31,7 +31,7 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
             </button>
           </p>
         ) : (
-          <LineEntry label="Item with this code" add={setItem} />
+          <LineEntry label="Item with this code" takesScans={false} add={setItem} />
         )}
         {item && item.units.length > 0 ? (
           <Choice

@@ -272,7 +272,7 @@ function Join({ family }: { family: Family }) {
       <h2>Put a loose item in</h2>
       <div className="pad stack">
         <Refused error={refused} />
-        <LineEntry label="Loose item" add={setItem} />
+        <LineEntry label="Loose item" takesScans={false} add={setItem} />
         {item ? (
           <div className="fields" style={{ alignItems: 'end' }}>
             <b>

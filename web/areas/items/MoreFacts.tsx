@@ -56,6 +56,7 @@ export function MoreFacts({ form, put, errorAt }: SheetProps) {
           ))}
           <LineEntry
             label="Add a substitute"
+            takesScans={false}
             add={(item) =>
               form.substitutes.some(({ itemId }) => itemId === item.id)
                 ? undefined

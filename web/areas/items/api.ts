@@ -26,7 +26,6 @@ const catalog = api.injectEndpoints({
     addMembers: write(build, families.addMembers),
     joinFamily: write(build, families.joinFamily),
     leaveFamily: write(build, families.leaveFamily),
-    takenCodes: write(build, families.takenCodes),
   }),
 });
 export const {
@@ -53,5 +52,4 @@ export const {
   useAddMembersMutation,
   useJoinFamilyMutation,
   useLeaveFamilyMutation,
-  useTakenCodesMutation,
 } = catalog;

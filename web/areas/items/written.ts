@@ -26,7 +26,7 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   notes: '',
   pictureId: null,
   retired: false,
-  barcodes: [],
+  barcodes: [{ code: '', unitId: null }],
   oddBarcodes: false,
   units: [],
   substitutes: [],
@@ -49,4 +49,8 @@ export function writtenItem({ id: _id, version: _version, category: _category, u
 }
 
 /** What is sent. */
-export const itemBody = ({ substitutes, ...written }: Written): ItemForm => ({ ...written, substitutes: substitutes.map(({ itemId }) => itemId) });
+export const itemBody = ({ substitutes, ...written }: Written): ItemForm => ({
+  ...written,
+  barcodes: written.barcodes.filter(({ code }) => code !== ''),
+  substitutes: substitutes.map(({ itemId }) => itemId),
+});

@@ -105,9 +105,7 @@ export function LabelsPage() {
           </p>
         ) : null}
         <Refused error={refused} />
-        {currentData ? (
-          <img className="paper" alt="The first page of labels" src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(currentData.svg)}`} />
-        ) : null}
+        {currentData ? <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: currentData.svg }} /> : null}
       </div>
       <div className="stack">
         <section className="card pad stack" aria-label="Paper">

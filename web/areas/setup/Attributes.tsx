@@ -2,17 +2,19 @@ import { useState } from 'react';
 import { attributeKinds, type AttributeForm } from '@larder/contract/attributes';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { useAttributesQuery, useCreateAttributeMutation } from '../items/api';
+import { useAttributesQuery, useCreateAttributeMutation, useEditAttributeMutation } from '../items/api';
 
 const kindNames = { text: 'text', number: 'a number', date: 'a day', choice: 'one of a list' };
-const none = { name: '', subject: 'item', kind: 'text', choices: '', reminder: '', role: '' };
+/** The form of a new attribute, or of one that is changed. */
+const none = { id: 0, name: '', subject: 'item', kind: 'text', choices: '', reminder: '', role: '', people: [] as number[] };
 
 /** Facts of the business's own on items and serial units; a day can remind somebody. */
 export function Attributes() {
   const { data } = useAttributesQuery({});
   const [form, setForm] = useState(none);
   const [create, creating] = useCreateAttributeMutation();
-  const { refused, at } = refusalOf(creating);
+  const [edit, editing] = useEditAttributeMutation();
+  const { refused, at } = refusalOf(creating, editing);
   const put = (part: Partial<typeof none>) => setForm({ ...form, ...part });
   const add = async () => {
     const body: AttributeForm = {
@@ -25,9 +27,10 @@ export function Attributes() {
         .filter((one) => one !== ''),
       reminderDays: form.kind === 'date' && /^-?\d+$/.test(form.reminder.trim()) ? Number(form.reminder) : null,
       reminderRoles: form.role === '' ? [] : [Number(form.role)],
-      reminderPeople: [],
+      reminderPeople: form.people,
     };
-    if (!(await create({ body })).error) setForm(none);
+    const result = form.id === 0 ? await create({ body }) : await edit({ params: { id: form.id }, body });
+    if (!result.error) setForm(none);
   };
   return (
     <section className="card" aria-label="Own attributes">
@@ -40,13 +43,32 @@ export function Attributes() {
               {kindNames[row.kind]} on {row.subject === 'item' ? 'items' : 'serial units'}
               {row.kind === 'choice' ? `: ${row.choices.join(', ')}` : ''}
               {row.reminderDays === null ? '' : `; reminds ${Math.abs(row.reminderDays)} days ${row.reminderDays < 0 ? 'before' : 'after'}`}
-            </span>
+            </span>{' '}
+            <button
+              type="button"
+              className="button small"
+              aria-label={`Change ${row.name}`}
+              onClick={() =>
+                setForm({
+                  id: row.id,
+                  name: row.name,
+                  subject: row.subject,
+                  kind: row.kind,
+                  choices: row.choices.join(', '),
+                  reminder: String(row.reminderDays ?? ''),
+                  role: String(row.reminderRoles[0] ?? ''),
+                  people: row.reminderPeople,
+                })
+              }
+            >
+              Change
+            </button>
           </p>
         ))}
         {data?.rows.length === 0 ? <p className="quiet">None yet. Add what you want to know of items that has no field here.</p> : null}
         <div className="fields" style={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
           <Field
-            label="A new attribute"
+            label={form.id === 0 ? 'A new attribute' : 'Its name'}
             value={form.name}
             onChange={(name) => put({ name })}
             error={at('name') ?? (refused && !at('choices') ? 'This could not be added.' : undefined)}
@@ -89,7 +111,7 @@ export function Attributes() {
           ) : null}
         </div>
         <button type="button" className="button" onClick={() => void add()}>
-          Add the attribute
+          {form.id === 0 ? 'Add the attribute' : `Save ${form.name}`}
         </button>
       </div>
     </section>
