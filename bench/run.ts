@@ -1,4 +1,6 @@
+import { measureImport } from './importing';
 import { measurePosting } from './posting';
+import { measureSearch } from './searching';
 import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
 import { measureStockTable } from './stockTable';
@@ -14,7 +16,13 @@ export interface Figure {
 const url = process.env.DATABASE_URL ?? '';
 const pool = await makeScaleSet(url, console.log);
 const server = await startServer(url);
-for (const measure of [() => measureStockTable(server, pool), () => measurePosting(server, pool, url)]) (await measure()).forEach(say);
+const measures = [
+  () => measureStockTable(server, pool),
+  () => measureSearch(server),
+  () => measurePosting(server, pool, url),
+  () => measureImport(process.env.IMPORT_URL ?? ''),
+];
+for (const measure of measures) (await measure()).forEach(say);
 await server.stop();
 await pool.end();
 

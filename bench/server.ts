@@ -10,12 +10,15 @@ export interface RunningServer {
 }
 
 /** A server as npm start runs it, on the scale set, with somebody signed in. */
-export async function startServer(url: string): Promise<RunningServer> {
+export async function startServer(
+  url: string,
+  { args = [], email = 'measure@scale.example', password = scalePassword }: { args?: string[]; email?: string; password?: string } = {},
+): Promise<RunningServer> {
   const probe = createServer().listen(0, '127.0.0.1');
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
   probe.close();
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...args], {
     stdio: 'ignore',
     env: { ...process.env, DATABASE_URL: url, PORT: String(port), LOG_LEVEL: 'silent' },
   });
@@ -33,7 +36,7 @@ export async function startServer(url: string): Promise<RunningServer> {
   const answer = await fetch(`${base}/api/people/sign-in`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ email: 'measure@scale.example', password: scalePassword }),
+    body: JSON.stringify({ email, password }),
   });
   const cookie = (answer.headers.getSetCookie()[0] ?? '').split(';')[0] ?? '';
   return {

@@ -191,6 +191,15 @@ export const editItem = endpoint({
   response: Item,
 });
 
+export const deleteItem = endpoint({
+  method: 'POST',
+  path: '/api/catalog/items/:id/delete',
+  summary: 'Delete an item that was never used; others are retired',
+  right: 'items.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({ version: Version }),
+  response: z.object({}),
+});
 /** Bulk change of chosen items: what is left out stays as it is. */
 export const editItems = endpoint({
   method: 'POST',

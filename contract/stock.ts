@@ -53,6 +53,7 @@ export const itemStock = endpoint({
     sku: z.string(),
     name: z.string(),
     tracking: z.enum(['none', 'lot', 'serial']),
+    pictureId: Id.nullable(),
     unit: z.string(),
     step: z.string(),
     unitCost: Amount,

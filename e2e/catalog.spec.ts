@@ -1,29 +1,61 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { choose, enterLine, open, scan, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
 
-test('a spreadsheet of items comes in: columns are found, the dry run tells, and the good rows are written', async ({ page }) => {
+/** 600 articles with 20 that cannot come in, as somebody's spreadsheet writes them. */
+function articles(): string {
+  const lines = Array.from({ length: 600 }, (_, n) => `ART-${n};${n % 30 === 7 ? '' : `Article number ${n}`};${n},50;${n},00;Hive parts`);
+  return ['Item code;Title;Price;Cost price;Group', ...lines, 'SM-STD;Smoker, stainless, standard;19,50;11,02;Tools'].join('\n');
+}
+
+test('a spreadsheet of 600 items comes in: columns are found, the dry run tells, the good rows are written, the faulty are a file', async ({ page }) => {
   await signIn(page);
   await page.goto('/import?kind=items');
-  const text =
-    'Item code;Title;Price;Cost price;EAN;Group\nIMP-1;Straw skep, large;32,50;18,00;;Hive parts\nIMP-2;;9,90;4,00;;Hive parts\nSM-STD;Smoker, stainless, standard;19,50;11,02;;Tools\n';
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'articles.csv', mimeType: 'text/csv', buffer: Buffer.from(text, 'latin1') });
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'wrong.pdf', mimeType: 'application/pdf', buffer: Buffer.from('no') });
+  await expect(page.getByText('Give a CSV or XLSX file.')).toBeVisible();
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'locked.xlsx', mimeType: 'application/zip', buffer: Buffer.from([0xd0, 0xcf, 0x11, 0xe0]) });
+  await expect(page.getByText('If it is protected by a password')).toBeVisible();
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'articles.csv', mimeType: 'text/csv', buffer: Buffer.from(articles(), 'latin1') });
   await expect(page.getByLabel('Columns are apart by')).toHaveValue(';');
   await expect(page.getByLabel('Decimals have')).toHaveValue('comma');
   await expect(page.getByLabel('Column Item code is')).toHaveValue('sku');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: 'Dry run' })).toBeVisible();
-  await expect(row(page, 'IMP-1')).toContainText('new');
-  await expect(row(page, 'IMP-2')).toContainText('Name is missing.');
+  await page.getByRole('button', { name: 'Refused 20' }).click();
+  await expect(row(page, 'ART-7').first()).toContainText('Name is missing.');
+  await page.getByRole('button', { name: 'Changed 1' }).click();
   await expect(row(page, 'SM-STD')).toContainText(/Sales price\s*18\.9 → 19\.5/);
-  await page.getByRole('button', { name: 'Write 2 rows' }).click();
-  await expect(page.getByText('2 rows brought in.')).toBeVisible();
+  await page.getByRole('button', { name: 'Write 581 rows' }).click();
+  await expect(page.getByText('581 rows brought in.')).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Refused rows as a file' }).click();
   expect((await download).suggestedFilename()).toBe('refused-articles.csv');
-  await page.goto('/items?q=straw+skep+large');
-  await expect(row(page, 'IMP-1')).toBeVisible();
+  await page.goto('/items?q=article+number+599');
+  await expect(row(page, 'ART-599')).toBeVisible();
+});
+
+test('a list is taken out, edited and brought in again: only what was edited changes', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/items?q=smoker');
+  await expect(row(page, 'SM-COP')).toBeVisible();
+  await page.getByRole('button', { name: 'Take out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Take out \d+ fields/ }).click();
+  const text = readFileSync(await (await download).path(), 'utf8');
+  await page.goto('/import?kind=items');
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'items.csv', mimeType: 'text/csv', buffer: Buffer.from(text.replace('Smoker, copper', 'Smoker, copper, polished')) });
+  await expect(page.getByLabel('Encoding')).toHaveValue('utf-8-bom');
+  await page.keyboard.press('Control+Enter');
+  await expect(row(page, 'SM-COP')).toContainText('Smoker, copper → Smoker, copper, polished');
+  await expect(page.getByRole('button', { name: 'Changed 1' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'New 0' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Refused 0' })).toBeVisible();
+  await page.getByRole('button', { name: 'Write 1 row' }).click();
+  await expect(page.getByText('1 row brought in.')).toBeVisible();
 });
 
 test('a family of nine is made with its opening stock, one combination off and two prices pasted', async ({ page }) => {

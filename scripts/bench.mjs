@@ -8,7 +8,13 @@ const server = await startPostgres('postgres-bench');
 const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh'));
 const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], {
   stdio: 'inherit',
-  env: { ...process.env, DATABASE_URL: url, PGBENCH: `${postgresBin()}/pgbench`, NODE_ENV: 'production' },
+  env: {
+    ...process.env,
+    DATABASE_URL: url,
+    IMPORT_URL: ensureDatabase(server, 'larder_import', true),
+    PGBENCH: `${postgresBin()}/pgbench`,
+    NODE_ENV: 'production',
+  },
 });
 server.stop();
 process.exit(status ?? 1);

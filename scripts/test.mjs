@@ -9,6 +9,9 @@ import { ensureDatabase, installDebian, startPostgres } from './postgres.mjs';
 ensurePackages();
 const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
 if (!chromium() && !installDebian(['chromium'], 'Chromium is missing: the journeys run in it.')) process.exit(1);
+const readers = ['/usr/bin/pdftoppm', '/usr/bin/zbarimg'];
+if (!readers.every(existsSync) && !installDebian(['poppler-utils', 'zbar-tools'], 'Printed labels are read back with these.'))
+  console.log('Left out: printed labels are not read back, as poppler-utils and zbar-tools are not here.');
 const server = await startPostgres('postgres-test');
 ensureBuilt();
 

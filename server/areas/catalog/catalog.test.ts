@@ -244,3 +244,64 @@ describe('pictures', () => {
     expect((await business.owner.ask(catalog.addPicture, { body: { base64: 'AAAA' } })).status).toBe(422);
   });
 });
+
+describe('orders in other units', () => {
+  test('three cases are 36 pieces to receive, at the price of the case; sold by the case they reserve pieces', async () => {
+    const unitId = units.case as number;
+    const itemId = await business.item('CASE-9', { units: [{ unitId, numerator: 12, buys: true }] });
+    const order = await business.owner.get(inbound.createPurchase, {
+      body: { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, unitId, quantity: '3', price: '24.00' }] },
+    });
+    expect(order).toMatchObject({ amount: '72.00', ordered: '36', lines: [{ quantity: '3', unit: 'case', baseQuantity: '36' }] });
+    await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
+    const lineId = order.lines[0]?.id as number;
+    await business.owner.get(inbound.receive, { body: { lines: [{ lineId, quantity: '18', binId: business.bins[0] as number }] } });
+    const { rows } = await business.owner.get(stock.stockTable, { query: { q: 'case-9' } });
+    expect(rows[0]).toMatchObject({ onHand: '18', onOrder: '18', value: '36.00', unitCost: '2' });
+    const quote = await business.owner.get(outbound.createSale, {
+      body: { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, unitId, quantity: '1', price: '40.00' }] },
+    });
+    await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
+    const saleLine = quote.lines[0]?.id as number;
+    await business.owner.get(outbound.pick, { body: { orderId: quote.id, lines: [{ lineId: saleLine, binId: business.bins[0] as number, quantity: '6' }] } });
+    await business.owner.get(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId: saleLine, quantity: '6' }] } });
+    const sale = await business.owner.get(outbound.getSale, { params: { id: quote.id } });
+    expect(sale).toMatchObject({ ordered: '12', dispatched: '6', dispatchedAmount: '20.00', dispatchedCost: '12.00', margin: '8.00' });
+    expect((await edit(itemId, { units: [{ unitId, numerator: 10 }] })).problem.errors[0]).toMatchObject({ field: 'units.0.numerator' });
+    const wrong = await business.owner.ask(inbound.createPurchase, {
+      body: { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, unitId: units.roll as number, quantity: '1', price: '1' }] },
+    });
+    expect(wrong.problem.errors[0]?.field).toBe('lines.0.unitId');
+  });
+});
+
+describe('bad input', () => {
+  test('negative and superfluous opening stock is refused by its field', async () => {
+    const itemId = await business.item('BAD-O', { tracking: 'serial' });
+    expect((await business.owner.ask(stock.openStock, { body: opening(itemId, '-3') })).problem.errors[0]?.field).toBe('lines.0.quantity');
+    const more = await business.owner.ask(stock.openStock, { body: opening(itemId, '1', [lot('A'), lot('B')]) });
+    expect(more.problem.errors[0]).toEqual({ field: 'lines.0.lots', sentence: '1 serial of BAD-O too many.' });
+  });
+
+  test('script and right-to-left text in names stay text', async () => {
+    const names = ['<img src=x onerror=alert(1)>', 'عسل السدر', '\u202Egnirts'];
+    for (const [index, name] of names.entries()) {
+      const itemId = await business.item(`NAME-${index}`, { name });
+      expect((await business.owner.get(catalog.getItem, { params: { id: itemId } })).name).toBe(name);
+    }
+    expect((await business.owner.get(catalog.listItems, { query: { q: 'السدر' } })).rows.map(({ sku }) => sku)).toEqual(['NAME-1']);
+  });
+
+  test('only an item that was never used is deleted', async () => {
+    const itemId = await business.item('DEL-1', { barcodes: ['DEL-CODE'] });
+    expect((await business.owner.ask(catalog.deleteItem, { params: { id: itemId }, body: { version: 7 } })).status).toBe(409);
+    await business.owner.get(catalog.deleteItem, { params: { id: itemId }, body: { version: 1 } });
+    expect((await business.owner.ask(catalog.getItem, { params: { id: itemId } })).status).toBe(404);
+    const used = await business.item('DEL-2', { barcodes: ['DEL-CODE'] });
+    await ordered(business, used, '1');
+    expect((await business.owner.ask(catalog.deleteItem, { params: { id: used }, body: { version: 1 } })).problem).toMatchObject({
+      type: 'item-in-use',
+      title: expect.stringContaining('was ordered already') as unknown,
+    });
+  });
+});

@@ -129,3 +129,22 @@ test('a loose item joins by its values, and leaves again', async () => {
   expect(left.members).toBe(5);
   expect((await business.owner.get(catalog.listItems, { query: { familyId: 0, q: 'old-dip' } })).rows.map(({ sku }) => sku)).toEqual(['OLD-DIP', 'OLD-DIP-2']);
 });
+
+test('three axes of 40 values are more than can be made at once, and are told so', async () => {
+  const axis = (name: string) => ({ name, values: Array.from({ length: 40 }, (_, n) => ({ name: `${name} ${n}`, code: `${name}${n}` })) });
+  const axes = ['A', 'B', 'C'].map(axis);
+  const members = Array.from({ length: 2001 }, (_, n) => ({ values: ['A 0', 'B 0', 'C 0'], sku: `HUGE-${n}` }));
+  const refused = await business.owner.ask(families.createFamily, {
+    body: { name: 'Huge', code: 'HUGE', unitId, skuPattern: '{name}-{A}-{B}-{C}', axes, members },
+  });
+  expect(refused.problem.errors[0]).toMatchObject({ field: 'members', sentence: 'At most 2,000 combinations at once.' });
+});
+
+test('a pattern whose SKUs collide is refused by the second of them', async () => {
+  const form = jars('Collide', 'COL');
+  const members = form.members.map((member) => ({ ...member, sku: 'COL-SAME' }));
+  expect((await business.owner.ask(families.createFamily, { body: { ...form, members } })).problem.errors[0]).toEqual({
+    field: 'members.1.sku',
+    sentence: 'COL-SAME is given twice.',
+  });
+});

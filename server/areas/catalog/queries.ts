@@ -57,19 +57,26 @@ export async function items({ tx }: Act, query: QueryOf<typeof contract.listItem
   return paged(rows, query.limit) as ItemPage;
 }
 
-/** When no item has all the words: those that are written much alike, so that a small typing error finds them too. */
+/** When no item has all the words: words that some item has stay, the others may be written a little differently. */
 async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
-  const values = new Values();
-  const where = itemConditions(values, { ...query, q: undefined });
   const words = (query.q ?? '')
     .toLowerCase()
     .split(/\s+/)
     .filter((word) => word.length > 2)
     .slice(0, 4);
   if (words.length === 0) return { rows: [], next: null };
-  const at = words.map((word) => values.add(word));
+  const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+  const known = await tx.rows<{ there: boolean }>(
+    'SELECT EXISTS (SELECT 1 FROM item WHERE findable LIKE x.word) AS there FROM unnest($1::text[]) WITH ORDINALITY x(word, at) ORDER BY x.at',
+    [words.map(like)],
+  );
+  const odd = words.filter((_, index) => !known[index]?.there);
+  if (odd.length === 0) return { rows: [], next: null };
+  const values = new Values();
+  const where = itemConditions(values, { ...query, q: words.filter((word) => !odd.includes(word)).join(' ') });
+  const at = odd.map((word) => values.add(word));
   const near = at.map((word) => `${word} <% i.findable`);
-  await tx.rows('SET LOCAL pg_trgm.word_similarity_threshold = 0.45');
+  await tx.rows('SET LOCAL pg_trgm.word_similarity_threshold = 0.5');
   const rows = await tx.rows<contract.ItemRow>(
     `SELECT ${columns} ${tables} ${whereAll([...where, ...near])} ORDER BY ${at.map((word) => `word_similarity(${word}, i.findable)`).join(' + ')} DESC, i.id LIMIT ${values.add(query.limit)}`,
     values.list,

@@ -8,7 +8,7 @@ import { addMembers, createFamily, editFamily, joinFamily, leaveFamily, takenCod
 import { families as allFamilies, family } from './familyQueries';
 import { addPicture, pictureFile } from './pictures';
 import { find, item, items } from './queries';
-import { createItem, editItem, editItems, giveBarcode, teachCode } from './service';
+import { createItem, deleteItem, editItem, editItems, giveBarcode, teachCode } from './service';
 
 export function catalogRoutes(serve: Serve): void {
   serve(contract.listItems, (act, { query }) => items(act, query));
@@ -16,6 +16,7 @@ export function catalogRoutes(serve: Serve): void {
   serve(contract.createItem, (act, { body }) => createItem(act, body));
   serve(contract.editItem, (act, { params, body }) => editItem(act, params.id, body));
   serve(contract.editItems, (act, { body }) => editItems(act, body));
+  serve(contract.deleteItem, (act, { params, body }) => deleteItem(act, params.id, body.version));
   serve(contract.giveBarcode, (act, { params }) => giveBarcode(act, params.id));
   serve(contract.teachCode, (act, { params, body }) => teachCode(act, params.id, body));
   serve(contract.addPicture, (act, { body }) => addPicture(act, body.base64));

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import type * as contract from '@larder/contract/catalog';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { refuseField } from '@larder/core/refusal';
+import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
@@ -41,6 +41,25 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await refreshFindable(act, [id]);
   await ownFacts(act, [id]);
   return changed(act, was);
+}
+
+/** Deletes an item that nothing refers to. What was ever ordered, sold or moved keeps its row: it can only be retired. */
+export async function deleteItem(act: Act, id: number, version: number): Promise<Record<string, never>> {
+  await act.tx.rows('SELECT 1 FROM item WHERE id = $1 FOR UPDATE', [id]);
+  const was = await item(act, id);
+  refuseStale(version, was.version, was.sku);
+  const [used] = await act.tx.rows<{ what: string }>(
+    `SELECT what FROM (SELECT 'moved' AS what FROM movement_line WHERE item_id = $1 UNION ALL SELECT 'ordered' FROM purchase_line WHERE item_id = $1 UNION ALL SELECT 'sold' FROM sales_line WHERE item_id = $1
+      UNION ALL SELECT 'given as a substitute' FROM item_substitute WHERE substitute_id = $1 UNION ALL SELECT 'given lots or serials' FROM lot WHERE item_id = $1) u LIMIT 1`,
+    [id],
+  );
+  if (used)
+    throw new Refusal(409, 'item-in-use', `${was.sku} was ${used.what} already, so it cannot be deleted. Retire it: it will no longer turn up when ordering.`);
+  await forgetParts(act, id);
+  for (const table of ['pool', 'item_site']) await act.tx.rows(`DELETE FROM ${table} WHERE item_id = $1`, [id]);
+  await act.tx.db.delete(itemTable).where(eq(itemTable.id, id));
+  await recordChanges(act, 'item', id, { sku: was.sku }, { sku: null });
+  return {};
 }
 
 /** A barcode of our own for an item that has none, or one more. */

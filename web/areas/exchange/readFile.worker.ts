@@ -1,6 +1,7 @@
 import { dayFormOf, decimalMarkOf, type DayForm, type DecimalMark } from '@larder/core/formats/cells';
 import { encodingOf, textOf, type Encoding } from '@larder/core/formats/text';
 import papa from 'papaparse';
+import { unpackedSize } from './zip';
 import { separatorOf, shapedRows, type Reading } from './shape';
 
 /** What was found in a file; null where it could be one thing or another, or there was nothing to tell it by. */
@@ -18,6 +19,7 @@ export type Ask =
   { id: number; open: ArrayBuffer; name: string; encoding?: Encoding | undefined; separator?: string | undefined } | { id: number; shape: Reading };
 export type Answer = { id: number; found: FileFound } | { id: number; rows: string[][] } | { id: number; fault: string };
 
+const mostUnpacked = 200_000_000;
 let rows: string[][] = [];
 
 self.onmessage = async ({ data }: MessageEvent<Ask>) => {
@@ -35,6 +37,7 @@ async function open({ open: buffer, name, encoding, separator }: Extract<Ask, { 
   const all = read.cells.filter((row) => row.some((cell) => cell.trim() !== ''));
   const [headings = [], ...rest] = all;
   if (rest.length === 0) throw new Error('The file has headings at most, and no rows.');
+  if (headings.length > 200) throw new Error(`The file has ${headings.length} columns; at most 200 are read.`);
   if (rest.length > 50_000) throw new Error(`The file has ${rest.length} rows; at most 50,000 can be brought in at once.`);
   rows = rest;
   const cells = rest.slice(0, 2000).flat();
@@ -58,6 +61,9 @@ function csv(bytes: Uint8Array, encoding: Encoding = encodingOf(bytes), chosen?:
 
 /** The first sheet; numbers and days as they are kept, not as they are shown. */
 async function workbook(buffer: ArrayBuffer) {
+  const size = unpackedSize(new Uint8Array(buffer));
+  if (size === null) throw new Error('This is no workbook that can be opened. If it is protected by a password, save it without one.');
+  if (size > mostUnpacked) throw new Error('This workbook unpacks to more than 200 MB; it is not opened.');
   const { default: Excel } = await import('exceljs');
   const book = new Excel.Workbook();
   await book.xlsx.load(buffer);

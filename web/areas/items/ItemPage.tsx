@@ -9,7 +9,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
 import { StockPeek } from '../stock/StockPeek';
-import { useCreateItemMutation, useEditItemMutation, useItemQuery } from './api';
+import { useCreateItemMutation, useDeleteItemMutation, useEditItemMutation, useItemQuery } from './api';
 import { AttributeSheet } from './AttributeSheet';
 import { BarcodeSheet } from './BarcodeSheet';
 import { MoreFacts } from './MoreFacts';
@@ -42,7 +42,8 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
   const [saved, setSaved] = useState(false);
-  const { refused, problem, busy, at: errorAt } = refusalOf(creating, editing);
+  const [remove, removing] = useDeleteItemMutation();
+  const { refused, problem, busy, at: errorAt } = refusalOf(creating, editing, removing);
   const put = (part: Partial<Written>) => {
     setSaved(false);
     setForm((now) => ({ ...now, ...part }));
@@ -56,6 +57,12 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
       const result = await create({ body });
       if (result.data) void navigate(`/items/${result.data.id}`, { replace: true });
     }
+  };
+  /** Only what was never used can go; the server says so otherwise. */
+  const drop = async () => {
+    if (!item) return;
+    const result = await remove({ params: { id: item.id }, body: { version: item.version } });
+    if (!result.error) void navigate('/items', { replace: true });
   };
   const options = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map((row) => ({ value: String(row.id), label: row.name }));
   return (
@@ -163,6 +170,9 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             <Link className="button" to={`/labels?items=${item.id}`}>
               Labels
             </Link>
+            <button type="button" className="button" disabled={busy} onClick={() => void drop()}>
+              Delete
+            </button>
             <button type="button" className="button" disabled={busy} onClick={() => void save({ retired: !item.retired })}>
               {item.retired ? 'Take back into use' : 'Retire'}
             </button>

@@ -20,6 +20,7 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
     <aside className="card stack" style={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
       <div className="pad" style={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
         <Jar free={total('free')} reorderPoint={data.reorderPoint} orderUpTo={data.orderUpTo} size={52} />
+        {data.pictureId === null ? null : <img className="peekpicture" src={`/api/catalog/pictures/${data.pictureId}/small`} alt="" />}
         <div>
           <b style={{ fontSize: 15 }}>{data.name}</b>
           <div className="quiet">
