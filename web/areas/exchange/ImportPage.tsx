@@ -186,7 +186,8 @@ function Columns({ kind, file, found, done }: ColumnsProps) {
     };
     void remember();
   }, [kept, kind.key, headings]);
-  const chosen = fields ?? matchColumns(kind, headings, own);
+  // A column without anything in it says nothing: left in, it would empty what is there.
+  const chosen = fields ?? matchColumns(kind, headings, own).map((key, index) => (found.empty[index] ? null : key));
   const all = [
     ...kind.fields.map(({ key, name, kind: form }) => ({ key, name, form })),
     ...own.map(({ id, name, kind: form }) => ({

@@ -9,6 +9,8 @@ export interface FileFound {
   headings: string[];
   rows: number;
   sample: string[][];
+  /** Columns with nothing in any row. */
+  empty: boolean[];
   encoding: Encoding | null;
   separator: string | null;
   mark: DecimalMark | null;
@@ -45,6 +47,7 @@ async function open({ open: buffer, name, encoding, separator }: Extract<Ask, { 
     headings: headings.map((text) => text.trim().slice(0, 200)),
     rows: rest.length,
     sample: rest.slice(0, 5),
+    empty: headings.map((_, column) => rest.every((row) => (row[column] ?? '').trim() === '')),
     encoding: read.encoding,
     separator: read.separator,
     mark: read.encoding === null ? 'point' : decimalMarkOf(cells),

@@ -168,6 +168,7 @@ function OpeningRow({ entry, change, remove, errorAt }: OpeningRowProps) {
             className="plain number"
             style={{ width: 84 }}
             inputMode="decimal"
+            placeholder="how many"
             aria-label={`Quantity of ${sku}`}
             value={entry.quantity}
             onChange={(event) => write({ quantity: event.target.value })}
@@ -180,6 +181,7 @@ function OpeningRow({ entry, change, remove, errorAt }: OpeningRowProps) {
             className="plain number"
             style={{ width: 84 }}
             inputMode="decimal"
+            placeholder="worth each"
             aria-label={`One ${sku} is worth`}
             value={worth}
             onChange={(event) => write({ unitValue: event.target.value })}
