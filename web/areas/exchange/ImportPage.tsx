@@ -14,7 +14,7 @@ import { useAttributesQuery } from '../items/api';
 import { useCheckImportMutation, useKeptColumnsMutation } from './api';
 import { OpenFile } from './file';
 import { ImportReport } from './ImportReport';
-import type { FileFound } from './readFile.worker';
+import type { FileFound } from './readTable';
 
 const separators = [
   [',', 'comma'],

@@ -1,4 +1,5 @@
-import type { Answer, Ask, FileFound } from './readFile.worker';
+import type { Answer, Ask } from './readFile.worker';
+import type { FileFound } from './readTable';
 import type { Reading } from './shape';
 
 /** A file in a worker of its own: reading it never stops the page. */
