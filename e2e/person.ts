@@ -11,8 +11,16 @@ export async function signIn(page: Page, email = 'ines@larkmoor.example'): Promi
 
 /** A scanner: a burst of keys ending in Enter, wherever the focus is. */
 export async function scan(page: Page, code: string): Promise<void> {
-  await page.keyboard.type(code, { delay: 2 });
-  await page.keyboard.press('Enter');
+  await page.evaluate(
+    (keys) => {
+      for (const key of keys) {
+        const target = document.activeElement ?? document.body;
+        const goesOn = target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+        if (goesOn && key.length === 1 && target.matches('input, textarea')) document.execCommand('insertText', false, key);
+      }
+    },
+    [...code, 'Enter'],
+  );
 }
 
 /** Types an action or words into the scan bar and opens the first that fits. */

@@ -31,11 +31,11 @@ const run = async (id: number): Promise<exchange.Import> => {
   }
 };
 const bringIn = async (kind: Kind, fields: string[], ...rows: string[][]) => run((await check(kind, fields, ...rows)).id);
-const exported = async (list: string, fields: string, format = 'csv') => {
+const exported = async (list: string, fields: string, format = 'csv', q = '') => {
   const answer = await fetch(`${business.base}/api/exchange/exports/${list}`, {
     method: 'POST',
     headers: { Cookie: business.owner.cookie, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ fields, format }),
+    body: JSON.stringify({ fields, format, q }),
   });
   return Buffer.from(await answer.arrayBuffer());
 };
@@ -120,6 +120,9 @@ describe('items', () => {
       key: 'IMP-1',
       changes: [{ field: 'Name', was: 'Import one', is: 'Edited' }],
     });
+    const only = cellsOf(await exported('items', 'sku', 'csv', 'imp-1')).slice(1);
+    expect(only).toEqual([['IMP-1']]);
+    expect(cellsOf(await exported('suppliers', 'name', 'csv', 'hexley'))).toEqual([['Name'], ['Hexley Joinery']]);
     const book = new Excel.Workbook();
     await book.xlsx.load((await exported('items', 'sku,name,salesPrice', 'xlsx')) as never);
     const sheet = book.worksheets[0];

@@ -10,8 +10,10 @@ import { everyWord, Values, whereAll } from '../../db/page';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];
 interface Source {
-  /** Rows with a column for each field. */
+  /** Rows with a column for each field; without conditions of its own. */
   sql: string;
+  /** Which rows belong to the list at all. */
+  only?: string;
   /** What the words of the list's own search field look through. */
   words: string;
   /** Column of the site, where rows have one. */
@@ -45,14 +47,15 @@ const sources: Record<List, Source> = {
       FROM item i JOIN family f ON f.id = i.family_id LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id`,
     words: `lower(f.name || ' ' || i.sku)`,
   },
-  suppliers: { sql: `SELECT name, email, address, lead_days::text AS "leadDays" FROM party WHERE is_supplier`, words: 'lower(name)' },
-  customers: { sql: 'SELECT name, email, address FROM party WHERE is_customer', words: 'lower(name)' },
+  suppliers: { sql: `SELECT name, email, address, lead_days::text AS "leadDays" FROM party`, only: 'is_supplier', words: 'lower(name)' },
+  customers: { sql: 'SELECT name, email, address FROM party', only: 'is_customer', words: 'lower(name)' },
   terms: {
     sql: `SELECT p.name AS supplier, i.sku, s.code, ${trimmed('s.pack_size')} AS "packSize", ${trimmed('s.minimum')} AS minimum, ${trimmed('s.price')} AS price FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id`,
     words: `lower(p.name || ' ' || i.sku)`,
   },
   bins: {
-    sql: `SELECT s.name AS site, p.code, p.zone, p.walk::text AS walk, CASE WHEN p.sellable THEN 'sale' ELSE 'quarantine' END AS use FROM place p JOIN site s ON s.id = p.site_id WHERE p.kind = 'bin' AND NOT p.unplaced AND p.retired_at IS NULL`,
+    sql: `SELECT s.name AS site, p.code, p.zone, p.walk::text AS walk, CASE WHEN p.sellable THEN 'sale' ELSE 'quarantine' END AS use FROM place p JOIN site s ON s.id = p.site_id`,
+    only: `p.kind = 'bin' AND NOT p.unplaced AND p.retired_at IS NULL`,
     words: 'lower(p.code)',
     site: 'p.site_id',
   },
@@ -146,11 +149,12 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   if (fields.some((field) => field === undefined) || fields.length === 0) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
   const source = sources[list];
   const values = new Values();
-  const where = everyWord(values, source.words, query.q);
+  const where = [...(source.only ? [source.only] : []), ...everyWord(values, source.words, query.q)];
   if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
-  const sql =
-    where.length === 0 ? source.sql : source.sql.includes(' WHERE ') ? `${source.sql} AND ${where.join(' AND ')}` : `${source.sql} ${whereAll(where)}`;
-  const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(`${sql} ORDER BY 1, 2`, values.list);
+  const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(
+    `${source.sql} ${whereAll(where)} ORDER BY 1, 2`,
+    values.list,
+  );
   const used = fields.filter((field) => field !== undefined);
   const cells = rows.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
   const headings = used.map(({ name }) => name);
