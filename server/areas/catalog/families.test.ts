@@ -98,6 +98,16 @@ test('shared facts are kept on the family; a member that has its own keeps it', 
   expect(renamed.list.every((member) => member.retired && member.name.startsWith('Candle glass, '))).toBe(true);
 });
 
+test('a member retired by itself stays retired when the family is changed', async () => {
+  const family = await make('Honey pot', 'POT');
+  const itemId = family.list[0]?.itemId as number;
+  await business.owner.get(catalog.editItems, { body: { ids: [itemId], retired: true } });
+  const { name, code, description, categoryId, taxCodeId, returnable, skuPattern, version } = family;
+  const body = { name, code, description, categoryId, unitId, taxCodeId, returnable, skuPattern, version, brand: 'Kiln' };
+  const kept = await business.owner.get(families.editFamily, { params: { id: family.id }, body });
+  expect(kept.list.filter(({ retired }) => retired).map((member) => member.itemId)).toEqual([itemId]);
+});
+
 test('a value is added later: only the combinations that are new are made', async () => {
   const family = await make('Mini jar', 'MIN');
   const members = ['Gold', 'Black'].map((lid) => ({ values: ['454 g', lid], sku: `MIN-454G-${lid}` }));

@@ -202,11 +202,12 @@ export async function editFamily(act: Act, id: number, { version, retired, ...sh
       sql`, `,
     )} FROM family f WHERE f.id = i.family_id AND f.id = ${id}`,
   );
-  await act.tx.rows('UPDATE item SET retired_at = $2 WHERE family_id = $1 AND (retired_at IS NULL) = $3', [
-    id,
-    retired ? act.now.toISOString() : null,
-    retired,
-  ]);
+  if (retired !== was.retired)
+    await act.tx.rows('UPDATE item SET retired_at = $2 WHERE family_id = $1 AND (retired_at IS NULL) = $3', [
+      id,
+      retired ? act.now.toISOString() : null,
+      retired,
+    ]);
   await refreshFindable(
     act,
     was.list.map(({ itemId }) => itemId),
