@@ -176,6 +176,17 @@ describe('everything else', () => {
       (await business.owner.get(stock.stockTable, { query: { q } })).rows.map(({ onHand, value: worth }) => `${onHand} ${worth}`);
     expect([await value('opn-1'), await value('opn-l')]).toEqual([['10 12.50'], ['7 14.00']]);
     expect((await check('opening', fields, ...rows.slice(0, 1))).counts.refused).toBe(1);
+    await business.item('OPN-S', { tracking: 'serial' });
+    await business.item('OPN-2');
+    const serials = await check(
+      'opening',
+      ['sku', 'site', 'bin', 'quantity', 'unitValue', 'serial'],
+      ['OPN-S', 'Barn store', 'A-1', '1', '5', 'S1'],
+      ['OPN-S', 'Barn store', 'A-2', '1', '5', 's1'],
+      ['OPN-2', 'Barn store', 'A-2', '1.5', '5', ''],
+    );
+    const said = (await rowsOf(serials.id)).map(({ reasons }) => reasons.join());
+    expect(said).toEqual(['', 'OPN-S s1 stands on another line already.', 'This item is kept in steps of 1; the quantity is divided too finely.']);
   });
 
   test('families are made from their members', async () => {

@@ -6,6 +6,7 @@ import { refuseField } from '@larder/core/refusal';
 import Excel from 'exceljs';
 import papa from 'papaparse';
 import type { Act } from '../../act';
+import { itemColumns, itemTables } from './references';
 import { everyWord, Values, whereAll } from '../../db/page';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];
@@ -33,12 +34,7 @@ const figures = [
 
 const sources: Record<List, Source> = {
   items: {
-    sql: `SELECT i.sku, i.name, i.description, c.name AS category, u.code AS unit, i.brand, i.maker, i.notes, t.code AS tax, i.tracking, ${trimmed('i.sales_price')} AS "salesPrice", ${trimmed('i.purchase_price')} AS "purchasePrice", ${trimmed('i.weight_kg')} AS "weightKg",
-      ${trimmed('i.length_cm')} AS "lengthCm", ${trimmed('i.width_cm')} AS "widthCm", ${trimmed('i.height_cm')} AS "heightCm", CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
-      (SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL) AS barcode, p.name AS supplier, s.code AS "supplierCode", ${trimmed('s.pack_size')} AS "packSize",
-      ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own
-      FROM item i JOIN pool q ON q.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
-      LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id ${attributes}`,
+    sql: `SELECT ${itemColumns}, ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own FROM ${itemTables} JOIN pool q ON q.item_id = i.id ${attributes}`,
     words: 'i.findable',
     more: figures,
   },

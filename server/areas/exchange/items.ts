@@ -1,8 +1,10 @@
+import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Act } from '../../act';
-import { itemsMeant } from './references';
-import { byName, lower, type Checked, type Current, type Importer, type Row } from './importer';
-import { attributeFault, ownFacts, refreshFindable, type AttributeFacts } from '../catalog/service';
+import { itemColumns, itemsMeant, itemTables } from './references';
+import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
+import { json, recordAll, type Importer } from './importer';
+import { ownFacts, refreshFindable } from '../catalog/service';
 
 const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
 
@@ -39,14 +41,17 @@ const names: Record<string, string> = {
   retired: 'retired_at',
 };
 
-interface Known extends Current {
+interface KnownItem extends Current {
   id: string;
 }
 
 export const items: Importer = {
   right: 'items.edit',
   async prepare({ tx }, rows, fields) {
-    const there = byName(await tx.rows<Known>(knownSql, [rows.map((row) => lower(row.sku))]), ({ sku }) => sku ?? '');
+    const there = byName(
+      await tx.rows<KnownItem>(`SELECT i.id::text AS id, ${itemColumns} FROM ${itemTables} WHERE lower(i.sku) = ANY($1)`, [rows.map((row) => lower(row.sku))]),
+      ({ sku }) => sku ?? '',
+    );
     const units = byName(await tx.rows<{ code: string }>('SELECT code FROM unit UNION SELECT name FROM unit'), ({ code }) => code);
     const taxes = byName(await tx.rows<{ code: string }>('SELECT code FROM tax_code'), ({ code }) => code);
     const taxNames = byName(await tx.rows<{ code: string; name: string }>('SELECT code, name FROM tax_code'), ({ name }) => name);
@@ -137,7 +142,7 @@ export const items: Importer = {
 async function ownAttributes(
   { tx }: Pick<Act, 'tx'>,
   fields: readonly string[],
-  there: ReadonlyMap<string, Known>,
+  there: ReadonlyMap<string, KnownItem>,
 ): Promise<(AttributeFacts & { field: string })[]> {
   const ids = fields.filter((field) => field.startsWith('attribute ')).map((field) => Number(field.slice('attribute '.length)));
   if (ids.length === 0) return [];
@@ -153,21 +158,9 @@ async function ownAttributes(
   return rows.map((row) => ({ ...row, field: `attribute ${row.id}` }));
 }
 
-const json = (rows: readonly Checked[]): string => JSON.stringify(rows.map(({ row }) => row));
 const codesOf = (row: Row): string[] => (row.barcode ?? '').split(/[;,\s]+/).filter((code) => code !== '');
 
-/** Items as a file writes them, by SKU. */
-const knownSql = `SELECT i.id::text AS id, i.sku, i.name, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking,
-    coalesce(trim_scale(i.sales_price)::text, '') AS "salesPrice", coalesce(trim_scale(i.purchase_price)::text, '') AS "purchasePrice", coalesce(trim_scale(i.weight_kg)::text, '') AS "weightKg",
-    coalesce(trim_scale(i.length_cm)::text, '') AS "lengthCm", coalesce(trim_scale(i.width_cm)::text, '') AS "widthCm", coalesce(trim_scale(i.height_cm)::text, '') AS "heightCm",
-    CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
-    coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,
-    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", coalesce(trim_scale(s.pack_size)::text, '') AS "packSize"
-  FROM item i JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
-    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id
-  WHERE lower(i.sku) = ANY($1)`;
-
-async function writeBarcodes({ tx }: Act, checked: readonly Checked[], ids: ReadonlyMap<string, number>): Promise<void> {
+async function writeBarcodes({ tx }: Act, checked: readonly CheckedRow[], ids: ReadonlyMap<string, number>): Promise<void> {
   const rows = checked.flatMap(({ row }) => codesOf(row).map((code, index) => ({ code, itemId: ids.get(lower(row.sku)), position: index + 1 })));
   await tx.rows('DELETE FROM barcode WHERE unit_id IS NULL AND item_id = ANY($1)', [checked.map(({ row }) => ids.get(lower(row.sku)))]);
   await tx.rows('INSERT INTO barcode (code, item_id, position) SELECT * FROM unnest($1::text[], $2::int[], $3::int[])', [
@@ -178,7 +171,7 @@ async function writeBarcodes({ tx }: Act, checked: readonly Checked[], ids: Read
 }
 
 /** The first supplier of an item, with its code and pack. */
-async function writeSupplier({ tx }: Act, checked: readonly Checked[], fields: readonly string[]): Promise<void> {
+async function writeSupplier({ tx }: Act, checked: readonly CheckedRow[], fields: readonly string[]): Promise<void> {
   const set = [fields.includes('supplierCode') ? 'code = excluded.code' : '', fields.includes('packSize') ? 'pack_size = excluded.pack_size' : ''].filter(
     (part) => part !== '',
   );
@@ -191,7 +184,7 @@ async function writeSupplier({ tx }: Act, checked: readonly Checked[], fields: r
   );
 }
 
-async function writeAttributes({ tx }: Act, checked: readonly Checked[], fields: readonly string[], ids: ReadonlyMap<string, number>): Promise<void> {
+async function writeAttributes({ tx }: Act, checked: readonly CheckedRow[], fields: readonly string[], ids: ReadonlyMap<string, number>): Promise<void> {
   for (const field of fields.filter((one) => one.startsWith('attribute '))) {
     const attributeId = Number(field.slice('attribute '.length));
     const rows = checked.map(({ row }) => ({ itemId: ids.get(lower(row.sku)), value: row[field] ?? '' }));
@@ -203,14 +196,4 @@ async function writeAttributes({ tx }: Act, checked: readonly Checked[], fields:
       given.map((r) => r.value),
     ]);
   }
-}
-
-/** Writes down what an import changed, row by row. */
-export async function recordAll({ tx, by, now }: Act, kind: string, changed: readonly Checked[], idOf: (row: Row) => number): Promise<void> {
-  const rows = changed.flatMap(({ row, changes }) => changes.map((change) => ({ ...change, id: idOf(row) })));
-  if (rows.length === 0) return;
-  await tx.rows(
-    'INSERT INTO change (kind, subject_id, at, person_id, field, was, "is") SELECT $1, x.id, $2, $3, x.field, to_jsonb(x.was), to_jsonb(x.now) FROM unnest($4::int[], $5::text[], $6::text[], $7::text[]) x(id, field, was, now)',
-    [kind, now.toISOString(), by.id, rows.map((r) => r.id), rows.map((r) => r.field), rows.map((r) => r.was), rows.map((r) => r.is)],
-  );
 }

@@ -1,5 +1,5 @@
 import type { Act } from '../../act';
-import { lower } from './importer';
+import { lower } from '@larder/core/formats/rows';
 
 /** Ids of items by SKU in lower case. */
 export async function itemsMeant({ tx }: Act, skus: readonly string[]): Promise<Map<string, number>> {
@@ -20,3 +20,22 @@ export async function binsMeant({ tx }: Act): Promise<Map<string, { id: number; 
   );
   return new Map(rows.map(({ id, siteId, code, unplaced }) => [`${siteId}/${lower(code)}`, { id, unplaced }]));
 }
+
+/** What is to be said of a cell that names something that is not there. */
+export const missing = (map: ReadonlyMap<string, unknown>, text: string | undefined, what: string): string[] =>
+  text && !map.has(lower(text)) ? [`There is no ${what} “${text}”.`] : [];
+
+/** What is to be said of a bin that is not at its site. */
+export const missingBin = (places: ReadonlyMap<string, unknown>, siteId: number | undefined, bin: string | undefined, site: string | undefined): string[] =>
+  bin && !places.has(`${siteId ?? ''}/${lower(bin)}`) ? [`There is no bin “${bin}” at ${site ?? ''}.`] : [];
+
+const written = (column: string): string => `coalesce(trim_scale(${column})::text, '')`;
+
+/** Columns of items as a file writes them: the same going out and for comparing with what comes in. */
+export const itemColumns = `i.sku, i.name, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking,
+    ${written('i.sales_price')} AS "salesPrice", ${written('i.purchase_price')} AS "purchasePrice", ${written('i.weight_kg')} AS "weightKg", ${written('i.length_cm')} AS "lengthCm", ${written('i.width_cm')} AS "widthCm", ${written('i.height_cm')} AS "heightCm",
+    CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
+    coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,
+    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", ${written('s.pack_size')} AS "packSize"`;
+export const itemTables = `item i JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
+    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id`;

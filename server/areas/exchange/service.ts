@@ -1,5 +1,6 @@
 import { exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
 import { neutralised, restored } from '@larder/core/formats/cells';
+import { checkRows, type CheckedRow, type Row } from '@larder/core/formats/rows';
 import type * as contract from '@larder/contract/exchange';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
@@ -7,9 +8,14 @@ import papa from 'papaparse';
 import type pg from 'pg';
 import { may, type Act } from '../../act';
 import { transaction, type Tx } from '../../db/database';
-import { checkRows, type Checked, type Importer, type Row } from './importer';
+import { bins } from './bins';
+import { families } from './families';
+import type { Importer } from './importer';
 import { items } from './items';
-import { bins, customers, families, opening, policies, suppliers, terms } from './others';
+import { opening } from './opening';
+import { customers, suppliers } from './parties';
+import { policies } from './policies';
+import { terms } from './terms';
 
 const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, bins, policies, opening };
 const chunk = 500;
@@ -24,14 +30,19 @@ interface Job {
   done: number;
   problem: string;
   heardAt: string | null;
-  rows: { fields: string[]; rows: Row[] };
-  report: Checked[];
+  counts: contract.Import['counts'];
+}
+
+/** What a job is about: large, so it is read only to be written, or for its refused rows. */
+interface Content {
+  fields: string[];
+  rows: Row[];
+  report: CheckedRow[];
 }
 
 /** Dry run: reads the rows, says what each would do, and keeps them to be written later. */
 export async function checkImport(act: Act, form: contract.ImportForm): Promise<contract.Import> {
-  const { right } = importers[form.kind];
-  if (!may(act.by, right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
+  refuseWithout(act, form.kind);
   const fields = form.fields.filter((field): field is string => field !== null);
   const rows = form.rows.map(
     (cells) => Object.fromEntries(form.fields.flatMap((field, index) => (field === null ? [] : [[field, restored(cells[index] ?? '')]]))) as Row,
@@ -41,64 +52,70 @@ export async function checkImport(act: Act, form: contract.ImportForm): Promise<
     'INSERT INTO kept_columns (person_id, kind, headings, fields) VALUES ($1, $2, $3, $4) ON CONFLICT (person_id, kind, headings) DO UPDATE SET fields = excluded.fields',
     [act.by.id, form.kind, form.headings.join('\t'), JSON.stringify(form.fields)],
   );
+  const counts = { new: 0, changed: 0, same: 0, refused: 0 };
+  for (const { status } of report) counts[status] += 1;
   const [job] = await act.tx.rows<{ id: number }>(
-    `INSERT INTO import_job (person_id, kind, file_name, at, rows, report, state) VALUES ($1, $2, $3, $4, $5, $6, 'checked') RETURNING id`,
-    [act.by.id, form.kind, form.fileName, act.now.toISOString(), JSON.stringify({ fields, rows }), JSON.stringify(report)],
+    `INSERT INTO import_job (person_id, kind, file_name, at, rows, report, counts, state) VALUES ($1, $2, $3, $4, $5, $6, $7, 'checked') RETURNING id`,
+    [act.by.id, form.kind, form.fileName, act.now.toISOString(), JSON.stringify({ fields, rows }), JSON.stringify(report), JSON.stringify(counts)],
   );
   return importOf(await jobOf(act, (job as { id: number }).id), act.now);
 }
 
-async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<Checked[]> {
+function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
+  if (!may(by, importers[kind].right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
+}
+
+async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<CheckedRow[]> {
   const kind = exchangeKinds.find(({ key }) => key === kindKey) as ExchangeKind;
   const own = await act.tx.rows<{ id: number; name: string }>(`SELECT id, name FROM attribute WHERE subject = 'item' AND retired_at IS NULL`);
-  const importer = importers[kindKey];
-  return checkRows(
-    kind,
-    importer,
-    await importer.prepare(act, rows, fields),
-    rows,
-    new Map(kindKey === 'items' ? own.map(({ id, name }) => [`attribute ${id}`, name]) : []),
-  );
+  const known = await importers[kindKey].prepare(act, rows, fields);
+  return checkRows(kind, known, rows, new Map(kindKey === 'items' ? own.map(({ id, name }) => [`attribute ${id}`, name]) : []));
 }
 
 async function jobOf({ tx, by }: Pick<Act, 'tx' | 'by'>, id: number): Promise<Job> {
   const [job] = await tx.rows<Job>(
-    'SELECT id, kind, file_name AS "fileName", state, done, problem, heard_at AS "heardAt", rows, report FROM import_job WHERE id = $1 AND person_id = $2',
+    'SELECT id, kind, file_name AS "fileName", state, done, problem, heard_at AS "heardAt", counts FROM import_job WHERE id = $1 AND person_id = $2',
     [id, by.id],
   );
   if (!job) throw new Refusal(404, 'not-found', 'There is no such import of yours.');
   return job;
 }
 
-const toWrite = (report: readonly Checked[]): Checked[] => report.filter(({ status }) => status === 'new' || status === 'changed');
+async function contentOf({ tx }: Pick<Act, 'tx'>, { id }: Job): Promise<Content> {
+  const [row] = await tx.rows<{ rows: Omit<Content, 'report'>; report: CheckedRow[] }>('SELECT rows, report FROM import_job WHERE id = $1', [id]);
+  if (!row) throw new Error('the import is gone');
+  return { ...row.rows, report: row.report };
+}
 
-function importOf({ id, kind, fileName, state, done, problem, heardAt, report }: Job, now: Date): contract.Import {
-  const counts = { new: 0, changed: 0, same: 0, refused: 0 };
-  for (const { status } of report) counts[status] += 1;
+function importOf({ id, kind, fileName, state, done, problem, heardAt, counts }: Job, now: Date): contract.Import {
   const dead = state === 'running' && heardAt !== null && now.getTime() - Date.parse(heardAt) > silence;
   return {
     id,
     kind,
     fileName,
     state: dead ? 'failed' : state,
-    total: toWrite(report).length,
+    total: counts.new + counts.changed,
     done,
     problem: dead ? 'The server stopped in the middle. Nothing was written; do it again.' : problem,
     counts,
   };
 }
 
+const reportSql = `SELECT x.one - 'row' AS one FROM import_job j, jsonb_array_elements(j.report) WITH ORDINALITY x(one, at) WHERE j.id = $1 AND ($2::text IS NULL OR x.one->>'status' = $2) ORDER BY x.at OFFSET $3 LIMIT $4`;
+
 export async function importReport(act: Act, id: number, query: QueryOf<typeof contract.getImport>): Promise<ResponseOf<typeof contract.getImport>> {
   const job = await jobOf(act, id);
   const from = Number(query.cursor ?? 0) || 0;
-  const rows = job.report.filter(({ status }) => query.status === undefined || status === query.status);
-  const shown = rows.slice(from, from + query.limit).map(({ row: _row, ...one }) => one);
-  return { import: importOf(job, act.now), rows: shown, next: from + query.limit < rows.length ? String(from + query.limit) : null };
+  const rows = await act.tx.rows<{ one: contract.ImportRow }>(reportSql, [id, query.status ?? null, from, query.limit + 1]);
+  const shown = rows.slice(0, query.limit).map(({ one }) => one);
+  return { import: importOf(job, act.now), rows: shown, next: rows.length > query.limit ? String(from + query.limit) : null };
 }
 
 /** Starts the writing, which goes on by itself: in one transaction of its own, all or nothing. */
 export async function runImport(act: Act, id: number, pool: pg.Pool, failed: (error: unknown) => void): Promise<contract.Import> {
+  await act.tx.rows('SELECT 1 FROM import_job WHERE id = $1 FOR UPDATE', [id]);
   const job = importOf(await jobOf(act, id), act.now);
+  refuseWithout(act, job.kind);
   if (job.state !== 'checked' && job.state !== 'failed' && job.state !== 'cancelled')
     throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was brought in already.' : 'This is being written already.');
   if (job.total === 0) throw new Refusal(422, 'nothing-to-write', 'No row of this file is new or changed.');
@@ -119,12 +136,13 @@ async function write(pool: pg.Pool, who: Pick<Act, 'by' | 'now' | 'today'>, id: 
     await transaction(pool, 'write', async (tx: Tx) => {
       const act: Act = { tx, ...who };
       const job = await jobOf(act, id);
-      const report = await checked(act, job.kind, job.rows.fields, job.rows.rows);
-      const spoilt = report.find(({ status }, index) => status === 'refused' && job.report[index]?.status !== 'refused');
+      const before = await contentOf(act, job);
+      const report = await checked(act, job.kind, before.fields, before.rows);
+      const spoilt = report.find(({ status }, index) => status === 'refused' && before.report[index]?.status !== 'refused');
       if (spoilt) throw new Refusal(409, 'changed-since', `Line ${spoilt.line} can no longer be brought in: ${spoilt.reasons[0] ?? ''} Check the file again.`);
-      const rows = toWrite(report);
+      const rows = report.filter(({ status }) => status === 'new' || status === 'changed');
       for (let from = 0; from < rows.length; from += chunk) {
-        await importers[job.kind].write(act, rows.slice(from, from + chunk), job.rows.fields);
+        await importers[job.kind].write(act, rows.slice(from, from + chunk), before.fields);
         await heard(pool, id, Math.min(from + chunk, rows.length));
       }
       await tx.rows(`UPDATE import_job SET state = 'done', done = $2, heard_at = now() WHERE id = $1`, [id, rows.length]);
@@ -168,15 +186,13 @@ export async function cancelImport(act: Act, id: number): Promise<contract.Impor
 
 /** The refused rows as they were, with the reasons behind, to be put right and brought in again. */
 export async function refusedFile(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const { kind, fileName, rows, report } = await jobOf(act, id);
+  const job = await jobOf(act, id);
+  const { kind, fileName } = job;
+  const { fields, rows, report } = await contentOf(act, job);
   const named = exchangeKinds.find(({ key }) => key === kind) as ExchangeKind;
-  const headings = [...rows.fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? field), 'Line', 'Why'];
+  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? field), 'Line', 'Why'];
   const refused = report.filter(({ status }) => status === 'refused');
-  const lines = refused.map(({ line, reasons }) => [
-    ...rows.fields.map((field) => neutralised(rows.rows[line - 2]?.[field] ?? '')),
-    String(line),
-    reasons.join(' '),
-  ]);
+  const lines = refused.map(({ line, reasons }) => [...fields.map((field) => neutralised(rows[line - 2]?.[field] ?? '')), String(line), reasons.join(' ')]);
   return {
     type: 'text/csv; charset=utf-8',
     name: `refused-${fileName.replace(/\.\w+$/, '')}.csv`,

@@ -47,6 +47,8 @@ export const importJob = pgTable('import_job', {
   at: moment().notNull(),
   rows: jsonb().notNull(),
   report: jsonb().notNull(),
+  /** How many rows of the report are new, changed, the same, refused. */
+  counts: jsonb().notNull().default({ new: 0, changed: 0, same: 0, refused: 0 }),
   state: text().notNull(),
   done: integer().notNull().default(0),
   cancelWanted: boolean('cancel_wanted').notNull().default(false),

@@ -1,0 +1,1 @@
+ALTER TABLE "import_job" ADD COLUMN "counts" jsonb DEFAULT '{"new":0,"changed":0,"same":0,"refused":0}'::jsonb NOT NULL;
