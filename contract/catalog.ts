@@ -25,7 +25,6 @@ const ItemPolicy = z
     path: ['orderUpTo'],
   });
 
-export const itemKinds = ['stocked', 'not-stocked', 'service', 'charge'] as const;
 export const trackings = ['none', 'lot', 'serial'] as const;
 const Size = z
   .string()
@@ -55,7 +54,6 @@ export const ItemForm = z.object({
   salesPrice: Price.nullable().default(null),
   purchasePrice: Price.nullable().default(null),
   taxCodeId: Id.nullable().default(null),
-  kind: z.enum(itemKinds).default('stocked'),
   tracking: z.enum(trackings).default('none'),
   maker: ShortText.default(''),
   returnable: z.boolean().default(true),
@@ -120,7 +118,6 @@ const Item = z.object({
   salesPrice: Amount.nullable(),
   purchasePrice: Amount.nullable(),
   taxCodeId: Id.nullable(),
-  kind: z.enum(itemKinds),
   tracking: z.enum(trackings),
   maker: z.string(),
   returnable: z.boolean(),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, LotEntry, OrderLine, Paging, page, PathId, Posted, Quantity, Search, ShortText, Stage, Text, Version } from './values';
+import { Amount, Day, Id, ItemCodes, LotEntry, OrderLine, Paging, page, PathId, Posted, Quantity, Search, ShortText, Stage, Text, Version } from './values';
 
 export const PurchaseForm = z.object({
   supplierId: Id,
@@ -133,8 +133,7 @@ const DeskLine = z.object({
   tracking: z.enum(['none', 'lot', 'serial']),
   binId: Id.nullable(),
   bin: z.string().nullable(),
-  /** Codes that mean the item, each for so many base units. */
-  codes: z.array(z.object({ code: z.string(), factor: Amount })),
+  codes: ItemCodes,
   short: Amount,
 });
 export type DeskLine = z.infer<typeof DeskLine>;

@@ -1,6 +1,23 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, OrderLine, Paging, page, PathId, Posted, Quantity, QuantityOrZero, Search, ShortText, Stage, Text, Version } from './values';
+import {
+  Amount,
+  Day,
+  Id,
+  ItemCodes,
+  OrderLine,
+  Paging,
+  page,
+  PathId,
+  Posted,
+  Quantity,
+  QuantityOrZero,
+  Search,
+  ShortText,
+  Stage,
+  Text,
+  Version,
+} from './values';
 
 export const SalesForm = z.object({
   customerId: Id,
@@ -172,7 +189,7 @@ export const pickList = endpoint({
         lotId: Id.nullable(),
         lot: z.string().nullable(),
         useBy: z.string().nullable(),
-        codes: z.array(z.string()),
+        codes: ItemCodes,
       }),
     ),
     /** Wanted, but in no bin that may be picked from. */

@@ -39,10 +39,12 @@ export const Price = z
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
 export type LotEntry = z.infer<typeof LotEntry>;
-/** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for one of that unit. */
-export const OrderLine = z.object({ id: Id.optional(), itemId: Id, unitId: Id.nullable().default(null), quantity: Quantity, price: Price });
 /** A decimal in a response. */
 export const Amount = z.string();
+/** Codes that mean an item, each for so many base units. */
+export const ItemCodes = z.array(z.object({ code: z.string(), factor: Amount }));
+/** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for one of that unit. */
+export const OrderLine = z.object({ id: Id.optional(), itemId: Id, unitId: Id.nullable().default(null), quantity: Quantity, price: Price });
 export const Version = z.number().int().positive();
 
 export const Paging = { limit: z.coerce.number().int().min(1).max(200).default(50), cursor: z.string().max(400).optional() };

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal } from '../decimal';
+import { attributeFault } from './attribute';
 import { combinations, memberName, parseValues, proposedPattern, shortCode, skuFrom } from './family';
 import { parseSerials } from './serials';
 import { factorFault, fitsStock, inUnits, toBase } from './units';
@@ -91,4 +92,15 @@ describe('serials', () => {
     expect(parseSerials('A1..A99999').faults[0]).toContain('more than');
     expect(parseSerials('A..B').faults[0]).toContain('no range');
   });
+});
+
+test('a value fits its attribute, or is told why not', () => {
+  const of = (kind: string, value: string) => attributeFault({ id: 1, name: 'Fact', kind, choices: ['a', 'b'] }, value);
+  expect([of('text', 'anything'), of('number', '-1.5'), of('date', '2026-02-28'), of('choice', 'b')]).toEqual([null, null, null, null]);
+  expect([of('number', '1,5'), of('date', '2026-02-29'), of('choice', 'c')]).toEqual([
+    'Fact is a number, such as 12.5.',
+    'Fact is a day.',
+    'Fact is one of a, b.',
+  ]);
+  expect(attributeFault(undefined, 'x')).toBe('There is no such attribute.');
 });

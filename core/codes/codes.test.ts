@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { gs1Text, parseGs1 } from './gs1';
+import { readScan, scannedQuantity } from './meaning';
 import { gtinCheckDigit, gtinFault, looksLikeGtin, ownBarcode, sameGtin } from './gtin';
 
 describe('GTIN', () => {
@@ -63,4 +64,18 @@ describe('GS1 element strings', () => {
       }),
     );
   });
+});
+
+test('a scan stands for a piece, a case, or as many as the code says', () => {
+  const codes = [
+    { code: 'FON', factor: '1' },
+    { code: '6291041500213', factor: '12' },
+  ];
+  const many = (code: string) => scannedQuantity(codes, readScan(code))?.toFixed() ?? 'not this';
+  expect(['fon', '6291041500213', '06291041500213', '(01)06291041500213(30)2'].map(many)).toEqual(['1', '12', '12', '24']);
+  expect(many('6291041500214')).toBe('not this');
+});
+
+test('a number with a wrong check digit is a code of its own, not another form of a shorter one', () => {
+  expect(sameGtin('00000018')).toBe('00000018');
 });

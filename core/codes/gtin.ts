@@ -20,8 +20,8 @@ export function gtinFault(code: string): string | null {
   return code.endsWith(right) ? null : `The check digit of ${code} should be ${right}; one digit was mistyped.`;
 }
 
-/** A GTIN in the form codes are compared in: without the leading zeros that a longer form adds. Other codes stay as they are. */
-export const sameGtin = (code: string): string => (looksLikeGtin(code) ? code.replace(/^0+/, '') : code);
+/** A GTIN with its right check digit in the form codes are compared in: without the leading zeros that a longer form adds. Other codes stay as they are. */
+export const sameGtin = (code: string): string => (looksLikeGtin(code) && gtinFault(code) === null ? code.replace(/^0+/, '') : code);
 
 /**
  * The n-th barcode of our own: a GTIN-13 that begins with 29, from the numbers GS1 leaves to a business's own use (General Specifications,

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { codeFor } from './codeFor';
 import { fitText, layOut, type Label, type Measure } from './layout';
 import { ownSheet, placeOnSheet, sheets, type Sheet } from './sheets';
 
@@ -69,4 +70,14 @@ describe('the text of a label', () => {
         }
       }
   });
+});
+
+test('a label bears the code that was asked for where it fits, else the next that does', () => {
+  const said = (...given: Parameters<typeof codeFor>) => Object.values(codeFor(...given)).join(' ');
+  expect(said('best', '6291041500213', 'code128')).toBe('ean13 6291041500213');
+  expect(said('best', 'SM-STD', 'code128')).toBe('code128 SM-STD');
+  expect(said('best', '6291041500213', 'qr')).toBe('qr 6291041500213');
+  expect(said('ean13', '6291041500214', 'code128')).toBe('code128 6291041500214');
+  expect(said('gs1datamatrix', '6291041500213', 'code128')).toBe('gs1datamatrix (01)06291041500213');
+  expect(said('gs1datamatrix', 'A-01', 'code128')).toBe('qr A-01');
 });

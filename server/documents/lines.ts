@@ -16,7 +16,6 @@ export interface ItemFacts {
   units: { unitId: number; unit: string; numerator: number; denominator: number }[];
   unit: string;
   tracking: Tracking;
-  kind: string;
   taxCodeId: number | null;
   retired: boolean;
 }
@@ -27,7 +26,7 @@ export interface BinFacts {
 }
 
 const factsSql = `SELECT
-  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'kind', i.kind, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
+  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
     FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
   (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
 

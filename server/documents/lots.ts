@@ -1,7 +1,7 @@
 import { lotFaults, type LotEntry, type Tracking } from '@larder/core/stock/lots';
 import { decimal, spread, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
-import { Refusal, type FieldError } from '@larder/core/refusal';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../act';
 
 /** Goods coming in, with their lots or serials as they were typed. */
@@ -21,6 +21,7 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
   const entries = coming.flatMap((one) =>
     one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${lotsField(one.line)}.${index}` })),
   );
+  refuseTwice(entries);
   const ids = await lotIds(act, entries);
   let next = 0;
   return coming.flatMap(({ tracking, lots, line }): MovementLine[] => {
@@ -43,6 +44,16 @@ interface Entry extends LotEntry {
   kind: string;
   sku: string;
   field: string;
+}
+
+/** A serial is in one place: it cannot come in on two lines at once. */
+function refuseTwice(entries: readonly Entry[]): void {
+  const seen = new Set<string>();
+  for (const { itemId, kind, code, sku, field } of entries.filter((entry) => entry.kind === 'serial')) {
+    const serial = `${itemId}/${kind}/${code.toLowerCase()}`;
+    if (seen.has(serial)) throw refuseField(422, 'serial-twice', `${field}.code`, `${sku} ${code} stands on another line already.`);
+    seen.add(serial);
+  }
 }
 
 /** Ids of lots by item and code; those that are new are made. A preview writes nothing: there the new ones have ids below zero. */

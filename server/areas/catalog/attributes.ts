@@ -1,18 +1,11 @@
 import { eq } from 'drizzle-orm';
-import { isDay } from '@larder/core/day';
+import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type * as contract from '@larder/contract/attributes';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { attribute } from '../../db/schema/index';
 import { recordChanges } from '../../documents/changes';
-
-export interface AttributeFacts {
-  id: number;
-  name: string;
-  kind: string;
-  choices: string[];
-}
 
 /** What is wrong with the values given for attributes, by field. */
 export async function attributeFaults({ tx }: Act, subject: 'item' | 'unit', given: readonly { attributeId: number; value: string }[]): Promise<FieldError[]> {
@@ -31,15 +24,6 @@ export async function attributeFaults({ tx }: Act, subject: 'item' | 'unit', giv
           );
     return fault === null ? [] : [{ field: `attributes.${index}.value`, sentence: fault }];
   });
-}
-
-/** What is wrong with a value for an attribute, or null. */
-export function attributeFault(facts: AttributeFacts | undefined, value: string): string | null {
-  if (!facts) return 'There is no such attribute.';
-  if (facts.kind === 'number' && !/^-?\d{1,12}(\.\d{1,6})?$/.test(value)) return `${facts.name} is a number, such as 12.5.`;
-  if (facts.kind === 'date' && !isDay(value)) return `${facts.name} is a day.`;
-  if (facts.kind === 'choice' && !facts.choices.includes(value)) return `${facts.name} is one of ${facts.choices.join(', ')}.`;
-  return null;
 }
 
 const columns = `id, name, subject, kind, choices, reminder_days AS "reminderDays", reminder_roles AS "reminderRoles", reminder_people AS "reminderPeople"`;

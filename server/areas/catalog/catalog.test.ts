@@ -114,6 +114,15 @@ describe('lots and serials', () => {
     ]);
   });
 
+  test('a serial cannot come in on two lines at once', async () => {
+    const itemId = await business.item('EX-5', { tracking: 'serial' });
+    const [line] = opening(itemId, '1', [lot('SAME-1')]).lines;
+    const other = { ...(line as NonNullable<typeof line>), binId: business.bins[1] as number, lots: [lot('same-1')] };
+    const refused = await business.owner.ask(stock.openStock, { body: { lines: [line as NonNullable<typeof line>, other] } });
+    expect(refused.problem.errors[0]).toEqual({ field: 'lines.1.lots.0.code', sentence: 'EX-5 same-1 stands on another line already.' });
+    expect((await business.owner.get(catalog.find, { query: { q: 'same-1' } })).rows).toEqual([]);
+  });
+
   test('a serial has its own facts and life: tag, condition, warranty, and every movement', async () => {
     const itemId = await business.item('EX-4', { tracking: 'serial' });
     await business.owner.get(stock.openStock, { body: opening(itemId, '1', [lot('SN-77')]) });
@@ -263,6 +272,12 @@ describe('orders in other units', () => {
     });
     await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
     const saleLine = quote.lines[0]?.id as number;
+    await business.owner.get(catalog.teachCode, { params: { id: itemId }, body: { code: 'WHOLE-CASE', unitId } });
+    const { rows: asked } = await business.owner.get(outbound.pickList, { params: { id: quote.id } });
+    expect(asked[0]?.codes).toEqual([
+      { code: 'CASE-9', factor: '1' },
+      { code: 'WHOLE-CASE', factor: '12' },
+    ]);
     await business.owner.get(outbound.pick, { body: { orderId: quote.id, lines: [{ lineId: saleLine, binId: business.bins[0] as number, quantity: '6' }] } });
     await business.owner.get(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId: saleLine, quantity: '6' }] } });
     const sale = await business.owner.get(outbound.getSale, { params: { id: quote.id } });

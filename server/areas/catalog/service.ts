@@ -10,7 +10,7 @@ import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 
-export { attributeFault, attributeFaults, type AttributeFacts } from './attributes';
+export { attributeFaults } from './attributes';
 export { refreshFindable } from './itemParts';
 
 export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
@@ -113,7 +113,6 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   unitId: form.unitId,
   brand: form.brand,
   maker: form.maker,
-  kind: form.kind,
   tracking: form.tracking,
   returnable: form.returnable,
   weightKg: form.weightKg,

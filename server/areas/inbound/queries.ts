@@ -5,6 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { codesSql } from '../../documents/codes';
 import { movementRefs } from '../../documents/movements';
 
 interface OrderRow {
@@ -97,8 +98,7 @@ export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskL
   return tx.rows<contract.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
       trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
-      (SELECT json_agg(json_build_object('code', x.code, 'factor', trim_scale(x.factor)::text)) FROM (SELECT i.sku AS code, 1::numeric AS factor UNION ALL SELECT k.code, coalesce(n.numerator::numeric / n.denominator, 1) FROM barcode k LEFT JOIN item_unit n ON n.item_id = k.item_id AND n.unit_id = k.unit_id WHERE k.item_id = i.id
-        UNION ALL SELECT code, 1 FROM item_supplier WHERE item_id = i.id AND code <> '') x) AS codes
+      ${codesSql('i.id', { suppliers: true })} AS codes
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id
       LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id
       LEFT JOIN LATERAL (

@@ -8,6 +8,7 @@ import { salesStages, salesState, type SalesProgress } from '@larder/core/stage'
 import { promiseDate } from '@larder/core/stock/availability';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { codesSql } from '../../documents/codes';
 import { movementRefs } from '../../documents/movements';
 
 interface OrderRow {
@@ -141,7 +142,7 @@ type PickList = ResponseOf<typeof contract.pickList>;
 export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
   const rows = await tx.rows<Omit<PickList['rows'][number], 'take'> & { may: string; walk: number }>(
     `SELECT l.id AS "lineId", i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may, b.id AS "binId", b.code AS bin, row_number() OVER (ORDER BY b.unplaced, b.walk, b.code, l.position)::int AS walk, trim_scale(q.quantity) AS "inBin", q.lot_id AS "lotId", t.code AS lot, t.use_by AS "useBy",
-      CASE WHEN t.kind = 'serial' THEN array_remove(ARRAY[t.code, t.tag], NULL) ELSE ARRAY(SELECT i.sku UNION ALL SELECT code FROM barcode WHERE item_id = i.id) END AS codes
+      CASE WHEN t.kind = 'serial' THEN (SELECT json_agg(json_build_object('code', c, 'factor', '1')) FROM unnest(ARRAY[t.code, t.tag]) c WHERE c IS NOT NULL) ELSE ${codesSql('i.id', { suppliers: false })} END AS codes
      FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id
       JOIN place b ON b.kind = 'bin' AND b.site_id = l.site_id AND b.sellable JOIN balance q ON q.place_id = b.id AND q.item_id = l.item_id AND q.quantity > 0
       LEFT JOIN lot t ON t.id = q.lot_id WHERE l.order_id = $1 AND l.wanted > 0 AND NOT coalesce(t.past_use OR t.use_by < $2, false) ORDER BY t.use_by NULLS LAST, b.unplaced, b.walk, b.code, l.position, t.id`,

@@ -1,6 +1,7 @@
 import { gs1Text } from '@larder/core/codes/gs1';
-import { gtinFault, looksLikeGtin } from '@larder/core/codes/gtin';
-import type { Label, Symbology } from '@larder/core/labels/layout';
+import { gtinFault } from '@larder/core/codes/gtin';
+import { codeFor } from '@larder/core/labels/codeFor';
+import type { Label } from '@larder/core/labels/layout';
 import { ownSheet, sheets, type Sheet } from '@larder/core/labels/sheets';
 import type * as contract from '@larder/contract/printing';
 import type { ResponseOf } from '@larder/contract/endpoint';
@@ -49,23 +50,13 @@ async function wanted(act: Act, form: contract.LabelForm): Promise<{ sheet: Shee
   return { sheet, labels: each.flatMap((label) => Array.from({ length: form.copies }, () => label)) };
 }
 
-/** Which code a label bears: as asked, where it can; EAN-13 needs thirteen right digits. */
-function coded(form: contract.LabelForm, code: string, best: Symbology): { symbology: Symbology; payload: string } {
-  const isEan = code.length === 13 && looksLikeGtin(code) && gtinFault(code) === null;
-  const asked = form.symbology === 'best' ? best : form.symbology;
-  if (asked === 'ean13' && !isEan) return { symbology: 'code128', payload: code };
-  if (asked === 'gs1datamatrix')
-    return looksLikeGtin(code) && gtinFault(code) === null ? { symbology: asked, payload: gs1Text({ gtin: code }) } : { symbology: 'qr', payload: code };
-  return { symbology: asked === 'code128' && form.symbology === 'best' && isEan ? 'ean13' : asked, payload: code };
-}
-
 async function itemLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]> {
   const rows = await tx.rows<{ sku: string; name: string; code: string }>(
     `SELECT i.sku, i.name, coalesce((SELECT b.code FROM barcode b WHERE b.item_id = i.id AND b.unit_id IS NULL ORDER BY b.position LIMIT 1), i.sku) AS code
      FROM item i LEFT JOIN unnest($1::int[]) WITH ORDINALITY x(id, at) ON x.id = i.id WHERE x.id IS NOT NULL OR (i.category_id = $2 AND i.retired_at IS NULL) ORDER BY x.at, lower(i.sku)`,
     [form.items, form.itemsOfCategory],
   );
-  return rows.map(({ sku, name, code }) => ({ title: name, detail: code === sku ? '' : sku, code, ...coded(form, code, 'code128') }));
+  return rows.map(({ sku, name, code }) => ({ title: name, detail: code === sku ? '' : sku, code, ...codeFor(form.symbology, code, 'code128') }));
 }
 
 async function binLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]> {
@@ -78,7 +69,7 @@ async function binLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]
     title: code,
     detail: [site, zone].filter((part) => part !== '').join(', '),
     code: '',
-    ...coded(form, code, 'code128'),
+    ...codeFor(form.symbology, code, 'code128'),
   }));
 }
 
@@ -96,7 +87,7 @@ async function lotLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]
         ? gs1Text({ gtin, ...(kind === 'serial' ? { serial: code } : { lot: code, ...(useBy === null ? {} : { useBy }) }) })
         : null;
     const whole = (form.symbology === 'best' || form.symbology === 'gs1datamatrix') && said !== null;
-    return { title: name, detail, code, ...(whole ? { symbology: 'gs1datamatrix' as const, payload: said } : coded(form, code, 'qr')) };
+    return { title: name, detail, code, ...(whole ? { symbology: 'gs1datamatrix' as const, payload: said } : codeFor(form.symbology, code, 'qr')) };
   });
 }
 

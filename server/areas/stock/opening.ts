@@ -21,7 +21,6 @@ export async function openStock(act: Act, form: OpeningForm): Promise<Posting> {
       if (!item) return [{ field: field('itemId'), sentence: 'There is no such item.' }];
       if (!bin) return [{ field: field('binId'), sentence: 'There is no such bin.' }];
       needRight(act.by, 'stock.correct', bin.siteId);
-      if (item.kind !== 'stocked') return [{ field: field('itemId'), sentence: `${item.sku} is not kept in stock.` }];
       const fault = quantityError(item, line.quantity, field('quantity'));
       return fault ? [fault] : [];
     }),

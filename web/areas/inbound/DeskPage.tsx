@@ -29,7 +29,9 @@ export function DeskPage() {
   const { data: me } = useMeQuery({});
   const [counted, setCounted] = useState<Counted>({});
   const [packingNote, setPackingNote] = useState('');
-  const [said, setSaid] = useState<{ kind: 'done' | 'refused' | 'ask'; text: string; itemId?: number; unknown?: string } | null>(null);
+  const [said, setSaid] = useState<{ kind: 'done' | 'refused' | 'ask'; text: string; extra?: { itemId: number; quantity: string }; unknown?: string } | null>(
+    null,
+  );
   const [teaching, setTeaching] = useState('');
   const [extra, setExtra] = useState(false);
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
@@ -47,7 +49,7 @@ export function DeskPage() {
     if (result.outcome === 'counted') {
       setCounted(result.counted);
       setSaid({ kind: 'done', text: result.said });
-    } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, itemId: result.itemId });
+    } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, extra: result });
     else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: typed } : {}) });
     return true;
   };
@@ -100,17 +102,17 @@ export function DeskPage() {
                 Teach it to an item
               </button>
             ) : null}
-            {said.kind === 'ask' && said.itemId !== undefined ? (
+            {said.extra ? (
               <button
                 type="button"
                 className="button small"
                 onClick={() => {
-                  setCounted(takeExtra(lines, counted, chosen, said.itemId as number));
+                  setCounted(takeExtra(lines, counted, chosen, said.extra?.itemId ?? 0, said.extra?.quantity ?? '0'));
                   setExtra(true);
                   setSaid({ kind: 'done', text: 'Taken as extra.' });
                 }}
               >
-                Take it as extra
+                Take {said.extra.quantity === '1' ? 'it' : `all ${said.extra.quantity}`} as extra
               </button>
             ) : null}
           </div>

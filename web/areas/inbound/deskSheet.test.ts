@@ -58,7 +58,7 @@ describe('scanning at the desk', () => {
   test('more than all lines want asks, and can be taken as extra on the last line', () => {
     const { counted, said } = run(['SM-STD', 'SM-STD', 'SM-STD', 'SM-STD', 'SM-STD']);
     expect(said.at(-1)).toBe('over');
-    expect(takeExtra(open, counted, [], 1)[2]).toEqual({ quantity: '3', binId: 7 });
+    expect(takeExtra(open, counted, [], 1, '1')[2]).toEqual({ quantity: '3', binId: 7 });
   });
   test('held to one delivery nothing outside it is touched', () => {
     const { counted, said } = run(['SM-STD', 'HT-J'], [20]);
@@ -87,6 +87,11 @@ describe('what a code says', () => {
     }, {});
   test('a case counts its pieces', () => {
     expect(counted(['6291041500213', gtin])[5]?.quantity).toBe('24');
+  });
+  test('a case too many is taken whole when it is right', () => {
+    const full = { 5: { quantity: '96', binId: 7 } };
+    expect(scan([fondant], full, [], '6291041500213')).toMatchObject({ outcome: 'over', itemId: 9, quantity: '12' });
+    expect(takeExtra([fondant], full, [], 9, '12')[5]?.quantity).toBe('108');
   });
   test('a GS1 code brings its lot, use-by and how many; the same lot adds up', () => {
     const code = `(01)${gtin}(17)270331(10)L7(30)2`;

@@ -1,5 +1,5 @@
-import { parseGs1, type Gs1 } from '@larder/core/codes/gs1';
-import { sameGtin } from '@larder/core/codes/gtin';
+import type { Gs1 } from '@larder/core/codes/gs1';
+import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
 import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
 import type { DeskLine } from '@larder/contract/inbound';
@@ -9,7 +9,9 @@ import type { LotEntry } from '@larder/contract/values';
 export type Counted = Record<number, { quantity: string; binId: number | null; lots?: LotEntry[] }>;
 
 export type ScanResult =
-  { outcome: 'counted'; counted: Counted; said: string } | { outcome: 'over'; itemId: number; said: string } | { outcome: 'unknown' | 'several'; said: string };
+  | { outcome: 'counted'; counted: Counted; said: string }
+  | { outcome: 'over'; itemId: number; quantity: string; said: string }
+  | { outcome: 'unknown' | 'several'; said: string };
 
 const openLine = (line: DeskLine): OpenLine => ({ ...line, outstanding: decimal(line.outstanding) });
 
@@ -25,25 +27,23 @@ const stillOpen = (lines: readonly DeskLine[], counted: Counted): OpenLine[] =>
  * as a GS1 code says; times `many`. A GS1 code's lot, use-by or serial goes with it.
  */
 export function scan(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], scanned: string, many = '1'): ScanResult {
-  const gs1 = parseGs1(scanned);
-  const code = sameGtin(gs1?.gtin ?? scanned).toLowerCase();
-  const meaning = (line: DeskLine) => line.codes.find((one) => sameGtin(one.code).toLowerCase() === code);
-  const fits = lines.filter((line) => meaning(line));
+  const read = readScan(scanned);
+  const { gs1 } = read;
+  const fits = lines.filter((line) => scannedQuantity(line.codes, read) !== null);
   const items = [...new Set(fits.map(({ itemId }) => itemId))];
   if (items.length === 0) return { outcome: 'unknown', said: `${scanned} is on no open order.` };
   const itemId = settleCode(items, lines.map(openLine), chosen);
   const line = fits.find((one) => one.itemId === itemId);
   if (itemId === null || !line)
     return { outcome: 'several', said: `${scanned} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
-  const quantity = decimal(many)
-    .times(meaning(line)?.factor ?? 1)
-    .times(gs1?.count ?? 1);
+  const quantity = decimal(many).times(scannedQuantity(line.codes, read) ?? 1);
   const { taken, over } = matchReceipt(stillOpen(lines, counted), itemId, quantity, chosen);
   if (over.gt(zero)) {
     const inChosen = chosen.length === 0 || lines.some((one) => one.itemId === itemId && chosen.includes(one.orderId));
     return {
       outcome: 'over',
       itemId,
+      quantity: quantity.toFixed(),
       said: inChosen ? `No open line wants ${quantity.eq(1) ? 'more' : `${quantity.toFixed()} more`} ${line.sku}.` : `${line.sku} is not on the chosen orders.`,
     };
   }
@@ -71,8 +71,8 @@ function withLot(lots: readonly LotEntry[], gs1: Gs1, quantity: Decimal): LotEnt
   return lots.map((lot) => (lot === known ? { ...lot, quantity: decimal(lot.quantity).plus(quantity).toFixed() } : lot));
 }
 
-/** Counts one more than was ordered, on the last line that wanted the item: the person has said that it is right. */
-export function takeExtra(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], itemId: number): Counted {
+/** Counts so many on the last line that wanted the item, beyond what was ordered: the person has said that it is right. */
+export function takeExtra(lines: readonly DeskLine[], counted: Counted, chosen: readonly number[], itemId: number, quantity: string): Counted {
   const at = lines.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).at(-1);
   if (!at) return counted;
   return {
@@ -81,7 +81,7 @@ export function takeExtra(lines: readonly DeskLine[], counted: Counted, chosen: 
       ...counted[at.lineId],
       binId: counted[at.lineId]?.binId ?? at.binId,
       quantity: decimal(counted[at.lineId]?.quantity || 0)
-        .plus(1)
+        .plus(quantity)
         .toFixed(),
     },
   };

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { itemKinds, trackings, type Item } from '@larder/contract/catalog';
+import { trackings, type Item } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
@@ -32,7 +32,6 @@ export function ItemPage() {
 }
 
 const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By serial, each unit' };
-const kindNames = { stocked: 'Kept in stock', 'not-stocked': 'Not kept in stock', service: 'A service', charge: 'A charge' };
 
 function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const { siteId } = useSite();
@@ -135,12 +134,6 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             onChange={(value) => put({ tracking: value as Written['tracking'] })}
             options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
             error={errorAt('tracking')}
-          />
-          <Choice
-            label="Kind"
-            value={form.kind}
-            onChange={(value) => put({ kind: value as Written['kind'] })}
-            options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
           />
         </section>
         <BarcodeSheet item={item} dirty={JSON.stringify(form) !== JSON.stringify(first)} form={form} put={put} errorAt={errorAt} />

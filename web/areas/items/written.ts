@@ -15,7 +15,6 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   salesPrice: null,
   purchasePrice: null,
   taxCodeId,
-  kind: 'stocked',
   tracking: 'none',
   maker: '',
   returnable: true,

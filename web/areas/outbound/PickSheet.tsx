@@ -9,6 +9,7 @@ import { Field } from '../../kit/Field';
 import { count, quantity } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
+import { pickScan, type PickRow } from './pickScan';
 import { useForeseePickQuery, usePickListQuery, usePickMutation } from './api';
 
 /** The pick list of one order in walking order. Quantities are what is asked; less is a short pick, with a reason. A scan counts one. */
@@ -30,16 +31,16 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   const isShort = rows.some((row) => Number(picked(row)) < Number(row.take));
   const problem = problemOf(refused);
   useScan((code) => {
-    const fits = rows.filter((row) => row.codes.some((one) => one.toLowerCase() === code.toLowerCase()));
-    const row = fits.find((one) => Number(scanned === null ? 0 : picked(one)) < Number(one.take));
-    if (row)
+    const counted = (row: PickRow) => (scanned === null ? '0' : picked(row));
+    const { said, ...found } = pickScan(rows, counted, code);
+    if (found.row)
       setTyped({
         ...typed,
-        [key(row)]: decimal(scanned === null ? 0 : picked(row))
-          .plus(1)
+        [key(found.row)]: decimal(counted(found.row) || 0)
+          .plus(found.quantity)
           .toFixed(),
       });
-    setScanned(row ? `1 × ${row.sku} from ${row.bin}` : fits[0] ? `${fits[0].sku} is all picked.` : `${code} is not on this pick list.`);
+    setScanned(said);
     return true;
   });
   const post = async () => {
