@@ -31,6 +31,10 @@ const steps: [string, string][] = [
      SELECT 'IT-' || lpad(n::text, 5, '0'), w.name, 1 + n % 40, 1, 1 + (n * 37) % 5000 / 100.0, 2 + (n * 37) % 9000 / 100.0, CASE WHEN n % 10 = 0 THEN 'serial' WHEN n % 3 = 0 THEN 'lot' ELSE 'none' END, lower('IT-' || lpad(n::text, 5, '0') || ' ' || w.name || ' 2' || lpad(n::text, 12, '0'))
      FROM generate_series(1, 20000) n, LATERAL (SELECT (ARRAY['Oak', 'Steel', 'Linen', 'Glass', 'Copper', 'Wax', 'Cedar', 'Brass'])[1 + n % 8] || ' ' || (ARRAY['frame', 'jar', 'panel', 'hook', 'strap', 'lid', 'tray', 'ring', 'plate', 'box'])[1 + (n / 8) % 10] || ' size ' || n % 97 AS name) w`,
   ],
+  [
+    'words',
+    `INSERT INTO word SELECT DISTINCT w FROM item, regexp_split_to_table(findable, '[\\s,;()/]+') w WHERE length(w) BETWEEN 3 AND 40 AND w !~ '^[[:digit:][:punct:]]+$'`,
+  ],
   ['pools', `INSERT INTO pool (item_id) SELECT id FROM item`],
   ['barcodes', `INSERT INTO barcode (code, item_id) SELECT '2' || lpad(id::text, 12, '0'), id FROM item`],
   [

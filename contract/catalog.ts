@@ -138,24 +138,29 @@ const Item = z.object({
 });
 export type Item = z.infer<typeof Item>;
 
+/** Which items a list holds. */
+export const ItemFilter = z.object({
+  q: Search,
+  categoryId: PathId.optional(),
+  supplierId: PathId.optional(),
+  tracking: z.enum(trackings).optional(),
+  /** Members of this family, or (0) items of none. */
+  familyId: z.coerce.number().int().min(0).optional(),
+  state: z.enum(['all', 'in-stock', 'low', 'short', 'out']).default('all'),
+  /** `active` leaves the retired out. */
+  life: z.enum(['active', 'retired', 'all']).default('active'),
+  attributeId: PathId.optional(),
+  attributeValue: Search,
+});
+export type ItemFilter = z.input<typeof ItemFilter>;
+
 export const itemSorts = ['best', 'sku', 'name', 'salesPrice', 'onHand', 'free'] as const;
 export const listItems = endpoint({
   method: 'GET',
   path: '/api/catalog/items',
   summary: 'Items by words in any order, SKU or barcode',
   right: 'look',
-  query: z.object({
-    q: Search,
-    categoryId: PathId.optional(),
-    supplierId: PathId.optional(),
-    tracking: z.enum(trackings).optional(),
-    /** Members of this family, or (0) items of none. */
-    familyId: z.coerce.number().int().min(0).optional(),
-    state: z.enum(['all', 'in-stock', 'low', 'short', 'out']).default('all'),
-    /** `active` leaves the retired out. */
-    life: z.enum(['active', 'retired', 'all']).default('active'),
-    attributeId: PathId.optional(),
-    attributeValue: Search,
+  query: ItemFilter.extend({
     sort: z.enum(itemSorts).default('sku'),
     direction: z.enum(['up', 'down']).default('up'),
     ...Paging,

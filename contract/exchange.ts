@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { ItemFilter } from './catalog';
 import { endpoint, FileAnswer } from './endpoint';
 import { Id, Paging, PathId, Search } from './values';
 
 export const importKinds = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening'] as const;
-export const exportLists = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'stock', 'purchases', 'sales'] as const;
+export const exportLists = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'stock', 'trail', 'purchases', 'sales'] as const;
 export const rowStates = ['new', 'changed', 'same', 'refused'] as const;
 export const mostRows = 50_000;
 
@@ -114,6 +115,13 @@ export const exportFile = endpoint({
   right: 'look',
   file: 'application/octet-stream',
   params: z.object({ list: z.enum(exportLists) }),
-  body: z.object({ fields: z.string().max(2000), format: z.enum(['csv', 'xlsx']).default('csv'), q: Search, siteId: Id.optional() }),
+  body: z.object({
+    fields: z.string().max(2000),
+    format: z.enum(['csv', 'xlsx']).default('csv'),
+    q: Search,
+    siteId: Id.optional(),
+    itemId: Id.optional(),
+    items: ItemFilter.optional(),
+  }),
   response: FileAnswer,
 });

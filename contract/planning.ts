@@ -48,6 +48,16 @@ export const orderTopUp = endpoint({
   response: z.object({ orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })) }),
 });
 
+const OpenCounts = z.object({ comingIn: z.number(), low: z.number(), goingOut: z.number(), quotes: z.number() });
+export const openCounts = endpoint({
+  method: 'GET',
+  path: '/api/planning/counts',
+  summary: 'How much waits in each area',
+  right: 'look',
+  query: z.object({ siteId: PathId.optional() }),
+  response: OpenCounts,
+});
+
 export const today = endpoint({
   method: 'GET',
   path: '/api/planning/today',
@@ -98,7 +108,7 @@ export const today = endpoint({
         late: z.boolean(),
       }),
     ),
-    counts: z.object({ comingIn: z.number(), low: z.number(), goingOut: z.number(), quotes: z.number() }),
+    counts: OpenCounts,
   }),
 });
 

@@ -58,12 +58,12 @@ test('a list is taken out, edited and brought in again: only what was edited cha
   await expect(page.getByText('1 row brought in.')).toBeVisible();
 });
 
-test('a family of nine is made with its opening stock, one combination off and two prices pasted', async ({ page }) => {
+test('a family of twelve is made with its opening stock, a combination taken off and put back, two prices pasted', async ({ page }) => {
   await signIn(page);
   await page.goto('/items/families/new');
   await page.getByLabel('Name', { exact: true }).fill('Candle tin');
   await page.getByLabel('Axis 1', { exact: true }).fill('Size');
-  await page.getByLabel('Values of axis 1').fill('60 g, 120 g, 250 g');
+  await page.getByLabel('Values of axis 1').fill('60 g, 120 g, 250 g, 500 g');
   await page.getByRole('button', { name: 'Add an axis' }).click();
   await page.getByLabel('Axis 2', { exact: true }).fill('Colour');
   await page.getByLabel('Values of axis 2').fill('Amber, Clear, Green');
@@ -78,16 +78,18 @@ test('a family of nine is made with its opening stock, one combination off and t
   await expect(page.getByLabel('Purchase price of row 2', { exact: true })).toHaveValue('0.85');
   await page.getByLabel('Opening, Barn store of all rows').fill('10');
   await row(page, '250 g / Green').getByRole('checkbox').uncheck();
+  await expect(page.getByRole('button', { name: 'Make 11 items' })).toBeVisible();
+  await row(page, '250 g / Green').getByRole('checkbox').check();
   await page.getByLabel('SKU of row 3', { exact: true }).fill('SM-STD');
   await expect(page.getByText('SM-STD is the SKU of Smoker, stainless, standard already.').first()).toBeVisible();
   await page.getByLabel('SKU of row 3', { exact: true }).fill('CT-60-GRN');
   await expect(page.getByText('SM-STD is the SKU of')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Make 8 items' }).click();
+  await page.getByRole('button', { name: 'Make 12 items' }).click();
   await expect(page.getByRole('heading', { name: 'Candle tin' })).toBeVisible();
-  await expect(page.getByText('8 members, 80 free')).toBeVisible();
-  await page.getByLabel('New value').fill('500 g');
+  await expect(page.getByText('12 members, 120 free')).toBeVisible();
+  await page.getByLabel('New value').fill('1 kg');
   await page.getByRole('button', { name: 'Make 3 items' }).click();
-  await expect(page.getByText('11 members')).toBeVisible();
+  await expect(page.getByText('15 members')).toBeVisible();
 });
 
 test('twelve serials are entered, one twice and one short; the labels are printed', async ({ page }) => {

@@ -5,6 +5,7 @@ import Router from '@koa/router';
 import { endpoints } from '@larder/contract/index';
 import { openapi } from '@larder/contract/openapi';
 import { Refusal } from '@larder/core/refusal';
+import { constants } from 'node:zlib';
 import Koa, { type Middleware } from 'koa';
 import { koaBody } from 'koa-body';
 import compress from 'koa-compress';
@@ -64,7 +65,8 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
       strictTransportSecurity: false,
     }),
   );
-  app.use(compress({ threshold: 2048 }));
+  const brotli = (type: string) => ({ params: { [constants.BROTLI_PARAM_QUALITY]: type === 'application/json' ? 1 : 5 } });
+  app.use(compress({ threshold: 2048, br: brotli }));
   app.use(ownSiteOnly);
   app.use(bodies());
   app.use(router.routes());

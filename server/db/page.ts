@@ -56,6 +56,9 @@ function readCursor(cursor: string): [string, number] {
   ]);
 }
 
+/** The pattern for a word anywhere in a text. */
+export const likeWord = (word: string): string => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+
 /** Conditions that every word is found, in any order. */
 export const everyWord = (values: Values, column: string, q: string | undefined): string[] =>
   (q ?? '')
@@ -63,6 +66,6 @@ export const everyWord = (values: Values, column: string, q: string | undefined)
     .split(/\s+/)
     .filter((word) => word !== '')
     .slice(0, 8)
-    .map((word) => `${column} LIKE ${values.add(`%${word.replace(/[\\%_]/g, '\\$&')}%`)}`);
+    .map((word) => `${column} LIKE ${values.add(likeWord(word))}`);
 
 export const whereAll = (conditions: readonly string[]): string => (conditions.length === 0 ? '' : `WHERE ${conditions.join(' AND ')}`);

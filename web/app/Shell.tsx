@@ -3,7 +3,7 @@ import { NavLink, Outlet } from 'react-router';
 import { useMeQuery } from '../areas/people/api';
 import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
-import { useTodayQuery } from '../areas/planning/api';
+import { useOpenCountsQuery } from '../areas/planning/api';
 import { useReferenceQuery } from '../areas/setup/api';
 import { ScanBar } from '../kit/ScanBar';
 import { ScanProvider } from '../kit/scan';
@@ -37,8 +37,7 @@ export function Shell() {
 function Shelf({ name }: { name: string }) {
   const { siteId, choose } = useSite();
   const { data: reference } = useReferenceQuery({});
-  const { data: today } = useTodayQuery({ query: { siteId } });
-  const counts = today?.counts;
+  const { data: counts } = useOpenCountsQuery({ query: { siteId } });
   return (
     <header className="shelf">
       <NavLink to="/" className="brand">

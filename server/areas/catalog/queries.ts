@@ -5,7 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { readCode } from './codes';
 import { stateConditions } from '../stock/queries';
-import { everyWord, keyset, paged, Values, whereAll, type SortColumn } from '../../db/page';
+import { everyWord, keyset, likeWord, paged, Values, whereAll, type SortColumn } from '../../db/page';
 
 const sorts: Record<Exclude<QueryOf<typeof contract.listItems>['sort'], 'best'>, SortColumn> = {
   sku: { sql: 'lower(i.sku)', type: 'text' },
@@ -21,7 +21,8 @@ const columns = `i.id, i.sku, i.name, c.name AS category, u.code AS unit, trim_s
   (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'factor', trim_scale(n.numerator::numeric / n.denominator)::text, 'buys', n.buys, 'sells', n.sells)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id) AS units,
   (SELECT coalesce(json_object_agg(attribute_id, value), '{}') FROM attribute_value WHERE item_id = i.id) AS attributes,
   (SELECT trim_scale(sum(reorder_point)) FROM item_policy WHERE item_id = i.id) AS "reorderPoint", (SELECT trim_scale(sum(order_up_to)) FROM item_policy WHERE item_id = i.id) AS "orderUpTo"`;
-const tables = 'FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id';
+const chosen = 'FROM item i JOIN pool p ON p.item_id = i.id';
+const tables = 'JOIN item i ON i.id = page.id JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id';
 
 /** Conditions of a list of items; `i` is the item, `p` its pool. */
 export function itemConditions(values: Values, query: Omit<ItemQuery, 'sort' | 'direction' | 'limit' | 'cursor'>): string[] {
@@ -49,15 +50,17 @@ export async function items({ tx }: Act, query: QueryOf<typeof contract.listItem
   if (query.sort === 'best') return bestItems(tx, values, where, query);
   const sort = sorts[query.sort];
   const page = keyset(values, sort, 'i.id', query);
+  const conditions = [...where, ...page.where];
+  const onItems = [sort.sql, ...conditions].some((sql) => sql.includes('p.')) ? chosen : 'FROM item i';
   const rows = await tx.rows<contract.ItemRow & { cursor: string; cursorId: number }>(
-    `SELECT ${columns}, ${sort.sql}::text AS cursor, i.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`,
+    `SELECT ${columns}, page.cursor::text AS cursor, i.id AS "cursorId" FROM (SELECT i.id, ${sort.sql} AS cursor ${onItems} ${whereAll(conditions)} ${page.order}) page ${tables} ORDER BY page.cursor ${query.direction === 'down' ? 'DESC' : 'ASC'}, i.id ${query.direction === 'down' ? 'DESC' : 'ASC'}`,
     values.list,
   );
   if (rows.length === 0 && query.cursor === undefined && query.q) return nearItems(tx, query);
   return paged(rows, query.limit) as ItemPage;
 }
 
-/** When no item has all the words: words that some item has stay, the others may be written a little differently. */
+/** When no item has all the words: words that some item has stay, the others stand for the words written most like them. */
 async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
   const words = (query.q ?? '')
     .toLowerCase()
@@ -65,20 +68,19 @@ async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
     .filter((word) => word.length > 2)
     .slice(0, 4);
   if (words.length === 0) return { rows: [], next: null };
-  const like = (word: string) => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-  const known = await tx.rows<{ there: boolean }>(
-    'SELECT EXISTS (SELECT 1 FROM item WHERE findable LIKE x.word) AS there FROM unnest($1::text[]) WITH ORDINALITY x(word, at) ORDER BY x.at',
-    [words.map(like)],
+  const meant = await tx.rows<{ word: string; known: boolean; near: string[] }>(
+    `SELECT x.word, x.word ~ '^[0-9]+$' OR (SELECT count(*) FROM word w WHERE w.word LIKE x."like") > 0 AS known,
+      ARRAY(SELECT w.word FROM word w WHERE w.word % x.word ORDER BY similarity(w.word, x.word) DESC, w.word LIMIT 3) AS near
+     FROM unnest($1::text[], $2::text[]) WITH ORDINALITY x(word, "like", at) ORDER BY x.at`,
+    [words, words.map(likeWord)],
   );
-  const odd = words.filter((_, index) => !known[index]?.there);
-  if (odd.length === 0) return { rows: [], next: null };
+  const odd = meant.filter(({ known }) => !known);
+  if (odd.length === 0 || odd.some(({ near }) => near.length === 0)) return { rows: [], next: null };
   const values = new Values();
-  const where = itemConditions(values, { ...query, q: words.filter((word) => !odd.includes(word)).join(' ') });
-  const at = odd.map((word) => values.add(word));
-  const near = at.map((word) => `${word} <% i.findable`);
-  await tx.rows('SET LOCAL pg_trgm.word_similarity_threshold = 0.5');
+  const where = itemConditions(values, { ...query, q: words.filter((word) => !odd.some((one) => one.word === word)).join(' ') });
+  where.push(...odd.map(({ near }) => `i.findable LIKE ANY(${values.add(near.map(likeWord))})`));
   const rows = await tx.rows<contract.ItemRow>(
-    `SELECT ${columns} ${tables} ${whereAll([...where, ...near])} ORDER BY ${at.map((word) => `word_similarity(${word}, i.findable)`).join(' + ')} DESC, i.id LIMIT ${values.add(query.limit)}`,
+    `SELECT ${columns} FROM (SELECT i.id ${chosen} ${whereAll(where)} ORDER BY lower(i.sku) LIMIT ${values.add(query.limit)}) page ${tables} ORDER BY lower(i.sku)`,
     values.list,
   );
   return { rows, next: null };
@@ -91,9 +93,9 @@ async function bestItems(tx: Act['tx'], values: Values, where: string[], query: 
   const code = values.add(typed);
   const start = values.add(`${typed.replace(/[\\%_]/g, '\\$&')}%`);
   const rows = await tx.rows<contract.ItemRow>(
-    `SELECT ${columns} ${tables} ${whereAll(where)}
+    `SELECT ${columns} FROM (SELECT i.id, row_number() OVER () AS at FROM (SELECT i.id ${chosen} ${whereAll(where)}
      ORDER BY (lower(i.sku) = ${code} OR EXISTS (SELECT 1 FROM barcode b WHERE b.item_id = i.id AND lower(b.code) = ${code}) OR EXISTS (SELECT 1 FROM item_supplier s WHERE s.item_id = i.id AND lower(s.code) = ${code})) DESC,
-       (lower(i.sku) LIKE ${start}) DESC, (lower(i.name) LIKE ${start}) DESC, lower(i.sku) LIMIT ${values.add(limit)}`,
+       (lower(i.sku) LIKE ${start}) DESC, (lower(i.name) LIKE ${start}) DESC, lower(i.sku) LIMIT ${values.add(limit)}) i) page ${tables} ORDER BY page.at`,
     values.list,
   );
   return rows.length > 0 || typed.length < 3 ? { rows, next: null } : nearItems(tx, query);

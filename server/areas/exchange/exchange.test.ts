@@ -31,11 +31,11 @@ const run = async (id: number): Promise<exchange.Import> => {
   }
 };
 const bringIn = async (kind: Kind, fields: string[], ...rows: string[][]) => run((await check(kind, fields, ...rows)).id);
-const exported = async (list: string, fields: string, format = 'csv', q = '') => {
+const exported = async (list: string, fields: string, format = 'csv', q = '', more = {}) => {
   const answer = await fetch(`${business.base}/api/exchange/exports/${list}`, {
     method: 'POST',
     headers: { Cookie: business.owner.cookie, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ fields, format, q }),
+    body: JSON.stringify({ fields, format, q, ...more }),
   });
   return Buffer.from(await answer.arrayBuffer());
 };
@@ -132,6 +132,20 @@ describe('items', () => {
     expect(kept).toMatchObject({ chosen: ['sku', 'name', 'salesPrice'], format: 'xlsx' });
     expect((await business.owner.ask(exchange.exportFile, { params: { list: 'items' }, body: { fields: 'sku,nonsense' } })).status).toBe(422);
   });
+});
+
+test('what is taken out is what the list shows: its filters, the trail of one item, days as days', async () => {
+  const item = await business.item('OUT-1', { tracking: 'lot' });
+  await business.owner.get(stock.openStock, {
+    body: {
+      lines: [{ itemId: item, binId: business.bins[0] ?? 0, quantity: '4', unitValue: '2.00', lots: [{ code: 'L1', quantity: '4', useBy: '2027-05-01' }] }],
+    },
+  });
+  const take = async (list: 'items' | 'trail', more: object) => {
+    return cellsOf(await exported(list, 'sku', 'csv', '', more)).slice(1);
+  };
+  expect(await take('items', { items: { tracking: 'lot', q: 'out' } })).toEqual([['OUT-1']]);
+  expect(await take('trail', { itemId: item, fields: 'sku,quantity,what' })).toEqual([['OUT-1', '4', 'opening']]);
 });
 
 describe('everything else', () => {

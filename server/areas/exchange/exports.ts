@@ -7,6 +7,7 @@ import Excel from 'exceljs';
 import papa from 'papaparse';
 import type { Act } from '../../act';
 import { itemColumns, itemTables } from './references';
+import { itemConditions } from '../catalog/queries';
 import { everyWord, Values, whereAll } from '../../db/page';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];
@@ -17,8 +18,9 @@ interface Source {
   only?: string;
   /** What the words of the list's own search field look through. */
   words: string;
-  /** Column of the site, where rows have one. */
+  /** Columns of the site and of the item, where rows have one. */
   site?: string;
+  item?: string;
   /** Fields beyond those that can be brought in. */
   more?: { key: string; name: string }[];
 }
@@ -31,6 +33,8 @@ const figures = [
   { key: 'free', name: 'Free' },
   { key: 'onOrder', name: 'On order' },
 ];
+
+const named = (pairs: readonly (readonly [string, string])[]) => pairs.map(([key, name]) => ({ key, name }));
 
 const sources: Record<List, Source> = {
   items: {
@@ -75,12 +79,34 @@ const sources: Record<List, Source> = {
       { key: 'value', name: 'Value' },
     ],
   },
+  trail: {
+    sql: `SELECT m.posted_at::text AS "when", w.name AS who, m.kind AS what, i.sku, i.name, f.code AS "from", t.code AS "to", ${trimmed('l.quantity')} AS quantity, l.value::text AS value, b.code AS lot, concat_ws(': ', r.name, nullif(m.note, '')) AS why, coalesce(po.number, so.number) AS document
+      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN lot b ON b.id = l.lot_id LEFT JOIN reason r ON r.id = m.reason_id
+       LEFT JOIN purchase_line pl ON pl.id = l.purchase_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.sales_line_id LEFT JOIN sales_order so ON so.id = sl.order_id`,
+    words: 'i.findable',
+    site: 'coalesce(f.site_id, t.site_id)',
+    item: 'l.item_id',
+    more: named([
+      ['when', 'When'],
+      ['who', 'Who'],
+      ['what', 'What'],
+      ['why', 'Why'],
+      ['document', 'Document'],
+      ['sku', 'SKU'],
+      ['name', 'Name'],
+      ['from', 'From'],
+      ['to', 'To'],
+      ['quantity', 'Quantity'],
+      ['lot', 'Lot or serial'],
+      ['value', 'Value'],
+    ]),
+  },
   purchases: {
     sql: `SELECT o.number, p.name AS supplier, s.name AS site, o.expected_on::text AS "expectedOn", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.received')} AS received
       FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
     words: `lower(o.number || ' ' || p.name)`,
     site: 'o.site_id',
-    more: [
+    more: named([
       ['number', 'Order'],
       ['supplier', 'Supplier'],
       ['site', 'Site'],
@@ -92,14 +118,14 @@ const sources: Record<List, Source> = {
       ['price', 'Price'],
       ['amount', 'Amount'],
       ['received', 'Received'],
-    ].map(([key = '', name = '']) => ({ key, name })),
+    ]),
   },
   sales: {
     sql: `SELECT o.number, p.name AS customer, s.name AS site, o.ship_by::text AS "shipBy", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.picked')} AS picked, ${trimmed('l.dispatched')} AS dispatched, ${trimmed('l.short')} AS short
       FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
     words: `lower(o.number || ' ' || p.name)`,
     site: 'o.site_id',
-    more: [
+    more: named([
       ['number', 'Order'],
       ['customer', 'Customer'],
       ['site', 'Site'],
@@ -113,7 +139,7 @@ const sources: Record<List, Source> = {
       ['picked', 'Picked'],
       ['dispatched', 'Dispatched'],
       ['short', 'Short'],
-    ].map(([key = '', name = '']) => ({ key, name })),
+    ]),
   },
 };
 
@@ -146,6 +172,8 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   const source = sources[list];
   const values = new Values();
   const where = [...(source.only ? [source.only] : []), ...everyWord(values, source.words, query.q)];
+  if (query.items !== undefined && list === 'items') where.push(...itemConditions(values, query.items));
+  if (query.itemId !== undefined && source.item) where.push(`${source.item} = ${values.add(query.itemId)}`);
   if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
   const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(
     `${source.sql} ${whereAll(where)} ORDER BY 1, 2`,
@@ -165,13 +193,21 @@ async function workbook(name: string, fields: readonly { name: string; isCode: b
   const book = new Excel.Workbook();
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRow(fields.map((field) => field.name)).font = { bold: true };
-  for (const line of rows)
-    sheet.addRow(line.map((cell, index) => (!fields[index]?.isCode && /^-?\d{1,14}(\.\d+)?$/.test(cell) ? Number(cell) : neutralised(cell))));
+  for (const line of rows) sheet.addRow(line.map((cell, index) => (fields[index]?.isCode ? neutralised(cell) : cellValue(cell))));
   sheet.columns.forEach((column, index) => {
     column.width = Math.min(50, Math.max(10, (fields[index]?.name ?? '').length + 2));
     if (fields[index]?.isCode) column.numFmt = '@';
+    column.eachCell?.((cell) => {
+      if (cell.value instanceof Date) cell.numFmt = 'yyyy-mm-dd';
+    });
   });
   return Buffer.from(await book.xlsx.writeBuffer());
+}
+
+/** Numbers as numbers and days as days; everything else as harmless text. */
+function cellValue(cell: string): string | number | Date {
+  if (/^-?\d{1,14}(\.\d+)?$/.test(cell)) return Number(cell);
+  return /^\d{4}-\d{2}-\d{2}$/.test(cell) && !Number.isNaN(Date.parse(cell)) ? new Date(`${cell}T00:00:00Z`) : neutralised(cell);
 }
 
 /** Remembers what was chosen, for the next time. */

@@ -81,6 +81,9 @@ export const party = pgTable(
   (t) => [uniqueIndex('party_name').on(sql`lower(${t.name})`)],
 );
 
+/** Every word that items are found by: what is written a little differently is looked up here. Kept by refresh_findable(). */
+export const word = pgTable('word', { word: text().primaryKey() }, (t) => [index('word_like').using('gin', sql`${t.word} gin_trgm_ops`)]);
+
 export const item = pgTable(
   'item',
   {

@@ -177,6 +177,9 @@ export const movementLine = pgTable(
     index('movement_line_purchase')
       .on(t.purchaseLineId)
       .where(sql`purchase_line_id is not null`),
+    index('movement_line_sent')
+      .on(t.effectiveOn, t.itemId, t.quantity, t.toPlaceId, t.fromPlaceId)
+      .where(sql`${t.salesLineId} IS NOT NULL`),
     index('movement_line_sales')
       .on(t.salesLineId)
       .where(sql`sales_line_id is not null`),

@@ -1,6 +1,7 @@
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
+import type { ItemFilter } from '@larder/contract/catalog';
 import type { Problem } from '@larder/contract/values';
 import { useSite } from '../../app/site';
 import { count } from '../../kit/format';
@@ -9,8 +10,14 @@ import { useExportFieldsQuery } from './api';
 
 type List = (typeof exportLists)[number];
 
+interface Taken {
+  list: List;
+  /** What the list on screen is narrowed to; the file holds the same. */
+  only?: { q?: string; itemId?: number | undefined; items?: ItemFilter };
+}
+
 /** Takes a list out as a file: which fields, in which order, as CSV or XLSX; the choice is kept for the next time. */
-export function ExportButton({ list, q = '' }: { list: List; q?: string }) {
+export function ExportButton({ list, only = {} }: Taken) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -18,13 +25,13 @@ export function ExportButton({ list, q = '' }: { list: List; q?: string }) {
         Take out
       </button>
       <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="export-title">
-        {open ? <ExportSheet list={list} q={q} close={() => setOpen(false)} /> : null}
+        {open ? <ExportSheet list={list} only={only} close={() => setOpen(false)} /> : null}
       </Dialog>
     </>
   );
 }
 
-function ExportSheet({ list, q, close }: { list: List; q: string; close: () => void }) {
+function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) {
   const { siteId } = useSite();
   const { data } = useExportFieldsQuery({ params: { list } });
   const [own, setOwn] = useState<string[] | null>(null);
@@ -44,7 +51,7 @@ function ExportSheet({ list, q, close }: { list: List; q: string; close: () => v
       method: 'POST',
       credentials: 'same-origin',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ fields: chosen.join(','), format, q, siteId }),
+      body: JSON.stringify({ fields: chosen.join(','), format, ...only, siteId }),
     });
     if (!answer.ok) return setFault(((await answer.json()) as Problem).title);
     const link = document.createElement('a');
@@ -54,6 +61,7 @@ function ExportSheet({ list, q, close }: { list: List; q: string; close: () => v
     URL.revokeObjectURL(link.href);
     close();
   };
+  const narrowed = Boolean(only.q) || only.itemId !== undefined || only.items !== undefined;
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
     <div className="pad stack" style={{ width: 420 }}>
@@ -63,7 +71,7 @@ function ExportSheet({ list, q, close }: { list: List; q: string; close: () => v
           {fault}
         </p>
       ) : null}
-      {q ? <p className="quiet">Only what fits “{q}”.</p> : null}
+      {narrowed ? <p className="quiet">Only what the list shows now, all its pages.</p> : null}
       <div style={{ maxHeight: 360, overflow: 'auto' }} tabIndex={0} role="group" aria-label="Fields">
         {rows.map(({ key, name }) => (
           <span key={key} style={{ display: 'flex', gap: 8, alignItems: 'center', height: 32 }}>

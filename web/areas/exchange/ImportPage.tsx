@@ -12,6 +12,7 @@ import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useAttributesQuery } from '../items/api';
 import { useCheckImportMutation, useKeptColumnsMutation } from './api';
+import { fileFault } from './shape';
 import { OpenFile } from './file';
 import { ImportReport } from './ImportReport';
 import type { FileFound } from './readTable';
@@ -60,8 +61,8 @@ export function ImportPage() {
   };
   const take = (given: File | undefined) => {
     if (!given) return;
-    if (!/\.(csv|txt|tsv|xlsx)$/i.test(given.name)) return setFault('Give a CSV or XLSX file.');
-    if (given.size > 20_000_000) return setFault('The file is larger than 20 MB.');
+    const unfit = fileFault(given);
+    if (unfit !== null) return setFault(unfit);
     const open = new OpenFile(given);
     setFile(open);
     void read(open);

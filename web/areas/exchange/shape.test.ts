@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { separatorOf, shapedRows } from './shape';
+import { fileFault, separatorOf, shapedRows } from './shape';
 
 test('cells are read by their column; what cannot be read is left for the dry run to refuse', () => {
   const reading = {
@@ -22,4 +22,13 @@ test.each([
   ['just one column\nof words\n', null],
 ])('the separator of %p is %p', (text, separator) => {
   expect(separatorOf(text)).toBe(separator);
+});
+
+test.each([
+  ['items.csv', 200_000_000, 'The file has 200 MB; at most 20 MB are read.'],
+  ['items.pdf', 100, 'Give a CSV or XLSX file.'],
+  ['items.csv', 0, 'The file is empty.'],
+  ['ITEMS.XLSX', 20_000_000, null],
+])('a file %p of %p bytes: %p', (name, size, fault) => {
+  expect(fileFault({ name, size })).toBe(fault);
 });

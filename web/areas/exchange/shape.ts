@@ -1,6 +1,15 @@
 import { readDay, readNumber, type DayForm, type DecimalMark } from '@larder/core/formats/cells';
 import type { ExchangeField } from '@larder/core/formats/exchange';
 
+const mostBytes = 20_000_000;
+
+/** Why a file is not even opened, or null. */
+export function fileFault({ name, size }: { name: string; size: number }): string | null {
+  if (!/\.(csv|txt|tsv|xlsx)$/i.test(name)) return 'Give a CSV or XLSX file.';
+  if (size > mostBytes) return `The file has ${Math.ceil(size / 1_000_000)} MB; at most 20 MB are read.`;
+  return size === 0 ? 'The file is empty.' : null;
+}
+
 /** How the cells of a file are to be read. */
 export interface Reading {
   /** Field of each column, null for columns left out. */

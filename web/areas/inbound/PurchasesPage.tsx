@@ -49,7 +49,7 @@ export function PurchasesPage() {
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (
         <>
-          <ExportButton list="purchases" q={question.q} />
+          <ExportButton list="purchases" only={{ q: question.q }} />
           <Link className="button" to="/inbound/orders/new">
             New order
           </Link>

@@ -31,6 +31,8 @@ function Panel({ address }: { address: Address }) {
   const own = (attributes?.rows ?? []).filter(({ subject }) => subject === 'item');
   const chosen = own.find(({ id }) => String(id) === address.get('attribute'));
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
+  const columns = address.get('columns').split(',').filter(Boolean);
+  const toggleColumn = (id: string) => address.put('columns', (columns.includes(id) ? columns.filter((one) => one !== id) : [...columns, id]).join(','));
   const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
   return (
     <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
@@ -67,6 +69,16 @@ function Panel({ address }: { address: Address }) {
         <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
       ) : null}
       {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...field('value')} /> : null}
+      {own.length > 0 ? (
+        <fieldset className="plain">
+          <legend>Columns of your own</legend>
+          {own.map(({ id, name }) => (
+            <label key={id} style={{ display: 'block' }}>
+              <input type="checkbox" checked={columns.includes(String(id))} onChange={() => toggleColumn(String(id))} /> {name}
+            </label>
+          ))}
+        </fieldset>
+      ) : null}
       <button type="button" className="button small" onClick={() => names.forEach((name) => address.put(name, ''))}>
         Take all of these off
       </button>

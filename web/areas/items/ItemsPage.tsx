@@ -75,10 +75,8 @@ export function ItemsPage() {
   const navigate = useNavigate();
   const address = useAddress();
   const sort = useSort(address, itemSorts, 'sku');
-  const question = {
+  const filter = {
     q: useDelayed(address.get('q'), 120),
-    sort: sort.key,
-    direction: sort.direction,
     categoryId: Number(address.get('category')) || undefined,
     supplierId: Number(address.get('supplier')) || undefined,
     familyId: address.get('family') === '' ? undefined : Number(address.get('family')),
@@ -88,9 +86,11 @@ export function ItemsPage() {
     attributeId: Number(address.get('attribute')) || undefined,
     attributeValue: address.get('value') || undefined,
   };
+  const question = { ...filter, sort: sort.key, direction: sort.direction };
   const [chosen, setChosen] = useState<number[]>([]);
   const { data: attributes } = useAttributesQuery({});
-  const shownAttributes = (attributes?.rows ?? []).filter(({ id }) => address.get('attribute') === String(id));
+  const asColumns = [...address.get('columns').split(','), address.get('attribute')];
+  const shownAttributes = (attributes?.rows ?? []).filter(({ id }) => asColumns.includes(String(id)));
   const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
   const pages = usePages(question);
   const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
@@ -128,7 +128,7 @@ export function ItemsPage() {
           <Link className="button" to="/import?kind=items">
             Bring in
           </Link>
-          <ExportButton list="items" q={question.q} />
+          <ExportButton list="items" only={{ items: filter }} />
           {chosen.length > 0 ? (
             <button type="button" className="button" onClick={() => setChosen([])}>
               Choose none

@@ -77,8 +77,11 @@ export function BinsPage() {
                     </th>
                   </tr>
                 )}
-                {list.map((bin) => (
-                  <tr key={bin.id}>
+                {list.map((bin, at) => [
+                  bayOf(bin) !== '' && bayOf(bin) !== bayOf(list[at - 1]) ? (
+                    <BayRow key={`bay ${bin.id}`} bay={bayOf(bin)} bins={list} chosen={chosen} toggle={toggle} />
+                  ) : null,
+                  <tr key={bin.id} className={bayOf(bin) === '' ? undefined : 'under'}>
                     <td>
                       <input type="checkbox" aria-label={`Choose ${bin.code}`} checked={chosen.includes(bin.id)} onChange={() => toggle([bin.id])} />
                     </td>
@@ -91,8 +94,8 @@ export function BinsPage() {
                     <td>{bin.zone}</td>
                     <td className="quiet">{bin.unplaced ? 'goods without a bin' : bin.sellable ? 'sale' : 'quarantine'}</td>
                     <td className="number">{bin.items || ''}</td>
-                  </tr>
-                ))}
+                  </tr>,
+                ])}
               </tbody>
             ))}
           </table>
@@ -113,6 +116,29 @@ export function BinsPage() {
         ) : null}
       </BottomBar>
     </div>
+  );
+}
+
+const bayOf = (bin: Bin | undefined): string => (bin === undefined || bin.unplaced ? '' : binPath(bin.code).bay);
+
+interface BayRowProps {
+  bay: string;
+  bins: readonly Bin[];
+  chosen: readonly number[];
+  toggle: (ids: readonly number[]) => void;
+}
+
+function BayRow({ bay, bins, chosen, toggle }: BayRowProps) {
+  const ids = bins.filter((bin) => bayOf(bin) === bay).map(({ id }) => id);
+  return (
+    <tr className="bay">
+      <td>
+        <input type="checkbox" aria-label={`Choose bay ${bay}`} checked={ids.every((id) => chosen.includes(id))} onChange={() => toggle(ids)} />
+      </td>
+      <th colSpan={4} scope="row">
+        Bay <span className="code">{bay}</span> <span className="quiet">{count(ids.length, 'bin')}</span>
+      </th>
+    </tr>
   );
 }
 

@@ -66,7 +66,7 @@ export function StockPage() {
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
         <>
-          <ExportButton list="stock" q={question.q} />
+          <ExportButton list="stock" only={{ q: question.q }} />
           <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
             Correct
           </Link>

@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { useDelayed } from '../../kit/delayed';
 import { Jar } from '../../kit/Jar';
 import { due, money, price, quantity, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
@@ -7,7 +8,8 @@ import { useItemStockQuery } from './api';
 
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
 export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number | undefined }) {
-  const { data, error } = useItemStockQuery({ params: { id: itemId }, query: { siteId } });
+  const rested = useDelayed(itemId, 180); // while somebody types or walks through the list, the list itself comes first
+  const { data, error } = useItemStockQuery({ params: { id: rested }, query: { siteId } });
   if (!data || data.itemId !== itemId)
     return (
       <aside className="card">

@@ -5,6 +5,7 @@ import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { useItemQuery } from '../items/api';
 import { useTrailQuery } from './api';
 import { UndoButton } from './UndoButton';
@@ -38,6 +39,7 @@ export function TrailPage() {
           <span className="quiet">every movement, newest first</span>
         )}
         <span className="side">
+          <ExportButton list="trail" only={{ itemId }} />
           <Pager pages={pages} next={data.next} />
         </span>
       </div>
