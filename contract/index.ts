@@ -1,9 +1,12 @@
 import * as attributes from './attributes';
+import * as bills from './bills';
+import * as books from './books';
 import * as catalog from './catalog';
 import type { Endpoint } from './endpoint';
 import * as exchange from './exchange';
 import * as families from './families';
 import * as inbound from './inbound';
+import * as landed from './landed';
 import * as lists from './lists';
 import * as outbound from './outbound';
 import * as people from './people';
@@ -15,6 +18,20 @@ import * as stock from './stock';
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
 /** Every endpoint there is, area by area. */
-export const endpoints: Endpoint[] = [people, setup, catalog, families, attributes, inbound, stock, outbound, planning, lists, printing, exchange].flatMap(
-  (area) => Object.values(area).filter(isEndpoint),
-);
+export const endpoints: Endpoint[] = [
+  people,
+  setup,
+  catalog,
+  families,
+  attributes,
+  inbound,
+  stock,
+  outbound,
+  planning,
+  lists,
+  printing,
+  exchange,
+  bills,
+  landed,
+  books,
+].flatMap((area) => Object.values(area).filter(isEndpoint));

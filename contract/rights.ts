@@ -9,6 +9,8 @@ export const rights = [
   'outbound.ship',
   'stock.correct',
   'planning.top-up',
+  'books.bill',
+  'books.pay',
   'undo',
 ] as const;
 export type Right = (typeof rights)[number];

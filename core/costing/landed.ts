@@ -1,4 +1,4 @@
-import { spread, sum, type Decimal } from '../decimal';
+import { spread, sum, zero, type Decimal } from '../decimal';
 
 export interface LandedLine {
   quantity: Decimal;
@@ -9,9 +9,15 @@ export interface LandedLine {
   weight: Decimal;
 }
 
+/** What a charge is spread by. */
+export const spreadWays = ['value', 'quantity', 'weight', 'volume', 'typed'] as const;
+export type SpreadBy = (typeof spreadWays)[number];
+
 export interface LandedCharge {
   amount: Decimal;
-  by: 'value' | 'quantity' | 'weight' | 'volume';
+  by: SpreadBy;
+  /** Parts typed by hand, for `typed`: one for each line. */
+  typed?: readonly Decimal[];
   /** Indexes of lines the charge does not fall on, such as goods free of duty. */
   leftOut?: readonly number[];
 }
@@ -23,7 +29,7 @@ export interface LandedResult {
   unitCost: Decimal;
 }
 
-const measures: Record<LandedCharge['by'], (line: LandedLine) => Decimal> = {
+const measures: Record<Exclude<SpreadBy, 'typed'>, (line: LandedLine) => Decimal> = {
   value: (line) => line.value,
   quantity: (line) => line.quantity,
   weight: (line) => line.weight.times(line.quantity),
@@ -43,11 +49,21 @@ export function landedCost(lines: readonly LandedLine[], charges: readonly Lande
   });
 }
 
+const measureOf = (lines: readonly LandedLine[], { by, typed }: LandedCharge, index: number): Decimal =>
+  by === 'typed' ? (typed?.[index] ?? zero) : measures[by](lines[index] as LandedLine);
+
+/** Indexes of the lines a charge falls on that have nothing to measure it by: without them, or with all of them at nothing, the charge cannot be spread fairly. */
+export function unmeasured(lines: readonly LandedLine[], charge: LandedCharge): number[] {
+  const on = lines.map((_, index) => index).filter((index) => !charge.leftOut?.includes(index));
+  const without = on.filter((index) => measureOf(lines, charge, index).lte(zero));
+  return charge.by === 'weight' || charge.by === 'volume' || without.length === on.length ? without : [];
+}
+
 function sharesOf(lines: readonly LandedLine[], charge: LandedCharge): Decimal[] {
   const on = lines.map((_, index) => index).filter((index) => !charge.leftOut?.includes(index));
   const parts = spread(
     charge.amount,
-    on.map((index) => measures[charge.by](lines[index] as LandedLine)),
+    on.map((index) => measureOf(lines, charge, index)),
   );
-  return lines.map((line, index) => (on.includes(index) ? (parts[on.indexOf(index)] as Decimal) : line.value.times(0)));
+  return lines.map((line, index) => (on.includes(index) ? (parts[on.indexOf(index)] as Decimal) : zero));
 }

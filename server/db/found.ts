@@ -4,15 +4,24 @@ import type { Tx } from './database';
 import { account, company, counter, person, place, reason, role, roleGrant, taxCode, taxRate, unit } from './schema/index';
 
 const accounts = [
+  { code: '1000', name: 'Bank', type: 'asset', purpose: 'bank' },
   { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
+  { code: '1310', name: 'Tax on purchases, to claim back', type: 'asset', purpose: 'purchase-tax' },
+  { code: '2100', name: 'Suppliers and carriers to be paid', type: 'liability', purpose: 'payable' },
   { code: '2110', name: 'Goods received, not invoiced', type: 'liability', purpose: 'grni' },
   { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },
+  { code: '2130', name: 'Landed cost clearing', type: 'liability', purpose: 'landed-clearing' },
   { code: '3900', name: 'Opening stock', type: 'equity', purpose: 'opening' },
   { code: '5000', name: 'Cost of sales', type: 'expense', purpose: 'cost-of-sales' },
   { code: '5100', name: 'Stock differences', type: 'expense', purpose: 'stock-differences' },
   { code: '5110', name: 'Damaged and spoiled', type: 'expense', purpose: null },
   { code: '5200', name: 'Cost variance', type: 'expense', purpose: 'cost-variance' },
+  { code: '5210', name: 'Price variance', type: 'expense', purpose: 'price-variance' },
+  { code: '5220', name: 'Landed cost variance', type: 'expense', purpose: 'landed-variance' },
+  { code: '5230', name: 'Exchange difference', type: 'expense', purpose: 'exchange-difference' },
+  { code: '5300', name: 'Freight on sales', type: 'expense', purpose: 'outbound-freight' },
   { code: '6100', name: 'Own use', type: 'expense', purpose: 'own-use' },
+  { code: '6200', name: 'Other costs on bills', type: 'expense', purpose: 'other-costs' },
 ];
 
 const units = [
@@ -46,6 +55,8 @@ const outside = [
 const counters = [
   { kind: 'purchase order', prefix: 'PO-', next: 1001 },
   { kind: 'sales order', prefix: 'SO-', next: 1001 },
+  { kind: 'bill', prefix: 'BILL-', next: 1001 },
+  { kind: 'landed cost', prefix: 'LC-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
 ];

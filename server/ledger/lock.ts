@@ -10,6 +10,14 @@ export const lock = {
   purchaseOrdersOf: (act: Act, lineIds: readonly number[]) =>
     lockRows(act, 'SELECT 1 FROM purchase_order WHERE id IN (SELECT order_id FROM purchase_line WHERE id = ANY($1)) ORDER BY id FOR NO KEY UPDATE', lineIds),
   salesOrders: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM sales_order WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  /** The worksheets that these charges are on. */
+  sheetsOf: (act: Act, chargeIds: readonly number[]) =>
+    lockRows(act, 'SELECT 1 FROM landed_sheet WHERE id IN (SELECT sheet_id FROM landed_charge WHERE id = ANY($1)) ORDER BY id FOR NO KEY UPDATE', chargeIds),
+  sheets: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM landed_sheet WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  bills: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM bill WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  /** The pools of the items on these purchase lines. */
+  poolsOfLines: (act: Act, lineIds: readonly number[]) =>
+    lockRows(act, 'SELECT 1 FROM pool WHERE item_id IN (SELECT item_id FROM purchase_line WHERE id = ANY($1)) ORDER BY item_id FOR NO KEY UPDATE', lineIds),
   pools: (act: Act, itemIds: readonly number[]) => lockRows(act, poolsSql, itemIds),
   /** Pools and then places, in one round trip. */
   stock: (act: Act, itemIds: readonly number[], placeIds: readonly number[]) => lockRows(act, stockSql, itemIds, placeIds),

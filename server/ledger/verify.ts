@@ -94,7 +94,32 @@ const laws: { name: string; count: string; broken: string }[] = [
     count: 'SELECT count(*) FROM purchase_line WHERE received > 0',
     broken: `SELECT 'the account says ' || books || ', the purchase lines ' || open AS what FROM (
         SELECT (SELECT -coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'grni') AS books,
-          (SELECT coalesce(sum(received_value), 0) FROM purchase_line) AS open) x WHERE books <> open`,
+          (SELECT coalesce(sum(received_value - billed_value), 0) FROM purchase_line) AS open) x WHERE books <> open`,
+  },
+  {
+    name: 'what order lines count as billed equals the bills that stand',
+    count: 'SELECT count(*) FROM purchase_line WHERE billed > 0',
+    broken: `SELECT 'purchase line ' || d.id AS what FROM purchase_line d LEFT JOIN (
+        SELECT l.purchase_line_id AS id, sum(coalesce(l.quantity, 0)) AS billed, sum(l.cleared) AS cleared FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL AND l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
+      WHERE d.billed <> coalesce(x.billed, 0) OR d.billed_value <> coalesce(x.cleared, 0)`,
+  },
+  {
+    name: 'landed cost clearing equals its open estimates',
+    count: 'SELECT count(*) FROM landed_charge',
+    broken: `SELECT 'the account says ' || books || ', the open estimates ' || open AS what FROM (
+        SELECT (SELECT -coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'landed-clearing') AS books,
+          (SELECT coalesce(sum(estimate - cleared), 0) FROM landed_charge WHERE removed_at IS NULL) AS open) x WHERE books <> open
+      UNION ALL SELECT 'charge ' || c.id FROM landed_charge c LEFT JOIN (
+        SELECT l.charge_id AS id, sum(l.cleared) AS cleared FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL AND l.charge_id IS NOT NULL GROUP BY 1) x ON x.id = c.id
+      WHERE c.cleared <> coalesce(x.cleared, 0) OR (c.settled_at IS NOT NULL AND c.cleared <> c.estimate)
+      UNION ALL SELECT 'charge ' || c.id || ' and its shares' FROM landed_charge c JOIN landed_share s ON s.charge_id = c.id WHERE c.removed_at IS NULL GROUP BY c.id HAVING sum(s.amount) <> c.estimate`,
+  },
+  {
+    name: 'what is to be paid equals the open bills',
+    count: 'SELECT count(*) FROM bill WHERE posted_at IS NOT NULL',
+    broken: `SELECT 'the account says ' || books || ', the bills ' || open AS what FROM (
+        SELECT (SELECT -coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'payable') AS books,
+          (SELECT coalesce(sum((b.owed - coalesce((SELECT sum(settled) FROM payment WHERE bill_id = b.id AND undone_at IS NULL), 0)) * CASE b.kind WHEN 'credit' THEN -1 ELSE 1 END), 0) FROM bill b WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL) AS open) x WHERE books <> open`,
   },
   {
     name: 'every entry balances',

@@ -1,5 +1,6 @@
 import { type AnyPgColumn, bigint, date, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
 import { amount, key, moment } from './columns';
+import { bill, landedSheet, payment } from './bills';
 import { item } from './catalog';
 import { movement } from './ledger';
 
@@ -17,11 +18,14 @@ export const journalEntry = pgTable(
   {
     id: key(),
     movementId: integer('movement_id').references((): AnyPgColumn => movement.id),
+    billId: integer('bill_id').references((): AnyPgColumn => bill.id),
+    paymentId: integer('payment_id').references((): AnyPgColumn => payment.id),
+    sheetId: integer('sheet_id').references((): AnyPgColumn => landedSheet.id),
     effectiveOn: date('effective_on').notNull(),
     postedAt: moment('posted_at').notNull(),
     text: text().notNull(),
   },
-  (t) => [index('journal_entry_movement').on(t.movementId)],
+  (t) => [index('journal_entry_movement').on(t.movementId), index('journal_entry_bill').on(t.billId), index('journal_entry_day').on(t.effectiveOn)],
 );
 
 export const journalLine = pgTable(

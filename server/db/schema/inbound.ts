@@ -34,6 +34,9 @@ export const purchaseLine = pgTable(
     /** Kept by the ledger's trigger. */
     received: quantity().notNull().default('0'),
     receivedValue: amount('received_value').notNull().default('0'),
+    /** What posted bills cover, and what that cleared of goods received, in company currency. */
+    billed: quantity().notNull().default('0'),
+    billedValue: amount('billed_value').notNull().default('0'),
     outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - received, 0) else 0 end`),
   },
   (t) => [

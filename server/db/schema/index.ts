@@ -5,4 +5,5 @@ export * from './inbound';
 export * from './outbound';
 export * from './ledger';
 export * from './books';
+export * from './bills';
 export * from './lists';

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { type AnyPgColumn, bigint, boolean, check, date, index, integer, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
+import { billLine, landedCharge } from './bills';
 import { item, lot, party } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
 import { purchaseLine } from './inbound';
@@ -200,11 +201,16 @@ export const costChange = pgTable(
     lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
     amount: amount().notNull(),
     cause: text().notNull(),
+    /** The whole part of which `amount` went to stock, and which share of the receipt was still here. */
+    whole: amount(),
+    share: numeric({ precision: 18, scale: 10 }),
+    billLineId: integer('bill_line_id').references((): AnyPgColumn => billLine.id),
+    chargeId: integer('charge_id').references((): AnyPgColumn => landedCharge.id),
     effectiveOn: date('effective_on').notNull(),
     seq: bigint({ mode: 'number' }).notNull(),
     reverses: integer()
       .unique()
       .references((): AnyPgColumn => costChange.id),
   },
-  (t) => [index('cost_change_item').on(t.itemId, t.effectiveOn)],
+  (t) => [index('cost_change_item').on(t.itemId, t.effectiveOn), index('cost_change_bill').on(t.billLineId), index('cost_change_line').on(t.movementLineId)],
 );

@@ -1,0 +1,25 @@
+import { zero, type Decimal } from '../decimal';
+import type { BookPurpose } from './purpose';
+
+const words: Partial<Record<BookPurpose, [more: string, less: string]>> = {
+  inventory: ['Stock is worth {} more.', 'Stock is worth {} less.'],
+  grni: ['{} of goods received are now billed.', '{} of goods received wait for a bill again.'],
+  payable: ['{} less is owed.', '{} more is owed.'],
+  'landed-clearing': ['{} of estimated charges are cleared.', '{} of charges are expected from bills to come.'],
+  'cost-of-sales': ['{} is for goods that have been sold already: it goes to cost of sales.', '{} comes off the cost of goods sold.'],
+  'price-variance': ['{} is for goods that have gone already: it goes to price variance.', '{} comes off price variance.'],
+  'cost-variance': ['{} goes to cost variance, so that no stock is worth less than nothing.', '{} comes off cost variance.'],
+  'landed-variance': ['Charges came to {} more than estimated: landed cost variance.', 'Charges came to {} less than estimated: landed cost variance.'],
+  'purchase-tax': ['{} tax can be claimed back.', '{} less tax can be claimed back.'],
+  'exchange-difference': ['{} was lost by the exchange rate.', '{} was won by the exchange rate.'],
+  bank: ['{} comes into the bank.', '{} leaves the bank.'],
+};
+
+/** What an entry does, in sentences: one for each purpose that has words, in the order of the chart. Debits are above zero. */
+export function inWords(totals: ReadonlyMap<BookPurpose, Decimal>): string[] {
+  return (Object.keys(words) as BookPurpose[]).flatMap((purpose) => {
+    const amount = totals.get(purpose) ?? zero;
+    const pair = words[purpose];
+    return amount.isZero() || !pair ? [] : [pair[amount.gt(zero) ? 0 : 1].replace('{}', amount.abs().toFixed(2))];
+  });
+}

@@ -1,0 +1,33 @@
+import { greatest, least, zero, type Decimal } from '../decimal';
+
+/**
+ * How much of each receipt, in their order, a bill covers: it goes on where earlier bills ended.
+ * `net` is what each receipt brought, less what went back. The parts add up to `now` as far as goods have come.
+ */
+export function billedOfReceipts(net: readonly Decimal[], before: Decimal, now: Decimal): Decimal[] {
+  let start = zero;
+  return net.map((quantity) => {
+    const end = start.plus(quantity);
+    const part = greatest(zero, least(end, before.plus(now)).minus(greatest(start, before)));
+    start = end;
+    return part;
+  });
+}
+
+/** What differs from the order, in words; empty when nothing does. Prices are for one, in the bill's currency. */
+export function differenceInWords({ ordered, billed, quantity, open }: { ordered: Decimal; billed: Decimal; quantity: Decimal; open: Decimal }): string {
+  const words: string[] = [];
+  const each = billed.minus(ordered);
+  if (!each.isZero()) {
+    const way = each.gt(zero) ? 'more' : 'less';
+    words.push(`${trimmed(each.abs())} ${way} for each than ordered, ${each.times(quantity).abs().toFixed(2)} in all`);
+  }
+  if (quantity.lt(open)) words.push(`${trimmed(open.minus(quantity))} received and not billed yet`);
+  if (quantity.gt(open)) words.push(`${trimmed(quantity.minus(open))} billed before they have come`);
+  return words.join('; ');
+}
+
+const trimmed = (value: Decimal): string => {
+  const text = value.toDecimalPlaces(6).toFixed();
+  return /\.\d$/.test(text) ? `${text}0` : text;
+};

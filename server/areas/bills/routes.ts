@@ -1,0 +1,15 @@
+import * as contract from '@larder/contract/bills';
+import type { Serve } from '../../http/route';
+import { bill, billable, bills } from './queries';
+import { createBill, pay, postBill, undoBill, undoPayment } from './service';
+
+export function billRoutes(serve: Serve): void {
+  serve(contract.billable, (act, { query }) => billable(act, query.partyId));
+  serve(contract.listBills, (act, { query }) => bills(act, query));
+  serve(contract.getBill, (act, { params }) => bill(act, params.id));
+  serve(contract.createBill, (act, { body }) => createBill(act, body));
+  serve(contract.postBill, (act, { params }) => postBill(act, params.id));
+  serve(contract.undoBill, (act, { params }) => undoBill(act, params.id));
+  serve(contract.pay, (act, { params, body }) => pay(act, params.id, body));
+  serve(contract.undoPayment, (act, { params }) => undoPayment(act, params.id));
+}

@@ -1,0 +1,168 @@
+import { sql } from 'drizzle-orm';
+import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, unique } from 'drizzle-orm/pg-core';
+import { account } from './books';
+import { party } from './catalog';
+import { amount, exchangeRate, key, moment, price, quantity } from './columns';
+import { purchaseLine } from './inbound';
+import { movement, movementLine } from './ledger';
+import { person } from './people';
+import { taxCode } from './setup';
+
+const written = () => ({
+  createdAt: moment('created_at').notNull(),
+  createdBy: integer('created_by')
+    .notNull()
+    .references(() => person.id),
+});
+
+/** A bill or a credit of somebody: a supplier, a forwarder, the customs. It waits until it is posted, and may be undone. */
+export const bill = pgTable(
+  'bill',
+  {
+    id: key(),
+    number: text().notNull().unique(),
+    kind: text().notNull(),
+    partyId: integer('party_id')
+      .notNull()
+      .references((): AnyPgColumn => party.id),
+    /** Their own number. */
+    reference: text().notNull(),
+    billedOn: date('billed_on').notNull(),
+    dueOn: date('due_on'),
+    currency: text().notNull(),
+    rate: exchangeRate().notNull().default('1'),
+    note: text().notNull().default(''),
+    net: amount().notNull(),
+    tax: amount().notNull(),
+    /** What is owed, in company currency. */
+    owed: amount().notNull(),
+    postedAt: moment('posted_at'),
+    undoneAt: moment('undone_at'),
+    ...written(),
+  },
+  (t) => [index('bill_party').on(t.partyId), index('bill_reference').on(sql`lower(${t.reference})`), check('bill_kind', sql`${t.kind} in ('bill', 'credit')`)],
+);
+
+export const billLine = pgTable(
+  'bill_line',
+  {
+    id: key(),
+    billId: integer('bill_id')
+      .notNull()
+      .references(() => bill.id),
+    position: integer().notNull(),
+    kind: text().notNull(),
+    purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseLine.id),
+    /** In base units; nothing for a charge. */
+    quantity: quantity(),
+    price: price(),
+    chargeId: integer('charge_id').references((): AnyPgColumn => landedCharge.id),
+    /** No more bills for this charge are to come. */
+    final: boolean().notNull().default(false),
+    accountId: integer('account_id').references(() => account.id),
+    text: text().notNull().default(''),
+    /** Before tax, in the bill's currency; a credit's is written above zero. */
+    amount: amount().notNull(),
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+    /** In company currency: what it clears of goods received or of an estimate, and what differs from that. */
+    cleared: amount().notNull().default('0'),
+    difference: amount().notNull().default('0'),
+    toStock: amount('to_stock').notNull().default('0'),
+  },
+  (t) => [
+    unique('bill_line_position').on(t.billId, t.position),
+    index('bill_line_purchase').on(t.purchaseLineId),
+    index('bill_line_charge').on(t.chargeId),
+    check('bill_line_kind', sql`${t.kind} in ('goods', 'charge', 'other')`),
+  ],
+);
+
+export const payment = pgTable(
+  'payment',
+  {
+    id: key(),
+    billId: integer('bill_id')
+      .notNull()
+      .references(() => bill.id),
+    paidOn: date('paid_on').notNull(),
+    /** In the bill's currency. */
+    amount: amount().notNull(),
+    rate: exchangeRate().notNull().default('1'),
+    /** What it takes off what is owed, in company currency, and what differs since the bill's rate. */
+    settled: amount().notNull(),
+    exchange: amount().notNull().default('0'),
+    note: text().notNull().default(''),
+    undoneAt: moment('undone_at'),
+    ...written(),
+  },
+  (t) => [index('payment_bill').on(t.billId), check('payment_positive', sql`${t.amount} > 0`)],
+);
+
+/** A worksheet that spreads charges over the lines of one or several receipts. */
+export const landedSheet = pgTable('landed_sheet', {
+  id: key(),
+  number: text().notNull().unique(),
+  note: text().notNull().default(''),
+  version: integer().notNull().default(1),
+  undoneAt: moment('undone_at'),
+  ...written(),
+});
+
+export const landedReceipt = pgTable(
+  'landed_receipt',
+  {
+    sheetId: integer('sheet_id')
+      .notNull()
+      .references(() => landedSheet.id),
+    movementId: integer('movement_id')
+      .notNull()
+      .references((): AnyPgColumn => movement.id),
+  },
+  (t) => [primaryKey({ columns: [t.sheetId, t.movementId] }), index('landed_receipt_movement').on(t.movementId)],
+);
+
+export const landedCharge = pgTable(
+  'landed_charge',
+  {
+    id: key(),
+    sheetId: integer('sheet_id')
+      .notNull()
+      .references(() => landedSheet.id),
+    position: integer().notNull(),
+    name: text().notNull(),
+    by: text().notNull(),
+    currency: text().notNull(),
+    rate: exchangeRate().notNull().default('1'),
+    amount: amount().notNull(),
+    /** The estimate in company currency, and what bills have cleared of it. */
+    estimate: amount().notNull(),
+    cleared: amount().notNull().default('0'),
+    /** Who bills it; nobody yet when it is not known. */
+    partyId: integer('party_id').references((): AnyPgColumn => party.id),
+    settledAt: moment('settled_at'),
+    /** Taken off the worksheet, or the worksheet was undone. */
+    removedAt: moment('removed_at'),
+  },
+  (t) => [index('landed_charge_sheet').on(t.sheetId)],
+);
+
+/** What of a charge falls on a receipt line, and what of that has gone to stock. */
+export const landedShare = pgTable(
+  'landed_share',
+  {
+    chargeId: integer('charge_id')
+      .notNull()
+      .references(() => landedCharge.id),
+    lineId: bigint('line_id', { mode: 'number' })
+      .notNull()
+      .references((): AnyPgColumn => movementLine.id),
+    leftOut: boolean('left_out').notNull().default(false),
+    /** Typed by hand, when the charge is spread so. */
+    typed: quantity(),
+    amount: amount().notNull(),
+    /** The part that was still here, the smallest there ever was. */
+    share: numeric({ precision: 18, scale: 10 }).notNull(),
+    toStock: amount('to_stock').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.chargeId, t.lineId] }), index('landed_share_line').on(t.lineId)],
+);

@@ -1,0 +1,60 @@
+import type { Pool } from '@larder/core/costing/method';
+import { shareHere } from '@larder/core/costing/shareHere';
+import { decimal, type Decimal } from '@larder/core/decimal';
+import type { Act } from '../act';
+
+/** A line of a receipt as cost that comes later sees it. */
+export interface ReceiptLine {
+  lineId: number;
+  movementId: number;
+  itemId: number;
+  purchaseLineId: number | null;
+  /** What it brought; nothing when the receipt was undone. */
+  net: Decimal;
+  /** At which it came into the pool, in company currency. */
+  value: Decimal;
+  /** Which part of it is still here, 0 to 1. */
+  here: Decimal;
+  /** The item's pool now. */
+  pool: Pool;
+  inventoryAccount: number;
+  costAccount: number;
+}
+
+interface Row {
+  lineId: number;
+  movementId: number;
+  itemId: number;
+  purchaseLineId: number | null;
+  net: string;
+  value: string;
+  later: string;
+  owned: string;
+  worth: string;
+  inventory: number;
+  cost: number;
+}
+
+/** Receipt lines of purchase lines or of receipts, in the order they came in. What lies in the pools is read with them: lock those first. */
+export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] }): Promise<ReceiptLine[]> {
+  const [column, ids] = 'movementIds' in of ? ['l.movement_id', of.movementIds] : ['l.purchase_line_id', of.purchaseLineIds];
+  const rows = await tx.rows<Row>(
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.purchase_line_id AS "purchaseLineId", l.value,
+      CASE WHEN EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) THEN 0 ELSE l.quantity END AS net, p.quantity AS owned, p.value AS worth,
+      (SELECT coalesce(sum(x.quantity), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id JOIN place xf ON xf.id = x.from_place_id JOIN place xt ON xt.id = x.to_place_id
+        WHERE x.item_id = l.item_id AND x.seq > l.seq AND xf.kind IN ('supplier', 'opening', 'made') AND xt.owned AND n.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS later,
+      coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
+     FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id
+     WHERE ${column} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
+    [ids],
+  );
+  return rows.map(({ net, value, later, owned, worth, inventory, cost, ...row }) => ({
+    ...row,
+    net: decimal(net),
+    value: decimal(value),
+    here: shareHere({ received: decimal(net), receivedLater: decimal(later), owned: decimal(owned) }),
+    pool: { quantity: decimal(owned), value: decimal(worth) },
+    inventoryAccount: inventory,
+    costAccount: cost,
+  }));
+}
