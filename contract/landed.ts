@@ -172,3 +172,16 @@ export const clearing = endpoint({
   right: 'look',
   response: z.object({ rows: z.array(OpenCharge), balance: Amount }),
 });
+const Measure = z
+  .string()
+  .trim()
+  .regex(/^\d{1,8}(\.\d{1,4})?$/, 'Give a number such as 4.5.')
+  .refine((text) => Number(text) > 0, 'It must be more than zero.');
+export const measureItem = endpoint({
+  method: 'POST',
+  path: '/api/landed/measures',
+  summary: 'Keep the weight or the size of an item that a charge is spread by',
+  right: 'items.edit',
+  body: z.object({ itemId: Id, weightKg: Measure.optional(), sizeCm: z.tuple([Measure, Measure, Measure]).optional() }),
+  response: z.object({ itemId: Id }),
+});

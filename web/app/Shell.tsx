@@ -51,6 +51,7 @@ function Shelf({ name }: { name: string }) {
         <Area to="/stock" label="Stock" />
         <Area to="/outbound" label="Outbound" count={counts?.goingOut} />
         <Area to="/planning" label="Planning" count={counts?.low} />
+        <Area to="/books" label="Books" />
         <Area to="/setup" label="Setup" />
       </nav>
       <div className="who">

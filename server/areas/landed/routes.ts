@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/landed';
 import type { Serve } from '../../http/route';
 import { clearing, landedLines, receipts, sheet, sheets } from './queries';
+import { measureItem } from './measures';
 import { createSheet, editSheet, undoSheet } from './service';
 
 export function landedRoutes(serve: Serve): void {
@@ -11,5 +12,6 @@ export function landedRoutes(serve: Serve): void {
   serve(contract.createSheet, (act, { body }) => createSheet(act, body));
   serve(contract.editSheet, (act, { params, body }) => editSheet(act, params.id, body));
   serve(contract.undoSheet, (act, { params }) => undoSheet(act, params.id));
+  serve(contract.measureItem, (act, { body }) => measureItem(act, body));
   serve(contract.clearing, (act) => clearing(act));
 }

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { sum, decimal } from '@larder/core/decimal';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
@@ -182,6 +182,11 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
         {order.movements.length === 0 ? <p className="card pad quiet">Nothing has been received on this order yet.</p> : null}
       </div>
       <BottomBar next={order.open ? { label: `Receive ${order.number}`, run: () => void navigate(`/inbound/desk?order=${order.id}`) } : undefined}>
+        {Number(order.received) > 0 ? (
+          <Link className="button" to={`/books/bills/new?party=${order.supplierId}&name=${encodeURIComponent(order.supplier)}&order=${order.id}`}>
+            Enter its bill
+          </Link>
+        ) : null}
         {order.open && Number(order.received) > 0 ? (
           <button type="button" className="button" disabled={isLoading} onClick={() => end('close')}>
             Close short

@@ -1,0 +1,92 @@
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import { BottomBar } from '../../kit/BottomBar';
+import { refusalOf } from '../../kit/draft';
+import { Field } from '../../kit/Field';
+import { count, money } from '../../kit/format';
+import { Pager } from '../../kit/Pager';
+import { usePages } from '../../kit/pages';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { useAccountQuery, useEditAccountMutation, useJournalQuery } from './api';
+import { BookTabs } from './BookTabs';
+import { DocumentLink, JournalList } from './JournalList';
+
+/** One account: its balance, what is open on it, and its entries. */
+export function AccountPage() {
+  const { id = '' } = useParams();
+  const accountId = Number(id);
+  const { data, error } = useAccountQuery({ params: { id: accountId } });
+  const { data: me } = useMeQuery({});
+  const pages = usePages({ accountId });
+  const { data: journal } = useJournalQuery({ query: { accountId, cursor: pages.cursor, limit: 30 } });
+  useTitle(data?.name ?? 'Account');
+  if (!data || !me || !journal) return <Waiting error={error} />;
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>
+            {data.code} {data.name}
+          </h1>
+          <BookTabs />
+          <span className="side">
+            <b>{money(data.balance.replace('-', ''))}</b> <span className="quiet">{Number(data.balance) < 0 ? 'credit' : 'debit'}</span>
+            <Pager pages={pages} next={journal.next} />
+          </span>
+        </div>
+        <JournalList rows={journal.rows} today={me.company.today} label="Entries" />
+      </div>
+      <div className="stack">
+        {data.openItems ? (
+          <section className="card" aria-label="Open items">
+            <h2>
+              Open items<span>{count(data.openItems.length, 'item')}, the balance to the cent</span>
+            </h2>
+            <table aria-label="Open items">
+              <tbody>
+                {data.openItems.map((one, index) => (
+                  <tr key={index}>
+                    <td>
+                      <DocumentLink document={one.document} />
+                      <span className="name quiet">{one.text}</span>
+                    </td>
+                    <td className="number">{money(one.amount)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ) : null}
+        <Rename key={`${data.code} ${data.name}`} id={accountId} code={data.code} name={data.name} />
+      </div>
+      <BottomBar hint="Every figure comes from an entry, every entry from its document" />
+    </div>
+  );
+}
+
+function Rename({ id, code, name }: { id: number; code: string; name: string }) {
+  const [newCode, setCode] = useState(code);
+  const [newName, setName] = useState(name);
+  const [edit, editing] = useEditAccountMutation();
+  const { refused, busy, at } = refusalOf(editing);
+  return (
+    <section className="card" aria-label="Number and name">
+      <h2>Number and name</h2>
+      <div className="pad stack">
+        <Refused error={refused} />
+        <Field label="Number" value={newCode} onChange={setCode} error={at('code')} />
+        <Field label="Name" value={newName} onChange={setName} error={at('name')} />
+        <button
+          type="button"
+          className="button"
+          disabled={busy || (newCode === code && newName === name)}
+          onClick={() => void edit({ params: { id }, body: { code: newCode, name: newName } })}
+        >
+          Keep
+        </button>
+      </div>
+    </section>
+  );
+}

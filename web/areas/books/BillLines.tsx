@@ -1,0 +1,180 @@
+import type { BillPosted } from '@larder/contract/bills';
+import type { Account } from '@larder/contract/books';
+import { money, price, quantity } from '../../kit/format';
+import { goodsAmount, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+
+interface BillLinesProps {
+  kind: 'bill' | 'credit';
+  goods: readonly GoodsDraft[];
+  setGoods: (goods: GoodsDraft[]) => void;
+  charges: readonly ChargeDraft[];
+  setCharges: (charges: ChargeDraft[]) => void;
+  others: readonly OtherDraft[];
+  setOthers: (others: OtherDraft[]) => void;
+  accounts: readonly Account[];
+  /** The lines as the server worked them out, in the order they were sent. */
+  worked: BillPosted['lines'];
+  faultAt: (field: string) => string | undefined;
+}
+
+const kept = new Set(['grni', 'payable', 'landed-clearing']);
+
+/** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
+export function BillLines({ kind, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
+  let sent = -1;
+  const wordsOf = (given: string) => {
+    if (given.trim() === '') return null;
+    sent += 1;
+    const fault = ['quantity', 'price', 'amount', 'purchaseLineId', 'chargeId', 'accountId', 'text']
+      .map((name) => faultAt(`lines.${sent}.${name}`))
+      .find(Boolean);
+    const words = worked[sent]?.words;
+    if (fault) return <em role="alert">{fault}</em>;
+    return words ? <small className="quiet name">{words}</small> : null;
+  };
+  const change = <T,>(list: readonly T[], index: number, part: Partial<T>): T[] => list.map((one, at) => (at === index ? { ...one, ...part } : one));
+  const cell = (label: string, value: string, onChange: (value: string) => void, width = 84) => (
+    <input
+      className="plain number"
+      style={{ width, height: 32 }}
+      inputMode="decimal"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+  return (
+    <>
+      {goods.length > 0 ? (
+        <section className="card scroll" aria-label="Goods">
+          <table aria-label="Goods billed">
+            <thead>
+              <tr>
+                <th>Order</th>
+                <th>Goods</th>
+                <th className="number">Ordered</th>
+                <th className="number">Received</th>
+                <th className="number">Billed before</th>
+                <th className="number">{kind === 'bill' ? 'Billed now' : 'Taken off'}</th>
+                {kind === 'bill' ? <th className="number">Price</th> : null}
+                <th className="number">Amount</th>
+              </tr>
+            </thead>
+            <tbody>
+              {goods.map((one, index) => (
+                <tr key={one.line.purchaseLineId}>
+                  <td className="code quiet">{one.line.orderNumber}</td>
+                  <td>
+                    <span className="code">{one.line.sku}</span>
+                    <span className="name">{one.line.name}</span>
+                    {wordsOf(one.quantity)}
+                  </td>
+                  <td className="number quiet">{quantity(one.line.ordered)}</td>
+                  <td className="number">{quantity(one.line.received, true)}</td>
+                  <td className="number quiet">{quantity(one.line.billed, true)}</td>
+                  <td className="number">
+                    {cell(`${kind === 'bill' ? 'Billed now' : 'Taken off'}, ${one.line.orderNumber} ${one.line.sku}`, one.quantity, (value) =>
+                      setGoods(change(goods, index, { quantity: value })),
+                    )}
+                  </td>
+                  {kind === 'bill' ? (
+                    <td className="number">
+                      {cell(`Price, ${one.line.orderNumber} ${one.line.sku}`, one.price, (value) => setGoods(change(goods, index, { price: value })))}
+                      <small className="quiet name">
+                        {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)}
+                      </small>
+                    </td>
+                  ) : null}
+                  <td className="number">{kind === 'bill' ? money(goodsAmount(one) ?? '0') : one.quantity}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ) : null}
+      {charges.length > 0 ? (
+        <section className="card" aria-label="Charges">
+          <table aria-label="Charges billed">
+            <thead>
+              <tr>
+                <th>Charge expected</th>
+                <th>From</th>
+                <th className="number">Estimate</th>
+                <th className="number">Still open</th>
+                <th className="number">Billed now</th>
+                <th>Last bill</th>
+              </tr>
+            </thead>
+            <tbody>
+              {charges.map((one, index) => (
+                <tr key={one.charge.id}>
+                  <td>
+                    {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>
+                    <small className="quiet name">{one.charge.deliveries}</small>
+                    {wordsOf(one.amount)}
+                  </td>
+                  <td className="quiet">{one.charge.party ?? 'not known yet'}</td>
+                  <td className="number quiet">{money(one.charge.estimate)}</td>
+                  <td className="number">{money(one.charge.open)}</td>
+                  <td className="number">
+                    {cell(`Billed for ${one.charge.name}, ${one.charge.sheet}`, one.amount, (amount) => setCharges(change(charges, index, { amount })), 104)}
+                  </td>
+                  <td>
+                    <input
+                      type="checkbox"
+                      aria-label={`No more bills for ${one.charge.name}, ${one.charge.sheet}`}
+                      checked={one.final}
+                      onChange={(event) => setCharges(change(charges, index, { final: event.target.checked }))}
+                    />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ) : null}
+      <section className="card pad stack" aria-label="Other lines">
+        {others.map((one, index) => (
+          <div key={index} className="fields" style={{ gridTemplateColumns: '2fr 2fr 1fr' }}>
+            <input
+              className="plain"
+              aria-label={`What line ${index + 1} is for`}
+              placeholder="What it is for"
+              value={one.text}
+              onChange={(event) => setOthers(change(others, index, { text: event.target.value }))}
+            />
+            <select
+              className="plain"
+              aria-label={`Account of line ${index + 1}`}
+              value={one.accountId}
+              onChange={(event) => setOthers(change(others, index, { accountId: event.target.value }))}
+            >
+              {accounts
+                .filter(({ type, purpose }) => type !== 'inventory' && !kept.has(purpose ?? ''))
+                .map(({ id, code, name }) => (
+                  <option key={id} value={id}>
+                    {code} {name}
+                  </option>
+                ))}
+            </select>
+            <span>
+              {cell(`Amount of line ${index + 1}`, one.amount, (amount) => setOthers(change(others, index, { amount })), 104)}
+              {wordsOf(one.text + one.amount)}
+            </span>
+          </div>
+        ))}
+        <span>
+          <button
+            type="button"
+            className="button small"
+            onClick={() =>
+              setOthers([...others, { text: '', accountId: String(accounts.find(({ purpose }) => purpose === 'other-costs')?.id ?? ''), amount: '' }])
+            }
+          >
+            Add another line
+          </button>
+        </span>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,113 @@
+import { Link, useNavigate } from 'react-router';
+import type { BillRow } from '@larder/contract/bills';
+import { useAddress } from '../../kit/address';
+import { useDelayed } from '../../kit/delayed';
+import { due, money, shortDay } from '../../kit/format';
+import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
+import { Moon } from '../../kit/Moon';
+import { usePages } from '../../kit/pages';
+import { Tabs } from '../../kit/Tabs';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { useBillQuery, useBillsQuery } from './api';
+import { BookTabs } from './BookTabs';
+
+const shows = [
+  ['open', 'To pay'],
+  ['waiting', 'Waiting for goods'],
+  ['all', 'All'],
+] as const;
+
+export function BillsPage() {
+  useTitle('Bills');
+  const navigate = useNavigate();
+  const address = useAddress();
+  const { data: me } = useMeQuery({});
+  const show = address.choice('show', shows);
+  const question = { show, q: useDelayed(address.get('q'), 150) };
+  const pages = usePages(question);
+  const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  return (
+    <ListPage
+      title="Books"
+      beside={<BookTabs />}
+      address={address}
+      find={{ label: 'Find bills', placeholder: 'Number, party, amount, day' }}
+      filters={<Tabs label="Which bills" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      noun="bill"
+      columns={columns(me?.company.today ?? '')}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ id }) => id}
+      hrefOf={({ id }) => `/books/bills/${id}`}
+      empty={
+        <>
+          {show === 'open' ? 'Nothing is to be paid. ' : 'No bill here. '}
+          <Link to="/books/bills/new">Enter a bill</Link>
+        </>
+      }
+      peek={({ id }) => <BillPeek id={id} />}
+      next={() => ({ label: 'Enter a bill', run: () => void navigate('/books/bills/new') })}
+      actions={(row) =>
+        row ? (
+          <Link className="button" to={`/books/bills/${row.id}`}>
+            Open {row.number}
+          </Link>
+        ) : null
+      }
+    />
+  );
+}
+
+const columns = (today: string): Column<BillRow>[] => [
+  { name: '', cell: (row) => <Moon done={String(Number(row.total) - Number(row.open))} of={row.total} /> },
+  {
+    name: 'Bill',
+    cell: (row) => (
+      <>
+        <span className="code strong">{row.number}</span>
+        {row.kind === 'credit' ? <small className="here"> credit</small> : null}
+      </>
+    ),
+  },
+  { name: 'From', cell: (row) => row.party },
+  { name: 'Their number', wide: true, cell: (row) => <span className="code quiet">{row.reference}</span> },
+  { name: 'Of', wide: true, cell: (row) => shortDay(row.billedOn, today) },
+  { name: 'State', wide: true, cell: (row) => row.state },
+  { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.dueOn ? due(row.dueOn, today) : ''}</span> },
+  { name: 'Open', number: true, cell: (row) => (Number(row.open) === 0 ? '' : `${money(row.open)} ${row.currency}`) },
+  { name: 'Total', number: true, cell: (row) => money(row.total) },
+];
+
+function BillPeek({ id }: { id: number }) {
+  const { data, error } = useBillQuery({ params: { id } });
+  if (!data || data.id !== id) return <PeekWaiting error={error} />;
+  return (
+    <aside className="card" aria-label={`About ${data.number}`}>
+      <h2>
+        {data.number} {data.party}
+        <span>{data.state}</span>
+      </h2>
+      <table>
+        <tbody>
+          {data.lines.map((line, index) => (
+            <tr key={index}>
+              <td>
+                {line.text}
+                {Number(line.difference) === 0 ? null : <small className="quiet name">{money(line.difference)} other than expected</small>}
+              </td>
+              <td className="number">{money(line.amount)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {data.words.map((sentence) => (
+        <p key={sentence} className="pad quiet" style={{ paddingBottom: 4 }}>
+          {sentence}
+        </p>
+      ))}
+    </aside>
+  );
+}

@@ -1,0 +1,79 @@
+import { spreadWays, type SpreadBy } from '@larder/core/costing/landed';
+import type { LandedLine } from '@larder/contract/landed';
+import { Choice, Field } from '../../kit/Field';
+import { PartyPicker } from '../setup/PartyPicker';
+import { emptyCharge, type ChargeDraft } from './sheetDraft';
+import { MeasureItems } from './MeasureItems';
+
+const wayNames: Record<SpreadBy, string> = { value: 'by value', quantity: 'by quantity', weight: 'by weight', volume: 'by volume', typed: 'by parts I type' };
+
+interface ChargeCardsProps {
+  charges: readonly ChargeDraft[];
+  change: (index: number, part: Partial<ChargeDraft>) => void;
+  setCharges: (charges: ChargeDraft[]) => void;
+  currency: string;
+  without: readonly (readonly LandedLine[])[];
+  faultOf: (index: number) => string | undefined;
+  locked: boolean;
+}
+
+/** Each charge: what for, how much, spread by what, and who will bill it. */
+export function ChargeCards({ charges, change, setCharges, currency, without, faultOf, locked }: ChargeCardsProps) {
+  return (
+    <section className="card pad stack" aria-label="Charges">
+      {charges.map((charge, index) => (
+        <div key={charge.id ?? `new ${index}`} role="group" aria-label={`Charge ${index + 1}`} className="stack" style={{ gap: 6 }}>
+          <div className="fields charge">
+            <Field
+              label="Charge"
+              value={charge.name}
+              onChange={(name) => change(index, { name })}
+              placeholder="Freight, duty, tooling…"
+              disabled={locked}
+              error={faultOf(index)}
+            />
+            <Field label="Amount" value={charge.amount} onChange={(amount) => change(index, { amount })} disabled={locked || charge.billed} />
+            <Field
+              label="Currency"
+              value={charge.currency}
+              onChange={(text) => change(index, { currency: text.toUpperCase() })}
+              disabled={locked || charge.billed}
+            />
+            {charge.currency === currency ? null : (
+              <Field label={`${currency} for one`} value={charge.rate} onChange={(rate) => change(index, { rate })} disabled={locked || charge.billed} />
+            )}
+            <Choice
+              label="Spread"
+              value={charge.by}
+              onChange={(by) => change(index, { by: by as SpreadBy })}
+              options={spreadWays.map((way) => ({ value: way, label: wayNames[way] }))}
+              disabled={locked || charge.billed}
+            />
+            <PartyPicker as="supplier" label="Billed by" value={charge.party} onChange={(party) => change(index, { party })} />
+            {charge.billed ? (
+              <span className="quiet">billed</span>
+            ) : (
+              <button
+                type="button"
+                className="button small"
+                disabled={locked || charges.length === 1}
+                aria-label={`Take charge ${index + 1} off`}
+                onClick={() => setCharges(charges.filter((_, one) => one !== index))}
+              >
+                Take off
+              </button>
+            )}
+          </div>
+          {charge.by === 'weight' || charge.by === 'volume' ? <MeasureItems what={charge.by} lines={without[index] ?? []} /> : null}
+        </div>
+      ))}
+      {locked ? null : (
+        <span>
+          <button type="button" className="button small" onClick={() => setCharges([...charges, emptyCharge(currency)])}>
+            Add a charge
+          </button>
+        </span>
+      )}
+    </section>
+  );
+}

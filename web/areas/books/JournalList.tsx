@@ -1,0 +1,61 @@
+import { Link } from 'react-router';
+import type { JournalRow } from '@larder/contract/books';
+import { money, shortDay } from '../../kit/format';
+
+const address = { bill: '/books/bills/', 'landed cost': '/books/landed/', 'purchase order': '/inbound/orders/', 'sales order': '/outbound/orders/' };
+
+/** The document behind an entry, to be opened. */
+export function DocumentLink({ document }: { document: JournalRow['document'] }) {
+  if (document === null) return null;
+  const to = document.kind === 'movement' ? '/stock/trail' : `${address[document.kind]}${document.id}`;
+  return (
+    <Link className="code" to={to}>
+      {document.number}
+    </Link>
+  );
+}
+
+/** Journal entries with their lines, debit and credit. */
+export function JournalList({ rows, today, label }: { rows: readonly JournalRow[]; today: string; label: string }) {
+  return (
+    <div className="card">
+      <table aria-label={label} className="compact">
+        <thead>
+          <tr>
+            <th>Day</th>
+            <th>Document</th>
+            <th>Account</th>
+            <th className="number">Debit</th>
+            <th className="number">Credit</th>
+          </tr>
+        </thead>
+        {rows.map((row) => (
+          <tbody key={row.id}>
+            <tr className="group">
+              <th scope="rowgroup">{shortDay(row.day, today)}</th>
+              <th>
+                <DocumentLink document={row.document} />
+              </th>
+              <th colSpan={3}>{row.text}</th>
+            </tr>
+            {row.lines.map((line, index) => (
+              <tr key={index}>
+                <td />
+                <td />
+                <td>
+                  <Link to={`/books/accounts/${line.accountId}`}>
+                    <span className="code quiet">{line.code}</span> {line.name}
+                  </Link>
+                  {line.sku ? <span className="code quiet"> {line.sku}</span> : null}
+                </td>
+                <td className="number">{Number(line.amount) > 0 ? money(line.amount) : ''}</td>
+                <td className="number">{Number(line.amount) < 0 ? money(line.amount.slice(1)) : ''}</td>
+              </tr>
+            ))}
+          </tbody>
+        ))}
+      </table>
+      {rows.length === 0 ? <p className="state">No entry fits.</p> : null}
+    </div>
+  );
+}

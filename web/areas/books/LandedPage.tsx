@@ -1,0 +1,115 @@
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useAddress } from '../../kit/address';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { count, money, shortDay } from '../../kit/format';
+import { Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { useReceiptsQuery, useSheetsQuery } from './api';
+import { BookTabs } from './BookTabs';
+
+/** Landed cost: the worksheets there are, and the receipts a new one can be started on. */
+export function LandedPage() {
+  useTitle('Landed cost');
+  const navigate = useNavigate();
+  const address = useAddress();
+  const { data: me } = useMeQuery({});
+  const q = useDelayed(address.get('q'), 150);
+  const { data: receipts, error } = useReceiptsQuery({ query: { q } });
+  const { data: sheets } = useSheetsQuery({ query: { q } });
+  const [chosen, setChosen] = useState<number[]>([]);
+  const today = me?.company.today ?? '';
+  const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
+  if (!receipts || !sheets) return <Waiting error={error} />;
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>Books</h1>
+        <BookTabs />
+        <span className="side">
+          <input
+            className="plain"
+            type="search"
+            aria-label="Find receipts and worksheets"
+            placeholder="Supplier, order, day"
+            value={address.get('q')}
+            onChange={(event) => address.put('q', event.target.value)}
+          />
+        </span>
+      </div>
+      <div className="split">
+        <section className="card" aria-label="Receipts">
+          <h2>
+            Receipts<span>choose those one freight or duty falls on</span>
+          </h2>
+          <table aria-label="Receipts">
+            <tbody>
+              {receipts.rows.map((row) => (
+                <tr key={row.movementId}>
+                  <td style={{ width: 36 }}>
+                    <input
+                      type="checkbox"
+                      aria-label={`Choose the receipt of ${row.orders || row.supplier}, ${row.day}`}
+                      checked={chosen.includes(row.movementId)}
+                      onChange={() => toggle(row.movementId)}
+                    />
+                  </td>
+                  <td>{shortDay(row.day, today)}</td>
+                  <td>
+                    {row.supplier} <span className="code quiet">{row.orders}</span>
+                    <small className="quiet name">{row.note}</small>
+                  </td>
+                  <td className="number quiet">{count(row.lines, 'line')}</td>
+                  <td className="number">{money(row.value)}</td>
+                  <td>
+                    {row.sheets.map(({ id, number }) => (
+                      <Link key={id} className="code" to={`/books/landed/${id}`}>
+                        {number}{' '}
+                      </Link>
+                    ))}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {receipts.rows.length === 0 ? <p className="state">Nothing has been received that fits.</p> : null}
+        </section>
+        <section className="card" aria-label="Worksheets">
+          <h2>Worksheets</h2>
+          <table aria-label="Worksheets">
+            <tbody>
+              {sheets.rows.map((row) => (
+                <tr key={row.id}>
+                  <td>
+                    <Link className="code strong" to={`/books/landed/${row.id}`}>
+                      {row.number}
+                    </Link>
+                    {row.undone ? <small className="late"> undone</small> : null}
+                    <small className="quiet name">
+                      {row.charges} on {row.deliveries}
+                    </small>
+                  </td>
+                  <td className="number">
+                    {money(row.estimate)}
+                    <small className="quiet name">{Number(row.open) === 0 ? 'cleared' : `${money(row.open)} open`}</small>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {sheets.rows.length === 0 ? <p className="state">No worksheet yet.</p> : null}
+        </section>
+      </div>
+      <BottomBar
+        hint={chosen.length > 0 ? `${count(chosen.length, 'receipt')} chosen` : 'Choose one or several receipts'}
+        next={{
+          label: 'Start a landed cost worksheet',
+          run: () => void navigate(`/books/landed/new?receipts=${chosen.join(',')}`),
+          disabled: chosen.length === 0,
+        }}
+      />
+    </div>
+  );
+}

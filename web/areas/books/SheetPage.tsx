@@ -1,0 +1,153 @@
+import { useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import type { LandedLine, Sheet } from '@larder/contract/landed';
+import { BottomBar } from '../../kit/BottomBar';
+import { refusalOf } from '../../kit/draft';
+import { useDelayed } from '../../kit/delayed';
+import { money } from '../../kit/format';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import {
+  useCreateSheetMutation,
+  useEditSheetMutation,
+  useForeseeSheetEditQuery,
+  useForeseeSheetQuery,
+  useReceiptLinesQuery,
+  useSheetQuery,
+  useUndoSheetMutation,
+} from './api';
+import { BookEffectPanel } from './BookEffectPanel';
+import { ChargeCards } from './ChargeCards';
+import { SheetTable } from './SheetTable';
+import { chargesOf, emptyCharge, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
+
+/** The landed cost worksheet: charges above, the lines with their shares below, worked out as it is typed. */
+export function SheetPage() {
+  const { id = 'new' } = useParams();
+  const isNew = id === 'new';
+  const [search] = useSearchParams();
+  const { data: sheet, error } = useSheetQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const chosen = search.get('receipts') ?? '';
+  const { data: fresh, error: none } = useReceiptLinesQuery({ query: { movementIds: chosen } }, { skip: !isNew });
+  const { data: me } = useMeQuery({});
+  useTitle(sheet?.number ?? 'Landed cost worksheet');
+  const lines = isNew ? fresh?.rows : sheet?.lines;
+  if (!me || !lines || (!isNew && !sheet)) return <Waiting error={error ?? none} />;
+  return (
+    <Working
+      key={sheet?.version ?? 0}
+      sheet={isNew ? null : (sheet ?? null)}
+      lines={lines}
+      movementIds={isNew ? chosen.split(',').map(Number) : (sheet?.movementIds ?? [])}
+      currency={me.company.currency}
+    />
+  );
+}
+
+function Working({
+  sheet,
+  lines,
+  movementIds,
+  currency,
+}: {
+  sheet: Sheet | null;
+  lines: readonly LandedLine[];
+  movementIds: readonly number[];
+  currency: string;
+}) {
+  const navigate = useNavigate();
+  const [charges, setCharges] = useState<ChargeDraft[]>(() => (sheet ? chargesOf(sheet) : [{ ...emptyCharge(currency), name: 'Freight' }]));
+  const [create, creating] = useCreateSheetMutation();
+  const [edit, editing] = useEditSheetMutation();
+  const [undo, undoing] = useUndoSheetMutation();
+  const { refused, busy, at } = refusalOf(creating, editing, undoing);
+  const worked = workSheet(lines, charges);
+  const body = sentSheet(movementIds, sheet?.note ?? '', charges);
+  const whole = charges.length > 0 && charges.every((charge, index) => ready(charge) && charge.name.trim() !== '' && worked.without[index]?.length === 0);
+  const asked = useDelayed({ body, whole }, 300);
+  const params = { id: sheet?.id ?? 0 };
+  const onNew = useForeseeSheetQuery({ body: asked.body }, { skip: sheet !== null || !asked.whole });
+  const onEdit = useForeseeSheetEditQuery(
+    { params, body: { ...asked.body, version: sheet?.version ?? 1 } },
+    { skip: sheet === null || sheet.undone || !asked.whole },
+  );
+  const { data: foreseen, error: unforeseen } = sheet ? onEdit : onNew;
+  const save = async () => {
+    if (sheet) return void edit({ params, body: { ...body, version: sheet.version } });
+    const { data } = await create({ body });
+    if (data?.id) void navigate(`/books/landed/${data.id}`, { replace: true });
+  };
+  const suppliers = [...new Set(lines.map(({ supplier }) => supplier))];
+  const ofSupplier = charges
+    .map(({ party }, index) => (party && suppliers.includes(party.name) ? (worked.estimates[index]?.toNumber() ?? 0) : 0))
+    .reduce((a, b) => a + b, 0);
+  const ofOthers = worked.estimates.reduce((total, estimate) => total + estimate.toNumber(), 0) - ofSupplier;
+  const change = (index: number, part: Partial<ChargeDraft>) => setCharges(charges.map((charge, one) => (one === index ? { ...charge, ...part } : charge)));
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>{sheet ? sheet.number : 'Landed cost'}</h1>
+        <span className="quiet">{[...new Set(lines.map(({ supplier, orderNumber }) => `${supplier}${orderNumber ? ` ${orderNumber}` : ''}`))].join(', ')}</span>
+        {sheet?.undone ? <span className="side late">undone</span> : null}
+      </div>
+      <Refused error={refused} />
+      <ChargeCards
+        charges={charges}
+        change={change}
+        setCharges={setCharges}
+        currency={currency}
+        without={worked.without}
+        faultOf={(index) => at(`charges.${index}`)}
+        locked={sheet?.undone ?? false}
+      />
+      <SheetTable worked={worked} charges={charges} change={change} locked={sheet?.undone ?? false} />
+      <div className="split even">
+        <section className="card" aria-label="Totals">
+          <h2>Totals</h2>
+          <table className="compact" style={{ margin: '8px 0' }}>
+            <tbody>
+              {[
+                ['The supplier bills for goods', worked.goods.toNumber()],
+                ['The supplier bills for charges', ofSupplier],
+                ['Others bill later', ofOthers],
+                ['Landed', worked.total.toNumber()],
+              ].map(([name, amount]) => (
+                <tr key={name}>
+                  <td>{name}</td>
+                  <td className="number">{money(String((amount as number).toFixed(2)))}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <BookEffectPanel
+          title={sheet ? 'What changing it will do' : 'What this will change'}
+          effects={whole && !sheet?.undone ? foreseen : undefined}
+          error={whole ? unforeseen : undefined}
+          idle={sheet?.undone ? 'It was undone; nothing of it stands.' : 'Name each charge and its amount; what it does to stock and accounts stands here.'}
+        />
+      </div>
+      <BottomBar
+        hint="Untick a share to leave that line out of the charge"
+        next={
+          sheet?.undone
+            ? undefined
+            : {
+                label: sheet
+                  ? `Post the changes of ${sheet.number}`
+                  : `Post ${money(worked.estimates.reduce((total, one) => total.plus(one)).toFixed(2))} of charges`,
+                run: () => void save(),
+                disabled: busy || !whole,
+              }
+        }
+      >
+        {sheet && !sheet.undone ? (
+          <button type="button" className="button" disabled={busy} onClick={() => void undo({ params, body: {} })}>
+            Undo {sheet.number}
+          </button>
+        ) : null}
+      </BottomBar>
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { expect, test } from '@jest/globals';
+import type { BillableLine, OpenCharge } from '@larder/contract/bills';
+import { goodsAmount, proposed, sentLines } from './billDraft';
+
+const line = (part: Partial<BillableLine>): BillableLine => ({
+  purchaseLineId: 1,
+  orderId: 1,
+  orderNumber: 'PO-1',
+  position: 1,
+  sku: 'A',
+  name: 'A thing',
+  unit: 'each',
+  factor: '1',
+  ordered: '24',
+  received: '24',
+  billed: '0',
+  price: '2.00',
+  taxCodeId: 1,
+  currency: 'GBP',
+  ...part,
+});
+
+test('what has come and is not billed is put in; what has not come is left empty', () => {
+  expect(proposed([line({ billed: '10' }), line({ received: '0' })]).map(({ quantity }) => quantity)).toEqual(['14', '']);
+});
+test('a line ordered by the case is reckoned at the price of the case', () => {
+  expect(goodsAmount({ line: line({ factor: '12' }), quantity: '30', price: '9.60' })).toBe('24.00');
+  expect(goodsAmount({ line: line({}), quantity: 'x', price: '1' })).toBeNull();
+});
+test('empty lines are left off; the tax of goods only when asked', () => {
+  const charge = { id: 9, name: 'Freight' } as OpenCharge;
+  const goods = proposed([line({}), line({ purchaseLineId: 2, received: '0' })]);
+  const charges = [{ charge, amount: ' 640.00 ', final: true }];
+  const others = [
+    { text: '', accountId: '', amount: '' },
+    { text: 'Pallets', accountId: '5', amount: '12' },
+  ];
+  expect(sentLines(goods, charges, others, false)).toEqual([
+    { kind: 'goods', purchaseLineId: 1, quantity: '24', price: '2.00', taxCodeId: null },
+    { kind: 'charge', chargeId: 9, amount: '640.00', final: true },
+    { kind: 'other', text: 'Pallets', accountId: 5, amount: '12' },
+  ]);
+  expect(sentLines(goods, [], [], true)[0]).toMatchObject({ taxCodeId: 1 });
+});

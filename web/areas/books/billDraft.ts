@@ -1,0 +1,56 @@
+import type { BillableLine, BillForm, OpenCharge } from '@larder/contract/bills';
+import { decimal, money } from '@larder/core/decimal';
+
+/** A bill while it is typed: figures are texts as they stand in their fields. */
+export interface GoodsDraft {
+  line: BillableLine;
+  /** In base units; empty leaves the line off the bill. */
+  quantity: string;
+  price: string;
+}
+export interface ChargeDraft {
+  charge: OpenCharge;
+  amount: string;
+  final: boolean;
+}
+export interface OtherDraft {
+  text: string;
+  accountId: string;
+  amount: string;
+}
+
+const given = (text: string): boolean => text.trim() !== '';
+
+/** What can be billed, with all that has come and is not billed yet put in. */
+export const proposed = (lines: readonly BillableLine[]): GoodsDraft[] =>
+  lines.map((line) => {
+    const open = decimal(line.received).minus(line.billed);
+    return { line, quantity: open.gt(0) ? open.toFixed() : '', price: line.price };
+  });
+
+/** Amount of a line, or null while its fields are no figures. */
+export function goodsAmount({ line, quantity, price }: GoodsDraft): string | null {
+  if (!/^\d+(\.\d+)?$/.test(quantity.trim()) || !/^\d+(\.\d+)?$/.test(price.trim())) return null;
+  return money(decimal(quantity.trim()).div(line.factor).times(price.trim())).toFixed(2);
+}
+
+/** The lines as they are sent, in the order they stand; `withTax` puts the items' tax on goods. */
+export function sentLines(goods: readonly GoodsDraft[], charges: readonly ChargeDraft[], others: readonly OtherDraft[], withTax: boolean): BillForm['lines'] {
+  return [
+    ...goods
+      .filter(({ quantity }) => given(quantity))
+      .map(({ line, quantity, price }) => ({
+        kind: 'goods' as const,
+        purchaseLineId: line.purchaseLineId,
+        quantity: quantity.trim(),
+        price: price.trim(),
+        taxCodeId: withTax ? line.taxCodeId : null,
+      })),
+    ...charges
+      .filter(({ amount }) => given(amount))
+      .map(({ charge, amount, final }) => ({ kind: 'charge' as const, chargeId: charge.id, amount: amount.trim(), final })),
+    ...others
+      .filter(({ text, amount }) => given(text) || given(amount))
+      .map(({ text, accountId, amount }) => ({ kind: 'other' as const, text, accountId: Number(accountId), amount: amount.trim() })),
+  ];
+}
