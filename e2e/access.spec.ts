@@ -23,6 +23,15 @@ const views = [
   '/outbound',
   '/outbound/orders/new',
   '/planning',
+  '/books',
+  '/books/bills/new?party=2&name=Brightwick%20Glass',
+  '/books/bills/1',
+  '/books/landed',
+  '/books/landed/2',
+  '/books/clearing',
+  '/books/accounts',
+  '/books/accounts/1',
+  '/books/journal',
   '/setup',
 ];
 

@@ -12,6 +12,8 @@ if (!chromium() && !installDebian(['chromium'], 'Chromium is missing: the journe
 const readers = ['/usr/bin/pdftoppm', '/usr/bin/zbarimg'];
 if (!readers.every(existsSync) && !installDebian(['poppler-utils', 'zbar-tools'], 'Printed labels are read back with these.'))
   console.log('Left out: printed labels are not read back, as poppler-utils and zbar-tools are not here.');
+if (!existsSync('/usr/bin/hledger') && !installDebian(['hledger'], 'The exported journal is checked with it.'))
+  console.log('Left out: the exported journal is not checked by hledger, as it is not here.');
 const server = await startPostgres('postgres-test');
 ensureBuilt();
 

@@ -8,6 +8,7 @@ import { setUp } from './catalog';
 import { dice } from './dice';
 import { demoPassword, people } from './larkmoor';
 import { forgetSerials } from './lots';
+import { Paperwork } from './paperwork';
 import { thisMorning } from './today';
 import { Trade } from './trade';
 
@@ -58,13 +59,20 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     });
   const start = addDays(last, -historyDays);
   const business = await transaction(pool, 'write', (tx) => setUp({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start }));
+  const paperwork = new Paperwork(business);
   const trade = new Trade(business, chance, last);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
     if (n % 50 === 5) await pool.query('VACUUM ANALYZE pool, item_site, balance, reservation, counter, sales_line, purchase_line');
     if (n % 100 === 10) await pool.query('ANALYZE');
-    await on(day, (act) => trade.day(act));
+    await on(day, async (act) => {
+      await trade.day(act);
+      await paperwork.day(act);
+    });
   }
-  await on(last, (act) => thisMorning(act, business));
+  await on(last, async (act) => {
+    await thisMorning(act, business);
+    await paperwork.thisMorning(act);
+  });
   await pool.query('ANALYZE');
   say(`the demo was loaded in ${Math.round((performance.now() - began) / 1000)} s`);
 }

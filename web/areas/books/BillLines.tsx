@@ -1,6 +1,7 @@
+import { useState } from 'react';
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
-import { money, price, quantity } from '../../kit/format';
+import { count, money, price, quantity } from '../../kit/format';
 import { goodsAmount, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 
 interface BillLinesProps {
@@ -19,8 +20,13 @@ interface BillLinesProps {
 
 const kept = new Set(['grni', 'payable', 'landed-clearing']);
 
+/** Nothing of it has come that is not billed, and nothing is typed for it. */
+const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim() === '' && Number(line.received) <= Number(line.billed);
+
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
 export function BillLines({ kind, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
+  const [all, setAll] = useState(false);
+  const toCome = goods.filter(isToCome).length;
   let sent = -1;
   const wordsOf = (given: string) => {
     if (given.trim() === '') return null;
@@ -62,7 +68,7 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
             </thead>
             <tbody>
               {goods.map((one, index) => (
-                <tr key={one.line.purchaseLineId}>
+                <tr key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
                   <td className="code quiet">{one.line.orderNumber}</td>
                   <td>
                     <span className="code">{one.line.sku}</span>
@@ -85,11 +91,18 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
                       </small>
                     </td>
                   ) : null}
-                  <td className="number">{kind === 'bill' ? money(goodsAmount(one) ?? '0') : one.quantity}</td>
+                  <td className="number">{kind === 'bill' ? (one.quantity.trim() === '' ? '' : money(goodsAmount(one) ?? '0')) : one.quantity}</td>
                 </tr>
               ))}
             </tbody>
           </table>
+          {toCome > 0 && !all ? (
+            <p className="pad">
+              <button type="button" className="button small" onClick={() => setAll(true)}>
+                Show {count(toCome, 'line')} that {toCome === 1 ? 'has' : 'have'} not come yet
+              </button>
+            </p>
+          ) : null}
         </section>
       ) : null}
       {charges.length > 0 ? (

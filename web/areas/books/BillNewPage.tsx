@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { BillForm } from '@larder/contract/bills';
+import { decimal } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
@@ -181,7 +182,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
       <BottomBar
         hint="Empty lines stay open for another bill"
         next={{
-          label: foreseen && ready ? `Post ${kind} of ${money(String(Number(foreseen.net) + Number(foreseen.tax)))}` : `Post ${count(lines.length, 'line')}`,
+          label: foreseen && ready ? `Post ${kind} of ${money(decimal(foreseen.net).plus(foreseen.tax).toFixed(2))}` : `Post ${count(lines.length, 'line')}`,
           run: () => void post(),
           disabled: busy || party === null || lines.length === 0,
         }}

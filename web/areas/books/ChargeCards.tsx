@@ -36,12 +36,15 @@ export function ChargeCards({ charges, change, setCharges, currency, without, fa
             <Field
               label="Currency"
               value={charge.currency}
-              onChange={(text) => change(index, { currency: text.toUpperCase() })}
+              onChange={(text) => change(index, { currency: text.toUpperCase(), ...(text.toUpperCase() === currency ? { rate: '1' } : {}) })}
               disabled={locked || charge.billed}
             />
-            {charge.currency === currency ? null : (
-              <Field label={`${currency} for one`} value={charge.rate} onChange={(rate) => change(index, { rate })} disabled={locked || charge.billed} />
-            )}
+            <Field
+              label={charge.currency === currency ? 'Rate' : `${currency} for one`}
+              value={charge.currency === currency ? '1' : charge.rate}
+              onChange={(rate) => change(index, { rate })}
+              disabled={locked || charge.billed || charge.currency === currency}
+            />
             <Choice
               label="Spread"
               value={charge.by}

@@ -32,8 +32,10 @@ export function JournalList({ rows, today, label }: { rows: readonly JournalRow[
         {rows.map((row) => (
           <tbody key={row.id}>
             <tr className="group">
-              <th scope="rowgroup">{shortDay(row.day, today)}</th>
-              <th>
+              <th scope="rowgroup" className="keep">
+                {shortDay(row.day, today)}
+              </th>
+              <th className="keep">
                 <DocumentLink document={row.document} />
               </th>
               <th colSpan={3}>{row.text}</th>

@@ -1,0 +1,118 @@
+import { addDays } from '@larder/core/day';
+import { decimal } from '@larder/core/decimal';
+import type { Act } from '../act';
+import { billable, bills } from '../areas/bills/queries';
+import { createBill, pay } from '../areas/bills/service';
+import { desk } from '../areas/inbound/queries';
+import { createPurchase, decidePurchase, receive } from '../areas/inbound/service';
+import { measureItem } from '../areas/landed/measures';
+import { receipts, sheet } from '../areas/landed/queries';
+import { createSheet } from '../areas/landed/service';
+import { createParty } from '../areas/setup/service';
+import type { Larkmoor } from './catalog';
+import { dice } from './dice';
+
+/** What comes in by the container: how many, at what price, and how large one is in centimetres. */
+const container: { sku: string; quantity: number; price: string; size: [string, string, string] }[] = [
+  { sku: 'CB-NAT-10', quantity: 60, price: '4.20', size: ['46', '46', '3'] },
+  { sku: 'CB-DEL-10', quantity: 40, price: '4.35', size: ['51', '43', '3'] },
+  { sku: 'CB-LNG-10', quantity: 30, price: '4.40', size: ['51', '43', '4'] },
+  { sku: 'BR-SOFT', quantity: 120, price: '1.05', size: ['38', '6', '3'] },
+  { sku: 'CND-MLD', quantity: 48, price: '5.60', size: ['12', '12', '14'] },
+  { sku: 'BX-MAIL', quantity: 400, price: '0.62', size: ['30', '20', '2'] },
+];
+
+const plain = { currency: undefined, rate: '1', note: '', knownReference: true, waits: false };
+
+/** Bills, payments and landed cost of the made-up business, through the same services as people use. */
+export class Paperwork {
+  private readonly chance = dice(808);
+  private forwarder = 0;
+  private customs = 0;
+
+  constructor(private readonly business: Larkmoor) {}
+
+  /** At the start of a month the suppliers' bills of the month before are entered, and what is due is paid. */
+  async day(act: Act): Promise<void> {
+    if (act.today.slice(8) !== '01') return;
+    const { rows } = await bills(act, { show: 'open', limit: 200 });
+    for (const bill of rows.filter(({ dueOn }) => dueOn !== null && dueOn <= act.today))
+      await pay(act, bill.id, { paidOn: act.today, amount: bill.open, note: '', over: false });
+    const suppliers = await act.tx.rows<{ id: number }>(
+      'SELECT DISTINCT o.supplier_id AS id FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.received > l.billed ORDER BY 1',
+    );
+    for (const { id } of suppliers) await this.billOf(act, id);
+  }
+
+  private async billOf(act: Act, partyId: number): Promise<void> {
+    const { lines } = await billable(act, partyId);
+    const goods = lines.flatMap((line) => {
+      const open = decimal(line.received).minus(line.billed);
+      const dearer = this.chance.roll() < 0.08 ? decimal(line.price).times('1.03').toDecimalPlaces(2).toFixed() : line.price;
+      return open.gt(0)
+        ? [{ kind: 'goods' as const, purchaseLineId: line.purchaseLineId, quantity: open.toFixed(), price: dearer, taxCodeId: line.taxCodeId }]
+        : [];
+    });
+    if (goods.length === 0) return;
+    const reference = `${this.chance.between(10, 99)}-${this.chance.between(1000, 9999)}`;
+    await createBill(act, { ...plain, kind: 'bill', partyId, reference, billedOn: act.today, dueOn: addDays(act.today, 30), lines: goods });
+  }
+
+  /** This morning: an older freight that came to more than estimated and is cleared, and a container whose charges are still expected. */
+  async thisMorning(act: Act): Promise<void> {
+    this.forwarder = (await createParty(act, party('Quayline Forwarding'))).id;
+    this.customs = (await createParty(act, party('Border & Quay Customs'))).id;
+    await this.cleared(act);
+    await this.arrived(act);
+  }
+
+  private async cleared(act: Act): Promise<void> {
+    const [receipt] = await receipts(act, 'brightwick');
+    if (!receipt) return;
+    const charges = [
+      { name: 'Freight', by: 'quantity' as const, amount: '38.00', currency: undefined, rate: '1', partyId: this.forwarder, leftOut: [], typed: [] },
+    ];
+    const made = await createSheet(act, { movementIds: [receipt.movementId], note: '', charges });
+    const [freight] = (await sheet(act, made.id as number)).charges;
+    if (!freight) return;
+    const lines = [{ kind: 'charge' as const, chargeId: freight.id, amount: '41.50', final: false, taxCodeId: null }];
+    await createBill(act, { ...plain, kind: 'bill', partyId: this.forwarder, reference: 'QF-2231', billedOn: act.today, dueOn: addDays(act.today, 14), lines });
+  }
+
+  private async arrived(act: Act): Promise<void> {
+    const { id: supplierId } = await createParty(act, party('Isker Hive Works'));
+    const siteId = this.business.sites[0]?.id as number;
+    const idOf = (sku: string) => this.business.items.find((item) => item.sku === sku)?.id as number;
+    const lines = container.map(({ sku, quantity, price }) => ({ itemId: idOf(sku), unitId: null, quantity: String(quantity), price }));
+    for (const { sku, size } of container) await measureItem(act, { itemId: idOf(sku), sizeCm: size });
+    const order = await createPurchase(act, { supplierId, siteId, expectedOn: act.today, note: 'One container, six kinds', lines });
+    await decidePurchase(act, order.id, { decision: 'place', version: order.version });
+    const wanted = (await desk(act, siteId)).filter((line) => line.orderId === order.id && line.binId !== null);
+    const posted = await receive(act, {
+      lines: wanted.map((line) => ({ lineId: line.lineId, quantity: line.outstanding, binId: line.binId as number, lots: [] })),
+      packingNote: 'container TLRU 402117',
+      overReceipt: false,
+    });
+    const charge = (name: string, by: 'volume' | 'quantity' | 'value', amount: string, partyId: number, rate = '1') => ({
+      name,
+      by,
+      amount,
+      currency: rate === '1' ? undefined : 'EUR',
+      rate,
+      partyId,
+      leftOut: [] as number[],
+      typed: [],
+    });
+    await createSheet(act, {
+      movementIds: [posted.movementId as number],
+      note: '',
+      charges: [
+        charge('Sea freight', 'volume', '520.00', this.forwarder, '0.8560'),
+        charge('Handling', 'quantity', '64.00', this.forwarder),
+        charge('Duty', 'value', '41.30', this.customs),
+      ],
+    });
+  }
+}
+
+const party = (name: string) => ({ name, isSupplier: true, isCustomer: false, email: '', address: '', leadDays: 7 });
