@@ -1,6 +1,24 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, ItemCodes, LotEntry, OrderLine, Paging, page, PathId, Posted, Quantity, Search, ShortText, Stage, Text, Version } from './values';
+import {
+  Amount,
+  Day,
+  Id,
+  IncomingLines,
+  ItemCodes,
+  LotEntry,
+  OrderLine,
+  Paging,
+  page,
+  PathId,
+  Posted,
+  Quantity,
+  Search,
+  ShortText,
+  Stage,
+  Text,
+  Version,
+} from './values';
 
 export const PurchaseForm = z.object({
   supplierId: Id,
@@ -163,5 +181,25 @@ export const receive = endpoint({
   right: 'inbound.receive',
   posts: true,
   body: ReceiptForm,
+  response: Posted,
+});
+
+export const LooseReceiptForm = z.object({
+  /** Nobody for goods that turned up. */
+  supplierId: Id.nullable().default(null),
+  /** A bill is to follow: an order is written for it. Otherwise the goods are paid. */
+  billComes: z.boolean().default(false),
+  packingNote: ShortText.default(''),
+  effectiveOn: Day.optional(),
+  lines: IncomingLines,
+});
+export type LooseReceiptForm = z.infer<typeof LooseReceiptForm>;
+export const receiveLoose = endpoint({
+  method: 'POST',
+  path: '/api/inbound/loose-receipts',
+  summary: 'Receive goods without an order',
+  right: 'inbound.receive',
+  posts: true,
+  body: LooseReceiptForm,
   response: Posted,
 });

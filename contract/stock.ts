@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Code, Day, Id, LotEntry, page, Paging, PathId, Posted, Price, Quantity, Search, ShortText, SignedQuantity, Text } from './values';
+import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Quantity, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 const StockRow = z.object({
@@ -175,19 +175,7 @@ export const undo = endpoint({
 export const OpeningForm = z.object({
   effectiveOn: Day.optional(),
   note: Text.default(''),
-  lines: z
-    .array(
-      z.object({
-        itemId: Id,
-        binId: Id,
-        quantity: Quantity,
-        /** What one is worth. */
-        unitValue: Price,
-        lots: z.array(LotEntry).max(5000).default([]),
-      }),
-    )
-    .min(1, 'Enter at least one line.')
-    .max(1000, 'At most 1,000 lines at once.'),
+  lines: IncomingLines,
 });
 export type OpeningForm = z.infer<typeof OpeningForm>;
 export const openStock = endpoint({

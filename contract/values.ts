@@ -39,6 +39,12 @@ export const Price = z
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
 export type LotEntry = z.infer<typeof LotEntry>;
+/** Goods that come in without an order: where to, how many, what one is worth, and their lots or serials. */
+export const IncomingLines = z
+  .array(z.object({ itemId: Id, binId: Id, quantity: Quantity, unitValue: Price, lots: z.array(LotEntry).max(5000).default([]) }))
+  .min(1, 'Enter at least one line.')
+  .max(1000, 'At most 1,000 lines at once.');
+export type IncomingLines = z.infer<typeof IncomingLines>;
 /** A decimal in a response. */
 export const Amount = z.string();
 /** Codes that mean an item, each for so many base units. */

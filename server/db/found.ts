@@ -50,6 +50,7 @@ const outside = [
   { kind: 'scrap', code: 'Scrap' },
   { kind: 'own-use', code: 'Own use' },
   { kind: 'opening', code: 'Opening' },
+  { kind: 'supplier', code: 'Nobody in particular' },
 ];
 
 const counters = [

@@ -19,6 +19,10 @@ const addresses: Record<Found['kind'], (id: number) => string> = {
 
 const actions: { words: string; to: string }[] = [
   { words: 'Receive goods: receiving desk', to: '/inbound/desk' },
+  { words: 'Receive without an order', to: '/inbound/loose' },
+  { words: 'Enter a bill', to: '/books/bills/new' },
+  { words: 'Landed cost worksheet', to: '/books/landed' },
+  { words: 'Journal and accounts', to: '/books/journal' },
   { words: 'New purchase order', to: '/inbound/orders/new' },
   { words: 'New quote', to: '/outbound/orders/new' },
   { words: 'New item', to: '/items/new' },

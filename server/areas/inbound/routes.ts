@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/inbound';
 import type { Serve } from '../../http/route';
 import { desk, purchase, purchases } from './queries';
+import { receiveLoose } from './loose';
 import { createPurchase, decidePurchase, editPurchase, receive } from './service';
 
 export function inboundRoutes(serve: Serve): void {
@@ -10,5 +11,6 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.editPurchase, (act, { params, body }) => editPurchase(act, params.id, body));
   serve(contract.decidePurchase, (act, { params, body }) => decidePurchase(act, params.id, body));
   serve(contract.receivingDesk, async (act, { query }) => ({ rows: await desk(act, query.siteId) }));
+  serve(contract.receiveLoose, (act, { body }) => receiveLoose(act, body));
   serve(contract.receive, (act, { body }) => receive(act, body));
 }

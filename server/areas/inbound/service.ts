@@ -18,6 +18,11 @@ import { purchase } from './queries';
 
 export async function createPurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
   await refuseHead(act, form);
+  return writePurchase(act, form);
+}
+
+/** Writes a draft; who may and whether its head is right has been looked at. */
+export async function writePurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
   const lines = await writtenLines(act, form.lines);
   const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
   const number = await nextNumber(act, 'purchase order');
@@ -107,6 +112,11 @@ export async function decidePurchase(act: Act, id: number, { decision, version }
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, { state: was.state }, { state: is.state });
   return is;
+}
+
+/** Places a draft that was just written by a receipt without an order. */
+export async function placePurchase(act: Act, id: number): Promise<void> {
+  await act.tx.db.update(purchaseOrder).set({ placedAt: act.now.toISOString(), placedBy: act.by.id }).where(eq(purchaseOrder.id, id));
 }
 
 interface WantedLine {

@@ -156,3 +156,5 @@ INSERT INTO account (code, name, type, purpose) SELECT x.* FROM (VALUES ('1000',
 INSERT INTO counter (kind, prefix, next) SELECT x.* FROM (VALUES ('bill', 'BILL-', 1001), ('landed cost', 'LC-', 1001)) x(kind, prefix, next) WHERE EXISTS (SELECT 1 FROM company) ON CONFLICT DO NOTHING;
 --> statement-breakpoint
 UPDATE role SET rights = rights || ARRAY['books.bill', 'books.pay'] WHERE name IN ('Owner', 'Stock controller');
+--> statement-breakpoint
+INSERT INTO place (kind, code, owned) SELECT 'supplier', 'Nobody in particular', false WHERE EXISTS (SELECT 1 FROM company) AND NOT EXISTS (SELECT 1 FROM place WHERE kind = 'supplier' AND party_id IS NULL);

@@ -50,6 +50,9 @@ export function PurchasesPage() {
       actions={() => (
         <>
           <ExportButton list="purchases" only={{ q: question.q }} />
+          <Link className="button" to="/inbound/loose">
+            Without an order
+          </Link>
           <Link className="button" to="/inbound/orders/new">
             New order
           </Link>

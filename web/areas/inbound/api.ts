@@ -10,6 +10,8 @@ const inbound = api.injectEndpoints({
     editPurchase: write(build, contract.editPurchase),
     decidePurchase: write(build, contract.decidePurchase),
     foreseeReceipt: foresee(build, contract.receive),
+    foreseeLoose: foresee(build, contract.receiveLoose),
+    receiveLoose: write(build, contract.receiveLoose),
     receive: write(build, contract.receive),
   }),
 });
@@ -21,5 +23,7 @@ export const {
   useEditPurchaseMutation,
   useDecidePurchaseMutation,
   useForeseeReceiptQuery,
+  useForeseeLooseQuery,
+  useReceiveLooseMutation,
   useReceiveMutation,
 } = inbound;

@@ -1,0 +1,45 @@
+import { decimal } from '@larder/core/decimal';
+import { Refusal, refuseField } from '@larder/core/refusal';
+import type * as contract from '@larder/contract/inbound';
+import type { BodyOf } from '@larder/contract/endpoint';
+import { needRight, type Act } from '../../act';
+import { incomingLines, refuseIncoming } from '../../documents/incoming';
+import { post, type Posting } from '../../ledger/door';
+import { placePurchase, receive, writePurchase } from './service';
+
+/**
+ * Goods that come in without an order. When a bill is to follow, an order is written, placed and received in one step, so that the bill finds it;
+ * otherwise they count as paid.
+ */
+export async function receiveLoose(act: Act, form: BodyOf<typeof contract.receiveLoose>): Promise<Posting> {
+  const incoming = await refuseIncoming(act, form.lines, 'inbound.receive');
+  if (form.billComes && form.supplierId === null) throw refuseField(422, 'who-bills', 'supplierId', 'Choose the supplier whose bill will come.');
+  const [from] = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'supplier' AND party_id IS NOT DISTINCT FROM $1`, [form.supplierId]);
+  if (!from) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
+  if (!form.billComes || act.tx.readOnly)
+    return post(act, {
+      kind: 'receipt',
+      effectiveOn: form.effectiveOn ?? act.today,
+      lines: await incomingLines(act, form.lines, incoming, from.id),
+      reasonId: null,
+      reversesId: null,
+      note: form.packingNote === '' ? 'without an order' : `without an order, packing note ${form.packingNote}`,
+    });
+  if (incoming.siteId === null)
+    throw new Refusal(422, 'several-sites', 'Goods of one bill come in at one site; receive those of the other site by themselves.');
+  needRight(act.by, 'inbound.receive', incoming.siteId);
+  const order = await writePurchase(act, {
+    supplierId: form.supplierId as number,
+    siteId: incoming.siteId,
+    expectedOn: form.effectiveOn ?? act.today,
+    note: 'Came in without an order',
+    lines: form.lines.map(({ itemId, quantity, unitValue }) => ({ itemId, unitId: null, quantity, price: decimal(unitValue).toFixed() })),
+  });
+  await placePurchase(act, order.id);
+  return receive(act, {
+    packingNote: form.packingNote,
+    effectiveOn: undefined,
+    overReceipt: false,
+    lines: form.lines.map(({ quantity, binId, lots }, index) => ({ lineId: order.lines[index]?.id ?? 0, quantity, binId, lots })),
+  });
+}

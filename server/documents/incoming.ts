@@ -1,0 +1,57 @@
+import { decimal, money } from '@larder/core/decimal';
+import type { MovementLine } from '@larder/core/ledger/types';
+import type { FieldError } from '@larder/core/refusal';
+import type { Right } from '@larder/contract/rights';
+import type { IncomingLines } from '@larder/contract/values';
+import { needRight, type Act } from '../act';
+import { lineFacts, quantityError, refuseErrors, type ItemFacts } from './lines';
+import { linesByLot, type ComingIn } from './lots';
+
+export interface Incoming {
+  items: ReadonlyMap<number, ItemFacts>;
+  /** The one site that all bins are at, or null when there are several. */
+  siteId: number | null;
+}
+
+/** Refuses, by the field, goods that cannot come in like this; the person needs the right at each bin's site. */
+export async function refuseIncoming(act: Act, lines: IncomingLines, right: Right): Promise<Incoming> {
+  const { items, bins } = await lineFacts(
+    act,
+    lines.map(({ itemId }) => itemId),
+    lines.map(({ binId }) => binId),
+  );
+  refuseErrors(
+    lines.flatMap((line, index): FieldError[] => {
+      const field = (name: string) => `lines.${index}.${name}`;
+      const item = items.get(line.itemId);
+      const bin = bins.get(line.binId);
+      if (!item) return [{ field: field('itemId'), sentence: 'There is no such item.' }];
+      if (!bin) return [{ field: field('binId'), sentence: 'There is no such bin.' }];
+      needRight(act.by, right, bin.siteId);
+      const fault = quantityError(item, line.quantity, field('quantity'));
+      return fault ? [fault] : [];
+    }),
+  );
+  const sites = new Set(lines.map(({ binId }) => bins.get(binId)?.siteId));
+  return { items, siteId: sites.size === 1 ? ([...sites][0] ?? null) : null };
+}
+
+/** Movement lines of goods that come from `fromPlaceId` at a stated value, one for each lot or serial. */
+export function incomingLines(act: Act, lines: IncomingLines, { items }: Incoming, fromPlaceId: number): Promise<MovementLine[]> {
+  return linesByLot(
+    act,
+    lines.map(({ itemId, binId, lots, ...line }, index): ComingIn => {
+      const item = items.get(itemId) as ItemFacts;
+      const quantity = decimal(line.quantity);
+      const field = `lines.${index}.quantity`;
+      const value = money(quantity.times(line.unitValue));
+      return {
+        itemId,
+        sku: item.sku,
+        tracking: item.tracking,
+        lots,
+        line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: binId, valuation: { by: 'stated', value }, serves: null, field },
+      };
+    }),
+  );
+}

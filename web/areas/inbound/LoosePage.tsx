@@ -1,0 +1,109 @@
+import { useState } from 'react';
+import type { LooseReceiptForm } from '@larder/contract/inbound';
+import { useSite } from '../../app/site';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { refusalOf } from '../../kit/draft';
+import { EffectPanel } from '../../kit/EffectPanel';
+import { Choice, Field } from '../../kit/Field';
+import { count } from '../../kit/format';
+import { useScan } from '../../kit/scan';
+import { Refused } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useBinsQuery } from '../setup/api';
+import { PartyPicker } from '../setup/PartyPicker';
+import { IncomingSheet, isReady, sentEntries, type Entry } from '../stock/IncomingSheet';
+import { useForeseeLooseQuery, useReceiveLooseMutation } from './api';
+
+/** Goods that turn up without an order, a shop purchase, equipment: bin, item, how many, done. A scanned bin is where the next goods go. */
+export function LoosePage() {
+  useTitle('Receive without an order');
+  const { siteId } = useSite();
+  const { data: bins } = useBinsQuery({ query: { siteId } });
+  const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
+  const [paid, setPaid] = useState('yes');
+  const [packingNote, setNote] = useState('');
+  const [binId, setBin] = useState<number | null>(null);
+  const [entries, setEntries] = useState<Entry[]>([]);
+  const [done, setDone] = useState('');
+  const [receive, receiving] = useReceiveLooseMutation();
+  const { refused, busy, at } = refusalOf(receiving);
+  const ready = entries.filter(isReady);
+  const body: LooseReceiptForm = { supplierId: supplier?.id ?? null, billComes: paid === 'no', packingNote, lines: sentEntries(ready) };
+  const asked = useDelayed(body, 300);
+  const { currentData, error } = useForeseeLooseQuery({ body: asked }, { skip: asked.lines.length === 0 });
+  const foreseen = refusalOf({ error, isLoading: false });
+  useScan((code) => {
+    const bin = bins?.rows.find((one) => !one.retired && one.code.toLowerCase() === code.trim().toLowerCase());
+    if (bin) setBin(bin.id);
+    return bin !== undefined;
+  });
+  const post = async () => {
+    if ((await receive({ body })).error) return;
+    setDone(`Received ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
+    setEntries([]);
+  };
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>Receive without an order</h1>
+          <span className="quiet">goods that turn up, a shop purchase, equipment</span>
+        </div>
+        {done ? (
+          <p className="notice done" role="status">
+            {done}
+          </p>
+        ) : null}
+        <Refused error={refused} />
+        <section className="card pad fields" aria-label="Receipt">
+          <PartyPicker as="supplier" label="From (or nobody)" value={supplier} onChange={setSupplier} error={at('supplierId') ?? foreseen.at('supplierId')} />
+          <Choice
+            label="Paid already"
+            value={paid}
+            onChange={setPaid}
+            options={[
+              { value: 'yes', label: 'yes, or nothing to pay' },
+              { value: 'no', label: 'no, a bill will come' },
+            ]}
+          />
+          <Field label="Packing note" value={packingNote} onChange={setNote} error={at('packingNote')} />
+          <Choice
+            label="Into bin"
+            value={String(binId ?? '')}
+            none="each item’s own"
+            onChange={(value) => setBin(Number(value) || null)}
+            options={(bins?.rows ?? [])
+              .filter(({ retired }) => !retired)
+              .map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
+          />
+        </section>
+        <IncomingSheet
+          label="Goods without an order"
+          worth="One costs"
+          entries={entries}
+          binId={binId}
+          change={(next) => {
+            setDone('');
+            setEntries(next);
+          }}
+          errorAt={(field) => at(field) ?? foreseen.at(field)}
+        />
+      </div>
+      <EffectPanel
+        title="What this will change"
+        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+        error={asked.lines.length > 0 ? error : undefined}
+        idle="Scan the bin, then the goods; or type them."
+      />
+      <BottomBar
+        hint="A scanned bin is where the goods after it go"
+        next={{
+          label: `Receive ${count(ready.length, 'line')}`,
+          run: () => void post(),
+          disabled: busy || ready.length === 0 || asked.lines.length !== ready.length,
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,175 @@
+import { decimal } from '@larder/core/decimal';
+import type { LotEntry } from '@larder/contract/values';
+import { useSite } from '../../app/site';
+import { plainPrice } from '../../kit/format';
+import { LineEntry } from '../../kit/LineEntry';
+import { useItemQuery } from '../items/api';
+import { useBinsQuery } from '../setup/api';
+import { LotFields } from './LotFields';
+
+/** Goods that come in without an order, as they are typed. */
+export interface Entry {
+  itemId: number;
+  binId: number | null;
+  quantity: string;
+  unitValue: string;
+  lots: LotEntry[];
+}
+
+const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
+export const newEntry = (itemId: number, quantity = '', binId: number | null = null): Entry => ({ itemId, binId, quantity, unitValue: '', lots: [] });
+export const isReady = (entry: Entry): boolean => entry.binId !== null && isNumber(entry.quantity) && isNumber(entry.unitValue);
+
+/** The entries as they are sent. */
+export const sentEntries = (entries: readonly Entry[]) =>
+  entries.map(({ itemId, binId, quantity, unitValue, lots }) => ({
+    itemId,
+    binId: binId as number,
+    quantity: quantity.trim(),
+    unitValue: unitValue.trim(),
+    lots: lots.filter(({ code }) => code.trim() !== ''),
+  }));
+
+interface IncomingSheetProps {
+  label: string;
+  /** What the last column asks: what one is worth, or what it cost. */
+  worth: string;
+  entries: readonly Entry[];
+  change: (entries: Entry[]) => void;
+  /** The sentence for a field of the nth entry that is ready. */
+  errorAt: (field: string) => string | undefined;
+  /** The bin that new lines go to, when one was said. */
+  binId?: number | null;
+}
+
+/** A sheet of goods coming in: item, bin, quantity, worth, and lots or serials right there. */
+export function IncomingSheet({ label, worth, entries, change, errorAt, binId = null }: IncomingSheetProps) {
+  const ready = entries.filter(isReady);
+  return (
+    <div className="card scroll">
+      <table aria-label={label} className="floor">
+        <thead>
+          <tr>
+            <th>Item</th>
+            <th>Bin</th>
+            <th className="number">Quantity</th>
+            <th className="number">{worth}</th>
+            <th />
+          </tr>
+        </thead>
+        {entries.map((entry, index) => {
+          const place = ready.indexOf(entry);
+          return (
+            <EntryRow
+              key={`${entry.itemId} ${index}`}
+              entry={entry}
+              worth={worth}
+              change={(part) => change(entries.map((one, n) => (n === index ? { ...one, ...part } : one)))}
+              remove={() => change(entries.filter((_, n) => n !== index))}
+              errorAt={(field) => (place < 0 ? undefined : errorAt(`lines.${place}.${field}`))}
+            />
+          );
+        })}
+        <tbody>
+          <tr>
+            <td colSpan={5}>
+              <LineEntry
+                add={(item, many, unitId) => {
+                  const factor = item.units.find((unit) => unit.unitId === unitId)?.factor ?? '1';
+                  change([
+                    ...entries,
+                    newEntry(item.id, many === '1' && unitId === null && binId === null ? '' : decimal(many).times(factor).toFixed(), binId),
+                  ]);
+                }}
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+interface EntryRowProps {
+  entry: Entry;
+  worth: string;
+  change: (part: Partial<Entry>) => void;
+  remove: () => void;
+  errorAt: (field: string) => string | undefined;
+}
+
+function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProps) {
+  const { siteId } = useSite();
+  const { data: item } = useItemQuery({ params: { id: entry.itemId } });
+  const { data: bins } = useBinsQuery({ query: { siteId } });
+  const rows = bins?.rows ?? [];
+  const proposed =
+    item?.policies.find((policy) => policy.binId !== null && (siteId === undefined || policy.siteId === siteId))?.binId ??
+    rows.find(({ unplaced }) => unplaced)?.id ??
+    null;
+  const binId = entry.binId ?? proposed;
+  const worth = entry.unitValue || (item?.purchasePrice ? plainPrice(item.purchasePrice) : '');
+  const write = (part: Partial<Entry>) => change({ binId, unitValue: worth, ...part });
+  const sku = item?.sku ?? 'the item';
+  return (
+    <tbody>
+      <tr>
+        <td>
+          <span className="code">{item?.sku}</span>
+          <span className="name">{item?.name}</span>
+        </td>
+        <td>
+          <select className="plain" aria-label={`Bin of ${sku}`} value={binId ?? ''} onChange={(event) => write({ binId: Number(event.target.value) })}>
+            {rows.map((bin) => (
+              <option key={bin.id} value={bin.id}>
+                {bin.code} ({bin.siteName})
+              </option>
+            ))}
+          </select>
+        </td>
+        <td className="number">
+          <input
+            className="plain number"
+            style={{ width: 84 }}
+            inputMode="decimal"
+            placeholder="how many"
+            aria-label={`Quantity of ${sku}`}
+            value={entry.quantity}
+            onChange={(event) => write({ quantity: event.target.value })}
+          />{' '}
+          <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
+          {errorAt('quantity') ? <small className="late cellerror">{errorAt('quantity')}</small> : null}
+        </td>
+        <td className="number">
+          <input
+            className="plain number"
+            style={{ width: 84 }}
+            inputMode="decimal"
+            placeholder="each"
+            aria-label={`${asked}: ${sku}`}
+            value={worth}
+            onChange={(event) => write({ unitValue: event.target.value })}
+          />
+        </td>
+        <td>
+          <button type="button" className="button small" onClick={remove} aria-label={`Take ${sku} out`}>
+            Take out
+          </button>
+        </td>
+      </tr>
+      {item && item.tracking !== 'none' ? (
+        <tr>
+          <td colSpan={5} className="under">
+            <LotFields
+              item={{ itemId: item.id, sku: item.sku, tracking: item.tracking }}
+              wanted={entry.quantity}
+              lots={entry.lots}
+              change={(lots) => write({ lots })}
+              error={errorAt('lots')}
+            />
+          </td>
+        </tr>
+      ) : null}
+    </tbody>
+  );
+}
