@@ -203,3 +203,42 @@ export const receiveLoose = endpoint({
   body: LooseReceiptForm,
   response: Posted,
 });
+
+const Returnable = z.object({
+  purchaseLineId: Id,
+  position: z.number(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  received: Amount,
+  /** Where it lies now: each bin and lot. */
+  places: z.array(z.object({ binId: Id, bin: z.string(), sellable: z.boolean(), lotId: Id.nullable(), lot: z.string().nullable(), quantity: Amount })),
+});
+export type Returnable = z.infer<typeof Returnable>;
+export const returnable = endpoint({
+  method: 'GET',
+  path: '/api/inbound/orders/:id/returnable',
+  summary: 'What of an order can go back to the supplier, and where it lies',
+  right: 'look',
+  params: one,
+  response: z.object({ number: z.string(), supplier: z.string(), rows: z.array(Returnable) }),
+});
+export const SupplierReturnForm = z.object({
+  orderId: Id,
+  note: ShortText.refine((text) => text !== '', 'Say why it goes back.'),
+  lines: z
+    .array(z.object({ purchaseLineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
+    .min(1, 'Say what goes back.')
+    .max(500, 'At most 500 lines at once.'),
+});
+export type SupplierReturnForm = z.infer<typeof SupplierReturnForm>;
+export const returnGoods = endpoint({
+  method: 'POST',
+  path: '/api/inbound/returns',
+  summary: 'Send goods back to the supplier; a credit is then expected for what was billed',
+  right: 'inbound.receive',
+  posts: true,
+  body: SupplierReturnForm,
+  response: Posted,
+});

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Quantity, Search, ShortText, SignedQuantity, Text } from './values';
+import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 const StockRow = z.object({

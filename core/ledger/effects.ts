@@ -10,7 +10,7 @@ export function effectsOf(state: LedgerState, lines: readonly PlannedLine[], poo
   const rows = reservations.sites.flatMap(({ before, after }) => siteRows(itemOf(state, before.itemId), before, after));
   for (const [itemId, pool] of pools) rows.push(...poolRows(itemOf(state, itemId), pool));
   const clamped = lines
-    .filter(({ variance }) => !variance.isZero())
+    .filter(({ variance, valuation }) => !variance.isZero() && valuation.by !== 'returned')
     .map(
       (line) =>
         `${line.variance.abs().toFixed(2)} of ${itemOf(state, line.itemId).sku} goes to cost variance, so that its stock is never worth less than nothing.`,

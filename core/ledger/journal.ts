@@ -13,7 +13,7 @@ export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): Jo
     const item = itemOf(state, line.itemId);
     add(inventory, item.inventoryAccount, item.id, line.value);
     add(others, otherAccount(state, line), null, line.value.plus(line.variance).neg());
-    add(others, state.accounts['cost-variance'], null, line.variance);
+    add(others, state.accounts[line.valuation.by === 'returned' ? 'price-variance' : 'cost-variance'], null, line.variance);
   }
   const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
   if (!sum(all.map(({ amount }) => amount)).isZero()) throw new Error('the entry does not balance');

@@ -16,7 +16,17 @@ const place = (id: number, kind: Place['kind'], siteId: number | null = null): P
   retired: false,
 });
 const places = [place(1, 'bin', 1), place(2, 'bin', 1), place(3, 'bench', 1), place(4, 'supplier'), place(5, 'customer'), place(6, 'found-or-lost')];
-const accounts = { inventory: 1, grni: 2, 'cost-of-sales': 3, 'cost-variance': 4, opening: 5, 'stock-differences': 6, 'own-use': 7, 'purchases-paid': 8 };
+const accounts = {
+  inventory: 1,
+  grni: 2,
+  'cost-of-sales': 3,
+  'cost-variance': 4,
+  opening: 5,
+  'stock-differences': 6,
+  'own-use': 7,
+  'purchases-paid': 8,
+  'price-variance': 99,
+};
 
 interface World {
   quantity: Decimal;

@@ -98,13 +98,19 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
     const pool = pools.get(line.itemId) ?? item.pool;
     const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
     const stated = statedValue(line, item, pool, direction);
-    const value = clamp(pool, line.quantity, direction, stated);
+    const value = clamp(pool, line.quantity, direction, movedValue(line, item, pool, direction) ?? stated);
     const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
     seqs.set(line.itemId, seq);
     pools.set(line.itemId, { quantity: pool.quantity.plus(line.quantity.times(direction)), value: pool.value.plus(value) });
     return { ...line, seq, value, variance: stated.minus(value) };
   });
   return { lines, pools };
+}
+
+/** What goods sent back, or brought back from there, move of the pool; null for all others, which move what is stated. */
+function movedValue({ valuation, quantity }: MovementLine, item: ItemState, pool: Pool, direction: number): Decimal | null {
+  if (valuation.by !== 'returned') return null;
+  return (valuation.moved ?? costMethods[item.costMethod].take(pool, quantity)).times(direction);
 }
 
 /** Signed value the line would move, before clamping. */

@@ -83,7 +83,8 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
   }
   if (at.onHand.gte(reservedOf(at.demand))) return { ...at, demand: serve(at.onHand, at.demand, first) };
   const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
-  if (!taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind))) throw refuseTaken(movement, state, at, taking);
+  if (movement.kind === 'supplier-return' || !taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind)))
+    throw refuseTaken(movement, state, at, taking);
   return { ...at, demand: releaseLost(at.onHand, at.demand) };
 }
 

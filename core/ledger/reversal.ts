@@ -7,7 +7,16 @@ export interface PostedMovement {
   id: number;
   kind: MovementKind;
   reasonId: number | null;
-  lines: readonly { itemId: number; lotId: number | null; quantity: Decimal; fromPlaceId: number; toPlaceId: number; value: Decimal; serves: Serves | null }[];
+  lines: readonly {
+    itemId: number;
+    lotId: number | null;
+    quantity: Decimal;
+    fromPlaceId: number;
+    toPlaceId: number;
+    value: Decimal;
+    variance: Decimal;
+    serves: Serves | null;
+  }[];
 }
 
 /** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
@@ -18,7 +27,10 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string): Move
     quantity: line.quantity,
     fromPlaceId: line.toPlaceId,
     toPlaceId: line.fromPlaceId,
-    valuation: { by: 'original', value: line.value.abs() },
+    valuation:
+      posted.kind === 'supplier-return'
+        ? { by: 'returned', value: line.value.plus(line.variance).abs(), moved: line.value.abs() }
+        : { by: 'original', value: line.value.plus(line.variance).abs() },
     serves: line.serves,
     field: 'movementId',
   }));

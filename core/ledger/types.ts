@@ -36,10 +36,14 @@ export interface Place {
   retired: boolean;
 }
 
-export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'undo';
+export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'supplier-return' | 'undo';
 
-/** How value comes with goods entering the pool: as stated, at current cost, or as it was in the movement that is undone. */
-export type Valuation = { by: 'stated'; value: Decimal } | { by: 'current' } | { by: 'original'; value: Decimal };
+/**
+ * How value comes with goods: as stated, at current cost, or as it was in the movement that is undone.
+ * Goods sent back take `moved` of the pool with them (null: at current cost) while the document counts `value`; the difference is price variance.
+ */
+export type Valuation =
+  { by: 'stated'; value: Decimal } | { by: 'current' } | { by: 'original'; value: Decimal } | { by: 'returned'; value: Decimal; moved: Decimal | null };
 
 /** The document line that a movement line serves. */
 export interface Serves {
@@ -112,7 +116,8 @@ export interface LineCounters {
   second: Decimal;
 }
 
-export type AccountPurpose = 'inventory' | 'grni' | 'cost-of-sales' | 'cost-variance' | 'opening' | 'stock-differences' | 'own-use' | 'purchases-paid';
+export type AccountPurpose =
+  'inventory' | 'grni' | 'cost-of-sales' | 'cost-variance' | 'opening' | 'stock-differences' | 'own-use' | 'purchases-paid' | 'price-variance';
 
 /** What is known when a movement is decided: read under locks to post, in one snapshot to preview. */
 export interface LedgerState {
@@ -141,7 +146,7 @@ export interface PlannedLine extends MovementLine {
   seq: number;
   /** Signed change of the item's pool, in cents: into it positive. */
   value: Decimal;
-  /** What could not follow the goods without taking the pool below zero: it goes to cost variance. Usually zero. */
+  /** What could not follow the goods without taking the pool below zero: it goes to cost variance; of goods sent back, what they cost otherwise than the document says: to price variance. Usually zero. */
   variance: Decimal;
 }
 

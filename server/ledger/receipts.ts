@@ -1,6 +1,6 @@
 import type { Pool } from '@larder/core/costing/method';
 import { shareHere } from '@larder/core/costing/shareHere';
-import { decimal, type Decimal } from '@larder/core/decimal';
+import { decimal, greatest, least, zero, type Decimal } from '@larder/core/decimal';
 import type { Act } from '../act';
 
 /** A line of a receipt as cost that comes later sees it. */
@@ -28,7 +28,11 @@ interface Row {
   purchaseLineId: number | null;
   net: string;
   value: string;
-  later: string;
+  /** What the pool took in after it, and what of that went back. */
+  arrived: string;
+  gone: string;
+  /** Of the purchase line, sent back to the supplier. */
+  returned: string;
   owned: string;
   worth: string;
   inventory: number;
@@ -42,19 +46,36 @@ export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly 
     `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.purchase_line_id AS "purchaseLineId", l.value,
       CASE WHEN EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) THEN 0 ELSE l.quantity END AS net, p.quantity AS owned, p.value AS worth,
       (SELECT coalesce(sum(x.quantity), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id JOIN place xf ON xf.id = x.from_place_id JOIN place xt ON xt.id = x.to_place_id
-        WHERE x.item_id = l.item_id AND x.seq > l.seq AND xf.kind IN ('supplier', 'opening', 'made') AND xt.owned AND n.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS later,
+        WHERE x.item_id = l.item_id AND x.seq > l.seq AND xf.kind IN ('supplier', 'opening', 'made') AND xt.owned AND n.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS arrived,
+      (SELECT coalesce(sum(x.quantity), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id
+        WHERE x.item_id = l.item_id AND x.seq > l.seq AND n.kind = 'supplier-return' AND x.purchase_line_id IS DISTINCT FROM l.purchase_line_id AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)
+         AND EXISTS (SELECT 1 FROM movement_line y WHERE y.purchase_line_id = x.purchase_line_id AND y.item_id = x.item_id AND y.seq > l.seq AND y.seq < x.seq)) AS gone,
+      (SELECT coalesce(sum(r.quantity), 0) FROM movement_line r JOIN movement n ON n.id = r.movement_id WHERE r.purchase_line_id = l.purchase_line_id AND n.kind = 'supplier-return' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS returned,
       coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id
      WHERE ${column} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
     [ids],
   );
-  return rows.map(({ net, value, later, owned, worth, inventory, cost, ...row }) => ({
+  takeReturned(rows);
+  return rows.map(({ net, value, returned: _returned, arrived, gone, owned, worth, inventory, cost, ...row }) => ({
     ...row,
     net: decimal(net),
     value: decimal(value),
-    here: shareHere({ received: decimal(net), receivedLater: decimal(later), owned: decimal(owned) }),
+    here: shareHere({ received: decimal(net), receivedLater: greatest(zero, decimal(arrived).minus(gone)), owned: decimal(owned) }),
     pool: { quantity: decimal(owned), value: decimal(worth) },
     inventoryAccount: inventory,
     costAccount: cost,
   }));
+}
+
+/** What went back to the supplier is taken off the last receipts of its order line first. */
+function takeReturned(rows: Row[]): void {
+  const left = new Map<number, Decimal>();
+  for (const row of [...rows].reverse()) {
+    if (row.purchaseLineId === null) continue;
+    const open = left.get(row.purchaseLineId) ?? decimal(row.returned);
+    const taken = least(open, decimal(row.net));
+    row.net = decimal(row.net).minus(taken).toFixed();
+    left.set(row.purchaseLineId, open.minus(taken));
+  }
 }

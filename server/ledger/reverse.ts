@@ -81,7 +81,8 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
     quantity: decimal(line.quantity),
     fromPlaceId: line.fromPlaceId,
     toPlaceId: line.toPlaceId,
-    value: decimal(line.value).plus(line.variance),
+    value: decimal(line.value),
+    variance: decimal(line.variance),
     serves:
       line.purchaseLineId !== null
         ? { kind: 'purchase', lineId: line.purchaseLineId }

@@ -95,6 +95,7 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
       const weights = mine.map(({ net }) => net);
       return { ...base, text, difference: company.neg(), parts: partsOf(mine, weights, company.neg()), words: 'comes off what these goods cost' };
     }
+    if (form.kind === 'credit') return { ...base, text, ...sentBack(at, decimal(line.quantity), company) };
     const before = billed.get(at.id) ?? zero;
     const quantity = decimal(line.quantity);
     billed.set(at.id, before.plus(quantity));
@@ -128,6 +129,13 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
   fill(entry, form, lines, receipts, taxes);
   const tax = sum(taxes.map((one) => one.tax));
   return { lines, net, tax, owed: owedOf(form, lines, taxes), entry, ahead };
+}
+
+/** Goods that went back after they were billed: the credit takes their part off what was billed; what it is short of that is price variance. */
+function sentBack(at: OrderedLine, quantity: Decimal, company: Decimal): Pick<WorkedLine, 'cleared' | 'difference' | 'words'> {
+  const after = decimal(at.billed).minus(quantity);
+  const cleared = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, after, quantity).neg();
+  return { cleared, difference: company.neg().minus(cleared), words: `for ${quantity.toFixed()} sent back` };
 }
 
 const chargeWords = (variance: Decimal): string =>
@@ -236,8 +244,9 @@ function refuseLines(form: Form, ordered: ReadonlyMap<number, OrderedLine>, char
       if (!at) return [{ field: field('purchaseLineId'), sentence: 'There is no such order line.' }];
       if (at.supplierId !== form.partyId) return [{ field: field('purchaseLineId'), sentence: `${at.label} was ordered from somebody else.` }];
       if (!at.placed) return [{ field: field('purchaseLineId'), sentence: `${at.label} has not been placed.` }];
-      if ((line.kind === 'credit') !== (form.kind === 'credit'))
-        return [{ field: field('kind'), sentence: form.kind === 'credit' ? 'A credit has amounts, not quantities.' : 'Only a credit takes amounts off.' }];
+      if (line.kind === 'credit' && form.kind !== 'credit') return [{ field: field('kind'), sentence: 'Only a credit takes amounts off.' }];
+      if (line.kind === 'goods' && form.kind === 'credit' && decimal(line.quantity).gt(decimal(at.billed).minus(at.received)))
+        return [{ field: field('quantity'), sentence: `Not so many of ${at.sku} were billed and sent back.` }];
       if (line.kind === 'credit' && decimal(at.received).isZero()) return [{ field: field('amount'), sentence: `Nothing has been received on ${at.label}.` }];
       return [];
     }),

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
 import { count, money, price, quantity } from '../../kit/format';
-import { goodsAmount, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+import { goodsAmount, sentBack, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 
 interface BillLinesProps {
   kind: 'bill' | 'credit';
@@ -26,6 +26,7 @@ const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim(
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
 export function BillLines({ kind, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
   const [all, setAll] = useState(false);
+  const byQuantity = (one: GoodsDraft) => kind === 'bill' || sentBack(one.line) !== '';
   const toCome = goods.filter(isToCome).length;
   let sent = -1;
   const wordsOf = (given: string) => {
@@ -61,8 +62,8 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
                 <th className="number">Ordered</th>
                 <th className="number">Received</th>
                 <th className="number">Billed before</th>
-                <th className="number">{kind === 'bill' ? 'Billed now' : 'Taken off'}</th>
-                {kind === 'bill' ? <th className="number">Price</th> : null}
+                <th className="number">{kind === 'bill' ? 'Billed now' : 'Sent back, or amount off'}</th>
+                <th className="number">Price</th>
                 <th className="number">Amount</th>
               </tr>
             </thead>
@@ -83,15 +84,17 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
                       setGoods(change(goods, index, { quantity: value })),
                     )}
                   </td>
-                  {kind === 'bill' ? (
+                  {byQuantity(one) ? (
                     <td className="number">
                       {cell(`Price, ${one.line.orderNumber} ${one.line.sku}`, one.price, (value) => setGoods(change(goods, index, { price: value })))}
                       <small className="quiet name">
                         {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)}
                       </small>
                     </td>
-                  ) : null}
-                  <td className="number">{kind === 'bill' ? (one.quantity.trim() === '' ? '' : money(goodsAmount(one) ?? '0')) : one.quantity}</td>
+                  ) : (
+                    <td />
+                  )}
+                  <td className="number">{one.quantity.trim() === '' || !byQuantity(one) ? one.quantity : money(goodsAmount(one) ?? '0')}</td>
                 </tr>
               ))}
             </tbody>

@@ -15,7 +15,7 @@ import { useMeQuery } from '../people/api';
 import { PartyPicker } from '../setup/PartyPicker';
 import { useAccountsQuery, useBillableQuery, useClearingQuery, useCreateBillMutation, useForeseeBillQuery } from './api';
 import { BillLines } from './BillLines';
-import { proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+import { creditLines, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 import { BookEffectPanel } from './BookEffectPanel';
 
 interface Party {
@@ -76,19 +76,14 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const [others, setOthers] = useState<OtherDraft[]>([]);
   const [create, creating] = useCreateBillMutation();
   const { refused, problem, busy, at } = refusalOf(creating);
-  const goods = goodsTyped ?? proposed((billable?.lines ?? []).filter((line) => orderId === null || line.orderId === orderId));
+  const goods =
+    goodsTyped ??
+    proposed(
+      (billable?.lines ?? []).filter((line) => orderId === null || line.orderId === orderId),
+      kind,
+    );
   const charges = chargesTyped ?? (billable?.charges ?? []).map((charge) => ({ charge, amount: chosen.includes(charge.id) ? charge.open : '', final: false }));
-  const lines: BillForm['lines'] =
-    kind === 'bill'
-      ? sentLines(goods, charges, others, withTax)
-      : [
-          ...goods.flatMap(({ line, quantity }) =>
-            quantity.trim() === ''
-              ? []
-              : [{ kind: 'credit' as const, purchaseLineId: line.purchaseLineId, amount: quantity.trim(), taxCodeId: withTax ? line.taxCodeId : null }],
-          ),
-          ...sentLines([], [], others, withTax),
-        ];
+  const lines = kind === 'bill' ? sentLines(goods, charges, others, withTax) : creditLines(goods, others, withTax);
   const body: BillForm = {
     kind,
     partyId: party?.id ?? 0,
@@ -114,7 +109,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const fieldFault = (field: string) => at(field) ?? problemOf(unforeseen)?.errors.find((one) => one.field === field)?.sentence;
   const changeKind = (next: string) => {
     setKind(next === 'credit' ? 'credit' : 'bill');
-    setGoods(next === 'credit' ? goods.map((one) => ({ ...one, quantity: '' })) : null);
+    setGoods(null);
   };
   return (
     <div className="split">

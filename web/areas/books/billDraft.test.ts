@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import type { BillableLine, OpenCharge } from '@larder/contract/bills';
-import { goodsAmount, proposed, sentLines } from './billDraft';
+import { creditLines, goodsAmount, proposed, sentLines } from './billDraft';
 
 const line = (part: Partial<BillableLine>): BillableLine => ({
   purchaseLineId: 1,
@@ -41,4 +41,14 @@ test('empty lines are left off; the tax of goods only when asked', () => {
     { kind: 'other', text: 'Pallets', accountId: 5, amount: '12' },
   ]);
   expect(sentLines(goods, [], [], true)[0]).toMatchObject({ taxCodeId: 1 });
+});
+test('a credit has goods that went back by quantity, and amounts off for all others', () => {
+  const goods = proposed([line({ received: '20', billed: '24' }), line({ purchaseLineId: 2, billed: '24' })]).map((one, index) => ({
+    ...one,
+    quantity: ['4', '6.50'][index] ?? '',
+  }));
+  expect(creditLines(goods, [], false)).toEqual([
+    { kind: 'goods', purchaseLineId: 1, quantity: '4', price: '2.00', taxCodeId: null },
+    { kind: 'credit', purchaseLineId: 2, amount: '6.50', taxCodeId: null },
+  ]);
 });

@@ -21,11 +21,17 @@ export interface OtherDraft {
 
 const given = (text: string): boolean => text.trim() !== '';
 
-/** What can be billed, with all that has come and is not billed yet put in. */
-export const proposed = (lines: readonly BillableLine[]): GoodsDraft[] =>
+/** Billed goods that have gone back and no credit was entered for. */
+export const sentBack = ({ received, billed }: BillableLine): string => {
+  const back = decimal(billed).minus(received);
+  return back.gt(0) ? back.toFixed() : '';
+};
+
+/** What can be billed, with all that has come and is not billed yet put in; for a credit, all that went back after it was billed. */
+export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit' = 'bill'): GoodsDraft[] =>
   lines.map((line) => {
     const open = decimal(line.received).minus(line.billed);
-    return { line, quantity: open.gt(0) ? open.toFixed() : '', price: line.price };
+    return { line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: line.price };
   });
 
 /** Amount of a line, or null while its fields are no figures. */
@@ -52,5 +58,19 @@ export function sentLines(goods: readonly GoodsDraft[], charges: readonly Charge
     ...others
       .filter(({ text, amount }) => given(text) || given(amount))
       .map(({ text, accountId, amount }) => ({ kind: 'other' as const, text, accountId: Number(accountId), amount: amount.trim() })),
+  ];
+}
+
+/** The lines of a credit: goods that went back by quantity and price, for others the amount that is taken off what they cost. */
+export function creditLines(goods: readonly GoodsDraft[], others: readonly OtherDraft[], withTax: boolean): BillForm['lines'] {
+  return [
+    ...goods
+      .filter(({ quantity }) => given(quantity))
+      .flatMap((one): BillForm['lines'] =>
+        sentBack(one.line) === ''
+          ? [{ kind: 'credit', purchaseLineId: one.line.purchaseLineId, amount: one.quantity.trim(), taxCodeId: withTax ? one.line.taxCodeId : null }]
+          : sentLines([one], [], [], withTax),
+      ),
+    ...sentLines([], [], others, withTax),
   ];
 }

@@ -57,6 +57,15 @@ export function LoosePage() {
         ) : null}
         <Refused error={refused} />
         <section className="card pad fields" aria-label="Receipt">
+          <Choice
+            label="Into bin"
+            value={String(binId ?? '')}
+            none="each item’s own"
+            onChange={(value) => setBin(Number(value) || null)}
+            options={(bins?.rows ?? [])
+              .filter(({ retired }) => !retired)
+              .map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
+          />
           <PartyPicker as="supplier" label="From (or nobody)" value={supplier} onChange={setSupplier} error={at('supplierId') ?? foreseen.at('supplierId')} />
           <Choice
             label="Paid already"
@@ -68,15 +77,6 @@ export function LoosePage() {
             ]}
           />
           <Field label="Packing note" value={packingNote} onChange={setNote} error={at('packingNote')} />
-          <Choice
-            label="Into bin"
-            value={String(binId ?? '')}
-            none="each item’s own"
-            onChange={(value) => setBin(Number(value) || null)}
-            options={(bins?.rows ?? [])
-              .filter(({ retired }) => !retired)
-              .map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
-          />
         </section>
         <IncomingSheet
           label="Goods without an order"

@@ -187,6 +187,11 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
             Enter its bill
           </Link>
         ) : null}
+        {Number(order.received) > 0 ? (
+          <Link className="button" to={`/inbound/orders/${order.id}/return`}>
+            Return goods
+          </Link>
+        ) : null}
         {order.open && Number(order.received) > 0 ? (
           <button type="button" className="button" disabled={isLoading} onClick={() => end('close')}>
             Close short

@@ -1,0 +1,85 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import * as bills from '@larder/contract/bills';
+import * as books from '@larder/contract/books';
+import * as inbound from '@larder/contract/inbound';
+import * as outbound from '@larder/contract/outbound';
+import * as stock from '@larder/contract/stock';
+import { openBusiness, type Business } from '../../testing/business';
+
+let business: Business;
+beforeAll(async () => void (business = await openBusiness()));
+afterAll(async () => {
+  expect(await business.broken()).toEqual([]);
+  await business.close();
+});
+
+const binId = () => business.bins[0] as number;
+async function received(itemId: number, quantity: string, price: string): Promise<{ orderId: number; lineId: number; movementId: number }> {
+  const { owner, supplierId, siteId } = business;
+  const order = await owner.get(inbound.createPurchase, { body: { supplierId, siteId, lines: [{ itemId, quantity, price }] } });
+  const placed = await owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
+  const lineId = placed.lines[0]?.id as number;
+  const { movementId } = await owner.get(inbound.receive, { body: { lines: [{ lineId, quantity, binId: binId() }] } });
+  return { orderId: order.id, lineId, movementId: movementId as number };
+}
+const sendBack = (orderId: number, purchaseLineId: number, quantity: string, more = {}) =>
+  business.owner.ask(inbound.returnGoods, { body: { orderId, note: 'cracked', lines: [{ purchaseLineId, binId: binId(), quantity, ...more }] } });
+const balanceOf = async (purpose: string) =>
+  Number((await business.owner.get(books.listAccounts)).rows.find((account) => account.purpose === purpose)?.balance);
+const valueOf = async (id: number) => (await business.owner.get(stock.itemStock, { params: { id } })).value;
+
+test('goods not billed yet go back: they leave at present cost, the order counts what it paid, the rest is price variance; undone, all of it comes back', async () => {
+  const itemId = await business.item('RET-1');
+  await received(itemId, '10', '1.00');
+  const { orderId, lineId, movementId } = await received(itemId, '10', '2.00');
+  const before = await Promise.all(['grni', 'price-variance'].map(balanceOf));
+  const posted = await sendBack(orderId, lineId, '4');
+  expect(posted.status).toBe(200);
+  expect(await valueOf(itemId)).toBe('24.00');
+  const after = await Promise.all(['grni', 'price-variance'].map(balanceOf));
+  expect(after.map((amount, index) => (amount - (before[index] ?? 0)).toFixed(2))).toEqual(['8.00', '-2.00']);
+  expect((await business.owner.ask(stock.undo, { body: { movementId } })).problem.title).toContain('Only 6 of');
+  await business.owner.get(stock.undo, { body: { movementId: posted.data.movementId as number } });
+  expect(await valueOf(itemId)).toBe('30.00');
+  expect((await Promise.all(['grni', 'price-variance'].map(balanceOf))).map((amount, index) => (amount - (before[index] ?? 0)).toFixed(2))).toEqual([
+    '0.00',
+    '0.00',
+  ]);
+});
+
+test('goods that were billed go back: a credit is expected, and what it is short of the price paid is price variance', async () => {
+  const itemId = await business.item('RET-2');
+  const { orderId, lineId } = await received(itemId, '5', '3.00');
+  const body = { partyId: business.supplierId, billedOn: '2026-03-10' };
+  const goods = (quantity: string, price: string) => [{ kind: 'goods' as const, purchaseLineId: lineId, quantity, price }];
+  await business.owner.get(bills.createBill, { body: { ...body, reference: 'RB-1', lines: goods('5', '3.00') } });
+  const grni = await balanceOf('grni');
+  await sendBack(orderId, lineId, '2');
+  expect((await balanceOf('grni')) - grni).toBe(6);
+  const tooMany = await business.owner.ask(bills.createBill, { body: { ...body, kind: 'credit', reference: 'RC-0', lines: goods('3', '3.00') } });
+  expect(tooMany.problem.errors[0]?.sentence).toContain('Not so many of RET-2');
+  const credit = await business.owner.get(bills.createBill, { body: { ...body, kind: 'credit', reference: 'RC-1', lines: goods('2', '2.50') } });
+  expect(credit.lines[0]).toMatchObject({ cleared: '-6.00', difference: '1.00' });
+  expect((await balanceOf('grni')) - grni).toBe(0);
+  await business.owner.get(bills.undoBill, { params: { id: credit.id as number }, body: {} });
+  expect((await balanceOf('grni')) - grni).toBe(6);
+});
+
+test('what cannot go back: more than came, what lies elsewhere, what is promised, without a reason', async () => {
+  const itemId = await business.item('RET-3');
+  const { orderId, lineId } = await received(itemId, '5', '3.00');
+  const { rows } = await business.owner.get(inbound.returnable, { params: { id: orderId } });
+  expect(rows[0]?.places).toEqual([expect.objectContaining({ bin: 'A-1', quantity: '5' })]);
+  expect((await sendBack(orderId, lineId, '6')).status).toBe(409);
+  expect((await sendBack(orderId, lineId, '1', { binId: business.bins[1] })).problem.title).toContain('A-2 holds 0');
+  expect((await sendBack(orderId, 999999, '1')).problem.errors[0]?.field).toBe('lines.0.purchaseLineId');
+  const sale = await business.owner.get(outbound.createSale, {
+    body: { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-20', lines: [{ itemId, quantity: '4', price: '9.00' }] },
+  });
+  await business.owner.get(outbound.confirmSale, { params: { id: sale.id }, body: { version: sale.version } });
+  expect((await sendBack(orderId, lineId, '2')).problem.title).toContain('are promised to other orders');
+  const silent = await business.owner.ask(inbound.returnGoods, {
+    body: { orderId, note: '', lines: [{ purchaseLineId: lineId, binId: binId(), quantity: '1' }] },
+  });
+  expect(silent.problem.errors[0]).toEqual({ field: 'note', sentence: 'Say why it goes back.' });
+});

@@ -1,0 +1,84 @@
+import { decimal } from '@larder/core/decimal';
+import { receiptValue } from '@larder/core/inbound/amount';
+import type { MovementLine } from '@larder/core/ledger/types';
+import { Refusal, type FieldError } from '@larder/core/refusal';
+import type * as contract from '@larder/contract/inbound';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
+import { needRight, type Act } from '../../act';
+import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
+import { post, type Posting } from '../../ledger/door';
+import { lock } from '../../ledger/lock';
+
+export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof contract.returnable>> {
+  const [order] = await tx.rows<{ number: string; supplier: string }>(
+    'SELECT o.number, p.name AS supplier FROM purchase_order o JOIN party p ON p.id = o.supplier_id WHERE o.id = $1',
+    [orderId],
+  );
+  if (!order) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
+  const rows = await tx.rows<contract.Returnable>(
+    `SELECT l.id AS "purchaseLineId", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(l.received) AS received,
+      (SELECT coalesce(json_agg(json_build_object('binId', p.id, 'bin', p.code, 'sellable', p.sellable, 'lotId', b.lot_id, 'lot', t.code, 'quantity', trim_scale(b.quantity)::text) ORDER BY p.sellable, p.code, t.code), '[]')
+        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot t ON t.id = b.lot_id WHERE b.item_id = i.id AND p.kind = 'bin' AND p.site_id = l.site_id AND b.quantity > 0) AS places
+     FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id WHERE l.order_id = $1 AND l.received > 0 ORDER BY l.position`,
+    [orderId],
+  );
+  return { ...order, rows };
+}
+
+interface ReceivedLine {
+  id: number;
+  itemId: number;
+  siteId: number;
+  amount: string;
+  baseQuantity: string;
+  rate: string;
+  received: string;
+  supplierPlaceId: number;
+}
+
+/** Sends goods back: they leave at what they cost now, the order counts them at what it paid, and the difference is price variance. */
+export async function returnGoods(act: Act, form: BodyOf<typeof contract.returnGoods>): Promise<Posting> {
+  await lock.purchaseOrders(act, [form.orderId]);
+  const rows = await act.tx.rows<ReceivedLine>(
+    `SELECT l.id, l.item_id AS "itemId", l.site_id AS "siteId", l.amount, l.base_quantity AS "baseQuantity", o.rate, l.received, p.id AS "supplierPlaceId"
+     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.order_id = $1`,
+    [form.orderId],
+  );
+  const lines = new Map(rows.map((row) => [row.id, row]));
+  const { items, bins } = await lineFacts(
+    act,
+    rows.map(({ itemId }) => itemId),
+    form.lines.map(({ binId }) => binId),
+  );
+  refuseErrors(
+    form.lines.flatMap((line, index): FieldError[] => {
+      const field = (name: string) => `lines.${index}.${name}`;
+      const at = lines.get(line.purchaseLineId);
+      if (!at) return [{ field: field('purchaseLineId'), sentence: 'That line is not on this order.' }];
+      needRight(act.by, 'inbound.receive', at.siteId);
+      if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order was delivered to.' }];
+      const item = items.get(at.itemId);
+      const fault = item && quantityError(item, line.quantity, field('quantity'));
+      return fault ? [fault] : [];
+    }),
+  );
+  const left = new Map(rows.map((row) => [row.id, decimal(row.received)]));
+  const going = form.lines.map((line, index): MovementLine => {
+    const at = lines.get(line.purchaseLineId) as ReceivedLine;
+    const quantity = decimal(line.quantity);
+    const after = (left.get(at.id) ?? decimal(0)).minus(quantity);
+    left.set(at.id, after);
+    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, after, quantity);
+    return {
+      itemId: at.itemId,
+      lotId: line.lotId,
+      quantity,
+      fromPlaceId: line.binId,
+      toPlaceId: at.supplierPlaceId,
+      valuation: { by: 'returned', value, moved: null },
+      serves: { kind: 'purchase', lineId: at.id },
+      field: `lines.${index}.quantity`,
+    };
+  });
+  return post(act, { kind: 'supplier-return', effectiveOn: act.today, lines: going, reasonId: null, reversesId: null, note: form.note });
+}

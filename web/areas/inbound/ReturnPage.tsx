@@ -1,0 +1,116 @@
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { SupplierReturnForm } from '@larder/contract/inbound';
+import { BottomBar } from '../../kit/BottomBar';
+import { useDelayed } from '../../kit/delayed';
+import { refusalOf } from '../../kit/draft';
+import { EffectPanel } from '../../kit/EffectPanel';
+import { Field } from '../../kit/Field';
+import { count, quantity } from '../../kit/format';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useForeseeReturnQuery, useReturnableQuery, useReturnGoodsMutation } from './api';
+
+/** Goods of an order that go back to the supplier: from which bin or lot, how many, and why. */
+export function ReturnPage() {
+  const { id = '' } = useParams();
+  const orderId = Number(id);
+  const navigate = useNavigate();
+  const { data, error } = useReturnableQuery({ params: { id: orderId } });
+  useTitle(data ? `Return on ${data.number}` : 'Return to supplier');
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [note, setNote] = useState('');
+  const [send, sending] = useReturnGoodsMutation();
+  const { refused, busy, at } = refusalOf(sending);
+  const places = (data?.rows ?? []).flatMap((row) =>
+    row.places.map((place) => ({ row, place, key: `${row.purchaseLineId} ${place.binId} ${place.lotId ?? ''}` })),
+  );
+  const going = places.filter(({ key }) => /^\d+(\.\d+)?$/.test((typed[key] ?? '').trim()) && Number(typed[key]) > 0);
+  const body: SupplierReturnForm = {
+    orderId,
+    note: note.trim(),
+    lines: going.map(({ row, place, key }) => ({
+      purchaseLineId: row.purchaseLineId,
+      binId: place.binId,
+      lotId: place.lotId,
+      quantity: (typed[key] ?? '').trim(),
+    })),
+  };
+  const asked = useDelayed({ ...body, note: body.note || 'not said yet' }, 300);
+  const { currentData, error: unforeseen } = useForeseeReturnQuery({ body: asked }, { skip: asked.lines.length === 0 });
+  const foreseen = refusalOf({ error: unforeseen, isLoading: false });
+  if (!data) return <Waiting error={error} />;
+  const post = async () => {
+    if (!(await send({ body })).error) void navigate(`/inbound/orders/${orderId}`);
+  };
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>Return to {data.supplier}</h1>
+          <Link className="code" to={`/inbound/orders/${orderId}`}>
+            {data.number}
+          </Link>
+        </div>
+        <Refused error={refused} />
+        <section className="card pad" aria-label="Why">
+          <Field label="Why it goes back" value={note} onChange={setNote} error={at('note')} placeholder="cracked, wrong colour…" />
+        </section>
+        <div className="card scroll">
+          <table aria-label="What can go back" className="floor">
+            <thead>
+              <tr>
+                <th>Goods</th>
+                <th>Lies in</th>
+                <th className="number">There</th>
+                <th className="number">Goes back</th>
+              </tr>
+            </thead>
+            <tbody>
+              {places.map(({ row, place, key }) => {
+                const index = going.findIndex((one) => one.key === key);
+                const fault = index < 0 ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
+                return (
+                  <tr key={key}>
+                    <td>
+                      <span className="code">{row.sku}</span>
+                      <span className="name">{row.name}</span>
+                    </td>
+                    <td>
+                      <span className="code">{place.bin}</span>
+                      {place.sellable ? null : <small className="late"> quarantine</small>}
+                      {place.lot ? <small className="quiet name">{place.lot}</small> : null}
+                    </td>
+                    <td className="number quiet">{quantity(place.quantity)}</td>
+                    <td className="number">
+                      <input
+                        className="plain number"
+                        style={{ width: 84 }}
+                        inputMode="decimal"
+                        aria-label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
+                        value={typed[key] ?? ''}
+                        onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
+                      />
+                      {fault ? <small className="late cellerror">{fault}</small> : null}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+          {places.length === 0 ? <p className="state">Nothing of this order lies in a bin here any more.</p> : null}
+        </div>
+      </div>
+      <EffectPanel
+        title="What this will change"
+        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+        error={asked.lines.length > 0 ? unforeseen : undefined}
+        idle="Say how many go back. What was billed already is then owed back by the supplier, until their credit is entered."
+      />
+      <BottomBar
+        hint="The order wants these goods again; close it short if they are not to be sent anew"
+        next={{ label: `Send back ${count(going.length, 'line')}`, run: () => void post(), disabled: busy || going.length === 0 || note.trim() === '' }}
+      />
+    </div>
+  );
+}
