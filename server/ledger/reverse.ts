@@ -59,16 +59,19 @@ export async function reverse(act: Act, movementId: number, note: string): Promi
   return post(act, reversalOf(postedMovement(found, lines), act.today, note));
 }
 
-/** A receipt that a bill or a charge rests on is not undone: it says what to undo first. */
+/** A receipt that a bill or a charge rests on, or a return that was credited, is not undone: it says what to undo first. */
 async function refuseBilled({ tx }: Act, movementId: number): Promise<void> {
-  const [rests] = await tx.rows<{ bill: string | null; sheet: string | null }>(
+  const [rests] = await tx.rows<{ bill: string | null; credit: string | null; sheet: string | null }>(
     `SELECT (SELECT b.number FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN purchase_line d ON d.id = l.purchase_line_id JOIN bill_line x ON x.purchase_line_id = d.id JOIN bill b ON b.id = x.bill_id
         WHERE l.movement_id = $1 AND f.kind = 'supplier' AND b.posted_at IS NOT NULL AND b.undone_at IS NULL AND (x.quantity IS NULL OR d.received - (SELECT sum(quantity) FROM movement_line WHERE movement_id = $1 AND purchase_line_id = d.id) < d.billed) ORDER BY b.id DESC LIMIT 1) AS bill,
+      (SELECT b.number FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN purchase_line d ON d.id = l.purchase_line_id JOIN bill_line x ON x.purchase_line_id = d.id JOIN bill b ON b.id = x.bill_id
+        WHERE l.movement_id = $1 AND m.kind = 'supplier-return' AND b.kind = 'credit' AND x.quantity IS NOT NULL AND b.posted_at IS NOT NULL AND b.undone_at IS NULL
+         AND d.received + (SELECT sum(quantity) FROM movement_line WHERE movement_id = $1 AND purchase_line_id = d.id) > d.billed ORDER BY b.id DESC LIMIT 1) AS credit,
       (SELECT s.number FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = $1 AND s.undone_at IS NULL ORDER BY s.id DESC LIMIT 1) AS sheet`,
     [movementId],
   );
-  const first = rests?.bill ?? rests?.sheet;
-  if (first) throw refuseField(409, 'rests-on-it', 'movementId', `${first} rests on this receipt. Undo ${first} first.`);
+  const first = rests?.bill ?? rests?.credit ?? rests?.sheet;
+  if (first) throw refuseField(409, 'rests-on-it', 'movementId', `${first} rests on this. Undo ${first} first.`);
 }
 
 const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineRow[]): PostedMovement => ({

@@ -110,7 +110,7 @@ describe('bills', () => {
     const { lineIds, movementId } = await receive([{ itemId, quantity: '2', price: '1.00' }]);
     const { number } = await enter([goods(lineIds[0] as number, '2', '1.00')]);
     const refused = await business.owner.ask(stock.undo, { body: { movementId } });
-    expect(refused).toMatchObject({ status: 409, problem: { title: `${number} rests on this receipt. Undo ${number} first.` } });
+    expect(refused).toMatchObject({ status: 409, problem: { title: `${number} rests on this. Undo ${number} first.` } });
   });
 
   test('their number twice asks; tax; payments in part, over, undone, at another rate', async () => {
@@ -139,6 +139,20 @@ describe('bills', () => {
     await business.owner.get(bills.undoBill, { params: { id }, body: {} });
     for (const q of ['same-1', 'hexley 48.00', posted.number as string, '10/3'])
       expect((await business.owner.get(bills.listBills, { query: { q, show: 'all' } })).rows.map(({ number }) => number)).toContain(posted.number);
+  });
+
+  test('two people enter the same bill at once: the goods are billed once, and the same request again is done once', async () => {
+    const itemId = await business.item('B-7');
+    const { lineIds } = await receive([{ itemId, quantity: '10', price: '2.00' }]);
+    const body = billBody([goods(lineIds[0] as number, '10', '2.00')]);
+    const both = await Promise.all([1, 2].map((n) => business.owner.ask(bills.createBill, { body: { ...body, reference: `TWICE-${n}` } })));
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    expect(both.find(({ status }) => status === 409)?.problem.asks).toEqual(['waits']);
+    const other = await receive([{ itemId, quantity: '5', price: '2.00' }]);
+    const once = billBody([goods(other.lineIds[0] as number, '5', '2.00')]);
+    const key = 'the same bill sent twice';
+    const sent = await Promise.all([1, 2].map(() => business.owner.ask(bills.createBill, { body: once }, { key })));
+    expect(new Set(sent.map(({ data }) => data.number)).size).toBe(1);
   });
 
   test('a credit takes cost off goods that are here; other costs and wrong lines', async () => {
