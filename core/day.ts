@@ -19,9 +19,17 @@ export function nextWorkday(day: Day): Day {
   return addDays(day, shift);
 }
 
+/** Writers of days by time zone: making one takes longer than using it a thousand times. */
+const writers = new Map<string, Intl.DateTimeFormat>();
+function writerFor(timeZone: string): Intl.DateTimeFormat {
+  const writer = writers.get(timeZone) ?? new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' });
+  writers.set(timeZone, writer);
+  return writer;
+}
+
 /** The day a moment falls on in a time zone, such as "Europe/London". */
 export function dayOf(moment: Date, timeZone: string): Day {
-  const parts = new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(moment);
+  const parts = writerFor(timeZone).formatToParts(moment);
   const part = (type: string) => parts.find((p) => p.type === type)?.value ?? '';
   return `${part('year')}-${part('month')}-${part('day')}`;
 }
