@@ -63,7 +63,12 @@ test('a morning’s work on real stock', async ({ page }) => {
       await scan(page, barcode);
       await expect(many).toHaveValue(String(n));
     }
+    await page.getByRole('button', { name: 'Take the scan back' }).click();
+    await expect(many).toHaveValue('2');
+    await scan(page, barcode);
+    await expect(many).toHaveValue('3');
     await scan(page, '404404404');
+    await expect(page.getByRole('link', { name: 'Receive it without an order' })).toBeVisible();
     await expect(page.getByRole('alert')).toContainText('404404404 is on no open order.');
     await many.fill('9');
     const effect = page.getByRole('region', { name: 'What receiving will change' });

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import type { DeskLine, ReceiptForm } from '@larder/contract/inbound';
 import { problemOf } from '../../app/api';
@@ -19,6 +19,18 @@ import { LotFields } from '../stock/LotFields';
 import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api';
 import { scan, takeExtra, type Counted } from './deskSheet';
 
+/** What the desk says of the last thing done. */
+interface Said {
+  kind: 'done' | 'refused' | 'ask';
+  text: string;
+  extra?: { itemId: number; quantity: string };
+  unknown?: string;
+  /** It was a scan, which can be taken back. */
+  scanned?: boolean;
+  /** Items that came in just now. */
+  came?: number[];
+}
+
 /** The receiving desk over all open orders: scan or type what is there; each goes to the earliest due line that wants it. */
 export function DeskPage() {
   useTitle('Receiving desk');
@@ -29,9 +41,9 @@ export function DeskPage() {
   const { data: me } = useMeQuery({});
   const [counted, setCounted] = useState<Counted>({});
   const [packingNote, setPackingNote] = useState('');
-  const [said, setSaid] = useState<{ kind: 'done' | 'refused' | 'ask'; text: string; extra?: { itemId: number; quantity: string }; unknown?: string } | null>(
-    null,
-  );
+  const [said, setSaid] = useState<Said | null>(null);
+  /** What was counted before each scan, the last one first: a scan too many is taken back. */
+  const [before, setBefore] = useState<Counted[]>([]);
   const [teaching, setTeaching] = useState('');
   const [extra, setExtra] = useState(false);
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
@@ -41,24 +53,32 @@ export function DeskPage() {
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: asked.lines.length === 0 });
 
-  const take = (typed: string): boolean => {
+  /** What is typed stands; only scans after it are taken back. */
+  const typed = (next: Counted) => {
+    setCounted(next);
+    setBefore([]);
+  };
+  const take = (code: string): boolean => {
     if (!data) return false;
-    const whole = scan(lines, counted, chosen, typed);
-    const entry = parseLineEntry(typed);
-    const result = whole.outcome === 'unknown' && entry && entry.words !== typed ? scan(lines, counted, chosen, entry.words, entry.quantity) : whole;
+    const whole = scan(lines, counted, chosen, code);
+    const entry = parseLineEntry(code);
+    const result = whole.outcome === 'unknown' && entry && entry.words !== code ? scan(lines, counted, chosen, entry.words, entry.quantity) : whole;
     if (result.outcome === 'counted') {
+      setBefore([counted, ...before].slice(0, 500));
       setCounted(result.counted);
-      setSaid({ kind: 'done', text: result.said });
+      setSaid({ kind: 'done', text: result.said, scanned: true });
     } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, extra: result });
-    else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: typed } : {}) });
+    else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: code } : {}) });
     return true;
   };
   useScan(take);
   const post = async () => {
     const result = await receive({ body });
     if (result.error) return;
-    setSaid({ kind: 'done', text: `Received ${count(body.lines.length, 'line')}.` });
+    const items = body.lines.map(({ lineId }) => lines.find((line) => line.lineId === lineId)?.itemId ?? 0);
+    setSaid({ kind: 'done', text: `Received ${count(body.lines.length, 'line')}.`, came: [...new Set(items)] });
     setCounted({});
+    setBefore([]);
     setExtra(false);
     setPackingNote('');
   };
@@ -97,6 +117,29 @@ export function DeskPage() {
             role={said.kind === 'done' ? 'status' : 'alert'}
           >
             {said.text}
+            {said.scanned && before[0] ? (
+              <button
+                type="button"
+                className="button small"
+                onClick={() => {
+                  setCounted(before[0] ?? {});
+                  setBefore(before.slice(1));
+                  setSaid({ kind: 'done', text: 'The last scan is taken back.', scanned: true });
+                }}
+              >
+                Take the scan back
+              </button>
+            ) : null}
+            {said.came ? (
+              <Link className="button small" to={`/labels?items=${said.came.join(',')}`}>
+                Labels for what came in
+              </Link>
+            ) : null}
+            {said.kind === 'refused' ? (
+              <Link className="button small" to="/inbound/loose">
+                Receive it without an order
+              </Link>
+            ) : null}
             {said.unknown ? (
               <button type="button" className="button small" onClick={() => setTeaching(said.unknown ?? '')}>
                 Teach it to an item
@@ -107,7 +150,7 @@ export function DeskPage() {
                 type="button"
                 className="button small"
                 onClick={() => {
-                  setCounted(takeExtra(lines, counted, chosen, said.extra?.itemId ?? 0, said.extra?.quantity ?? '0'));
+                  typed(takeExtra(lines, counted, chosen, said.extra?.itemId ?? 0, said.extra?.quantity ?? '0'));
                   setExtra(true);
                   setSaid({ kind: 'done', text: 'Taken as extra.' });
                 }}
@@ -134,7 +177,7 @@ export function DeskPage() {
             lines={lines.filter((line) => line.orderId === orderId)}
             today={me.company.today}
             counted={counted}
-            change={setCounted}
+            change={typed}
             held={chosen.includes(orderId)}
             hold={() => hold(orderId)}
           />
@@ -158,7 +201,7 @@ export function DeskPage() {
         hint="Each scan counts one; 12 and a code counts twelve"
         next={{ label: `Receive ${count(body.lines.length, 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
       >
-        <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => setCounted({})}>
+        <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => typed({})}>
           Start over
         </button>
       </BottomBar>
