@@ -68,7 +68,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const [reference, setReference] = useState('');
   const [billedOn, setBilledOn] = useState<string | null>(today);
   const [dueOn, setDueOn] = useState<string | null>(null);
-  const [money3, setCurrency] = useState(currency);
+  const [inCurrency, setInCurrency] = useState(currency);
   const [rate, setRate] = useState('1');
   const [withTax, setWithTax] = useState(true);
   const [goodsTyped, setGoods] = useState<GoodsDraft[] | null>(null);
@@ -90,7 +90,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
     reference: reference.trim() || 'not typed yet',
     billedOn: billedOn ?? today,
     dueOn,
-    currency: money3,
+    currency: inCurrency,
     rate,
     lines,
   };
@@ -118,7 +118,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
           <h1>Enter a bill</h1>
           <span className="quiet">
             {foreseen && Number(foreseen.net) > 0
-              ? `${money(foreseen.net)} and ${money(foreseen.tax)} tax, ${money3}`
+              ? `${money(foreseen.net)} and ${money(foreseen.tax)} tax, ${inCurrency}`
               : 'from a supplier, a carrier or the customs'}
           </span>
         </div>
@@ -144,8 +144,8 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
           <Field label="Their number" value={reference} onChange={setReference} error={at('reference')} autoFocus={party !== null} />
           <DayField label="Of" value={billedOn} today={today} onChange={setBilledOn} error={at('billedOn')} />
           <DayField label="Due" value={dueOn} today={today} onChange={setDueOn} error={at('dueOn')} />
-          <Field label="Currency" value={money3} onChange={setCurrency} error={fieldFault('currency')} />
-          {money3 === currency ? null : <Field label={`${currency} for one ${money3}`} value={rate} onChange={setRate} error={fieldFault('rate')} />}
+          <Field label="Currency" value={inCurrency} onChange={setInCurrency} error={fieldFault('currency')} />
+          {inCurrency === currency ? null : <Field label={`${currency} for one ${inCurrency}`} value={rate} onChange={setRate} error={fieldFault('rate')} />}
           <label className="check">
             <input type="checkbox" checked={withTax} onChange={(event) => setWithTax(event.target.checked)} /> Tax on goods as on the items
           </label>
