@@ -1,59 +1,43 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { signIn } from './person';
 
-const views = [
-  '/',
-  '/items',
-  '/items/1',
-  '/items/families',
-  '/items/families/1',
-  '/items/families/new',
-  '/stock/opening?item=1',
-  '/stock/lots/1',
-  '/labels?items=1',
-  '/import?kind=items',
-  '/setup/bins',
-  '/inbound',
-  '/inbound/desk',
-  '/inbound/orders/new',
-  '/stock',
-  '/stock/trail',
-  '/stock/correction?item=1',
-  '/outbound',
-  '/outbound/orders/new',
-  '/planning',
-  '/books',
-  '/books/bills/new?party=2&name=Brightwick%20Glass',
-  '/books/bills/1',
-  '/books/landed',
-  '/books/landed/2',
-  '/books/clearing',
-  '/books/accounts',
-  '/books/accounts/1',
-  '/books/journal',
-  '/setup',
-];
+const views = {
+  items: ['/', '/items', '/items/1', '/items/families', '/items/families/1', '/items/families/new', '/stock/lots/1', '/labels?items=1'],
+  stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup', '/setup/bins', '/import?kind=items'],
+  orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/outbound', '/outbound/orders/new'],
+  bills: ['/books', '/books/bills/new?party=2&name=Brightwick%20Glass', '/books/bills/1', '/books/landed', '/books/landed/2', '/books/clearing'],
+  accounts: ['/books/accounts', '/books/accounts/1', '/books/journal'],
+};
 
-for (const colorScheme of ['light', 'dark'] as const) {
-  test(`axe finds nothing on any main view (${colorScheme})`, async ({ page }) => {
-    await page.emulateMedia({ colorScheme });
+/** What axe finds, as "view: rule at places". */
+async function found(page: Page, view: string, axe: AxeBuilder): Promise<string[]> {
+  // Rows of a table are alike: the first eight stand for all. No page has frames, so axe need not open a page of its own to gather them.
+  const { violations } = await axe.setLegacyMode(true).exclude('tbody tr:nth-child(n+9)').analyze();
+  return violations.map(
+    ({ id, nodes }) =>
+      `${view}: ${id} at ${nodes
+        .map(({ target }) => target.join(' '))
+        .slice(0, 3)
+        .join('; ')}`,
+  );
+}
+
+// In the dark only colours differ, so only they are looked at again.
+for (const [area, paths] of Object.entries(views)) {
+  test(`axe finds nothing on any main view of ${area}, light and dark`, async ({ page }) => {
     await signIn(page);
-    for (const view of views) {
-      await page.goto(view);
+    for (const path of paths) {
+      await page.emulateMedia({ colorScheme: 'light' });
+      await page.goto(path);
       await page.waitForLoadState('networkidle');
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       expect(await page.title()).toMatch(/ · Tidy Larder$/);
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(
-        violations.map(
-          ({ id, nodes }) =>
-            `${view}: ${id} at ${nodes
-              .map(({ target }) => target.join(' '))
-              .slice(0, 3)
-              .join('; ')}`,
-        ),
-      ).toEqual([]);
+      expect(await found(page, path, new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']))).toEqual([]);
+      const light = await page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+      await page.emulateMedia({ colorScheme: 'dark' });
+      await expect.poll(() => page.evaluate(() => getComputedStyle(document.body).backgroundColor)).not.toBe(light);
+      expect(await found(page, `${path} in the dark`, new AxeBuilder({ page }).withRules(['color-contrast', 'link-in-text-block']))).toEqual([]);
     }
   });
 }

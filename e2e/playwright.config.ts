@@ -15,14 +15,14 @@ export default defineConfig({
   testDir: '.',
   workers: 1,
   retries: 1,
-  timeout: 120_000,
-  expect: { timeout: 10_000 },
+  timeout: 240_000,
+  expect: { timeout: 20_000 },
   reporter: 'line',
   use: {
     baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4310',
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromium },
     trace: 'off',
-    actionTimeout: 10_000,
+    actionTimeout: 20_000,
   },
 });
