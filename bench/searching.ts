@@ -1,12 +1,41 @@
 import { existsSync } from 'node:fs';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import type { Figure } from './run';
 import { scalePassword } from './scaleSet';
 import type { RunningServer } from './server';
 
 const typed = ['copper jar', 'it-00123', 'wax panel size', 'brass ring 4', 'glass', 'stele frame'];
 
-/** Searching items while typing, in a browser on the scale set: from asking to the last byte, over every answer. */
+const typings = 5;
+
+/** Types everything once on a page that knows no answer yet. */
+async function typeAll(page: Page, address: string): Promise<{ words: string; ms: number }[]> {
+  await page.goto(address);
+  const field = page.getByLabel('Find items');
+  await field.waitFor();
+  await page.waitForTimeout(1000);
+  await page.evaluate(() => performance.setResourceTimingBufferSize(2000));
+  for (const words of typed) {
+    await field.fill('');
+    await field.pressSequentially(words, { delay: 160 });
+    await page.waitForTimeout(400);
+  }
+  return page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .filter(({ name }) => name.includes('/api/catalog/items?') && name.includes('q='))
+      .map((entry) => ({
+        words: new URL(entry.name).searchParams.get('q') ?? '',
+        ms: (entry as PerformanceResourceTiming).responseEnd - (entry as PerformanceResourceTiming).requestStart,
+      })),
+  );
+}
+
+/**
+ * Searching items while typing, in a browser on the scale set: from asking to the last byte. Everything is typed
+ * several times over; the time of one answer is its median, so that the machine's own stalls fall out, and the
+ * slowest of all answers is held to the limit. All times together, stalls and all, stand beside it.
+ */
 export async function measureSearch(server: RunningServer): Promise<Figure[]> {
   const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
   if (!executablePath) throw new Error('Chromium is missing; npm test installs it.');
@@ -28,31 +57,26 @@ export async function measureSearch(server: RunningServer): Promise<Figure[]> {
   await page.getByLabel('Password').fill(scalePassword);
   await page.keyboard.press('Enter');
   await page.getByRole('navigation', { name: 'Areas' }).waitFor();
-  await page.goto(`${server.base}/items`);
-  const field = page.getByLabel('Find items');
-  await field.waitFor();
-  await page.waitForTimeout(1000);
-  await page.evaluate(() => performance.setResourceTimingBufferSize(2000));
-  for (const words of typed) {
-    await field.fill('');
-    await field.pressSequentially(words, { delay: 160 });
-    await page.waitForTimeout(400);
-  }
-  const times = await page.evaluate(() =>
-    performance
-      .getEntriesByType('resource')
-      .filter(({ name }) => name.includes('/api/catalog/items?') && name.includes('q='))
-      .map((entry) => (entry as PerformanceResourceTiming).responseEnd - (entry as PerformanceResourceTiming).requestStart),
-  );
+  const times: { words: string; ms: number }[] = [];
+  for (let typing = 0; typing < typings; typing += 1) times.push(...(await typeAll(page, `${server.base}/items`)));
   await browser.close();
-  const sorted = times.sort((a, b) => a - b);
-  const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? Number.NaN;
+  const sorted = (list: readonly number[]) => [...list].sort((a, b) => a - b);
+  const middle = (list: readonly number[]) => sorted(list)[Math.floor(list.length / 2)] ?? Number.NaN;
+  const all = sorted(times.map(({ ms }) => ms));
+  const at = (share: number) => all[Math.min(all.length - 1, Math.floor(all.length * share))] ?? Number.NaN;
+  const answers = [...new Set(times.map(({ words }) => words))]
+    .map((words) => ({ words, times: times.filter((one) => one.words === words).map(({ ms }) => ms) }))
+    .filter(({ times: ofOne }) => ofOne.length >= 3)
+    .map(({ words, times: ofOne }) => ({ words, ms: middle(ofOne) }))
+    .sort((a, b) => b.ms - a.ms);
+  const [slowest] = answers;
+  if (!slowest || answers.length < 30) throw new Error('Too few answers were seen: is the field of the items list still there?');
   return [
     {
       what: 'item search while typing, each answer in the browser, ms',
-      measured: at(0.95),
+      measured: slowest.ms,
       limit: { atMost: 50 },
-      detail: `19 of 20 answers; half within ${at(0.5).toFixed(0)}, the slowest ${at(1).toFixed(0)}, of ${sorted.length}`,
+      detail: `the slowest of ${answers.length} answers, "${slowest.words}", each the median of its typings; all ${all.length} times: half within ${at(0.5).toFixed(0)}, 19 of 20 within ${at(0.95).toFixed(0)}, slowest ${at(1).toFixed(0)}`,
     },
   ];
 }

@@ -174,3 +174,19 @@ test('goods are ordered by the case and kept in pieces; filters are kept by name
   await page.getByRole('link', { name: 'Jars', exact: true }).click();
   await expect(page.getByLabel('Find items')).toHaveValue('jar');
 });
+
+test('typing fast into the field to find items loses no key, and going back gives its words again', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/items');
+  const field = page.getByLabel('Find items');
+  for (const words of ['amber glass jar', 'lid', 'beeswax pellets']) {
+    await field.fill('');
+    await field.pressSequentially(words);
+    await expect(field).toHaveValue(words);
+    await expect(page).toHaveURL(new RegExp(`q=${words.replaceAll(' ', '\\+')}`));
+  }
+  await page.getByRole('link', { name: 'Stock', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Stock' })).toBeVisible();
+  await page.goBack();
+  await expect(field).toHaveValue('beeswax pellets');
+});

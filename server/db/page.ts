@@ -59,6 +59,15 @@ function readCursor(cursor: string): [string, number] {
 /** The pattern for a word anywhere in a text. */
 export const likeWord = (word: string): string => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
 
+/** Whether the trigram index can narrow down what is asked: it knows words from three letters on. */
+export const hasLongWord = (q: string | undefined): boolean => (q ?? '').split(/\s+/).some((word) => word.length > 2);
+
+/**
+ * The same order, not readable from an index. Where the words narrow the rows down, reading in the order of the sort
+ * and filtering on the way would walk through the whole table for words that few rows have.
+ */
+export const computed = (sort: SortColumn): SortColumn => ({ ...sort, sql: sort.type === 'text' ? `(${sort.sql} || '')` : `(${sort.sql} + 0)` });
+
 /** Conditions that every word is found, in any order. */
 export const everyWord = (values: Values, column: string, q: string | undefined): string[] =>
   (q ?? '')

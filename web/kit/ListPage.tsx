@@ -7,6 +7,7 @@ import { ListTable, type Column } from './ListTable';
 import { Pager } from './Pager';
 import type { Pages } from './pages';
 import { Waiting } from './states';
+import { FindField } from './FindField';
 
 interface ListPageProps<T> {
   title: string;
@@ -65,14 +66,7 @@ export function ListPage<T>({
           <h1>{title}</h1>
           {beside}
           <span className="side">
-            <input
-              className="plain"
-              type="search"
-              aria-label={find.label}
-              placeholder={find.placeholder}
-              value={address.get('q')}
-              onChange={(event) => address.put('q', event.target.value)}
-            />
+            <FindField address={address} label={find.label} placeholder={find.placeholder} />
             {filters}
           </span>
         </div>

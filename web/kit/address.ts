@@ -1,3 +1,4 @@
+import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 
 /** What a list is asked for lives in the address, so that it can be gone back to, kept and sent to somebody. */
@@ -24,6 +25,29 @@ export function useAddress(): Address {
         { replace: true },
       ),
     choice: (name, options) => (options.find(([key]) => key === get(name)) ?? (options[0] as (typeof options)[number]))[0],
+  };
+}
+
+/**
+ * What is typed into a field whose words live in the address. The address follows a moment later, so the field holds
+ * its own words meanwhile and no key is lost; it takes over words that come from elsewhere (going back, a kept view).
+ */
+export function useTyped(address: Address, name: string): { value: string; onChange: (value: string) => void } {
+  const asked = address.get(name);
+  const [value, setValue] = useState(asked);
+  const underWay = useRef<string[]>([]);
+  useEffect(() => {
+    const at = underWay.current.indexOf(asked);
+    underWay.current = at < 0 ? [] : underWay.current.slice(at + 1);
+    if (at < 0) setValue(asked);
+  }, [asked]);
+  return {
+    value,
+    onChange: (typed) => {
+      underWay.current.push(typed);
+      setValue(typed);
+      address.put(name, typed);
+    },
   };
 }
 

@@ -5,7 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { readCode } from './codes';
 import { stateConditions } from '../stock/queries';
-import { everyWord, keyset, likeWord, paged, Values, whereAll, type SortColumn } from '../../db/page';
+import { computed, everyWord, hasLongWord, keyset, likeWord, paged, Values, whereAll, type SortColumn } from '../../db/page';
 
 const sorts: Record<Exclude<QueryOf<typeof contract.listItems>['sort'], 'best'>, SortColumn> = {
   sku: { sql: 'lower(i.sku)', type: 'text' },
@@ -50,15 +50,42 @@ export async function items({ tx }: Act, query: QueryOf<typeof contract.listItem
   if (query.sort === 'best') return bestItems(tx, values, where, query);
   const sort = sorts[query.sort];
   const page = keyset(values, sort, 'i.id', query);
-  const conditions = [...where, ...page.where];
-  const onItems = [sort.sql, ...conditions].some((sql) => sql.includes('p.')) ? chosen : 'FROM item i';
-  const rows = await tx.rows<contract.ItemRow & { cursor: string; cursorId: number }>(
-    `SELECT ${columns}, page.cursor::text AS cursor, i.id AS "cursorId" FROM (SELECT i.id, ${sort.sql} AS cursor ${onItems} ${whereAll(conditions)} ${page.order}) page ${tables} ORDER BY page.cursor ${query.direction === 'down' ? 'DESC' : 'ASC'}, i.id ${query.direction === 'down' ? 'DESC' : 'ASC'}`,
+  const ids = await tx.rows<{ id: number; cursor: string }>(
+    `SELECT id, cursor::text AS cursor FROM (${pageOfIds(sort, where, page, query)}) page`,
     values.list,
   );
+  const rows = (
+    await rowsOf(
+      tx,
+      ids.map(({ id }) => id),
+    )
+  ).map((row, at) => ({ ...row, cursor: ids[at]?.cursor ?? '', cursorId: row.id }));
   if (rows.length === 0 && query.cursor === undefined && query.q) return nearItems(tx, query);
   return paged(rows, query.limit) as ItemPage;
 }
+
+/** Where ids are chosen: figures are joined in only when something asks for them. */
+const chosenFrom = (sql: readonly string[]): string => (sql.some((one) => one.includes('p.')) ? chosen : 'FROM item i');
+
+/**
+ * The ids of a page, in order. Words that many items have are soonest found by walking along the order, words that few
+ * have by the trigram index; how many have them is not known beforehand, so the walk ends after so many items, and the
+ * index is asked only when the page is not full by then.
+ */
+function pageOfIds(sort: SortColumn, where: readonly string[], page: ReturnType<typeof keyset>, { q, limit }: ItemQuery): string {
+  const from = chosenFrom([sort.sql, ...where]);
+  const ids = (order: string, conditions: readonly string[]) => `SELECT i.id, ${sort.sql} AS cursor ${from} ${whereAll(conditions)} ${order}`;
+  if (from === chosen || !hasLongWord(q)) return ids(page.order, [...where, ...page.where]);
+  const walked = `SELECT i.*, ${sort.sql} AS cursor FROM item i ${whereAll(page.where)} ${page.order.replace(/LIMIT .*/, 'LIMIT 2000')}`;
+  const full = `(SELECT count(*) FROM walk) > ${limit}`;
+  return `WITH walk AS MATERIALIZED (SELECT i.id, i.cursor FROM (${walked}) i ${whereAll(where)} ${page.order.replace(sort.sql, 'i.cursor')})
+    SELECT * FROM walk WHERE ${full}
+    UNION ALL SELECT * FROM (${ids(page.order.replace(sort.sql, computed(sort).sql), [...where, ...page.where, `NOT ${full}`])}) rest`;
+}
+
+/** The rows of these items, in their order. A statement of its own: it is planned once, while choosing ids is planned for each question. */
+const rowsOf = (tx: Act['tx'], ids: readonly number[]): Promise<contract.ItemRow[]> =>
+  ids.length === 0 ? Promise.resolve([]) : tx.rows(`SELECT ${columns} FROM unnest($1::int[]) WITH ORDINALITY page(id, at) ${tables} ORDER BY page.at`, [ids]);
 
 /** When no item has all the words: words that some item has stay, the others stand for the words written most like them. */
 async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
@@ -78,10 +105,14 @@ async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
   if (odd.length === 0 || odd.some(({ near }) => near.length === 0)) return { rows: [], next: null };
   const values = new Values();
   const where = itemConditions(values, { ...query, q: words.filter((word) => !odd.some((one) => one.word === word)).join(' ') });
-  where.push(...odd.map(({ near }) => `i.findable LIKE ANY(${values.add(near.map(likeWord))})`));
-  const rows = await tx.rows<contract.ItemRow>(
-    `SELECT ${columns} FROM (SELECT i.id ${chosen} ${whereAll(where)} ORDER BY lower(i.sku) LIMIT ${values.add(query.limit)}) page ${tables} ORDER BY lower(i.sku)`,
+  where.push(...odd.map(({ near }) => `(${near.map((word) => `i.findable LIKE ${values.add(likeWord(word))}`).join(' OR ')})`));
+  const ids = await tx.rows<{ id: number }>(
+    `SELECT i.id ${chosenFrom(where)} ${whereAll(where)} ORDER BY ${computed(sorts.sku).sql} LIMIT ${values.add(query.limit)}`,
     values.list,
+  );
+  const rows = await rowsOf(
+    tx,
+    ids.map(({ id }) => id),
   );
   return { rows, next: null };
 }

@@ -9,6 +9,7 @@ import { useMeQuery } from '../people/api';
 import { useJournalQuery } from './api';
 import { BookTabs } from './BookTabs';
 import { JournalList } from './JournalList';
+import { FindField } from '../../kit/FindField';
 
 /** Every entry, newest first; found by document, party, amount or day, and taken out as a file. */
 export function JournalPage() {
@@ -25,14 +26,7 @@ export function JournalPage() {
         <h1>Books</h1>
         <BookTabs />
         <span className="side">
-          <input
-            className="plain"
-            type="search"
-            aria-label="Find entries"
-            placeholder="Document, party, amount, day"
-            value={address.get('q')}
-            onChange={(event) => address.put('q', event.target.value)}
-          />
+          <FindField address={address} label="Find entries" placeholder="Document, party, amount, day" />
           <Pager pages={pages} next={data.next} />
         </span>
       </div>

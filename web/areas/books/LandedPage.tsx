@@ -9,6 +9,7 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useReceiptsQuery, useSheetsQuery } from './api';
 import { BookTabs } from './BookTabs';
+import { FindField } from '../../kit/FindField';
 
 /** Landed cost: the worksheets there are, and the receipts a new one can be started on. */
 export function LandedPage() {
@@ -29,14 +30,7 @@ export function LandedPage() {
         <h1>Books</h1>
         <BookTabs />
         <span className="side">
-          <input
-            className="plain"
-            type="search"
-            aria-label="Find receipts and worksheets"
-            placeholder="Supplier, order, day"
-            value={address.get('q')}
-            onChange={(event) => address.put('q', event.target.value)}
-          />
+          <FindField address={address} label="Find receipts and worksheets" placeholder="Supplier, order, day" />
         </span>
       </div>
       <div className="split">

@@ -10,6 +10,7 @@ import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useFamiliesQuery } from './api';
 import { ItemTabs } from './ItemTabs';
+import { FindField } from '../../kit/FindField';
 
 const lives = [
   ['active', 'In use'],
@@ -31,14 +32,7 @@ export function FamiliesPage() {
         <h1>Variant families</h1>
         <ItemTabs />
         <span className="side">
-          <input
-            className="plain"
-            type="search"
-            aria-label="Find families"
-            placeholder="Name or code"
-            value={address.get('q')}
-            onChange={(event) => address.put('q', event.target.value)}
-          />
+          <FindField address={address} label="Find families" placeholder="Name or code" />
           <Tabs label="Which families" options={lives} value={life} onChange={(key) => address.put('life', key)} />
         </span>
       </div>

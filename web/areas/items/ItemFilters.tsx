@@ -1,7 +1,7 @@
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { trackings } from '@larder/contract/catalog';
-import type { Address } from '../../kit/address';
+import { useTyped, type Address } from '../../kit/address';
 import { Choice, Field } from '../../kit/Field';
 import { usePartiesQuery } from '../setup/api';
 import { useAttributesQuery, useFamiliesQuery } from './api';
@@ -33,6 +33,7 @@ function Panel({ address }: { address: Address }) {
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
   const columns = address.get('columns').split(',').filter(Boolean);
   const toggleColumn = (id: string) => address.put('columns', (columns.includes(id) ? columns.filter((one) => one !== id) : [...columns, id]).join(','));
+  const typedValue = useTyped(address, 'value');
   const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
   return (
     <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
@@ -68,7 +69,7 @@ function Panel({ address }: { address: Address }) {
       {chosen?.kind === 'choice' ? (
         <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
       ) : null}
-      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...field('value')} /> : null}
+      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...typedValue} /> : null}
       {own.length > 0 ? (
         <fieldset className="plain">
           <legend>Columns of your own</legend>
