@@ -1,3 +1,4 @@
+import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { Amount, Code, Id, NeededText, Paging, page, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version } from './values';
@@ -55,6 +56,7 @@ export const ItemForm = z.object({
   purchasePrice: Price.nullable().default(null),
   taxCodeId: Id.nullable().default(null),
   tracking: z.enum(trackings).default('none'),
+  costMethod: z.enum(costMethodNames).default('average'),
   maker: ShortText.default(''),
   returnable: z.boolean().default(true),
   weightKg: Size,
@@ -118,6 +120,7 @@ const Item = z.object({
   salesPrice: Amount.nullable(),
   purchasePrice: Amount.nullable(),
   taxCodeId: Id.nullable(),
+  costMethod: z.enum(costMethodNames),
   tracking: z.enum(trackings),
   maker: z.string(),
   returnable: z.boolean(),

@@ -33,8 +33,8 @@ describe('which part of a receipt is still here', () => {
 });
 
 describe('cost that comes after the goods', () => {
-  const part = (amount: string, share: string) => ({ itemId: 1, lineId: 7, amount: decimal(amount), share: decimal(share) });
-  const pool = (quantity: string, value: string) => new Map([[1, { quantity: decimal(quantity), value: decimal(value) }]]);
+  const part = (amount: string, share: string) => ({ itemId: 1, poolKey: 'item 1', lineId: 7, amount: decimal(amount), share: decimal(share) });
+  const pool = (quantity: string, value: string) => new Map([['item 1', { quantity: decimal(quantity), value: decimal(value) }]]);
   const shown = (planned: ReturnType<typeof planCosts>) =>
     planned.map(({ toStock, toGone, variance }) => [toStock, toGone, variance].map((amount) => amount.toFixed(2)));
   test('a quarter here: a quarter to stock', () => {
@@ -50,9 +50,9 @@ describe('cost that comes after the goods', () => {
   test('what goes to stock, to what has left and to variance is the whole, always', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.integer({ min: -90_000, max: 90_000 }), few), { minLength: 1, maxLength: 12 }), few, cents, (given, quantity, value) => {
-        const parts = given.map(([amount, share]) => ({ itemId: 1, lineId: 1, amount: decimal(amount).div(100), share: share.div(500) }));
+        const parts = given.map(([amount, share]) => ({ itemId: 1, poolKey: 'item 1', lineId: 1, amount: decimal(amount).div(100), share: share.div(500) }));
         const before = { quantity, value: quantity.isZero() ? decimal(0) : value };
-        const planned = planCosts(parts, new Map([[1, before]]));
+        const planned = planCosts(parts, new Map([['item 1', before]]));
         planned.forEach(({ amount, toStock, toGone, variance }) => expect(sum([toStock, toGone, variance]).eq(amount)).toBe(true));
         expect(before.value.plus(sum(planned.map(({ toStock }) => toStock))).gte(0)).toBe(true);
       }),

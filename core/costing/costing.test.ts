@@ -3,19 +3,21 @@ import fc from 'fast-check';
 import { decimal, sum } from '../decimal';
 import { average } from './average';
 import { landedCost } from './landed';
+import { afterMoves, undoMoves } from './layers';
+import { costMethods, type Layer, type Leaving } from './method';
 
 describe('moving average', () => {
   test('12 worth 84.00 and 30 at 8.40 make 42 worth 336.00; 5 leave at 40.00', () => {
     const pool = { quantity: decimal(42), value: decimal(84).plus(decimal(30).times('8.40')) };
     expect(pool.value.toFixed(2)).toBe('336.00');
-    expect(average.unitCost(pool)?.toFixed(2)).toBe('8.00');
-    const gone = average.take(pool, decimal(5));
+    expect(average.unitCost({ pool, layers: [] })?.toFixed(2)).toBe('8.00');
+    const gone = average.take({ pool, layers: [] }, { quantity: decimal(5), lotId: null, purchaseLineId: null }).value;
     expect([gone.toFixed(2), pool.value.minus(gone).toFixed(2)]).toEqual(['40.00', '296.00']);
   });
   test('three units worth 10.00 leave as 3.33, 3.34, 3.33', () => {
     let pool = { quantity: decimal(3), value: decimal(10) };
     const left = [1, 2, 3].map(() => {
-      const value = average.take(pool, decimal(1));
+      const value = average.take({ pool, layers: [] }, { quantity: decimal(1), lotId: null, purchaseLineId: null }).value;
       pool = { quantity: pool.quantity.minus(1), value: pool.value.minus(value) };
       return value.toFixed(2);
     });
@@ -26,11 +28,65 @@ describe('moving average', () => {
       fc.property(fc.array(fc.integer({ min: 1, max: 99 }), { minLength: 1, maxLength: 30 }), fc.integer({ min: 0, max: 1_000_000 }), (parts, worth) => {
         let pool = { quantity: sum(parts.map(decimal)), value: decimal(worth).div(100) };
         for (const part of parts) {
-          const value = average.take(pool, decimal(part));
+          const value = average.take({ pool, layers: [] }, { quantity: decimal(part), lotId: null, purchaseLineId: null }).value;
           expect(value.gte(0)).toBe(true);
           pool = { quantity: pool.quantity.minus(part), value: pool.value.minus(value) };
         }
         expect([pool.quantity.toFixed(), pool.value.toFixed(2)]).toEqual(['0', '0.00']);
+      }),
+    );
+  });
+});
+
+describe('cost by layers', () => {
+  const layer = (seq: number, quantity: number, value: string, part: Partial<Layer> = {}): Layer => ({
+    seq,
+    quantity: decimal(quantity),
+    value: decimal(value),
+    lotId: null,
+    purchaseLineId: null,
+    ...part,
+  });
+  const holding = (layers: Layer[]) => ({ pool: { quantity: sum(layers.map((one) => one.quantity)), value: sum(layers.map((one) => one.value)) }, layers });
+  const leaving = (quantity: number, part: Partial<Leaving> = {}): Leaving => ({ quantity: decimal(quantity), lotId: null, purchaseLineId: null, ...part });
+  test('first in, first out: 12 at 7.00, then 30 at 8.40; 15 leave at 109.20, and one found is worth 8.40', () => {
+    const here = holding([layer(1, 12, '84.00'), layer(2, 30, '252.00')]);
+    const { value, moves } = costMethods.fifo.take(here, leaving(15));
+    expect(value.toFixed(2)).toBe('109.20');
+    expect(moves.map(({ layerSeq, quantity }) => [layerSeq, quantity.toFixed()])).toEqual([
+      [1, '-12'],
+      [2, '-3'],
+    ]);
+    expect(costMethods.fifo.unitCost(here)?.toFixed(2)).toBe('8.40');
+  });
+  test('what goes back to its supplier takes the layer of its own order first', () => {
+    const here = holding([layer(1, 5, '10.00'), layer(2, 5, '40.00', { purchaseLineId: 7 })]);
+    expect(costMethods.fifo.take(here, leaving(6, { purchaseLineId: 7 })).value.toFixed(2)).toBe('42.00');
+  });
+  test('specific: a serial takes its own cost, whenever it came', () => {
+    const here = holding([layer(1, 1, '100.00', { lotId: 1 }), layer(2, 1, '140.00', { lotId: 2 })]);
+    expect(costMethods.specific.take(here, leaving(1, { lotId: 2 })).value.toFixed(2)).toBe('140.00');
+    expect(() => costMethods.specific.take(here, leaving(1, { lotId: 3 }))).toThrow('less than the pool');
+  });
+  const put = fc.record({ quantity: fc.integer({ min: 1, max: 20 }), cents: fc.integer({ min: 0, max: 9999 }), lot: fc.integer({ min: 1, max: 3 }) });
+  test.each(['fifo', 'specific'] as const)('%s: what has left and what is here is what came, to the cent; an empty layer is worth nothing', (name) => {
+    fc.assert(
+      fc.property(fc.array(put, { minLength: 1, maxLength: 8 }), fc.array(put, { maxLength: 30 }), (came, asked) => {
+        let layers = came.map(({ quantity, cents, lot }, index) => layer(index + 1, quantity, decimal(cents).div(100).toFixed(2), { lotId: lot }));
+        const whole = sum(layers.map(({ value }) => value));
+        let gone = decimal(0);
+        for (const { quantity, lot } of asked) {
+          const mine = sum(layers.filter(({ lotId }) => name === 'fifo' || lotId === lot).map((one) => one.quantity));
+          if (mine.lt(quantity)) continue;
+          const taken = costMethods[name].take(holding(layers), leaving(quantity, { lotId: lot }));
+          const next = afterMoves(layers, taken.moves, { lotId: null, purchaseLineId: null });
+          const back = afterMoves(next, undoMoves(next, taken.moves) ?? [], { lotId: null, purchaseLineId: null });
+          expect(back.map(({ value }) => value.toFixed(2))).toEqual(layers.map(({ value }) => value.toFixed(2)));
+          gone = gone.plus(taken.value);
+          layers = next;
+        }
+        expect(gone.plus(sum(layers.map(({ value }) => value))).eq(whole)).toBe(true);
+        layers.forEach((one) => expect(one.value.gte(0) && (!one.quantity.isZero() || one.value.isZero())).toBe(true));
       }),
     );
   });

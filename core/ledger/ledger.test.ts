@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { afterMoves } from '../costing/layers';
+import type { CostMethodName, Layer } from '../costing/method';
 import { decimal, sum, zero, type Decimal } from '../decimal';
 import { Refusal } from '../refusal';
 import { plan } from './plan';
@@ -34,9 +36,19 @@ interface World {
   seq: number;
   balances: Map<number, Decimal>;
   demand: DemandLine[];
+  method: CostMethodName;
+  layers: Layer[];
 }
 
-const emptyWorld = (): World => ({ quantity: zero, value: zero, seq: 0, balances: new Map(), demand: [] });
+const emptyWorld = (method: CostMethodName = 'average'): World => ({
+  quantity: zero,
+  value: zero,
+  seq: 0,
+  balances: new Map(),
+  demand: [],
+  method,
+  layers: [],
+});
 
 const stateOf = (world: World): LedgerState => ({
   today: '2026-11-23',
@@ -50,8 +62,9 @@ const stateOf = (world: World): LedgerState => ({
         sku: 'SM-STD',
         name: 'Smoker',
         unit: 'each',
-        costMethod: 'average',
+        costMethod: world.method,
         pool: { quantity: world.quantity, value: world.value },
+        layers: world.layers.filter((layer) => layer.quantity.gt(zero)),
         lastSeq: world.seq,
         lastUnitCost: null,
         purchasePrice: decimal('2.50'),
@@ -95,7 +108,9 @@ function after(world: World, planned: Plan): World {
     quantity = quantity.plus(line.quantity.times(kind(line.toPlaceId) - kind(line.fromPlaceId)));
     value = value.plus(line.value);
   }
-  return { ...world, quantity, value, balances, seq: planned.lines.at(-1)?.seq ?? world.seq };
+  const moves = planned.lines.flatMap(({ layerMoves }) => layerMoves);
+  const layers = afterMoves(world.layers, moves, { lotId: null, purchaseLineId: null });
+  return { ...world, quantity, value, balances, layers, seq: planned.lines.at(-1)?.seq ?? world.seq };
 }
 
 const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({
@@ -242,11 +257,11 @@ const asMovement = ({ what, quantity, cents }: { what: string; quantity: number;
   return what === 'pick' ? movement([line(1, 3, quantity, sale)], { kind: 'pick' }) : movement([line(3, 5, quantity, sale)], { kind: 'dispatch' });
 };
 
-describe('any sequence of postings', () => {
+describe.each(['average', 'fifo'] as const)('any sequence of postings, cost by %s', (method) => {
   test('conserves quantity, keeps pool and places in step, balances every entry, and leaves nothing on an empty pool', () => {
     fc.assert(
       fc.property(steps, (given) => {
-        let world = emptyWorld();
+        let world = emptyWorld(method);
         for (const step of given) {
           const posted = attempt(() => plan(asMovement(step), stateOf(world)));
           if (!posted) continue;
@@ -256,6 +271,10 @@ describe('any sequence of postings', () => {
           const owned = sum(places.filter(({ kind }) => isOwned(kind)).map(({ id }) => world.balances.get(id) ?? zero));
           expect(owned.eq(world.quantity)).toBe(true);
           expect(world.value.gte(0) && (!world.quantity.isZero() || world.value.isZero())).toBe(true);
+          if (method === 'average') continue;
+          expect(sum(world.layers.map(({ quantity }) => quantity)).eq(world.quantity)).toBe(true);
+          expect(sum(world.layers.map(({ value }) => value)).eq(world.value)).toBe(true);
+          world.layers.forEach(({ quantity, value }) => expect(value.gte(0) && (!quantity.isZero() || value.isZero())).toBe(true));
         }
       }),
     );
@@ -263,7 +282,7 @@ describe('any sequence of postings', () => {
   test('an undo restores quantities at once, and value when nothing happened in between', () => {
     fc.assert(
       fc.property(steps, (given) => {
-        let world = emptyWorld();
+        let world = emptyWorld(method);
         for (const step of given) {
           const posted = attempt(() => plan(asMovement(step), stateOf(world)));
           if (!posted) continue;
@@ -277,6 +296,9 @@ describe('any sequence of postings', () => {
       }),
     );
   });
+});
+
+describe('an undo whose goods have gone', () => {
   test('undoing a dear receipt after cheap ones sold takes no more value than there is; the rest is cost variance', () => {
     let world = after(emptyWorld(), plan(receipt(10, '100.00'), stateOf(emptyWorld())));
     const dear = plan(receipt(10, '10.00'), stateOf(world));
@@ -289,6 +311,25 @@ describe('any sequence of postings', () => {
       [1, '-55.00'],
       [2, '100.00'],
       [4, '-45.00'],
+    ]);
+  });
+  test('under first in, first out a receipt of which some was used is not undone; a loss gives back to the layers it took from', () => {
+    const start = emptyWorld('fifo');
+    const first = plan(receipt(4, '8.00'), stateOf(start));
+    const second = plan(receipt(4, '12.00'), stateOf(after(start, first)));
+    const both = after(after(start, first), second);
+    const loss = plan(movement([line(1, 6, 5)]), stateOf(both));
+    expect(loss.lines[0]?.value.toFixed(2)).toBe('-11.00');
+    const left = after(both, loss);
+    const undo = (lines: Plan['lines'], kind: 'receipt' | 'correction', world: World) =>
+      plan(reversalOf({ id: 1, kind, reasonId: 1, lines }, '2026-11-23', ''), stateOf(world));
+    expect(refusal(() => undo(second.lines, 'receipt', left)).type).toBe('not-enough-stock');
+    const more = after(left, plan(receipt(9, '90.00'), stateOf(left)));
+    expect(refusal(() => undo(second.lines, 'receipt', more)).type).toBe('layer-used');
+    const back = after(left, undo(loss.lines, 'correction', left));
+    expect(back.layers.map(({ quantity, value }) => [quantity.toFixed(), value.toFixed(2)])).toEqual([
+      ['4', '8.00'],
+      ['4', '12.00'],
     ]);
   });
 });

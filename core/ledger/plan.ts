@@ -1,5 +1,6 @@
-import { costMethods, type Pool } from '../costing/method';
-import { zero, type Decimal } from '../decimal';
+import { afterMoves, undoMoves } from '../costing/layers';
+import { costMethods, type Holding, type LayerMove, type Leaving, type Pool } from '../costing/method';
+import { sum, zero, type Decimal } from '../decimal';
 import { Refusal, refuseField } from '../refusal';
 import { effectsOf } from './effects';
 import { journalOf } from './journal';
@@ -91,35 +92,75 @@ function refuseCounters(movement: Movement, state: LedgerState): void {
 }
 
 function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; pools: Map<number, Pool> } {
-  const pools = new Map<number, Pool>();
+  const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
   const lines = movement.lines.map((line): PlannedLine => {
     const item = itemOf(state, line.itemId);
-    const pool = pools.get(line.itemId) ?? item.pool;
+    const holding = holdings.get(line.itemId) ?? item;
     const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
-    const stated = statedValue(line, item, pool, direction);
-    const value = clamp(pool, line.quantity, direction, movedValue(line, item, pool, direction) ?? stated);
     const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
+    const { stated, value, layerMoves } = valueLine(line, item, holding, direction, seq);
     seqs.set(line.itemId, seq);
-    pools.set(line.itemId, { quantity: pool.quantity.plus(line.quantity.times(direction)), value: pool.value.plus(value) });
-    return { ...line, seq, value, variance: stated.minus(value) };
+    const { pool, layers } = holding;
+    holdings.set(line.itemId, {
+      pool: { quantity: pool.quantity.plus(line.quantity.times(direction)), value: pool.value.plus(value) },
+      layers: afterMoves(layers, layerMoves, { lotId: line.lotId, purchaseLineId: line.serves?.kind === 'purchase' ? line.serves.lineId : null }),
+    });
+    return { ...line, seq, value, variance: stated.minus(value), layerMoves };
   });
-  return { lines, pools };
+  return { lines, pools: new Map([...holdings].map(([itemId, { pool }]) => [itemId, pool])) };
 }
 
+interface Valued {
+  /** Signed value the documents count. */
+  stated: Decimal;
+  /** Signed change of the pool. */
+  value: Decimal;
+  layerMoves: LayerMove[];
+}
+
+function valueLine(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number): Valued {
+  const method = costMethods[item.costMethod];
+  if (direction === 0) return { stated: zero, value: zero, layerMoves: [] };
+  if (!method.keepsLayers) {
+    const stated = statedValue(line, item, holding, direction);
+    return { stated, value: clamp(holding.pool, line.quantity, direction, movedValue(line, item, holding, direction) ?? stated), layerMoves: [] };
+  }
+  const layerMoves = movesOf(line, item, holding, direction, seq);
+  const value = sum(layerMoves.map((move) => move.value));
+  return { stated: line.valuation.by === 'current' ? value : line.valuation.value.times(direction), value, layerMoves };
+}
+
+/** What a line does to the layers of its item: undone as it was done, else a layer of its own in, or the layers it takes out. */
+function movesOf(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number): LayerMove[] {
+  if (line.undoes) {
+    const moves = undoMoves(holding.layers, line.undoes);
+    if (moves === null)
+      throw refuseField(409, 'layer-used', line.field, `Some of the ${item.sku} that came in with this have been used since, so it cannot be undone.`);
+    return moves;
+  }
+  if (direction > 0) return [{ layerSeq: seq, quantity: line.quantity, value: statedValue(line, item, holding, direction) }];
+  return costMethods[item.costMethod].take(holding, leaving(line)).moves;
+}
+
+const leaving = ({ quantity, lotId, serves }: MovementLine): Leaving => ({
+  quantity,
+  lotId,
+  purchaseLineId: serves?.kind === 'purchase' ? serves.lineId : null,
+});
+
 /** What goods sent back, or brought back from there, move of the pool; null for all others, which move what is stated. */
-function movedValue({ valuation, quantity }: MovementLine, item: ItemState, pool: Pool, direction: number): Decimal | null {
-  if (valuation.by !== 'returned') return null;
-  return (valuation.moved ?? costMethods[item.costMethod].take(pool, quantity)).times(direction);
+function movedValue(line: MovementLine, item: ItemState, holding: Holding, direction: number): Decimal | null {
+  if (line.valuation.by !== 'returned') return null;
+  return (line.valuation.moved ?? costMethods[item.costMethod].take(holding, leaving(line)).value).times(direction);
 }
 
 /** Signed value the line would move, before clamping. */
-function statedValue(line: MovementLine, item: ItemState, pool: Pool, direction: number): Decimal {
-  if (direction === 0) return zero;
+function statedValue(line: MovementLine, item: ItemState, holding: Holding, direction: number): Decimal {
   if (line.valuation.by !== 'current') return line.valuation.value.times(direction);
   const method = costMethods[item.costMethod];
-  if (direction < 0) return method.take(pool, line.quantity).neg();
-  const unit = method.unitCost(pool) ?? item.lastUnitCost ?? item.purchasePrice;
+  if (direction < 0) return method.take(holding, leaving(line)).value.neg();
+  const unit = method.unitCost(holding) ?? item.lastUnitCost ?? item.purchasePrice;
   if (unit === null) throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
   return unit.times(line.quantity).toDecimalPlaces(2);
 }

@@ -1,3 +1,4 @@
+import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
 import type { Movement, MovementKind, MovementLine, Serves } from './types';
 import type { Decimal } from '../decimal';
@@ -16,6 +17,8 @@ export interface PostedMovement {
     value: Decimal;
     variance: Decimal;
     serves: Serves | null;
+    /** What it did to layers of cost; empty under moving average. */
+    layerMoves: readonly LayerMove[];
   }[];
 }
 
@@ -32,6 +35,7 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string): Move
         ? { by: 'returned', value: line.value.plus(line.variance).abs(), moved: line.value.abs() }
         : { by: 'original', value: line.value.plus(line.variance).abs() },
     serves: line.serves,
+    ...(line.layerMoves.length > 0 ? { undoes: line.layerMoves } : {}),
     field: 'movementId',
   }));
   return {

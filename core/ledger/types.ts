@@ -1,4 +1,4 @@
-import type { CostMethodName, Pool } from '../costing/method';
+import type { CostMethodName, Layer, LayerMove, Pool } from '../costing/method';
 import type { Day } from '../day';
 import type { Decimal } from '../decimal';
 
@@ -60,6 +60,8 @@ export interface MovementLine {
   toPlaceId: number;
   valuation: Valuation;
   serves: Serves | null;
+  /** Of an undo: what the line it undoes did to layers of cost. */
+  undoes?: readonly LayerMove[];
   /** Path of the field in the request that asked for this line. */
   field: string;
 }
@@ -80,6 +82,8 @@ export interface ItemState {
   unit: string;
   costMethod: CostMethodName;
   pool: Pool;
+  /** Those that hold something, for items kept by layers; empty for others. */
+  layers: readonly Layer[];
   lastSeq: number;
   lastUnitCost: Decimal | null;
   purchasePrice: Decimal | null;
@@ -148,6 +152,8 @@ export interface PlannedLine extends MovementLine {
   value: Decimal;
   /** What could not follow the goods without taking the pool below zero: it goes to cost variance; of goods sent back, what they cost otherwise than the document says: to price variance. Usually zero. */
   variance: Decimal;
+  /** What it puts into layers of cost and takes out of them; adds up to `value`. Empty under moving average. */
+  layerMoves: readonly LayerMove[];
 }
 
 export interface JournalLine {

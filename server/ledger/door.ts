@@ -41,7 +41,23 @@ const writeSql = `WITH m AS (
 
 async function write(act: Act, movement: Movement, { lines, journal }: Plan): Promise<number> {
   const [row] = await act.tx.rows<{ id: number }>(writeSql, [...movementValues(act, movement), ...lineValues(lines), ...journalValues(movement, journal)]);
+  await writeLayers(act, lines);
   return (row as { id: number }).id;
+}
+
+const layerSql = `INSERT INTO layer_line (item_id, layer_seq, seq, quantity, value) SELECT * FROM unnest($1::int[], $2::bigint[], $3::bigint[], $4::numeric[], $5::numeric[])`;
+
+/** What the lines do to layers of cost; nothing for items under moving average. */
+async function writeLayers({ tx }: Act, lines: readonly PlannedLine[]): Promise<void> {
+  const moves = lines.flatMap(({ itemId, seq, layerMoves }) => layerMoves.map((move) => ({ ...move, itemId, seq })));
+  if (moves.length === 0) return;
+  await tx.rows(layerSql, [
+    moves.map(({ itemId }) => itemId),
+    moves.map(({ layerSeq }) => layerSeq),
+    moves.map(({ seq }) => seq),
+    moves.map(({ quantity }) => quantity.toFixed()),
+    moves.map(({ value }) => value.toFixed(2)),
+  ]);
 }
 
 const movementValues = (act: Act, movement: Movement): unknown[] => [

@@ -27,6 +27,7 @@ interface LineRow {
   variance: string;
   purchaseLineId: number | null;
   salesLineId: number | null;
+  layers: { layerSeq: number; quantity: string; value: string }[];
 }
 
 /** Undoes a movement, whole and once. Refuses, saying why, what cannot be undone any more. */
@@ -45,7 +46,8 @@ export async function reverse(act: Act, movementId: number, note: string): Promi
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
   const lines = await act.tx.rows<LineRow>(
-    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, purchase_line_id AS "purchaseLineId", sales_line_id AS "salesLineId", variance
+    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, purchase_line_id AS "purchaseLineId", sales_line_id AS "salesLineId", variance,
+      (SELECT coalesce(json_agg(json_build_object('layerSeq', y.layer_seq, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.layer_seq), '[]') FROM layer_line y WHERE y.item_id = movement_line.item_id AND y.seq = movement_line.seq) AS layers
      FROM movement_line WHERE movement_id = $1 ORDER BY position`,
     [movementId],
   );
@@ -92,5 +94,6 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
         : line.salesLineId !== null
           ? { kind: 'sales', lineId: line.salesLineId }
           : null,
+    layerMoves: line.layers.map(({ layerSeq, quantity, value }) => ({ layerSeq, quantity: decimal(quantity), value: decimal(value) })),
   })),
 });

@@ -40,6 +40,7 @@ interface StateRow {
   demand:
     | { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[]
     | null;
+  layers: { item: number; seq: number; lot: number | null; purchase: number | null; quantity: string; value: string }[] | null;
   purchase: { id: number; label: string; first: string }[] | null;
   sales: { id: number; label: string; first: string; second: string }[] | null;
 }
@@ -60,6 +61,8 @@ const stateSql = `SELECT
     FROM sales_line l JOIN sales_order o ON o.id = l.order_id
     WHERE l.id IN (SELECT id FROM sales_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM sales_line WHERE id = ANY($5) AND active)
       AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS demand,
+  (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'purchase', l.purchase_line_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
+    FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales`;
 
@@ -73,7 +76,7 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     today: act.today,
     closedThrough: row.closed,
     places: new Map((row.places ?? []).map((place) => [place.id, place])),
-    items: new Map((row.items ?? []).map((item) => [item.id, itemState(item)])),
+    items: new Map((row.items ?? []).map((item) => [item.id, itemState(item, row.layers ?? [])])),
     balances: new Map((row.balances ?? []).map((b) => [balanceKey(b.item, b.lot, b.place), decimal(b.quantity)])),
     lowestSince: movement.effectiveOn < act.today ? await lowestSince(act, movement.effectiveOn, itemIds, placeIds) : new Map(),
     sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
@@ -87,13 +90,16 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
 const servedIds = (movement: Movement, kind: 'purchase' | 'sales'): number[] =>
   movement.lines.flatMap(({ serves }) => (serves?.kind === kind ? [serves.lineId] : []));
 
-const itemState = (row: NonNullable<StateRow['items']>[number]): ItemState => ({
+const itemState = (row: NonNullable<StateRow['items']>[number], layers: NonNullable<StateRow['layers']>): ItemState => ({
   id: row.id,
   sku: row.sku,
   name: row.name,
   unit: row.unit,
   costMethod: row.method,
   pool: { quantity: decimal(row.quantity), value: decimal(row.value) },
+  layers: layers
+    .filter(({ item }) => item === row.id)
+    .map(({ seq, lot, purchase, quantity, value }) => ({ seq, lotId: lot, purchaseLineId: purchase, quantity: decimal(quantity), value: decimal(value) })),
   lastSeq: row.seq,
   lastUnitCost: row.last === null ? null : decimal(row.last),
   purchasePrice: row.price === null ? null : decimal(row.price),

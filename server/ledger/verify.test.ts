@@ -63,6 +63,7 @@ describe('each law is named when it is broken', () => {
     ],
     ['every pool equals', 'UPDATE pool SET value = value + 0.01'],
     ['figures per item and site', 'UPDATE item_site SET on_order = on_order + 1'],
+    ['layers of cost', `UPDATE item SET cost_method = 'fifo'`],
     [
       'inventory accounts',
       "UPDATE journal_line SET amount = amount + 0.01 WHERE account_id = (SELECT id FROM account WHERE purpose = 'inventory') AND id = (SELECT min(id) FROM journal_line)",

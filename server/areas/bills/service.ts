@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { planCosts } from '@larder/core/costing/adjust';
-import { decimal, least, money, sum, zero } from '@larder/core/decimal';
+import { decimal, least, money, sum, zero, type Decimal } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { BodyOf } from '@larder/contract/endpoint';
@@ -9,7 +9,7 @@ import { bill, billLine, payment } from '../../db/schema/index';
 import { nextNumber } from '../../documents/number';
 import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
-import { receiptLines } from '../../ledger/receipts';
+import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { formOf } from './queries';
 import { refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
 
@@ -155,13 +155,17 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
       `SELECT c.bill_line_id AS "billLineId", c.movement_line_id AS "lineId", c.item_id AS "itemId", c.whole, c.share FROM cost_change c JOIN bill_line b ON b.id = c.bill_line_id WHERE b.bill_id = $1 ORDER BY c.id DESC`,
       [id],
     );
+    const standing = (lineId: number, share: Decimal) => {
+      const receipt = receipts.find((one) => one.lineId === lineId) as ReceiptLine;
+      return { poolKey: receipt.poolKey, share: least(share, receipt.here) };
+    };
     const parts = written.map(({ lineId, itemId, whole, share }) => ({
       itemId,
       lineId,
       amount: decimal(whole).neg(),
-      share: least(decimal(share), receipts.find((receipt) => receipt.lineId === lineId)?.here ?? zero),
+      ...standing(lineId, decimal(share)),
     }));
-    const costs = planCosts(parts, new Map(receipts.map((receipt) => [receipt.itemId, receipt.pool])));
+    const costs = planCosts(parts, poolsOf(receipts));
     for (const { itemId, lineId, toStock, toGone, variance } of costs) {
       entry.add(receipts.find((receipt) => receipt.lineId === lineId)?.inventoryAccount ?? 'inventory', toStock, itemId);
       entry.add('price-variance', toGone);

@@ -11,7 +11,7 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
 import { refuseErrors } from '../../documents/lines';
 import { Entry } from '../../ledger/entry';
-import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 
 export type Form = BodyOf<typeof contract.createBill>;
 type Line = Form['lines'][number];
@@ -115,7 +115,7 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
     });
     return { ...base, text, cleared, difference, parts: partsOf(mine, covered, difference), words };
   });
-  const pools = new Map(receipts.map((receipt) => [receipt.itemId, receipt.pool]));
+  const pools = poolsOf(receipts);
   const planned = planCosts(
     drafts.flatMap(({ parts }) => parts),
     pools,
@@ -155,7 +155,13 @@ function partsOf(receipts: readonly ReceiptLine[], weights: readonly Decimal[], 
     difference,
     on.map(({ weight }) => weight),
   );
-  return on.map(({ receipt }, index) => ({ itemId: receipt.itemId, lineId: receipt.lineId, amount: amounts[index] ?? zero, share: receipt.here }));
+  return on.map(({ receipt }, index) => ({
+    itemId: receipt.itemId,
+    poolKey: receipt.poolKey,
+    lineId: receipt.lineId,
+    amount: amounts[index] ?? zero,
+    share: receipt.here,
+  }));
 }
 
 interface TaxPart {

@@ -44,6 +44,15 @@ export async function refuseUnitChange({ tx }: Act, was: Item, form: ItemForm): 
   if (moved) throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${was.sku} was moved in ${was.unit}; its unit cannot change any more.`);
 }
 
+/** How cost runs is chosen before the first movement; each serial its own asks for serials. */
+export async function refuseCostMethod({ tx }: Act, was: Item | null, form: ItemForm): Promise<void> {
+  if (form.costMethod === 'specific' && form.tracking !== 'serial')
+    throw refuseField(422, 'not-by-serial', 'costMethod', 'Only an item tracked by serial can keep the cost of each unit.');
+  if (!was || was.costMethod === form.costMethod) return;
+  const [moved] = await tx.rows('SELECT 1 FROM movement_line WHERE item_id = $1 LIMIT 1', [was.id]);
+  if (moved) throw refuseField(409, 'cost-method-in-use', 'costMethod', `Stock of ${was.sku} was moved already; how its cost runs cannot change any more.`);
+}
+
 /** Purchase and sales units: exact factors, each unit once, and a factor that stock was moved under stays. */
 export async function refuseUnits({ tx }: Act, was: Item | null, form: ItemForm): Promise<void> {
   const errors: FieldError[] = form.units.flatMap((row, index) => {

@@ -139,7 +139,7 @@ export async function item({ tx }: Act, id: number): Promise<contract.Item> {
 }
 
 const trimmed = (column: string): string => `trim_scale(${column})::text`;
-const itemSql = `SELECT i.id, i.version, i.sku, i.name, i.description, i.category_id AS "categoryId", c.name AS category, i.unit_id AS "unitId", u.code AS unit, trim_scale(u.step) AS step, i.brand, i.maker, i.tracking, i.returnable, i.notes,
+const itemSql = `SELECT i.id, i.version, i.sku, i.name, i.description, i.category_id AS "categoryId", c.name AS category, i.unit_id AS "unitId", u.code AS unit, trim_scale(u.step) AS step, i.brand, i.maker, i.tracking, i.cost_method AS "costMethod", i.returnable, i.notes,
     trim_scale(i.weight_kg) AS "weightKg", trim_scale(i.length_cm) AS "lengthCm", trim_scale(i.width_cm) AS "widthCm", trim_scale(i.height_cm) AS "heightCm", i.picture_id AS "pictureId",
     trim_scale(i.sales_price) AS "salesPrice", trim_scale(i.purchase_price) AS "purchasePrice", i.tax_code_id AS "taxCodeId", i.retired_at IS NOT NULL AS retired,
     (SELECT json_build_object('id', f.id, 'name', f.name, 'ownFacts', i.own_facts, 'values', (SELECT coalesce(json_agg(v.name ORDER BY v.axis), '[]') FROM family_value v WHERE v.id IN (i.value_1_id, i.value_2_id, i.value_3_id))) FROM family f WHERE f.id = i.family_id) AS family,

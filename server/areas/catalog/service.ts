@@ -7,7 +7,7 @@ import type { Act } from '../../act';
 import { item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
-import { refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
+import { refuseCostMethod, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 
 export { attributeFaults } from './attributes';
@@ -16,6 +16,7 @@ export { refreshFindable } from './itemParts';
 export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
   await refuseTaken(act, form, 0);
   await refuseUnits(act, null, form);
+  await refuseCostMethod(act, null, form);
   const [added] = await act.tx.db.insert(itemTable).values(itemFacts(act, form)).returning({ id: itemTable.id });
   const id = added?.id as number;
   await writeParts(act, id, form);
@@ -32,6 +33,7 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await refuseUnitChange(act, was, form);
   await refuseUnits(act, was, form);
   await refuseTrackingChange(act, was, form.tracking);
+  await refuseCostMethod(act, was, form);
   await act.tx.db
     .update(itemTable)
     .set({ ...itemFacts(act, form), retiredAt: !form.retired ? null : was.retired ? undefined : act.now.toISOString(), version: was.version + 1 })
@@ -114,6 +116,7 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   brand: form.brand,
   maker: form.maker,
   tracking: form.tracking,
+  costMethod: form.costMethod,
   returnable: form.returnable,
   weightKg: form.weightKg,
   lengthCm: form.lengthCm,

@@ -10,7 +10,7 @@ import { nextNumber } from '../../documents/number';
 import { refuseStale } from '../../documents/changes';
 import { Entry, writeCosts, writeEntry } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
-import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { landedLines, sheet } from './queries';
 
 type Form = BodyOf<typeof contract.createSheet>;
@@ -172,6 +172,7 @@ function partOf(lineId: number, amount: Decimal, lines: readonly ReceiptLine[], 
   const line = lines.find((one) => one.lineId === lineId) as ReceiptLine;
   return {
     itemId: line.itemId,
+    poolKey: line.poolKey,
     lineId,
     amount: amount.minus(before?.amount ?? 0),
     share: before ? least(decimal(before.share), line.here) : line.here,
@@ -241,7 +242,7 @@ async function posted(
 ): Promise<contract.LandedPosted> {
   const costs = planCosts(
     changes.map(({ part }) => part),
-    new Map(lines.map((line) => [line.itemId, line.pool])),
+    poolsOf(lines),
   );
   const entry = await Entry.open(act);
   for (const { itemId, lineId, amount, toStock, toGone, variance } of costs) {

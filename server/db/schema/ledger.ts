@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, numeric, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
 import { billLine, landedCharge } from './bills';
 import { item, lot, party } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
@@ -186,6 +186,40 @@ export const movementLine = pgTable(
       .where(sql`sales_line_id is not null`),
     check('movement_line_positive', sql`${t.quantity} > 0`),
     check('movement_line_moves', sql`${t.fromPlaceId} <> ${t.toPlaceId}`),
+  ],
+);
+
+/** What lines put into layers of cost and take out of them, for items kept by layers. A layer is known by the running number of the line that made it. Only grows. */
+export const layerLine = pgTable(
+  'layer_line',
+  {
+    id: key(),
+    itemId: integer('item_id').notNull(),
+    layerSeq: bigint('layer_seq', { mode: 'number' }).notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    quantity: quantity().notNull(),
+    value: amount().notNull(),
+  },
+  (t) => [
+    unique('layer_line_key').on(t.itemId, t.seq, t.layerSeq),
+    foreignKey({ name: 'layer_line_made_by', columns: [t.itemId, t.layerSeq], foreignColumns: [movementLine.itemId, movementLine.seq] }),
+    foreignKey({ name: 'layer_line_of', columns: [t.itemId, t.seq], foreignColumns: [movementLine.itemId, movementLine.seq] }),
+  ],
+);
+
+/** What is left of each layer and what it is worth; kept by triggers. */
+export const costLayer = pgTable(
+  'cost_layer',
+  {
+    itemId: integer('item_id').notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    quantity: quantity().notNull(),
+    value: amount().notNull(),
+  },
+  (t) => [
+    unique('cost_layer_key').on(t.itemId, t.seq),
+    foreignKey({ name: 'cost_layer_made_by', columns: [t.itemId, t.seq], foreignColumns: [movementLine.itemId, movementLine.seq] }),
+    check('cost_layer_not_negative', sql`${t.quantity} >= 0 and ${t.value} >= 0 and (${t.quantity} > 0 or ${t.value} = 0)`),
   ],
 );
 

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { costMethodNames } from '@larder/core/costing/method';
 import { trackings, type Item } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -31,6 +32,7 @@ export function ItemPage() {
   return <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} first={first} />;
 }
 
+const costMethodWords = { average: 'Moving average', fifo: 'First in, first out', specific: 'Each serial its own' };
 const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By serial, each unit' };
 
 function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
@@ -134,6 +136,13 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             onChange={(value) => put({ tracking: value as Written['tracking'] })}
             options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
             error={errorAt('tracking')}
+          />
+          <Choice
+            label="Cost"
+            value={form.costMethod ?? 'average'}
+            onChange={(value) => put({ costMethod: value as Written['costMethod'] })}
+            options={costMethodNames.map((value) => ({ value, label: costMethodWords[value] }))}
+            error={errorAt('costMethod')}
           />
         </section>
         <BarcodeSheet item={item} dirty={JSON.stringify(form) !== JSON.stringify(first)} form={form} put={put} errorAt={errorAt} />

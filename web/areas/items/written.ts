@@ -16,6 +16,7 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   purchasePrice: null,
   taxCodeId,
   tracking: 'none',
+  costMethod: 'average',
   maker: '',
   returnable: true,
   weightKg: null,
