@@ -82,10 +82,15 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       price: Amount,
       amount: Amount,
       received: Amount,
+      cancelled: Amount,
       outstanding: Amount,
+      /** Of its own, when it differs from the order's. */
+      expectedOn: Day.nullable(),
     }),
   ),
   movements: z.array(MovementRef),
+  /** What was changed since it was written, the last first. */
+  changes: z.array(z.object({ at: z.string(), person: z.string(), field: z.string(), was: z.string().nullable(), is: z.string() })),
 });
 export type PurchaseOrder = z.infer<typeof PurchaseOrder>;
 
@@ -132,6 +137,58 @@ export const decidePurchase = endpoint({
   body: z.object({ decision: z.enum(['place', 'cancel', 'close']), version: Version }),
   response: PurchaseOrder,
 });
+export const PurchaseAmendment = z.object({
+  expectedOn: Day.nullable(),
+  /** A day of a line's own; how many of what is still to come are called off. */
+  lines: z.array(z.object({ lineId: Id, expectedOn: Day.nullable().default(null), callOff: Quantity.nullable().default(null) })).max(500),
+  added: z.array(OrderLine).max(500, 'At most 500 lines.').default([]),
+});
+export const amendPurchase = endpoint({
+  method: 'POST',
+  path: '/api/inbound/orders/:id/amendment',
+  summary: 'Change an order after it was placed: days, parts called off, lines added; what changed is kept',
+  right: 'inbound.order',
+  params: one,
+  body: PurchaseAmendment.extend({ version: Version }),
+  response: PurchaseOrder,
+});
+
+const Typed = z.string().max(20);
+const TallyLots = z.array(z.object({ code: z.string().max(60), useBy: Day.nullable(), quantity: Typed })).max(5000);
+const TallyLine = z.object({
+  quantity: Typed,
+  binId: Id.nullable(),
+  lots: TallyLots.optional(),
+  damaged: Typed.optional(),
+  noMore: z.boolean().optional(),
+  toBench: z.boolean().optional(),
+});
+const ScanPart = z.object({ lineId: Id, binId: Id.nullable(), quantity: Quantity, lots: TallyLots });
+const Key = z.string().min(8).max(60);
+const Aside = z.object({ itemId: Id, sku: z.string().max(60), quantity: Quantity });
+const Tally = z.object({
+  lines: z.record(z.coerce.number(), TallyLine),
+  scans: z.array(z.object({ key: Key, said: z.string(), parts: z.array(ScanPart) })),
+  aside: z.array(Aside.extend({ key: Key })),
+  packingNote: z.string(),
+  cameOn: Day.nullable(),
+});
+const DeskChange = z.discriminatedUnion('what', [
+  z.object({ key: Key, what: z.literal('scan'), said: z.string().max(300), parts: z.array(ScanPart).min(1).max(100) }),
+  z.object({ key: Key, what: z.literal('take-back'), scan: Key }),
+  z.object({
+    key: Key,
+    what: z.literal('put'),
+    lines: z
+      .array(z.object({ lineId: Id, put: TallyLine.partial() }))
+      .min(1)
+      .max(500),
+  }),
+  Aside.extend({ key: Key, what: z.literal('set-aside') }),
+  z.object({ key: Key, what: z.literal('settle-aside'), aside: Key }),
+  z.object({ key: Key, what: z.literal('head'), packingNote: ShortText, cameOn: Day.nullable() }),
+  z.object({ key: Key, what: z.literal('start-over') }),
+]);
 
 const DeskLine = z.object({
   lineId: Id,
@@ -152,7 +209,10 @@ const DeskLine = z.object({
   binId: Id.nullable(),
   bin: z.string().nullable(),
   codes: ItemCodes,
-  short: Amount,
+  /** Orders that wait for the item there, those served first in front. */
+  waiting: z.array(z.object({ orderId: Id, number: z.string(), customer: z.string(), short: Amount })),
+  /** Who else is counting this line just now. */
+  others: z.array(z.object({ person: z.string(), quantity: Amount })),
 });
 export type DeskLine = z.infer<typeof DeskLine>;
 export const receivingDesk = endpoint({
@@ -161,17 +221,40 @@ export const receivingDesk = endpoint({
   summary: 'Every open line that still wants goods, with the codes that mean it and the bin proposed',
   right: 'look',
   query: z.object({ siteId: PathId.optional() }),
-  response: z.object({ rows: z.array(DeskLine) }),
+  response: z.object({ rows: z.array(DeskLine), tally: Tally, version: z.number() }),
+});
+export const changeDesk = endpoint({
+  method: 'POST',
+  path: '/api/inbound/desk/changes',
+  summary: 'Keep what was counted at the desk; each change counts once, by its key',
+  right: 'inbound.receive',
+  body: z.object({ changes: z.array(DeskChange).min(1).max(500) }),
+  response: z.object({ tally: Tally, version: z.number() }),
 });
 export const ReceiptForm = z.object({
   lines: z
-    .array(z.object({ lineId: Id, quantity: Quantity, binId: Id, lots: z.array(LotEntry).max(5000).default([]) }))
+    .array(
+      z.object({
+        lineId: Id,
+        quantity: Quantity,
+        binId: Id,
+        lots: z.array(LotEntry).max(5000).default([]),
+        /** What is left of the order line will not come any more. */
+        noMore: z.boolean().default(false),
+        /** Goes on to the bench for the orders that wait for it. */
+        toBench: z.boolean().default(false),
+      }),
+    )
     .min(1, 'Scan or type what came in first.')
     .max(500, 'At most 500 lines at once.'),
   packingNote: ShortText.default(''),
   effectiveOn: Day.optional(),
   /** The person has said that more than ordered is right. */
   overReceipt: z.boolean().default(false),
+  /** The person has said that goods past their use-by day are taken. */
+  pastUseBy: z.boolean().default(false),
+  /** It was counted at the desk, which is then cleared of it. */
+  fromDesk: z.boolean().default(false),
 });
 export type ReceiptForm = z.infer<typeof ReceiptForm>;
 export const receive = endpoint({
@@ -191,6 +274,7 @@ export const LooseReceiptForm = z.object({
   billComes: z.boolean().default(false),
   packingNote: ShortText.default(''),
   effectiveOn: Day.optional(),
+  pastUseBy: z.boolean().default(false),
   lines: IncomingLines,
 });
 export type LooseReceiptForm = z.infer<typeof LooseReceiptForm>;

@@ -66,6 +66,7 @@ export async function setUp(act: Act): Promise<Larkmoor> {
         unitId: (one.unit === 'pack' ? pack : each) as number,
         brand: '',
         tracking: trackingOf(one),
+        costMethod: costMethodOf(one),
         pictureId: pictures.get(drawingOf(one)) ?? null,
         units: one.pack >= 48 ? [{ unitId: bought, numerator: one.pack, buys: true }] : [],
         attributes: material && materials[one.category] ? [{ attributeId: material, value: materials[one.category] }] : [],
@@ -131,6 +132,10 @@ async function openingStock(act: Act, items: readonly Stocked[], places: readonl
 /** What has a use-by day is kept by lot, extractors each by its serial. */
 const trackingOf = ({ category, sku }: Goods): Tracking =>
   category === 'Treatments' || /^(FD|SY|POL)-/.test(sku) ? 'lot' : /^EX-/.test(sku) ? 'serial' : 'none';
+
+/** Food goes first in, first out; each machine keeps what it cost; the rest is averaged. */
+const costMethodOf = (one: Goods) =>
+  trackingOf(one) === 'serial' ? ('specific' as const) : /^(FD|SY|POL)-/.test(one.sku) ? ('fifo' as const) : ('average' as const);
 
 const materials: Record<string, string> = {
   'Hive parts': 'timber',

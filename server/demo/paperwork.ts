@@ -1,10 +1,12 @@
+import { ReceiptForm } from '@larder/contract/inbound';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import type { Act } from '../act';
 import { billable, bills } from '../areas/bills/queries';
 import { createBill, pay } from '../areas/bills/service';
-import { desk } from '../areas/inbound/queries';
-import { createPurchase, decidePurchase, receive } from '../areas/inbound/service';
+import { deskLines } from '../areas/inbound/queries';
+import { receive } from '../areas/inbound/receive';
+import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { measureItem } from '../areas/landed/measures';
 import { receipts, sheet } from '../areas/landed/queries';
 import { createSheet } from '../areas/landed/service';
@@ -87,12 +89,14 @@ export class Paperwork {
     for (const { sku, size } of container) await measureItem(act, { itemId: idOf(sku), sizeCm: size });
     const order = await createPurchase(act, { supplierId, siteId, expectedOn: act.today, note: 'One container, six kinds', lines });
     await decidePurchase(act, order.id, { decision: 'place', version: order.version });
-    const wanted = (await desk(act, siteId)).filter((line) => line.orderId === order.id && line.binId !== null);
-    const posted = await receive(act, {
-      lines: wanted.map((line) => ({ lineId: line.lineId, quantity: line.outstanding, binId: line.binId as number, lots: [] })),
-      packingNote: 'container TLRU 402117',
-      overReceipt: false,
-    });
+    const wanted = (await deskLines(act, siteId)).filter((line) => line.orderId === order.id && line.binId !== null);
+    const posted = await receive(
+      act,
+      ReceiptForm.parse({
+        lines: wanted.map((line) => ({ lineId: line.lineId, quantity: line.outstanding, binId: line.binId })),
+        packingNote: 'container TLRU 402117',
+      }),
+    );
     const charge = (name: string, by: 'volume' | 'quantity' | 'value', amount: string, partyId: number, rate = '1') => ({
       name,
       by,

@@ -1,8 +1,10 @@
+import { ReceiptForm } from '@larder/contract/inbound';
 import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
-import { desk } from '../areas/inbound/queries';
-import { createPurchase, decidePurchase, receive } from '../areas/inbound/service';
+import { deskLines } from '../areas/inbound/queries';
+import { receive } from '../areas/inbound/receive';
+import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { pickList } from '../areas/outbound/queries';
 import { confirmSale, createSale, dispatch, pick } from '../areas/outbound/service';
 import type { Larkmoor } from './catalog';
@@ -26,9 +28,8 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     ['HB-NAT-10', 24],
     ['RF-NAT-10', 8],
   ]);
-  const first = (await desk(act, barn)).find((line) => line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
-  if (first?.binId)
-    await receive(act, { lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId, lots: [] }], packingNote: 'DN 20418', overReceipt: false });
+  const first = (await deskLines(act, barn)).find((line) => line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
+  if (first?.binId) await receive(act, ReceiptForm.parse({ lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId }], packingNote: 'DN 20418' }));
   await buy('Brightwick Glass', act.today, [
     ['JAR-340-GLD', 480],
     ['JAR-454-GLD', 240],

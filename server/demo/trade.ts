@@ -1,8 +1,10 @@
+import { ReceiptForm } from '@larder/contract/inbound';
 import { addDays, daysBetween, nextWorkday, weekday, type Day } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
-import { desk, purchase } from '../areas/inbound/queries';
-import { receive } from '../areas/inbound/service';
+import { deskLines, purchase } from '../areas/inbound/queries';
+import { receive } from '../areas/inbound/receive';
+
 import { pickList } from '../areas/outbound/queries';
 import { confirmSale, createSale, dispatch, endSale, pick } from '../areas/outbound/service';
 import { topUpList } from '../areas/planning/queries';
@@ -42,7 +44,7 @@ export class Trade {
   }
 
   private async arrive(act: Act, orderId: number, part: number): Promise<void> {
-    const wanted = (await desk(act)).filter((line) => line.orderId === orderId);
+    const wanted = (await deskLines(act)).filter((line) => line.orderId === orderId);
     const lines = wanted.flatMap((line) => {
       const quantity = Math.ceil(Number(line.outstanding) * part);
       return quantity > 0 && line.binId !== null
@@ -50,7 +52,7 @@ export class Trade {
         : [];
     });
     if (lines.length === 0) return;
-    await receive(act, { lines, packingNote: `DN ${this.dice.between(10000, 99999)}`, overReceipt: false });
+    await receive(act, ReceiptForm.parse({ lines, packingNote: `DN ${this.dice.between(10000, 99999)}` }));
     if (part < 1) this.expect(addDays(act.today, this.dice.between(3, 6)), orderId, 1);
   }
 

@@ -18,3 +18,8 @@ export async function recordChanges({ tx, by, now }: Act, kind: string, subjectI
     .map(([field, value]) => ({ kind, subjectId, at: now.toISOString(), personId: by.id, field, was: before[field] ?? null, is: value ?? null }));
   if (rows.length > 0) await tx.db.insert(change).values(rows);
 }
+
+/** SQL of what was changed of something and can be told in a line, the last first. */
+export const changesSql = (kind: string, id: string): string =>
+  `(SELECT coalesce(json_agg(json_build_object('at', to_char(h.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'person', w.name, 'field', h.field, 'was', h.was #>> '{}', 'is', h."is" #>> '{}') ORDER BY h.id DESC), '[]')
+    FROM (SELECT * FROM change WHERE kind = '${kind}' AND subject_id = ${id} AND jsonb_typeof("is") = 'string' ORDER BY id DESC LIMIT 40) h JOIN person w ON w.id = h.person_id)`;

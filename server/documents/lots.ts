@@ -37,6 +37,23 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
   });
 }
 
+/** Goods whose use-by day has passed are taken only when the person says so. */
+export function refusePastUse({ today }: Act, lines: readonly { lots: readonly LotEntry[] }[], agreed: boolean): void {
+  if (agreed) return;
+  lines.forEach(({ lots }, index) => {
+    const at = lots.findIndex(({ useBy }) => useBy !== null && useBy < today);
+    const lot = lots[at];
+    if (lot)
+      throw refuseField(
+        409,
+        'past-use-by',
+        `lines.${index}.lots.${at}.useBy`,
+        `The use-by day of lot ${lot.code}, ${lot.useBy}, has passed. Take it all the same?`,
+        ['past-use-by'],
+      );
+  });
+}
+
 const lotsField = (line: MovementLine): string => line.field.replace(/\.quantity$/, '.lots');
 
 interface Entry extends LotEntry {

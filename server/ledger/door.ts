@@ -15,17 +15,23 @@ export interface Posting {
  * Nothing else writes movements, lines, balances, pools or journal.
  */
 export async function post(act: Act, movement: Movement): Promise<Posting> {
+  const { movementId, effects } = await postServing(act, movement);
+  return { movementId, effects };
+}
+
+/** The same, and what was reserved for order lines as goods came in. */
+export async function postServing(act: Act, movement: Movement): Promise<Posting & { served: readonly ReservationChange[] }> {
   await lock.stock(
     act,
     movement.lines.map(({ itemId }) => itemId),
     movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]),
   );
   const planned = plan(movement, await readState(act, movement));
-  if (act.tx.readOnly) return { movementId: null, effects: planned.effects };
+  if (act.tx.readOnly) return { movementId: null, effects: planned.effects, served: planned.reserves };
   await changeReservations(act, planned.releases);
   const movementId = await write(act, movement, planned);
   await changeReservations(act, planned.reserves);
-  return { movementId, effects: planned.effects };
+  return { movementId, effects: planned.effects, served: planned.reserves };
 }
 
 const writeSql = `WITH m AS (

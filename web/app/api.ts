@@ -67,5 +67,8 @@ export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
 
+/** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */
+export const keep = <E extends Endpoint>(build: Builder, endpoint: E) => build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }) });
+
 export const problemOf = (error: unknown): Problem | null =>
   error && typeof error === 'object' && 'title' in error ? (error as Problem) : error ? { ...lost, title: 'Something went wrong on this screen.' } : null;

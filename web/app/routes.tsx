@@ -18,6 +18,7 @@ export const router = createBrowserRouter([
       { path: 'items/:id', lazy: async () => ({ Component: (await import('../areas/items/ItemPage')).ItemPage }) },
       { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
       { path: 'inbound/orders/:id/return', lazy: async () => ({ Component: (await import('../areas/inbound/ReturnPage')).ReturnPage }) },
+      { path: 'inbound/orders/:id/change', lazy: async () => ({ Component: (await import('../areas/inbound/AmendPage')).AmendPage }) },
       { path: 'inbound/loose', lazy: async () => ({ Component: (await import('../areas/inbound/LoosePage')).LoosePage }) },
       { path: 'inbound/desk', lazy: async () => ({ Component: (await import('../areas/inbound/DeskPage')).DeskPage }) },
       { path: 'inbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasePage')).PurchasePage }) },

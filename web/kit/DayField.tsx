@@ -11,6 +11,7 @@ export function DayField({
   onChange,
   error,
   disabled,
+  hideLabel,
 }: {
   label: string;
   value: string | null;
@@ -18,6 +19,7 @@ export function DayField({
   onChange: (day: string | null) => void;
   error?: string | undefined;
   disabled?: boolean;
+  hideLabel?: boolean;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
   const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today);
@@ -37,6 +39,7 @@ export function DayField({
       onBlur={commit}
       error={fault}
       disabled={disabled ?? false}
+      hideLabel={hideLabel ?? false}
       placeholder="24/11, +7, fri"
     />
   );

@@ -10,15 +10,19 @@ interface FieldProps {
   placeholder?: string;
   disabled?: boolean;
   onBlur?: () => void;
+  /** In a table whose heading says it already. */
+  hideLabel?: boolean;
 }
 
 /** A labelled field; what is wrong with it is said right under it. */
-export function Field({ label, value, onChange, error, ...rest }: FieldProps) {
+export function Field({ label, value, onChange, error, hideLabel, ...rest }: FieldProps) {
   const errorId = useId();
   const id = useId();
   return (
     <div className="field">
-      <label htmlFor={id}>{label}</label>
+      <label htmlFor={id} className={hideLabel ? 'hidden' : undefined}>
+        {label}
+      </label>
       <input
         id={id}
         className="plain"

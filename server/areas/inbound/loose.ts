@@ -4,8 +4,10 @@ import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { needRight, type Act } from '../../act';
 import { incomingLines, refuseIncoming } from '../../documents/incoming';
+import { refusePastUse } from '../../documents/lots';
 import { post, type Posting } from '../../ledger/door';
-import { placePurchase, receive, writePurchase } from './service';
+import { receive } from './receive';
+import { placePurchase, writePurchase } from './service';
 
 /**
  * Goods that come in without an order. When a bill is to follow, an order is written, placed and received in one step, so that the bill finds it;
@@ -14,6 +16,7 @@ import { placePurchase, receive, writePurchase } from './service';
 export async function receiveLoose(act: Act, form: BodyOf<typeof contract.receiveLoose>): Promise<Posting> {
   const incoming = await refuseIncoming(act, form.lines, 'inbound.receive');
   if (form.billComes && form.supplierId === null) throw refuseField(422, 'who-bills', 'supplierId', 'Choose the supplier whose bill will come.');
+  refusePastUse(act, form.lines, form.pastUseBy);
   const [from] = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'supplier' AND party_id IS NOT DISTINCT FROM $1`, [form.supplierId]);
   if (!from) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
   if (!form.billComes || act.tx.readOnly)
@@ -40,6 +43,15 @@ export async function receiveLoose(act: Act, form: BodyOf<typeof contract.receiv
     packingNote: form.packingNote,
     effectiveOn: undefined,
     overReceipt: false,
-    lines: form.lines.map(({ quantity, binId, lots }, index) => ({ lineId: order.lines[index]?.id ?? 0, quantity, binId, lots })),
+    pastUseBy: true,
+    fromDesk: false,
+    lines: form.lines.map(({ quantity, binId, lots }, index) => ({
+      lineId: order.lines[index]?.id ?? 0,
+      quantity,
+      binId,
+      lots,
+      noMore: false,
+      toBench: false,
+    })),
   });
 }

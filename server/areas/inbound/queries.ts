@@ -5,6 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { changesSql } from '../../documents/changes';
 import { codesSql } from '../../documents/codes';
 import { movementRefs } from '../../documents/movements';
 
@@ -29,7 +30,7 @@ interface OrderRow {
 const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt",
   o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.received, x.lines, x.amount`;
 const tables = `FROM purchase_order o JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id
-  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity))), 0) AS received, count(*)::int AS lines, coalesce(sum(amount), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
+  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity - cancelled)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity - cancelled))), 0) AS received, count(*)::int AS lines, coalesce(sum(amount), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
 
 const shows: Record<QueryOf<typeof contract.listPurchases>['show'], string[]> = {
   open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'x.wants'],
@@ -68,23 +69,24 @@ function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: s
 
 export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
   const [row] = await tx.rows<
-    OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: contract.PurchaseOrder['lines'] }
+    OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements' | 'changes'> & { orderLines: contract.PurchaseOrder['lines'] }
   >(
-    `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements,
+    `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements, ${changesSql('purchase order', 'o.id')} AS changes,
       (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
-          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
+          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'cancelled', trim_scale(l.cancelled)::text, 'expectedOn', l.expected_on, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
         FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines"
      ${tables} WHERE o.id = $1`,
     [id],
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
-  const { orderLines, version, note, currency, movements, ...order } = row;
+  const { orderLines, version, note, currency, movements, changes, ...order } = row;
   return {
     ...purchaseRow(order, today),
     version,
     note,
     currency,
     movements,
+    changes,
     placedAt: row.placedAt,
     stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     canEdit: row.placedAt === null && !row.cancelled,
@@ -94,10 +96,15 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
 }
 
 /** Every open line that still wants goods, by expected day. The bin proposed is the item's own, else where it lies already, else the place for goods without a bin. */
-export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskLine[]> {
+export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<contract.DeskLine[]> {
   return tx.rows<contract.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
-      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin, trim_scale(coalesce(f.short, 0)) AS short,
+      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin,
+      CASE WHEN f.short > 0 THEN (SELECT json_agg(json_build_object('orderId', w.id, 'number', w.number, 'customer', w.customer, 'short', trim_scale(w.short)::text) ORDER BY w.promised, w.due, w.id)
+        FROM (SELECT d.id, d.number, c.name AS customer, w.short, coalesce(w.promised_on, '9999-12-31') AS promised, w.ship_by AS due FROM sales_line w JOIN sales_order d ON d.id = w.order_id JOIN party c ON c.id = d.customer_id
+          WHERE w.item_id = i.id AND w.site_id = s.id AND w.short > 0 ORDER BY 5, 6, 1 LIMIT 5) w) ELSE '[]' END AS waiting,
+      (SELECT coalesce(json_agg(json_build_object('person', n.name, 'quantity', y.tally->'lines'->l.id::text->>'quantity') ORDER BY n.name), '[]') FROM desk_tally y JOIN person n ON n.id = y.person_id
+        WHERE y.person_id <> $2 AND y.changed_at > $3::timestamptz - interval '12 hours' AND y.tally->'lines'->l.id::text->>'quantity' ~ '^[0-9]') AS others,
       ${codesSql('i.id', { suppliers: true })} AS codes
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id
       LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id
@@ -106,6 +113,6 @@ export async function desk({ tx }: Act, siteId?: number): Promise<contract.DeskL
         WHERE b.site_id = s.id AND b.kind = 'bin' AND b.retired_at IS NULL AND (y.item_id IS NOT NULL OR (q.item_id IS NOT NULL AND b.sellable) OR b.unplaced)
         ORDER BY y.item_id IS NULL, q.quantity DESC NULLS LAST, b.id LIMIT 1) b ON true
      WHERE l.outstanding > 0 AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
-    [siteId ?? null],
+    [siteId ?? null, by.id, now.toISOString()],
   );
 }

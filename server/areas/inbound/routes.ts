@@ -1,9 +1,11 @@
 import * as contract from '@larder/contract/inbound';
 import type { Serve } from '../../http/route';
-import { desk, purchase, purchases } from './queries';
+import { deskLines, purchase, purchases } from './queries';
 import { receiveLoose } from './loose';
 import { returnable, returnGoods } from './returns';
-import { createPurchase, decidePurchase, editPurchase, receive } from './service';
+import { receive } from './receive';
+import { amendPurchase, createPurchase, decidePurchase, editPurchase } from './service';
+import { changeTally, tallyOf } from './tally';
 
 export function inboundRoutes(serve: Serve): void {
   serve(contract.listPurchases, (act, { query }) => purchases(act, query));
@@ -11,7 +13,9 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.createPurchase, (act, { body }) => createPurchase(act, body));
   serve(contract.editPurchase, (act, { params, body }) => editPurchase(act, params.id, body));
   serve(contract.decidePurchase, (act, { params, body }) => decidePurchase(act, params.id, body));
-  serve(contract.receivingDesk, async (act, { query }) => ({ rows: await desk(act, query.siteId) }));
+  serve(contract.receivingDesk, async (act, { query }) => ({ rows: await deskLines(act, query.siteId), ...(await tallyOf(act)) }));
+  serve(contract.changeDesk, (act, { body }) => changeTally(act, body.changes));
+  serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
   serve(contract.receiveLoose, (act, { body }) => receiveLoose(act, body));
   serve(contract.returnable, (act, { params }) => returnable(act, params.id));
   serve(contract.returnGoods, (act, { body }) => returnGoods(act, body));

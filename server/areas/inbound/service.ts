@@ -1,17 +1,12 @@
 import { eq } from 'drizzle-orm';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { decimal, type Decimal } from '@larder/core/decimal';
-import { receiptValue } from '@larder/core/inbound/amount';
-import type { Movement } from '@larder/core/ledger/types';
+import { decimal } from '@larder/core/decimal';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
-import type { Tracking } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { purchaseLine, purchaseOrder } from '../../db/schema/index';
-import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
-import { linesByLot, type ComingIn } from '../../documents/lots';
 import { nextNumber } from '../../documents/number';
 import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { purchase } from './queries';
@@ -119,109 +114,81 @@ export async function placePurchase(act: Act, id: number): Promise<void> {
   await act.tx.db.update(purchaseOrder).set({ placedAt: act.now.toISOString(), placedBy: act.by.id }).where(eq(purchaseOrder.id, id));
 }
 
-interface WantedLine {
-  id: number;
-  orderId: number;
-  number: string;
-  /** The day it was placed, in the company's time zone. */
-  placedOn: string | null;
-  position: number;
-  itemId: number;
-  sku: string;
-  tracking: Tracking;
-  siteId: number;
-  active: boolean;
-  baseQuantity: string;
-  received: string;
-  outstanding: string;
-  amount: string;
-  rate: string;
-  supplierPlaceId: number;
-}
-
-/** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
-export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
-  const ids = form.lines.map(({ lineId }) => lineId);
-  await lock.purchaseOrdersOf(act, ids);
-  const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
-  await refuseLines(act, form, wanted);
-  refuseOver(form, wanted);
-  return post(act, await receiptMovement(act, form, wanted));
-}
-
-const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
-  tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
-    [ids],
-  );
-
-async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
-  const { items, bins } = await lineFacts(
+/** Changes an order that was placed: its days, what is called off of what is still to come, and lines added to it. What changed is kept. */
+export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof contract.amendPurchase>): Promise<contract.PurchaseOrder> {
+  await lock.purchaseOrders(act, [id]);
+  const was = await purchase(act, id);
+  needRight(act.by, 'inbound.order', was.siteId);
+  refuseStale(form.version, was.version, was.number);
+  if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
+    throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
+  await refuseAmended(act, was, form);
+  const added = await writtenLines(act, form.added);
+  await callOff(
     act,
-    [...wanted.values()].map(({ itemId }) => itemId),
-    form.lines.map(({ binId }) => binId),
+    form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])),
   );
-  const errors = form.lines.flatMap((line, index): FieldError[] => {
-    const at = wanted.get(line.lineId);
-    const field = (name: string) => `lines.${index}.${name}`;
-    if (!at) return [{ field: field('lineId'), sentence: 'There is no such order line.' }];
-    needRight(act.by, 'inbound.receive', at.siteId);
-    if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
-      return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
-    if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
-    if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
-    const item = items.get(at.itemId);
-    const fault = item && quantityError(item, line.quantity, field('quantity'));
-    return fault ? [fault] : [];
-  });
-  refuseErrors(errors);
+  await lock.pools(
+    act,
+    added.map(({ itemId }) => itemId),
+  );
+  await act.tx.rows(
+    'UPDATE purchase_line l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
+    [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
+  );
+  const last = Math.max(0, ...was.lines.map(({ position }) => position));
+  if (added.length > 0)
+    await act.tx.db
+      .insert(purchaseLine)
+      .values(added.map((line) => ({ ...line, position: last + line.position, orderId: id, siteId: was.siteId, active: true })));
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ expectedOn: form.expectedOn, version: was.version + 1 })
+    .where(eq(purchaseOrder.id, id));
+  const is = await purchase(act, id);
+  await recordChanges(act, 'purchase order', id, amended(was), amended(is));
+  return purchase(act, id);
 }
 
-function refuseOver(form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): void {
-  if (form.overReceipt) return;
-  const totals = new Map<number, Decimal>();
-  form.lines.forEach((line, index) => {
-    const at = wanted.get(line.lineId) as WantedLine;
-    const total = (totals.get(at.id) ?? decimal(0)).plus(line.quantity);
-    totals.set(at.id, total);
-    if (total.lte(at.outstanding)) return;
-    const sentence = `${at.number} wants only ${decimal(at.outstanding).toFixed()} more of ${at.sku}, not ${total.toFixed()}. Take them all the same?`;
-    throw refuseField(409, 'over-receipt', `lines.${index}.quantity`, sentence, ['over-receipt']);
-  });
+async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Promise<void> {
+  const { items } = await lineFacts(
+    act,
+    was.lines.map(({ itemId }) => itemId),
+  );
+  refuseErrors(
+    lines.flatMap(({ lineId, callOff: quantity }, index): FieldError[] => {
+      const field = (name: string) => `lines.${index}.${name}`;
+      const at = was.lines.find((line) => line.id === lineId);
+      if (!at) return [{ field: field('lineId'), sentence: 'That line is not on this order.' }];
+      if (quantity === null) return [];
+      const item = items.get(at.itemId);
+      const fault = item && quantityError(item, quantity, field('callOff'));
+      if (fault) return [fault];
+      return decimal(quantity).gt(at.outstanding) ? [{ field: field('callOff'), sentence: `Only ${at.outstanding} of ${at.sku} are still to come.` }] : [];
+    }),
+  );
 }
 
-async function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
-  const received = new Map<number, Decimal>();
-  const coming = form.lines.map((line, index): ComingIn => {
-    const at = wanted.get(line.lineId) as WantedLine;
-    const before = received.get(at.id) ?? decimal(at.received);
-    const quantity = decimal(line.quantity);
-    received.set(at.id, before.plus(quantity));
-    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
-    return {
-      itemId: at.itemId,
-      sku: at.sku,
-      tracking: at.tracking,
-      lots: line.lots,
-      line: {
-        itemId: at.itemId,
-        lotId: null,
-        quantity,
-        fromPlaceId: at.supplierPlaceId,
-        toPlaceId: line.binId,
-        valuation: { by: 'stated', value },
-        serves: { kind: 'purchase', lineId: at.id },
-        field: `lines.${index}.quantity`,
-      },
-    };
-  });
-  return {
-    kind: 'receipt',
-    effectiveOn: form.effectiveOn ?? act.today,
-    lines: await linesByLot(act, coming),
-    reasonId: null,
-    reversesId: null,
-    note: form.packingNote === '' ? '' : `packing note ${form.packingNote}`,
-  };
+/** What an amendment can change, each under the words it is told by. */
+const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
+  expected: order.expectedOn ?? '',
+  ...Object.fromEntries(
+    order.lines.flatMap(({ position, sku, baseQuantity, cancelled, expectedOn }) => [
+      [`line ${position}`, `${baseQuantity} of ${sku}`],
+      [`line ${position} called off`, cancelled],
+      [`line ${position} expected`, expectedOn ?? ''],
+    ]),
+  ),
+});
+
+/** Takes so many of what is to come off order lines; their orders are locked. */
+export async function callOff(act: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
+  await lock.poolsOfLines(
+    act,
+    lines.map(({ lineId }) => lineId),
+  );
+  await act.tx.rows(
+    'UPDATE purchase_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
+    [lines.map(({ lineId }) => lineId), lines.map(({ quantity }) => quantity)],
+  );
 }

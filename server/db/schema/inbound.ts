@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { check, date, index, integer, pgTable, unique } from 'drizzle-orm/pg-core';
+import { check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { party } from './catalog';
 import { amount, moment, quantity } from './columns';
 import { orderColumns, orderLineColumns } from './order';
@@ -31,13 +31,15 @@ export const purchaseLine = pgTable(
       .notNull()
       .references(() => purchaseOrder.id),
     expectedOn: date('expected_on'),
+    /** Of the base quantity: called off, or will not come any more. */
+    cancelled: quantity().notNull().default('0'),
     /** Kept by the ledger's trigger. */
     received: quantity().notNull().default('0'),
     receivedValue: amount('received_value').notNull().default('0'),
     /** What posted bills cover, and what that cleared of goods received, in company currency. */
     billed: quantity().notNull().default('0'),
     billedValue: amount('billed_value').notNull().default('0'),
-    outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - received, 0) else 0 end`),
+    outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - cancelled - received, 0) else 0 end`),
   },
   (t) => [
     unique('purchase_line_position').on(t.orderId, t.position),
@@ -45,6 +47,19 @@ export const purchaseLine = pgTable(
       .on(t.itemId, t.siteId)
       .where(sql`outstanding > 0`),
     check('purchase_line_positive', sql`${t.quantity} > 0 and ${t.baseQuantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`),
+    check('purchase_line_cancelled', sql`${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('purchase_line_received', sql`${t.received} >= 0`),
   ],
 );
+
+/** What a person has counted at the receiving desk and not received yet; it waits here whatever becomes of the screen. */
+export const deskTally = pgTable('desk_tally', {
+  personId: integer('person_id')
+    .primaryKey()
+    .references(() => person.id),
+  tally: jsonb().notNull(),
+  /** Keys of what was done, the last ones: each counts once. */
+  done: text().array().notNull().default([]),
+  version: integer().notNull().default(1),
+  changedAt: moment('changed_at').notNull(),
+});

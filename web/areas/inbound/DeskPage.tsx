@@ -1,35 +1,25 @@
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
-import type { DeskLine, ReceiptForm } from '@larder/contract/inbound';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
-import { count, due, quantity } from '../../kit/format';
+import { count, quantity } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { TeachCode } from '../../kit/TeachCode';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useBinsQuery } from '../setup/api';
-import { LotFields } from '../stock/LotFields';
 import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api';
-import { scan, takeExtra, type Counted } from './deskSheet';
-
-/** What the desk says of the last thing done. */
-interface Said {
-  kind: 'done' | 'refused' | 'ask';
-  text: string;
-  extra?: { itemId: number; quantity: string };
-  unknown?: string;
-  /** It was a scan, which can be taken back. */
-  scanned?: boolean;
-  /** Items that came in just now. */
-  came?: number[];
-}
+import { Delivery } from './Delivery';
+import { DeskSaid, type Said } from './DeskSaid';
+import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
+import { useTally } from './useTally';
 
 /** The receiving desk over all open orders: scan or type what is there; each goes to the earliest due line that wants it. */
 export function DeskPage() {
@@ -37,50 +27,51 @@ export function DeskPage() {
   const { siteId } = useSite();
   const [search, setSearch] = useSearchParams();
   const chosen = search.getAll('order').map(Number);
-  const { data, error } = useDeskQuery({ query: { siteId } });
+  const { data, error } = useDeskQuery({ query: { siteId } }, { pollingInterval: 20_000 });
   const { data: me } = useMeQuery({});
-  const [counted, setCounted] = useState<Counted>({});
-  const [packingNote, setPackingNote] = useState('');
+  const { data: bins } = useBinsQuery({ query: {} });
+  const { tally, unsent, change, settle } = useTally(me?.id, data);
   const [said, setSaid] = useState<Said | null>(null);
-  /** What was counted before each scan, the last one first: a scan too many is taken back. */
-  const [before, setBefore] = useState<Counted[]>([]);
   const [teaching, setTeaching] = useState('');
-  const [extra, setExtra] = useState(false);
+  /** What the person has said is right though it was asked about. */
+  const [agreed, setAgreed] = useState<string[]>([]);
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
 
   const lines = data?.rows ?? [];
-  const body = receiptOf(lines, counted, packingNote, extra);
+  const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
+  const body = receiptOf(lines, tally, quarantine, agreed);
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: asked.lines.length === 0 });
 
-  /** What is typed stands; only scans after it are taken back. */
-  const typed = (next: Counted) => {
-    setCounted(next);
-    setBefore([]);
-  };
   const take = (code: string): boolean => {
     if (!data) return false;
-    const whole = scan(lines, counted, chosen, code);
+    const whole = scan(lines, tally, chosen, code);
     const entry = parseLineEntry(code);
-    const result = whole.outcome === 'unknown' && entry && entry.words !== code ? scan(lines, counted, chosen, entry.words, entry.quantity) : whole;
+    const result = whole.outcome === 'unknown' && entry && entry.words !== code ? scan(lines, tally, chosen, entry.words, entry.quantity) : whole;
     if (result.outcome === 'counted') {
-      setBefore([counted, ...before].slice(0, 500));
-      setCounted(result.counted);
-      setSaid({ kind: 'done', text: result.said, scanned: true });
+      change({ what: 'scan', said: result.said, parts: result.parts });
+      const line = lines.find(({ itemId }) => itemId === result.itemId);
+      setSaid({ kind: 'done', text: result.said, ...(line && line.waiting.length > 0 ? { waits: waitingWords(line) } : {}) });
     } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, extra: result });
     else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: code } : {}) });
     return true;
   };
   useScan(take);
+  const takeExtra = ({ itemId, sku, quantity: many }: NonNullable<Said['extra']>) => {
+    change({ what: 'scan', said: `${many} × ${sku}, more than ordered`, parts: extraParts(lines, chosen, itemId, many) });
+    setAgreed([...agreed, 'over-receipt']);
+    setSaid({ kind: 'done', text: 'Taken as extra.' });
+  };
   const post = async () => {
+    if (!(await settle())) {
+      setSaid({ kind: 'refused', text: 'The connection is lost. What you counted is kept on this machine; receive it when the connection is back.' });
+      return;
+    }
     const result = await receive({ body });
     if (result.error) return;
     const items = body.lines.map(({ lineId }) => lines.find((line) => line.lineId === lineId)?.itemId ?? 0);
     setSaid({ kind: 'done', text: `Received ${count(body.lines.length, 'line')}.`, came: [...new Set(items)] });
-    setCounted({});
-    setBefore([]);
-    setExtra(false);
-    setPackingNote('');
+    setAgreed([]);
   };
   const hold = (orderId: number) =>
     setSearch(
@@ -95,8 +86,7 @@ export function DeskPage() {
   if (!data || !me) return <Waiting error={error} />;
   const orders = [...new Set(lines.map(({ orderId }) => orderId))];
   const shown = orders.filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
-  const problem = problemOf(refused);
-  const over = problem?.asks.includes('over-receipt') || problemOf(foreseen)?.asks.includes('over-receipt');
+  const asking = [problemOf(refused), problemOf(foreseen)].find((problem) => problem?.asks.some((ask) => !agreed.includes(ask)));
   return (
     <div className="split">
       <div className="stack">
@@ -112,60 +102,22 @@ export function DeskPage() {
           ) : null}
         </div>
         {said ? (
-          <div
-            className={`notice ${said.kind === 'done' ? 'done' : said.kind === 'refused' ? 'refused' : ''}`}
-            role={said.kind === 'done' ? 'status' : 'alert'}
-          >
-            {said.text}
-            {said.scanned && before[0] ? (
-              <button
-                type="button"
-                className="button small"
-                onClick={() => {
-                  setCounted(before[0] ?? {});
-                  setBefore(before.slice(1));
-                  setSaid({ kind: 'done', text: 'The last scan is taken back.', scanned: true });
-                }}
-              >
-                Take the scan back
-              </button>
-            ) : null}
-            {said.came ? (
-              <Link className="button small" to={`/labels?items=${said.came.join(',')}`}>
-                Labels for what came in
-              </Link>
-            ) : null}
-            {said.kind === 'refused' ? (
-              <Link className="button small" to="/inbound/loose">
-                Receive it without an order
-              </Link>
-            ) : null}
-            {said.unknown ? (
-              <button type="button" className="button small" onClick={() => setTeaching(said.unknown ?? '')}>
-                Teach it to an item
-              </button>
-            ) : null}
-            {said.extra ? (
-              <button
-                type="button"
-                className="button small"
-                onClick={() => {
-                  typed(takeExtra(lines, counted, chosen, said.extra?.itemId ?? 0, said.extra?.quantity ?? '0'));
-                  setExtra(true);
-                  setSaid({ kind: 'done', text: 'Taken as extra.' });
-                }}
-              >
-                Take {said.extra.quantity === '1' ? 'it' : `all ${said.extra.quantity}`} as extra
-              </button>
-            ) : null}
-          </div>
+          <DeskSaid
+            said={said}
+            takeExtra={takeExtra}
+            setAside={({ itemId, sku, quantity: many }) => {
+              change({ what: 'set-aside', itemId, sku, quantity: many });
+              setSaid({ kind: 'done', text: `${many} × ${sku} put aside.` });
+            }}
+            teach={setTeaching}
+          />
         ) : null}
         {teaching ? <TeachCode code={teaching} close={() => setTeaching('')} /> : null}
-        {over && !extra ? (
+        {asking ? (
           <div className="notice" role="alert">
-            {problem?.title ?? problemOf(foreseen)?.title}
-            <button type="button" className="button small" onClick={() => setExtra(true)}>
-              Take them all
+            {asking.title}
+            <button type="button" className="button small" onClick={() => setAgreed([...agreed, ...asking.asks])}>
+              {asking.asks.includes('over-receipt') ? 'Take them all' : 'Take it all the same'}
             </button>
           </div>
         ) : (
@@ -176,8 +128,8 @@ export function DeskPage() {
             key={orderId}
             lines={lines.filter((line) => line.orderId === orderId)}
             today={me.company.today}
-            counted={counted}
-            change={typed}
+            tally={tally}
+            put={(puts) => change({ what: 'put', lines: puts })}
             held={chosen.includes(orderId)}
             hold={() => hold(orderId)}
           />
@@ -187,138 +139,92 @@ export function DeskPage() {
         ) : null}
       </div>
       <div className="stack">
-        <section className="card pad">
-          <Field label="Packing note" value={packingNote} onChange={setPackingNote} placeholder="its number, if there is one" />
+        <section className="card pad fields">
+          <Field
+            label="Packing note"
+            value={tally.packingNote}
+            onChange={(packingNote) => change({ what: 'head', packingNote: packingNote.slice(0, 100), cameOn: tally.cameOn })}
+            placeholder="its number, if there is one"
+          />
+          <DayField
+            label="Came on"
+            value={tally.cameOn ?? me.company.today}
+            today={me.company.today}
+            onChange={(cameOn) => change({ what: 'head', packingNote: tally.packingNote, cameOn })}
+            error={problemOf(foreseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
+          />
         </section>
         <EffectPanel
           title="What receiving will change"
           effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-          error={asked.lines.length > 0 && !over ? foreseen : undefined}
+          error={asked.lines.length > 0 && !asking ? foreseen : undefined}
           idle="Nothing is counted yet. Scan a code, or type a quantity beside a line."
         />
+        {tally.scans.length > 0 ? (
+          <section className="card" aria-label="Scanned">
+            <h2>
+              Scanned<span>the last one first</span>
+            </h2>
+            <ol className="plain log">
+              {tally.scans.slice(0, 30).map(({ key, said: text }, index) => (
+                <li key={key}>
+                  {text}
+                  {index === 0 ? (
+                    <button
+                      type="button"
+                      className="button small"
+                      onClick={() => {
+                        change({ what: 'take-back', scan: key });
+                        setSaid({ kind: 'done', text: 'The last scan is taken back.' });
+                      }}
+                    >
+                      Take the scan back
+                    </button>
+                  ) : null}
+                </li>
+              ))}
+            </ol>
+          </section>
+        ) : null}
+        {tally.aside.length > 0 ? (
+          <section className="card" aria-label="Put aside">
+            <h2>
+              Put aside<span>came, and is not taken yet</span>
+            </h2>
+            <ol className="plain log">
+              {tally.aside.map(({ key, itemId, sku, quantity: many }) => (
+                <li key={key}>
+                  {quantity(many)} × {sku}
+                  <span style={{ display: 'flex', gap: 6 }}>
+                    <button
+                      type="button"
+                      className="button small"
+                      disabled={extraParts(lines, chosen, itemId, many).length === 0}
+                      onClick={() => {
+                        takeExtra({ itemId, sku, quantity: many });
+                        change({ what: 'settle-aside', aside: key });
+                      }}
+                    >
+                      Take as extra
+                    </button>
+                    <button type="button" className="button small" onClick={() => change({ what: 'settle-aside', aside: key })}>
+                      It went back
+                    </button>
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </section>
+        ) : null}
       </div>
       <BottomBar
-        hint="Each scan counts one; 12 and a code counts twelve"
+        hint={unsent > 0 ? `${count(unsent, 'change')} not sent yet; kept on this machine` : 'Each scan counts one; 12 and a code counts twelve'}
         next={{ label: `Receive ${count(body.lines.length, 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
       >
-        <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => typed({})}>
+        <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => change({ what: 'start-over' })}>
           Start over
         </button>
       </BottomBar>
     </div>
-  );
-}
-
-const receiptOf = (lines: readonly DeskLine[], counted: Counted, packingNote: string, overReceipt: boolean): ReceiptForm => ({
-  packingNote,
-  overReceipt,
-  lines: lines.flatMap((line) => {
-    const at = counted[line.lineId];
-    return at && at.quantity.trim() !== '' && Number(at.quantity) !== 0
-      ? [
-          {
-            lineId: line.lineId,
-            quantity: at.quantity.trim(),
-            binId: at.binId ?? line.binId ?? 0,
-            lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
-          },
-        ]
-      : [];
-  }),
-});
-
-interface DeliveryProps {
-  lines: readonly DeskLine[];
-  today: string;
-  counted: Counted;
-  change: (counted: Counted) => void;
-  held: boolean;
-  hold: () => void;
-}
-
-function Delivery({ lines, today, counted, change, held, hold }: DeliveryProps) {
-  const first = lines[0] as DeskLine;
-  const { data: bins } = useBinsQuery({ query: { siteId: first.siteId } });
-  const put = (line: DeskLine, part: Partial<Counted[number]>) =>
-    change({
-      ...counted,
-      [line.lineId]: { ...counted[line.lineId], quantity: counted[line.lineId]?.quantity ?? '', binId: counted[line.lineId]?.binId ?? line.binId, ...part },
-    });
-  const takeAll = () =>
-    change({
-      ...counted,
-      ...Object.fromEntries(lines.map((line) => [line.lineId, { quantity: line.outstanding, binId: counted[line.lineId]?.binId ?? line.binId }])),
-    });
-  const late = first.expectedOn !== null && first.expectedOn < today;
-  return (
-    <section className="card" aria-label={`${first.orderNumber} ${first.supplier}`}>
-      <h2 style={{ display: 'flex', alignItems: 'center', gap: 10 }}>
-        <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-          <input type="checkbox" checked={held} onChange={hold} aria-label={`Hold to ${first.orderNumber}`} />
-          {first.orderNumber} {first.supplier}
-        </label>
-        <span style={{ margin: 0 }}>
-          to {first.site},{' '}
-          <span className={late ? 'late' : ''}>
-            {late ? '' : 'due '}
-            {due(first.expectedOn, today)}
-          </span>
-        </span>
-        <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
-          Take all
-        </button>
-      </h2>
-      <table className="floor">
-        <tbody>
-          {lines.flatMap((line) => [
-            <tr key={line.lineId} aria-selected={Number(counted[line.lineId]?.quantity ?? 0) > 0}>
-              <td>
-                <span className="code">{line.sku}</span>
-                <span className="name">{line.name}</span>
-                {Number(line.short) > 0 ? <small className="low">{quantity(line.short)} wanted by orders that wait</small> : null}
-              </td>
-              <td className="number">
-                <span className="quiet">of {quantity(line.outstanding)}</span>{' '}
-                <input
-                  className="plain number"
-                  style={{ width: 84, height: 32 }}
-                  inputMode="decimal"
-                  aria-label={`Quantity of ${line.sku} on ${line.orderNumber}`}
-                  value={counted[line.lineId]?.quantity ?? ''}
-                  onChange={(event) => put(line, { quantity: event.target.value })}
-                />
-              </td>
-              <td className="under" style={{ width: 150 }}>
-                <select
-                  className="plain"
-                  style={{ width: '100%', height: 32 }}
-                  aria-label={`Bin for ${line.sku} on ${line.orderNumber}`}
-                  value={counted[line.lineId]?.binId ?? line.binId ?? ''}
-                  onChange={(event) => put(line, { binId: Number(event.target.value) })}
-                >
-                  {(bins?.rows ?? []).map((bin) => (
-                    <option key={bin.id} value={bin.id}>
-                      {bin.code}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>,
-            line.tracking !== 'none' && Number(counted[line.lineId]?.quantity ?? 0) > 0 ? (
-              <tr key={`${line.lineId} lots`}>
-                <td colSpan={3} className="under">
-                  <LotFields
-                    item={line}
-                    wanted={counted[line.lineId]?.quantity ?? ''}
-                    lots={counted[line.lineId]?.lots ?? []}
-                    change={(lots) => put(line, { lots })}
-                  />
-                </td>
-              </tr>
-            ) : null,
-          ])}
-        </tbody>
-      </table>
-    </section>
   );
 }

@@ -26,10 +26,11 @@ export function LoosePage() {
   const [binId, setBin] = useState<number | null>(null);
   const [entries, setEntries] = useState<Entry[]>([]);
   const [done, setDone] = useState('');
+  const [pastUseBy, setPastUseBy] = useState(false);
   const [receive, receiving] = useReceiveLooseMutation();
   const { refused, busy, at } = refusalOf(receiving);
   const ready = entries.filter(isReady);
-  const body: LooseReceiptForm = { supplierId: supplier?.id ?? null, billComes: paid === 'no', packingNote, lines: sentEntries(ready) };
+  const body: LooseReceiptForm = { supplierId: supplier?.id ?? null, billComes: paid === 'no', packingNote, pastUseBy, lines: sentEntries(ready) };
   const asked = useDelayed(body, 300);
   const { currentData, error } = useForeseeLooseQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const foreseen = refusalOf({ error, isLoading: false });
@@ -42,7 +43,9 @@ export function LoosePage() {
     if ((await receive({ body })).error) return;
     setDone(`Received ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
     setEntries([]);
+    setPastUseBy(false);
   };
+  const asking = foreseen.problem?.asks.includes('past-use-by') && !pastUseBy;
   return (
     <div className="split">
       <div className="stack">
@@ -55,7 +58,16 @@ export function LoosePage() {
             {done}
           </p>
         ) : null}
-        <Refused error={refused} />
+        {asking ? (
+          <div className="notice" role="alert">
+            {foreseen.problem?.title}
+            <button type="button" className="button small" onClick={() => setPastUseBy(true)}>
+              Take it all the same
+            </button>
+          </div>
+        ) : (
+          <Refused error={refused} />
+        )}
         <section className="card pad fields" aria-label="Receipt">
           <Choice
             label="Into bin"

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { sum, decimal } from '@larder/core/decimal';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
@@ -22,24 +22,40 @@ import { useCreatePurchaseMutation, useDecidePurchaseMutation, useEditPurchaseMu
 export function PurchasePage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data, error } = usePurchaseQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const [search] = useSearchParams();
+  const copied = Number(search.get('copy')) || 0;
+  const { data, error } = usePurchaseQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
   const { data: me } = useMeQuery({});
   useTitle(isNew ? 'New purchase order' : (data?.number ?? 'Purchase order'));
-  if (!me || (!isNew && !data)) return <Waiting error={error} />;
+  if (!me || (!data && (!isNew || copied > 0))) return <Waiting error={error} />;
   if (!isNew && data && !data.canEdit) return <PlacedOrder order={data} today={me.company.today} />;
   return (
-    <DraftOrder key={`${id} ${data?.version ?? 0}`} order={isNew ? null : (data as PurchaseOrder)} today={me.company.today} currency={me.company.currency} />
+    <DraftOrder
+      key={`${id} ${copied} ${data?.version ?? 0}`}
+      order={isNew ? null : (data as PurchaseOrder)}
+      like={data}
+      today={me.company.today}
+      currency={me.company.currency}
+    />
   );
 }
 
-function DraftOrder({ order, today, currency }: { order: PurchaseOrder | null; today: string; currency: string }) {
+interface DraftProps {
+  order: PurchaseOrder | null;
+  /** What it begins with: itself, or the order it is copied from. */
+  like: PurchaseOrder | undefined;
+  today: string;
+  currency: string;
+}
+
+function DraftOrder({ order, like, today, currency }: DraftProps) {
   const { siteId: chosenSite } = useSite();
   const { data: reference } = useReferenceQuery({});
-  const [supplier, setSupplier] = useState(order ? { id: order.supplierId, name: order.supplier } : null);
-  const [siteId, setSiteId] = useState<number | null>(order?.siteId ?? chosenSite ?? null);
+  const [supplier, setSupplier] = useState(like ? { id: like.supplierId, name: like.supplier } : null);
+  const [siteId, setSiteId] = useState<number | null>(like?.siteId ?? chosenSite ?? null);
   const [expectedOn, setExpectedOn] = useState<string | null>(order?.expectedOn ?? null);
-  const [note, setNote] = useState(order?.note ?? '');
-  const [lines, setLines] = useState<DraftLine[]>(() => writtenLines(order?.lines ?? []));
+  const [note, setNote] = useState(like?.note ?? '');
+  const [lines, setLines] = useState<DraftLine[]>(() => writtenLines(like?.lines ?? []));
   const [create, creating] = useCreatePurchaseMutation();
   const [edit, editing] = useEditPurchaseMutation();
   const [decide, deciding] = useDecidePurchaseMutation();
@@ -159,9 +175,21 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
                         {quantity(line.quantity)} {line.unit}
                       </small>
                     )}
+                    {Number(line.cancelled) > 0 ? (
+                      <small className="low" style={{ display: 'block' }}>
+                        {quantity(line.cancelled)} called off
+                      </small>
+                    ) : null}
                   </td>
                   <td className="number">{quantity(line.received, true)}</td>
-                  <td className="number strong">{quantity(line.outstanding, true)}</td>
+                  <td className="number strong">
+                    {quantity(line.outstanding, true)}
+                    {line.expectedOn !== null && Number(line.outstanding) > 0 ? (
+                      <small className="quiet" style={{ display: 'block' }}>
+                        {shortDay(line.expectedOn, today)}
+                      </small>
+                    ) : null}
+                  </td>
                   <td className="number">{price(line.price)}</td>
                   <td className="number">{money(line.amount)}</td>
                 </tr>
@@ -179,6 +207,26 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
       </div>
       <div className="stack">
         <Movements movements={order.movements} />
+        {order.changes.length > 0 ? (
+          <section className="card" aria-label="Changes">
+            <h2>
+              Changes<span>the last first</span>
+            </h2>
+            <ol className="plain log">
+              {order.changes.map((change, index) => (
+                <li key={`${change.at} ${index}`}>
+                  <span>
+                    {change.field}: {change.was ? `${change.was} to ` : ''}
+                    {change.is || 'none'}
+                  </span>
+                  <small className="quiet">
+                    {change.person}, {shortDay(change.at.slice(0, 10), today)}
+                  </small>
+                </li>
+              ))}
+            </ol>
+          </section>
+        ) : null}
         {order.movements.length === 0 ? <p className="card pad quiet">Nothing has been received on this order yet.</p> : null}
       </div>
       <BottomBar next={order.open ? { label: `Receive ${order.number}`, run: () => void navigate(`/inbound/desk?order=${order.id}`) } : undefined}>
@@ -190,6 +238,14 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
         {Number(order.received) > 0 ? (
           <Link className="button" to={`/inbound/orders/${order.id}/return`}>
             Return goods
+          </Link>
+        ) : null}
+        <Link className="button" to={`/inbound/orders/new?copy=${order.id}`}>
+          Copy
+        </Link>
+        {order.open ? (
+          <Link className="button" to={`/inbound/orders/${order.id}/change`}>
+            Change
           </Link>
         ) : null}
         {order.open && Number(order.received) > 0 ? (

@@ -1,11 +1,13 @@
 import * as contract from '@larder/contract/inbound';
-import { api, foresee, read, write } from '../../app/api';
+import { api, foresee, keep, read, write } from '../../app/api';
 
 const inbound = api.injectEndpoints({
   endpoints: (build) => ({
     purchases: read(build, contract.listPurchases),
     purchase: read(build, contract.getPurchase),
     desk: read(build, contract.receivingDesk),
+    changeDesk: keep(build, contract.changeDesk),
+    amendPurchase: write(build, contract.amendPurchase),
     createPurchase: write(build, contract.createPurchase),
     editPurchase: write(build, contract.editPurchase),
     decidePurchase: write(build, contract.decidePurchase),
@@ -22,6 +24,8 @@ export const {
   usePurchasesQuery,
   usePurchaseQuery,
   useDeskQuery,
+  useChangeDeskMutation,
+  useAmendPurchaseMutation,
   useCreatePurchaseMutation,
   useEditPurchaseMutation,
   useDecidePurchaseMutation,

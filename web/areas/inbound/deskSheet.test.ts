@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { DeskLine } from '@larder/contract/inbound';
-import { scan, takeExtra, type Counted } from './deskSheet';
+import { afterChange, emptyTally, type ScanPart, type Tally } from '@larder/core/inbound/tally';
+import { extraParts, receiptOf, scan } from './deskSheet';
 
 const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   lineId,
@@ -24,7 +25,8 @@ const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
     { code: 'SM-STD', factor: '1' },
     { code: '2000000000398', factor: '1' },
   ],
-  short: '0',
+  waiting: [],
+  others: [],
   ...part,
 });
 const open = [
@@ -39,14 +41,16 @@ const open = [
     ],
   }),
 ];
-const run = (codes: string[], chosen: number[] = []): { counted: Counted; said: string[] } => {
-  let counted: Counted = {};
+const taking = (tally: Tally, parts: ScanPart[]): Tally => afterChange(tally, { key: `scan ${tally.scans.length}`, what: 'scan', said: '', parts });
+const holding = (lines: Tally['lines']): Tally => ({ ...emptyTally, lines });
+const run = (codes: string[], chosen: number[] = []): { tally: Tally; counted: Tally['lines']; said: string[] } => {
+  let tally = emptyTally;
   const said = codes.map((code) => {
-    const result = scan(open, counted, chosen, code);
-    if (result.outcome === 'counted') counted = result.counted;
+    const result = scan(open, tally, chosen, code);
+    if (result.outcome === 'counted') tally = taking(tally, result.parts);
     return result.outcome;
   });
-  return { counted, said };
+  return { tally, counted: tally.lines, said };
 };
 
 describe('scanning at the desk', () => {
@@ -56,9 +60,9 @@ describe('scanning at the desk', () => {
     expect(counted).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
   });
   test('more than all lines want asks, and can be taken as extra on the last line', () => {
-    const { counted, said } = run(['SM-STD', 'SM-STD', 'SM-STD', 'SM-STD', 'SM-STD']);
+    const { tally, said } = run(['SM-STD', 'SM-STD', 'SM-STD', 'SM-STD', 'SM-STD']);
     expect(said.at(-1)).toBe('over');
-    expect(takeExtra(open, counted, [], 1, '1')[2]).toEqual({ quantity: '3', binId: 7 });
+    expect(taking(tally, extraParts(open, [], 1, '1')).lines[2]).toEqual({ quantity: '3', binId: 7 });
   });
   test('held to one delivery nothing outside it is touched', () => {
     const { counted, said } = run(['SM-STD', 'HT-J'], [20]);
@@ -66,14 +70,14 @@ describe('scanning at the desk', () => {
     expect(Object.keys(counted)).toEqual(['2']);
   });
   test('an unknown code is said, and one of two wanted items is asked about', () => {
-    expect(scan(open, {}, [], '404').outcome).toBe('unknown');
+    expect(scan(open, emptyTally, [], '404').outcome).toBe('unknown');
     const shared = [line(1, { codes: [{ code: 'X-1', factor: '1' }] }), line(2, { itemId: 2, sku: 'HT-J', codes: [{ code: 'X-1', factor: '1' }] })];
-    expect(scan(shared, {}, [], 'X-1').outcome).toBe('several');
-    expect(scan(shared, {}, [20], 'X-1').outcome).toBe('counted');
+    expect(scan(shared, emptyTally, [], 'X-1').outcome).toBe('several');
+    expect(scan(shared, emptyTally, [20], 'X-1').outcome).toBe('counted');
   });
   test('a typed quantity is spread over the lines that want it', () => {
-    const result = scan(open, {}, [], 'SM-STD', '3');
-    expect(result.outcome === 'counted' && result.counted).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
+    const result = scan(open, emptyTally, [], 'SM-STD', '3');
+    expect(result.outcome === 'counted' && taking(emptyTally, result.parts).lines).toEqual({ 1: { quantity: '2', binId: 7 }, 2: { quantity: '1', binId: 7 } });
   });
 });
 
@@ -81,20 +85,39 @@ describe('what a code says', () => {
   const gtin = '06291041500213';
   const fondant = line(5, { itemId: 9, sku: 'FON', tracking: 'lot', outstanding: '100', codes: [{ code: '6291041500213', factor: '12' }] });
   const counted = (codes: string[]) =>
-    codes.reduce<Counted>((sofar, code) => {
+    codes.reduce<Tally>((sofar, code) => {
       const result = scan([fondant], sofar, [], code);
-      return result.outcome === 'counted' ? result.counted : sofar;
-    }, {});
+      return result.outcome === 'counted' ? taking(sofar, result.parts) : sofar;
+    }, emptyTally).lines;
   test('a case counts its pieces', () => {
     expect(counted(['6291041500213', gtin])[5]?.quantity).toBe('24');
   });
   test('a case too many is taken whole when it is right', () => {
-    const full = { 5: { quantity: '96', binId: 7 } };
+    const full = holding({ 5: { quantity: '96', binId: 7 } });
     expect(scan([fondant], full, [], '6291041500213')).toMatchObject({ outcome: 'over', itemId: 9, quantity: '12' });
-    expect(takeExtra([fondant], full, [], 9, '12')[5]?.quantity).toBe('108');
+    expect(taking(full, extraParts([fondant], [], 9, '12')).lines[5]?.quantity).toBe('108');
   });
   test('a GS1 code brings its lot, use-by and how many; the same lot adds up', () => {
     const code = `(01)${gtin}(17)270331(10)L7(30)2`;
     expect(counted([code, `01${gtin}1727033110L7`])[5]).toEqual({ binId: 7, quantity: '36', lots: [{ code: 'L7', useBy: '2027-03-31', quantity: '36' }] });
+  });
+});
+
+describe('what is received', () => {
+  const quarantine = () => 99;
+  test('damaged goods are a line of their own, into quarantine; all damaged leaves no other line', () => {
+    const lines = receiptOf(open, holding({ 1: { quantity: '2', binId: 7, damaged: '1', toBench: true } }), quarantine, []).lines;
+    expect(lines.map(({ quantity, binId, toBench }) => [quantity, binId, toBench])).toEqual([
+      ['1', 7, true],
+      ['1', 99, false],
+    ]);
+    expect(
+      receiptOf(open, holding({ 1: { quantity: '2', binId: 7, damaged: '5' } }), quarantine, []).lines.map(({ quantity, binId }) => [quantity, binId]),
+    ).toEqual([['2', 99]]);
+  });
+  test('what somebody else has counted is not counted again', () => {
+    const shared = [line(1, { others: [{ person: 'Ruta', quantity: '1' }] })];
+    expect(scan(shared, emptyTally, [], 'SM-STD', '1').outcome).toBe('counted');
+    expect(scan(shared, emptyTally, [], 'SM-STD', '2').outcome).toBe('over');
   });
 });

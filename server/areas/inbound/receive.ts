@@ -1,0 +1,145 @@
+import type * as contract from '@larder/contract/inbound';
+import { decimal, type Decimal } from '@larder/core/decimal';
+import { receiptValue } from '@larder/core/inbound/amount';
+import type { Movement } from '@larder/core/ledger/types';
+import { refuseField, type FieldError } from '@larder/core/refusal';
+import type { Tracking } from '@larder/core/stock/lots';
+import { needRight, type Act } from '../../act';
+import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
+import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
+import { postServing, type Posting } from '../../ledger/door';
+import { lock } from '../../ledger/lock';
+import { callOff } from './service';
+import { lockWaiting, toBench } from './straight';
+import { clearTally } from './tally';
+
+interface WantedLine {
+  id: number;
+  orderId: number;
+  number: string;
+  /** The day it was placed, in the company's time zone. */
+  placedOn: string | null;
+  position: number;
+  itemId: number;
+  sku: string;
+  tracking: Tracking;
+  siteId: number;
+  active: boolean;
+  baseQuantity: string;
+  received: string;
+  outstanding: string;
+  amount: string;
+  rate: string;
+  supplierPlaceId: number;
+}
+
+/** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
+export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
+  const ids = form.lines.map(({ lineId }) => lineId);
+  await lock.purchaseOrdersOf(act, ids);
+  const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
+  await refuseLines(act, form, wanted);
+  refuseOver(form, wanted);
+  refusePastUse(act, form.lines, form.pastUseBy);
+  const straight = form.lines.some(({ toBench }) => toBench);
+  if (straight)
+    await lockWaiting(
+      act,
+      [...wanted.values()].map(({ itemId }) => itemId),
+    );
+  const movement = await receiptMovement(act, form, wanted);
+  const { served, ...posting } = await postServing(act, movement);
+  if (act.tx.readOnly) return posting;
+  if (straight) await toBench(act, movement, form, served);
+  await endLines(act, form);
+  if (form.fromDesk) await clearTally(act, ids);
+  return posting;
+}
+
+/** What was said not to come any more is called off. */
+async function endLines(act: Act, form: contract.ReceiptForm): Promise<void> {
+  const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
+  if (ended.length === 0) return;
+  const open = await act.tx.rows<{ lineId: number; quantity: string }>(
+    'SELECT id AS "lineId", outstanding AS quantity FROM purchase_line WHERE id = ANY($1) AND outstanding > 0',
+    [ended],
+  );
+  await callOff(act, open);
+}
+
+const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
+  tx.rows<WantedLine>(
+    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
+    [ids],
+  );
+
+async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
+  const { items, bins } = await lineFacts(
+    act,
+    [...wanted.values()].map(({ itemId }) => itemId),
+    form.lines.map(({ binId }) => binId),
+  );
+  const errors = form.lines.flatMap((line, index): FieldError[] => {
+    const at = wanted.get(line.lineId);
+    const field = (name: string) => `lines.${index}.${name}`;
+    if (!at) return [{ field: field('lineId'), sentence: 'There is no such order line.' }];
+    needRight(act.by, 'inbound.receive', at.siteId);
+    if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
+      return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
+    if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
+    if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
+    const item = items.get(at.itemId);
+    const fault = item && quantityError(item, line.quantity, field('quantity'));
+    return fault ? [fault] : [];
+  });
+  refuseErrors(errors);
+}
+
+function refuseOver(form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): void {
+  if (form.overReceipt) return;
+  const totals = new Map<number, Decimal>();
+  form.lines.forEach((line, index) => {
+    const at = wanted.get(line.lineId) as WantedLine;
+    const total = (totals.get(at.id) ?? decimal(0)).plus(line.quantity);
+    totals.set(at.id, total);
+    if (total.lte(at.outstanding)) return;
+    const sentence = `${at.number} wants only ${decimal(at.outstanding).toFixed()} more of ${at.sku}, not ${total.toFixed()}. Take them all the same?`;
+    throw refuseField(409, 'over-receipt', `lines.${index}.quantity`, sentence, ['over-receipt']);
+  });
+}
+
+async function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
+  const received = new Map<number, Decimal>();
+  const coming = form.lines.map((line, index): ComingIn => {
+    const at = wanted.get(line.lineId) as WantedLine;
+    const before = received.get(at.id) ?? decimal(at.received);
+    const quantity = decimal(line.quantity);
+    received.set(at.id, before.plus(quantity));
+    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
+    return {
+      itemId: at.itemId,
+      sku: at.sku,
+      tracking: at.tracking,
+      lots: line.lots,
+      line: {
+        itemId: at.itemId,
+        lotId: null,
+        quantity,
+        fromPlaceId: at.supplierPlaceId,
+        toPlaceId: line.binId,
+        valuation: { by: 'stated', value },
+        serves: { kind: 'purchase', lineId: at.id },
+        field: `lines.${index}.quantity`,
+      },
+    };
+  });
+  return {
+    kind: 'receipt',
+    effectiveOn: form.effectiveOn ?? act.today,
+    lines: await linesByLot(act, coming),
+    reasonId: null,
+    reversesId: null,
+    note: form.packingNote === '' ? '' : `packing note ${form.packingNote}`,
+  };
+}

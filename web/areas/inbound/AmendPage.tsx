@@ -1,0 +1,112 @@
+import { useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import type { PurchaseOrder } from '@larder/contract/inbound';
+import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
+import { refusalOf } from '../../kit/draft';
+import { Field } from '../../kit/Field';
+import { quantity } from '../../kit/format';
+import { LineSheet, sentLines, type DraftLine } from '../../kit/LineSheet';
+import { Refused, Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
+
+/** Changing an order that was placed: its days, what is called off, and lines added. */
+export function AmendPage() {
+  const { id = '' } = useParams();
+  const { data, error } = usePurchaseQuery({ params: { id: Number(id) } });
+  const { data: me } = useMeQuery({});
+  useTitle(data ? `Change ${data.number}` : 'Change order');
+  if (!data || !me) return <Waiting error={error} />;
+  return <AmendSheet key={data.version} order={data} today={me.company.today} />;
+}
+
+function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
+  const navigate = useNavigate();
+  const [expectedOn, setExpectedOn] = useState(order.expectedOn);
+  const [days, setDays] = useState<Record<number, string | null>>({});
+  const [off, setOff] = useState<Record<number, string>>({});
+  const [added, setAdded] = useState<DraftLine[]>([]);
+  const [amend, amending] = useAmendPurchaseMutation();
+  const { refused, problem, busy, at } = refusalOf(amending);
+  const body = {
+    version: order.version,
+    expectedOn,
+    lines: order.lines.map((line) => ({
+      lineId: line.id,
+      expectedOn: days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null),
+      callOff: off[line.id]?.trim() || null,
+    })),
+    added: sentLines(added),
+  };
+  // Lines added are checked as lines of their own.
+  const addedProblem = problem?.errors.some(({ field }) => field.endsWith('.callOff')) ? null : problem;
+  const save = async () => {
+    if (!(await amend({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
+  };
+  return (
+    <div className="stack">
+      <div className="head" style={{ margin: 0 }}>
+        <h1>Change {order.number}</h1>
+        <span className="quiet">{order.supplier}; what changes is kept with the order</span>
+      </div>
+      <Refused error={refused} />
+      <section className="card pad fields" aria-label="Order">
+        <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
+      </section>
+      <div className="card">
+        <table aria-label="Lines as placed">
+          <thead>
+            <tr>
+              <th>Line</th>
+              <th>Item</th>
+              <th className="number">Still to come</th>
+              <th>Call off</th>
+              <th>Expected on another day</th>
+            </tr>
+          </thead>
+          <tbody>
+            {order.lines.map((line, index) => (
+              <tr key={line.id}>
+                <td className="quiet">{line.position}</td>
+                <td>
+                  <span className="code">{line.sku}</span>
+                  <span className="name">{line.name}</span>
+                </td>
+                <td className="number">
+                  {quantity(line.outstanding)} of {quantity(line.baseQuantity)}
+                </td>
+                <td style={{ width: 150 }}>
+                  <Field
+                    label={`Call off of ${line.sku}`}
+                    hideLabel
+                    value={off[line.id] ?? ''}
+                    onChange={(value) => setOff({ ...off, [line.id]: value })}
+                    error={at(`lines.${index}.callOff`)}
+                    disabled={Number(line.outstanding) === 0}
+                  />
+                </td>
+                <td style={{ width: 190 }}>
+                  <DayField
+                    label={`Expected day of ${line.sku}`}
+                    hideLabel
+                    value={days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null)}
+                    today={today}
+                    onChange={(day) => setDays({ ...days, [line.id]: day })}
+                    disabled={Number(line.outstanding) === 0}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <h2 className="quiet" style={{ margin: 0 }}>
+        Lines added
+      </h2>
+      <LineSheet lines={added} change={setAdded} way="buys" problem={addedProblem} />
+      <BottomBar hint="Nothing is sent to the supplier by itself" next={{ label: `Change ${order.number}`, run: () => void save(), disabled: busy }} />
+    </div>
+  );
+}

@@ -1,0 +1,139 @@
+import { counted, type Tally, type TallyLine } from '@larder/core/inbound/tally';
+import type { DeskLine } from '@larder/contract/inbound';
+import { due, quantity } from '../../kit/format';
+import { useBinsQuery } from '../setup/api';
+import { LotFields } from '../stock/LotFields';
+import { waitingWords } from './deskSheet';
+
+export interface Put {
+  lineId: number;
+  put: Partial<TallyLine>;
+}
+
+interface DeliveryProps {
+  lines: readonly DeskLine[];
+  today: string;
+  tally: Tally;
+  put: (lines: Put[]) => void;
+  held: boolean;
+  hold: () => void;
+}
+
+/** One open order at the desk: what it wants, what was counted, and where that goes. */
+export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps) {
+  const first = lines[0] as DeskLine;
+  const takeAll = () =>
+    put(lines.map((line) => ({ lineId: line.lineId, put: { quantity: line.outstanding, binId: tally.lines[line.lineId]?.binId ?? line.binId } })));
+  const late = first.expectedOn !== null && first.expectedOn < today;
+  return (
+    <section className="card" aria-label={`${first.orderNumber} ${first.supplier}`}>
+      <h2 style={{ display: 'flex', alignItems: 'center', gap: 10 }}>
+        <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+          <input type="checkbox" checked={held} onChange={hold} aria-label={`Hold to ${first.orderNumber}`} />
+          {first.orderNumber} {first.supplier}
+        </label>
+        <span style={{ margin: 0 }}>
+          to {first.site},{' '}
+          <span className={late ? 'late' : ''}>
+            {late ? '' : 'due '}
+            {due(first.expectedOn, today)}
+          </span>
+        </span>
+        <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
+          Take all
+        </button>
+      </h2>
+      <table className="floor">
+        <tbody>
+          {lines.map((line) => (
+            <DeliveryLine key={line.lineId} line={line} at={tally.lines[line.lineId]} put={(part) => put([{ lineId: line.lineId, put: part }])} />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undefined; put: (part: Partial<TallyLine>) => void }) {
+  const { data: bins } = useBinsQuery({ query: { siteId: line.siteId } });
+  const here = counted(at);
+  const some = here.gt(0);
+  const of = `${line.sku} on ${line.orderNumber}`;
+  const binId = at?.binId ?? line.binId;
+  return (
+    <>
+      <tr aria-selected={some}>
+        <td>
+          <span className="code">{line.sku}</span>
+          <span className="name">{line.name}</span>
+          {line.waiting.length > 0 ? <small className="low">{waitingWords(line)}</small> : null}
+          {line.others.map(({ person, quantity: many }) => (
+            <small key={person} className="quiet" style={{ display: 'block' }}>
+              {person} has counted {quantity(many)} just now
+            </small>
+          ))}
+        </td>
+        <td className="number">
+          <span className="quiet">of {quantity(line.outstanding)}</span>{' '}
+          <input
+            className="plain number"
+            style={{ width: 84, height: 32 }}
+            inputMode="decimal"
+            aria-label={`Quantity of ${of}`}
+            value={at?.quantity ?? ''}
+            onChange={(event) => put({ quantity: event.target.value.slice(0, 20), binId })}
+          />
+        </td>
+        <td className="under" style={{ width: 150 }}>
+          <select
+            className="plain"
+            style={{ width: '100%', height: 32 }}
+            aria-label={`Bin for ${of}`}
+            value={binId ?? ''}
+            onChange={(event) => put({ binId: Number(event.target.value) })}
+          >
+            {(bins?.rows ?? []).map((bin) => (
+              <option key={bin.id} value={bin.id}>
+                {bin.code}
+              </option>
+            ))}
+          </select>
+        </td>
+      </tr>
+      {some ? (
+        <tr>
+          <td colSpan={3} className="under">
+            <div className="choices">
+              {line.tracking === 'none' && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
+                <label>
+                  Damaged{' '}
+                  <input
+                    className="plain number"
+                    style={{ width: 64, height: 28 }}
+                    inputMode="decimal"
+                    aria-label={`Damaged of ${of}`}
+                    value={at?.damaged ?? ''}
+                    onChange={(event) => put({ damaged: event.target.value.slice(0, 20) })}
+                  />{' '}
+                  to quarantine
+                </label>
+              ) : null}
+              {line.waiting.length > 0 ? (
+                <label>
+                  <input type="checkbox" checked={at?.toBench ?? false} onChange={(event) => put({ toBench: event.target.checked })} /> Straight to the bench
+                </label>
+              ) : null}
+              {here.lt(line.outstanding) ? (
+                <label>
+                  <input type="checkbox" checked={at?.noMore ?? false} onChange={(event) => put({ noMore: event.target.checked })} /> The other{' '}
+                  {quantity(here.minus(line.outstanding).neg().toFixed())} will not come
+                </label>
+              ) : null}
+            </div>
+            <LotFields item={line} wanted={at?.quantity ?? ''} lots={at?.lots ?? []} change={(lots) => put({ lots })} />
+          </td>
+        </tr>
+      ) : null}
+    </>
+  );
+}

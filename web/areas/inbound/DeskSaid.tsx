@@ -1,0 +1,55 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+
+/** What the desk says of the last thing done. */
+export interface Said {
+  kind: 'done' | 'refused' | 'ask';
+  text: string;
+  /** Who waits for what was just counted. */
+  waits?: string;
+  extra?: { itemId: number; sku: string; quantity: string };
+  unknown?: string;
+  /** Items that came in just now. */
+  came?: number[];
+}
+
+interface DeskSaidProps {
+  said: Said;
+  takeExtra: (extra: NonNullable<Said['extra']>) => void;
+  setAside: (extra: NonNullable<Said['extra']>) => void;
+  teach: (code: string) => void;
+}
+
+/** The last thing done at the desk, and what can be done about it. */
+export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
+  const { extra, unknown } = said;
+  return (
+    <div className={`notice ${said.kind === 'done' ? 'done' : said.kind === 'refused' ? 'refused' : ''}`} role={said.kind === 'done' ? 'status' : 'alert'}>
+      {said.text}
+      {said.waits ? <b> {said.waits}.</b> : null}
+      {said.came ? (
+        <Link className="button small" to={`/labels?items=${said.came.join(',')}`}>
+          Labels for what came in
+        </Link>
+      ) : null}
+      {said.kind === 'refused' ? (
+        <Link className="button small" to="/inbound/loose">
+          Receive it without an order
+        </Link>
+      ) : null}
+      {unknown ? <Step run={() => teach(unknown)}>Teach it to an item</Step> : null}
+      {extra ? (
+        <>
+          <Step run={() => takeExtra(extra)}>Take {extra.quantity === '1' ? 'it' : `all ${extra.quantity}`} as extra</Step>
+          <Step run={() => setAside(extra)}>Put {extra.quantity === '1' ? 'it' : 'them'} aside</Step>
+        </>
+      ) : null}
+    </div>
+  );
+}
+
+const Step = ({ run, children }: { run: () => void; children: ReactNode }) => (
+  <button type="button" className="button small" onClick={run}>
+    {children}
+  </button>
+);
