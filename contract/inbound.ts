@@ -153,6 +153,44 @@ export const amendPurchase = endpoint({
   response: PurchaseOrder,
 });
 
+export const getSupplier = endpoint({
+  method: 'GET',
+  path: '/api/inbound/suppliers/:id',
+  summary: 'A supplier: terms, what we buy and its prices, open orders, how punctual and complete, what is owed',
+  right: 'look',
+  params: one,
+  response: z.object({
+    id: Id,
+    name: z.string(),
+    email: z.string(),
+    address: z.string(),
+    currency: z.string(),
+    leadDays: z.number(),
+    /** Order lines whose day has passed in the last year, and how many came whole by then, and whole at all. */
+    punctual: z.object({ lines: z.number(), onTime: z.number(), inFull: z.number() }),
+    /** Days from placing to the first receipt, as the middle of the last year's orders; null when there were none. */
+    usualDays: Amount.nullable(),
+    /** What open bills come to, and what of it is late, in company currency. */
+    owed: Amount,
+    overdue: Amount,
+    items: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        code: z.string(),
+        packSize: Amount,
+        minimum: Amount,
+        price: Amount.nullable(),
+        /** What one base unit was ordered at, each time that it changed. */
+        prices: z.array(z.object({ day: Day, price: Amount })),
+      }),
+    ),
+    orders: z.array(z.object({ id: Id, number: z.string(), expectedOn: Day.nullable(), site: z.string(), outstanding: Amount, late: z.boolean() })),
+  }),
+});
+
 const Typed = z.string().max(20);
 const TallyLots = z.array(z.object({ code: z.string().max(60), useBy: Day.nullable(), quantity: Typed })).max(5000);
 const TallyLine = z.object({

@@ -17,6 +17,7 @@ import { bookRoutes } from './areas/books/routes';
 import { catalogRoutes } from './areas/catalog/routes';
 import { exchangeRoutes } from './areas/exchange/routes';
 import { inboundRoutes } from './areas/inbound/routes';
+import { postRoutes } from './areas/post/routes';
 import { landedRoutes } from './areas/landed/routes';
 import { listRoutes } from './areas/lists/routes';
 import { outboundRoutes } from './areas/outbound/routes';
@@ -43,6 +44,7 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   setupRoutes(serve);
   catalogRoutes(serve);
   inboundRoutes(serve);
+  postRoutes(serve);
   billRoutes(serve);
   landedRoutes(serve);
   bookRoutes(serve);

@@ -3,6 +3,8 @@ import { createApp } from './app';
 import { connect } from './db/database';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
+import { startMailServer } from './outside/mailServer';
+import { startPoster } from './outside/poster';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
 const url = process.env.DATABASE_URL;
@@ -13,6 +15,8 @@ pool.on('error', (error) => log.warn({ err: error }, 'database connection lost')
 
 await migrate(pool);
 const signIns = await prepare(pool, { empty: process.argv.includes('--empty') }, (text) => log.info(text));
+const mail = process.env.SMTP_URL ? { url: process.env.SMTP_URL, stop: () => Promise.resolve() } : await startMailServer(pool, log);
+const stopPoster = startPoster(pool, mail.url, log);
 const { app } = createApp({ pool, clock: () => new Date() }, log);
 const server = app.listen(port, '127.0.0.1', () => {
   console.log(`\nTidy Larder is at http://127.0.0.1:${port}`);
@@ -22,7 +26,8 @@ const server = app.listen(port, '127.0.0.1', () => {
 /** Stops taking requests, lets those under way finish, then goes. */
 function stop(): void {
   log.info('stopping');
-  server.close(() => void pool.end().then(() => process.exit(0)));
+  const quiet = stopPoster().then(mail.stop);
+  server.close(() => void quiet.then(() => pool.end()).then(() => process.exit(0)));
   server.closeIdleConnections();
 }
 process.once('SIGTERM', stop);

@@ -41,6 +41,31 @@ export function Field({ label, value, onChange, error, hideLabel, ...rest }: Fie
   );
 }
 
+/** A labelled field of several lines. */
+export function TextField({ label, value, onChange, error, rows = 6 }: Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error'> & { rows?: number }) {
+  const errorId = useId();
+  const id = useId();
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <textarea
+        id={id}
+        className="plain"
+        rows={rows}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        aria-invalid={error ? true : undefined}
+        aria-describedby={error ? errorId : undefined}
+      />
+      {error ? (
+        <em id={errorId} role="alert">
+          {error}
+        </em>
+      ) : null}
+    </div>
+  );
+}
+
 interface ChoiceProps {
   label: string;
   value: string;

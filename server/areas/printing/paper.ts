@@ -1,16 +1,12 @@
-import { createRequire } from 'node:module';
 import { layOut, type CodeBox, type Label, type TextBox } from '@larder/core/labels/layout';
 import { placeOnSheet, type Sheet } from '@larder/core/labels/sheets';
 import PDFDocument from 'pdfkit';
+import { registerFonts } from '../../documents/fonts';
 import { modulesOf } from './codes';
 
 const points = 72 / 25.4;
-const fontFile = (family: string, weight: number): string =>
-  createRequire(import.meta.url).resolve(`@fontsource/atkinson-hyperlegible-${family}/files/atkinson-hyperlegible-${family}-latin-${weight}-normal.woff`);
-const fonts = { text: fontFile('next', 400), bold: fontFile('next', 700), mono: fontFile('mono', 400) };
-
 const ruler = new PDFDocument({ autoFirstPage: false });
-for (const [name, file] of Object.entries(fonts)) ruler.registerFont(name, file);
+registerFonts(ruler);
 const measure = (text: string, font: TextBox['font']): number => ruler.font(font).fontSize(1).widthOfString(text);
 
 /** Where the boxes of all labels lie, page by page. */
@@ -41,7 +37,7 @@ function rectangles(box: CodeBox): { x: number; y: number; width: number; height
 export async function labelsPdf(sheet: Sheet, labels: readonly Label[], startAt: number, title: string): Promise<{ pdf: Buffer; pages: number }> {
   const pages = pagesOf(sheet, labels, startAt);
   const paper = new PDFDocument({ autoFirstPage: false, info: { Title: title, Producer: 'Tidy Larder' } });
-  for (const [name, file] of Object.entries(fonts)) paper.registerFont(name, file);
+  registerFonts(paper);
   for (const page of pages) {
     paper.addPage({ size: [sheet.page.width * points, sheet.page.height * points], margin: 0 });
     for (const { x, y, boxes } of page ?? [])

@@ -7,3 +7,4 @@ export * from './ledger';
 export * from './books';
 export * from './bills';
 export * from './lists';
+export * from './post';

@@ -154,12 +154,6 @@ export function DeskPage() {
             error={problemOf(foreseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
           />
         </section>
-        <EffectPanel
-          title="What receiving will change"
-          effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-          error={asked.lines.length > 0 && !asking ? foreseen : undefined}
-          idle="Nothing is counted yet. Scan a code, or type a quantity beside a line."
-        />
         {tally.scans.length > 0 ? (
           <section className="card" aria-label="Scanned">
             <h2>
@@ -216,6 +210,12 @@ export function DeskPage() {
             </ol>
           </section>
         ) : null}
+        <EffectPanel
+          title="What receiving will change"
+          effects={asked.lines.length > 0 ? currentData?.effects : undefined}
+          error={asked.lines.length > 0 && !asking ? foreseen : undefined}
+          idle="Nothing is counted yet. Scan a code, or type a quantity beside a line."
+        />
       </div>
       <BottomBar
         hint={unsent > 0 ? `${count(unsent, 'change')} not sent yet; kept on this machine` : 'Each scan counts one; 12 and a code counts twelve'}

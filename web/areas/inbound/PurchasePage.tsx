@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { isDay } from '@larder/core/day';
 import { sum, decimal } from '@larder/core/decimal';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
@@ -130,7 +131,9 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
       <div>
         <div className="head">
           <h1>{order.number}</h1>
-          <span style={{ fontSize: 16 }}>{order.supplier}</span>
+          <Link to={`/inbound/suppliers/${order.supplierId}`} style={{ fontSize: 16 }}>
+            {order.supplier}
+          </Link>
           <span className="quiet">to {order.site}</span>
           <span className="side">
             {order.open ? (
@@ -216,8 +219,8 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
               {order.changes.map((change, index) => (
                 <li key={`${change.at} ${index}`}>
                   <span>
-                    {change.field}: {change.was ? `${change.was} to ` : ''}
-                    {change.is || 'none'}
+                    {change.field}: {change.was ? `${told(change.was, today)} to ` : ''}
+                    {told(change.is, today) || 'none'}
                   </span>
                   <small className="quiet">
                     {change.person}, {shortDay(change.at.slice(0, 10), today)}
@@ -240,6 +243,9 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
             Return goods
           </Link>
         ) : null}
+        <Link className="button" to={`/inbound/orders/${order.id}/send`}>
+          Send
+        </Link>
         <Link className="button" to={`/inbound/orders/new?copy=${order.id}`}>
           Copy
         </Link>
@@ -262,3 +268,6 @@ function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) 
     </div>
   );
 }
+
+/** What was changed, a day in words. */
+const told = (text: string, today: string): string => (isDay(text) ? shortDay(text, today) : text);

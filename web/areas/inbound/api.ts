@@ -5,6 +5,7 @@ const inbound = api.injectEndpoints({
   endpoints: (build) => ({
     purchases: read(build, contract.listPurchases),
     purchase: read(build, contract.getPurchase),
+    supplier: read(build, contract.getSupplier),
     desk: read(build, contract.receivingDesk),
     changeDesk: keep(build, contract.changeDesk),
     amendPurchase: write(build, contract.amendPurchase),
@@ -23,6 +24,7 @@ const inbound = api.injectEndpoints({
 export const {
   usePurchasesQuery,
   usePurchaseQuery,
+  useSupplierQuery,
   useDeskQuery,
   useChangeDeskMutation,
   useAmendPurchaseMutation,

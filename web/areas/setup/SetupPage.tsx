@@ -28,6 +28,9 @@ export function SetupPage() {
         <Link className="button" to="/import?kind=suppliers">
           Bring in a file
         </Link>
+        <Link className="button" to="/post">
+          Post room
+        </Link>
       </BottomBar>
     </div>
   );
@@ -113,7 +116,7 @@ function Parties() {
         <div style={{ maxHeight: 320, overflow: 'auto' }} tabIndex={0} role="region" aria-label="All suppliers and customers">
           {data?.rows.map((party) => (
             <p key={party.id}>
-              {party.name}{' '}
+              {party.isSupplier ? <Link to={`/inbound/suppliers/${party.id}`}>{party.name}</Link> : party.name}{' '}
               <span className="quiet">
                 {party.isSupplier ? `supplier, ${count(party.leadDays, 'day')}` : ''}
                 {party.isSupplier && party.isCustomer ? '; ' : ''}

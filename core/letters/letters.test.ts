@@ -1,0 +1,57 @@
+import { describe, expect, test } from '@jest/globals';
+import { Refusal } from '../refusal';
+import { askedLines, priceInWords } from './asked';
+import { fillTemplate, firstOrderTemplate, orderWords, refuseTemplate, type OrderWord } from './template';
+
+const words = Object.fromEntries(orderWords.map((word) => [word, `<${word}>`])) as Record<OrderWord, string>;
+
+describe('what is asked of a supplier', () => {
+  const line = {
+    position: 1,
+    sku: 'HB',
+    supplierCode: '',
+    name: 'Hive box',
+    quantity: '2',
+    baseQuantity: '24',
+    cancelled: '0',
+    unit: 'case',
+    price: '18.5',
+    amount: '37.00',
+    expectedOn: null,
+  };
+  test('what was called off is not asked for, nor paid; a line called off whole is left out', () => {
+    const { lines, total } = askedLines([line, { ...line, position: 2, cancelled: '6', expectedOn: '2026-12-01' }, { ...line, position: 3, cancelled: '24' }]);
+    expect(lines.map(({ position, name, quantity, price, amount }) => [position, name, quantity, price, amount])).toEqual([
+      ['1', 'Hive box', '2 case', '18.50', '37.00'],
+      ['2', 'Hive box, by 1 December 2026', '1.5 case', '18.50', '27.75'],
+    ]);
+    expect(total).toBe('64.75');
+  });
+  test('a price keeps what it has beyond two decimals', () => expect([priceInWords('0.1255'), priceInWords('3')]).toEqual(['0.1255', '3.00']));
+});
+
+describe('letters', () => {
+  test('the first template names only what is known, and everything in it is filled in', () => {
+    refuseTemplate(firstOrderTemplate);
+    const { subject, text } = fillTemplate(firstOrderTemplate, words);
+    expect(subject).toBe('Purchase order <order> from <company>');
+    expect(text).not.toMatch(/\{\w+\}/);
+    expect(text).toContain('<lines>');
+  });
+  test('a word nobody knows is refused by its field, naming those that can be used', () => {
+    const refused = (() => {
+      try {
+        refuseTemplate({ subject: 'Order', text: 'Dear {boss}' });
+      } catch (error) {
+        return error as Refusal;
+      }
+      throw new Error('nothing was refused');
+    })();
+    expect(refused.errors[0]?.field).toBe('text');
+    expect(refused.errors[0]?.sentence).toContain('{supplier}');
+  });
+  test('what is filled in is not looked through again, and a subject stays on one line', () => {
+    const filled = fillTemplate({ subject: 'For {supplier}', text: '{note}' }, { ...words, supplier: 'A\nB: {order}', note: '{person}' });
+    expect(filled).toEqual({ subject: 'For A B: {order}', text: '{person}' });
+  });
+});

@@ -1,0 +1,44 @@
+import { index, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { bytea, key, moment } from './columns';
+import { purchaseOrder } from './inbound';
+import { person } from './people';
+
+/** Letters of the business, as they are sent: written in one transaction with what they are about, and sent by the poster after it. */
+export const letter = pgTable(
+  'letter',
+  {
+    id: key(),
+    purchaseOrderId: integer('purchase_order_id').references(() => purchaseOrder.id),
+    messageId: text('message_id').notNull().unique(),
+    sender: text().notNull(),
+    recipient: text().notNull(),
+    subject: text().notNull(),
+    body: text().notNull(),
+    /** Names of the files in it. */
+    attached: text().array().notNull(),
+    /** The whole letter as it goes out (RFC 5322). */
+    raw: bytea().notNull(),
+    writtenAt: moment('written_at').notNull(),
+    writtenBy: integer('written_by')
+      .notNull()
+      .references(() => person.id),
+    sentAt: moment('sent_at'),
+    tries: integer().notNull().default(0),
+    /** When it is tried again, and what went wrong the last time. */
+    nextTryAt: moment('next_try_at'),
+    fault: text().notNull().default(''),
+  },
+  (t) => [index('letter_order').on(t.purchaseOrderId), index('letter_waiting').on(t.sentAt, t.nextTryAt)],
+);
+
+/** What the mail server that ships with the product took in. */
+export const delivered = pgTable('delivered', {
+  id: key(),
+  messageId: text('message_id').notNull(),
+  recipients: text().array().notNull(),
+  raw: bytea().notNull(),
+  at: moment('at').notNull(),
+});
+
+/** The business's own words for a kind of letter. */
+export const letterTemplate = pgTable('letter_template', { kind: text().primaryKey(), subject: text().notNull(), text: text().notNull() });

@@ -1,0 +1,86 @@
+import { createTransport } from 'nodemailer';
+import type pg from 'pg';
+import type { Logger } from 'pino';
+
+const mostTries = 5;
+const pause = (tries: number): number => 30_000 * 2 ** tries;
+
+interface Waiting {
+  id: number;
+  sender: string;
+  recipient: string;
+  raw: Buffer;
+  tries: number;
+}
+
+/**
+ * Sends letters that wait, one after the other, by SMTP; gives how many were sent. Each is locked while it is sent, so that two
+ * servers do not send the same one. What cannot be sent is tried again later, five times, and then waits for somebody to say so.
+ */
+export async function sendWaiting(pool: pg.Pool, smtpUrl: string, now: () => Date): Promise<number> {
+  const transport = createTransport(smtpUrl);
+  let sent = 0;
+  try {
+    for (;;) {
+      const done = await sendNext(pool, transport, now());
+      if (done === null) return sent;
+      if (done) sent += 1;
+    }
+  } finally {
+    transport.close();
+  }
+}
+
+/** Whether the next letter could be sent; null when none waits. */
+async function sendNext(pool: pg.Pool, transport: ReturnType<typeof createTransport>, now: Date): Promise<boolean | null> {
+  const client = await pool.connect();
+  try {
+    await client.query('BEGIN');
+    const { rows } = await client.query<Waiting>(
+      'SELECT id, sender, recipient, raw, tries FROM letter WHERE sent_at IS NULL AND next_try_at <= $1 ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
+      [now.toISOString()],
+    );
+    const [letter] = rows;
+    if (!letter) {
+      await client.query('COMMIT');
+      return null;
+    }
+    const fault = await transport.sendMail({ envelope: { from: letter.sender, to: [letter.recipient] }, raw: letter.raw }).then(
+      () => '',
+      (error: Error) => error.message.slice(0, 300),
+    );
+    const tries = letter.tries + 1;
+    const next = fault === '' || tries >= mostTries ? null : new Date(now.getTime() + pause(tries)).toISOString();
+    await client.query('UPDATE letter SET sent_at = $2, fault = $3, tries = $4, next_try_at = $5 WHERE id = $1', [
+      letter.id,
+      fault === '' ? now.toISOString() : null,
+      fault,
+      tries,
+      next,
+    ]);
+    await client.query('COMMIT');
+    return fault === '';
+  } catch (error) {
+    await client.query('ROLLBACK');
+    throw error;
+  } finally {
+    client.release();
+  }
+}
+
+/** Looks for letters to send every two seconds; gives what stops it. */
+export function startPoster(pool: pg.Pool, smtpUrl: string, log: Logger): () => Promise<void> {
+  let under: Promise<unknown> = Promise.resolve();
+  let busy = false;
+  const timer = setInterval(() => {
+    if (busy) return;
+    busy = true;
+    under = sendWaiting(pool, smtpUrl, () => new Date())
+      .catch((error: Error) => log.warn({ err: error }, 'letters could not be sent'))
+      .finally(() => (busy = false));
+  }, 2000);
+  return async () => {
+    clearInterval(timer);
+    await under;
+  };
+}

@@ -1,0 +1,114 @@
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { getSupplier } from '@larder/contract/inbound';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { BottomBar } from '../../kit/BottomBar';
+import { count, due, money, price, quantity } from '../../kit/format';
+import { ListTable } from '../../kit/ListTable';
+import { PriceSteps } from '../../kit/PriceSteps';
+import { Waiting } from '../../kit/states';
+import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
+import { useSupplierQuery } from './api';
+
+type Supplier = ResponseOf<typeof getSupplier>;
+
+/** A supplier: terms, what we buy and at which prices, what is on order, how punctual and complete it is, and what we owe. */
+export function SupplierPage() {
+  const { id = '' } = useParams();
+  const navigate = useNavigate();
+  const { data, error } = useSupplierQuery({ params: { id: Number(id) } });
+  const { data: me } = useMeQuery({});
+  const [chosen, setChosen] = useState(0);
+  useTitle(data?.name ?? 'Supplier');
+  if (!data || !me) return <Waiting error={error} />;
+  const { today, currency } = me.company;
+  const item = data.items[chosen];
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>{data.name}</h1>
+          <span className="quiet">{data.email}</span>
+        </div>
+        <Figures supplier={data} currency={currency} />
+        <section className="card" aria-label="On order">
+          <h2>
+            On order<span>{data.orders.length === 0 ? 'nothing' : count(data.orders.length, 'open order')}</span>
+          </h2>
+          <table>
+            <tbody>
+              {data.orders.map((order) => (
+                <tr key={order.id}>
+                  <td>
+                    <Link to={`/inbound/orders/${order.id}`} className="code strong">
+                      {order.number}
+                    </Link>
+                  </td>
+                  <td className="quiet">to {order.site}</td>
+                  <td className={order.late ? 'late' : ''}>{due(order.expectedOn, today)}</td>
+                  <td className="number">{quantity(order.outstanding)} still to come</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <ListTable
+          label="What we buy here"
+          columns={[
+            { name: 'Item', cell: (row) => <span className="code strong">{row.sku}</span> },
+            { name: 'Name', cell: (row) => row.name },
+            { name: 'Their code', wide: true, cell: (row) => <span className="code quiet">{row.code}</span> },
+            { name: 'Pack', number: true, wide: true, cell: (row) => quantity(row.packSize) },
+            { name: 'At least', number: true, wide: true, cell: (row) => quantity(row.minimum, true) },
+            { name: 'Price', number: true, cell: (row) => (row.price === null ? '' : price(row.price)) },
+          ]}
+          rows={data.items}
+          keyOf={({ itemId }) => itemId}
+          selected={chosen}
+          select={setChosen}
+          open={({ itemId }) => void navigate(`/items/${itemId}`)}
+          empty="No item names this supplier yet. Give it on the item's own page."
+        />
+      </div>
+      {item ? (
+        <section className="card" aria-label={`Prices of ${item.sku}`}>
+          <h2>
+            {item.sku}
+            <span>what one {item.unit} was ordered at</span>
+          </h2>
+          <div className="pad">
+            <PriceSteps today={today} prices={item.prices} />
+          </div>
+        </section>
+      ) : null}
+      <BottomBar hint="Arrow keys move through what we buy here">
+        <Link className="button" to={`/books/bills/new?party=${data.id}&name=${encodeURIComponent(data.name)}`}>
+          Enter a bill
+        </Link>
+      </BottomBar>
+    </div>
+  );
+}
+
+function Figures({ supplier, currency }: { supplier: Supplier; currency: string }) {
+  const { lines, onTime, inFull } = supplier.punctual;
+  const share = (of: number) => (lines === 0 ? 'no line due yet' : `${Math.round((100 * of) / lines)} % of ${count(lines, 'line')}`);
+  const facts: [string, string, string?][] = [
+    ['On time and whole', share(onTime), 'in the last year'],
+    ['Whole in the end', share(inFull), 'in the last year'],
+    ['Takes', supplier.usualDays === null ? `${supplier.leadDays} days agreed` : `${supplier.usualDays} days usually`, `${supplier.leadDays} agreed`],
+    ['We owe', `${money(supplier.owed)} ${currency}`, Number(supplier.overdue) > 0 ? `${money(supplier.overdue)} of it late` : 'none of it late'],
+  ];
+  return (
+    <dl className="card pad facts">
+      {facts.map(([name, value, more]) => (
+        <div key={name}>
+          <dt className="quiet">{name}</dt>
+          <dd className="strong">{value}</dd>
+          <dd className={more?.endsWith('of it late') && !more.startsWith('none') ? 'late' : 'quiet'}>{more}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

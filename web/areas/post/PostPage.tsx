@@ -1,0 +1,81 @@
+import { Link } from 'react-router';
+import type { Letter } from '@larder/contract/post';
+import { useAddress } from '../../kit/address';
+import { useDelayed } from '../../kit/delayed';
+import { moment } from '../../kit/format';
+import { ListPage } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
+import { usePages } from '../../kit/pages';
+import { useTitle } from '../../kit/title';
+import { useLettersQuery, useSendAgainMutation } from './api';
+
+const stateOf = (letter: Letter): string =>
+  letter.state === 'sent' ? (letter.delivered ? 'taken in by our own mail server' : 'sent') : letter.state === 'waiting' ? 'on its way' : 'not sent';
+
+const columns: Column<Letter>[] = [
+  { name: 'Subject', cell: (row) => <span className="strong">{row.subject}</span> },
+  { name: 'To', cell: (row) => row.to },
+  { name: 'About', wide: true, cell: (row) => <span className="code">{row.order}</span> },
+  { name: 'State', cell: (row) => <span className={row.state === 'not sent' ? 'late' : ''}>{stateOf(row)}</span> },
+  { name: 'Written', cell: (row) => <span className="quiet">{moment(row.writtenAt)}</span> },
+];
+
+/** The post room: letters as they went out, with what is attached. */
+export function PostPage() {
+  useTitle('Post room');
+  const address = useAddress();
+  const question = { q: useDelayed(address.get('q'), 150) };
+  const pages = usePages(question);
+  const { data, error } = useLettersQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } }, { pollingInterval: 4000 });
+  const [again, { isLoading }] = useSendAgainMutation();
+  return (
+    <ListPage
+      title="Post room"
+      address={address}
+      find={{ label: 'Find letters', placeholder: 'Subject, address or order' }}
+      noun="letter"
+      columns={columns}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ id }) => id}
+      hrefOf={({ orderId }) => `/inbound/orders/${orderId ?? ''}`}
+      empty="Nothing was sent yet. A purchase order is sent to its supplier from its own page."
+      peek={(row) => <LetterPeek letter={row} />}
+      next={(row) =>
+        row?.state === 'not sent' ? { label: 'Try it again', run: () => void again({ params: { id: row.id } }), disabled: isLoading } : undefined
+      }
+      actions={(row) =>
+        row ? (
+          <a className="button" href={`/api/post/letters/${row.id}/file`} download={`letter-${row.id}.eml`}>
+            Take out as .eml
+          </a>
+        ) : null
+      }
+    />
+  );
+}
+
+function LetterPeek({ letter }: { letter: Letter }) {
+  return (
+    <aside className="card" aria-label={`About ${letter.subject}`}>
+      <h2>
+        {letter.subject}
+        <span>{stateOf(letter)}</span>
+      </h2>
+      <div className="pad stack">
+        {letter.fault ? <p className="late">{letter.fault}</p> : null}
+        <p className="quiet">
+          {letter.person} to {letter.to}
+        </p>
+        <p style={{ whiteSpace: 'pre-wrap' }}>{letter.text}</p>
+        {letter.attached.map((name) => (
+          <p key={name} className="quiet">
+            Attached: {letter.orderId ? <a href={`/api/post/orders/${letter.orderId}/paper`}>{name}</a> : name}
+          </p>
+        ))}
+        {letter.orderId ? <Link to={`/inbound/orders/${letter.orderId}`}>Open {letter.order}</Link> : null}
+      </div>
+    </aside>
+  );
+}
