@@ -18,6 +18,8 @@ export const money = (value: DecimalJs.Value): Decimal => new Decimal(value).toD
 /** Money as the wire and the database write it: two decimals. */
 export const moneyText = (value: Decimal): string => value.toFixed(2);
 
+/** A price with two decimals, or with as many as it has beyond. */
+export const priceText = (value: DecimalJs.Value): string => new Decimal(value).toFixed(Math.max(2, new Decimal(value).decimalPlaces()));
 /** A quantity without superfluous zeros: "12", "0.25". */
 export const quantityText = (value: DecimalJs.Value): string => new Decimal(value).toDecimalPlaces(4).toFixed();
 

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { ground } from './ground';
 import { choose, signIn } from './person';
 
 test.describe.configure({ retries: 1 });
@@ -81,6 +82,87 @@ test('a new worksheet: freight by weight asks what one weighs, duty leaves a lin
   await expect(page.getByText('6.00 of charges are expected from bills to come.')).toHaveCount(0);
   await page.getByRole('button', { name: /^Undo LC-/ }).click();
   await expect(page.getByText('It was undone; nothing of it stands.')).toBeVisible();
+});
+
+test('two receipts of six kinds: freight by weight, handling by volume, duty by value with two left out; a bill at other prices; two later bills, and nothing stays open', async ({
+  page,
+}) => {
+  await signIn(page);
+  const { supplier, site, item, order, receive } = ground(page);
+  const run = Date.now().toString(36).toUpperCase();
+  const name = `Tollgate Imports ${run}`;
+  const [supplierId, siteId] = [await supplier(name), await site()];
+  const kinds: [string, string, string, string, string][] = [
+    ['A', '10', '10.00', '1', '10'],
+    ['B', '20', '5.00', '0.5', '10'],
+    ['C', '5', '40.00', '4', '60'],
+    ['D', '50', '1.00', '0.1', '2'],
+    ['E', '10', '20.00', '3', '20'],
+    ['F', '25', '2.00', '1', '4'],
+  ];
+  const lines = [];
+  for (const [letter, quantity, price, weightKg, lengthCm] of kinds)
+    lines.push({ quantity, price, itemId: await item(`${run}-${letter}`, { weightKg, lengthCm, widthCm: '10', heightCm: '10', purchasePrice: price }) });
+  for (const half of [lines.slice(0, 3), lines.slice(3)])
+    await receive(
+      await order(supplierId, siteId, half),
+      siteId,
+      half.map(({ quantity }) => quantity),
+    );
+
+  await page.goto(`/books/landed?q=${run}`);
+  const receipts = page.getByRole('checkbox', { name: /Choose the receipt of PO-/ });
+  await expect(receipts).toHaveCount(2);
+  for (const at of [0, 1]) await receipts.nth(at).check();
+  await page.getByRole('button', { name: /Start a landed cost worksheet/ }).click();
+  const charges: [string, string, string][] = [
+    ['Freight', '200.00', 'weight'],
+    ['Handling', '50.00', 'volume'],
+    ['Duty', '60.00', 'value'],
+  ];
+  for (const [index, [charge, amount, way]] of charges.entries()) {
+    if (index > 0) await page.getByRole('button', { name: 'Add a charge' }).click();
+    const card = page.getByRole('group', { name: `Charge ${index + 1}` });
+    await card.getByLabel('Charge', { exact: true }).fill(charge);
+    await card.getByLabel('Amount').fill(amount);
+    await card.getByLabel('Spread').selectOption(way);
+  }
+  for (const letter of ['D', 'F']) await page.getByRole('checkbox', { name: `Duty falls on ${run}-${letter}` }).uncheck();
+  for (const [letter, unitCost] of [
+    ['A', '13.50'],
+    ['C', '55.00'],
+    ['F', '4.20'],
+  ])
+    await expect(row(page, `${run}-${letter}`)).toContainText(unitCost as string);
+  await page.getByRole('button', { name: /Post 310.00 of charges/ }).click();
+  await expect(page.getByRole('heading', { name: /^LC-/ })).toBeVisible();
+  const sheet = (await page.getByRole('heading', { name: /^LC-/ }).textContent()) ?? '';
+
+  await page.goto('/books/bills/new');
+  await choose(page, 'From', run.toLowerCase(), name);
+  await page.getByLabel('Their number').fill('T-1');
+  await page.getByLabel(new RegExp(`^Price, PO-\\d+ ${run}-A$`)).fill('11.00');
+  await expect(page.getByText('1.00 more for each than ordered, 10.00 in all')).toBeVisible();
+  await page.getByRole('button', { name: /Post bill of 710.00/ }).click();
+  await expect(page.getByRole('region', { name: 'What this did' })).toContainText('Stock is worth 10.00 more.');
+
+  const later = async (chosen: string[], billed: string, number: string, words: string) => {
+    await page.goto('/books/clearing');
+    for (const charge of chosen) await page.getByRole('checkbox', { name: `Choose ${charge} of ${sheet}` }).check();
+    await page.getByRole('button', { name: /Enter the bill for these/ }).click();
+    await choose(page, 'From', run.toLowerCase(), name);
+    await page.getByLabel('Their number').fill(number);
+    await page.getByLabel(`Billed for ${chosen[0] ?? ''}, ${sheet}`).fill(billed);
+    await page.getByLabel(`No more bills for ${chosen[0] ?? ''}, ${sheet}`).check();
+    await expect(page.getByText(words)).toBeVisible();
+    await page.getByRole('button', { name: /Post bill of/ }).click();
+    await expect(page.getByRole('heading', { name: /BILL-/ })).toBeVisible();
+  };
+  await later(['Freight', 'Handling'], '215.00', 'T-2', '15.00 above the estimate: landed cost variance');
+  await later(['Duty'], '55.00', 'T-3', '5.00 below the estimate: landed cost variance');
+  await page.goto('/books/clearing');
+  await expect(page.getByRole('heading', { name: 'Books' })).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: new RegExp(`of ${sheet}$`) })).toHaveCount(0);
 });
 
 (able ? test : test.skip)('the whole journal is accepted by hledger, and its inventory is the value of the stock', async ({ page }, info) => {

@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { ground, type Order } from './ground';
 import { enterLine, scan, signIn } from './person';
 
 test.describe.configure({ retries: 1 });
@@ -63,4 +64,66 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
   await expect(page.getByText('for 1 sent back')).toBeVisible();
   await page.getByRole('button', { name: /Post credit of/ }).click();
   await expect(page.getByRole('heading', { name: /BILL-/ })).toBeVisible();
+});
+
+test('a mixed pallet is scanned, held to three of seven deliveries, with a short line, a scan too many and a lost connection', async ({
+  page,
+  context,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page);
+  const { supplier, site, item, order, orderNow } = ground(page);
+  const run = Date.now().toString(36).toUpperCase();
+  const [supplierId, siteId] = [await supplier(`Pallet Goods ${run}`), await site()];
+  const [first, second] = [await item(`${run}-X`, {}), await item(`${run}-Y`, {})];
+  const orders: Order[] = [];
+  for (let n = 0; n < 7; n += 1)
+    orders.push(
+      await order(supplierId, siteId, [
+        { itemId: first, quantity: '3', price: '2.00' },
+        { itemId: second, quantity: '2', price: '5.00' },
+      ]),
+    );
+  const held = [1, 3, 5].map((at) => orders[at] as Order);
+  await page.goto(`/inbound/desk?${held.map(({ id }) => `order=${id}`).join('&')}`);
+  await expect(page.getByText('held to 3 orders')).toBeVisible();
+  const scanned = page.getByRole('region', { name: 'Scanned' }).getByRole('listitem');
+  const counted = (sku: string, at: Order) => page.getByLabel(`Quantity of ${sku} on ${at.number}`, { exact: true });
+  for (let n = 0; n < 5; n += 1) await scan(page, `${run}-X`);
+  await expect(scanned).toHaveCount(5);
+  // The connection is lost in the middle; nothing is.
+  await context.setOffline(true);
+  for (let n = 0; n < 4; n += 1) await scan(page, `${run}-X`);
+  await expect(page.getByText(/changes not sent yet; kept on this machine/)).toBeVisible();
+  await expect(counted(`${run}-X`, held[2] as Order)).toHaveValue('3');
+  await context.setOffline(false);
+  await expect(page.getByText('Each scan counts one; 12 and a code counts twelve')).toBeVisible();
+  await scan(page, `${run}-X`);
+  await expect(page.getByText(`No open line wants more ${run}-X.`)).toBeVisible();
+  await page.getByRole('button', { name: 'Put it aside' }).click();
+  await expect(page.getByRole('region', { name: 'Put aside' })).toContainText(`1 × ${run}-X`);
+  for (let n = 0; n < 6; n += 1) await scan(page, `${run}-Y`);
+  await expect(counted(`${run}-Y`, held[2] as Order)).toHaveValue('2');
+  await page.getByRole('button', { name: 'Take the scan back' }).click();
+  await expect(counted(`${run}-Y`, held[2] as Order)).toHaveValue('1');
+  await page.getByLabel('The other 1 will not come').check();
+  await page.getByLabel('Packing note').fill('DN 7');
+  await expect(page.getByText('Each scan counts one; 12 and a code counts twelve')).toBeVisible();
+
+  // The same count waits on another machine, and is received there.
+  const other = await browser.newPage({ baseURL: baseURL ?? '' });
+  await signIn(other);
+  await other.goto(page.url());
+  await expect(other.getByLabel('Packing note')).toHaveValue('DN 7');
+  await expect(other.getByLabel(`Quantity of ${run}-X on ${held[0]?.number ?? ''}`)).toHaveValue('3');
+  await other.getByRole('button', { name: /Receive 6 lines/ }).click();
+  await expect(other.getByText('Received 6 lines.')).toBeVisible();
+  await other.close();
+  const now = await Promise.all(orders.map(({ id }) => orderNow(id)));
+  expect(now.map(({ state }) => state)).toEqual(['placed', 'received', 'placed', 'received', 'placed', 'received', 'placed']);
+  expect(now[5]?.lines.map(({ received, cancelled }) => [received, cancelled])).toEqual([
+    ['3', '0'],
+    ['1', '1'],
+  ]);
 });

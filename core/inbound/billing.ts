@@ -1,4 +1,4 @@
-import { greatest, least, zero, type Decimal } from '../decimal';
+import { greatest, least, zero, type Decimal, priceText, quantityText } from '../decimal';
 
 /**
  * How much of each receipt, in their order, a bill covers: it goes on where earlier bills ended.
@@ -20,14 +20,9 @@ export function differenceInWords({ ordered, billed, quantity, open }: { ordered
   const each = billed.minus(ordered);
   if (!each.isZero()) {
     const way = each.gt(zero) ? 'more' : 'less';
-    words.push(`${trimmed(each.abs())} ${way} for each than ordered, ${each.times(quantity).abs().toFixed(2)} in all`);
+    words.push(`${priceText(each.abs().toDecimalPlaces(6))} ${way} for each than ordered, ${each.times(quantity).abs().toFixed(2)} in all`);
   }
-  if (quantity.lt(open)) words.push(`${trimmed(open.minus(quantity))} received and not billed yet`);
-  if (quantity.gt(open)) words.push(`${trimmed(quantity.minus(open))} billed before they have come`);
+  if (quantity.lt(open)) words.push(`${quantityText(open.minus(quantity))} received and not billed yet`);
+  if (quantity.gt(open)) words.push(`${quantityText(quantity.minus(open))} billed before they have come`);
   return words.join('; ');
 }
-
-const trimmed = (value: Decimal): string => {
-  const text = value.toDecimalPlaces(6).toFixed();
-  return /\.\d$/.test(text) ? `${text}0` : text;
-};

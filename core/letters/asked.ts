@@ -1,4 +1,4 @@
-import { decimal, money, sum } from '../decimal';
+import { decimal, money, priceText, sum } from '../decimal';
 import type { Day } from '../day';
 
 /** An order line as far as a letter tells of it. Quantity and price as entered; base quantities for what was called off. */
@@ -30,9 +30,6 @@ const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 
 /** "21 November 2026". */
 export const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`;
 
-/** A price with two decimals, or with as many as it has beyond. */
-export const priceInWords = (price: string): string => decimal(price).toFixed(Math.max(2, decimal(price).decimalPlaces()));
-
 /** What is asked of the supplier, line by line, less what was called off; lines called off whole are left out. The amounts are in whole cents. */
 export function askedLines(lines: readonly OrderedLine[]): { lines: AskedLine[]; total: string } {
   const asked = lines.flatMap((line) => {
@@ -49,7 +46,7 @@ export function askedLines(lines: readonly OrderedLine[]): { lines: AskedLine[];
       code: line.supplierCode || line.sku,
       name: `${line.name}${own}`,
       quantity: `${quantity}${line.unit === 'each' ? '' : ` ${line.unit}`}`,
-      price: priceInWords(line.price),
+      price: priceText(line.price),
       amount: amount.toFixed(2),
     })),
     total: sum(asked.map(({ amount }) => amount)).toFixed(2),

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { Refusal } from '../refusal';
-import { askedLines, priceInWords } from './asked';
+import { type Refusal } from '../refusal';
+import { priceText } from '../decimal';
+import { askedLines } from './asked';
 import { fillTemplate, firstOrderTemplate, orderWords, refuseTemplate, type OrderWord } from './template';
 
 const words = Object.fromEntries(orderWords.map((word) => [word, `<${word}>`])) as Record<OrderWord, string>;
@@ -27,7 +28,7 @@ describe('what is asked of a supplier', () => {
     ]);
     expect(total).toBe('64.75');
   });
-  test('a price keeps what it has beyond two decimals', () => expect([priceInWords('0.1255'), priceInWords('3')]).toEqual(['0.1255', '3.00']));
+  test('a price keeps what it has beyond two decimals', () => expect([priceText('0.1255'), priceText('3')]).toEqual(['0.1255', '3.00']));
 });
 
 describe('letters', () => {

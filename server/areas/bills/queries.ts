@@ -106,7 +106,7 @@ export async function billable(act: Act, partyId: number): Promise<ResponseOf<ty
     `SELECT l.id AS "purchaseLineId", o.id AS "orderId", o.number AS "orderNumber", l.position, i.sku, i.name, l.unit, trim_scale(l.base_quantity / l.quantity) AS factor, trim_scale(l.base_quantity) AS ordered, trim_scale(l.received) AS received, trim_scale(l.billed) AS billed,
       trim_scale(l.price / l.price_per) AS price, coalesce(l.tax_code_id, i.tax_code_id) AS "taxCodeId", o.currency
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id
-     WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND (l.received <> l.billed OR (l.active AND l.base_quantity > l.billed)) ORDER BY o.id, l.position LIMIT 500`,
+     WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND (l.received <> l.billed OR (l.active AND l.base_quantity - l.cancelled > l.billed)) ORDER BY o.id, l.position LIMIT 500`,
     [partyId],
   );
   const charges = await openCharges(act);

@@ -1,5 +1,5 @@
 import type { BillableLine, BillForm, OpenCharge } from '@larder/contract/bills';
-import { decimal, money } from '@larder/core/decimal';
+import { decimal, money, priceText } from '@larder/core/decimal';
 
 /** A bill while it is typed: figures are texts as they stand in their fields. */
 export interface GoodsDraft {
@@ -31,7 +31,7 @@ export const sentBack = ({ received, billed }: BillableLine): string => {
 export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit' = 'bill'): GoodsDraft[] =>
   lines.map((line) => {
     const open = decimal(line.received).minus(line.billed);
-    return { line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: line.price };
+    return { line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: priceText(line.price) };
   });
 
 /** Amount of a line, or null while its fields are no figures. */

@@ -1,0 +1,52 @@
+import { randomUUID } from 'node:crypto';
+import type { Page } from '@playwright/test';
+
+/** Asks the server as the person signed in on the page, for what must succeed. */
+async function ask<T>(page: Page, method: 'GET' | 'POST', path: string, body?: unknown): Promise<T> {
+  const answer = await page.request.fetch(path, {
+    method,
+    headers: { 'Idempotency-Key': randomUUID(), 'Content-Type': 'application/json' },
+    ...(body === undefined ? {} : { data: JSON.stringify(body) }),
+  });
+  if (!answer.ok()) throw new Error(`${method} ${path}: ${await answer.text()}`);
+  return (await answer.json()) as T;
+}
+
+interface Id {
+  id: number;
+}
+export interface Order extends Id {
+  number: string;
+  version: number;
+  state: string;
+  lines: { id: number; position: number; received: string; cancelled: string }[];
+}
+
+/** What a journey begins with, made by the same requests the pages make: goods and a supplier of its own, so that its figures stand by themselves. */
+export const ground = (page: Page) => ({
+  supplier: async (name: string): Promise<number> => (await ask<Id>(page, 'POST', '/api/setup/parties', { name, isSupplier: true })).id,
+  site: async (): Promise<number> => {
+    const { sites } = await ask<{ sites: (Id & { name: string })[] }>(page, 'GET', '/api/setup/reference');
+    return sites.find(({ name }) => name === 'Barn store')?.id ?? 0;
+  },
+  item: async (sku: string, facts: object): Promise<number> => {
+    const { units } = await ask<{ units: Id[] }>(page, 'GET', '/api/setup/reference');
+    return (await ask<Id>(page, 'POST', '/api/catalog/items', { sku, name: `Journey goods ${sku}`, unitId: units[0]?.id, ...facts })).id;
+  },
+  /** An order that was placed. */
+  order: async (
+    supplierId: number,
+    siteId: number,
+    lines: { itemId: number; quantity: string; price: string }[],
+    expectedOn: string | null = null,
+  ): Promise<Order> => {
+    const { id, version } = await ask<Order>(page, 'POST', '/api/inbound/orders', { supplierId, siteId, expectedOn, lines });
+    return ask<Order>(page, 'POST', `/api/inbound/orders/${id}/decision`, { decision: 'place', version });
+  },
+  orderNow: (id: number): Promise<Order> => ask<Order>(page, 'GET', `/api/inbound/orders/${id}`),
+  receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
+    const { rows } = await ask<{ rows: (Id & { sellable: boolean; unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);
+    const binId = rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;
+    await ask(page, 'POST', '/api/inbound/receipts', { lines: order.lines.map(({ id }, index) => ({ lineId: id, quantity: quantities[index], binId })) });
+  },
+});
