@@ -11,6 +11,7 @@ import * as lists from './lists';
 import * as outbound from './outbound';
 import * as people from './people';
 import * as planning from './planning';
+import * as post from './post';
 import * as printing from './printing';
 import * as setup from './setup';
 import * as stock from './stock';
@@ -29,6 +30,7 @@ export const endpoints: Endpoint[] = [
   outbound,
   planning,
   lists,
+  post,
   printing,
   exchange,
   bills,

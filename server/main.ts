@@ -3,8 +3,8 @@ import { createApp } from './app';
 import { connect } from './db/database';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
-import { startMailServer } from './outside/mailServer';
-import { startPoster } from './outside/poster';
+import { startMailServer } from './standins/mailServer';
+import { startPoster } from './areas/post/poster';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
 const url = process.env.DATABASE_URL;

@@ -3,8 +3,8 @@ import { pino } from 'pino';
 import * as inbound from '@larder/contract/inbound';
 import * as contract from '@larder/contract/post';
 import * as setup from '@larder/contract/setup';
-import { startMailServer } from '../../outside/mailServer';
-import { sendWaiting } from '../../outside/poster';
+import { startMailServer } from '../../standins/mailServer';
+import { sendWaiting } from './poster';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered } from '../../testing/trade';
 
