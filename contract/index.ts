@@ -13,6 +13,7 @@ import * as people from './people';
 import * as planning from './planning';
 import * as post from './post';
 import * as printing from './printing';
+import * as receiving from './receiving';
 import * as setup from './setup';
 import * as stock from './stock';
 
@@ -26,6 +27,7 @@ export const endpoints: Endpoint[] = [
   families,
   attributes,
   inbound,
+  receiving,
   stock,
   outbound,
   planning,

@@ -3,7 +3,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
-import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as stock from '@larder/contract/stock';
 import type { Endpoint } from '@larder/contract/endpoint';
@@ -94,7 +94,7 @@ test('8 workers post at random on the same ten items while the server is killed 
       }),
       () => ({
         key,
-        endpoint: inbound.receive,
+        endpoint: receiving.receive,
         body: { lines: [...new Set([any(deliveries), any(deliveries)])].map(({ lineId }) => ({ lineId, quantity: upTo(6), binId })) },
       }),
       () => ({ key, endpoint: outbound.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),

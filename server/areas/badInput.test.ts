@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as people from '@larder/contract/people';
 import * as setup from '@larder/contract/setup';
@@ -30,7 +31,7 @@ describe('quantities', () => {
       const itemId = await business.item(`Q-${randomUUID().slice(0, 8)}`);
       const { lineId } = await ordered(business, itemId, '9');
       const before = await movements();
-      const refused = await business.owner.ask(inbound.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
+      const refused = await business.owner.ask(receiving.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
       expect(refused.status).toBe(422);
       expect(refused.problem.errors[0]).toMatchObject({ field: 'lines.0.quantity', sentence: expect.stringMatching(/^[A-Z].+\.$/) });
       expect(await movements()).toBe(before);
@@ -41,9 +42,9 @@ describe('quantities', () => {
     const itemId = await business.item('OVER');
     const { lineId } = await ordered(business, itemId, '5');
     const body = { lines: [{ lineId, quantity: '7', binId: business.bins[0] as number }] };
-    const asked = await business.owner.ask(inbound.receive, { body });
+    const asked = await business.owner.ask(receiving.receive, { body });
     expect(asked).toMatchObject({ status: 409, problem: { type: 'over-receipt', asks: ['over-receipt'], errors: [{ field: 'lines.0.quantity' }] } });
-    expect((await business.owner.ask(inbound.receive, { body: { ...body, overReceipt: true } })).status).toBe(200);
+    expect((await business.owner.ask(receiving.receive, { body: { ...body, overReceipt: true } })).status).toBe(200);
   });
 
   test('picking more than there is, or than is wanted, is refused', async () => {
@@ -132,9 +133,9 @@ describe('nonsense', () => {
     expect((await business.owner.ask(catalog.createItem, { body: { sku: 'NOUNIT', name: 'x', unitId: 999999 } })).status).toBe(422);
     expect((await business.owner.ask(catalog.getItem, { params: { id: 999999 } })).status).toBe(404);
     expect((await business.owner.ask(catalog.getItem, { params: { id: 'abc' as unknown as number } })).status).toBe(422);
-    expect((await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: 999999, quantity: '1', binId: 999999 }] } })).problem.errors[0]?.field).toBe(
-      'lines.0.lineId',
-    );
+    expect(
+      (await business.owner.ask(receiving.receive, { body: { lines: [{ lineId: 999999, quantity: '1', binId: 999999 }] } })).problem.errors[0]?.field,
+    ).toBe('lines.0.lineId');
     expect((await business.owner.ask(stock.stockTable, { query: { cursor: 'nonsense' } })).status).toBe(422);
     expect((await business.owner.ask(stock.correct, { body: { ...correction(1, '1'), reasonId: 999 } })).problem.errors[0]?.field).toBe('reasonId');
   });
@@ -162,12 +163,12 @@ describe('nonsense', () => {
     const order = await ordered(business, itemId, '5');
     const { rows } = await business.owner.get(setup.listBins, { query: { siteId: business.otherSiteId } });
     expect(
-      (await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: rows[0]?.id as number }] } })).problem
+      (await business.owner.ask(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: rows[0]?.id as number }] } })).problem
         .errors[0]?.field,
     ).toBe('lines.0.binId');
     await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'cancel', version: order.version } });
     expect(
-      (await business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[0] as number }] } })).problem
+      (await business.owner.ask(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[0] as number }] } })).problem
         .errors[0]?.sentence,
     ).toContain('is not open');
   });

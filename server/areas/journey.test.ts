@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
-import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as planning from '@larder/contract/planning';
 import * as stock from '@larder/contract/stock';
@@ -24,11 +24,11 @@ describe('from order to dispatch', () => {
     const order = await ordered(business, itemId, '3', '3.333333');
     expect(await stockOf(itemId)).toMatchObject({ onHand: '0', onOrder: '3' });
     const part = { lines: [{ lineId: order.lineId, quantity: '2', binId: business.bins[0] as number }] };
-    const preview = await business.owner.ask(inbound.receive, { body: part }, { preview: true });
-    const posted = await business.owner.get(inbound.receive, { body: part });
+    const preview = await business.owner.ask(receiving.receive, { body: part }, { preview: true });
+    const posted = await business.owner.get(receiving.receive, { body: part });
     expect(preview.data).toEqual({ movementId: null, effects: posted.effects });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '2', onOrder: '1', value: '6.67' });
-    await business.owner.get(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[1] as number }] } });
+    await business.owner.get(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[1] as number }] } });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '3', onOrder: '0', value: '10.00' });
 
     const sale = await sold(business, itemId, '5');

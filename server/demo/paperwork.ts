@@ -1,4 +1,4 @@
-import { ReceiptForm } from '@larder/contract/inbound';
+import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import type { Act } from '../act';

@@ -1,4 +1,4 @@
-import { ReceiptForm } from '@larder/contract/inbound';
+import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';

@@ -1,4 +1,5 @@
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import type { Business } from './business';
 
@@ -14,7 +15,7 @@ export async function ordered(business: Business, itemId: number, quantity: stri
 /** Orders and receives goods into the first bin. */
 export async function stocked(business: Business, itemId: number, quantity: string, price = '2.00') {
   const order = await ordered(business, itemId, quantity, price);
-  const posted = await business.owner.get(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity, binId: business.bins[0] as number }] } });
+  const posted = await business.owner.get(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity, binId: business.bins[0] as number }] } });
   return { order, movementId: posted.movementId as number };
 }
 

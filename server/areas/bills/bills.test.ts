@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as landed from '@larder/contract/landed';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -31,7 +32,7 @@ async function receive(lines: Bought[]): Promise<{ lineIds: number[]; movementId
   const { id, version } = await owner.get(inbound.createPurchase, { body: { supplierId, siteId, lines } });
   const order = await owner.get(inbound.decidePurchase, { params: { id }, body: { decision: 'place', version } });
   const binId = business.bins[0] as number;
-  const posted = await owner.get(inbound.receive, { body: { lines: order.lines.map((line) => ({ lineId: line.id, quantity: line.baseQuantity, binId })) } });
+  const posted = await owner.get(receiving.receive, { body: { lines: order.lines.map((line) => ({ lineId: line.id, quantity: line.baseQuantity, binId })) } });
   return { lineIds: order.lines.map((line) => line.id), movementId: posted.movementId as number, orderId: id };
 }
 
@@ -99,7 +100,7 @@ describe('bills', () => {
     expect(waiting.entry).toEqual([]);
     expect((await business.owner.get(bills.listBills, { query: { show: 'waiting' } })).rows.map(({ number }) => number)).toEqual([waiting.number]);
     expect((await business.owner.ask(bills.postBill, { params: { id: waiting.id as number }, body: {} })).status).toBe(409);
-    await business.owner.get(inbound.receive, {
+    await business.owner.get(receiving.receive, {
       body: { lines: [{ lineId: placed.lines[0]?.id as number, quantity: '5', binId: business.bins[0] as number }] },
     });
     expect(await business.owner.get(bills.postBill, { params: { id: waiting.id as number }, body: {} })).toMatchObject({ owed: '6.00' });

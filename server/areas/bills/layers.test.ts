@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
 import * as catalog from '@larder/contract/catalog';
-import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as landed from '@larder/contract/landed';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
@@ -60,7 +60,7 @@ test('goods go back to the supplier at what their own receipt cost', async () =>
   const itemId = await business.item('FIFO-3', { costMethod: 'fifo' });
   await stocked(business, itemId, '5', '2.00');
   const { order } = await stocked(business, itemId, '5', '6.00');
-  await business.owner.get(inbound.returnGoods, {
+  await business.owner.get(receiving.returnGoods, {
     body: { orderId: order.id, note: 'Wrong colour', lines: [{ purchaseLineId: order.lineId, binId: business.bins[0] as number, lotId: null, quantity: '2' }] },
   });
   expect(await valueOf(itemId)).toBe('28.00');
@@ -70,7 +70,7 @@ test('specific: each serial leaves at its own cost', async () => {
   const itemId = await business.item('UNIT-1', { tracking: 'serial', costMethod: 'specific' });
   const receive = async (price: string, serial: string) => {
     const order = await ordered(business, itemId, '1', price);
-    await business.owner.get(inbound.receive, {
+    await business.owner.get(receiving.receive, {
       body: { lines: [{ lineId: order.lineId, quantity: '1', binId: business.bins[0] as number, lots: [{ code: serial, quantity: '1' }] }] },
     });
   };

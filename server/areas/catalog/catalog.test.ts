@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as attributes from '@larder/contract/attributes';
 import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -143,7 +144,7 @@ describe('lots and serials', () => {
     const itemId = await business.item('FON-1', { tracking: 'lot' });
     const order = await ordered(business, itemId, '30');
     const receive = (quantity: string, lots: { code: string; quantity: string; useBy: string | null }[]) =>
-      business.owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity, binId: business.bins[0] as number, lots }] } });
+      business.owner.ask(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity, binId: business.bins[0] as number, lots }] } });
     expect((await receive('10', [])).problem.errors[0]).toEqual({ field: 'lines.0.lots', sentence: '10 in lots of FON-1 still missing.' });
     expect((await receive('10', [lot('LATE', '10', '2027-06-01')])).status).toBe(200);
     expect((await receive('12', [lot('SOON', '12', '2026-09-01')])).status).toBe(200);
@@ -264,7 +265,7 @@ describe('orders in other units', () => {
     expect(order).toMatchObject({ amount: '72.00', ordered: '36', lines: [{ quantity: '3', unit: 'case', baseQuantity: '36' }] });
     await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
     const lineId = order.lines[0]?.id as number;
-    await business.owner.get(inbound.receive, { body: { lines: [{ lineId, quantity: '18', binId: business.bins[0] as number }] } });
+    await business.owner.get(receiving.receive, { body: { lines: [{ lineId, quantity: '18', binId: business.bins[0] as number }] } });
     const { rows } = await business.owner.get(stock.stockTable, { query: { q: 'case-9' } });
     expect(rows[0]).toMatchObject({ onHand: '18', onOrder: '18', value: '36.00', unitCost: '2' });
     const quote = await business.owner.get(outbound.createSale, {

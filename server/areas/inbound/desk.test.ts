@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -26,37 +27,37 @@ const scanOf = (lineId: number, quantity: string, key: string = randomUUID()) =>
   said: `${quantity} of it`,
   parts: [{ lineId, binId: binId(), quantity, lots: [] }],
 });
-const desk = async (who: Caller) => who.get(inbound.receivingDesk, { query: {} });
+const desk = async (who: Caller) => who.get(receiving.receivingDesk, { query: {} });
 const lineAt = async (who: Caller, lineId: number) => (await desk(who)).rows.find((row) => row.lineId === lineId);
 
 test('what was counted waits on the server; the same batch sent twice counts once; it is the same on another machine', async () => {
   const { lineId } = await ordered(business, await business.item('DESK-1'), '10');
   const batch = { changes: [scanOf(lineId, '1'), scanOf(lineId, '3')] };
-  await business.owner.get(inbound.changeDesk, { body: batch });
-  const again = await business.owner.get(inbound.changeDesk, { body: { changes: [...batch.changes, scanOf(lineId, '2')] } });
+  await business.owner.get(receiving.changeDesk, { body: batch });
+  const again = await business.owner.get(receiving.changeDesk, { body: { changes: [...batch.changes, scanOf(lineId, '2')] } });
   expect(again.tally.lines[lineId]?.quantity).toBe('6');
   expect((await desk(business.owner)).tally).toEqual(again.tally);
-  await business.owner.get(inbound.receive, { body: { fromDesk: true, lines: [{ lineId, quantity: '6', binId: binId() }] } });
+  await business.owner.get(receiving.receive, { body: { fromDesk: true, lines: [{ lineId, quantity: '6', binId: binId() }] } });
   expect((await desk(business.owner)).tally.lines).toEqual({});
 });
 
 test('two batches at once lose nothing', async () => {
   const { lineId } = await ordered(business, await business.item('DESK-2'), '50');
   await Promise.all(
-    Array.from({ length: 12 }, () => business.owner.get(inbound.changeDesk, { body: { changes: [scanOf(lineId, '1'), scanOf(lineId, '1')] } })),
+    Array.from({ length: 12 }, () => business.owner.get(receiving.changeDesk, { body: { changes: [scanOf(lineId, '1'), scanOf(lineId, '1')] } })),
   );
   expect((await desk(business.owner)).tally.lines[lineId]?.quantity).toBe('24');
-  await business.owner.get(inbound.changeDesk, { body: { changes: [{ key: randomUUID(), what: 'start-over' }] } });
+  await business.owner.get(receiving.changeDesk, { body: { changes: [{ key: randomUUID(), what: 'start-over' }] } });
 });
 
 test('two people on one delivery see what the other has counted; received twice, the second is asked', async () => {
   const { lineId } = await ordered(business, await business.item('DESK-3'), '5');
   const floor = await business.as('Floor');
-  await floor.get(inbound.changeDesk, { body: { changes: [scanOf(lineId, '4')] } });
+  await floor.get(receiving.changeDesk, { body: { changes: [scanOf(lineId, '4')] } });
   expect((await lineAt(business.owner, lineId))?.others).toEqual([{ person: 'Floor', quantity: '4' }]);
   expect((await lineAt(floor, lineId))?.others).toEqual([]);
   const both = await Promise.all(
-    [business.owner, floor].map((who) => who.ask(inbound.receive, { body: { fromDesk: true, lines: [{ lineId, quantity: '4', binId: binId() }] } })),
+    [business.owner, floor].map((who) => who.ask(receiving.receive, { body: { fromDesk: true, lines: [{ lineId, quantity: '4', binId: binId() }] } })),
   );
   expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
   expect(both.find(({ status }) => status === 409)?.problem.asks).toEqual(['over-receipt']);
@@ -65,7 +66,7 @@ test('two people on one delivery see what the other has counted; received twice,
 test('damaged goods go into quarantine, what will not come is called off, and the order is done', async () => {
   const itemId = await business.item('DESK-4');
   const { lineId, id } = await ordered(business, itemId, '10');
-  await business.owner.get(inbound.receive, {
+  await business.owner.get(receiving.receive, {
     body: {
       lines: [
         { lineId, quantity: '6', binId: binId(), noMore: true },
@@ -88,7 +89,7 @@ test('the orders that wait are named, and the goods go straight to the bench for
     [first.number, '3'],
     [second.number, '4'],
   ]);
-  await business.owner.get(inbound.receive, { body: { lines: [{ lineId, quantity: '5', binId: binId(), toBench: true }] } });
+  await business.owner.get(receiving.receive, { body: { lines: [{ lineId, quantity: '5', binId: binId(), toBench: true }] } });
   const picked = async (id: number) => (await business.owner.get(outbound.getSale, { params: { id } })).lines[0]?.picked;
   expect([await picked(first.id), await picked(second.id)]).toEqual(['3', '2']);
 });
@@ -96,9 +97,9 @@ test('the orders that wait are named, and the goods go straight to the bench for
 test('a use-by day that has passed is asked about', async () => {
   const { lineId } = await ordered(business, await business.item('DESK-6', { tracking: 'lot' }), '5');
   const body = { lines: [{ lineId, quantity: '5', binId: binId(), lots: [{ code: 'L1', useBy: '2026-03-01', quantity: '5' }] }] };
-  const asked = await business.owner.ask(inbound.receive, { body });
+  const asked = await business.owner.ask(receiving.receive, { body });
   expect(asked.problem).toMatchObject({ asks: ['past-use-by'], errors: [{ field: 'lines.0.lots.0.useBy' }] });
-  expect((await business.owner.ask(inbound.receive, { body: { ...body, pastUseBy: true } })).status).toBe(200);
+  expect((await business.owner.ask(receiving.receive, { body: { ...body, pastUseBy: true } })).status).toBe(200);
 });
 
 test('a part is called off; more than is still to come is refused by its line; a cancelled order takes no goods', async () => {
@@ -125,6 +126,6 @@ test('a part is called off; more than is still to come is refused by its line; a
     ]),
   );
   await owner.get(inbound.decidePurchase, { params, body: { decision: 'cancel', version: part.version } });
-  const late = await owner.ask(inbound.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: binId() }] } });
+  const late = await owner.ask(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: binId() }] } });
   expect(late.problem.errors[0]?.sentence).toContain('is not open');
 });

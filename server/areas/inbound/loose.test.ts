@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 
@@ -25,9 +26,9 @@ const balanceOf = async (purpose: string) => (await business.owner.get(books.lis
 test('goods that turn up come from nobody in particular and count as paid', async () => {
   const itemId = await business.item('LOOSE-1');
   const body = { lines: [line(itemId, '5', '2.40')], packingNote: 'till slip' };
-  expect((await business.owner.ask(inbound.receiveLoose, { body }, { preview: true })).data.movementId).toBeNull();
+  expect((await business.owner.ask(receiving.receiveLoose, { body }, { preview: true })).data.movementId).toBeNull();
   const floor = await business.as('Floor');
-  await floor.get(inbound.receiveLoose, { body });
+  await floor.get(receiving.receiveLoose, { body });
   expect(await onHand(itemId)).toEqual(['5']);
   expect([await balanceOf('purchases-paid'), await balanceOf('grni')]).toEqual(['-12.00', '0.00']);
 });
@@ -36,7 +37,7 @@ test('equipment with its serials from a supplier whose bill will come: an order 
   const itemId = await business.item('LOOSE-2', { tracking: 'serial' });
   const lines = [line(itemId, '2', '310.00', [{ code: 'EX-1' }, { code: 'EX-2' }])];
   const floor = await business.as('Floor');
-  await floor.get(inbound.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
+  await floor.get(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
   const [order] = (await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows;
   expect(order).toMatchObject({ state: 'received', received: '2' });
   expect(await balanceOf('grni')).toBe('-620.00');
@@ -49,19 +50,19 @@ test('equipment with its serials from a supplier whose bill will come: an order 
   };
   await business.owner.get(bills.createBill, { body });
   expect(await balanceOf('grni')).toBe('0.00');
-  const again = await business.owner.ask(inbound.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
+  const again = await business.owner.ask(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
   expect(again.status).toBe(409);
   expect((await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows.length).toBe(1);
 });
 
 test('what cannot be: a bill from nobody, no such supplier, a customer as supplier, no such bin, two sites on one bill', async () => {
   const itemId = await business.item('LOOSE-3');
-  const ask = async (more: object) => (await business.owner.ask(inbound.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')], ...more } })).problem;
+  const ask = async (more: object) => (await business.owner.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')], ...more } })).problem;
   expect((await ask({ billComes: true })).errors[0]?.field).toBe('supplierId');
   expect((await ask({ supplierId: 99999 })).errors[0]?.sentence).toBe('There is no such supplier.');
   expect((await ask({ supplierId: business.customerId })).errors[0]?.field).toBe('supplierId');
   expect((await ask({ lines: [{ ...line(itemId, '1', '1.00'), binId: 99999 }] })).errors[0]?.field).toBe('lines.0.binId');
   expect((await ask({ lines: [line(itemId, '-1', '1.00')] })).errors[0]?.field).toBe('lines.0.quantity');
   const onlooker = await business.as('Onlooker');
-  expect((await onlooker.ask(inbound.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')] } })).status).toBe(403);
+  expect((await onlooker.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')] } })).status).toBe(403);
 });

@@ -1,6 +1,6 @@
 import { decimal } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import type * as contract from '@larder/contract/inbound';
+import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { needRight, type Act } from '../../act';
 import { incomingLines, refuseIncoming } from '../../documents/incoming';
@@ -13,7 +13,7 @@ import { placePurchase, writePurchase } from './service';
  * Goods that come in without an order. When a bill is to follow, an order is written, placed and received in one step, so that the bill finds it;
  * otherwise they count as paid.
  */
-export async function receiveLoose(act: Act, form: BodyOf<typeof contract.receiveLoose>): Promise<Posting> {
+export async function receiveLoose(act: Act, form: BodyOf<typeof receiving.receiveLoose>): Promise<Posting> {
   const incoming = await refuseIncoming(act, form.lines, 'inbound.receive');
   if (form.billComes && form.supplierId === null) throw refuseField(422, 'who-bills', 'supplierId', 'Choose the supplier whose bill will come.');
   refusePastUse(act, form.lines, form.pastUseBy);

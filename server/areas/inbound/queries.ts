@@ -1,4 +1,5 @@
 import type * as contract from '@larder/contract/inbound';
+import type * as receiving from '@larder/contract/receiving';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
@@ -96,8 +97,8 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
 }
 
 /** Every open line that still wants goods, by expected day. The bin proposed is the item's own, else where it lies already, else the place for goods without a bin. */
-export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<contract.DeskLine[]> {
-  return tx.rows<contract.DeskLine>(
+export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
+  return tx.rows<receiving.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
       trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin,
       CASE WHEN f.short > 0 THEN (SELECT json_agg(json_build_object('orderId', w.id, 'number', w.number, 'customer', w.customer, 'short', trim_scale(w.short)::text) ORDER BY w.promised, w.due, w.id)

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/inbound';
+import type * as receiving from '@larder/contract/receiving';
 import { decimal, type Decimal } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
 import type { Movement } from '@larder/core/ledger/types';
@@ -34,7 +34,7 @@ interface WantedLine {
 }
 
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
-export async function receive(act: Act, form: contract.ReceiptForm): Promise<Posting> {
+export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Posting> {
   const ids = form.lines.map(({ lineId }) => lineId);
   await lock.purchaseOrdersOf(act, ids);
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
@@ -57,7 +57,7 @@ export async function receive(act: Act, form: contract.ReceiptForm): Promise<Pos
 }
 
 /** What was said not to come any more is called off. */
-async function endLines(act: Act, form: contract.ReceiptForm): Promise<void> {
+async function endLines(act: Act, form: receiving.ReceiptForm): Promise<void> {
   const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
   if (ended.length === 0) return;
   const open = await act.tx.rows<{ lineId: number; quantity: string }>(
@@ -74,7 +74,7 @@ const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]>
     [ids],
   );
 
-async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
+async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
   const { items, bins } = await lineFacts(
     act,
     [...wanted.values()].map(({ itemId }) => itemId),
@@ -96,7 +96,7 @@ async function refuseLines(act: Act, form: contract.ReceiptForm, wanted: Readonl
   refuseErrors(errors);
 }
 
-function refuseOver(form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): void {
+function refuseOver(form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): void {
   if (form.overReceipt) return;
   const totals = new Map<number, Decimal>();
   form.lines.forEach((line, index) => {
@@ -109,7 +109,7 @@ function refuseOver(form: contract.ReceiptForm, wanted: ReadonlyMap<number, Want
   });
 }
 
-async function receiptMovement(act: Act, form: contract.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
+async function receiptMovement(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
   const received = new Map<number, Decimal>();
   const coming = form.lines.map((line, index): ComingIn => {
     const at = wanted.get(line.lineId) as WantedLine;

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
@@ -19,11 +20,11 @@ async function received(itemId: number, quantity: string, price: string): Promis
   const order = await owner.get(inbound.createPurchase, { body: { supplierId, siteId, lines: [{ itemId, quantity, price }] } });
   const placed = await owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
   const lineId = placed.lines[0]?.id as number;
-  const { movementId } = await owner.get(inbound.receive, { body: { lines: [{ lineId, quantity, binId: binId() }] } });
+  const { movementId } = await owner.get(receiving.receive, { body: { lines: [{ lineId, quantity, binId: binId() }] } });
   return { orderId: order.id, lineId, movementId: movementId as number };
 }
 const sendBack = (orderId: number, purchaseLineId: number, quantity: string, more = {}) =>
-  business.owner.ask(inbound.returnGoods, { body: { orderId, note: 'cracked', lines: [{ purchaseLineId, binId: binId(), quantity, ...more }] } });
+  business.owner.ask(receiving.returnGoods, { body: { orderId, note: 'cracked', lines: [{ purchaseLineId, binId: binId(), quantity, ...more }] } });
 const balanceOf = async (purpose: string) =>
   Number((await business.owner.get(books.listAccounts)).rows.find((account) => account.purpose === purpose)?.balance);
 const valueOf = async (id: number) => (await business.owner.get(stock.itemStock, { params: { id } })).value;
@@ -72,7 +73,7 @@ test('goods that were billed go back: a credit is expected, and what it is short
 test('what cannot go back: more than came, what lies elsewhere, what is promised, without a reason', async () => {
   const itemId = await business.item('RET-3');
   const { orderId, lineId } = await received(itemId, '5', '3.00');
-  const { rows } = await business.owner.get(inbound.returnable, { params: { id: orderId } });
+  const { rows } = await business.owner.get(receiving.returnable, { params: { id: orderId } });
   expect(rows[0]?.places).toEqual([expect.objectContaining({ bin: 'A-1', quantity: '5' })]);
   expect((await sendBack(orderId, lineId, '6')).status).toBe(409);
   expect((await sendBack(orderId, lineId, '1', { binId: business.bins[1] })).problem.title).toContain('A-2 holds 0');
@@ -82,7 +83,7 @@ test('what cannot go back: more than came, what lies elsewhere, what is promised
   });
   await business.owner.get(outbound.confirmSale, { params: { id: sale.id }, body: { version: sale.version } });
   expect((await sendBack(orderId, lineId, '2')).problem.title).toContain('are promised to other orders');
-  const silent = await business.owner.ask(inbound.returnGoods, {
+  const silent = await business.owner.ask(receiving.returnGoods, {
     body: { orderId, note: '', lines: [{ purchaseLineId: lineId, binId: binId(), quantity: '1' }] },
   });
   expect(silent.problem.errors[0]).toEqual({ field: 'note', sentence: 'Say why it goes back.' });

@@ -2,20 +2,20 @@ import { decimal } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, type FieldError } from '@larder/core/refusal';
-import type * as contract from '@larder/contract/inbound';
+import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { needRight, type Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 
-export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof contract.returnable>> {
+export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
   const [order] = await tx.rows<{ number: string; supplier: string }>(
     'SELECT o.number, p.name AS supplier FROM purchase_order o JOIN party p ON p.id = o.supplier_id WHERE o.id = $1',
     [orderId],
   );
   if (!order) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
-  const rows = await tx.rows<contract.Returnable>(
+  const rows = await tx.rows<receiving.Returnable>(
     `SELECT l.id AS "purchaseLineId", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(l.received) AS received,
       (SELECT coalesce(json_agg(json_build_object('binId', p.id, 'bin', p.code, 'sellable', p.sellable, 'lotId', b.lot_id, 'lot', t.code, 'quantity', trim_scale(b.quantity)::text) ORDER BY p.sellable, p.code, t.code), '[]')
         FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot t ON t.id = b.lot_id WHERE b.item_id = i.id AND p.kind = 'bin' AND p.site_id = l.site_id AND b.quantity > 0) AS places
@@ -37,7 +37,7 @@ interface ReceivedLine {
 }
 
 /** Sends goods back: they leave at what they cost now, the order counts them at what it paid, and the difference is price variance. */
-export async function returnGoods(act: Act, form: BodyOf<typeof contract.returnGoods>): Promise<Posting> {
+export async function returnGoods(act: Act, form: BodyOf<typeof receiving.returnGoods>): Promise<Posting> {
   await lock.purchaseOrders(act, [form.orderId]);
   const rows = await act.tx.rows<ReceivedLine>(
     `SELECT l.id, l.item_id AS "itemId", l.site_id AS "siteId", l.amount, l.base_quantity AS "baseQuantity", o.rate, l.received, p.id AS "supplierPlaceId"

@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import type { Serve } from '../../http/route';
 import { deskLines, purchase, purchases } from './queries';
 import { receiveLoose } from './loose';
@@ -15,11 +16,11 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.createPurchase, (act, { body }) => createPurchase(act, body));
   serve(contract.editPurchase, (act, { params, body }) => editPurchase(act, params.id, body));
   serve(contract.decidePurchase, (act, { params, body }) => decidePurchase(act, params.id, body));
-  serve(contract.receivingDesk, async (act, { query }) => ({ rows: await deskLines(act, query.siteId), ...(await tallyOf(act)) }));
-  serve(contract.changeDesk, (act, { body }) => changeTally(act, body.changes));
+  serve(receiving.receivingDesk, async (act, { query }) => ({ rows: await deskLines(act, query.siteId), ...(await tallyOf(act)) }));
+  serve(receiving.changeDesk, (act, { body }) => changeTally(act, body.changes));
   serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
-  serve(contract.receiveLoose, (act, { body }) => receiveLoose(act, body));
-  serve(contract.returnable, (act, { params }) => returnable(act, params.id));
-  serve(contract.returnGoods, (act, { body }) => returnGoods(act, body));
-  serve(contract.receive, (act, { body }) => receive(act, body));
+  serve(receiving.receiveLoose, (act, { body }) => receiveLoose(act, body));
+  serve(receiving.returnable, (act, { params }) => returnable(act, params.id));
+  serve(receiving.returnGoods, (act, { body }) => returnGoods(act, body));
+  serve(receiving.receive, (act, { body }) => receive(act, body));
 }

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/inbound';
+import type * as receiving from '@larder/contract/receiving';
 import { least, type Decimal } from '@larder/core/decimal';
 import type { Movement, MovementLine, ReservationChange } from '@larder/core/ledger/types';
 import type { Act } from '../../act';
@@ -15,7 +15,7 @@ export async function lockWaiting(act: Act, itemIds: readonly number[]): Promise
 }
 
 /** Carries what just came in to the bench, for the order lines it was reserved for: lot by lot, as far as it lies in bins that may be sold from. */
-export async function toBench(act: Act, receipt: Movement, form: contract.ReceiptForm, served: readonly ReservationChange[]): Promise<void> {
+export async function toBench(act: Act, receipt: Movement, form: receiving.ReceiptForm, served: readonly ReservationChange[]): Promise<void> {
   const places = await act.tx.rows<{ id: number; kind: string; siteId: number; sellable: boolean }>(
     `SELECT id, kind, site_id AS "siteId", sellable FROM place WHERE id = ANY($1) OR (kind = 'bench' AND site_id = ANY($2))`,
     [receipt.lines.map(({ toPlaceId }) => toPlaceId), served.map(({ siteId }) => siteId)],

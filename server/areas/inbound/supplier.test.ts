@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
 import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered } from '../../testing/trade';
 
@@ -27,7 +28,7 @@ test('a supplier: punctual and whole by its lines, the steps of its prices, open
     },
   });
   const receive = (lineId: number, quantity: string) =>
-    owner.get(inbound.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
+    owner.get(receiving.receive, { body: { lines: [{ lineId, quantity, binId: business.bins[0] as number }] } });
   const first = await ordered(business, itemId, '10', '2.00', '2026-03-12');
   await receive(first.lineId, '10');
   clock.now = new Date('2026-03-14T09:00:00Z');

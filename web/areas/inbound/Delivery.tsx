@@ -1,5 +1,5 @@
 import { counted, type Tally, type TallyLine } from '@larder/core/inbound/tally';
-import type { DeskLine } from '@larder/contract/inbound';
+import type { DeskLine } from '@larder/contract/receiving';
 import { due, quantity } from '../../kit/format';
 import { useBinsQuery } from '../setup/api';
 import { LotFields } from '../stock/LotFields';

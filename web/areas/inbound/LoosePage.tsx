@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { LooseReceiptForm } from '@larder/contract/inbound';
+import type { LooseReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { SupplierReturnForm } from '@larder/contract/inbound';
+import type { SupplierReturnForm } from '@larder/contract/receiving';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';

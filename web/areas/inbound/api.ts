@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
 import { api, foresee, keep, read, write } from '../../app/api';
 
 const inbound = api.injectEndpoints({
@@ -6,19 +7,19 @@ const inbound = api.injectEndpoints({
     purchases: read(build, contract.listPurchases),
     purchase: read(build, contract.getPurchase),
     supplier: read(build, contract.getSupplier),
-    desk: read(build, contract.receivingDesk),
-    changeDesk: keep(build, contract.changeDesk),
+    desk: read(build, receiving.receivingDesk),
+    changeDesk: keep(build, receiving.changeDesk),
     amendPurchase: write(build, contract.amendPurchase),
     createPurchase: write(build, contract.createPurchase),
     editPurchase: write(build, contract.editPurchase),
     decidePurchase: write(build, contract.decidePurchase),
-    foreseeReceipt: foresee(build, contract.receive),
-    returnable: read(build, contract.returnable),
-    foreseeReturn: foresee(build, contract.returnGoods),
-    returnGoods: write(build, contract.returnGoods),
-    foreseeLoose: foresee(build, contract.receiveLoose),
-    receiveLoose: write(build, contract.receiveLoose),
-    receive: write(build, contract.receive),
+    foreseeReceipt: foresee(build, receiving.receive),
+    returnable: read(build, receiving.returnable),
+    foreseeReturn: foresee(build, receiving.returnGoods),
+    returnGoods: write(build, receiving.returnGoods),
+    foreseeLoose: foresee(build, receiving.receiveLoose),
+    receiveLoose: write(build, receiving.receiveLoose),
+    receive: write(build, receiving.receive),
   }),
 });
 export const {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import type { DeskLine } from '@larder/contract/inbound';
+import type { DeskLine } from '@larder/contract/receiving';
 import { afterChange, emptyTally, type ScanPart, type Tally } from '@larder/core/inbound/tally';
 import { extraParts, receiptOf, scan } from './deskSheet';
 

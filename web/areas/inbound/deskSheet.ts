@@ -3,7 +3,7 @@ import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
 import { decimal, greatest, least, zero } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
 import { counted, countedBy, type ScanPart, type Tally } from '@larder/core/inbound/tally';
-import type { DeskLine, ReceiptForm } from '@larder/contract/inbound';
+import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import type { LotEntry } from '@larder/contract/values';
 
 export type ScanResult =
