@@ -21,14 +21,24 @@ interface Paged {
   direction: 'up' | 'down';
 }
 
+export interface PageSql {
+  where: string[];
+  order: string;
+  /** The same order by other SQL for the sort's value, and of another length. */
+  orderBy: (sql: string, most?: number) => string;
+}
+
 /** The conditions and order of one page of a list sorted by `sort`, ties by `id`: pages continue where the last row was. */
-export function keyset(values: Values, sort: SortColumn, id: string, { limit, cursor, direction }: Paged): { where: string[]; order: string } {
+export function keyset(values: Values, sort: SortColumn, id: string, { limit, cursor, direction }: Paged): PageSql {
   const after = cursor === undefined ? null : readCursor(cursor);
   const sign = direction === 'up' ? '>' : '<';
   const way = direction === 'up' ? 'ASC' : 'DESC';
+  const length = values.add(limit + 1);
+  const orderBy = (sql: string, most: number | string = length) => `ORDER BY ${sql} ${way}, ${id} ${way} LIMIT ${most}`;
   return {
     where: after ? [`(${sort.sql}, ${id}) ${sign} (${values.add(after[0])}::${sort.type}, ${values.add(after[1])}::bigint)`] : [],
-    order: `ORDER BY ${sort.sql} ${way}, ${id} ${way} LIMIT ${values.add(limit + 1)}`,
+    order: orderBy(sort.sql),
+    orderBy,
   };
 }
 

@@ -5,7 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { readCode } from './codes';
 import { stateConditions } from '../stock/queries';
-import { computed, everyWord, hasLongWord, keyset, likeWord, paged, Values, whereAll, type SortColumn } from '../../db/page';
+import { computed, everyWord, hasLongWord, keyset, type PageSql, likeWord, paged, Values, whereAll, type SortColumn } from '../../db/page';
 
 const sorts: Record<Exclude<QueryOf<typeof contract.listItems>['sort'], 'best'>, SortColumn> = {
   sku: { sql: 'lower(i.sku)', type: 'text' },
@@ -67,20 +67,23 @@ export async function items({ tx }: Act, query: QueryOf<typeof contract.listItem
 /** Where ids are chosen: figures are joined in only when something asks for them. */
 const chosenFrom = (sql: readonly string[]): string => (sql.some((one) => one.includes('p.')) ? chosen : 'FROM item i');
 
+/** How many items are looked at in order before the index is asked. */
+const mostWalked = 2000;
+
 /**
  * The ids of a page, in order. Words that many items have are soonest found by walking along the order, words that few
  * have by the trigram index; how many have them is not known beforehand, so the walk ends after so many items, and the
  * index is asked only when the page is not full by then.
  */
-function pageOfIds(sort: SortColumn, where: readonly string[], page: ReturnType<typeof keyset>, { q, limit }: ItemQuery): string {
+function pageOfIds(sort: SortColumn, where: readonly string[], page: PageSql, { q, limit }: ItemQuery): string {
   const from = chosenFrom([sort.sql, ...where]);
   const ids = (order: string, conditions: readonly string[]) => `SELECT i.id, ${sort.sql} AS cursor ${from} ${whereAll(conditions)} ${order}`;
   if (from === chosen || !hasLongWord(q)) return ids(page.order, [...where, ...page.where]);
-  const walked = `SELECT i.*, ${sort.sql} AS cursor FROM item i ${whereAll(page.where)} ${page.order.replace(/LIMIT .*/, 'LIMIT 2000')}`;
+  const walked = `SELECT i.*, ${sort.sql} AS cursor FROM item i ${whereAll(page.where)} ${page.orderBy(sort.sql, mostWalked)}`;
   const full = `(SELECT count(*) FROM walk) > ${limit}`;
-  return `WITH walk AS MATERIALIZED (SELECT i.id, i.cursor FROM (${walked}) i ${whereAll(where)} ${page.order.replace(sort.sql, 'i.cursor')})
+  return `WITH walk AS MATERIALIZED (SELECT i.id, i.cursor FROM (${walked}) i ${whereAll(where)} ${page.orderBy('i.cursor')})
     SELECT * FROM walk WHERE ${full}
-    UNION ALL SELECT * FROM (${ids(page.order.replace(sort.sql, computed(sort).sql), [...where, ...page.where, `NOT ${full}`])}) rest`;
+    UNION ALL SELECT * FROM (${ids(page.orderBy(computed(sort).sql), [...where, ...page.where, `NOT ${full}`])}) rest`;
 }
 
 /** The rows of these items, in their order. A statement of its own: it is planned once, while choosing ids is planned for each question. */
