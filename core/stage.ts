@@ -28,6 +28,7 @@ export const purchaseStages = (p: PurchaseProgress): Stage[] => [
 export function purchaseState(p: PurchaseProgress): string {
   if (p.cancelled) return 'cancelled';
   if (!p.placed) return 'draft';
+  if (p.ordered.isZero()) return 'closed short';
   if (p.received.gte(p.ordered)) return 'received';
   if (p.closed) return 'closed short';
   return p.received.gt(zero) ? 'part received' : 'placed';

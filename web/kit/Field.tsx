@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, type ReactNode } from 'react';
 
 interface FieldProps {
   label: string;
@@ -16,6 +16,29 @@ interface FieldProps {
 
 /** A labelled field; what is wrong with it is said right under it. */
 export function Field({ label, value, onChange, error, hideLabel, ...rest }: FieldProps) {
+  return (
+    <Labelled label={label} error={error} hideLabel={hideLabel}>
+      {(field) => <input {...field} value={value} onChange={(event) => onChange(event.target.value)} {...rest} />}
+    </Labelled>
+  );
+}
+
+/** A labelled field of several lines. */
+export function TextField({ label, value, onChange, error, rows = 6 }: Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error'> & { rows?: number }) {
+  return (
+    <Labelled label={label} error={error}>
+      {(field) => <textarea {...field} rows={rows} value={value} onChange={(event) => onChange(event.target.value)} />}
+    </Labelled>
+  );
+}
+
+interface LabelledProps extends Pick<FieldProps, 'label' | 'error'> {
+  hideLabel?: boolean | undefined;
+  children: (field: { id: string; className: string; 'aria-invalid': true | undefined; 'aria-describedby': string | undefined }) => ReactNode;
+}
+
+/** A label over a field, and under it what is wrong with it. */
+function Labelled({ label, error, hideLabel, children }: LabelledProps) {
   const errorId = useId();
   const id = useId();
   return (
@@ -23,40 +46,7 @@ export function Field({ label, value, onChange, error, hideLabel, ...rest }: Fie
       <label htmlFor={id} className={hideLabel ? 'hidden' : undefined}>
         {label}
       </label>
-      <input
-        id={id}
-        className="plain"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={error ? errorId : undefined}
-        {...rest}
-      />
-      {error ? (
-        <em id={errorId} role="alert">
-          {error}
-        </em>
-      ) : null}
-    </div>
-  );
-}
-
-/** A labelled field of several lines. */
-export function TextField({ label, value, onChange, error, rows = 6 }: Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error'> & { rows?: number }) {
-  const errorId = useId();
-  const id = useId();
-  return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
-      <textarea
-        id={id}
-        className="plain"
-        rows={rows}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={error ? errorId : undefined}
-      />
+      {children({ id, className: 'plain', 'aria-invalid': error ? true : undefined, 'aria-describedby': error ? errorId : undefined })}
       {error ? (
         <em id={errorId} role="alert">
           {error}
@@ -78,26 +68,18 @@ interface ChoiceProps {
 
 /** A labelled choice from a short list. */
 export function Choice({ label, value, onChange, options, error, none, disabled }: ChoiceProps) {
-  const id = useId();
   return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
-      <select
-        id={id}
-        className="plain"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        disabled={disabled}
-        aria-invalid={error ? true : undefined}
-      >
-        {none === undefined ? null : <option value="">{none}</option>}
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
-      {error ? <em role="alert">{error}</em> : null}
-    </div>
+    <Labelled label={label} error={error}>
+      {(field) => (
+        <select {...field} value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled}>
+          {none === undefined ? null : <option value="">{none}</option>}
+          {options.map((option) => (
+            <option key={option.value} value={option.value}>
+              {option.label}
+            </option>
+          ))}
+        </select>
+      )}
+    </Labelled>
   );
 }

@@ -3,6 +3,8 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 
 const mostTries = 5;
+/** How long a mail server may keep us waiting, in milliseconds. */
+const patience = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 20_000 };
 const pause = (tries: number): number => 30_000 * 2 ** tries;
 
 interface Waiting {
@@ -18,7 +20,7 @@ interface Waiting {
  * servers do not send the same one. What cannot be sent is tried again later, five times, and then waits for somebody to say so.
  */
 export async function sendWaiting(pool: pg.Pool, smtpUrl: string, now: () => Date): Promise<number> {
-  const transport = createTransport(smtpUrl);
+  const transport = createTransport({ url: smtpUrl, ...patience });
   let sent = 0;
   try {
     for (;;) {
