@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { afterChange, counted, countedBy, emptyTally, type DeskChange, type Tally } from './tally';
+import { afterChange, counted, emptyTally, type DeskChange, type Tally } from './tally';
 
 const scanOf = (key: string, quantity = '1', lots: { code: string; useBy: string | null; quantity: string }[] = []): DeskChange => ({
   key,
@@ -29,9 +29,8 @@ describe('what was counted at the desk', () => {
     expect(tally.aside).toHaveLength(1);
     expect(afterChange(tally, { key: 'done-0001', what: 'settle-aside', aside: 'aside-001' }).aside).toEqual([]);
   });
-  test('what several people counted of a line; words count for nothing', () => {
-    const typed = (quantity: string) => ({ lines: { 1: { quantity, binId: null } } });
-    expect([...countedBy([typed('2'), typed('x'), typed(' 1.5 ')])]).toEqual([[1, '3.5']]);
+  test('what is typed counts once it is a number', () => {
+    expect(['2', ' 1.5 ', '', 'x', '-3', '1e3'].map((quantity) => counted({ quantity, binId: null }).toFixed())).toEqual(['2', '1.5', '0', '0', '0', '0']);
   });
   test('any scans and as many taken back leave what there was', () => {
     fc.assert(

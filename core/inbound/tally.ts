@@ -1,4 +1,4 @@
-import { decimal, sum, zero } from '../decimal';
+import { decimal, zero } from '../decimal';
 import type { Day } from '../day';
 import type { LotEntry } from '../stock/lots';
 
@@ -112,9 +112,3 @@ function addLot(lots: readonly LotEntry[], lot: LotEntry, sign: 1 | -1): LotEntr
 
 /** How many are counted; what is typed and is no number counts for nothing. */
 export const counted = (line: TallyLine | undefined) => decimal(/^\d{1,9}(\.\d{1,4})?$/.test(line?.quantity.trim() ?? '') ? (line?.quantity.trim() ?? 0) : 0);
-
-/** What several people have counted of each line, by line. */
-export function countedBy(tallies: readonly Pick<Tally, 'lines'>[]): Map<number, string> {
-  const ids = new Set(tallies.flatMap(({ lines }) => Object.keys(lines).map(Number)));
-  return new Map([...ids].map((id) => [id, sum(tallies.map(({ lines }) => counted(lines[id]))).toFixed()]));
-}

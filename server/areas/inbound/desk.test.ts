@@ -77,6 +77,7 @@ test('damaged goods go into quarantine, what will not come is called off, and th
   const order = await business.owner.get(inbound.getPurchase, { params: { id } });
   expect(order.lines[0]).toMatchObject({ received: '8', cancelled: '2', outstanding: '0' });
   expect(order.state).toBe('received');
+  expect(order.changes[0]).toMatchObject({ field: 'line 1 called off', was: '0', is: '2', person: 'Owner' });
   expect((await business.owner.get(stock.itemStock, { params: { id: itemId } })).sites[0]).toMatchObject({ onHand: '6' });
 });
 
@@ -111,6 +112,9 @@ test('a part is called off; more than is still to come is refused by its line; a
     body: { version: order.version, expectedOn: null, lines: [{ lineId: order.lineId, callOff: '11' }] },
   });
   expect(tooMuch.problem).toMatchObject({ errors: [{ field: 'lines.0.callOff', sentence: 'Only 10 of DESK-7 are still to come.' }] });
+  const twice = [1, 2].map(() => ({ lineId: order.lineId, callOff: '8' }));
+  const both = await owner.ask(inbound.amendPurchase, { params, body: { version: order.version, expectedOn: null, lines: twice } });
+  expect(both.problem).toMatchObject({ errors: [{ field: 'lines.1.lineId', sentence: 'This line is given twice.' }] });
   const added = [{ itemId: await business.item('DESK-8'), quantity: '3', price: '1.00' }];
   const part = await owner.get(inbound.amendPurchase, {
     params,

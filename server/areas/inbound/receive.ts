@@ -9,7 +9,7 @@ import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { postServing, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { callOff } from './service';
+import { endLines } from './service';
 import { lockWaiting, toBench } from './straight';
 import { clearTally } from './tally';
 
@@ -51,20 +51,10 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
   const { served, ...posting } = await postServing(act, movement);
   if (act.tx.readOnly) return posting;
   if (straight) await toBench(act, movement, form, served);
-  await endLines(act, form);
+  const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
+  for (const orderId of new Set(ended.map((lineId) => wanted.get(lineId)?.orderId as number))) await endLines(act, orderId, ended);
   if (form.fromDesk) await clearTally(act, ids);
   return posting;
-}
-
-/** What was said not to come any more is called off. */
-async function endLines(act: Act, form: receiving.ReceiptForm): Promise<void> {
-  const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
-  if (ended.length === 0) return;
-  const open = await act.tx.rows<{ lineId: number; quantity: string }>(
-    'SELECT id AS "lineId", outstanding AS quantity FROM purchase_line WHERE id = ANY($1) AND outstanding > 0',
-    [ended],
-  );
-  await callOff(act, open);
 }
 
 const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>

@@ -124,13 +124,13 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
   await refuseAmended(act, was, form);
   const added = await writtenLines(act, form.added);
+  await lock.pools(
+    act,
+    [...was.lines, ...added].map(({ itemId }) => itemId),
+  );
   await callOff(
     act,
     form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])),
-  );
-  await lock.pools(
-    act,
-    added.map(({ itemId }) => itemId),
   );
   await act.tx.rows(
     'UPDATE purchase_line l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
@@ -145,9 +145,29 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     .update(purchaseOrder)
     .set({ expectedOn: form.expectedOn, version: was.version + 1 })
     .where(eq(purchaseOrder.id, id));
-  const is = await purchase(act, id);
-  await recordChanges(act, 'purchase order', id, amended(was), amended(is));
-  return purchase(act, id);
+  return withHistory(act, was);
+}
+
+/** Writes down what became of an order that was placed, and gives it as it is now. */
+async function withHistory(act: Act, was: contract.PurchaseOrder): Promise<contract.PurchaseOrder> {
+  await recordChanges(act, 'purchase order', was.id, amended(was), amended(await purchase(act, was.id)));
+  return purchase(act, was.id);
+}
+
+/** Calls off all that is still to come on these lines of an order; the order and the pools of its items are locked. */
+export async function endLines(act: Act, orderId: number, lineIds: readonly number[]): Promise<void> {
+  const was = await purchase(act, orderId);
+  const open = was.lines.filter(({ id, outstanding }) => lineIds.includes(id) && decimal(outstanding).gt(0));
+  if (open.length === 0) return;
+  await callOff(
+    act,
+    open.map(({ id, outstanding }) => ({ lineId: id, quantity: outstanding })),
+  );
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ version: was.version + 1 })
+    .where(eq(purchaseOrder.id, orderId));
+  await withHistory(act, was);
 }
 
 async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Promise<void> {
@@ -160,6 +180,7 @@ async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: B
       const field = (name: string) => `lines.${index}.${name}`;
       const at = was.lines.find((line) => line.id === lineId);
       if (!at) return [{ field: field('lineId'), sentence: 'That line is not on this order.' }];
+      if (lines.findIndex((line) => line.lineId === lineId) < index) return [{ field: field('lineId'), sentence: 'This line is given twice.' }];
       if (quantity === null) return [];
       const item = items.get(at.itemId);
       const fault = item && quantityError(item, quantity, field('callOff'));
@@ -181,13 +202,9 @@ const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
   ),
 });
 
-/** Takes so many of what is to come off order lines; their orders are locked. */
-export async function callOff(act: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
-  await lock.poolsOfLines(
-    act,
-    lines.map(({ lineId }) => lineId),
-  );
-  await act.tx.rows(
+/** Takes so many of what is to come off order lines; their orders and the pools of their items are locked. */
+async function callOff({ tx }: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
+  await tx.rows(
     'UPDATE purchase_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
     [lines.map(({ lineId }) => lineId), lines.map(({ quantity }) => quantity)],
   );

@@ -8,7 +8,7 @@ import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
-import { count, quantity } from '../../kit/format';
+import { count } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { TeachCode } from '../../kit/TeachCode';
@@ -17,6 +17,7 @@ import { useMeQuery } from '../people/api';
 import { useBinsQuery } from '../setup/api';
 import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api';
 import { Delivery } from './Delivery';
+import { DeskLog } from './DeskLog';
 import { DeskSaid, type Said } from './DeskSaid';
 import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
 import { useTally } from './useTally';
@@ -27,10 +28,10 @@ export function DeskPage() {
   const { siteId } = useSite();
   const [search, setSearch] = useSearchParams();
   const chosen = search.getAll('order').map(Number);
-  const { data, error } = useDeskQuery({ query: { siteId } }, { pollingInterval: 20_000 });
+  const { data, error, refetch } = useDeskQuery({ query: { siteId } }, { pollingInterval: 20_000 });
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
-  const { tally, unsent, change, settle } = useTally(me?.id, data);
+  const { tally, now, unsent, change, settle } = useTally(me?.id, data, refetch);
   const [said, setSaid] = useState<Said | null>(null);
   const [teaching, setTeaching] = useState('');
   /** What the person has said is right though it was asked about. */
@@ -45,9 +46,10 @@ export function DeskPage() {
 
   const take = (code: string): boolean => {
     if (!data) return false;
-    const whole = scan(lines, tally, chosen, code);
+    const sofar = now();
+    const whole = scan(lines, sofar, chosen, code);
     const entry = parseLineEntry(code);
-    const result = whole.outcome === 'unknown' && entry && entry.words !== code ? scan(lines, tally, chosen, entry.words, entry.quantity) : whole;
+    const result = whole.outcome === 'unknown' && entry && entry.words !== code ? scan(lines, sofar, chosen, entry.words, entry.quantity) : whole;
     if (result.outcome === 'counted') {
       change({ what: 'scan', said: result.said, parts: result.parts });
       const line = lines.find(({ itemId }) => itemId === result.itemId);
@@ -154,62 +156,19 @@ export function DeskPage() {
             error={problemOf(foreseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
           />
         </section>
-        {tally.scans.length > 0 ? (
-          <section className="card" aria-label="Scanned">
-            <h2>
-              Scanned<span>the last one first</span>
-            </h2>
-            <ol className="plain log">
-              {tally.scans.slice(0, 30).map(({ key, said: text }, index) => (
-                <li key={key}>
-                  {text}
-                  {index === 0 ? (
-                    <button
-                      type="button"
-                      className="button small"
-                      onClick={() => {
-                        change({ what: 'take-back', scan: key });
-                        setSaid({ kind: 'done', text: 'The last scan is taken back.' });
-                      }}
-                    >
-                      Take the scan back
-                    </button>
-                  ) : null}
-                </li>
-              ))}
-            </ol>
-          </section>
-        ) : null}
-        {tally.aside.length > 0 ? (
-          <section className="card" aria-label="Put aside">
-            <h2>
-              Put aside<span>came, and is not taken yet</span>
-            </h2>
-            <ol className="plain log">
-              {tally.aside.map(({ key, itemId, sku, quantity: many }) => (
-                <li key={key}>
-                  {quantity(many)} × {sku}
-                  <span style={{ display: 'flex', gap: 6 }}>
-                    <button
-                      type="button"
-                      className="button small"
-                      disabled={extraParts(lines, chosen, itemId, many).length === 0}
-                      onClick={() => {
-                        takeExtra({ itemId, sku, quantity: many });
-                        change({ what: 'settle-aside', aside: key });
-                      }}
-                    >
-                      Take as extra
-                    </button>
-                    <button type="button" className="button small" onClick={() => change({ what: 'settle-aside', aside: key })}>
-                      It went back
-                    </button>
-                  </span>
-                </li>
-              ))}
-            </ol>
-          </section>
-        ) : null}
+        <DeskLog
+          tally={tally}
+          takeBack={(key) => {
+            change({ what: 'take-back', scan: key });
+            setSaid({ kind: 'done', text: 'The last scan is taken back.' });
+          }}
+          canTake={({ itemId, quantity }) => extraParts(lines, chosen, itemId, quantity).length > 0}
+          take={(aside) => {
+            takeExtra(aside);
+            change({ what: 'settle-aside', aside: aside.key });
+          }}
+          wentBack={({ key }) => change({ what: 'settle-aside', aside: key })}
+        />
         <EffectPanel
           title="What receiving will change"
           effects={asked.lines.length > 0 ? currentData?.effects : undefined}

@@ -1,8 +1,8 @@
 import type { Gs1 } from '@larder/core/codes/gs1';
 import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
-import { decimal, greatest, least, zero } from '@larder/core/decimal';
+import { decimal, greatest, least, sum, zero } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
-import { counted, countedBy, type ScanPart, type Tally } from '@larder/core/inbound/tally';
+import { counted, type ScanPart, type Tally } from '@larder/core/inbound/tally';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import type { LotEntry } from '@larder/contract/values';
 
@@ -16,10 +16,8 @@ const openLine = (line: DeskLine): OpenLine => ({ ...line, outstanding: decimal(
 /** What lines still want beyond what this person and others have counted already, so that nobody takes the same goods twice. */
 const stillOpen = (lines: readonly DeskLine[], tally: Tally): OpenLine[] =>
   lines.map((line) => {
-    const others = countedBy(line.others.map(({ quantity }) => ({ lines: { [line.lineId]: { quantity, binId: null } } })));
-    const left = decimal(line.outstanding)
-      .minus(counted(tally.lines[line.lineId]))
-      .minus(others.get(line.lineId) ?? 0);
+    const others = sum(line.others.map(({ quantity }) => counted({ quantity, binId: null })));
+    const left = decimal(line.outstanding).minus(counted(tally.lines[line.lineId])).minus(others);
     return { ...openLine(line), outstanding: greatest(zero, left) };
   });
 
