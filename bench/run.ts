@@ -1,5 +1,6 @@
 import { measureImport } from './importing';
 import { measurePosting } from './posting';
+import { measureScanning } from './scanning';
 import { measureSearch } from './searching';
 import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
@@ -19,6 +20,7 @@ const server = await startServer(url);
 const measures = [
   () => measureStockTable(server, pool),
   () => measureSearch(server),
+  () => measureScanning(server),
   () => measurePosting(server, pool, url),
   () => measureImport(process.env.IMPORT_URL ?? ''),
 ];

@@ -1,7 +1,6 @@
-import { existsSync } from 'node:fs';
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { openBrowser } from './browser';
 import type { Figure } from './run';
-import { scalePassword } from './scaleSet';
 import type { RunningServer } from './server';
 
 const typed = ['copper jar', 'it-00123', 'wax panel size', 'brass ring 4', 'glass', 'stele frame'];
@@ -37,26 +36,7 @@ async function typeAll(page: Page, address: string): Promise<{ words: string; ms
  * slowest of all answers is held to the limit. All times together, stalls and all, stand beside it.
  */
 export async function measureSearch(server: RunningServer): Promise<Figure[]> {
-  const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
-  if (!executablePath) throw new Error('Chromium is missing; npm test installs it.');
-  const browser = await chromium.launch({
-    executablePath,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
-  const page = await browser.newPage();
-  await page.goto(server.base);
-  await page.getByLabel('Mail address').fill('measure@scale.example');
-  await page.getByLabel('Password').fill(scalePassword);
-  await page.keyboard.press('Enter');
-  await page.getByRole('navigation', { name: 'Areas' }).waitFor();
+  const { browser, page } = await openBrowser(server);
   const times: { words: string; ms: number }[] = [];
   for (let typing = 0; typing < typings; typing += 1) times.push(...(await typeAll(page, `${server.base}/items`)));
   await browser.close();
