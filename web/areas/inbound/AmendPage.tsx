@@ -55,7 +55,7 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
       <section className="card pad fields" aria-label="Order">
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
       </section>
-      <div className="card">
+      <div className="card scroll">
         <table aria-label="Lines as placed">
           <thead>
             <tr>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { counted } from '@larder/core/inbound/tally';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
@@ -22,13 +23,16 @@ import { DeskSaid, type Said } from './DeskSaid';
 import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
 import { useTally } from './useTally';
 
+/** Deliveries drawn at once, beside those that something is counted on. */
+const mostDrawn = 40;
+
 /** The receiving desk over all open orders: scan or type what is there; each goes to the earliest due line that wants it. */
 export function DeskPage() {
   useTitle('Receiving desk');
   const { siteId } = useSite();
   const [search, setSearch] = useSearchParams();
   const chosen = search.getAll('order').map(Number);
-  const { data, error, refetch } = useDeskQuery({ query: { siteId } }, { pollingInterval: 20_000 });
+  const { data, error, refetch } = useDeskQuery({ query: { siteId } }, { pollingInterval: 30_000, skipPollingIfUnfocused: true });
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
   const { tally, now, unsent, change, settle } = useTally(me?.id, data, refetch);
@@ -87,7 +91,9 @@ export function DeskPage() {
     );
   if (!data || !me) return <Waiting error={error} />;
   const orders = [...new Set(lines.map(({ orderId }) => orderId))];
-  const shown = orders.filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
+  const wanted = orders.filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
+  const begun = new Set(lines.filter(({ lineId }) => tally.lines[lineId] && counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));
+  const shown = wanted.filter((orderId, index) => index < mostDrawn || begun.has(orderId));
   const asking = [problemOf(refused), problemOf(foreseen)].find((problem) => problem?.asks.some((ask) => !agreed.includes(ask)));
   return (
     <div className="split">
@@ -136,6 +142,9 @@ export function DeskPage() {
             hold={() => hold(orderId)}
           />
         ))}
+        {shown.length < wanted.length ? (
+          <p className="card state">{count(wanted.length - shown.length, 'order')} more, due later. A scan finds them; hold to an order to see it here.</p>
+        ) : null}
         {orders.length === 0 ? (
           <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p>
         ) : null}

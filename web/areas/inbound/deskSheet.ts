@@ -31,14 +31,15 @@ export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly 
   const fits = lines.filter((line) => scannedQuantity(line.codes, read) !== null);
   const items = [...new Set(fits.map(({ itemId }) => itemId))];
   if (items.length === 0) return { outcome: 'unknown', said: `${scanned} is on no open order.` };
-  const itemId = settleCode(items, lines.map(openLine), chosen);
+  const itemId = settleCode(items, fits.map(openLine), chosen);
   const line = fits.find((one) => one.itemId === itemId);
   if (itemId === null || !line)
     return { outcome: 'several', said: `${scanned} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
+  const mine = lines.filter((one) => one.itemId === itemId);
   const quantity = decimal(many).times(scannedQuantity(line.codes, read) ?? 1);
-  const { taken, over } = matchReceipt(stillOpen(lines, tally), itemId, quantity, chosen);
+  const { taken, over } = matchReceipt(stillOpen(mine, tally), itemId, quantity, chosen);
   if (over.gt(zero)) {
-    const inChosen = chosen.length === 0 || lines.some((one) => one.itemId === itemId && chosen.includes(one.orderId));
+    const inChosen = chosen.length === 0 || mine.some(({ orderId }) => chosen.includes(orderId));
     return {
       outcome: 'over',
       itemId,
@@ -48,7 +49,7 @@ export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly 
     };
   }
   const parts = taken.map(({ lineId, quantity: takes }): ScanPart => {
-    const at = lines.find((one) => one.lineId === lineId) as DeskLine;
+    const at = mine.find((one) => one.lineId === lineId) as DeskLine;
     return { lineId, binId: at.binId, quantity: takes.toFixed(), lots: gs1 && at.tracking !== 'none' ? lotOf(gs1, takes.toFixed()) : [] };
   });
   return { outcome: 'counted', itemId, parts, said: `${quantity.toFixed()} × ${line.sku} ${line.name}` };
@@ -81,8 +82,9 @@ export function receiptOf(
     fromDesk: true,
     lines: lines.flatMap((line) => {
       const at = tally.lines[line.lineId];
-      const typed = at?.quantity.trim() ?? '';
-      if (!at || typed === '' || Number(typed) === 0) return [];
+      if (!at) return [];
+      const typed = at.quantity.trim();
+      if (typed === '' || Number(typed) === 0) return [];
       const shared = { lineId: line.lineId, lots: [], noMore: at.noMore ?? false, toBench: at.toBench ?? false };
       const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
       const apart = quarantine(line.siteId);
