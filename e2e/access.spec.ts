@@ -5,7 +5,8 @@ import { signIn } from './person';
 const views = {
   items: ['/', '/items', '/items/1', '/items/families', '/items/families/1', '/items/families/new', '/stock/lots/1', '/labels?items=1'],
   stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup', '/setup/bins', '/import?kind=items'],
-  orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/outbound', '/outbound/orders/new'],
+  orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/inbound/suppliers/1', '/post', '/outbound', '/outbound/orders/new'],
+  placed: ['/inbound/orders/1', '/inbound/orders/1/change', '/inbound/orders/1/send'],
   bills: ['/books', '/books/bills/new?party=2&name=Brightwick%20Glass', '/books/bills/1', '/books/landed', '/books/landed/2', '/books/clearing'],
   accounts: ['/books/accounts', '/books/accounts/1', '/books/journal'],
 };
@@ -45,7 +46,7 @@ for (const [area, paths] of Object.entries(views)) {
 test('on a phone nothing on the floor is wider than the screen', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page);
-  for (const view of ['/', '/inbound/desk', '/stock', '/stock/correction?item=1', '/stock/opening?item=1', '/stock/lots/1', '/items', '/outbound']) {
+  for (const view of ['/', '/inbound/desk', '/inbound/orders/1/change', '/inbound/suppliers/1', '/stock', '/stock/correction?item=1', '/stock/opening?item=1', '/stock/lots/1', '/items', '/outbound']) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 390]);
