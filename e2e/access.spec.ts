@@ -46,7 +46,18 @@ for (const [area, paths] of Object.entries(views)) {
 test('on a phone nothing on the floor is wider than the screen', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page);
-  for (const view of ['/', '/inbound/desk', '/inbound/orders/1/change', '/inbound/suppliers/1', '/stock', '/stock/correction?item=1', '/stock/opening?item=1', '/stock/lots/1', '/items', '/outbound']) {
+  for (const view of [
+    '/',
+    '/inbound/desk',
+    '/inbound/orders/1/change',
+    '/inbound/suppliers/1',
+    '/stock',
+    '/stock/correction?item=1',
+    '/stock/opening?item=1',
+    '/stock/lots/1',
+    '/items',
+    '/outbound',
+  ]) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 390]);

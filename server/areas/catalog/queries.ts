@@ -109,13 +109,11 @@ async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
   const values = new Values();
   const where = itemConditions(values, { ...query, q: words.filter((word) => !odd.some((one) => one.word === word)).join(' ') });
   where.push(...odd.map(({ near }) => `(${near.map((word) => `i.findable LIKE ${values.add(likeWord(word))}`).join(' OR ')})`));
-  const ids = await tx.rows<{ id: number }>(
-    `SELECT i.id ${chosenFrom(where)} ${whereAll(where)} ORDER BY ${computed(sorts.sku).sql} LIMIT ${values.add(query.limit)}`,
-    values.list,
-  );
+  const page = keyset(values, sorts.sku, 'i.id', { ...query, cursor: undefined, direction: 'up' });
+  const ids = await tx.rows<{ id: number }>(`SELECT id FROM (${pageOfIds(sorts.sku, where, page, query)}) page`, values.list);
   const rows = await rowsOf(
     tx,
-    ids.map(({ id }) => id),
+    ids.slice(0, query.limit).map(({ id }) => id),
   );
   return { rows, next: null };
 }
