@@ -114,7 +114,7 @@ function pages(): Middleware {
   const files = serveStatic(webFolder, { index: false, maxAge: 31_536_000_000, immutable: true, brotli: true });
   return async (ctx, next) => {
     if (ctx.path.startsWith('/api/')) return next();
-    if (ctx.path.startsWith('/assets/') || ctx.path === '/icon.svg') return files(ctx, next);
+    if (ctx.path.startsWith('/assets/')) return files(ctx, next);
     if (!existsSync(join(webFolder, 'index.html'))) throw new Refusal(404, 'not-built', 'The pages are not built; start with npm start.');
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-cache');

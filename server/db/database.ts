@@ -43,18 +43,29 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
   // A connection that is cut while nothing is asked of it tells so by an event; unheard, it would end the process.
   const cut = (error: Error) => (broken = error);
   client.on('error', cut);
+  const end = async (how: 'COMMIT' | 'ROLLBACK') => {
+    try {
+      await client.query(how);
+    } catch (failed) {
+      broken = failed as Error;
+      if (how === 'COMMIT') throw failed;
+    } finally {
+      client.off('error', cut);
+      client.release(broken);
+    }
+  };
+  let result: T;
   try {
     await client.query(begin[mode]);
-    const result = await work(txOn(client, mode === 'snapshot'));
-    await client.query('COMMIT');
-    return result;
+    result = await work(txOn(client, mode === 'snapshot'));
   } catch (error) {
-    await client.query('ROLLBACK').catch((failed: Error) => (broken = failed));
+    await end('ROLLBACK');
     throw error;
-  } finally {
-    client.off('error', cut);
-    client.release(broken);
   }
+  // What was only read is not waited for to end: there is nothing that could still fail.
+  if (mode === 'snapshot') void end('ROLLBACK');
+  else await end('COMMIT');
+  return result;
 }
 
 function txOn(client: pg.PoolClient, readOnly: boolean): Tx {

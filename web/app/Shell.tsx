@@ -10,6 +10,8 @@ import { ScanProvider } from '../kit/scan';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { SiteProvider, useSite } from './site';
 
+const icon = new URL('./icon.svg', import.meta.url).href;
+
 /** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
 export function Shell() {
   const { data: me, error, isLoading } = useMeQuery({});
@@ -41,7 +43,7 @@ function Shelf({ name }: { name: string }) {
   return (
     <header className="shelf">
       <NavLink to="/" className="brand">
-        <img src="/icon.svg" alt="" />
+        <img src={icon} alt="" />
         Tidy Larder
       </NavLink>
       <nav aria-label="Areas">

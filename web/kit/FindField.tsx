@@ -2,8 +2,16 @@ import { useTyped, type Address } from './address';
 
 /** The field to find rows of a list by words; the words live in the address. */
 export function FindField({ address, label, placeholder }: { address: Address; label: string; placeholder: string }) {
-  const { value, onChange } = useTyped(address, 'q');
+  const { value, onChange, onBlur } = useTyped(address, 'q');
   return (
-    <input className="plain" type="search" aria-label={label} placeholder={placeholder} value={value} onChange={(event) => onChange(event.target.value)} />
+    <input
+      className="plain"
+      type="search"
+      aria-label={label}
+      placeholder={placeholder}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      onBlur={onBlur}
+    />
   );
 }

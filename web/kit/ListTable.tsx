@@ -1,4 +1,4 @@
-import { useEffect, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useRowKeys } from './rows';
 
 export interface Column<T> {
@@ -25,6 +25,18 @@ interface ListTableProps<T> {
 /** The list of list-and-peek: dense rows, numbers to the right, one row selected. */
 export function ListTable<T>({ label, columns, rows, keyOf, selected, select, open, sort, empty }: ListTableProps<T>) {
   const body = useRef<HTMLTableSectionElement>(null);
+  const latest = useRef({ keyOf, select, open });
+  useLayoutEffect(() => {
+    latest.current = { keyOf, select, open };
+  });
+  const does = useMemo<Does<T>>(
+    () => ({
+      keyOf: (row) => latest.current.keyOf(row),
+      select: (index) => latest.current.select(index),
+      open: (row) => latest.current.open(row),
+    }),
+    [],
+  );
   useRowKeys({ count: rows.length, selected, select, open: (index) => rows[index] && open(rows[index]) });
   useEffect(() => {
     body.current?.children[selected]?.scrollIntoView({ block: 'nearest' });
@@ -54,17 +66,30 @@ export function ListTable<T>({ label, columns, rows, keyOf, selected, select, op
           </tr>
         </thead>
         <tbody ref={body}>
-          {rows.map((row, index) => (
-            <tr key={keyOf(row)} className="selectable" aria-selected={index === selected} onClick={() => select(index)} onDoubleClick={() => open(row)}>
-              {columns.map((column) => (
-                <td key={column.name} className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`}>
-                  {column.cell(row)}
-                </td>
-              ))}
-            </tr>
-          ))}
+          <Rows columns={columns} rows={rows} selected={selected} does={does} />
         </tbody>
       </table>
     </div>
   );
 }
+
+type Does<T> = Pick<ListTableProps<T>, 'keyOf' | 'select' | 'open'>;
+interface RowsProps<T> {
+  columns: readonly Column<T>[];
+  rows: readonly T[];
+  selected: number;
+  does: Does<T>;
+}
+
+/** The rows are drawn anew only when they, their columns or what is selected change: not while the next answer is asked for. */
+const Rows = memo(function Rows<T>({ columns, rows, selected, does }: RowsProps<T>) {
+  return rows.map((row, index) => (
+    <tr key={does.keyOf(row)} className="selectable" aria-selected={index === selected} onClick={() => does.select(index)} onDoubleClick={() => does.open(row)}>
+      {columns.map((column) => (
+        <td key={column.name} className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`}>
+          {column.cell(row)}
+        </td>
+      ))}
+    </tr>
+  ));
+}) as <T>(props: RowsProps<T>) => ReactNode;

@@ -28,26 +28,46 @@ export function useAddress(): Address {
   };
 }
 
+/** How long typing rests before the address follows, in milliseconds. */
+const rest = 120;
+
 /**
- * What is typed into a field whose words live in the address. The address follows a moment later, so the field holds
- * its own words meanwhile and no key is lost; it takes over words that come from elsewhere (going back, a kept view).
+ * What is typed into a field whose words live in the address. The address, and the list with it, follows when typing
+ * rests or the field is left, so the field holds its own words meanwhile, no key is lost and none draws the list anew;
+ * it takes over words that come from elsewhere (going back, a kept view).
  */
-export function useTyped(address: Address, name: string): { value: string; onChange: (value: string) => void } {
+export function useTyped(address: Address, name: string): { value: string; onChange: (value: string) => void; onBlur: () => void } {
   const asked = address.get(name);
   const [value, setValue] = useState(asked);
-  const underWay = useRef<string[]>([]);
+  const sent = useRef<string[]>([]);
+  const typing = useRef<string>(undefined);
   useEffect(() => {
-    const at = underWay.current.indexOf(asked);
-    underWay.current = at < 0 ? [] : underWay.current.slice(at + 1);
-    if (at < 0) setValue(asked);
+    const at = sent.current.indexOf(asked);
+    sent.current = at < 0 ? [] : sent.current.slice(at + 1);
+    if (at < 0 && typing.current === undefined) setValue(asked);
   }, [asked]);
+  const follow = () => {
+    if (typing.current === undefined) return;
+    if (typing.current !== asked) {
+      sent.current.push(typing.current);
+      address.put(name, typing.current);
+    }
+    typing.current = undefined;
+  };
+  const latest = useRef(follow);
+  latest.current = follow;
+  useEffect(() => {
+    if (typing.current === undefined) return;
+    const timer = setTimeout(() => latest.current(), rest);
+    return () => clearTimeout(timer);
+  }, [value]);
   return {
     value,
     onChange: (typed) => {
-      underWay.current.push(typed);
+      typing.current = typed;
       setValue(typed);
-      address.put(name, typed);
     },
+    onBlur: follow,
   };
 }
 

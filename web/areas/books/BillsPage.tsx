@@ -1,7 +1,6 @@
 import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
-import { useDelayed } from '../../kit/delayed';
 import { due, money, shortDay } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
@@ -25,7 +24,7 @@ export function BillsPage() {
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const show = address.choice('show', shows);
-  const question = { show, q: useDelayed(address.get('q'), 150) };
+  const question = { show, q: address.get('q') };
   const pages = usePages(question);
   const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (

@@ -1,6 +1,5 @@
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
-import { useDelayed } from '../../kit/delayed';
 import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Waiting } from '../../kit/states';
@@ -16,7 +15,7 @@ export function JournalPage() {
   useTitle('Journal');
   const address = useAddress();
   const { data: me } = useMeQuery({});
-  const question = { q: useDelayed(address.get('q'), 200) };
+  const question = { q: address.get('q') };
   const pages = usePages(question);
   const { data, error } = useJournalQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
   if (!data || !me) return <Waiting error={error} />;

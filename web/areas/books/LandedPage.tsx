@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
-import { useDelayed } from '../../kit/delayed';
 import { count, money, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
@@ -17,7 +16,7 @@ export function LandedPage() {
   const navigate = useNavigate();
   const address = useAddress();
   const { data: me } = useMeQuery({});
-  const q = useDelayed(address.get('q'), 150);
+  const q = address.get('q');
   const { data: receipts, error } = useReceiptsQuery({ query: { q } });
   const { data: sheets } = useSheetsQuery({ query: { q } });
   const [chosen, setChosen] = useState<number[]>([]);

@@ -2,7 +2,6 @@ import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
 import { useAddress } from '../../kit/address';
-import { useDelayed } from '../../kit/delayed';
 import { due, money, quantity } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
@@ -28,7 +27,7 @@ export function PurchasesPage() {
   const navigate = useNavigate();
   const address = useAddress();
   const show = address.choice('show', shows);
-  const question = { show, q: useDelayed(address.get('q'), 150), siteId };
+  const question = { show, q: address.get('q'), siteId };
   const pages = usePages(question);
   const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (

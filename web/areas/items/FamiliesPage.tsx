@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
-import { useDelayed } from '../../kit/delayed';
 import { count, quantity } from '../../kit/format';
 import { ListTable } from '../../kit/ListTable';
 import { Waiting } from '../../kit/states';
@@ -24,7 +23,7 @@ export function FamiliesPage() {
   const navigate = useNavigate();
   const address = useAddress();
   const life = address.choice('life', lives);
-  const { data, error } = useFamiliesQuery({ query: { q: useDelayed(address.get('q'), 150), life } });
+  const { data, error } = useFamiliesQuery({ query: { q: address.get('q'), life } });
   const [selected, setSelected] = useState(0);
   return (
     <>

@@ -1,10 +1,9 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Attribute } from '@larder/contract/attributes';
 import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { useAddress, useSort } from '../../kit/address';
-import { useDelayed } from '../../kit/delayed';
 import { price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import { KeptViews } from '../../kit/KeptViews';
@@ -76,7 +75,7 @@ export function ItemsPage() {
   const address = useAddress();
   const sort = useSort(address, itemSorts, 'sku');
   const filter = {
-    q: useDelayed(address.get('q'), 120),
+    q: address.get('q'),
     categoryId: Number(address.get('category')) || undefined,
     supplierId: Number(address.get('supplier')) || undefined,
     familyId: address.get('family') === '' ? undefined : Number(address.get('family')),
@@ -89,9 +88,12 @@ export function ItemsPage() {
   const question = { ...filter, sort: sort.key, direction: sort.direction };
   const [chosen, setChosen] = useState<number[]>([]);
   const { data: attributes } = useAttributesQuery({});
-  const asColumns = [...address.get('columns').split(','), address.get('attribute')];
-  const shownAttributes = (attributes?.rows ?? []).filter(({ id }) => asColumns.includes(String(id)));
-  const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
+  const asColumns = `${address.get('columns')},${address.get('attribute')}`;
+  const shown = useMemo(() => {
+    const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
+    const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
+    return columns({ chosen, toggle }, own);
+  }, [attributes, asColumns, chosen]);
   const pages = usePages(question);
   const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
@@ -109,7 +111,7 @@ export function ItemsPage() {
       }
       instead={chosen.length > 0 ? <BulkEdit ids={chosen} done={() => setChosen([])} /> : undefined}
       noun="item"
-      columns={columns({ chosen, toggle }, shownAttributes)}
+      columns={shown}
       data={data}
       error={error}
       pages={pages}

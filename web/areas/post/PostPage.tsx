@@ -1,7 +1,6 @@
 import { Link } from 'react-router';
 import type { Letter } from '@larder/contract/post';
 import { useAddress } from '../../kit/address';
-import { useDelayed } from '../../kit/delayed';
 import { moment } from '../../kit/format';
 import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
@@ -24,7 +23,7 @@ const columns: Column<Letter>[] = [
 export function PostPage() {
   useTitle('Post room');
   const address = useAddress();
-  const question = { q: useDelayed(address.get('q'), 150) };
+  const question = { q: address.get('q') };
   const pages = usePages(question);
   const { data, error } = useLettersQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } }, { pollingInterval: 4000 });
   const [again, { isLoading }] = useSendAgainMutation();

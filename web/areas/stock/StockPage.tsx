@@ -2,7 +2,6 @@ import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
 import { useSite } from '../../app/site';
 import { useAddress, useSort } from '../../kit/address';
-import { useDelayed } from '../../kit/delayed';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import { KeptViews } from '../../kit/KeptViews';
@@ -32,7 +31,7 @@ export function StockPage() {
   const sort = useSort(address, stockSorts, 'sku');
   const state = address.choice('state', states);
   const question = {
-    q: useDelayed(address.get('q'), 150),
+    q: address.get('q'),
     siteId,
     state,
     sort: sort.key,
