@@ -1,13 +1,7 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, NeededText, Paging, page, PathId, Price, Quantity, Search, ShortText, Text } from './values';
+import { Amount, Day, Id, NeededText, Paging, page, PathId, Price, Quantity, Search, ShortText, Text, Money } from './values';
 
-/** An amount of money as typed, above zero. */
-export const Money = z
-  .string()
-  .trim()
-  .regex(/^\d{1,12}(\.\d{1,2})?$/, 'Give an amount such as 640.00.')
-  .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 export const Rate = z
   .string()
   .trim()

@@ -9,6 +9,11 @@ const ItemSupplier = z.object({
   packSize: Quantity.default('1'),
   minimum: QuantityOrZero.default('0'),
   price: Price.nullable().default(null),
+  /** Other prices from so many base units on. */
+  breaks: z
+    .array(z.object({ from: Quantity, price: Price }))
+    .max(20, 'At most 20 price breaks.')
+    .default([]),
 });
 const ItemPolicy = z
   .object({
@@ -136,7 +141,17 @@ const Item = z.object({
   units: z.array(ItemUnit.extend({ unit: z.string() })),
   substitutes: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), free: Amount })),
   attributes: z.array(AttributeValue),
-  suppliers: z.array(z.object({ supplierId: Id, supplier: z.string(), code: z.string(), packSize: Amount, minimum: Amount, price: Amount.nullable() })),
+  suppliers: z.array(
+    z.object({
+      supplierId: Id,
+      supplier: z.string(),
+      code: z.string(),
+      packSize: Amount,
+      minimum: Amount,
+      price: Amount.nullable(),
+      breaks: z.array(z.object({ from: Amount, price: Amount })),
+    }),
+  ),
   policies: z.array(z.object({ siteId: Id, binId: Id.nullable(), bin: z.string().nullable(), reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable() })),
 });
 export type Item = z.infer<typeof Item>;

@@ -1,15 +1,43 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, OrderLine, Paging, page, PathId, Quantity, Search, Stage, Text, Version } from './values';
+import {
+  Amount,
+  Day,
+  Id,
+  LotEntry,
+  Money,
+  NeededText,
+  OrderLine,
+  Paging,
+  page,
+  PathId,
+  Posted,
+  Price,
+  Quantity,
+  Search,
+  ShortText,
+  Stage,
+  Text,
+  Version,
+} from './values';
 
 export const PurchaseForm = z.object({
   supplierId: Id,
+  /** The site that it comes to, or whose order it is. */
   siteId: Id,
+  /** The customer it goes to straight from the supplier. */
+  shipsToId: Id.nullable().default(null),
   expectedOn: Day.nullable().default(null),
   note: Text.default(''),
+  /** What it costs beside the goods. */
+  charges: z
+    .array(z.object({ label: NeededText, amount: Money, taxCodeId: Id.nullable().default(null) }))
+    .max(20, 'At most 20 charges.')
+    .default([]),
   lines: z.array(OrderLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type PurchaseForm = z.infer<typeof PurchaseForm>;
+export type PurchaseDraft = z.input<typeof PurchaseForm>;
 
 const PurchaseRow = z.object({
   id: Id,
@@ -18,6 +46,8 @@ const PurchaseRow = z.object({
   supplier: z.string(),
   siteId: Id,
   site: z.string(),
+  shipsToId: Id.nullable(),
+  shipsTo: z.string().nullable(),
   expectedOn: Day.nullable(),
   state: z.string(),
   ordered: Amount,
@@ -43,6 +73,12 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
   version: Version,
   note: z.string(),
   currency: z.string(),
+  /** Where it goes straight to, when it does. */
+  shipsToAddress: z.string(),
+  charges: z.array(z.object({ id: Id, label: z.string(), amount: Amount, taxCodeId: Id.nullable(), tax: z.string().nullable() })),
+  /** Tax by today's rates, and everything together, less what was called off. */
+  tax: Amount,
+  total: Amount,
   placedAt: z.string().nullable(),
   stages: z.array(Stage),
   canEdit: z.boolean(),
@@ -68,6 +104,7 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       outstanding: Amount,
       /** Of its own, when it differs from the order's. */
       expectedOn: Day.nullable(),
+      tax: z.string().nullable(),
     }),
   ),
   movements: z.array(MovementRef),
@@ -82,7 +119,13 @@ export const listPurchases = endpoint({
   path: '/api/inbound/orders',
   summary: 'Purchase orders, the open ones first',
   right: 'look',
-  query: z.object({ q: Search, show: z.enum(['open', 'drafts', 'all']).default('open'), siteId: PathId.optional(), ...Paging }),
+  query: z.object({
+    q: Search,
+    show: z.enum(['open', 'drafts', 'all']).default('open'),
+    to: z.enum(['anywhere', 'site', 'customer']).default('anywhere'),
+    siteId: PathId.optional(),
+    ...Paging,
+  }),
   response: page(PurchaseRow),
 });
 export const getPurchase = endpoint({
@@ -121,8 +164,12 @@ export const decidePurchase = endpoint({
 });
 export const PurchaseAmendment = z.object({
   expectedOn: Day.nullable(),
-  /** A day of a line's own; how many of what is still to come are called off. */
-  lines: z.array(z.object({ lineId: Id, expectedOn: Day.nullable().default(null), callOff: Quantity.nullable().default(null) })).max(500),
+  /** A day of a line's own; how many of what is still to come are called off; another price for what is still to come. */
+  lines: z
+    .array(
+      z.object({ lineId: Id, expectedOn: Day.nullable().default(null), callOff: Quantity.nullable().default(null), price: Price.nullable().default(null) }),
+    )
+    .max(500),
   added: z.array(OrderLine).max(500, 'At most 500 lines.').default([]),
 });
 export const amendPurchase = endpoint({
@@ -133,6 +180,48 @@ export const amendPurchase = endpoint({
   params: one,
   body: PurchaseAmendment.extend({ version: Version }),
   response: PurchaseOrder,
+});
+
+export const DirectForm = z.object({
+  effectiveOn: Day.optional(),
+  note: ShortText.default(''),
+  lines: z
+    .array(z.object({ lineId: Id, quantity: Quantity, lots: z.array(LotEntry).max(5000).default([]) }))
+    .min(1, 'Say what was delivered.')
+    .max(500),
+});
+export const recordDirect = endpoint({
+  method: 'POST',
+  path: '/api/inbound/orders/:id/delivered',
+  summary: 'Record what a supplier delivered straight to the customer of an order',
+  right: 'inbound.receive',
+  params: one,
+  posts: true,
+  body: DirectForm,
+  response: Posted,
+});
+export const supplierTerms = endpoint({
+  method: 'GET',
+  path: '/api/inbound/suppliers/:id/terms',
+  summary: 'What a supplier asks for these items, and the tax on it',
+  right: 'look',
+  params: one,
+  query: z.object({ itemIds: z.string().regex(/^(\d{1,10}(,\d{1,10}){0,499})?$/, 'Give the ids of items, with commas between.') }),
+  response: z.object({
+    taxCodeId: Id.nullable(),
+    leadDays: z.number(),
+    rows: z.array(
+      z.object({
+        itemId: Id,
+        code: z.string(),
+        packSize: Amount,
+        minimum: Amount,
+        price: Amount.nullable(),
+        breaks: z.array(z.object({ from: Amount, price: Amount })),
+        taxCodeId: Id.nullable(),
+      }),
+    ),
+  }),
 });
 
 export const getSupplier = endpoint({

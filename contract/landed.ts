@@ -1,8 +1,8 @@
 import { spreadWays } from '@larder/core/costing/landed';
 import { z } from 'zod';
-import { BookEffects, Currency, Money, OpenCharge, Rate } from './bills';
+import { BookEffects, Currency, OpenCharge, Rate } from './bills';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version } from './values';
+import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Money } from './values';
 
 const Charge = z.object({
   id: Id.optional(),

@@ -36,6 +36,12 @@ export const Price = z
   .string()
   .trim()
   .regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
+/** An amount of money as typed, above zero. */
+export const Money = z
+  .string()
+  .trim()
+  .regex(/^\d{1,12}(\.\d{1,2})?$/, 'Give an amount such as 640.00.')
+  .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
 export type LotEntry = z.infer<typeof LotEntry>;

@@ -126,7 +126,7 @@ test('tax is rounded once for each rate', () => {
 });
 
 test('the state of an order follows from its decisions and counters', () => {
-  const purchase = { placed: true, closed: false, cancelled: false, ordered: decimal(24), received: decimal(12) };
+  const purchase = { placed: true, closed: false, cancelled: false, ordered: decimal(24), received: decimal(12), direct: false };
   expect([
     purchaseState(purchase),
     purchaseState({ ...purchase, closed: true }),

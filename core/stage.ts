@@ -13,6 +13,8 @@ export interface PurchaseProgress {
   cancelled: boolean;
   ordered: Decimal;
   received: Decimal;
+  /** Goes straight to a customer: it is delivered there, not received here. */
+  direct: boolean;
 }
 
 const one = (yes: boolean): Pick<Stage, 'done' | 'of'> => ({ done: zero.plus(yes ? 1 : 0), of: zero.plus(1) });
@@ -21,7 +23,7 @@ const one = (yes: boolean): Pick<Stage, 'done' | 'of'> => ({ done: zero.plus(yes
 export const purchaseStages = (p: PurchaseProgress): Stage[] => [
   { name: 'Draft', ...one(true) },
   { name: 'Placed', ...one(p.placed) },
-  { name: 'Received', done: p.received, of: p.ordered },
+  { name: p.direct ? 'Delivered' : 'Received', done: p.received, of: p.ordered },
 ];
 
 /** One word for a list: what the order is, or waits for. */
@@ -29,9 +31,10 @@ export function purchaseState(p: PurchaseProgress): string {
   if (p.cancelled) return 'cancelled';
   if (!p.placed) return 'draft';
   if (p.ordered.isZero()) return 'closed short';
-  if (p.received.gte(p.ordered)) return 'received';
+  if (p.received.gte(p.ordered)) return p.direct ? 'delivered' : 'received';
   if (p.closed) return 'closed short';
-  return p.received.gt(zero) ? 'part received' : 'placed';
+  if (p.received.isZero()) return 'placed';
+  return p.direct ? 'part delivered' : 'part received';
 }
 
 export interface SalesProgress {

@@ -94,6 +94,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('packSize', 'Pack of', 'number', ['pack size', 'pack']),
       field('minimum', 'At least', 'number', ['minimum', 'minimum order', 'moq']),
       field('price', 'Price', 'number', ['purchase price', 'cost']),
+      field('breaks', 'Price breaks', 'text', ['quantity prices', 'breaks']),
     ],
   },
   {

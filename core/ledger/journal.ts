@@ -13,7 +13,7 @@ export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): Jo
     const item = itemOf(state, line.itemId);
     add(inventory, item.inventoryAccount, item.id, line.value);
     add(others, otherAccount(state, line), null, line.value.plus(line.variance).neg());
-    add(others, state.accounts[line.valuation.by === 'returned' ? 'price-variance' : 'cost-variance'], null, line.variance);
+    add(others, varianceAccount(state, line), null, line.variance);
   }
   const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
   if (!sum(all.map(({ amount }) => amount)).isZero()) throw new Error('the entry does not balance');
@@ -25,10 +25,18 @@ function add(lines: Map<string, JournalLine>, accountId: number, itemId: number 
   lines.set(key, { accountId, itemId, amount: (lines.get(key)?.amount ?? zero).plus(amount) });
 }
 
+/** Where goes what the goods cost and no pool bears: those that go straight to a customer are sold. */
+function varianceAccount(state: LedgerState, line: PlannedLine): number {
+  if (line.valuation.by === 'returned') return state.accounts['price-variance'];
+  const kinds = [placeOf(state, line.fromPlaceId).kind, placeOf(state, line.toPlaceId).kind];
+  const direct = kinds.includes('supplier') && kinds.includes('customer');
+  return direct ? itemOf(state, line.itemId).costAccount : state.accounts['cost-variance'];
+}
+
 /** The account of the end of the line that is not ours. */
 function otherAccount(state: LedgerState, line: PlannedLine): number {
   const ends = [placeOf(state, line.fromPlaceId), placeOf(state, line.toPlaceId)];
-  const kind = ends.find((place) => !isOwned(place.kind))?.kind;
+  const kind = (ends.find((place) => place.kind === 'supplier') ?? ends.find((place) => !isOwned(place.kind)))?.kind;
   switch (kind) {
     case 'supplier':
       return state.accounts[line.serves ? 'grni' : 'purchases-paid'];

@@ -121,7 +121,7 @@ interface Valued {
 
 function valueLine(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number): Valued {
   const method = costMethods[item.costMethod];
-  if (direction === 0) return { stated: zero, value: zero, layerMoves: [] };
+  if (direction === 0) return { stated: neverOurs(line), value: zero, layerMoves: [] };
   if (!method.keepsLayers) {
     const stated = statedValue(line, item, holding, direction);
     return { stated, value: clamp(holding.pool, line.quantity, direction, movedValue(line, item, holding, direction) ?? stated), layerMoves: [] };
@@ -129,6 +129,12 @@ function valueLine(line: MovementLine, item: ItemState, holding: Holding, direct
   const layerMoves = movesOf(line, item, holding, direction, seq);
   const value = sum(layerMoves.map((move) => move.value));
   return { stated: line.valuation.by === 'current' ? value : line.valuation.value.times(direction), value, layerMoves };
+}
+
+/** What goods cost that go from a supplier straight to a customer, or back the same way: no pool bears it. Below zero on the way back. */
+function neverOurs({ valuation, serves }: MovementLine): Decimal {
+  if (valuation.by === 'stated' && serves) return valuation.value;
+  return valuation.by === 'original' && serves ? valuation.value.neg() : zero;
 }
 
 /** What a line does to the layers of its item: undone as it was done, else a layer of its own in, or the layers it takes out. */

@@ -87,7 +87,15 @@ export class Paperwork {
     const idOf = (sku: string) => this.business.items.find((item) => item.sku === sku)?.id as number;
     const lines = container.map(({ sku, quantity, price }) => ({ itemId: idOf(sku), unitId: null, quantity: String(quantity), price }));
     for (const { sku, size } of container) await measureItem(act, { itemId: idOf(sku), sizeCm: size });
-    const order = await createPurchase(act, { supplierId, siteId, expectedOn: act.today, note: 'One container, six kinds', lines });
+    const order = await createPurchase(act, {
+      supplierId,
+      siteId,
+      expectedOn: act.today,
+      note: 'One container, six kinds',
+      shipsToId: null,
+      charges: [],
+      lines,
+    });
     await decidePurchase(act, order.id, { decision: 'place', version: order.version });
     const wanted = (await deskLines(act, siteId)).filter((line) => line.orderId === order.id && line.binId !== null);
     const posted = await receive(

@@ -20,6 +20,8 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
       siteId: barn,
       expectedOn,
       note: '',
+      shipsToId: null,
+      charges: [],
       lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })),
     });
     return place ? decidePurchase(act, order.id, { decision: 'place', version: order.version }) : order;

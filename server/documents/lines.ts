@@ -68,8 +68,8 @@ export interface WrittenLine {
 const unitOf = (item: ItemFacts, unitId: number | null): ({ unit: string } & Factor) | undefined =>
   unitId === null || unitId === item.unitId ? { unit: item.unit, ...once } : item.units.find((one) => one.unitId === unitId);
 
-/** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
-export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[]): Promise<WrittenLine[]> {
+/** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. Tax is the item's, unless the other party charges one of its own. */
+export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[], taxCodeId: number | null = null): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
@@ -97,7 +97,7 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
       factorDenominator: denominator,
       baseQuantity: toBase(decimal(line.quantity), { numerator, denominator }).toFixed(),
       price: line.price,
-      taxCodeId: item.taxCodeId,
+      taxCodeId: taxCodeId ?? item.taxCodeId,
       amount: amountText(amount, index),
     };
   });

@@ -35,6 +35,8 @@ interface Row {
   gone: string;
   /** Of the purchase line, sent back to the supplier. */
   returned: string;
+  /** Whether it came to a place of ours, and not straight to a customer. */
+  ours: boolean;
   owned: string;
   worth: string;
   seq: number;
@@ -50,7 +52,7 @@ interface Row {
 export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] }): Promise<ReceiptLine[]> {
   const [column, ids] = 'movementIds' in of ? ['l.movement_id', of.movementIds] : ['l.purchase_line_id', of.purchaseLineIds];
   const rows = await tx.rows<Row>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.purchase_line_id AS "purchaseLineId", l.value, l.seq, i.cost_method AS method, y.quantity AS "layerQuantity", y.value AS "layerValue",
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.purchase_line_id AS "purchaseLineId", l.value + l.variance AS value, l.seq, t.owned AS ours, i.cost_method AS method, y.quantity AS "layerQuantity", y.value AS "layerValue",
       CASE WHEN EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) THEN 0 ELSE l.quantity END AS net, p.quantity AS owned, p.value AS worth,
       (SELECT coalesce(sum(x.quantity), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id JOIN place xf ON xf.id = x.from_place_id JOIN place xt ON xt.id = x.to_place_id
         WHERE x.item_id = l.item_id AND x.seq > l.seq AND xf.kind IN ('supplier', 'opening', 'made') AND xt.owned AND n.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS arrived,
@@ -59,7 +61,7 @@ export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly 
          AND EXISTS (SELECT 1 FROM movement_line y WHERE y.purchase_line_id = x.purchase_line_id AND y.item_id = x.item_id AND y.seq > l.seq AND y.seq < x.seq)) AS gone,
       (SELECT coalesce(sum(r.quantity), 0) FROM movement_line r JOIN movement n ON n.id = r.movement_id WHERE r.purchase_line_id = l.purchase_line_id AND n.kind = 'supplier-return' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS returned,
       coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
-     FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN cost_layer y ON y.item_id = l.item_id AND y.seq = l.seq
+     FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN cost_layer y ON y.item_id = l.item_id AND y.seq = l.seq
      WHERE ${column} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
     [ids],
   );
@@ -79,6 +81,7 @@ export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly 
 
 /** How much of a receipt is still here, and in which pool: layers know it exactly, under moving average it is reckoned. */
 function standingOf(row: Row): Pick<ReceiptLine, 'here' | 'pool' | 'poolKey'> {
+  if (!row.ours) return { here: zero, pool: { quantity: zero, value: zero }, poolKey: `gone ${row.lineId}` };
   if (costMethods[row.method].keepsLayers) {
     const pool = { quantity: decimal(row.layerQuantity ?? '0'), value: decimal(row.layerValue ?? '0') };
     return { here: layerHere(pool, decimal(row.net)), pool, poolKey: `layer ${row.itemId}/${row.seq}` };

@@ -86,7 +86,7 @@ const laws: { name: string; count: string; broken: string }[] = [
         SELECT item_id, site_id, on_hand, reserved, on_order, short FROM item_site
         UNION ALL SELECT b.item_id, p.site_id, -b.quantity, 0, 0, 0 FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id WHERE p.kind = 'bin' AND p.sellable AND NOT coalesce(l.past_use, false)
         UNION ALL SELECT item_id, site_id, 0, -quantity, 0, 0 FROM reservation
-        UNION ALL SELECT item_id, site_id, 0, 0, -outstanding, 0 FROM purchase_line
+        UNION ALL SELECT item_id, site_id, 0, 0, -incoming, 0 FROM purchase_line
         UNION ALL SELECT item_id, site_id, 0, 0, 0, -short FROM sales_line) x
       GROUP BY item_id, site_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0
       UNION ALL SELECT 'item ' || item_id || ' over all sites' FROM (

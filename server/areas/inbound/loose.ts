@@ -36,6 +36,8 @@ export async function receiveLoose(act: Act, form: BodyOf<typeof receiving.recei
     siteId: incoming.siteId,
     expectedOn: form.effectiveOn ?? act.today,
     note: 'Came in without an order',
+    shipsToId: null,
+    charges: [],
     lines: form.lines.map(({ itemId, quantity, unitValue }) => ({ itemId, unitId: null, quantity, price: decimal(unitValue).toFixed() })),
   });
   await placePurchase(act, order.id);

@@ -3,6 +3,7 @@ import type * as receiving from '@larder/contract/receiving';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
+import { orderTotals } from '@larder/core/inbound/totals';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
@@ -17,6 +18,8 @@ interface OrderRow {
   supplier: string;
   siteId: number;
   site: string;
+  shipsToId: number | null;
+  shipsTo: string | null;
   expectedOn: string | null;
   createdAt: string;
   placedAt: string | null;
@@ -28,10 +31,10 @@ interface OrderRow {
   amount: string;
 }
 
-const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt",
+const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.ships_to_id AS "shipsToId", c.name AS "shipsTo", o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt",
   o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.received, x.lines, x.amount`;
-const tables = `FROM purchase_order o JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id
-  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity - cancelled)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity - cancelled))), 0) AS received, count(*)::int AS lines, coalesce(sum(amount), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
+const tables = `FROM purchase_order o JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id LEFT JOIN party c ON c.id = o.ships_to_id
+  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity - cancelled)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity - cancelled))), 0) AS received, count(*)::int AS lines, coalesce(sum(round(amount * (base_quantity - cancelled) / base_quantity, 2)), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
 
 const shows: Record<QueryOf<typeof contract.listPurchases>['show'], string[]> = {
   open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'x.wants'],
@@ -41,8 +44,9 @@ const shows: Record<QueryOf<typeof contract.listPurchases>['show'], string[]> = 
 
 export async function purchases({ tx, today }: Act, query: QueryOf<typeof contract.listPurchases>): Promise<ResponseOf<typeof contract.listPurchases>> {
   const values = new Values();
-  const where = [...shows[query.show], ...everyWord(values, `lower(o.number || ' ' || p.name)`, query.q)];
+  const where = [...shows[query.show], ...everyWord(values, `lower(o.number || ' ' || p.name || ' ' || coalesce(c.name, ''))`, query.q)];
   if (query.siteId !== undefined) where.push(`o.site_id = ${values.add(query.siteId)}`);
+  if (query.to !== 'anywhere') where.push(`o.ships_to_id IS ${query.to === 'customer' ? 'NOT ' : ''}NULL`);
   const sort =
     query.show === 'open' ? { sql: `coalesce(o.expected_on, '9999-12-31')`, type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
   const page = keyset(values, sort, 'o.id', { ...query, direction: query.show === 'open' ? 'up' : 'down' });
@@ -60,6 +64,7 @@ const progress = (row: OrderRow): PurchaseProgress => ({
   cancelled: row.cancelled,
   ordered: decimal(row.ordered),
   received: decimal(row.received),
+  direct: row.shipsToId !== null,
 });
 const isOpen = (row: OrderRow): boolean => row.placedAt !== null && !row.closed && !row.cancelled && decimal(row.received).lt(row.ordered);
 
@@ -68,19 +73,31 @@ function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: s
   return { ...row, state: purchaseState(progress(full)), late: isOpen(full) && row.expectedOn !== null && row.expectedOn < today };
 }
 
+type RatedLine = contract.PurchaseOrder['lines'][number] & { rate: string };
+type RatedCharge = contract.PurchaseOrder['charges'][number] & { rate: string };
+const taxName = (row: string): string => `(SELECT code FROM tax_code WHERE id = ${row}.tax_code_id)`;
+const taxRate = (row: string, day: string): string =>
+  `coalesce((SELECT rate FROM tax_rate r WHERE r.tax_code_id = ${row}.tax_code_id AND from_day <= ${day} ORDER BY from_day DESC LIMIT 1), 0)::text`;
+
 export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
   const [row] = await tx.rows<
-    OrderRow & Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements' | 'changes'> & { orderLines: contract.PurchaseOrder['lines'] }
+    OrderRow &
+      Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements' | 'changes' | 'shipsToAddress'> & {
+        orderLines: RatedLine[];
+        orderCharges: RatedCharge[];
+      }
   >(
-    `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('purchase', 'o.id')} AS movements, ${changesSql('purchase order', 'o.id')} AS changes,
+    `SELECT ${columns}, o.version, o.note, o.currency, coalesce(c.address, '') AS "shipsToAddress", ${movementRefs('purchase', 'o.id')} AS movements, ${changesSql('purchase order', 'o.id')} AS changes,
       (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'supplierCode', coalesce(t.code, ''),
-          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'cancelled', trim_scale(l.cancelled)::text, 'expectedOn', l.expected_on, 'outstanding', trim_scale(l.outstanding)::text) ORDER BY l.position), '[]')
-        FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines"
+          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'cancelled', trim_scale(l.cancelled)::text, 'expectedOn', l.expected_on, 'outstanding', trim_scale(l.outstanding)::text, 'tax', ${taxName('l')}, 'rate', ${taxRate('l', '$2')}) ORDER BY l.position), '[]')
+        FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines",
+      (SELECT coalesce(json_agg(json_build_object('id', h.id, 'label', h.label, 'amount', h.amount::text, 'taxCodeId', h.tax_code_id, 'tax', ${taxName('h')}, 'rate', ${taxRate('h', '$2')}) ORDER BY h.position), '[]') FROM purchase_charge h WHERE h.order_id = o.id) AS "orderCharges"
      ${tables} WHERE o.id = $1`,
-    [id],
+    [id, today],
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
-  const { orderLines, version, note, currency, movements, changes, ...order } = row;
+  const totals = orderTotals(row.orderLines, row.orderCharges);
+  const { orderLines, orderCharges, shipsToAddress, version, note, currency, movements, changes, ...order } = row;
   return {
     ...purchaseRow(order, today),
     version,
@@ -92,7 +109,11 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     canEdit: row.placedAt === null && !row.cancelled,
     open: isOpen(row),
-    lines: orderLines,
+    shipsToAddress,
+    charges: orderCharges.map(({ rate: _rate, ...charge }) => charge),
+    tax: totals.tax.toFixed(2),
+    total: totals.total.toFixed(2),
+    lines: orderLines.map(({ rate: _rate, ...line }) => line),
   };
 }
 
@@ -100,7 +121,7 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
 export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
   return tx.rows<receiving.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
-      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin,
+      trim_scale(u.step) AS step, trim_scale(l.incoming) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin,
       CASE WHEN f.short > 0 THEN (SELECT json_agg(json_build_object('orderId', w.id, 'number', w.number, 'customer', w.customer, 'short', trim_scale(w.short)::text) ORDER BY w.promised, w.due, w.id)
         FROM (SELECT d.id, d.number, c.name AS customer, w.short, coalesce(w.promised_on, '9999-12-31') AS promised, w.ship_by AS due FROM sales_line w JOIN sales_order d ON d.id = w.order_id JOIN party c ON c.id = d.customer_id
           WHERE w.item_id = i.id AND w.site_id = s.id AND w.short > 0 ORDER BY 5, 6, 1 LIMIT 5) w) ELSE '[]' END AS waiting,
@@ -113,7 +134,7 @@ export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<
         SELECT b.id, b.code FROM place b LEFT JOIN item_policy y ON y.bin_id = b.id AND y.item_id = i.id AND y.site_id = s.id LEFT JOIN balance q ON q.place_id = b.id AND q.item_id = i.id AND q.quantity > 0
         WHERE b.site_id = s.id AND b.kind = 'bin' AND b.retired_at IS NULL AND (y.item_id IS NOT NULL OR (q.item_id IS NOT NULL AND b.sellable) OR b.unplaced)
         ORDER BY y.item_id IS NULL, q.quantity DESC NULLS LAST, b.id LIMIT 1) b ON true
-     WHERE l.outstanding > 0 AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
+     WHERE l.incoming > 0 AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
     [siteId ?? null, by.id, now.toISOString()],
   );
 }

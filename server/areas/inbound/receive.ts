@@ -13,7 +13,7 @@ import { endLines } from './service';
 import { lockWaiting, toBench } from './straight';
 import { clearTally } from './tally';
 
-interface WantedLine {
+export interface WantedLine {
   id: number;
   orderId: number;
   number: string;
@@ -25,6 +25,9 @@ interface WantedLine {
   tracking: Tracking;
   siteId: number;
   active: boolean;
+  /** The customer it goes to straight from the supplier, and the place of that customer. */
+  shipsTo: string | null;
+  customerPlaceId: number | null;
   baseQuantity: string;
   received: string;
   outstanding: string;
@@ -57,10 +60,10 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
   return posting;
 }
 
-const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
+export const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
   tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.id = ANY($1)`,
+    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id LEFT JOIN party c ON c.id = o.ships_to_id LEFT JOIN place k ON k.kind = 'customer' AND k.party_id = c.id WHERE l.id = ANY($1)`,
     [ids],
   );
 
@@ -77,6 +80,8 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
     needRight(act.by, 'inbound.receive', at.siteId);
     if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
       return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
+    if (at.shipsTo !== null)
+      return [{ field: field('lineId'), sentence: `${at.number} goes straight to ${at.shipsTo}: record on the order what was delivered there.` }];
     if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
     if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
     const item = items.get(at.itemId);
@@ -86,7 +91,15 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
   refuseErrors(errors);
 }
 
-function refuseOver(form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): void {
+type ComingForm = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingNote'> & {
+  lines: readonly Pick<receiving.ReceiptForm['lines'][number], 'lineId' | 'quantity' | 'binId' | 'lots'>[];
+};
+
+/** More than is still to come is asked about. */
+export function refuseOver(
+  form: Pick<receiving.ReceiptForm, 'overReceipt'> & { lines: readonly { lineId: number; quantity: string }[] },
+  wanted: ReadonlyMap<number, WantedLine>,
+): void {
   if (form.overReceipt) return;
   const totals = new Map<number, Decimal>();
   form.lines.forEach((line, index) => {
@@ -99,7 +112,13 @@ function refuseOver(form: receiving.ReceiptForm, wanted: ReadonlyMap<number, Wan
   });
 }
 
-async function receiptMovement(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Movement> {
+/** Goods coming from the supplier into bins, or to the place `binId` names, at what the order says they cost. */
+export async function receiptMovement(
+  act: Act,
+  form: ComingForm,
+  wanted: ReadonlyMap<number, WantedLine>,
+  kind: 'receipt' | 'drop-shipment' = 'receipt',
+): Promise<Movement> {
   const received = new Map<number, Decimal>();
   const coming = form.lines.map((line, index): ComingIn => {
     const at = wanted.get(line.lineId) as WantedLine;
@@ -125,7 +144,7 @@ async function receiptMovement(act: Act, form: receiving.ReceiptForm, wanted: Re
     };
   });
   return {
-    kind: 'receipt',
+    kind,
     effectiveOn: form.effectiveOn ?? act.today,
     lines: await linesByLot(act, coming),
     reasonId: null,

@@ -6,12 +6,15 @@ import { receiveLoose } from './loose';
 import { returnable, returnGoods } from './returns';
 import { receive } from './receive';
 import { amendPurchase, createPurchase, decidePurchase, editPurchase } from './service';
-import { supplier } from './supplierQueries';
+import { recordDirect } from './direct';
+import { supplier, supplierTerms } from './supplierQueries';
 import { changeTally, tallyOf } from './tally';
 
 export function inboundRoutes(serve: Serve): void {
   serve(contract.listPurchases, (act, { query }) => purchases(act, query));
   serve(contract.getSupplier, (act, { params }) => supplier(act, params.id));
+  serve(contract.supplierTerms, (act, { params, query }) => supplierTerms(act, params.id, query.itemIds));
+  serve(contract.recordDirect, (act, { params, body }) => recordDirect(act, params.id, body));
   serve(contract.getPurchase, (act, { params }) => purchase(act, params.id));
   serve(contract.createPurchase, (act, { body }) => createPurchase(act, body));
   serve(contract.editPurchase, (act, { params, body }) => editPurchase(act, params.id, body));

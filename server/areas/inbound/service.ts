@@ -1,14 +1,17 @@
 import { eq } from 'drizzle-orm';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
+import type { OrderLine } from '@larder/contract/values';
 import { decimal } from '@larder/core/decimal';
+import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import type { z } from 'zod';
 import { needRight, type Act } from '../../act';
-import { purchaseLine, purchaseOrder } from '../../db/schema/index';
+import { purchaseCharge, purchaseLine, purchaseOrder } from '../../db/schema/index';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
-import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { lineFacts, quantityError, refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
 import { purchase } from './queries';
 
 export async function createPurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
@@ -18,7 +21,7 @@ export async function createPurchase(act: Act, form: contract.PurchaseForm): Pro
 
 /** Writes a draft; who may and whether its head is right has been looked at. */
 export async function writePurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
-  const lines = await writtenLines(act, form.lines);
+  const lines = await writtenLines(act, form.lines, await taxOfSupplier(act, form.supplierId));
   const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
   const number = await nextNumber(act, 'purchase order');
   const [added] = await act.tx.db
@@ -27,6 +30,7 @@ export async function writePurchase(act: Act, form: contract.PurchaseForm): Prom
       number,
       supplierId: form.supplierId,
       siteId: form.siteId,
+      shipsToId: form.shipsToId,
       currency: company?.currency ?? '',
       expectedOn: form.expectedOn,
       note: form.note,
@@ -35,7 +39,7 @@ export async function writePurchase(act: Act, form: contract.PurchaseForm): Prom
     })
     .returning({ id: purchaseOrder.id });
   const orderId = added?.id as number;
-  await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId })));
+  await writeParts(act, orderId, form, lines);
   return purchase(act, orderId);
 }
 
@@ -45,33 +49,61 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   refuseStale(form.version, was.version, was.number);
   if (!was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} and can no longer be changed here.`);
   await refuseHead(act, form);
-  const lines = await writtenLines(act, form.lines);
+  const lines = await writtenLines(act, form.lines, await taxOfSupplier(act, form.supplierId));
   await act.tx.db.delete(purchaseLine).where(eq(purchaseLine.orderId, id));
+  await act.tx.db.delete(purchaseCharge).where(eq(purchaseCharge.orderId, id));
   await act.tx.db
     .update(purchaseOrder)
-    .set({ supplierId: form.supplierId, siteId: form.siteId, expectedOn: form.expectedOn, note: form.note, version: was.version + 1 })
+    .set({
+      supplierId: form.supplierId,
+      siteId: form.siteId,
+      shipsToId: form.shipsToId,
+      expectedOn: form.expectedOn,
+      note: form.note,
+      version: was.version + 1,
+    })
     .where(eq(purchaseOrder.id, id));
-  await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId: id, siteId: form.siteId })));
+  await writeParts(act, id, form, lines);
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
   return is;
 }
 
+/** Writes the lines and charges of a draft. */
+async function writeParts(act: Act, orderId: number, form: contract.PurchaseForm, lines: readonly WrittenLine[]): Promise<void> {
+  const direct = form.shipsToId !== null;
+  await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId, direct })));
+  if (form.charges.length > 0)
+    await act.tx.db.insert(purchaseCharge).values(form.charges.map((charge, index) => ({ ...charge, orderId, position: index + 1 })));
+}
+
+/** The tax a supplier charges on everything, or null when it goes by the item. */
+async function taxOfSupplier({ tx }: Act, supplierId: number): Promise<number | null> {
+  const [row] = await tx.rows<{ taxCodeId: number | null }>('SELECT tax_code_id AS "taxCodeId" FROM party WHERE id = $1', [supplierId]);
+  return row?.taxCodeId ?? null;
+}
+
 const headOf = (order: contract.PurchaseOrder) => ({
   supplier: order.supplier,
   site: order.site,
+  shipsTo: order.shipsTo ?? '',
   expectedOn: order.expectedOn,
   note: order.note,
+  charges: order.charges.map(({ label, amount }) => ({ label, amount })),
   lines: order.lines.map(({ sku, quantity, unit, price }) => ({ sku, quantity, unit, price })),
 });
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
-  const [known] = await act.tx.rows<{ supplier: boolean; site: boolean }>(
-    'SELECT EXISTS (SELECT 1 FROM party WHERE id = $1 AND is_supplier AND retired_at IS NULL) AS supplier, EXISTS (SELECT 1 FROM site WHERE id = $2 AND retired_at IS NULL) AS site',
-    [form.supplierId, form.siteId],
+  const [known] = await act.tx.rows<{ supplier: boolean; site: boolean; customer: boolean; taxes: number[] }>(
+    `SELECT EXISTS (SELECT 1 FROM party WHERE id = $1 AND is_supplier AND retired_at IS NULL) AS supplier, EXISTS (SELECT 1 FROM site WHERE id = $2 AND retired_at IS NULL) AS site,
+      $3::int IS NULL OR EXISTS (SELECT 1 FROM party WHERE id = $3 AND is_customer AND retired_at IS NULL) AS customer, (SELECT coalesce(json_agg(id), '[]') FROM tax_code) AS taxes`,
+    [form.supplierId, form.siteId, form.shipsToId],
   );
   if (!known?.supplier) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
   if (!known.site) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  if (!known.customer) throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
+  const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !known.taxes.includes(taxCodeId));
+  if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
   needRight(act.by, 'inbound.order', form.siteId);
 }
 
@@ -123,29 +155,79 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
     throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
   await refuseAmended(act, was, form);
-  const added = await writtenLines(act, form.added);
+  const repriced = otherPrices(was, form);
+  const added = [...(await writtenLines(act, [...form.added, ...repriced.added], await taxOfSupplier(act, was.supplierId)))];
   await lock.pools(
     act,
     [...was.lines, ...added].map(({ itemId }) => itemId),
   );
-  await callOff(
-    act,
-    form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])),
-  );
+  await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
+  await putPrices(act, repriced.whole);
   await act.tx.rows(
     'UPDATE purchase_line l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
     [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
   );
   const last = Math.max(0, ...was.lines.map(({ position }) => position));
   if (added.length > 0)
-    await act.tx.db
-      .insert(purchaseLine)
-      .values(added.map((line) => ({ ...line, position: last + line.position, orderId: id, siteId: was.siteId, active: true })));
+    await act.tx.db.insert(purchaseLine).values(
+      added.map((line, index) => ({
+        ...line,
+        expectedOn: repriced.added[index - form.added.length]?.expectedOn ?? null,
+        position: last + line.position,
+        orderId: id,
+        siteId: was.siteId,
+        direct: was.shipsToId !== null,
+        active: true,
+      })),
+    );
   await act.tx.db
     .update(purchaseOrder)
     .set({ expectedOn: form.expectedOn, version: was.version + 1 })
     .where(eq(purchaseOrder.id, id));
   return withHistory(act, was);
+}
+
+interface Repriced {
+  /** Lines nothing of which has come: they get the price as they stand. */
+  whole: { lineId: number; price: string; amount: string }[];
+  /** What is still to come of the others is called off, and ordered anew at the other price. */
+  off: { lineId: number; quantity: string }[];
+  added: (z.output<typeof OrderLine> & { expectedOn: string | null })[];
+}
+
+/** What other prices make of the lines of an order: what has come keeps its price, what is still to come becomes a line of its own. */
+function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Repriced {
+  const repriced: Repriced = { whole: [], off: [], added: [] };
+  for (const { lineId, price, callOff: less, expectedOn } of lines) {
+    const at = was.lines.find(({ id }) => id === lineId);
+    if (!at || price === null || decimal(price).eq(at.price)) continue;
+    const left = decimal(at.outstanding).minus(less ?? 0);
+    if (decimal(at.received).isZero()) {
+      const amount = lineAmount({ quantity: decimal(at.quantity), price: decimal(price), pricePer: decimal(1), discount: decimal(0) });
+      repriced.whole.push({ lineId, price, amount: amount.toFixed(2) });
+    } else if (left.gt(0)) {
+      const factor = decimal(at.baseQuantity).div(at.quantity);
+      const inUnit = left.div(factor);
+      const even = inUnit.decimalPlaces() <= 4;
+      repriced.off.push({ lineId, quantity: left.toFixed() });
+      repriced.added.push({
+        itemId: at.itemId,
+        unitId: even ? at.unitId : null,
+        quantity: (even ? inUnit : left).toFixed(),
+        price: even ? price : decimal(price).div(factor).toDecimalPlaces(6).toFixed(),
+        expectedOn,
+      });
+    }
+  }
+  return repriced;
+}
+
+async function putPrices({ tx }: Act, lines: Repriced['whole']): Promise<void> {
+  if (lines.length > 0)
+    await tx.rows(
+      'UPDATE purchase_line l SET price = x.price, amount = x.amount FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
+      [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount)],
+    );
 }
 
 /** Writes down what became of an order that was placed, and gives it as it is now. */
@@ -194,8 +276,9 @@ async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: B
 const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
   expected: order.expectedOn ?? '',
   ...Object.fromEntries(
-    order.lines.flatMap(({ position, sku, baseQuantity, cancelled, expectedOn }) => [
+    order.lines.flatMap(({ position, sku, baseQuantity, cancelled, expectedOn, price }) => [
       [`line ${position}`, `${baseQuantity} of ${sku}`],
+      [`line ${position} price`, price],
       [`line ${position} called off`, cancelled],
       [`line ${position} expected`, expectedOn ?? ''],
     ]),

@@ -109,8 +109,8 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
 
 /** What is on order for an item at a site, by expected day, as JSON. */
 const comingSql = (item: string, site: string): string =>
-  `(SELECT coalesce(json_agg(json_build_object('orderNumber', d.number, 'orderId', d.id, 'quantity', trim_scale(c.outstanding)::text, 'expectedOn', coalesce(c.expected_on, d.expected_on)) ORDER BY coalesce(c.expected_on, d.expected_on) NULLS LAST, d.id), '[]')
-    FROM purchase_line c JOIN purchase_order d ON d.id = c.order_id WHERE c.item_id = ${item} AND c.site_id = ${site} AND c.outstanding > 0)`;
+  `(SELECT coalesce(json_agg(json_build_object('orderNumber', d.number, 'orderId', d.id, 'quantity', trim_scale(c.incoming)::text, 'expectedOn', coalesce(c.expected_on, d.expected_on)) ORDER BY coalesce(c.expected_on, d.expected_on) NULLS LAST, d.id), '[]')
+    FROM purchase_line c JOIN purchase_order d ON d.id = c.order_id WHERE c.item_id = ${item} AND c.site_id = ${site} AND c.incoming > 0)`;
 
 type Availability = ResponseOf<typeof contract.availability>;
 

@@ -4,23 +4,24 @@ import { addDays } from '@larder/core/day';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { position, topUp } from '@larder/core/planning/topUp';
+import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
 
-type Candidate = Omit<contract.TopUpRow, 'position' | 'propose' | 'amount'>;
+type Candidate = Omit<contract.TopUpRow, 'position' | 'propose' | 'amount'> & { breaks: PriceBreak[] };
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
 export async function topUpList({ tx }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
   const candidates = await tx.rows<Candidate>(
     `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, s.id AS "siteId", s.name AS site, t.supplier_id AS "supplierId", p.name AS supplier, trim_scale(coalesce(f.free, 0)) AS free, trim_scale(coalesce(f.on_order, 0)) AS "onOrder", trim_scale(coalesce(f.short, 0)) AS short,
-      trim_scale(y.reorder_point) AS "reorderPoint", trim_scale(y.order_up_to) AS "orderUpTo", trim_scale(coalesce(t.pack_size, u.step)) AS "packSize", trim_scale(coalesce(t.minimum, 0)) AS minimum, trim_scale(coalesce(t.price, i.purchase_price)) AS price
+      trim_scale(y.reorder_point) AS "reorderPoint", trim_scale(y.order_up_to) AS "orderUpTo", trim_scale(coalesce(t.pack_size, u.step)) AS "packSize", trim_scale(coalesce(t.minimum, 0)) AS minimum, trim_scale(coalesce(t.price, i.purchase_price)) AS price, coalesce(t.breaks, '[]') AS breaks
      FROM item_policy y JOIN item i ON i.id = y.item_id JOIN unit u ON u.id = i.unit_id JOIN site s ON s.id = y.site_id LEFT JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
       LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) t ON true LEFT JOIN party p ON p.id = t.supplier_id
      WHERE y.reorder_point IS NOT NULL AND i.retired_at IS NULL AND coalesce(f.free + f.on_order - f.short, 0) <= y.reorder_point AND ($1::int IS NULL OR s.id = $1) ORDER BY p.name NULLS LAST, s.id, lower(i.sku) LIMIT $2`,
     [siteId ?? null, most],
   );
-  return candidates.flatMap((row) => {
+  return candidates.flatMap(({ breaks, ...row }) => {
     const standing = {
       free: decimal(row.free),
       incoming: decimal(row.onOrder),
@@ -32,8 +33,9 @@ export async function topUpList({ tx }: Act, siteId?: number, most = 10_000): Pr
     };
     const propose = topUp(standing);
     if (propose === null) return [];
-    const amount = row.price === null ? null : propose.times(row.price).toFixed(2);
-    return [{ ...row, position: quantityText(position(standing)), propose: quantityText(propose), amount }];
+    const price = priceOf({ price: row.price, breaks }, propose);
+    const amount = price?.times(propose).toFixed(2) ?? null;
+    return [{ ...row, price: price?.toFixed() ?? null, position: quantityText(position(standing)), propose: quantityText(propose), amount }];
   });
 }
 
@@ -56,7 +58,7 @@ export async function openCounts({ tx, today: day }: Act, siteId?: number): Prom
 /** Everything Today shows, from the same queries as the areas themselves. */
 export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>> {
   const here = { siteId, limit: 200 };
-  const coming = (await purchases(act, { ...here, show: 'open' })).rows;
+  const coming = (await purchases(act, { ...here, show: 'open', to: 'site' })).rows;
   const going = (await sales(act, { ...here, show: 'open' })).rows.filter(({ shipBy }) => shipBy <= addDays(act.today, soon));
   const low = await topUpList(act, siteId, 100);
   return {

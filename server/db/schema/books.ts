@@ -1,8 +1,10 @@
-import { type AnyPgColumn, bigint, date, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { type AnyPgColumn, bigint, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { amount, key, moment } from './columns';
 import { bill, landedSheet, payment } from './bills';
 import { item } from './catalog';
 import { movement } from './ledger';
+import { person } from './people';
 
 export const account = pgTable('account', {
   id: key(),
@@ -11,6 +13,8 @@ export const account = pgTable('account', {
   type: text().notNull(),
   /** What postings use it for; at most one account for each purpose. */
   purpose: text().unique(),
+  /** The account of the accounting service that entries on it are handed over to. */
+  outsideCode: text('outside_code'),
 });
 
 export const journalEntry = pgTable(
@@ -43,4 +47,33 @@ export const journalLine = pgTable(
     amount: amount().notNull(),
   },
   (t) => [index('journal_line_entry').on(t.entryId), index('journal_line_account').on(t.accountId)],
+);
+
+/** Accounts of the accounting service, as they were brought in last. */
+export const outsideAccount = pgTable('outside_account', { code: text().primaryKey(), name: text().notNull() });
+
+/** An entry handed over to the accounting service. Taken back, it may go out again; only one handing over stands. */
+export const handover = pgTable(
+  'handover',
+  {
+    id: key(),
+    entryId: integer('entry_id')
+      .notNull()
+      .references(() => journalEntry.id),
+    /** Made of the entry and how often it went, so that asking twice gives the same document there. */
+    reference: text().notNull().unique(),
+    /** The number it has there. */
+    outsideNumber: text('outside_number').notNull(),
+    sentAt: moment('sent_at').notNull(),
+    sentBy: integer('sent_by')
+      .notNull()
+      .references(() => person.id),
+    takenBackAt: moment('taken_back_at'),
+    takenBackBy: integer('taken_back_by').references(() => person.id),
+  },
+  (t) => [
+    uniqueIndex('handover_standing')
+      .on(t.entryId)
+      .where(sql`taken_back_at is null`),
+  ],
 );

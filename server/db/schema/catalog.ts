@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, unique, uniqueIndex, type AnyPgColumn } from 'drizzle-orm/pg-core';
+import { boolean, check, date, index, integer, jsonb, numeric, pgTable, primaryKey, text, unique, uniqueIndex, type AnyPgColumn } from 'drizzle-orm/pg-core';
+import type { PriceBreak } from '@larder/core/inbound/terms';
 import { bytea, key, moment, price, quantity } from './columns';
 import { account } from './books';
 import { site, taxCode, unit } from './setup';
@@ -75,6 +76,8 @@ export const party = pgTable(
     address: text().notNull().default(''),
     currency: text().notNull().default('GBP'),
     leadDays: integer('lead_days').notNull().default(7),
+    /** What a supplier charges on everything; null: as each item says. */
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
     version: integer().notNull().default(1),
     retiredAt: moment('retired_at'),
   },
@@ -253,6 +256,8 @@ export const itemSupplier = pgTable(
     packSize: quantity('pack_size').notNull().default('1'),
     minimum: quantity().notNull().default('0'),
     price: price(),
+    /** Other prices from so many base units on, the smallest first. */
+    breaks: jsonb().$type<PriceBreak[]>().notNull().default([]),
   },
   (t) => [
     primaryKey({ columns: [t.itemId, t.supplierId] }),

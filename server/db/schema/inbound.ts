@@ -1,9 +1,10 @@
 import { sql } from 'drizzle-orm';
-import { check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { boolean, check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { party } from './catalog';
-import { amount, moment, quantity } from './columns';
+import { amount, key, moment, quantity } from './columns';
 import { orderColumns, orderLineColumns } from './order';
 import { person } from './people';
+import { taxCode } from './setup';
 
 export const purchaseOrder = pgTable(
   'purchase_order',
@@ -12,6 +13,8 @@ export const purchaseOrder = pgTable(
     supplierId: integer('supplier_id')
       .notNull()
       .references(() => party.id),
+    /** The customer it goes to straight from the supplier; null: it comes to the site. */
+    shipsToId: integer('ships_to_id').references(() => party.id),
     expectedOn: date('expected_on'),
     placedAt: moment('placed_at'),
     placedBy: integer('placed_by').references(() => person.id),
@@ -39,17 +42,37 @@ export const purchaseLine = pgTable(
     /** What posted bills cover, and what that cleared of goods received, in company currency. */
     billed: quantity().notNull().default('0'),
     billedValue: amount('billed_value').notNull().default('0'),
+    /** Goes from the supplier straight to a customer, as its order says. */
+    direct: boolean().notNull().default(false),
     outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - cancelled - received, 0) else 0 end`),
+    /** What of that comes to a site. */
+    incoming: quantity().generatedAlwaysAs(sql`case when active and not direct then greatest(base_quantity - cancelled - received, 0) else 0 end`),
   },
   (t) => [
     unique('purchase_line_position').on(t.orderId, t.position),
     index('purchase_line_open')
       .on(t.itemId, t.siteId)
-      .where(sql`outstanding > 0`),
+      .where(sql`incoming > 0`),
     check('purchase_line_positive', sql`${t.quantity} > 0 and ${t.baseQuantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`),
     check('purchase_line_cancelled', sql`${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('purchase_line_received', sql`${t.received} >= 0`),
   ],
+);
+
+/** What an order costs beside its goods: carriage, packing, tooling. In the order's currency. */
+export const purchaseCharge = pgTable(
+  'purchase_charge',
+  {
+    id: key(),
+    orderId: integer('order_id')
+      .notNull()
+      .references(() => purchaseOrder.id),
+    position: integer().notNull(),
+    label: text().notNull(),
+    amount: amount().notNull(),
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+  },
+  (t) => [unique('purchase_charge_position').on(t.orderId, t.position), check('purchase_charge_positive', sql`${t.amount} > 0`)],
 );
 
 /** What a person has counted at the receiving desk and not received yet; it waits here whatever becomes of the screen. */

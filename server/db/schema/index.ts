@@ -8,3 +8,4 @@ export * from './books';
 export * from './bills';
 export * from './lists';
 export * from './post';
+export * from './standins';

@@ -1,4 +1,6 @@
 import type { ItemForm } from '@larder/contract/catalog';
+import { breaksText, readBreaks } from '@larder/core/inbound/terms';
+import { useState } from 'react';
 import { Field } from '../../kit/Field';
 import { PartyPicker } from '../setup/PartyPicker';
 
@@ -19,7 +21,11 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
       <h2>Suppliers</h2>
       <div className="pad stack">
         {rows.map((row, index) => (
-          <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(4, minmax(70px, 1fr)) auto', alignItems: 'end' }}>
+          <div
+            key={index}
+            className="fields"
+            style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(4, minmax(70px, 1fr)) minmax(140px, 2fr) auto', alignItems: 'end' }}
+          >
             <PartyPicker
               as="supplier"
               label="Supplier"
@@ -36,6 +42,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
               onChange={(value) => put(index, { price: value.trim() === '' ? null : value })}
               error={errorAt(`suppliers.${index}.price`)}
             />
+            <BreaksField row={row} change={(breaks) => put(index, { breaks })} error={errorAt(`suppliers.${index}.breaks`)} />
             <button type="button" className="button" onClick={() => change(rows.filter((_, at) => at !== index))}>
               Take out
             </button>
@@ -45,12 +52,30 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
           <button
             type="button"
             className="button small"
-            onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null }])}
+            onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null, breaks: [] }])}
           >
             Add a supplier
           </button>
         </span>
       </div>
     </section>
+  );
+}
+
+/** Other prices from so many on, as they are typed; what cannot be read yet is kept as typed and said. */
+function BreaksField({ row, change, error }: { row: SupplierRow; change: (breaks: SupplierRow['breaks']) => void; error: string | undefined }) {
+  const [text, setText] = useState(breaksText(row.breaks));
+  const unread = readBreaks(text) === null;
+  return (
+    <Field
+      label="Price breaks"
+      placeholder="100: 0.95; 500: 0.90"
+      value={text}
+      onChange={(typed) => {
+        setText(typed);
+        change(readBreaks(typed) ?? [{ from: typed, price: '' }]);
+      }}
+      error={unread && error ? 'Write them like 100: 0.95; 500: 0.90.' : error}
+    />
   );
 }

@@ -1,0 +1,28 @@
+import { decimal, money, sum, type Decimal } from '../decimal';
+import { taxOf } from '../outbound/tax';
+
+/** An order line as its total counts it: amount in whole cents, base quantities, tax rate in per cent. */
+export interface TotalledLine {
+  amount: string;
+  baseQuantity: string;
+  cancelled: string;
+  rate: string;
+}
+
+/** What an order comes to: its goods less what was called off, its charges, tax rounded once for each rate, and all together. */
+export function orderTotals(
+  lines: readonly TotalledLine[],
+  charges: readonly { amount: string; rate: string }[],
+): { goods: Decimal; charges: Decimal; tax: Decimal; total: Decimal } {
+  const parts = [
+    ...lines.map(({ amount, baseQuantity, cancelled, rate }) => ({
+      amount: money(decimal(amount).times(decimal(baseQuantity).minus(cancelled)).div(baseQuantity)),
+      rate: decimal(rate),
+    })),
+    ...charges.map(({ amount, rate }) => ({ amount: decimal(amount), rate: decimal(rate) })),
+  ];
+  const goods = sum(parts.slice(0, lines.length).map(({ amount }) => amount));
+  const beside = sum(parts.slice(lines.length).map(({ amount }) => amount));
+  const tax = taxOf(parts);
+  return { goods, charges: beside, tax, total: goods.plus(beside).plus(tax) };
+}
