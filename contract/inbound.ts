@@ -93,6 +93,7 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       unit: z.string(),
       unitId: Id.nullable(),
       step: z.string(),
+      tracking: z.enum(['none', 'lot', 'serial']),
       supplierCode: z.string(),
       quantity: Amount,
       /** In the base unit, like what is received. */
@@ -237,6 +238,8 @@ export const getSupplier = endpoint({
     address: z.string(),
     currency: z.string(),
     leadDays: z.number(),
+    taxCodeId: Id.nullable(),
+    version: Version,
     /** Order lines whose day has passed in the last year, and how many came whole by then, and whole at all. */
     punctual: z.object({ lines: z.number(), onTime: z.number(), inFull: z.number() }),
     /** Days from placing to the first receipt, as the middle of the last year's orders; null when there were none. */
@@ -254,6 +257,7 @@ export const getSupplier = endpoint({
         packSize: Amount,
         minimum: Amount,
         price: Amount.nullable(),
+        breaks: z.array(z.object({ from: Amount, price: Amount })),
         /** What one base unit was ordered at, each time that it changed. */
         prices: z.array(z.object({ day: Day, price: Amount })),
       }),

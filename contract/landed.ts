@@ -48,6 +48,8 @@ const LandedLine = z.object({
   here: Amount,
 });
 export type LandedLine = z.infer<typeof LandedLine>;
+const OrderedCharge = z.object({ name: z.string(), amount: Amount, currency: z.string(), rate: Amount, partyId: Id, party: z.string() });
+export type OrderedCharge = z.infer<typeof OrderedCharge>;
 const Receipt = z.object({
   movementId: Id,
   day: Day,
@@ -105,7 +107,7 @@ export const receiptLines = endpoint({
   summary: 'The lines of chosen receipts, with what each is measured by',
   right: 'look',
   query: z.object({ movementIds: z.string().regex(/^\d{1,9}(,\d{1,9}){0,19}$/, 'Give at most 20 receipts.') }),
-  response: z.object({ rows: z.array(LandedLine) }),
+  response: z.object({ rows: z.array(LandedLine), charges: z.array(OrderedCharge) }),
 });
 export const listSheets = endpoint({
   method: 'GET',

@@ -1,7 +1,7 @@
 import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Code, Id, NeededText, PathId, Search, ShortText, Text } from './values';
+import { Code, Id, NeededText, PathId, Search, ShortText, Text, Version } from './values';
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
@@ -105,6 +105,8 @@ const Party = z.object({
   email: z.string(),
   address: z.string(),
   leadDays: z.number(),
+  taxCodeId: Id.nullable(),
+  version: Version,
 });
 export type Party = z.infer<typeof Party>;
 export const listParties = endpoint({
@@ -115,6 +117,23 @@ export const listParties = endpoint({
   query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
   response: z.object({ rows: z.array(Party) }),
 });
+const PartyFacts = {
+  name: NeededText,
+  email: ShortText.default(''),
+  address: Text.default(''),
+  leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(7),
+  /** The tax a supplier charges on everything; null: as each item says. */
+  taxCodeId: Id.nullable().default(null),
+};
+export const editParty = endpoint({
+  method: 'PUT',
+  path: '/api/setup/parties/:id',
+  summary: 'Change name, address and terms of a supplier or customer',
+  right: 'items.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({ ...PartyFacts, version: Version }),
+  response: Party,
+});
 export const createParty = endpoint({
   method: 'POST',
   path: '/api/setup/parties',
@@ -122,12 +141,9 @@ export const createParty = endpoint({
   right: 'items.edit',
   body: z
     .object({
-      name: NeededText,
+      ...PartyFacts,
       isSupplier: z.boolean().default(false),
       isCustomer: z.boolean().default(false),
-      email: ShortText.default(''),
-      address: Text.default(''),
-      leadDays: z.number().int().min(0).max(365).default(7),
     })
     .refine((party) => party.isSupplier || party.isCustomer, { message: 'Say whether this is a supplier, a customer or both.', path: ['isSupplier'] }),
   response: Party,

@@ -79,8 +79,10 @@ export async function setUp(act: Act): Promise<Larkmoor> {
             supplierId: supplierIds.get(one.supplier) as number,
             code: `${one.supplier.slice(0, 2).toUpperCase()}${1000 + index}`,
             packSize: String(one.pack),
-            minimum: '0',
+            minimum: one.pack >= 12 ? String(one.pack * 2) : '0',
             price: String(one.cost),
+            breaks:
+              one.pack >= 12 ? [10, 40].map((packs, step) => ({ from: String(one.pack * packs), price: (one.cost * (0.96 - step * 0.03)).toFixed(3) })) : [],
           },
         ],
         policies: at.map(({ id, share }) => ({

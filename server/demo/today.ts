@@ -3,6 +3,7 @@ import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/queries';
+import { recordDirect } from '../areas/inbound/direct';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { pickList } from '../areas/outbound/queries';
@@ -46,6 +47,18 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     ],
     false,
   );
+
+  const pallet = await createPurchase(act, {
+    supplierId: await party('Pennywell Mill'),
+    siteId: barn,
+    shipsToId: await party('Marsh End Honey'),
+    expectedOn: addDays(act.today, 1),
+    note: 'One pallet, tail lift needed',
+    charges: [{ label: 'Carriage of a pallet', amount: '38.00', taxCodeId: null }],
+    lines: [{ unitId: null, itemId: item('SUG-25').id, quantity: '40', price: String(item('SUG-25').cost) }],
+  });
+  const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
+  await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
 
   const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
     const order = await createSale(act, {

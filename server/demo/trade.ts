@@ -25,6 +25,7 @@ interface OpenOrder {
 /** Trade day by day, through the same services as people use: what arrives, what is ordered, what goes out. */
 export class Trade {
   private readonly open: OpenOrder[] = [];
+  private month = '';
   /** Purchase orders by the day their goods really arrive, and which part of what is open. */
   private readonly arrivals = new Map<Day, { orderId: number; part: number }[]>();
 
@@ -36,11 +37,25 @@ export class Trade {
 
   async day(act: Act): Promise<void> {
     if ([0, 6].includes(weekday(act.today))) return;
+    await this.dearer(act);
     for (const { orderId, part } of this.arrivals.get(act.today) ?? []) await this.arrive(act, orderId, part);
     if ([1, 4].includes(weekday(act.today))) await this.reorder(act);
     await this.sell(act);
     await this.ship(act);
     if (weekday(act.today) === 5) await this.putRight(act);
+  }
+
+  /** Suppliers' new price lists: some raise theirs in spring, some in autumn. */
+  private async dearer(act: Act): Promise<void> {
+    const month = act.today.slice(5, 7);
+    if (month === this.month) return;
+    const turn = { '04': 0, '10': 1 }[month];
+    if (this.month !== '' && turn !== undefined)
+      await act.tx.rows(
+        `UPDATE item_supplier SET price = round(price * 1.035, 3), breaks = coalesce((SELECT jsonb_agg(jsonb_build_object('from', b->>'from', 'price', trim_scale(round((b->>'price')::numeric * 1.035, 3))::text)) FROM jsonb_array_elements(breaks) b), '[]') WHERE supplier_id % 2 = $1`,
+        [turn],
+      );
+    this.month = month;
   }
 
   private async arrive(act: Act, orderId: number, part: number): Promise<void> {

@@ -19,6 +19,7 @@ export const router = createBrowserRouter([
       { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
       { path: 'inbound/orders/:id/return', lazy: async () => ({ Component: (await import('../areas/inbound/ReturnPage')).ReturnPage }) },
       { path: 'inbound/orders/:id/change', lazy: async () => ({ Component: (await import('../areas/inbound/AmendPage')).AmendPage }) },
+      { path: 'inbound/orders/:id/delivered', lazy: async () => ({ Component: (await import('../areas/inbound/DirectPage')).DirectPage }) },
       { path: 'inbound/orders/:id/send', lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendPage }) },
       { path: 'post', lazy: async () => ({ Component: (await import('../areas/post/PostPage')).PostPage }) },
       { path: 'inbound/suppliers/:id', lazy: async () => ({ Component: (await import('../areas/inbound/SupplierPage')).SupplierPage }) },

@@ -19,6 +19,8 @@ export interface DraftLine {
   units: ItemRow['units'];
   quantity: string;
   price: string;
+  /** Typed by somebody, and not what was proposed. */
+  ownPrice?: boolean;
 }
 
 interface LineSheetProps {
@@ -55,6 +57,7 @@ export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
     units: [],
     quantity,
     price: plainPrice(price),
+    ownPrice: true,
   }));
 
 /** How many base units a line is, or null while it cannot be reckoned. */
@@ -162,7 +165,7 @@ export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps
                   label={`Price of line ${index + 1}`}
                   value={line.price}
                   error={errorAt(index, 'price')}
-                  change={(value) => put(index, { price: value })}
+                  change={(value) => put(index, { price: value, ownPrice: true })}
                 />
               </td>
               <td className="number">{draftAmount(line) === null ? '' : money(draftAmount(line) as string)}</td>

@@ -5,7 +5,7 @@ import type { Act } from '../../act';
 
 type Supplier = ResponseOf<typeof contract.getSupplier>;
 
-const headSql = `SELECT p.id, p.name, p.email, p.address, p.currency, p.lead_days AS "leadDays",
+const headSql = `SELECT p.id, p.name, p.email, p.address, p.currency, p.lead_days AS "leadDays", p.tax_code_id AS "taxCodeId", p.version,
   (SELECT trim_scale(round(percentile_cont(0.5) WITHIN GROUP (ORDER BY x.days)::numeric, 1))::text FROM (
     SELECT min(m.effective_on) - min(o.placed_at)::date AS days FROM purchase_order o JOIN purchase_line l ON l.order_id = o.id JOIN movement_line m ON m.purchase_line_id = l.id
     WHERE o.supplier_id = p.id AND o.placed_at >= $2::date - 365 GROUP BY o.id) x) AS "usualDays",
@@ -24,7 +24,7 @@ const punctualSql = `SELECT count(*)::int AS lines, count(*) FILTER (WHERE x.in_
   FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id
   WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND o.cancelled_at IS NULL AND l.base_quantity > l.cancelled AND coalesce(l.expected_on, o.expected_on) < $2 AND coalesce(l.expected_on, o.expected_on) >= $2::date - 365) x`;
 
-const itemsSql = `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, t.code, trim_scale(t.pack_size)::text AS "packSize", trim_scale(t.minimum)::text AS minimum, trim_scale(t.price)::text AS price,
+const itemsSql = `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, t.code, trim_scale(t.pack_size)::text AS "packSize", trim_scale(t.minimum)::text AS minimum, trim_scale(t.price)::text AS price, t.breaks,
   coalesce((SELECT json_agg(json_build_object('day', h.day, 'price', trim_scale(h.price)::text) ORDER BY h.day) FROM (
     SELECT day, price, lag(price) OVER (ORDER BY day) AS before FROM (
       SELECT DISTINCT ON (o.placed_at::date) o.placed_at::date AS day, round(l.price * l.quantity / l.base_quantity * o.rate, 6) AS price

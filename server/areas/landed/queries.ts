@@ -13,9 +13,9 @@ export async function receipts({ tx }: Act, q: string | undefined): Promise<cont
   const where = everyWord(values, `lower(x.supplier || ' ' || coalesce(x.orders, '') || ' ' || x.note || ' ' || x.day)`, q);
   return tx.rows<contract.Receipt>(
     `SELECT x.* FROM (
-      SELECT m.id AS "movementId", m.effective_on::text AS day, m.note, count(*)::int AS lines, sum(l.value) AS value, coalesce(max(p.name), 'nobody') AS supplier, coalesce(string_agg(DISTINCT o.number, ', '), '') AS orders,
+      SELECT m.id AS "movementId", m.effective_on::text AS day, m.note, count(*)::int AS lines, sum(l.value + l.variance) AS value, coalesce(max(p.name), 'nobody') AS supplier, coalesce(string_agg(DISTINCT o.number, ', '), '') AS orders,
         (SELECT coalesce(json_agg(json_build_object('id', s.id, 'number', s.number)), '[]') FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = m.id AND s.undone_at IS NULL) AS sheets
-      FROM (SELECT * FROM movement WHERE kind = 'receipt' ORDER BY id DESC LIMIT 400) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
+      FROM (SELECT * FROM movement WHERE kind IN ('receipt', 'drop-shipment') ORDER BY id DESC LIMIT 400) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
        LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id
       WHERE f.kind = 'supplier' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) GROUP BY m.id, m.effective_on, m.note) x ${whereAll(where)} ORDER BY x."movementId" DESC LIMIT 60`,
     values.list,
@@ -28,7 +28,7 @@ type Facts = Omit<contract.LandedLine, 'here'>;
 export async function landedLines(act: Act, movementIds: readonly number[]): Promise<contract.LandedLine[]> {
   const standing = new Map((await receiptLines(act, { movementIds })).map((line) => [line.lineId, line]));
   const facts = await act.tx.rows<Facts>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", trim_scale(l.quantity) AS quantity, l.value,
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", trim_scale(l.quantity) AS quantity, l.value + l.variance AS value,
       (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
       trim_scale(i.weight_kg) AS weight, trim_scale((i.length_cm * i.width_cm * i.height_cm / 1000000)::numeric(18, 8)) AS volume
      FROM movement_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
@@ -37,6 +37,17 @@ export async function landedLines(act: Act, movementIds: readonly number[]): Pro
   );
   return facts.map((line) => ({ ...line, here: standing.get(line.lineId)?.here.toFixed(10) ?? '0' }));
 }
+
+/** What the orders of these receipts cost beside their goods, as the first charges of a worksheet; an order that is on a worksheet already has told its own. */
+export const orderedCharges = ({ tx }: Act, movementIds: readonly number[]): Promise<contract.OrderedCharge[]> =>
+  tx.rows(
+    `SELECT h.label AS name, h.amount::text AS amount, o.currency, trim_scale(o.rate)::text AS rate, p.id AS "partyId", p.name AS party
+     FROM purchase_charge h JOIN purchase_order o ON o.id = h.order_id JOIN party p ON p.id = o.supplier_id
+     WHERE o.id IN (SELECT d.order_id FROM movement_line l JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.movement_id = ANY($1))
+      AND NOT EXISTS (SELECT 1 FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id AND s.undone_at IS NULL JOIN movement_line l ON l.movement_id = r.movement_id JOIN purchase_line d ON d.id = l.purchase_line_id WHERE d.order_id = o.id)
+     ORDER BY o.id, h.position`,
+    [movementIds],
+  );
 
 export async function sheets({ tx }: Act, q: string | undefined): Promise<ResponseOf<typeof contract.listSheets>['rows']> {
   const values = new Values();

@@ -1,12 +1,15 @@
 import * as contract from '@larder/contract/landed';
 import type { Serve } from '../../http/route';
-import { clearing, landedLines, receipts, sheet, sheets } from './queries';
+import { clearing, landedLines, orderedCharges, receipts, sheet, sheets } from './queries';
 import { measureItem } from './measures';
 import { createSheet, editSheet, undoSheet } from './service';
 
 export function landedRoutes(serve: Serve): void {
   serve(contract.receipts, async (act, { query }) => ({ rows: await receipts(act, query.q) }));
-  serve(contract.receiptLines, async (act, { query }) => ({ rows: await landedLines(act, query.movementIds.split(',').map(Number)) }));
+  serve(contract.receiptLines, async (act, { query }) => {
+    const movementIds = query.movementIds.split(',').map(Number);
+    return { rows: await landedLines(act, movementIds), charges: await orderedCharges(act, movementIds) };
+  });
   serve(contract.listSheets, async (act, { query }) => ({ rows: await sheets(act, query.q) }));
   serve(contract.getSheet, (act, { params }) => sheet(act, params.id));
   serve(contract.createSheet, (act, { body }) => createSheet(act, body));

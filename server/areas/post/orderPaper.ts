@@ -29,11 +29,11 @@ export async function orderPaper(order: PurchaseOrder, { company, supplierAddres
   paper.font('text').fontSize(10).text(`from ${company}`);
   const top = paper.y + 18;
   facts(paper, margin, top, 'To', [order.supplier, ...supplierAddress.split('\n')]);
-  facts(paper, 230, top, 'Deliver to', [order.site]);
+  facts(paper, 230, top, 'Deliver to', placeAsked(order));
   facts(paper, 410, top, 'Wanted by', [order.expectedOn ? dayInWords(order.expectedOn) : 'as soon as you can']);
   paper.y = Math.max(paper.y, top + 60) + 14;
   heading(paper);
-  const { lines, total } = askedLines(order.lines);
+  const { lines } = askedLines(order.lines);
   for (const line of lines) {
     if (paper.y > 760) {
       paper.addPage();
@@ -42,11 +42,29 @@ export async function orderPaper(order: PurchaseOrder, { company, supplierAddres
     row(paper, [line.position, line.code, line.name, line.quantity, line.price, line.amount]);
   }
   paper.moveDown(0.6);
-  paper.font('bold').fontSize(11).text(`Goods ${total} ${order.currency}`, margin, paper.y, { align: 'right', width: 496 });
+  sums(paper, order);
   if (order.note) paper.moveDown().font('text').fontSize(10).text(order.note, margin, paper.y, { width: 496 });
   paper.end();
   await ended;
   return Buffer.concat(parts);
+}
+
+/** Where it is to be delivered: a site of ours, or straight to a customer with the address. */
+export const placeAsked = (order: PurchaseOrder): string[] => (order.shipsTo === null ? [order.site] : [order.shipsTo, ...order.shipsToAddress.split('\n')]);
+
+/** Goods, charges, tax and all of it, one under the other. */
+function sums(paper: PDFKit.PDFDocument, order: PurchaseOrder): void {
+  const rows: [string, string][] = [
+    ['Goods', order.amount],
+    ...order.charges.map(({ label, amount }): [string, string] => [label, amount]),
+    ['Tax', order.tax],
+  ];
+  paper.font('text').fontSize(10);
+  for (const [name, amount] of rows) paper.text(`${name}  ${amount}`, margin, paper.y, { align: 'right', width: 496 });
+  paper
+    .font('bold')
+    .fontSize(11)
+    .text(`In all ${order.total} ${order.currency}`, margin, paper.y + 2, { align: 'right', width: 496 });
 }
 
 function facts(paper: PDFKit.PDFDocument, x: number, y: number, name: string, lines: readonly string[]): void {

@@ -9,7 +9,7 @@ import MailComposer from 'nodemailer/lib/mail-composer';
 import { needRight, type Act } from '../../act';
 import { letter, letterTemplate } from '../../db/schema/index';
 import { purchase } from '../inbound/queries';
-import { orderPaper } from './orderPaper';
+import { orderPaper, placeAsked } from './orderPaper';
 
 interface About {
   company: string;
@@ -33,15 +33,18 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
   const order = await purchase(act, id);
   const { company, email } = await about(act, order);
   const own = await template(act);
-  const { lines, total } = askedLines(order.lines);
+  const { lines } = askedLines(order.lines);
   const filled = fillTemplate(own, {
     order: order.number,
     supplier: order.supplier,
     company,
-    site: order.site,
+    site: placeAsked(order)[0] as string,
     day: order.expectedOn ? ` by ${dayInWords(order.expectedOn)}` : '',
-    lines: lines.map(({ quantity, code, name, price }) => `${quantity} × ${code} ${name}, at ${price}`).join('\n'),
-    total: `${total} ${order.currency}`,
+    lines: [
+      ...lines.map(({ quantity, code, name, price }) => `${quantity} × ${code} ${name}, at ${price}`),
+      ...order.charges.map(({ label, amount }) => `${label}, ${amount}`),
+    ].join('\n'),
+    total: `${order.total} ${order.currency}`,
     note: order.note,
     person: act.by.name,
   });

@@ -40,7 +40,7 @@ export async function parties({ tx }: Act, query: NonNullable<Asked<typeof contr
   if (query.as) where.push(query.as === 'supplier' ? 'is_supplier' : 'is_customer');
   if (query.id !== undefined) where.push(`id = ${values.add(query.id)}`);
   return tx.rows(
-    `SELECT id, name, is_supplier AS "isSupplier", is_customer AS "isCustomer", email, address, lead_days AS "leadDays" FROM party ${whereAll(where)} ORDER BY lower(name) LIMIT ${values.add(query.limit ?? 500)}`,
+    `SELECT id, name, is_supplier AS "isSupplier", is_customer AS "isCustomer", email, address, lead_days AS "leadDays", tax_code_id AS "taxCodeId", version FROM party ${whereAll(where)} ORDER BY lower(name) LIMIT ${values.add(query.limit ?? 500)}`,
     values.list,
   );
 }

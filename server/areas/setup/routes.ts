@@ -1,7 +1,7 @@
 import * as contract from '@larder/contract/setup';
 import type { Serve } from '../../http/route';
 import { bins, parties, reference } from './queries';
-import { createBins, createCategory, createParty, createSite, editBins, retireSite } from './service';
+import { createBins, createCategory, createParty, createSite, editBins, editParty, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
@@ -13,4 +13,5 @@ export function setupRoutes(serve: Serve): void {
   serve(contract.createCategory, (act, { body }) => createCategory(act, body));
   serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
   serve(contract.createParty, (act, { body }) => createParty(act, body));
+  serve(contract.editParty, (act, { params, body }) => editParty(act, params.id, body));
 }

@@ -1,10 +1,10 @@
 import type * as contract from '@larder/contract/setup';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
-import { refuseField } from '@larder/core/refusal';
+import { Refusal, refuseField } from '@larder/core/refusal';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { category, party, place, site } from '../../db/schema/index';
-import { recordChanges } from '../../documents/changes';
+import { recordChanges, refuseStale } from '../../documents/changes';
 import { bins, parties } from './queries';
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
@@ -115,12 +115,40 @@ export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contra
 }
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */
-export async function createParty(act: Act, form: BodyOf<typeof contract.createParty>): Promise<contract.Party> {
-  const [taken] = await act.tx.rows<{ name: string }>('SELECT name FROM party WHERE lower(name) = lower($1)', [form.name]);
-  if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
+export async function createParty(
+  act: Act,
+  form: Omit<BodyOf<typeof contract.createParty>, 'taxCodeId'> & { taxCodeId?: number | null },
+): Promise<contract.Party> {
+  await refuseParty(act, form, null);
   const [added] = await act.tx.db.insert(party).values(form).returning({ id: party.id });
   const partyId = added?.id as number;
   const kinds = [...(form.isSupplier ? ['supplier'] : []), ...(form.isCustomer ? ['customer'] : [])];
   await act.tx.db.insert(place).values(kinds.map((kind) => ({ kind, partyId, code: form.name, owned: false })));
   return (await parties(act, { id: partyId }))[0] as contract.Party;
+}
+
+/** Changes what is written of a supplier or customer; the places of goods keep its name for their code. */
+export async function editParty(act: Act, id: number, { version, ...form }: BodyOf<typeof contract.editParty>): Promise<contract.Party> {
+  await act.tx.rows('SELECT 1 FROM party WHERE id = $1 FOR UPDATE', [id]);
+  const [was] = await parties(act, { id });
+  if (!was) throw new Refusal(404, 'not-found', 'There is no such supplier or customer.');
+  refuseStale(version, was.version, was.name);
+  await refuseParty(act, form, id);
+  await act.tx.db
+    .update(party)
+    .set({ ...form, version: version + 1 })
+    .where(eq(party.id, id));
+  await act.tx.rows(`UPDATE place SET code = $2 WHERE party_id = $1 AND code <> $2`, [id, form.name]);
+  const is = (await parties(act, { id }))[0] as contract.Party;
+  await recordChanges(act, 'party', id, { ...was, version: 0 }, { ...is, version: 0 });
+  return is;
+}
+
+async function refuseParty({ tx }: Act, form: { name: string; taxCodeId?: number | null }, ownId: number | null): Promise<void> {
+  const [known] = await tx.rows<{ taken: string | null; tax: boolean }>(
+    'SELECT (SELECT name FROM party WHERE lower(name) = lower($1) AND id IS DISTINCT FROM $3) AS taken, $2::int IS NULL OR EXISTS (SELECT 1 FROM tax_code WHERE id = $2) AS tax',
+    [form.name, form.taxCodeId ?? null, ownId],
+  );
+  if (known?.taken) throw refuseField(409, 'name-in-use', 'name', `${known.taken} is there already.`);
+  if (!known?.tax) throw refuseField(404, 'no-such-tax', 'taxCodeId', 'There is no such tax.');
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import type { LandedLine, Sheet } from '@larder/contract/landed';
+import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
@@ -20,7 +20,7 @@ import {
 import { BookEffectPanel } from './BookEffectPanel';
 import { ChargeCards } from './ChargeCards';
 import { SheetTable } from './SheetTable';
-import { chargesOf, emptyCharge, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
+import { chargesOf, firstCharges, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
 
 /** The landed cost worksheet: charges above, the lines with their shares below, worked out as it is typed. */
 export function SheetPage() {
@@ -39,6 +39,7 @@ export function SheetPage() {
       key={sheet?.version ?? 0}
       sheet={isNew ? null : (sheet ?? null)}
       lines={lines}
+      ordered={isNew ? (fresh?.charges ?? []) : []}
       movementIds={isNew ? chosen.split(',').map(Number) : (sheet?.movementIds ?? [])}
       currency={me.company.currency}
     />
@@ -48,16 +49,19 @@ export function SheetPage() {
 function Working({
   sheet,
   lines,
+  ordered,
   movementIds,
   currency,
 }: {
   sheet: Sheet | null;
   lines: readonly LandedLine[];
+  /** Charges that the orders name; a new worksheet begins with them. */
+  ordered: readonly OrderedCharge[];
   movementIds: readonly number[];
   currency: string;
 }) {
   const navigate = useNavigate();
-  const [charges, setCharges] = useState<ChargeDraft[]>(() => (sheet ? chargesOf(sheet) : [{ ...emptyCharge(currency), name: 'Freight' }]));
+  const [charges, setCharges] = useState<ChargeDraft[]>(() => (sheet ? chargesOf(sheet) : firstCharges(ordered, currency)));
   const [create, creating] = useCreateSheetMutation();
   const [edit, editing] = useEditSheetMutation();
   const [undo, undoing] = useUndoSheetMutation();

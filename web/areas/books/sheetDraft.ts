@@ -1,4 +1,4 @@
-import type { LandedForm, LandedLine, Sheet } from '@larder/contract/landed';
+import type { LandedForm, LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { landedCost, unmeasured, type LandedCharge, type SpreadBy } from '@larder/core/costing/landed';
 import { decimal, money, sum, zero, type Decimal } from '@larder/core/decimal';
 
@@ -29,6 +29,12 @@ export const emptyCharge = (currency: string): ChargeDraft => ({
   typed: {},
   billed: false,
 });
+
+/** What a new worksheet begins with: the charges its orders name, billed by their supplier, else a freight to be filled in. */
+export const firstCharges = (ordered: readonly OrderedCharge[], currency: string): ChargeDraft[] =>
+  ordered.length === 0
+    ? [{ ...emptyCharge(currency), name: 'Freight' }]
+    : ordered.map(({ partyId, party, ...charge }) => ({ ...emptyCharge(currency), ...charge, party: { id: partyId, name: party } }));
 
 export const chargesOf = (sheet: Sheet): ChargeDraft[] =>
   sheet.charges.map(({ id, name, by, amount, currency, rate, partyId, party, leftOut, typed, billed }) => ({

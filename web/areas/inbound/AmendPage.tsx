@@ -5,7 +5,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { quantity } from '../../kit/format';
+import { price, quantity } from '../../kit/format';
 import { LineSheet, sentLines, type DraftLine } from '../../kit/LineSheet';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
@@ -27,6 +27,7 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
   const [expectedOn, setExpectedOn] = useState(order.expectedOn);
   const [days, setDays] = useState<Record<number, string | null>>({});
   const [off, setOff] = useState<Record<number, string>>({});
+  const [prices, setPrices] = useState<Record<number, string>>({});
   const [added, setAdded] = useState<DraftLine[]>([]);
   const [amend, amending] = useAmendPurchaseMutation();
   const { refused, problem, busy, at } = refusalOf(amending);
@@ -37,11 +38,12 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
       lineId: line.id,
       expectedOn: days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null),
       callOff: off[line.id]?.trim() || null,
+      price: prices[line.id]?.trim() || null,
     })),
     added: sentLines(added),
   };
   // Lines added are checked as lines of their own.
-  const addedProblem = problem?.errors.some(({ field }) => field.endsWith('.callOff')) ? null : problem;
+  const addedProblem = problem?.errors.some(({ field }) => /\.(callOff|price)$/.test(field)) ? null : problem;
   const save = async () => {
     if (!(await amend({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
   };
@@ -63,6 +65,7 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
               <th>Item</th>
               <th className="number">Still to come</th>
               <th>Call off</th>
+              <th>Another price</th>
               <th>Expected on another day</th>
             </tr>
           </thead>
@@ -84,6 +87,17 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
                     value={off[line.id] ?? ''}
                     onChange={(value) => setOff({ ...off, [line.id]: value })}
                     error={at(`lines.${index}.callOff`)}
+                    disabled={Number(line.outstanding) === 0}
+                  />
+                </td>
+                <td style={{ width: 120 }}>
+                  <Field
+                    label={`Another price of ${line.sku}`}
+                    hideLabel
+                    placeholder={price(line.price)}
+                    value={prices[line.id] ?? ''}
+                    onChange={(value) => setPrices({ ...prices, [line.id]: value })}
+                    error={at(`lines.${index}.price`)}
                     disabled={Number(line.outstanding) === 0}
                   />
                 </td>

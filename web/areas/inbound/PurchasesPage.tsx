@@ -19,6 +19,11 @@ const shows = [
   ['drafts', 'Drafts'],
   ['all', 'All'],
 ] as const;
+const destinations = [
+  ['anywhere', 'Anywhere'],
+  ['site', 'To us'],
+  ['customer', 'To customers'],
+] as const;
 
 export function PurchasesPage() {
   useTitle('Inbound');
@@ -27,7 +32,8 @@ export function PurchasesPage() {
   const navigate = useNavigate();
   const address = useAddress();
   const show = address.choice('show', shows);
-  const question = { show, q: address.get('q'), siteId };
+  const to = address.choice('to', destinations);
+  const question = { show, to, q: address.get('q'), siteId };
   const pages = usePages(question);
   const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
@@ -35,7 +41,12 @@ export function PurchasesPage() {
       title="Inbound"
       address={address}
       find={{ label: 'Find purchase orders', placeholder: 'Number or supplier' }}
-      filters={<Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      filters={
+        <>
+          <Tabs label="Where to" options={destinations} value={to} onChange={(key) => address.put('to', key)} />
+          <Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />
+        </>
+      }
       noun="order"
       columns={columns(me?.company.today ?? '')}
       data={data}
@@ -65,7 +76,7 @@ const columns = (today: string): Column<PurchaseRow>[] => [
   { name: '', cell: (row) => <Moon done={row.received} of={row.ordered} /> },
   { name: 'Order', cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Supplier', cell: (row) => row.supplier },
-  { name: 'To', wide: true, cell: (row) => <span className="quiet">{row.site}</span> },
+  { name: 'To', wide: true, cell: (row) => (row.shipsTo === null ? <span className="quiet">{row.site}</span> : <span>straight to {row.shipsTo}</span>) },
   { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Received', number: true, cell: (row) => `${quantity(row.received)} of ${quantity(row.ordered)}` },
   { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.expectedOn || row.state !== 'draft' ? due(row.expectedOn, today) : ''}</span> },

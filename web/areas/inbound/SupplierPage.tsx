@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { breaksText } from '@larder/core/inbound/terms';
 import type { getSupplier } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { BottomBar } from '../../kit/BottomBar';
@@ -10,6 +11,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useSupplierQuery } from './api';
+import { SupplierTerms } from './SupplierTerms';
 
 type Supplier = ResponseOf<typeof getSupplier>;
 
@@ -20,6 +22,7 @@ export function SupplierPage() {
   const { data, error } = useSupplierQuery({ params: { id: Number(id) } });
   const { data: me } = useMeQuery({});
   const [chosen, setChosen] = useState(0);
+  const [changing, setChanging] = useState(false);
   useTitle(data?.name ?? 'Supplier');
   if (!data || !me) return <Waiting error={error} />;
   const { today, currency } = me.company;
@@ -31,7 +34,7 @@ export function SupplierPage() {
           <h1>{data.name}</h1>
           <span className="quiet">{data.email}</span>
         </div>
-        <Figures supplier={data} currency={currency} />
+        {changing ? <SupplierTerms supplier={data} done={() => setChanging(false)} /> : <Figures supplier={data} currency={currency} />}
         <section className="card" aria-label="On order">
           <h2>
             On order<span>{data.orders.length === 0 ? 'nothing' : count(data.orders.length, 'open order')}</span>
@@ -62,6 +65,7 @@ export function SupplierPage() {
             { name: 'Pack', number: true, wide: true, cell: (row) => quantity(row.packSize) },
             { name: 'At least', number: true, wide: true, cell: (row) => quantity(row.minimum, true) },
             { name: 'Price', number: true, cell: (row) => (row.price === null ? '' : price(row.price)) },
+            { name: 'From so many', wide: true, cell: (row) => <span className="quiet">{breaksText(row.breaks)}</span> },
           ]}
           rows={data.items}
           keyOf={({ itemId }) => itemId}
@@ -83,6 +87,9 @@ export function SupplierPage() {
         </section>
       ) : null}
       <BottomBar hint="Arrow keys move through what we buy here">
+        <button type="button" className="button" onClick={() => setChanging(true)}>
+          Change terms
+        </button>
         <Link className="button" to={`/books/bills/new?party=${data.id}&name=${encodeURIComponent(data.name)}`}>
           Enter a bill
         </Link>

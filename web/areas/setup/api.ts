@@ -11,6 +11,7 @@ const setup = api.injectEndpoints({
     editBins: write(build, contract.editBins),
     retireSite: write(build, contract.retireSite),
     createParty: write(build, contract.createParty),
+    editParty: write(build, contract.editParty),
     createCategory: write(build, contract.createCategory),
   }),
 });
@@ -23,5 +24,6 @@ export const {
   useEditBinsMutation,
   useRetireSiteMutation,
   useCreatePartyMutation,
+  useEditPartyMutation,
   useCreateCategoryMutation,
 } = setup;

@@ -1,0 +1,65 @@
+import { Choice, Field } from '../../kit/Field';
+import { useReferenceQuery } from '../setup/api';
+
+/** What an order costs beside its goods, while it is written. */
+export interface DraftCharge {
+  label: string;
+  amount: string;
+  taxCodeId: number | null;
+}
+
+interface OrderChargesProps {
+  charges: readonly DraftCharge[];
+  change: (charges: DraftCharge[]) => void;
+  at: (field: string) => string | undefined;
+}
+
+/** Charges of an order: carriage, packing, tooling. They go on to its worksheet and its bill. */
+export function OrderCharges({ charges, change, at }: OrderChargesProps) {
+  const { data: reference } = useReferenceQuery({});
+  const put = (index: number, part: Partial<DraftCharge>) => change(charges.map((charge, here) => (here === index ? { ...charge, ...part } : charge)));
+  const taxes = (reference?.taxes ?? []).map(({ id, name, rate }) => ({ value: String(id), label: `${name}, ${rate} %` }));
+  return (
+    <section className="card" aria-label="Charges">
+      {charges.length > 0 ? (
+        <div className="pad stack">
+          {charges.map((charge, index) => (
+            <div key={index} className="fields" style={{ alignItems: 'end' }}>
+              <Field
+                label="Charge for"
+                value={charge.label}
+                onChange={(label) => put(index, { label })}
+                error={at(`charges.${index}.label`)}
+                placeholder="carriage, packing…"
+              />
+              <Field label="Amount" value={charge.amount} onChange={(amount) => put(index, { amount })} error={at(`charges.${index}.amount`)} />
+              <Choice
+                label="Tax"
+                none="No tax"
+                value={String(charge.taxCodeId ?? '')}
+                onChange={(id) => put(index, { taxCodeId: Number(id) || null })}
+                options={taxes}
+                error={at(`charges.${index}.taxCodeId`)}
+              />
+              <span>
+                <button type="button" className="button" onClick={() => change(charges.filter((_, here) => here !== index))}>
+                  Take the charge out
+                </button>
+              </span>
+            </div>
+          ))}
+        </div>
+      ) : null}
+      <p className="pad">
+        <button
+          type="button"
+          className="button small"
+          onClick={() => change([...charges, { label: '', amount: '', taxCodeId: reference?.taxes[0]?.id ?? null }])}
+        >
+          Add a charge
+        </button>{' '}
+        <span className="quiet">{charges.length === 0 ? 'carriage, packing, tooling: whatever the supplier asks beside the goods' : ''}</span>
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,18 @@
+import { money } from '../../kit/format';
+
+/** What an order comes to, sum by sum; the last one is all of them together. */
+export function OrderSums({ sums, currency }: { sums: readonly (readonly [string, string])[]; currency: string }) {
+  return (
+    <dl className="sums">
+      {sums.map(([name, amount], index) => (
+        <div key={`${name} ${index}`} className={index === sums.length - 1 ? 'strong' : ''}>
+          <dt>{name}</dt>
+          <dd>
+            {money(amount)}
+            {index === sums.length - 1 ? ` ${currency}` : ''}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
