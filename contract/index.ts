@@ -5,6 +5,7 @@ import * as catalog from './catalog';
 import type { Endpoint } from './endpoint';
 import * as exchange from './exchange';
 import * as families from './families';
+import * as handover from './handover';
 import * as inbound from './inbound';
 import * as landed from './landed';
 import * as lists from './lists';
@@ -38,4 +39,5 @@ export const endpoints: Endpoint[] = [
   bills,
   landed,
   books,
+  handover,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

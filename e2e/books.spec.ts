@@ -180,3 +180,24 @@ test('two receipts of six kinds: freight by weight, handling by volume, duty by 
   const { rows } = (await (await page.request.get('/api/books/accounts')).json()) as { rows: { code: string; balance: string }[] };
   expect(Number(/-?[\d,.]+/.exec(balance)?.[0].replaceAll(',', ''))).toBe(Number(rows.find(({ code }) => code === '1200')?.balance));
 });
+
+test('the journal goes to the accounting service once, one entry is taken back and sent again, and both sides agree', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/books/handover');
+  const waits = page.getByRole('region', { name: 'What waits' });
+  await expect(waits).toContainText('entries wait');
+  await page.getByRole('button', { name: /^Hand over \d+ entries/ }).click();
+  await expect(waits).toContainText('Everything has gone.');
+  await expect(page.getByRole('button', { name: /^Hand over 0 entries/ })).toBeDisabled();
+  const gone = page.getByRole('region', { name: 'Gone' });
+  const first = await gone.locator('.code').first().innerText();
+  await page.getByRole('button', { name: `Take ${first} back` }).click();
+  await expect(waits).toContainText('1 entry waits');
+  await page.getByRole('button', { name: 'Compare both sides' }).click();
+  const both = page.getByRole('region', { name: 'Both sides' });
+  await expect(both).toContainText(/agree on \d+ documents/);
+  await page.keyboard.press('Control+Enter');
+  await expect(waits).toContainText('Everything has gone.');
+  await expect(both).toContainText(/agree on \d+ documents/);
+  await expect(gone).toContainText('taken back');
+});

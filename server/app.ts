@@ -16,6 +16,7 @@ import { billRoutes } from './areas/bills/routes';
 import { bookRoutes } from './areas/books/routes';
 import { catalogRoutes } from './areas/catalog/routes';
 import { exchangeRoutes } from './areas/exchange/routes';
+import { handoverRoutes } from './areas/handover/routes';
 import { inboundRoutes } from './areas/inbound/routes';
 import { postRoutes } from './areas/post/routes';
 import { landedRoutes } from './areas/landed/routes';
@@ -48,6 +49,7 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   billRoutes(serve);
   landedRoutes(serve);
   bookRoutes(serve);
+  handoverRoutes(serve);
   stockRoutes(serve);
   outboundRoutes(serve);
   planningRoutes(serve);

@@ -53,4 +53,4 @@ export function moment(text: string): string {
 }
 
 /** "1 line", "12 lines". */
-export const count = (n: number, noun: string): string => `${n} ${noun}${n === 1 ? '' : 's'}`;
+export const count = (n: number, noun: string, many = `${noun}s`): string => `${n} ${n === 1 ? noun : many}`;

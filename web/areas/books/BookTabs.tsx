@@ -11,6 +11,7 @@ export function BookTabs() {
       <NavLink to="/books/clearing">Clearing</NavLink>
       <NavLink to="/books/accounts">Accounts</NavLink>
       <NavLink to="/books/journal">Journal</NavLink>
+      <NavLink to="/books/handover">Hand-over</NavLink>
     </nav>
   );
 }

@@ -1,5 +1,6 @@
 import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
+import * as handover from '@larder/contract/handover';
 import * as landed from '@larder/contract/landed';
 import { api, foresee, read, write } from '../../app/api';
 
@@ -30,9 +31,23 @@ const endpoints = api.injectEndpoints({
     createAccount: write(build, books.createAccount),
     editAccount: write(build, books.editAccount),
     journal: read(build, books.journal),
+    handover: read(build, handover.handover),
+    handed: read(build, handover.listHanded),
+    compare: read(build, handover.compare),
+    bringInAccounts: write(build, handover.bringInAccounts),
+    mapAccounts: write(build, handover.mapAccounts),
+    handOver: write(build, handover.handOver),
+    takeBack: write(build, handover.takeBack),
   }),
 });
 export const {
+  useHandoverQuery,
+  useHandedQuery,
+  useCompareQuery,
+  useBringInAccountsMutation,
+  useMapAccountsMutation,
+  useHandOverMutation,
+  useTakeBackMutation,
   useBillsQuery,
   useBillQuery,
   useBillableQuery,
