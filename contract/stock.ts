@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, FileAnswer } from './endpoint';
 import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
@@ -101,6 +101,7 @@ const TrailRow = z.object({
   quantity: Amount,
   change: Amount,
   value: Amount,
+  lotId: Id.nullable(),
   lot: z.string().nullable(),
   document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
   why: z.string(),
@@ -243,4 +244,39 @@ export const editLot = endpoint({
       .default([]),
   }),
   response: Lot,
+});
+
+const TraceRow = z.object({
+  /** Supplier, customer, or another way in or out in words. */
+  who: z.string(),
+  kind: z.string(),
+  partyId: Id.nullable(),
+  email: z.string(),
+  document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
+  /** First and last day. */
+  from: Day,
+  to: Day,
+  quantity: Amount,
+  /** Of that, what went the other way again. */
+  back: Amount,
+  note: z.string(),
+  bills: z.array(z.object({ id: Id, number: z.string() })),
+});
+export type TraceRow = z.infer<typeof TraceRow>;
+export const traceLot = endpoint({
+  method: 'GET',
+  path: '/api/stock/lots/:id/trace',
+  summary: 'Where a lot or serial came from, what of it is here, and who got it',
+  right: 'look',
+  params: z.object({ id: PathId }),
+  response: z.object({ came: z.array(TraceRow), went: z.array(TraceRow), here: Amount }),
+});
+export const traceFile = endpoint({
+  method: 'GET',
+  path: '/api/stock/lots/:id/trace/file',
+  summary: 'Who got a lot, as CSV: to write to them',
+  right: 'look',
+  file: 'text/csv',
+  params: z.object({ id: PathId }),
+  response: FileAnswer,
 });

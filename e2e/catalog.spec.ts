@@ -124,7 +124,7 @@ test('twelve serials are entered, one twice and one short; the labels are printe
   }).toPass();
   await page.getByLabel('Our tag').fill('EQ-77');
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('region', { name: 'Where it is' })).toContainText('Barn store');
+  await expect(page.getByRole('region', { name: 'Here', exact: true })).toContainText('Barn store');
   await page.getByRole('link', { name: 'Label' }).click();
   await page.getByLabel('Sheet or roll').selectOption({ label: 'Roll, 57 × 32 mm' });
   await expect(page.getByRole('img', { name: 'The first page of labels' })).toContainText('LX-0007');

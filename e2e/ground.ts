@@ -44,6 +44,24 @@ export const ground = (page: Page) => ({
     return ask<Order>(page, 'POST', `/api/inbound/orders/${id}/decision`, { decision: 'place', version });
   },
   orderNow: (id: number): Promise<Order> => ask<Order>(page, 'GET', `/api/inbound/orders/${id}`),
+  /** Sells so many of what lies in one lot: confirmed, picked and sent out. */
+  sell: async (customer: string, siteId: number, itemId: number, quantity: string): Promise<Id & { number: string }> => {
+    const { rows } = await ask<{ rows: Id[] }>(page, 'GET', `/api/setup/parties?as=customer&q=${encodeURIComponent(customer)}`);
+    const day = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10);
+    const lines = [{ itemId, quantity, price: '9.00' }];
+    const quote = await ask<Order>(page, 'POST', '/api/outbound/orders', { customerId: rows[0]?.id, siteId, shipBy: day, lines });
+    await ask(page, 'POST', `/api/outbound/orders/${quote.id}/confirm`, { version: quote.version });
+    const { sites } = await ask<{ sites: { siteId: number; bins: { binId: number; lots: { lotId: number }[] }[] }[] }>(
+      page,
+      'GET',
+      `/api/stock/items/${itemId}`,
+    );
+    const bin = sites.find((one) => one.siteId === siteId)?.bins.find(({ lots }) => lots.length > 0);
+    const lineId = quote.lines[0]?.id;
+    await ask(page, 'POST', '/api/outbound/picks', { orderId: quote.id, lines: [{ lineId, binId: bin?.binId, lotId: bin?.lots[0]?.lotId, quantity }] });
+    await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
+    return quote;
+  },
   receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
     const { rows } = await ask<{ rows: (Id & { sellable: boolean; unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);
     const binId = rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;

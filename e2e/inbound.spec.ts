@@ -127,3 +127,57 @@ test('a mixed pallet is scanned, held to three of seven deliveries, with a short
     ['1', '1'],
   ]);
 });
+
+test('lots and serials come in at the desk, one lot is sold in part and goes back in part, and its trace tells all of it', async ({ page }) => {
+  await signIn(page);
+  const { supplier, site, item, order, sell } = ground(page);
+  const run = Date.now().toString(36).toUpperCase();
+  const [supplierId, siteId] = [await supplier(`Traced Goods ${run}`), await site()];
+  const [strips, motor] = [await item(`${run}-L`, { tracking: 'lot' }), await item(`${run}-S`, { tracking: 'serial' })];
+  const placed = await order(supplierId, siteId, [
+    { itemId: strips, quantity: '20', price: '3.00' },
+    { itemId: motor, quantity: '2', price: '80.00' },
+  ]);
+  await page.goto(`/inbound/desk?order=${placed.id}`);
+  await page.getByRole('button', { name: `Take all of ${placed.number}` }).click();
+  await page.getByLabel(`Lot of ${run}-L`).fill('A7');
+  await page.getByLabel('How many').fill('15');
+  await expect(page.getByText(`5 of 20 of ${run}-L still missing`)).toBeVisible();
+  await page.getByRole('button', { name: 'Another lot' }).click();
+  await page.getByLabel(`Lot of ${run}-L`).nth(1).fill('A8');
+  await page.getByLabel('How many').nth(1).fill('5');
+  await page.getByLabel('Use by').first().fill('+400');
+  await page.getByLabel('Use by').nth(1).fill('+500');
+  await page.getByLabel(`Serials of ${run}-S`).fill(`${run}-1`);
+  await expect(page.getByText('1 of 2 serials still missing')).toBeVisible();
+  await page.getByLabel(`Serials of ${run}-S`).fill(`${run}-1..${run}-2`);
+  await page.getByRole('button', { name: /Receive 2 lines/ }).click();
+  await expect(page.getByText('Received 2 lines.')).toBeVisible();
+  // A serial that is here already is refused where it is entered.
+  const again = await order(supplierId, siteId, [{ itemId: motor, quantity: '1', price: '80.00' }]);
+  await page.goto(`/inbound/desk?order=${again.id}`);
+  await page.getByRole('button', { name: `Take all of ${again.number}` }).click();
+  await page.getByLabel(`Serials of ${run}-S`).fill(`${run}-2`);
+  await expect(page.getByText(new RegExp(`${run}-2 is here already: Barn store`)).first()).toBeVisible();
+  await page.getByLabel(`Serials of ${run}-S`).fill(`${run}-3`);
+  await page.getByRole('button', { name: /Receive 1 line/ }).click();
+  await expect(page.getByText('Received 1 line.')).toBeVisible();
+
+  const sold = await sell('Copse Lane School', siteId, strips, '6');
+  await page.goto(`/inbound/orders/${placed.id}/return`);
+  await page.getByLabel('Why it goes back').fill('smells wrong');
+  await page.getByLabel(new RegExp(`Goes back, ${run}-L from .* A7`)).fill('4');
+  await page.getByRole('button', { name: /Send back 1 line/ }).click();
+  await expect(page.getByRole('heading', { name: placed.number })).toBeVisible();
+
+  await page.goto(`/stock/trail?item=${strips}`);
+  await page.getByRole('link', { name: 'A7' }).first().click();
+  await expect(page.getByRole('region', { name: 'Here', exact: true })).toContainText('5');
+  const came = page.getByRole('region', { name: 'Where it came from' });
+  await expect(came).toContainText(placed.number);
+  await expect(came).toContainText('4 sent back');
+  const went = page.getByRole('region', { name: 'Where it went' });
+  await expect(went).toContainText('6 to 1 customer, 5 here');
+  await expect(went).toContainText('Copse Lane School');
+  await expect(went.getByRole('link', { name: sold.number })).toBeVisible();
+});

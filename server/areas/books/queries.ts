@@ -75,7 +75,16 @@ export async function journalFile(
   );
   if (format === 'csv') {
     const cells = rows.flatMap((row) =>
-      row.lines.map((line) => [String(row.id), row.day, row.document, neutralised(row.text), line.code, neutralised(line.name), line.sku ?? '', line.amount]),
+      row.lines.map((line) => [
+        String(row.id),
+        row.day,
+        row.document,
+        neutralised(row.text),
+        neutralised(line.code),
+        neutralised(line.name),
+        neutralised(line.sku ?? ''),
+        line.amount,
+      ]),
     );
     const text = papa.unparse([['Entry', 'Day', 'Document', 'Text', 'Account', 'Name', 'SKU', 'Amount'], ...cells], { newline: '\r\n' });
     return { type: 'text/csv; charset=utf-8', name: 'journal.csv', bytes: Buffer.from(`\ufeff${text}\r\n`) };

@@ -103,7 +103,7 @@ export async function trail({ tx }: Act, query: QueryOf<typeof contract.trail>):
   const page = keyset(values, { sql: 'l.id', type: 'numeric' }, 'l.id', { ...query, direction: 'down' });
   const rows = await tx.rows<contract.TrailRow & { cursor: string; cursorId: number }>(
     `SELECT l.id AS "lineId", m.id AS "movementId", m.kind, m.posted_at AS "postedAt", l.effective_on AS "effectiveOn", w.name AS person, i.id AS "itemId", i.sku, i.name,
-      coalesce(fs.name || ' ', '') || f.code AS "from", coalesce(ts.name || ' ', '') || t.code AS "to", trim_scale(l.quantity) AS quantity, trim_scale(l.quantity * (${change})) AS change, l.value, (SELECT code FROM lot WHERE id = l.lot_id) AS lot,
+      coalesce(fs.name || ' ', '') || f.code AS "from", coalesce(ts.name || ' ', '') || t.code AS "to", trim_scale(l.quantity) AS quantity, trim_scale(l.quantity * (${change})) AS change, l.value, l.lot_id AS "lotId", (SELECT code FROM lot WHERE id = l.lot_id) AS lot,
       CASE WHEN po.id IS NOT NULL THEN json_build_object('kind', 'purchase order', 'id', po.id, 'number', po.number) WHEN so.id IS NOT NULL THEN json_build_object('kind', 'sales order', 'id', so.id, 'number', so.number) END AS document,
       concat_ws(': ', r.name, nullif(m.note, '')) AS why, EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) AS undone, m.reverses AS undoes, l.id::text AS cursor, l.id AS "cursorId"
      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id

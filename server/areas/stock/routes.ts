@@ -5,6 +5,7 @@ import { editLot, knownSerials, lot } from './lots';
 import { openStock } from './opening';
 import { binContents, itemStock, stockTable, trail } from './queries';
 import { correct } from './service';
+import { trace, traceFile } from './trace';
 
 export function stockRoutes(serve: Serve): void {
   serve(contract.stockTable, (act, { query }) => stockTable(act, query));
@@ -15,6 +16,8 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.openStock, (act, { body }) => openStock(act, body));
   serve(contract.knownSerials, (act, { body }) => knownSerials(act, body));
   serve(contract.getLot, (act, { params }) => lot(act, params.id));
+  serve(contract.traceLot, (act, { params }) => trace(act, params.id));
+  serve(contract.traceFile, (act, { params }) => traceFile(act, params.id));
   serve(contract.editLot, (act, { params, body }) => editLot(act, params.id, body));
   serve(contract.undo, (act, { body }) => reverse(act, body.movementId, body.note));
 }

@@ -10,7 +10,7 @@ interface AttributeSheetProps {
   errorAt: (field: string) => string | undefined;
 }
 
-/** The business's own facts on items or serial units, each by its kind; a bell tells of a reminder. */
+/** The business's own facts on items or serial units, each by its kind; one with a reminder says so. */
 export function AttributeSheet({ subject, values, change, errorAt }: AttributeSheetProps) {
   const { data } = useAttributesQuery({});
   const { data: me } = useMeQuery({});
@@ -23,7 +23,7 @@ export function AttributeSheet({ subject, values, change, errorAt }: AttributeSh
         {rows.map(({ id, name, kind, choices, reminderDays }) => {
           const index = values.findIndex(({ attributeId }) => attributeId === id);
           const value = values[index]?.value ?? '';
-          const label = reminderDays === null ? name : `${name} ⏰`;
+          const label = reminderDays === null ? name : `${name}, reminds`;
           const put = (text: string) => change([...values.filter(({ attributeId }) => attributeId !== id), { attributeId: id, value: text }]);
           const error = index < 0 ? undefined : errorAt(`attributes.${index}`);
           if (kind === 'choice')

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { isOwned, type PlaceKind } from '@larder/core/ledger/types';
 import type { Lot } from '@larder/contract/stock';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
@@ -10,6 +11,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { AttributeSheet } from '../items/AttributeSheet';
 import { useMeQuery } from '../people/api';
+import { TraceCards } from './TraceCards';
 import { useEditLotMutation, useLotQuery, useTrailQuery } from './api';
 
 /** A lot or a serial unit: where it is, its facts, and its whole life. */
@@ -35,6 +37,7 @@ function LotSheet({ lot }: { lot: Lot }) {
   const [edit, editing] = useEditLotMutation();
   const { refused, busy, at } = refusalOf(editing);
   const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
+  const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
   const put = (part: Partial<typeof form>) => setForm({ ...form, ...part });
   return (
     <div className="split">
@@ -51,12 +54,12 @@ function LotSheet({ lot }: { lot: Lot }) {
           ) : null}
         </div>
         <Refused error={refused} />
-        <section className="card" aria-label="Where it is">
-          <h2>Where it is</h2>
-          {lot.places.length === 0 ? <p className="pad quiet">Nothing of it is anywhere.</p> : null}
+        <section className="card" aria-label="Here">
+          <h2>Here</h2>
+          {here.length === 0 ? <p className="pad quiet">None of it is here any more.</p> : null}
           <table>
             <tbody>
-              {lot.places.map((place) => (
+              {here.map((place) => (
                 <tr key={place.placeId}>
                   <td>{place.where}</td>
                   <td className="quiet">{place.kind}</td>
@@ -66,6 +69,7 @@ function LotSheet({ lot }: { lot: Lot }) {
             </tbody>
           </table>
         </section>
+        <TraceCards lotId={lot.id} today={today} />
         <section className="card" aria-label="Its life">
           <h2>Its life</h2>
           <table>
@@ -117,6 +121,9 @@ function LotSheet({ lot }: { lot: Lot }) {
       <BottomBar
         next={{ label: `Save ${lot.code}`, run: () => void edit({ params: { id: lot.id }, body: { ...form, version: lot.version } }), disabled: busy }}
       >
+        <a className="button" href={`/api/stock/lots/${lot.id}/trace/file`} download>
+          Take out who got it
+        </a>
         <Link className="button" to={`/labels?lots=${lot.id}`}>
           Label
         </Link>

@@ -77,7 +77,11 @@ export function TrailPage() {
                         {row.document.number}
                       </Link>
                     ) : null}
-                    {row.lot ? <span className="code quiet"> {row.lot}</span> : null}
+                    {row.lot ? (
+                      <Link className="code quiet" style={{ marginLeft: 6 }} to={`/stock/lots/${row.lotId}`}>
+                        {row.lot}
+                      </Link>
+                    ) : null}
                     {row.why ? (
                       <small className="quiet" style={{ display: 'block' }}>
                         {row.why}
