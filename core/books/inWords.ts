@@ -4,6 +4,7 @@ import type { BookPurpose } from './purpose';
 const words: Partial<Record<BookPurpose, [more: string, less: string]>> = {
   inventory: ['Stock is worth {} more.', 'Stock is worth {} less.'],
   grni: ['{} of goods received are now billed.', '{} of goods received wait for a bill again.'],
+  'credits-expected': ['{} is to be credited by the supplier for what went back.', '{} less is to be credited by the supplier.'],
   payable: ['{} less is owed.', '{} more is owed.'],
   'landed-clearing': ['{} of estimated charges are cleared.', '{} of charges are expected from bills to come.'],
   'cost-of-sales': ['{} is for goods that have been sold already: it goes to cost of sales.', '{} comes off the cost of goods sold.'],

@@ -5,6 +5,7 @@ export type BookPurpose =
   | 'purchase-tax'
   | 'payable'
   | 'grni'
+  | 'credits-expected'
   | 'landed-clearing'
   | 'cost-of-sales'
   | 'cost-variance'

@@ -1,4 +1,5 @@
 import { sum, zero, type Decimal } from '../decimal';
+import { goodsOpen } from './goodsOpen';
 import { itemOf, placeOf } from './plan';
 import { isOwned, type JournalLine, type LedgerState, type PlannedLine } from './types';
 
@@ -9,10 +10,18 @@ import { isOwned, type JournalLine, type LedgerState, type PlannedLine } from '.
 export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): JournalLine[] {
   const inventory = new Map<string, JournalLine>();
   const others = new Map<string, JournalLine>();
+  const open = new Map<number, Decimal>();
   for (const line of lines) {
     const item = itemOf(state, line.itemId);
     add(inventory, item.inventoryAccount, item.id, line.value);
-    add(others, otherAccount(state, line), null, line.value.plus(line.variance).neg());
+    const worth = line.value.plus(line.variance);
+    if (line.serves?.kind === 'purchase') {
+      const before = open.get(line.serves.lineId) ?? state.purchaseLines.get(line.serves.lineId)?.open ?? zero;
+      const { grni, creditsExpected } = goodsOpen(before, before.plus(worth));
+      open.set(line.serves.lineId, before.plus(worth));
+      add(others, state.accounts.grni, null, grni);
+      add(others, state.accounts['credits-expected'], null, creditsExpected);
+    } else add(others, otherAccount(state, line), null, worth.neg());
     add(others, varianceAccount(state, line), null, line.variance);
   }
   const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
@@ -39,7 +48,7 @@ function otherAccount(state: LedgerState, line: PlannedLine): number {
   const kind = (ends.find((place) => place.kind === 'supplier') ?? ends.find((place) => !isOwned(place.kind)))?.kind;
   switch (kind) {
     case 'supplier':
-      return state.accounts[line.serves ? 'grni' : 'purchases-paid'];
+      return state.accounts['purchases-paid'];
     case 'customer':
       return itemOf(state, line.itemId).costAccount;
     case 'opening':

@@ -7,6 +7,7 @@ import { Refusal } from '../refusal';
 import { plan } from './plan';
 import { reversalOf } from './reversal';
 import { releaseLost, serve } from './serving';
+import { goodsOpen } from './goodsOpen';
 import { balanceKey, isOwned, siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type Place, type Plan } from './types';
 
 const place = (id: number, kind: Place['kind'], siteId: number | null = null): Place => ({
@@ -28,6 +29,7 @@ const accounts = {
   'own-use': 7,
   'purchases-paid': 8,
   'price-variance': 99,
+  'credits-expected': 98,
 };
 
 interface World {
@@ -88,9 +90,12 @@ const stateOf = (world: World): LedgerState => ({
       },
     ],
   ]),
-  purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero }]]),
+  purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero, open: decimal(1_000_000) }]]),
   salesLines: new Map([
-    [1, { label: 'SO-1 line 1', first: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero), second: world.balances.get(5) ?? zero }],
+    [
+      1,
+      { label: 'SO-1 line 1', first: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero), second: world.balances.get(5) ?? zero, open: zero },
+    ],
   ]),
   accounts,
   reasonAccount: 6,
@@ -342,3 +347,21 @@ function attempt(work: () => Plan): Plan | null {
     throw error;
   }
 }
+
+test('what is received and not billed waits for a bill; what went back after it was billed is a credit expected', () => {
+  const told = (before: number, after: number) => {
+    const { grni, creditsExpected } = goodsOpen(decimal(before), decimal(after));
+    return [grni.toNumber() + 0, creditsExpected.toNumber() + 0];
+  };
+  expect(told(0, 30)).toEqual([-30, 0]); // a receipt
+  expect(told(30, 0)).toEqual([30, 0]); // its bill
+  expect(told(0, -12)).toEqual([0, 12]); // goods go back after that
+  expect(told(6, -3)).toEqual([6, 3]); // some of them not billed yet
+  expect(told(-12, 0)).toEqual([0, -12]); // the credit comes
+  fc.assert(
+    fc.property(fc.integer({ min: -1000, max: 1000 }), fc.integer({ min: -1000, max: 1000 }), (before, after) => {
+      const [grni, credits] = told(before, after);
+      expect((grni ?? 0) + (credits ?? 0)).toBe(before - after);
+    }),
+  );
+});

@@ -118,10 +118,21 @@ export interface LineCounters {
   first: Decimal;
   /** Dispatched; zero for purchase lines. */
   second: Decimal;
+  /** Received and not billed, in company currency; below zero when a credit is expected. Zero for sales lines. */
+  open: Decimal;
 }
 
 export type AccountPurpose =
-  'inventory' | 'grni' | 'cost-of-sales' | 'cost-variance' | 'opening' | 'stock-differences' | 'own-use' | 'purchases-paid' | 'price-variance';
+  | 'inventory'
+  | 'grni'
+  | 'cost-of-sales'
+  | 'cost-variance'
+  | 'opening'
+  | 'stock-differences'
+  | 'own-use'
+  | 'purchases-paid'
+  | 'price-variance'
+  | 'credits-expected';
 
 /** What is known when a movement is decided: read under locks to post, in one snapshot to preview. */
 export interface LedgerState {

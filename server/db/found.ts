@@ -7,6 +7,7 @@ const accounts = [
   { code: '1000', name: 'Bank', type: 'asset', purpose: 'bank' },
   { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
   { code: '1310', name: 'Tax on purchases, to claim back', type: 'asset', purpose: 'purchase-tax' },
+  { code: '1320', name: 'Credits expected from suppliers', type: 'asset', purpose: 'credits-expected' },
   { code: '2100', name: 'Suppliers and carriers to be paid', type: 'liability', purpose: 'payable' },
   { code: '2110', name: 'Goods received, not invoiced', type: 'liability', purpose: 'grni' },
   { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },

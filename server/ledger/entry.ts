@@ -22,7 +22,7 @@ export class Entry {
   private constructor(private readonly accounts: readonly AccountRow[]) {}
 
   static async open({ tx }: Act): Promise<Entry> {
-    const sql = `SELECT id, code, name, CASE WHEN type = 'inventory' THEN 'inventory' ELSE purpose END AS purpose, type <> 'inventory' AND purpose IS DISTINCT FROM 'grni' AND purpose IS DISTINCT FROM 'payable' AND purpose IS DISTINCT FROM 'landed-clearing' AS free FROM account ORDER BY code`;
+    const sql = `SELECT id, code, name, CASE WHEN type = 'inventory' THEN 'inventory' ELSE purpose END AS purpose, type <> 'inventory' AND purpose IS DISTINCT FROM 'grni' AND purpose IS DISTINCT FROM 'credits-expected' AND purpose IS DISTINCT FROM 'payable' AND purpose IS DISTINCT FROM 'landed-clearing' AS free FROM account ORDER BY code`;
     return new Entry(await tx.rows<AccountRow>(sql));
   }
 

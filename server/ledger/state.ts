@@ -41,7 +41,7 @@ interface StateRow {
     | { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[]
     | null;
   layers: { item: number; seq: number; lot: number | null; purchase: number | null; quantity: string; value: string }[] | null;
-  purchase: { id: number; label: string; first: string }[] | null;
+  purchase: { id: number; label: string; first: string; open: string }[] | null;
   sales: { id: number; label: string; first: string; second: string }[] | null;
 }
 
@@ -63,7 +63,7 @@ const stateSql = `SELECT
       AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS demand,
   (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'purchase', l.purchase_line_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
-  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
+  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text, 'open', (l.received_value - l.billed_value)::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales`;
 
 /** Everything a decision about the movement rests on, read in one statement. */
@@ -126,10 +126,11 @@ const demandLine = (row: NonNullable<StateRow['demand']>[number]): DemandLine =>
   reserved: decimal(row.reserved),
 });
 
-const counters = (row: { label: string; first: string; second?: string }): LineCounters => ({
+const counters = (row: { label: string; first: string; second?: string; open?: string }): LineCounters => ({
   label: row.label,
   first: decimal(row.first),
   second: decimal(row.second ?? 0),
+  open: decimal(row.open ?? 0),
 });
 
 const sinceSql = `SELECT item_id AS item, lot_id AS lot, place_id AS place, min(was)::text AS lowest FROM (

@@ -11,7 +11,7 @@ import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry
 import { lock } from '../../ledger/lock';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { formOf } from './queries';
-import { refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
+import { clearGoods, refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
 
 /** Enters a bill or credit. It is posted at once, or waits when the person lets it wait for goods. */
 export async function createBill(act: Act, form: Form): Promise<contract.BillPosted> {
@@ -173,9 +173,15 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
     }
     // Everything else of the entry is turned round; what its price differences were is in the parts above.
     const others = await act.tx.rows<{ accountId: number; purpose: string | null; amount: string }>(
-      `SELECT a.id AS "accountId", a.purpose, sum(j.amount) AS amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id WHERE e.bill_id = $1 AND e.payment_id IS NULL AND a.type <> 'inventory' AND a.purpose IS DISTINCT FROM 'cost-variance' GROUP BY 1, 2`,
+      `SELECT a.id AS "accountId", a.purpose, sum(j.amount) AS amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id WHERE e.bill_id = $1 AND e.payment_id IS NULL AND a.type <> 'inventory' AND a.purpose IS DISTINCT FROM 'cost-variance' AND a.purpose IS DISTINCT FROM 'grni' AND a.purpose IS DISTINCT FROM 'credits-expected' GROUP BY 1, 2`,
       [id],
     );
+    const goods = await act.tx.rows<{ id: number; cleared: string; open: string }>(
+      'SELECT p.id, l.cleared, p.received_value - p.billed_value AS open FROM bill_line l JOIN purchase_line p ON p.id = l.purchase_line_id WHERE l.bill_id = $1 ORDER BY l.id',
+      [id],
+    );
+    const open = new Map(goods.map((line) => [line.id, decimal(line.open)]));
+    for (const line of goods) clearGoods(entry, open, line.id, decimal(line.cleared).neg());
     const whole = sum(written.map((row) => decimal(row.whole)));
     const stockAndClamped = await stockPart(act, id);
     for (const { accountId, purpose, amount } of others)

@@ -3,6 +3,7 @@ import { settleCharge } from '@larder/core/books/settle';
 import { planCosts, type CostPart, type PlannedCost } from '@larder/core/costing/adjust';
 import { decimal, money, spread, sum, zero, type Decimal } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
+import { goodsOpen } from '@larder/core/ledger/goodsOpen';
 import { billedOfReceipts, differenceInWords } from '@larder/core/inbound/billing';
 import { taxParts } from '@larder/core/outbound/tax';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
@@ -29,6 +30,8 @@ interface OrderedLine {
   rate: string;
   received: string;
   billed: string;
+  /** Received and not billed, in company currency. */
+  open: string;
 }
 interface Charge {
   id: number;
@@ -126,7 +129,7 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
   });
   const taxes = await taxesOf(act, form, lines);
   const net = sum(lines.map(({ amount }) => amount));
-  fill(entry, form, lines, receipts, taxes);
+  fill(entry, form, lines, receipts, taxes, new Map([...ordered].map(([lineId, at]) => [lineId, decimal(at.open)])));
   const tax = sum(taxes.map((one) => one.tax));
   return { lines, net, tax, owed: owedOf(form, lines, taxes), entry, ahead };
 }
@@ -186,7 +189,14 @@ async function taxesOf(act: Act, form: Form, lines: readonly WorkedLine[]): Prom
 const owedOf = (form: Form, lines: readonly WorkedLine[], taxes: readonly TaxPart[]): Decimal =>
   sum([...lines.map(({ amount }) => money(amount.times(form.rate))), ...taxes.map(({ tax }) => money(tax.times(form.rate)))]);
 
-function fill(entry: Entry, form: Form, lines: readonly WorkedLine[], receipts: readonly ReceiptLine[], taxes: readonly TaxPart[]): void {
+function fill(
+  entry: Entry,
+  form: Form,
+  lines: readonly WorkedLine[],
+  receipts: readonly ReceiptLine[],
+  taxes: readonly TaxPart[],
+  open: Map<number, Decimal>,
+): void {
   const sign = form.kind === 'credit' ? -1 : 1;
   const add = (account: BookPurpose | number, amount: Decimal, itemId: number | null = null) => entry.add(account, amount, itemId);
   for (const { line, amount, cleared, difference, costs } of lines) {
@@ -195,7 +205,7 @@ function fill(entry: Entry, form: Form, lines: readonly WorkedLine[], receipts: 
       add('landed-variance', difference);
     } else if (line.kind === 'other') add(line.accountId, money(amount.times(form.rate)).times(sign));
     else {
-      add('grni', cleared);
+      clearGoods(entry, open, line.purchaseLineId, cleared);
       for (const { itemId, lineId, toStock, toGone, variance } of costs) {
         add(receipts.find((receipt) => receipt.lineId === lineId)?.inventoryAccount ?? 'inventory', toStock, itemId);
         add('price-variance', toGone);
@@ -213,10 +223,19 @@ function fill(entry: Entry, form: Form, lines: readonly WorkedLine[], receipts: 
   add('payable', owedOf(form, lines, taxes).times(-sign));
 }
 
+/** Takes so much of an order line off what waits for a bill, or off the credit that is expected for it. */
+export function clearGoods(entry: Entry, open: Map<number, Decimal>, purchaseLineId: number, cleared: Decimal): void {
+  const before = open.get(purchaseLineId) ?? zero;
+  const { grni, creditsExpected } = goodsOpen(before, before.minus(cleared));
+  open.set(purchaseLineId, before.minus(cleared));
+  entry.add('grni', grni);
+  entry.add('credits-expected', creditsExpected);
+}
+
 async function orderedLines({ tx }: Act, form: Form): Promise<Map<number, OrderedLine>> {
   const ids = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
   const rows = await tx.rows<OrderedLine>(
-    `SELECT l.id, o.number || ' line ' || l.position AS label, i.sku, o.supplier_id AS "supplierId", o.placed_at IS NOT NULL AS placed, l.base_quantity AS "baseQuantity", l.quantity, l.price, l.amount, o.rate, l.received, l.billed
+    `SELECT l.id, o.number || ' line ' || l.position AS label, i.sku, o.supplier_id AS "supplierId", o.placed_at IS NOT NULL AS placed, l.base_quantity AS "baseQuantity", l.quantity, l.price, l.amount, o.rate, l.received, l.billed, l.received_value - l.billed_value AS open
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE l.id = ANY($1)`,
     [ids],
   );

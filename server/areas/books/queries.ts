@@ -15,7 +15,9 @@ export const accounts = ({ tx }: Act): Promise<contract.Account[]> => tx.rows<co
 /** What makes up the balance of an account that clears something, signed as the balance is. */
 const openItemSql: Record<string, string> = {
   grni: `SELECT json_build_object('kind', 'purchase order', 'id', o.id, 'number', o.number) AS document, p.name || ': ' || string_agg(i.sku, ', ' ORDER BY l.position) AS text, -sum(l.received_value - l.billed_value) AS amount
-    FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN item i ON i.id = l.item_id WHERE l.received_value <> l.billed_value GROUP BY o.id, p.name HAVING sum(l.received_value - l.billed_value) <> 0 ORDER BY o.id`,
+    FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN item i ON i.id = l.item_id WHERE l.received_value > l.billed_value GROUP BY o.id, p.name ORDER BY o.id`,
+  'credits-expected': `SELECT json_build_object('kind', 'purchase order', 'id', o.id, 'number', o.number) AS document, p.name || ': ' || string_agg(i.sku, ', ' ORDER BY l.position) AS text, sum(l.billed_value - l.received_value) AS amount
+    FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN item i ON i.id = l.item_id WHERE l.billed_value > l.received_value GROUP BY o.id, p.name ORDER BY o.id`,
   'landed-clearing': `SELECT json_build_object('kind', 'landed cost', 'id', s.id, 'number', s.number) AS document, c.name AS text, -(c.estimate - c.cleared) AS amount
     FROM landed_charge c JOIN landed_sheet s ON s.id = c.sheet_id WHERE c.removed_at IS NULL AND c.settled_at IS NULL AND c.estimate <> c.cleared ORDER BY s.id, c.position`,
   payable: `SELECT json_build_object('kind', 'bill', 'id', b.id, 'number', b.number) AS document, p.name || ' ' || b.reference AS text, (b.owed - x.paid) * CASE b.kind WHEN 'credit' THEN 1 ELSE -1 END AS amount

@@ -18,7 +18,7 @@ interface BillLinesProps {
   faultAt: (field: string) => string | undefined;
 }
 
-const kept = new Set(['grni', 'payable', 'landed-clearing']);
+const kept = new Set(['grni', 'credits-expected', 'payable', 'landed-clearing']);
 
 /** Nothing of it has come that is not billed, and nothing is typed for it. */
 const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim() === '' && Number(line.received) <= Number(line.billed);
