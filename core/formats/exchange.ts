@@ -45,6 +45,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('purchasePrice', 'Purchase price', 'number', ['cost', 'cost price', 'buying price']),
       field('tax', 'Tax', 'text', ['vat', 'tax code']),
       field('tracking', 'Tracking', 'text', ['tracked by']),
+      field('costMethod', 'Cost kept by', 'text', ['cost method', 'valuation']),
       field('weightKg', 'Weight, kg', 'number', ['weight', 'weight kg']),
       field('lengthCm', 'Length, cm', 'number', ['length']),
       field('widthCm', 'Width, cm', 'number', ['width']),

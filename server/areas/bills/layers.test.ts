@@ -3,6 +3,7 @@ import * as bills from '@larder/contract/bills';
 import * as catalog from '@larder/contract/catalog';
 import * as receiving from '@larder/contract/receiving';
 import * as landed from '@larder/contract/landed';
+import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, stocked } from '../../testing/trade';
@@ -76,9 +77,15 @@ test('specific: each serial leaves at its own cost', async () => {
   };
   await receive('100.00', 'S-1');
   await receive('140.00', 'S-2');
+  const { rows: far } = await business.owner.get(setup.createBins, { body: { siteId: business.otherSiteId, codes: ['Q-1'] } });
+  await business.owner.get(receiving.receiveLoose, {
+    body: { lines: [{ itemId, binId: far[0]?.id as number, quantity: '1', unitValue: '170.00', lots: [{ code: 'S-3' }] }] },
+  });
+  const worth = async (siteId: number) => (await business.owner.get(stock.stockTable, { query: { siteId, q: 'UNIT-1' } })).rows.map(({ value }) => value);
+  expect([await worth(business.siteId), await worth(business.otherSiteId)]).toEqual([['240.00'], ['170.00']]);
   const { rows } = await business.pool.query<{ id: number }>(`SELECT id FROM lot WHERE item_id = ${itemId} AND code = 'S-2'`);
   await correct(itemId, '-1', rows[0]?.id ?? null);
-  expect(await valueOf(itemId)).toBe('100.00');
+  expect(await valueOf(itemId)).toBe('270.00');
 });
 
 test('how cost runs is chosen before the first movement, and each serial its own asks for serials', async () => {

@@ -9,6 +9,7 @@ import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/for
 import { ownBarcode } from '@larder/core/codes/gtin';
 import Excel from 'exceljs';
 import papa from 'papaparse';
+import { stocked } from '../../testing/trade';
 import { openBusiness, type Business } from '../../testing/business';
 
 let business: Business;
@@ -104,6 +105,38 @@ describe('items', () => {
     expect(kept.fields).toEqual(['sku', 'name', field]);
   });
 
+  test('how cost is kept comes in for new items, and is refused once stock was moved or without serials', async () => {
+    const fields = ['sku', 'name', 'tracking', 'costMethod'];
+    await bringIn('items', fields, ['FLOW-1', 'First', '', 'first in, first out'], ['FLOW-2', 'Second', 'serial', 'specific'], ['FLOW-3', 'Third', '', '']);
+    expect(cellsOf(await exported('items', 'sku,costMethod', 'csv', 'flow')).slice(1)).toEqual([
+      ['FLOW-1', 'fifo'],
+      ['FLOW-2', 'specific'],
+      ['FLOW-3', 'average'],
+    ]);
+    const { rows } = await business.pool.query<{ id: number }>(`SELECT id FROM item WHERE sku = 'FLOW-1'`);
+    await stocked(business, rows[0]?.id as number, '2');
+    const { id } = await check(
+      'items',
+      ['sku', 'name', 'costMethod'],
+      ['FLOW-1', 'First', 'average'],
+      ['FLOW-3', 'Third', 'specific'],
+      ['FLOW-2', 'Second', 'guess'],
+    );
+    expect((await rowsOf(id)).map(({ reasons }) => reasons[0])).toEqual([
+      'Stock of FLOW-1 was moved already; how its cost is kept cannot change.',
+      'Only an item tracked by serial can keep the cost of each unit.',
+      'Cost is kept by average, fifo or specific, not “guess”.',
+    ]);
+  });
+  test('price breaks go out and come in as they are written', async () => {
+    await business.item('BRK-1');
+    const fields = ['supplier', 'sku', 'price', 'breaks'];
+    await bringIn('terms', fields, ['Hexley Joinery', 'BRK-1', '2.00', '500:1.6; 100: 1.80']);
+    const out = cellsOf(await exported('terms', fields.join(','), 'csv', 'brk'));
+    expect(out[1]).toEqual(['Hexley Joinery', 'BRK-1', '2', '100: 1.8; 500: 1.6']);
+    const { id } = await check('terms', fields, out[1] ?? [], ['Hexley Joinery', 'BRK-1', '2', 'many: 1']);
+    expect((await rowsOf(id)).map(({ status }) => status)).toEqual(['same', 'refused']);
+  });
   test('what is exported, edited and brought in again changes only what was edited', async () => {
     await business.item('FORM-1', { name: '=1+1 the formula', notes: '@home' });
     const kind = exchangeKinds[0] as ExchangeKind;

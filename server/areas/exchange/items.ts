@@ -1,5 +1,6 @@
 import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import { gtinFault } from '@larder/core/codes/gtin';
+import type { CostMethodName } from '@larder/core/costing/method';
 import type { Act } from '../../act';
 import { itemColumns, itemsMeant, itemTables } from './references';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
@@ -21,6 +22,7 @@ const columns: Record<string, string> = {
   salesPrice: `nullif(x.r->>'salesPrice', '')::numeric`,
   purchasePrice: `nullif(x.r->>'purchasePrice', '')::numeric`,
   tracking: `coalesce(nullif(x.r->>'tracking', ''), 'none')`,
+  costMethod: `coalesce(nullif(x.r->>'costMethod', ''), 'average')`,
   weightKg: `nullif(x.r->>'weightKg', '')::numeric`,
   lengthCm: `nullif(x.r->>'lengthCm', '')::numeric`,
   widthCm: `nullif(x.r->>'widthCm', '')::numeric`,
@@ -34,6 +36,7 @@ const names: Record<string, string> = {
   tax: 'tax_code_id',
   salesPrice: 'sales_price',
   purchasePrice: 'purchase_price',
+  costMethod: 'cost_method',
   weightKg: 'weight_kg',
   lengthCm: 'length_cm',
   widthCm: 'width_cm',
@@ -43,6 +46,26 @@ const names: Record<string, string> = {
 
 interface KnownItem extends Current {
   id: string;
+}
+
+/** How cost may be named in a file. */
+const costWords: Readonly<Record<string, CostMethodName>> = {
+  '': 'average',
+  average: 'average',
+  'moving average': 'average',
+  fifo: 'fifo',
+  'first in, first out': 'fifo',
+  specific: 'specific',
+  'each serial its own': 'specific',
+};
+
+function costFaults(row: Row, was: KnownItem | undefined, moved: ReadonlySet<string>): string[] {
+  if (row.costMethod === undefined) return [];
+  if (!Object.values<string>(costWords).includes(row.costMethod)) return [`Cost is kept by average, fifo or specific, not “${row.costMethod}”.`];
+  if (was && row.costMethod !== was.costMethod && moved.has(was.id))
+    return [`Stock of ${row.sku ?? ''} was moved already; how its cost is kept cannot change.`];
+  const tracking = row.tracking ?? was?.tracking;
+  return row.costMethod === 'specific' && tracking !== 'serial' ? ['Only an item tracked by serial can keep the cost of each unit.'] : [];
 }
 
 export const items: Importer = {
@@ -66,15 +89,17 @@ export const items: Importer = {
     const stocked = new Set(
       (await tx.rows<{ id: string }>(`SELECT DISTINCT item_id::text AS id FROM balance WHERE owned AND quantity > 0`)).map(({ id }) => id),
     );
-    const moved = fields.includes('unit')
-      ? new Set((await tx.rows<{ id: string }>('SELECT item_id::text AS id FROM pool WHERE last_seq > 0')).map(({ id }) => id))
-      : new Set<string>();
+    const moved =
+      fields.includes('unit') || fields.includes('costMethod')
+        ? new Set((await tx.rows<{ id: string }>('SELECT item_id::text AS id FROM pool WHERE last_seq > 0')).map(({ id }) => id))
+        : new Set<string>();
     const inFile = new Map<string, string>();
     const own = await ownAttributes({ tx }, fields, there);
     return {
       current: (row) => there.get(lower(row.sku)),
       spelled: (row) => ({
         ...(row.tracking === undefined ? {} : { tracking: kept[lower(row.tracking)] ?? row.tracking }),
+        ...(row.costMethod === undefined ? {} : { costMethod: costWords[lower(row.costMethod)] ?? row.costMethod }),
         ...(row.category === undefined ? {} : { category: categories.get(lower(row.category))?.name ?? row.category }),
         ...(row.unit === undefined ? {} : { unit: units.get(lower(row.unit))?.code ?? row.unit }),
         ...(row.tax === undefined ? {} : { tax: taxNames.get(lower(row.tax))?.code ?? taxes.get(lower(row.tax))?.code ?? row.tax }),
@@ -92,6 +117,7 @@ export const items: Importer = {
           faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
           faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
+        faults.push(...costFaults(row, was, moved));
         for (const code of codesOf(row)) {
           const other = barcodes.get(lower(code))?.sku ?? inFile.get(lower(code));
           if (other !== undefined && lower(other) !== lower(row.sku)) faults.push(`${code} is a barcode of ${other} already.`);

@@ -70,6 +70,22 @@ test('goods that were billed go back: a credit is expected, and what it is short
   expect((await balanceOf('credits-expected')) - before).toBe(0);
 });
 
+test('a bill for goods of which some went back meanwhile: only what is still here is billed, or the bill waits', async () => {
+  const { orderId, lineId } = await received(await business.item('RET-5'), '5', '3.00');
+  const bill = (quantity: string) => ({
+    body: {
+      partyId: business.supplierId,
+      reference: `MW-${quantity}`,
+      billedOn: '2026-03-10',
+      lines: [{ kind: 'goods' as const, purchaseLineId: lineId, quantity, price: '3.00' }],
+    },
+  });
+  await sendBack(orderId, lineId, '2');
+  const asked = await business.owner.ask(bills.createBill, bill('5'));
+  expect(asked).toMatchObject({ status: 409, problem: { asks: ['waits'], errors: [{ field: 'lines.0.quantity' }] } });
+  expect(await business.owner.get(bills.createBill, bill('3'))).toMatchObject({ owed: '9.00', lines: [{ cleared: '9.00' }] });
+});
+
 test('what cannot go back: more than came, what lies elsewhere, what is promised, without a reason', async () => {
   const itemId = await business.item('RET-3');
   const { orderId, lineId } = await received(itemId, '5', '3.00');

@@ -9,12 +9,17 @@ import { everyWord, keyset, paged, Values, whereAll, type SortColumn } from '../
 type Sort = QueryOf<typeof contract.stockTable>['sort'];
 type StockPage = ResponseOf<typeof contract.stockTable>;
 
-/** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. Value at a site is its share by quantity. */
+/** What the stock of an item at one site is worth: its part of the pool by quantity, or the cost of the very units there when each keeps its own. */
+const valueAt = (site: string): string =>
+  `CASE WHEN i.cost_method = 'specific' THEN (SELECT coalesce(sum(y.value), 0) FROM cost_layer y JOIN movement_line w ON w.item_id = y.item_id AND w.seq = y.seq JOIN lot t ON t.id = w.lot_id JOIN place b ON b.id = t.place_id WHERE y.item_id = i.id AND y.quantity > 0 AND b.site_id = ${site})
+    ELSE round(p.unit_cost * (f.on_hand + f.bench), 2) END`;
+
+/** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. */
 export async function stockTable({ tx }: Act, query: QueryOf<typeof contract.stockTable>): Promise<StockPage> {
   const values = new Values();
   const site = query.siteId === undefined ? null : values.add(query.siteId);
   const at = site ? 'f' : 'p';
-  const value = site ? 'round(p.unit_cost * (f.on_hand + f.bench), 2)' : 'p.value';
+  const value = site ? valueAt(site) : 'p.value';
   const sorts: Record<Sort, SortColumn> = {
     sku: { sql: 'lower(i.sku)', type: 'text' },
     name: { sql: 'i.name', type: 'text' },
