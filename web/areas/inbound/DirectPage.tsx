@@ -21,6 +21,12 @@ export function DirectPage() {
   const { data: me } = useMeQuery({});
   useTitle(data ? `Delivered on ${data.number}` : 'Delivered');
   if (!data || !me) return <Waiting error={error} />;
+  if (data.shipsTo === null)
+    return (
+      <p className="state">
+        {data.number} comes to {data.site}: <Link to={`/inbound/desk?order=${data.id}`}>receive it at the receiving desk</Link>.
+      </p>
+    );
   return <Sheet key={data.version} order={data} today={me.company.today} />;
 }
 

@@ -71,6 +71,13 @@ function Rows({ rows, today, back }: { rows: readonly TraceRow[]; today: string;
                 </small>
               ) : null}
             </td>
+            <td className="number">
+              {row.kind === 'supplier' && row.document ? (
+                <Link className="button small" to={`/inbound/orders/${row.document.id}/return`}>
+                  Send back
+                </Link>
+              ) : null}
+            </td>
           </tr>
         ))}
       </tbody>
