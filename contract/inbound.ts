@@ -21,6 +21,9 @@ import {
   Version,
 } from './values';
 
+/** A line of an order; it may be expected on a day of its own. */
+const PurchaseLine = OrderLine.extend({ expectedOn: Day.nullable().optional() });
+
 export const PurchaseForm = z.object({
   supplierId: Id,
   /** The site that it comes to, or whose order it is. */
@@ -34,7 +37,7 @@ export const PurchaseForm = z.object({
     .array(z.object({ label: NeededText, amount: Money, taxCodeId: Id.nullable().default(null) }))
     .max(20, 'At most 20 charges.')
     .default([]),
-  lines: z.array(OrderLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
+  lines: z.array(PurchaseLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type PurchaseForm = z.infer<typeof PurchaseForm>;
 export type PurchaseDraft = z.input<typeof PurchaseForm>;
@@ -171,7 +174,7 @@ export const PurchaseAmendment = z.object({
       z.object({ lineId: Id, expectedOn: Day.nullable().default(null), callOff: Quantity.nullable().default(null), price: Price.nullable().default(null) }),
     )
     .max(500),
-  added: z.array(OrderLine).max(500, 'At most 500 lines.').default([]),
+  added: z.array(PurchaseLine).max(500, 'At most 500 lines.').default([]),
 });
 export const amendPurchase = endpoint({
   method: 'POST',

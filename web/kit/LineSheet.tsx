@@ -21,6 +21,8 @@ export interface DraftLine {
   price: string;
   /** Typed by somebody, and not what was proposed. */
   ownPrice?: boolean;
+  /** A day of its own, when it is bought for another than its order. */
+  expectedOn?: string | null;
 }
 
 interface LineSheetProps {

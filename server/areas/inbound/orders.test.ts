@@ -49,6 +49,23 @@ describe('what an order comes to', () => {
     expect(untaxed.tax).toBe('0.00');
     expect(untaxed.lines[0]?.tax).not.toBe(order.lines[0]?.tax);
   });
+  test('a line may be expected on a day of its own, and the desk goes by it', async () => {
+    const itemId = await business.item('DAY-1');
+    const body = { supplierId: business.supplierId, siteId: business.siteId, expectedOn: '2026-03-20' };
+    const order = await placed({
+      ...body,
+      lines: [
+        { itemId, quantity: '1', price: '2.00' },
+        { itemId, quantity: '2', price: '2.00', expectedOn: '2026-03-12' },
+      ],
+    });
+    expect(order.lines.map(({ expectedOn }) => expectedOn)).toEqual([null, '2026-03-12']);
+    const { rows } = await business.owner.get(receiving.receivingDesk, {});
+    expect(rows.filter((line) => line.orderId === order.id).map(({ position, expectedOn }) => [position, expectedOn])).toEqual([
+      [2, '2026-03-12'],
+      [1, '2026-03-20'],
+    ]);
+  });
   test('a charge of nothing and a tax nobody knows are refused by their field', async () => {
     const itemId = await business.item('TOT-2');
     const body = { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: '1', price: '2.00' }] };

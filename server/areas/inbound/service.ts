@@ -72,7 +72,9 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
 /** Writes the lines and charges of a draft. */
 async function writeParts(act: Act, orderId: number, form: contract.PurchaseForm, lines: readonly WrittenLine[]): Promise<void> {
   const direct = form.shipsToId !== null;
-  await act.tx.db.insert(purchaseLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId, direct })));
+  await act.tx.db
+    .insert(purchaseLine)
+    .values(lines.map((line, index) => ({ ...line, expectedOn: form.lines[index]?.expectedOn ?? null, orderId, siteId: form.siteId, direct })));
   if (form.charges.length > 0)
     await act.tx.db.insert(purchaseCharge).values(form.charges.map((charge, index) => ({ ...charge, orderId, position: index + 1 })));
 }
@@ -90,7 +92,7 @@ const headOf = (order: contract.PurchaseOrder) => ({
   expectedOn: order.expectedOn,
   note: order.note,
   charges: order.charges.map(({ label, amount }) => ({ label, amount })),
-  lines: order.lines.map(({ sku, quantity, unit, price }) => ({ sku, quantity, unit, price })),
+  lines: order.lines.map(({ sku, quantity, unit, price, expectedOn }) => ({ sku, quantity, unit, price, expectedOn })),
 });
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
@@ -172,7 +174,7 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     await act.tx.db.insert(purchaseLine).values(
       added.map((line, index) => ({
         ...line,
-        expectedOn: repriced.added[index - form.added.length]?.expectedOn ?? null,
+        expectedOn: (form.added[index] ?? repriced.added[index - form.added.length])?.expectedOn ?? null,
         position: last + line.position,
         orderId: id,
         siteId: was.siteId,

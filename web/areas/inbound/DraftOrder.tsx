@@ -35,7 +35,10 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
   const [shipsTo, setShipsTo] = useState(like?.shipsToId ? { id: like.shipsToId, name: like.shipsTo ?? '' } : null);
   const [toCustomer, setToCustomer] = useState(shipsTo !== null);
   const [charges, setCharges] = useState<DraftCharge[]>(() => (like?.charges ?? []).map(({ label, amount, taxCodeId }) => ({ label, amount, taxCodeId })));
-  const [written, setLines] = useState<DraftLine[]>(() => writtenLines(like?.lines ?? []));
+  const [written, setLines] = useState<DraftLine[]>(() => {
+    const days = order?.lines.map((line) => line.expectedOn) ?? [];
+    return writtenLines(like?.lines ?? []).map((line, index) => ({ ...line, ...(days[index] ? { expectedOn: days[index] } : {}) }));
+  });
   const terms = useTerms(supplier?.id ?? null, written);
   const lines = written.map(terms.priced);
   const [create, creating] = useCreatePurchaseMutation();
@@ -50,7 +53,7 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
     expectedOn,
     note,
     charges: charges.map((charge) => ({ ...charge, amount: charge.amount.trim() })),
-    lines: sentLines(lines),
+    lines: sentLines(lines).map((line, index) => ({ ...line, expectedOn: lines[index]?.expectedOn ?? null })),
   };
   const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
   const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
@@ -111,7 +114,12 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
         aside={{
           name: 'Their terms',
           cell: (line) => (
-            <LineTerms line={line} terms={terms.of(line.itemId)} take={(part) => setLines(lines.map((one) => (one === line ? { ...one, ...part } : one)))} />
+            <LineTerms
+              line={line}
+              terms={terms.of(line.itemId)}
+              today={today}
+              take={(part) => setLines(lines.map((one) => (one === line ? { ...one, ...part } : one)))}
+            />
           ),
         }}
       />

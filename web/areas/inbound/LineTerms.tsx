@@ -1,5 +1,6 @@
 import { decimal } from '@larder/core/decimal';
 import { advice } from '@larder/core/inbound/terms';
+import { DayField } from '../../kit/DayField';
 import { price, quantity } from '../../kit/format';
 import { baseQuantity, type DraftLine } from '../../kit/LineSheet';
 import { agreedPrice, type ItemTerms } from './useTerms';
@@ -7,11 +8,28 @@ import { agreedPrice, type ItemTerms } from './useTerms';
 interface LineTermsProps {
   line: DraftLine;
   terms: ItemTerms | undefined;
+  today: string;
   take: (part: Partial<DraftLine>) => void;
 }
 
 /** What the supplier's terms say of a line: minimum, packs, breaks, and another price than the one typed; each can be taken. */
-export function LineTerms({ line, terms, take }: LineTermsProps) {
+export function LineTerms({ today, ...props }: LineTermsProps) {
+  const { line, take } = props;
+  return (
+    <>
+      <Said {...props} />
+      {line.expectedOn === undefined ? (
+        <button type="button" className="button small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ expectedOn: null })}>
+          Another day
+        </button>
+      ) : (
+        <DayField label={`Day of ${line.sku}`} hideLabel value={line.expectedOn} today={today} onChange={(expectedOn) => take({ expectedOn })} />
+      )}
+    </>
+  );
+}
+
+function Said({ line, terms, take }: Omit<LineTermsProps, 'today'>) {
   const base = baseQuantity(line);
   if (!terms || base === null || decimal(base).isZero()) return null;
   const said = advice(terms, decimal(base));
