@@ -45,7 +45,7 @@ const soon = 7;
 /** How much waits in each area; what is counted is what the lists there hold. */
 export async function openCounts({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
   const [counts] = await tx.rows<ResponseOf<typeof contract.openCounts>>(
-    `SELECT (SELECT count(*)::int FROM purchase_order o WHERE o.placed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL AND ($1::int IS NULL OR o.site_id = $1) AND EXISTS (SELECT 1 FROM purchase_line WHERE order_id = o.id AND outstanding > 0)) AS "comingIn",
+    `SELECT (SELECT count(*)::int FROM purchase_order o WHERE o.placed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL AND ($1::int IS NULL OR o.site_id = $1) AND EXISTS (SELECT 1 FROM purchase_line WHERE order_id = o.id AND incoming > 0)) AS "comingIn",
       (SELECT count(*)::int FROM item_policy y JOIN item i ON i.id = y.item_id LEFT JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
         WHERE y.reorder_point IS NOT NULL AND i.retired_at IS NULL AND ($1::int IS NULL OR y.site_id = $1) AND coalesce(f.free + f.on_order - f.short, 0) <= y.reorder_point) AS low,
       (SELECT count(*)::int FROM sales_order o WHERE o.confirmed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL AND o.ship_by <= $2 AND ($1::int IS NULL OR o.site_id = $1) AND EXISTS (SELECT 1 FROM sales_line WHERE order_id = o.id AND dispatched < base_quantity)) AS "goingOut",
