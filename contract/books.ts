@@ -1,3 +1,4 @@
+import { bookPurposes } from '@larder/core/books/purpose';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { Amount, Code, Day, Id, NeededText, Paging, page, PathId, Search } from './values';
@@ -27,6 +28,14 @@ export const editAccount = endpoint({
   right: 'setup.edit',
   params: z.object({ id: PathId }),
   body: z.object({ code: Code, name: NeededText }),
+  response: Account,
+});
+export const mapPurpose = endpoint({
+  method: 'POST',
+  path: '/api/books/purposes',
+  summary: 'Say which account postings use for a purpose from now on',
+  right: 'setup.edit',
+  body: z.object({ purpose: z.enum(bookPurposes), accountId: Id }),
   response: Account,
 });
 const Doc = z.object({ kind: z.enum(['bill', 'landed cost', 'purchase order', 'sales order', 'movement']), id: Id, number: z.string() });

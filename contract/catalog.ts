@@ -1,3 +1,4 @@
+import { itemKinds } from '@larder/core/catalog/kind';
 import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
@@ -9,6 +10,8 @@ const ItemSupplier = z.object({
   packSize: Quantity.default('1'),
   minimum: QuantityOrZero.default('0'),
   price: Price.nullable().default(null),
+  /** Days to deliver this item; null: as the supplier's. */
+  leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').nullable().default(null),
   /** Other prices from so many base units on. */
   breaks: z
     .array(z.object({ from: Quantity, price: Price }))
@@ -53,8 +56,12 @@ export const AttributeValue = z.object({ attributeId: Id, value: ShortText });
 export const ItemForm = z.object({
   sku: Code,
   name: NeededText,
+  kind: z.enum(itemKinds).default('stocked'),
   description: Text.default(''),
   categoryId: Id.nullable().default(null),
+  /** Accounts of its own; null: as its category says. */
+  inventoryAccountId: Id.nullable().default(null),
+  costAccountId: Id.nullable().default(null),
   unitId: Id,
   brand: ShortText.default(''),
   salesPrice: Price.nullable().default(null),
@@ -87,6 +94,7 @@ const ItemRow = z.object({
   id: Id,
   sku: z.string(),
   name: z.string(),
+  kind: z.enum(itemKinds),
   category: z.string().nullable(),
   unit: z.string(),
   step: z.string(),
@@ -115,9 +123,12 @@ const Item = z.object({
   version: Version,
   sku: z.string(),
   name: z.string(),
+  kind: z.enum(itemKinds),
   description: z.string(),
   categoryId: Id.nullable(),
   category: z.string().nullable(),
+  inventoryAccountId: Id.nullable(),
+  costAccountId: Id.nullable(),
   unitId: Id,
   unit: z.string(),
   step: z.string(),
@@ -149,6 +160,7 @@ const Item = z.object({
       packSize: Amount,
       minimum: Amount,
       price: Amount.nullable(),
+      leadDays: z.number().nullable(),
       breaks: z.array(z.object({ from: Amount, price: Amount })),
     }),
   ),
@@ -162,6 +174,7 @@ export const ItemFilter = z.object({
   categoryId: PathId.optional(),
   supplierId: PathId.optional(),
   tracking: z.enum(trackings).optional(),
+  kind: z.enum(itemKinds).optional(),
   /** Members of this family, or (0) items of none. */
   familyId: z.coerce.number().int().min(0).optional(),
   state: z.enum(['all', 'in-stock', 'low', 'short', 'out']).default('all'),

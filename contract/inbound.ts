@@ -221,6 +221,7 @@ export const supplierTerms = endpoint({
         packSize: Amount,
         minimum: Amount,
         price: Amount.nullable(),
+        leadDays: z.number().nullable(),
         breaks: z.array(z.object({ from: Amount, price: Amount })),
         taxCodeId: Id.nullable(),
       }),

@@ -83,6 +83,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       quantity: Amount,
       /** In the base unit, like what is picked, dispatched, reserved and short. */
       baseQuantity: Amount,
+      /** Not kept in stock: it is neither reserved nor picked, and goes out as it is said to have. */
+      kept: z.boolean(),
       price: Amount,
       amount: Amount,
       picked: Amount,
@@ -159,6 +161,8 @@ export const availability = endpoint({
   right: 'look',
   query: z.object({ siteId: PathId, itemId: PathId, quantity: QuantityOrZero }),
   response: z.object({
+    /** Not kept in stock: it is never short. */
+    kept: z.boolean(),
     free: Amount,
     short: Amount,
     promise: Day.nullable(),

@@ -56,6 +56,8 @@ const DeskLine = z.object({
   step: z.string(),
   outstanding: Amount,
   tracking: z.enum(['none', 'lot', 'serial']),
+  /** Not kept in stock: it is used as it comes and goes to no bin. */
+  kept: z.boolean(),
   binId: Id.nullable(),
   bin: z.string().nullable(),
   codes: ItemCodes,
@@ -87,7 +89,8 @@ export const ReceiptForm = z.object({
       z.object({
         lineId: Id,
         quantity: Quantity,
-        binId: Id,
+        /** Nothing for what is not kept in stock. */
+        binId: Id.nullable(),
         lots: z.array(LotEntry).max(5000).default([]),
         /** What is left of the order line will not come any more. */
         noMore: z.boolean().default(false),

@@ -5,6 +5,14 @@ import { Code, Id, NeededText, PathId, Search, ShortText, Text, Version } from '
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
+const Category = z.object({
+  id: Id,
+  name: z.string(),
+  /** Accounts of its items; null: those the books use for all. */
+  inventoryAccountId: Id.nullable(),
+  costAccountId: Id.nullable(),
+});
+
 /** The small lists that forms choose from. */
 export const reference = endpoint({
   method: 'GET',
@@ -14,7 +22,7 @@ export const reference = endpoint({
   response: z.object({
     sites: z.array(Named),
     units: z.array(Named.extend({ step: z.string() })),
-    categories: z.array(z.object({ id: Id, name: z.string() })),
+    categories: z.array(Category),
     reasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string() })),
     shipDays: z.number(),
@@ -94,7 +102,29 @@ export const createCategory = endpoint({
   summary: 'Add a category of items',
   right: 'items.edit',
   body: z.object({ name: NeededText }),
-  response: z.object({ id: Id, name: z.string() }),
+  response: Category,
+});
+export const editCategory = endpoint({
+  method: 'PUT',
+  path: '/api/setup/categories/:id',
+  summary: 'Rename a category, or give its items accounts of their own; what they are worth moves along',
+  right: 'setup.edit',
+  params: z.object({ id: PathId }),
+  body: z.object({ name: NeededText, inventoryAccountId: Id.nullable().default(null), costAccountId: Id.nullable().default(null) }),
+  response: Category,
+});
+export const createUnit = endpoint({
+  method: 'POST',
+  path: '/api/setup/units',
+  summary: 'Add a unit of measure',
+  right: 'items.edit',
+  body: z.object({
+    code: Code.max(12, 'At most 12 characters.'),
+    name: NeededText,
+    /** The smallest part of it that is counted. */
+    step: z.enum(['1', '0.1', '0.01', '0.001', '0.0001'], 'Choose the smallest part that is counted.').default('1'),
+  }),
+  response: Named.extend({ step: z.string() }),
 });
 
 const Party = z.object({

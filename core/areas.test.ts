@@ -134,7 +134,15 @@ test('the state of an order follows from its decisions and counters', () => {
     purchaseState({ ...purchase, placed: false }),
     purchaseState({ ...purchase, ordered: decimal(0), received: decimal(0) }),
   ]).toEqual(['part received', 'closed short', 'received', 'draft', 'closed short']);
-  const sale = { confirmed: true, closed: false, cancelled: false, ordered: decimal(5), picked: decimal(3), dispatched: decimal(1) };
+  const sale = {
+    confirmed: true,
+    closed: false,
+    cancelled: false,
+    ordered: decimal(5),
+    picked: decimal(3),
+    dispatched: decimal(1),
+    unkept: { ordered: decimal(0), dispatched: decimal(0) },
+  };
   expect([salesState(sale), salesState({ ...sale, picked: decimal(1) }), salesState({ ...sale, confirmed: false })]).toEqual([
     'waiting on the bench',
     'part dispatched',

@@ -44,13 +44,17 @@ export interface SalesProgress {
   ordered: Decimal;
   picked: Decimal;
   dispatched: Decimal;
+  /** Of that, what is not kept in stock: it is not picked, and counts as picked once it has gone. */
+  unkept: { ordered: Decimal; dispatched: Decimal };
 }
 
 /** Stages of a sales order, from its decisions and line counters. */
 export const salesStages = (p: SalesProgress): Stage[] => [
   { name: 'Quote', ...one(true) },
   { name: 'Confirmed', ...one(p.confirmed) },
-  { name: 'Picked', done: p.picked, of: p.ordered },
+  ...(p.unkept.ordered.gt(zero) && p.unkept.ordered.gte(p.ordered)
+    ? []
+    : [{ name: 'Picked', done: p.picked.minus(p.unkept.dispatched), of: p.ordered.minus(p.unkept.ordered) }]),
   { name: 'Dispatched', done: p.dispatched, of: p.ordered },
 ];
 

@@ -1,9 +1,11 @@
 // npm run bench: measures on the scale set, each figure against its limit. The scale set is made once, in a server of its own, and kept.
 import { spawnSync } from 'node:child_process';
+import { ensureBuilt } from './build.mjs';
 import { ensurePackages } from './packages.mjs';
 import { ensureDatabase, postgresBin, startPostgres } from './postgres.mjs';
 
 ensurePackages();
+ensureBuilt();
 const server = await startPostgres('postgres-bench');
 const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh'));
 const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], {

@@ -4,7 +4,9 @@ import { connect } from './db/database';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
 import { startMailServer } from './standins/mailServer';
-import { startPoster } from './areas/post/poster';
+import { sendWaiting } from './areas/post/poster';
+import { every } from './jobs/every';
+import { changeDay } from './ledger/pastUse';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
 const url = process.env.DATABASE_URL;
@@ -16,7 +18,11 @@ pool.on('error', (error) => log.warn({ err: error }, 'database connection lost')
 await migrate(pool);
 const signIns = await prepare(pool, { empty: process.argv.includes('--empty') }, (text) => log.info(text));
 const mail = process.env.SMTP_URL ? { url: process.env.SMTP_URL, stop: () => Promise.resolve() } : await startMailServer(pool, log);
-const stopPoster = startPoster(pool, mail.url, log);
+await changeDay(pool, new Date());
+const jobs = [
+  every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, () => new Date())),
+  every(60_000, 'the change of day', log, () => changeDay(pool, new Date())),
+];
 const { app } = createApp({ pool, clock: () => new Date() }, log);
 const server = app.listen(port, '127.0.0.1', () => {
   console.log(`\nTidy Larder is at http://127.0.0.1:${port}`);
@@ -26,7 +32,7 @@ const server = app.listen(port, '127.0.0.1', () => {
 /** Stops taking requests, lets those under way finish, then goes. */
 function stop(): void {
   log.info('stopping');
-  const quiet = stopPoster().then(mail.stop);
+  const quiet = Promise.all(jobs.map((stopJob) => stopJob())).then(mail.stop);
   server.close(() => void quiet.then(() => pool.end()).then(() => process.exit(0)));
   server.closeIdleConnections();
 }

@@ -4,6 +4,7 @@ import { planCosts } from '../costing/adjust';
 import { shareHere } from '../costing/shareHere';
 import { decimal, sum } from '../decimal';
 import { billedOfReceipts, differenceInWords } from '../inbound/billing';
+import { bookPurposes, moveFault, purposeWords, type MappedAccount } from './purpose';
 import { plainJournal } from './plainText';
 import { settleCharge } from './settle';
 
@@ -121,4 +122,34 @@ test('the plain-text journal has one entry a posting, and refuses one that does 
     '; Tidy Larder journal\ncommodity 1,000.00 GBP\n\n2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
   );
   expect(() => plainJournal([{ ...entry, lines: entry.lines.slice(0, 1) }], 'GBP')).toThrow('does not balance');
+});
+
+describe('which account a purpose has', () => {
+  const account = (part: Partial<MappedAccount>): MappedAccount => ({
+    code: '5210',
+    name: 'Price variance',
+    type: 'expense',
+    purpose: null,
+    balance: '0.00',
+    ...part,
+  });
+  const now = account({ purpose: 'price-variance', balance: '12.00' });
+  const free = account({ code: '5211', name: 'Wood' });
+  test('moves to an account of the same kind that is used for nothing, whatever stands on a result account', () => {
+    expect(moveFault('price-variance', now, free)).toBeNull();
+    expect(moveFault('price-variance', now, account({ ...free, balance: '3.00' }))).toBeNull();
+  });
+  test('does not move to itself, to one in use, or to one of another kind', () => {
+    expect(moveFault('price-variance', now, now)).toBe('Price variance is used for this already.');
+    expect(moveFault('price-variance', now, account({ ...free, purpose: 'bank' }))).toContain('Wood is used for what is paid');
+    expect(moveFault('price-variance', now, account({ ...free, type: 'asset' }))).toBe('Wood is an account of asset; this asks for one of expense.');
+  });
+  test('an account held item by item moves only while nothing stands on either', () => {
+    const clearing = account({ code: '2130', name: 'Clearing', type: 'liability', purpose: 'landed-clearing' });
+    const other = account({ code: '2131', name: 'Other', type: 'liability' });
+    expect(moveFault('landed-clearing', clearing, other)).toBeNull();
+    expect(moveFault('landed-clearing', { ...clearing, balance: '-5.00' }, other)).toContain('stands at -5.00');
+    expect(moveFault('landed-clearing', clearing, { ...other, balance: '7.00' })).toContain('stands at 7.00 already');
+  });
+  test('every purpose is said in words of its own', () => expect(new Set(Object.values(purposeWords)).size).toBe(bookPurposes.length));
 });

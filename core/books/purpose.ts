@@ -1,15 +1,44 @@
-/** What postings use an account for; each purpose has one account. */
-export type BookPurpose =
-  | 'bank'
-  | 'inventory'
-  | 'purchase-tax'
-  | 'payable'
-  | 'grni'
-  | 'credits-expected'
-  | 'landed-clearing'
-  | 'cost-of-sales'
-  | 'cost-variance'
-  | 'price-variance'
-  | 'landed-variance'
-  | 'exchange-difference'
-  | 'other-costs';
+/** What postings use an account for; each purpose has one account. In words, as the chart of accounts says it. */
+export const purposeWords = {
+  bank: 'what is paid',
+  inventory: 'stock, where no category or item says otherwise',
+  'purchase-tax': 'tax on purchases to claim back',
+  'credits-expected': 'credits expected from suppliers',
+  payable: 'bills to be paid',
+  grni: 'goods received and not billed',
+  'purchases-paid': 'goods that came in paid',
+  'landed-clearing': 'estimated charges until they are billed',
+  opening: 'the stock the business began with',
+  'cost-of-sales': 'cost of sales, where no category or item says otherwise',
+  'stock-differences': 'stock found, lost and scrapped',
+  'cost-variance': 'cost that no stock can bear',
+  'price-variance': 'billed prices that differ from ordered ones',
+  'landed-variance': 'charges billed otherwise than estimated',
+  'exchange-difference': 'rates that changed until payment',
+  'outbound-freight': 'freight on sales',
+  'own-use': 'stock used in the business',
+  'other-costs': 'other costs on bills',
+} as const;
+export type BookPurpose = keyof typeof purposeWords;
+export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
+
+/** Purposes whose account is held against what it stands for, item by item: it can only be another one while nothing stands on it. */
+const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing'];
+
+export interface MappedAccount {
+  code: string;
+  name: string;
+  type: string;
+  purpose: string | null;
+  balance: string;
+}
+
+/** Why a purpose cannot move from its account to another, or null when it can. */
+export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedAccount): string | null {
+  if (from.code === to.code) return `${to.name} is used for this already.`;
+  if (to.purpose !== null) return `${to.name} is used for ${purposeWords[to.purpose as BookPurpose]}; choose an account that is used for nothing yet.`;
+  if (to.type !== from.type) return `${to.name} is an account of ${to.type}; this asks for one of ${from.type}.`;
+  if (!kept.includes(purpose)) return null;
+  if (Number(from.balance) !== 0) return `${from.name} stands at ${from.balance}. It can be another account once that is nothing.`;
+  return Number(to.balance) === 0 ? null : `${to.name} stands at ${to.balance} already; choose one on which nothing stands.`;
+}

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { decimal } from '../decimal';
 import { attributeFault } from './attribute';
 import { combinations, memberName, parseValues, proposedPattern, shortCode, skuFrom } from './family';
+import { isKept, itemKinds, kindFaults } from './kind';
 import { parseSerials } from './serials';
 import { factorFault, fitsStock, inUnits, toBase } from './units';
 
@@ -103,4 +104,16 @@ test('a value fits its attribute, or is told why not', () => {
     'Fact is one of a, b.',
   ]);
   expect(attributeFault(undefined, 'x')).toBe('There is no such attribute.');
+});
+
+describe('what an item is', () => {
+  const service = { kind: 'service', tracking: 'none', costMethod: 'average', reordered: 0 } as const;
+  test('only goods kept in stock lie in places of ours', () => expect(itemKinds.filter(isKept)).toEqual(['stocked']));
+  test('what is not kept has no lots, no cost of layers and no reorder point; each is told by its field', () => {
+    expect(kindFaults(service)).toEqual([]);
+    expect(kindFaults({ ...service, tracking: 'serial' }).map(({ field }) => field)).toEqual(['tracking']);
+    expect(kindFaults({ ...service, costMethod: 'fifo' }).map(({ field }) => field)).toEqual(['costMethod']);
+    expect(kindFaults({ ...service, reordered: 2 }).map(({ field }) => field)).toEqual(['policies.0.reorderPoint']);
+    expect(kindFaults({ kind: 'stocked', tracking: 'lot', costMethod: 'fifo', reordered: 3 })).toEqual([]);
+  });
 });

@@ -35,6 +35,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
     fields: [
       sku,
       field('name', 'Name', 'text', ['item name', 'title', 'article name', 'product'], true),
+      field('kind', 'Kind', 'text', ['item kind', 'type', 'item type']),
       field('description', 'Description', 'text', ['long text']),
       field('category', 'Category', 'text', ['group', 'product group']),
       field('unit', 'Unit', 'text', ['unit of measure', 'uom', 'base unit']),
@@ -95,6 +96,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('packSize', 'Pack of', 'number', ['pack size', 'pack']),
       field('minimum', 'At least', 'number', ['minimum', 'minimum order', 'moq']),
       field('price', 'Price', 'number', ['purchase price', 'cost']),
+      field('leadDays', 'Days to deliver', 'number', ['lead time', 'lead days']),
       field('breaks', 'Price breaks', 'text', ['quantity prices', 'breaks']),
     ],
   },

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal } from '../decimal';
-import { advice, allowed, breaksText, priceOf, readBreaks } from './terms';
+import { advice, allowed, breaksText, longestLead, priceOf, readBreaks } from './terms';
 
 const jars = {
   packSize: '12',
@@ -50,4 +50,12 @@ describe("a supplier's terms", () => {
       }),
     );
   });
+});
+
+test('an order is there when the slowest of its items is: by the item’s own days, else the supplier’s', () => {
+  expect(longestLead(7, [])).toBe(7);
+  expect(longestLead(7, [null, null])).toBe(7);
+  expect(longestLead(7, [3])).toBe(3);
+  expect(longestLead(7, [3, null])).toBe(7);
+  expect(longestLead(7, [3, 21, null])).toBe(21);
 });

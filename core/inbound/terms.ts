@@ -70,3 +70,7 @@ export function readBreaks(text: string): PriceBreak[] | null {
 
 /** Price breaks as they are typed and shown. */
 export const breaksText = (breaks: readonly PriceBreak[]): string => breaks.map(({ from, price }) => `${quantityText(from)}: ${priceText(price)}`).join('; ');
+
+/** Days until an order is there: the longest of its items', each by its own terms, else the supplier's. An order without items takes the supplier's. */
+export const longestLead = (supplierDays: number, ofItems: readonly (number | null)[]): number =>
+  ofItems.length === 0 ? supplierDays : Math.max(...ofItems.map((days) => days ?? supplierDays));

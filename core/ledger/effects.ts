@@ -1,21 +1,26 @@
 import type { Pool } from '../costing/method';
 import { zero, type Decimal } from '../decimal';
-import { itemOf } from './plan';
+import { itemOf, placeOf } from './plan';
 import type { Reservations } from './reservations';
 import { reservedOf, shortOf } from './serving';
-import type { EffectRow, Effects, ItemState, LedgerState, PlannedLine, SiteState } from './types';
+import { isOwned, type EffectRow, type Effects, type ItemState, type LedgerState, type PlannedLine, type SiteState } from './types';
 
 /** What a movement will change, figure by figure, before and after; figures that stay are left out. */
 export function effectsOf(state: LedgerState, lines: readonly PlannedLine[], pools: ReadonlyMap<number, Pool>, reservations: Reservations): Effects {
   const rows = reservations.sites.flatMap(({ before, after }) => siteRows(itemOf(state, before.itemId), before, after));
   for (const [itemId, pool] of pools) rows.push(...poolRows(itemOf(state, itemId), pool));
-  const clamped = lines
-    .filter(({ variance, valuation }) => !variance.isZero() && valuation.by !== 'returned')
-    .map(
-      (line) =>
-        `${line.variance.abs().toFixed(2)} of ${itemOf(state, line.itemId).sku} goes to cost variance, so that its stock is never worth less than nothing.`,
-    );
-  return { rows: rows.filter((row) => row.before !== row.after), notes: [...reservations.notes, ...clamped] };
+  const spent = lines.filter(({ variance, valuation }) => !variance.isZero() && valuation.by !== 'returned').map((line) => spentNote(state, line));
+  return { rows: rows.filter((row) => row.before !== row.after), notes: [...reservations.notes, ...spent] };
+}
+
+/** A sentence about cost that no stock bears: of goods that never lie here, or more than the stock is worth. */
+function spentNote(state: LedgerState, { itemId, fromPlaceId, toPlaceId, variance }: PlannedLine): string {
+  const { sku } = itemOf(state, itemId);
+  if ([fromPlaceId, toPlaceId].some((id) => isOwned(placeOf(state, id).kind)))
+    return `${variance.abs().toFixed(2)} of ${sku} goes to cost variance, so that its stock is never worth less than nothing.`;
+  return variance.gt(zero)
+    ? `${variance.toFixed(2)} for ${sku} is cost at once: none of it lies here.`
+    : `${variance.neg().toFixed(2)} for ${sku} comes off cost again.`;
 }
 
 /** Rows of one item at one site; also used when only reservations change. */

@@ -34,12 +34,11 @@ function add(lines: Map<string, JournalLine>, accountId: number, itemId: number 
   lines.set(key, { accountId, itemId, amount: (lines.get(key)?.amount ?? zero).plus(amount) });
 }
 
-/** Where goes what the goods cost and no pool bears: those that go straight to a customer are sold. */
+/** Where goes what the goods cost and no pool bears: what goes from a supplier straight to a customer, or into use, has its cost there. */
 function varianceAccount(state: LedgerState, line: PlannedLine): number {
   if (line.valuation.by === 'returned') return state.accounts['price-variance'];
-  const kinds = [placeOf(state, line.fromPlaceId).kind, placeOf(state, line.toPlaceId).kind];
-  const direct = kinds.includes('supplier') && kinds.includes('customer');
-  return direct ? itemOf(state, line.itemId).costAccount : state.accounts['cost-variance'];
+  const neverOurs = [line.fromPlaceId, line.toPlaceId].every((id) => !isOwned(placeOf(state, id).kind));
+  return neverOurs ? itemOf(state, line.itemId).costAccount : state.accounts['cost-variance'];
 }
 
 /** The account of the end of the line that is not ours. */

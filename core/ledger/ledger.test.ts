@@ -6,7 +6,7 @@ import { decimal, sum, zero, type Decimal } from '../decimal';
 import { Refusal } from '../refusal';
 import { plan } from './plan';
 import { reversalOf } from './reversal';
-import { releaseLost, serve } from './serving';
+import { releaseLost, serve, settled } from './serving';
 import { goodsOpen } from './goodsOpen';
 import { balanceKey, isOwned, siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type Place, type Plan } from './types';
 
@@ -18,7 +18,15 @@ const place = (id: number, kind: Place['kind'], siteId: number | null = null): P
   sellable: kind === 'bin',
   retired: false,
 });
-const places = [place(1, 'bin', 1), place(2, 'bin', 1), place(3, 'bench', 1), place(4, 'supplier'), place(5, 'customer'), place(6, 'found-or-lost')];
+const places = [
+  place(1, 'bin', 1),
+  place(2, 'bin', 1),
+  place(3, 'bench', 1),
+  place(4, 'supplier'),
+  place(5, 'customer'),
+  place(6, 'found-or-lost'),
+  place(7, 'used-up'),
+];
 const accounts = {
   inventory: 1,
   grni: 2,
@@ -40,6 +48,8 @@ interface World {
   demand: DemandLine[];
   method: CostMethodName;
   layers: Layer[];
+  pastUse: number[];
+  kept: boolean;
 }
 
 const emptyWorld = (method: CostMethodName = 'average'): World => ({
@@ -50,6 +60,8 @@ const emptyWorld = (method: CostMethodName = 'average'): World => ({
   demand: [],
   method,
   layers: [],
+  pastUse: [],
+  kept: true,
 });
 
 const stateOf = (world: World): LedgerState => ({
@@ -64,6 +76,7 @@ const stateOf = (world: World): LedgerState => ({
         sku: 'SM-STD',
         name: 'Smoker',
         unit: 'each',
+        kept: world.kept,
         costMethod: world.method,
         pool: { quantity: world.quantity, value: world.value },
         layers: world.layers.filter((layer) => layer.quantity.gt(zero)),
@@ -90,6 +103,7 @@ const stateOf = (world: World): LedgerState => ({
       },
     ],
   ]),
+  pastUse: new Set(world.pastUse),
   purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero, open: decimal(1_000_000) }]]),
   salesLines: new Map([
     [
@@ -220,7 +234,65 @@ describe('a plan', () => {
   });
 });
 
+describe('what never lies here', () => {
+  const things = { ...emptyWorld(), kept: false };
+  test('goods that are used as they come are cost at once, against goods received not invoiced; undone, it comes off again', () => {
+    const value = { by: 'stated' as const, value: decimal('12.50') };
+    const comes = plan(movement([line(4, 7, 5, { valuation: value, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' }), stateOf(things));
+    expect(comes.lines[0]).toMatchObject({ value: zero, variance: decimal('12.50') });
+    expect(comes.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [2, '-12.50'],
+      [3, '12.50'],
+    ]);
+    expect(comes.effects).toEqual({ rows: [], notes: ['12.50 for SM-STD is cost at once: none of it lies here.'] });
+    const undone = plan(reversalOf({ id: 1, kind: 'receipt', reasonId: null, lines: comes.lines }, '2026-11-23', ''), stateOf(after(things, comes)));
+    expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [2, '12.50'],
+      [3, '-12.50'],
+    ]);
+    expect(undone.effects.notes).toEqual(['12.50 for SM-STD comes off cost again.']);
+  });
+  test('without an order and without a bill it was paid', () => {
+    const shop = plan(movement([line(4, 7, 2, { valuation: { by: 'stated', value: decimal('3.00') } })], { kind: 'receipt' }), stateOf(things));
+    expect(shop.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [8, '-3.00'],
+      [3, '3.00'],
+    ]);
+  });
+  test('it can lie in no place of ours, whichever end that is', () => {
+    expect(refusal(() => plan(movement([line(4, 1, 1)]), stateOf(things)))).toMatchObject({
+      type: 'not-kept',
+      message: 'SM-STD is not kept in stock: it lies in no bin.',
+    });
+    expect(refusal(() => plan(movement([line(1, 6, 1)]), stateOf(things)))).toMatchObject({ type: 'not-kept' });
+  });
+});
+
+describe('a lot past its use-by day', () => {
+  const past = { ...emptyWorld(), pastUse: [9] };
+  test('comes into the pool but is not on hand, and serves nobody', () => {
+    const world = { ...past, demand: [demandLine(1)] };
+    const comes = plan(movement([line(4, 1, 5, { lotId: 9, valuation: { by: 'stated', value: decimal(10) } })], { kind: 'receipt' }), stateOf(world));
+    expect(comes.reserves).toEqual([]);
+    expect(comes.effects.rows.map(({ measure }) => measure)).toEqual(['value', 'unit cost']);
+  });
+  test('another lot of the same goods counts', () => {
+    const world = { ...past, demand: [demandLine(1)] };
+    const comes = plan(movement([line(4, 1, 5, { lotId: 8, valuation: { by: 'stated', value: decimal(10) } })], { kind: 'receipt' }), stateOf(world));
+    expect(comes.reserves.map(({ quantity }) => quantity.toFixed())).toEqual(['5']);
+    expect(comes.effects.rows.find(({ measure }) => measure === 'on hand')).toMatchObject({ before: '0', after: '5' });
+  });
+});
+
 describe('serving', () => {
+  test('settled: what is there serves the short, what is gone is given back by the last', () => {
+    const demand = [demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(2), shipBy: '2026-11-30' })];
+    const reserved = (onHand: number) => new Map(settled(decimal(onHand), demand).map((one) => [one.lineId, one.reserved.toFixed()]));
+    expect([reserved(8).get(1), reserved(8).get(2)]).toEqual(['5', '3']);
+    expect([reserved(5).get(1), reserved(5).get(2)]).toEqual(['3', '2']);
+    expect([reserved(4).get(1), reserved(4).get(2)]).toEqual(['3', '1']);
+    expect([reserved(0).get(1), reserved(0).get(2)]).toEqual(['0', '0']);
+  });
   test('accepted promises first, then ship-by, then order number', () => {
     const demand = [demandLine(10), demandLine(9), demandLine(3, { shipBy: '2026-11-24' }), demandLine(4, { promisedOn: '2026-12-24' })];
     expect(serve(decimal(18), demand).map(({ lineId, reserved }) => `${lineId}:${reserved}`)).toEqual(['4:5', '3:5', '9:5', '10:3']);

@@ -14,6 +14,7 @@ import { balanceKey, isOwned, type ItemState, type LedgerState, type Movement, t
 export function plan(movement: Movement, state: LedgerState): Plan {
   refuseDay(movement, state);
   if (movement.lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'There is nothing to post: no line changes anything.');
+  refuseNotKept(movement, state);
   refuseCounters(movement, state);
   refuseBalances(movement, state);
   const { lines, pools } = valueLines(movement, state);
@@ -38,6 +39,15 @@ function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
   if (effectiveOn > state.today) throw refuseField(422, 'future-day', 'effectiveOn', 'The day lies in the future.');
   if (state.closedThrough !== null && effectiveOn <= state.closedThrough)
     throw refuseField(409, 'period-closed', 'effectiveOn', `The books are closed up to ${state.closedThrough}.`);
+}
+
+/** What is not kept in stock comes and goes without lying anywhere. */
+function refuseNotKept({ lines }: Movement, state: LedgerState): void {
+  for (const line of lines) {
+    const { kept, sku } = itemOf(state, line.itemId);
+    if (!kept && [line.fromPlaceId, line.toPlaceId].some((id) => isOwned(placeOf(state, id).kind)))
+      throw refuseField(409, 'not-kept', line.field, `${sku} is not kept in stock: it lies in no bin.`);
+  }
 }
 
 /** No owned balance goes below zero, now or as of any day since the effective day. */
@@ -131,10 +141,10 @@ function valueLine(line: MovementLine, item: ItemState, holding: Holding, direct
   return { stated: line.valuation.by === 'current' ? value : line.valuation.value.times(direction), value, layerMoves };
 }
 
-/** What goods cost that go from a supplier straight to a customer, or back the same way: no pool bears it. Below zero on the way back. */
-function neverOurs({ valuation, serves }: MovementLine): Decimal {
-  if (valuation.by === 'stated' && serves) return valuation.value;
-  return valuation.by === 'original' && serves ? valuation.value.neg() : zero;
+/** What it costs that goods go from a supplier straight to a customer or into use, or back the same way: no pool bears it. Below zero on the way back. */
+function neverOurs({ valuation }: MovementLine): Decimal {
+  if (valuation.by === 'stated') return valuation.value;
+  return valuation.by === 'original' ? valuation.value.neg() : zero;
 }
 
 /** What a line does to the layers of its item: undone as it was done, else a layer of its own in, or the layers it takes out. */

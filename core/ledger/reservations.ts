@@ -1,7 +1,7 @@
 import { least, zero, type Decimal } from '../decimal';
 import { type Refusal, refuseField } from '../refusal';
 import { itemOf, placeOf } from './plan';
-import { releaseLost, reservedOf, serve } from './serving';
+import { reservedOf, settled } from './serving';
 import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
 
 /** How one item stands at one site before and after a movement. */
@@ -51,7 +51,8 @@ function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, line: 
     const at = touched.get(key) ?? state.sites.get(key);
     if (!at) throw new Error(`the standing of ${key} was not read`);
     const change = line.quantity.times(sign);
-    const onHand = place.kind === 'bin' && place.sellable ? at.onHand.plus(change) : at.onHand;
+    const counts = place.kind === 'bin' && place.sellable && (line.lotId === null || !state.pastUse.has(line.lotId));
+    const onHand = counts ? at.onHand.plus(change) : at.onHand;
     const bench = place.kind === 'bench' ? at.bench.plus(change) : at.bench;
     touched.set(key, { ...at, onHand, bench, demand: picked(at.demand, line, from.kind, to.kind, place.kind, unpicked) });
   }
@@ -81,11 +82,12 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
       `${overPicked.orderNumber} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`,
     );
   }
-  if (at.onHand.gte(reservedOf(at.demand))) return { ...at, demand: serve(at.onHand, at.demand, first) };
+  const after = { ...at, demand: settled(at.onHand, at.demand, first) };
+  if (at.onHand.gte(reservedOf(at.demand))) return after;
   const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
   if (movement.kind === 'supplier-return' || !taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind)))
     throw refuseTaken(movement, state, at, taking);
-  return { ...at, demand: releaseLost(at.onHand, at.demand) };
+  return after;
 }
 
 function refuseTaken(movement: Movement, state: LedgerState, at: SiteState, taking: readonly MovementLine[]): Refusal {

@@ -62,6 +62,8 @@ export interface MovementLine {
   serves: Serves | null;
   /** Of an undo: what the line it undoes did to layers of cost. */
   undoes?: readonly LayerMove[];
+  /** Of a lot made by this movement whose use-by day has passed: it is not on hand. */
+  pastUse?: boolean;
   /** Path of the field in the request that asked for this line. */
   field: string;
 }
@@ -80,6 +82,8 @@ export interface ItemState {
   sku: string;
   name: string;
   unit: string;
+  /** False for services, charges and goods that are used at once: they are in no place of ours. */
+  kept: boolean;
   costMethod: CostMethodName;
   pool: Pool;
   /** Those that hold something, for items kept by layers; empty for others. */
@@ -146,6 +150,8 @@ export interface LedgerState {
   lowestSince: ReadonlyMap<string, Decimal>;
   /** By `siteKey`. */
   sites: ReadonlyMap<string, SiteState>;
+  /** Lots flagged as past their use-by day: what lies in bins of them is not on hand. */
+  pastUse: ReadonlySet<number>;
   purchaseLines: ReadonlyMap<number, LineCounters>;
   salesLines: ReadonlyMap<number, LineCounters>;
   accounts: Readonly<Record<AccountPurpose, number>>;

@@ -52,6 +52,8 @@ const outside = [
   { kind: 'own-use', code: 'Own use' },
   { kind: 'opening', code: 'Opening' },
   { kind: 'supplier', code: 'Nobody in particular' },
+  { kind: 'used-up', code: 'Used at once' },
+  { kind: 'nowhere', code: 'Not from stock' },
 ];
 
 const counters = [

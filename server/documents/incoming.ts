@@ -36,8 +36,9 @@ export async function refuseIncoming(act: Act, lines: IncomingLines, right: Righ
   return { items, siteId: sites.size === 1 ? ([...sites][0] ?? null) : null };
 }
 
-/** Movement lines of goods that come from `fromPlaceId` at a stated value, one for each lot or serial. */
-export function incomingLines(act: Act, lines: IncomingLines, { items }: Incoming, fromPlaceId: number): Promise<MovementLine[]> {
+/** Movement lines of goods that come from `fromPlaceId` at a stated value, one for each lot or serial; what is not kept in stock is used up at once. */
+export async function incomingLines(act: Act, lines: IncomingLines, { items }: Incoming, fromPlaceId: number): Promise<MovementLine[]> {
+  const usedUp = await usedUpPlace(act);
   return linesByLot(
     act,
     lines.map(({ itemId, binId, lots, ...line }, index): ComingIn => {
@@ -50,8 +51,14 @@ export function incomingLines(act: Act, lines: IncomingLines, { items }: Incomin
         sku: item.sku,
         tracking: item.tracking,
         lots,
-        line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: binId, valuation: { by: 'stated', value }, serves: null, field },
+        line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: item.kept ? binId : usedUp, valuation: { by: 'stated', value }, serves: null, field },
       };
     }),
   );
+}
+
+/** Where goes what is not kept in stock. */
+async function usedUpPlace({ tx }: Act): Promise<number> {
+  const [place] = await tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'used-up'`);
+  return place?.id as number;
 }

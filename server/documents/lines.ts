@@ -16,6 +16,8 @@ export interface ItemFacts {
   units: { unitId: number; unit: string; numerator: number; denominator: number }[];
   unit: string;
   tracking: Tracking;
+  /** Lies in places of ours; what is not kept in stock is used as it comes. */
+  kept: boolean;
   taxCodeId: number | null;
   retired: boolean;
 }
@@ -26,7 +28,7 @@ export interface BinFacts {
 }
 
 const factsSql = `SELECT
-  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
+  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'kept', i.kind = 'stocked', 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
     FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
   (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
 
@@ -46,6 +48,16 @@ export function quantityError(facts: ItemFacts, quantity: string, field: string,
   return fault ? { field, sentence: quantityFaultSentence(fault, facts.step) } : null;
 }
 
+/** Refuses lines of what is not kept in stock where only stock can be meant. */
+export function refuseNotKept(lines: readonly { itemId: number }[], items: ReadonlyMap<number, ItemFacts>): void {
+  refuseErrors(
+    lines.flatMap(({ itemId }, index) => {
+      const item = items.get(itemId);
+      return item?.kept === false ? [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is not kept in stock: there is nothing of it to count.` }] : [];
+    }),
+  );
+}
+
 /** Throws with all errors at once, the first as the headline. */
 export function refuseErrors(errors: readonly FieldError[]): void {
   if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
@@ -62,6 +74,7 @@ export interface WrittenLine {
   price: string;
   taxCodeId: number | null;
   amount: string;
+  kept: boolean;
 }
 
 /** The unit a line is written in, with how many base units it is; undefined when the item is neither bought nor sold in it. */
@@ -99,6 +112,7 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
       price: line.price,
       taxCodeId: taxCodeId ?? item.taxCodeId,
       amount: amountText(amount, index),
+      kept: item.kept,
     };
   });
 }

@@ -22,15 +22,15 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
     one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${lotsField(one.line)}.${index}` })),
   );
   refuseTwice(entries);
-  const ids = await lotIds(act, entries);
+  const lots = await knownLots(act, entries);
   let next = 0;
-  return coming.flatMap(({ tracking, lots, line }): MovementLine[] => {
+  return coming.flatMap(({ tracking, lots: typed, line }): MovementLine[] => {
     if (tracking === 'none') return [line];
-    const quantities = lots.map((lot) => decimal(lot.quantity));
+    const quantities = typed.map((lot) => decimal(lot.quantity));
     const values = spread(line.valuation.value, quantities);
     return quantities.map((quantity, index) => ({
       ...line,
-      lotId: ids[next++] as number,
+      ...(lots[next++] as { lotId: number; pastUse: boolean }),
       quantity,
       valuation: { by: 'stated', value: values[index] as Decimal },
     }));
@@ -73,16 +73,16 @@ function refuseTwice(entries: readonly Entry[]): void {
   }
 }
 
-/** Ids of lots by item and code; those that are new are made. A preview writes nothing: there the new ones have ids below zero. */
-async function lotIds(act: Act, entries: readonly Entry[]): Promise<number[]> {
+/** Lots by item and code, and whether their use-by day has passed; those that are new are made. A preview writes nothing: there the new ones have ids below zero. */
+async function knownLots(act: Act, entries: readonly Entry[]): Promise<{ lotId: number; pastUse: boolean }[]> {
   if (entries.length === 0) return [];
   if (!act.tx.readOnly)
     await act.tx.rows(
-      `INSERT INTO lot (item_id, kind, code, use_by) SELECT * FROM unnest($1::int[], $2::text[], $3::text[], $4::date[]) ON CONFLICT (item_id, lower(code)) DO NOTHING`,
-      [entries.map((one) => one.itemId), entries.map((one) => one.kind), entries.map((one) => one.code), entries.map((one) => one.useBy)],
+      `INSERT INTO lot (item_id, kind, code, use_by, past_use) SELECT x.*, coalesce(x.use_by < $5, false) FROM unnest($1::int[], $2::text[], $3::text[], $4::date[]) x(item, kind, code, use_by) ON CONFLICT (item_id, lower(code)) DO NOTHING`,
+      [entries.map((one) => one.itemId), entries.map((one) => one.kind), entries.map((one) => one.code), entries.map((one) => one.useBy), act.today],
     );
-  const known = await act.tx.rows<{ at: number; id: number | null; useBy: string | null; where: string | null }>(
-    `SELECT x.at::int - 1 AS at, l.id, l.use_by AS "useBy", CASE WHEN l.kind = 'serial' AND p.owned THEN concat_ws(' ', s.name, p.code) END AS where
+  const known = await act.tx.rows<{ at: number; id: number | null; useBy: string | null; pastUse: boolean | null; where: string | null }>(
+    `SELECT x.at::int - 1 AS at, l.id, l.use_by AS "useBy", l.past_use AS "pastUse", CASE WHEN l.kind = 'serial' AND p.owned THEN concat_ws(' ', s.name, p.code) END AS where
      FROM unnest($1::int[], $2::text[]) WITH ORDINALITY x(item, code, at) LEFT JOIN lot l ON l.item_id = x.item AND lower(l.code) = lower(x.code)
       LEFT JOIN place p ON p.id = l.place_id LEFT JOIN site s ON s.id = p.site_id ORDER BY x.at`,
     [entries.map((one) => one.itemId), entries.map((one) => one.code)],
@@ -95,5 +95,8 @@ async function lotIds(act: Act, entries: readonly Entry[]): Promise<number[]> {
     return [];
   });
   if (faults[0]) throw new Refusal(409, 'lot-known', faults[0].sentence, faults);
-  return known.map(({ id }, index) => id ?? -(index + 1));
+  return known.map(({ id, pastUse, at }, index) => {
+    const { useBy } = entries[at] as Entry;
+    return { lotId: id ?? -(index + 1), pastUse: pastUse ?? (useBy !== null && useBy < act.today) };
+  });
 }

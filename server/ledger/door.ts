@@ -102,7 +102,7 @@ const reserveSql = `INSERT INTO reservation (sales_line_id, quantity, item_id, s
   ON CONFLICT (sales_line_id, lot_id) DO UPDATE SET quantity = reservation.quantity + excluded.quantity`;
 
 /** Writes changes of what is reserved; the items' pools are locked. */
-export async function changeReservations({ tx }: Act, changes: readonly ReservationChange[]): Promise<void> {
+export async function changeReservations({ tx }: Pick<Act, 'tx'>, changes: readonly ReservationChange[]): Promise<void> {
   const released = changes.filter(({ quantity }) => quantity.lt(0));
   const reserved = changes.filter(({ quantity }) => quantity.gt(0));
   if (released.length > 0) await tx.rows(releaseSql, [released.map((c) => c.lineId), released.map((c) => c.quantity.toFixed())]);

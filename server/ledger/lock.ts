@@ -18,7 +18,7 @@ export const lock = {
   /** The pools of the items on these purchase lines. */
   poolsOfLines: (act: Act, lineIds: readonly number[]) =>
     lockRows(act, 'SELECT 1 FROM pool WHERE item_id IN (SELECT item_id FROM purchase_line WHERE id = ANY($1)) ORDER BY item_id FOR NO KEY UPDATE', lineIds),
-  pools: (act: Act, itemIds: readonly number[]) => lockRows(act, poolsSql, itemIds),
+  pools: (act: Pick<Act, 'tx'>, itemIds: readonly number[]) => lockRows(act, poolsSql, itemIds),
   /** Pools and then places, in one round trip. */
   stock: (act: Act, itemIds: readonly number[], placeIds: readonly number[]) => lockRows(act, stockSql, itemIds, placeIds),
 };
@@ -26,7 +26,7 @@ export const lock = {
 const poolsSql = 'SELECT 1 FROM pool WHERE item_id = ANY($1) ORDER BY item_id FOR NO KEY UPDATE';
 const stockSql = `WITH pools AS MATERIALIZED (${poolsSql}), places AS MATERIALIZED (SELECT 1 FROM place WHERE id = ANY($2) AND (SELECT count(*) FROM pools) > 0 ORDER BY id FOR KEY SHARE) SELECT count(*) FROM places`;
 
-async function lockRows({ tx }: Act, text: string, ...ids: readonly (readonly number[])[]): Promise<void> {
+async function lockRows({ tx }: Pick<Act, 'tx'>, text: string, ...ids: readonly (readonly number[])[]): Promise<void> {
   if (!tx.readOnly && ids[0]?.length)
     await tx.rows(
       text,

@@ -50,7 +50,7 @@ interface Row {
 
 /** Receipt lines of purchase lines or of receipts, in the order they came in. What lies in the pools is read with them: lock those first. */
 export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] }): Promise<ReceiptLine[]> {
-  const [column, ids] = 'movementIds' in of ? ['l.movement_id', of.movementIds] : ['l.purchase_line_id', of.purchaseLineIds];
+  const [condition, ids] = 'movementIds' in of ? [`t.kind <> 'used-up' AND l.movement_id`, of.movementIds] : ['l.purchase_line_id', of.purchaseLineIds];
   const rows = await tx.rows<Row>(
     `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.purchase_line_id AS "purchaseLineId", l.value + l.variance AS value, l.seq, t.owned AS ours, i.cost_method AS method, y.quantity AS "layerQuantity", y.value AS "layerValue",
       CASE WHEN EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) THEN 0 ELSE l.quantity END AS net, p.quantity AS owned, p.value AS worth,
@@ -60,9 +60,9 @@ export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly 
         WHERE x.item_id = l.item_id AND x.seq > l.seq AND n.kind = 'supplier-return' AND x.purchase_line_id IS DISTINCT FROM l.purchase_line_id AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)
          AND EXISTS (SELECT 1 FROM movement_line y WHERE y.purchase_line_id = x.purchase_line_id AND y.item_id = x.item_id AND y.seq > l.seq AND y.seq < x.seq)) AS gone,
       (SELECT coalesce(sum(r.quantity), 0) FROM movement_line r JOIN movement n ON n.id = r.movement_id WHERE r.purchase_line_id = l.purchase_line_id AND n.kind = 'supplier-return' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = n.id)) AS returned,
-      coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
+      coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(i.cost_account_id, c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN cost_layer y ON y.item_id = l.item_id AND y.seq = l.seq
-     WHERE ${column} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
+     WHERE ${condition} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
     [ids],
   );
   takeReturned(rows);

@@ -25,6 +25,7 @@ interface StateRow {
         sku: string;
         name: string;
         unit: string;
+        kept: boolean;
         method: CostMethodName;
         quantity: string;
         value: string;
@@ -43,6 +44,7 @@ interface StateRow {
   layers: { item: number; seq: number; lot: number | null; purchase: number | null; quantity: string; value: string }[] | null;
   purchase: { id: number; label: string; first: string; open: string }[] | null;
   sales: { id: number; label: string; first: string; second: string }[] | null;
+  pastUse: number[] | null;
 }
 
 const stateSql = `SELECT
@@ -50,9 +52,9 @@ const stateSql = `SELECT
   (SELECT json_object_agg(purpose, id) FROM account WHERE purpose IS NOT NULL) AS accounts,
   (SELECT account_id FROM reason WHERE id = $3) AS reason,
   (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'siteId', site_id, 'code', code, 'sellable', sellable, 'retired', retired_at IS NOT NULL)) FROM place WHERE id = ANY($2)) AS places,
-  (SELECT json_agg(json_build_object('id', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'method', i.cost_method, 'quantity', p.quantity::text, 'value', p.value::text, 'seq', p.last_seq,
+  (SELECT json_agg(json_build_object('id', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'kept', i.kind = 'stocked', 'method', i.cost_method, 'quantity', p.quantity::text, 'value', p.value::text, 'seq', p.last_seq,
       'last', p.last_unit_cost::text, 'price', i.purchase_price::text,
-      'inventory', coalesce(c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')), 'cost', coalesce(c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales'))))
+      'inventory', coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')), 'cost', coalesce(i.cost_account_id, c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales'))))
     FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1)) AS items,
   (SELECT json_agg(json_build_object('item', item_id, 'lot', lot_id, 'place', place_id, 'quantity', quantity::text)) FROM balance WHERE item_id = ANY($1) AND place_id = ANY($2)) AS balances,
   (SELECT json_agg(json_build_object('item', x.item, 'site', s.id, 'name', s.name, 'onHand', coalesce(f.on_hand, 0)::text, 'bench', coalesce(f.bench, 0)::text))
@@ -64,13 +66,21 @@ const stateSql = `SELECT
   (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'purchase', l.purchase_line_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text, 'open', (l.received_value - l.billed_value)::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
-  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales`;
+  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales,
+  (SELECT json_agg(id) FROM lot WHERE id = ANY($6) AND past_use) AS "pastUse"`;
 
 /** Everything a decision about the movement rests on, read in one statement. */
 export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
   const itemIds = [...new Set(movement.lines.map(({ itemId }) => itemId))];
   const placeIds = [...new Set(movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]))];
-  const [row] = await act.tx.rows<StateRow>(stateSql, [itemIds, placeIds, movement.reasonId, servedIds(movement, 'purchase'), servedIds(movement, 'sales')]);
+  const [row] = await act.tx.rows<StateRow>(stateSql, [
+    itemIds,
+    placeIds,
+    movement.reasonId,
+    servedIds(movement, 'purchase'),
+    servedIds(movement, 'sales'),
+    lotIds(movement),
+  ]);
   if (!row) throw new Error('the business has not been founded');
   return {
     today: act.today,
@@ -82,10 +92,13 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
     purchaseLines: new Map((row.purchase ?? []).map((line) => [line.id, counters(line)])),
     salesLines: new Map((row.sales ?? []).map((line) => [line.id, counters(line)])),
+    pastUse: new Set([...(row.pastUse ?? []), ...lotIds({ lines: movement.lines.filter((line) => line.pastUse) })]),
     accounts: row.accounts,
     reasonAccount: row.reason,
   };
 }
+
+const lotIds = ({ lines }: Pick<Movement, 'lines'>): number[] => lines.flatMap(({ lotId }) => (lotId === null ? [] : [lotId]));
 
 const servedIds = (movement: Movement, kind: 'purchase' | 'sales'): number[] =>
   movement.lines.flatMap(({ serves }) => (serves?.kind === kind ? [serves.lineId] : []));
@@ -95,6 +108,7 @@ const itemState = (row: NonNullable<StateRow['items']>[number], layers: NonNulla
   sku: row.sku,
   name: row.name,
   unit: row.unit,
+  kept: row.kept,
   costMethod: row.method,
   pool: { quantity: decimal(row.quantity), value: decimal(row.value) },
   layers: layers

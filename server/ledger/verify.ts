@@ -36,8 +36,8 @@ const laws: { name: string; count: string; broken: string }[] = [
         FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
       WHERE d.received <> coalesce(x.received, 0) OR d.received_value <> coalesce(x.value, 0)
       UNION ALL SELECT 'sales line ' || d.id FROM sales_line d LEFT JOIN (
-        SELECT l.sales_line_id AS id, sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench')::int - (f.kind = 'bench' AND t.kind = 'bin')::int)) AS picked,
-          sum(l.quantity * ((f.kind = 'bench' AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind = 'bench')::int)) AS dispatched, -sum(l.value + l.variance) AS cost
+        SELECT l.sales_line_id AS id, sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench' OR f.kind = 'nowhere')::int - (f.kind = 'bench' AND t.kind = 'bin' OR t.kind = 'nowhere')::int)) AS picked,
+          sum(l.quantity * ((f.kind IN ('bench', 'nowhere') AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind IN ('bench', 'nowhere'))::int)) AS dispatched, -sum(l.value + l.variance) AS cost
         FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.sales_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
       WHERE d.picked <> coalesce(x.picked, 0) OR d.dispatched <> coalesce(x.dispatched, 0) OR d.dispatched_cost <> coalesce(x.cost, 0)`,
   },
@@ -52,6 +52,12 @@ const laws: { name: string; count: string; broken: string }[] = [
     name: 'transit, holders and work in hand equal their open document lines (no such documents yet)',
     count: `SELECT count(*) FROM place WHERE kind IN ('transit', 'holder', 'in-work')`,
     broken: `SELECT 'item ' || b.item_id || ' lies at ' || p.code AS what FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind IN ('transit', 'holder', 'in-work') AND b.quantity <> 0`,
+  },
+  {
+    name: 'what is not kept in stock lies in no place of ours',
+    count: `SELECT count(*) FROM item WHERE kind <> 'stocked'`,
+    broken: `SELECT 'item ' || i.sku || ' lies at ' || p.code AS what FROM item i JOIN balance b ON b.item_id = i.id JOIN place p ON p.id = b.place_id WHERE i.kind <> 'stocked' AND p.owned AND b.quantity <> 0
+      UNION ALL SELECT 'line ' || l.id || ' of ' || i.sku || ' is kept or not, unlike its item' FROM (SELECT id, item_id, kept FROM purchase_line UNION ALL SELECT id, item_id, kept FROM sales_line) l JOIN item i ON i.id = l.item_id WHERE l.kept <> (i.kind = 'stocked')`,
   },
   {
     name: 'each serial is in one place, and that is the place written on it',

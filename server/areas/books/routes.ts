@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/books';
+import { moveFault } from '@larder/core/books/purpose';
 import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { recordChanges } from '../../documents/changes';
@@ -23,6 +24,19 @@ export function bookRoutes(serve: Serve): void {
     await act.tx.rows('UPDATE account SET code = $2, name = $3 WHERE id = $1', [params.id, body.code, body.name]);
     await recordChanges(act, 'account', params.id, { code: was.code, name: was.name }, body);
     return account(act, params.id);
+  });
+  serve(contract.mapPurpose, async (act, { body: { purpose, accountId } }) => {
+    await act.tx.rows('SELECT 1 FROM account ORDER BY id FOR UPDATE');
+    const all = await accounts(act);
+    const from = all.find((one) => one.purpose === purpose);
+    const to = all.find(({ id }) => id === accountId);
+    if (!from || !to) throw refuseField(404, 'no-such-account', 'accountId', 'There is no such account.');
+    const fault = moveFault(purpose, from, to);
+    if (fault !== null) throw refuseField(409, 'purpose-stays', 'accountId', fault);
+    await act.tx.rows('UPDATE account SET purpose = NULL WHERE id = $1', [from.id]);
+    await act.tx.rows('UPDATE account SET purpose = $2 WHERE id = $1', [to.id, purpose]);
+    await recordChanges(act, 'account', to.id, { purpose: null }, { purpose });
+    return account(act, to.id);
   });
   serve(contract.journal, (act, { query }) => journal(act, query));
   serve(contract.journalFile, (act, { query }) => journalFile(act, query));

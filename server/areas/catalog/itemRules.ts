@@ -1,8 +1,10 @@
+import { kindFaults } from '@larder/core/catalog/kind';
 import { factorFault } from '@larder/core/catalog/units';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item, ItemForm } from '@larder/contract/catalog';
 import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
+import { accountFaults } from './accounts';
 import { attributeFaults } from './attributes';
 
 /** A SKU or barcode in use is refused by the field, naming the item that has it; so is a mistyped GTIN, unless it is meant so. */
@@ -104,4 +106,19 @@ export async function refuseTrackingChange({ tx }: Act, was: Item, tracking: Ite
       'tracking',
       `${there.quantity} of ${was.sku} at ${there.code} are kept ${kept}. Take them out of stock by a correction first, switch, then bring them in again.`,
     );
+}
+
+/** What an item is goes with how it is kept, is of accounts that may stand for it, and changes only before it was ordered, sold or moved. */
+export async function refuseKind({ tx }: Act, was: Item | null, form: ItemForm): Promise<void> {
+  const { kind, tracking, costMethod, policies, inventoryAccountId, costAccountId } = form;
+  const errors: FieldError[] = kindFaults({ kind, tracking, costMethod, reordered: policies.filter(({ reorderPoint }) => reorderPoint !== null).length });
+  errors.push(...(await accountFaults(tx, { inventoryAccountId, costAccountId })));
+  if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
+  if (!was || was.kind === kind) return;
+  const [used] = await tx.rows<{ what: string }>(
+    `SELECT what FROM (SELECT 'moved' AS what FROM movement_line WHERE item_id = $1 UNION ALL SELECT 'ordered' FROM purchase_line WHERE item_id = $1 UNION ALL SELECT 'sold' FROM sales_line WHERE item_id = $1) u LIMIT 1`,
+    [was.id],
+  );
+  if (used)
+    throw refuseField(409, 'kind-in-use', 'kind', `${was.sku} was ${used.what} already; what it is cannot change any more. Retire it and set up another.`);
 }

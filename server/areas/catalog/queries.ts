@@ -15,7 +15,7 @@ const sorts: Record<Exclude<QueryOf<typeof contract.listItems>['sort'], 'best'>,
   free: { sql: 'p.free', type: 'numeric' },
 };
 
-const columns = `i.id, i.sku, i.name, c.name AS category, u.code AS unit, trim_scale(u.step) AS step, i.sales_price AS "salesPrice", i.purchase_price AS "purchasePrice",
+const columns = `i.id, i.sku, i.name, i.kind, c.name AS category, u.code AS unit, trim_scale(u.step) AS step, i.sales_price AS "salesPrice", i.purchase_price AS "purchasePrice",
   trim_scale(p.on_hand) AS "onHand", trim_scale(p.reserved) AS reserved, trim_scale(p.free) AS free, trim_scale(p.on_order) AS "onOrder", i.retired_at IS NOT NULL AS retired, i.tracking, i.picture_id AS "pictureId",
   (SELECT name FROM family WHERE id = i.family_id) AS family, (SELECT s.name FROM item_supplier t JOIN party s ON s.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1) AS supplier,
   (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'factor', trim_scale(n.numerator::numeric / n.denominator)::text, 'buys', n.buys, 'sells', n.sells)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id) AS units,
@@ -30,6 +30,7 @@ export function itemConditions(values: Values, query: Omit<ItemQuery, 'sort' | '
   const given = (value: unknown, condition: (placeholder: string) => string) => value !== undefined && where.push(condition(values.add(value)));
   given(query.categoryId, (at) => `i.category_id = ${at}`);
   given(query.supplierId, (at) => `EXISTS (SELECT 1 FROM item_supplier t WHERE t.item_id = i.id AND t.supplier_id = ${at})`);
+  given(query.kind, (at) => `i.kind = ${at}`);
   given(query.tracking, (at) => `i.tracking = ${at}`);
   if (query.familyId === 0) where.push('i.family_id IS NULL');
   else given(query.familyId, (at) => `i.family_id = ${at}`);
@@ -140,7 +141,7 @@ export async function item({ tx }: Act, id: number): Promise<contract.Item> {
 }
 
 const trimmed = (column: string): string => `trim_scale(${column})::text`;
-const itemSql = `SELECT i.id, i.version, i.sku, i.name, i.description, i.category_id AS "categoryId", c.name AS category, i.unit_id AS "unitId", u.code AS unit, trim_scale(u.step) AS step, i.brand, i.maker, i.tracking, i.cost_method AS "costMethod", i.returnable, i.notes,
+const itemSql = `SELECT i.id, i.version, i.sku, i.name, i.kind, i.description, i.category_id AS "categoryId", c.name AS category, i.inventory_account_id AS "inventoryAccountId", i.cost_account_id AS "costAccountId", i.unit_id AS "unitId", u.code AS unit, trim_scale(u.step) AS step, i.brand, i.maker, i.tracking, i.cost_method AS "costMethod", i.returnable, i.notes,
     trim_scale(i.weight_kg) AS "weightKg", trim_scale(i.length_cm) AS "lengthCm", trim_scale(i.width_cm) AS "widthCm", trim_scale(i.height_cm) AS "heightCm", i.picture_id AS "pictureId",
     trim_scale(i.sales_price) AS "salesPrice", trim_scale(i.purchase_price) AS "purchasePrice", i.tax_code_id AS "taxCodeId", i.retired_at IS NOT NULL AS retired,
     (SELECT json_build_object('id', f.id, 'name', f.name, 'ownFacts', i.own_facts, 'values', (SELECT coalesce(json_agg(v.name ORDER BY v.axis), '[]') FROM family_value v WHERE v.id IN (i.value_1_id, i.value_2_id, i.value_3_id))) FROM family f WHERE f.id = i.family_id) AS family,
@@ -148,7 +149,7 @@ const itemSql = `SELECT i.id, i.version, i.sku, i.name, i.description, i.categor
     (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator, 'buys', n.buys, 'sells', n.sells) ORDER BY n.numerator / n.denominator, n.unit_id), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id) AS units,
     (SELECT coalesce(json_agg(json_build_object('itemId', o.id, 'sku', o.sku, 'name', o.name, 'free', ${trimmed('q.free')}) ORDER BY t.position), '[]') FROM item_substitute t JOIN item o ON o.id = t.substitute_id JOIN pool q ON q.item_id = o.id WHERE t.item_id = i.id) AS substitutes,
     (SELECT coalesce(json_agg(json_build_object('attributeId', attribute_id, 'value', value) ORDER BY attribute_id), '[]') FROM attribute_value WHERE item_id = i.id) AS attributes,
-    (SELECT coalesce(json_agg(json_build_object('supplierId', s.supplier_id, 'supplier', p.name, 'code', s.code, 'packSize', ${trimmed('s.pack_size')}, 'minimum', ${trimmed('s.minimum')}, 'price', ${trimmed('s.price')}, 'breaks', s.breaks) ORDER BY s.position), '[]')
+    (SELECT coalesce(json_agg(json_build_object('supplierId', s.supplier_id, 'supplier', p.name, 'code', s.code, 'packSize', ${trimmed('s.pack_size')}, 'minimum', ${trimmed('s.minimum')}, 'price', ${trimmed('s.price')}, 'leadDays', s.lead_days, 'breaks', s.breaks) ORDER BY s.position), '[]')
       FROM item_supplier s JOIN party p ON p.id = s.supplier_id WHERE s.item_id = i.id) AS suppliers,
     (SELECT coalesce(json_agg(json_build_object('siteId', y.site_id, 'binId', y.bin_id, 'bin', b.code, 'reorderPoint', ${trimmed('y.reorder_point')}, 'orderUpTo', ${trimmed('y.order_up_to')}) ORDER BY y.site_id), '[]')
       FROM item_policy y LEFT JOIN place b ON b.id = y.bin_id WHERE y.item_id = i.id) AS policies
@@ -170,6 +171,7 @@ export async function find(act: Act, q: string): Promise<contract.Found[]> {
       UNION ALL (SELECT 'bin', p.id, p.code, s.name, lower(p.code) = ${code}, 3 FROM place p JOIN site s ON s.id = p.site_id WHERE p.kind = 'bin' AND p.retired_at IS NULL AND ${words('lower(p.code)')} ORDER BY 5 DESC, p.code LIMIT 5)
       UNION ALL (SELECT 'purchase order', o.id, o.number, p.name, lower(o.number) = ${code}, 4 FROM purchase_order o JOIN party p ON p.id = o.supplier_id WHERE ${words(`lower(o.number || ' ' || p.name)`)} ORDER BY 5 DESC, o.id DESC LIMIT 5)
       UNION ALL (SELECT 'sales order', o.id, o.number, p.name, lower(o.number) = ${code}, 5 FROM sales_order o JOIN party p ON p.id = o.customer_id WHERE ${words(`lower(o.number || ' ' || p.name)`)} ORDER BY 5 DESC, o.id DESC LIMIT 5)
+      UNION ALL (SELECT 'supplier', p.id, 'Supplier', p.name, lower(p.name) = ${code}, 6 FROM party p WHERE p.is_supplier AND p.retired_at IS NULL AND ${words('lower(p.name)')} ORDER BY 5 DESC, p.name LIMIT 5)
      ) found ORDER BY exact DESC, rank, code`,
     values.list,
   );

@@ -7,9 +7,12 @@ import type { Act } from '../../act';
 import { item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
-import { refuseCostMethod, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
+import { inventoryAccounts, moveInventory } from './accounts';
+import { lock } from '../../ledger/lock';
+import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 
+export { accountFaults, inventoryAccounts, moveInventory } from './accounts';
 export { attributeFaults } from './attributes';
 export { refreshFindable } from './itemParts';
 
@@ -17,6 +20,7 @@ export async function createItem(act: Act, form: contract.ItemForm): Promise<con
   await refuseTaken(act, form, 0);
   await refuseUnits(act, null, form);
   await refuseCostMethod(act, null, form);
+  await refuseKind(act, null, form);
   const [added] = await act.tx.db.insert(itemTable).values(itemFacts(act, form)).returning({ id: itemTable.id });
   const id = added?.id as number;
   await writeParts(act, id, form);
@@ -26,6 +30,7 @@ export async function createItem(act: Act, form: contract.ItemForm): Promise<con
 }
 
 export async function editItem(act: Act, id: number, form: contract.ItemForm & { version: number }): Promise<contract.Item> {
+  await lock.pools(act, [id]);
   await act.tx.rows('SELECT 1 FROM item WHERE id = $1 FOR UPDATE', [id]);
   const was = await item(act, id);
   refuseStale(form.version, was.version, was.sku);
@@ -34,6 +39,8 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await refuseUnits(act, was, form);
   await refuseTrackingChange(act, was, form.tracking);
   await refuseCostMethod(act, was, form);
+  await refuseKind(act, was, form);
+  const stoodOn = await inventoryAccounts(act, [id]);
   await act.tx.db
     .update(itemTable)
     .set({ ...itemFacts(act, form), retiredAt: !form.retired ? null : was.retired ? undefined : act.now.toISOString(), version: was.version + 1 })
@@ -42,6 +49,7 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await writeParts(act, id, form);
   await refreshFindable(act, [id]);
   await ownFacts(act, [id]);
+  await moveInventory(act, stoodOn);
   return changed(act, was);
 }
 
@@ -110,6 +118,9 @@ async function changed(act: Act, was: contract.Item): Promise<contract.Item> {
 const itemFacts = (act: Act, form: contract.ItemForm) => ({
   sku: form.sku,
   name: form.name,
+  kind: form.kind,
+  inventoryAccountId: form.inventoryAccountId,
+  costAccountId: form.costAccountId,
   description: form.description,
   categoryId: form.categoryId,
   unitId: form.unitId,
@@ -145,11 +156,13 @@ export const ownFacts = ({ tx }: Act, ids: readonly number[]): Promise<unknown> 
 /** Changes the same facts of many items at once; each change is written down by item. */
 export async function editItems(act: Act, form: BodyOf<typeof contract.editItems>): Promise<{ changed: number }> {
   const { ids, priceChange, attribute, retired, ...facts } = form;
+  if (facts.categoryId !== undefined) await lock.pools(act, ids);
   const was = await act.tx.rows<{ id: number; salesPrice: string | null; retired: boolean }>(
     'SELECT id, sales_price AS "salesPrice", retired_at IS NOT NULL AS retired FROM item WHERE id = ANY($1) ORDER BY id FOR UPDATE',
     [ids],
   );
   if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen items is not there any more.');
+  const stoodOn = facts.categoryId === undefined ? [] : await inventoryAccounts(act, ids);
   const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
   if (Object.keys(set).length > 0) for (const { id } of was) await act.tx.db.update(itemTable).set(set).where(eq(itemTable.id, id));
   if (retired !== undefined)
@@ -171,6 +184,7 @@ export async function editItems(act: Act, form: BodyOf<typeof contract.editItems
   await act.tx.rows('UPDATE item SET version = version + 1 WHERE id = ANY($1)', [ids]);
   await refreshFindable(act, ids);
   await ownFacts(act, ids);
+  await moveInventory(act, stoodOn);
   for (const { id } of was)
     await recordChanges(
       act,

@@ -50,7 +50,7 @@ const sources: Record<List, Source> = {
   suppliers: { sql: `SELECT name, email, address, lead_days::text AS "leadDays" FROM party`, only: 'is_supplier', words: 'lower(name)' },
   customers: { sql: 'SELECT name, email, address FROM party', only: 'is_customer', words: 'lower(name)' },
   terms: {
-    sql: `SELECT p.name AS supplier, i.sku, s.code, ${trimmed('s.pack_size')} AS "packSize", ${trimmed('s.minimum')} AS minimum, ${trimmed('s.price')} AS price,
+    sql: `SELECT p.name AS supplier, i.sku, s.code, ${trimmed('s.pack_size')} AS "packSize", ${trimmed('s.minimum')} AS minimum, ${trimmed('s.price')} AS price, s.lead_days::text AS "leadDays",
        (SELECT coalesce(string_agg((b->>'from') || ': ' || (b->>'price'), '; ' ORDER BY (b->>'from')::numeric), '') FROM jsonb_array_elements(s.breaks) b) AS breaks FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id`,
     words: `lower(p.name || ' ' || i.sku)`,
   },

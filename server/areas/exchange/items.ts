@@ -1,17 +1,20 @@
 import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import { gtinFault } from '@larder/core/codes/gtin';
+import { itemKinds, kindFaults, type ItemKind } from '@larder/core/catalog/kind';
 import type { CostMethodName } from '@larder/core/costing/method';
 import type { Act } from '../../act';
 import { itemColumns, itemsMeant, itemTables } from './references';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
 import { json, recordAll, type Importer } from './importer';
-import { ownFacts, refreshFindable } from '../catalog/service';
+import { lock } from '../../ledger/lock';
+import { inventoryAccounts, moveInventory, ownFacts, refreshFindable } from '../catalog/service';
 
 const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
 
 /** Columns of the item's own row, by field: how the cell is written into it. */
 const columns: Record<string, string> = {
   name: `x.r->>'name'`,
+  kind: `coalesce(nullif(x.r->>'kind', ''), 'stocked')`,
   description: `coalesce(x.r->>'description', '')`,
   brand: `coalesce(x.r->>'brand', '')`,
   maker: `coalesce(x.r->>'maker', '')`,
@@ -46,6 +49,28 @@ const names: Record<string, string> = {
 
 interface KnownItem extends Current {
   id: string;
+}
+
+/** How what an item is may be named in a file. */
+const kindWords: Readonly<Record<string, ItemKind>> = {
+  '': 'stocked',
+  stocked: 'stocked',
+  stock: 'stocked',
+  goods: 'stocked',
+  'not-stocked': 'not-stocked',
+  'not kept in stock': 'not-stocked',
+  'not stocked': 'not-stocked',
+  service: 'service',
+  charge: 'charge',
+};
+
+function kindErrors(row: Row, was: KnownItem | undefined, used: ReadonlySet<string>): string[] {
+  if (row.kind === undefined && row.tracking === undefined && row.costMethod === undefined) return [];
+  const kind = itemKinds.find((one) => one === (row.kind ?? was?.kind ?? 'stocked'));
+  if (kind === undefined) return [`Kind is stocked, not-stocked, service or charge, not “${row.kind ?? ''}”.`];
+  if (was && kind !== was.kind && used.has(was.id)) return [`${row.sku ?? ''} was ordered, sold or moved already; what it is cannot change.`];
+  const costMethod = row.costMethod ?? was?.costMethod ?? 'average';
+  return kindFaults({ kind, tracking: row.tracking ?? was?.tracking ?? 'none', costMethod, reordered: 0 }).map(({ sentence }) => sentence);
 }
 
 /** How cost may be named in a file. */
@@ -93,12 +118,22 @@ export const items: Importer = {
       fields.includes('unit') || fields.includes('costMethod')
         ? new Set((await tx.rows<{ id: string }>('SELECT item_id::text AS id FROM pool WHERE last_seq > 0')).map(({ id }) => id))
         : new Set<string>();
+    const used = fields.includes('kind')
+      ? new Set(
+          (
+            await tx.rows<{ id: string }>(
+              'SELECT item_id::text AS id FROM pool WHERE last_seq > 0 UNION SELECT item_id::text FROM purchase_line UNION SELECT item_id::text FROM sales_line UNION SELECT item_id::text FROM item_policy WHERE reorder_point IS NOT NULL',
+            )
+          ).map(({ id }) => id),
+        )
+      : new Set<string>();
     const inFile = new Map<string, string>();
     const own = await ownAttributes({ tx }, fields, there);
     return {
       current: (row) => there.get(lower(row.sku)),
       spelled: (row) => ({
         ...(row.tracking === undefined ? {} : { tracking: kept[lower(row.tracking)] ?? row.tracking }),
+        ...(row.kind === undefined ? {} : { kind: kindWords[lower(row.kind)] ?? row.kind }),
         ...(row.costMethod === undefined ? {} : { costMethod: costWords[lower(row.costMethod)] ?? row.costMethod }),
         ...(row.category === undefined ? {} : { category: categories.get(lower(row.category))?.name ?? row.category }),
         ...(row.unit === undefined ? {} : { unit: units.get(lower(row.unit))?.code ?? row.unit }),
@@ -117,7 +152,7 @@ export const items: Importer = {
           faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
           faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
-        faults.push(...costFaults(row, was, moved));
+        faults.push(...kindErrors(row, was, used), ...costFaults(row, was, moved));
         for (const code of codesOf(row)) {
           const other = barcodes.get(lower(code))?.sku ?? inFile.get(lower(code));
           if (other !== undefined && lower(other) !== lower(row.sku)) faults.push(`${code} is a barcode of ${other} already.`);
@@ -146,6 +181,18 @@ export const items: Importer = {
       );
     }
     const changed = checked.filter(({ status }) => status === 'changed');
+    const before = fields.includes('category')
+      ? [
+          ...(
+            await itemsMeant(
+              act,
+              changed.map(({ row }) => row.sku ?? ''),
+            )
+          ).values(),
+        ]
+      : [];
+    await lock.pools(act, before);
+    const stoodOn = await inventoryAccounts(act, before);
     if (changed.length > 0 && used.length > 0)
       await tx.rows(
         `UPDATE item i SET ${used.map((field) => `${nameOf(field)} = ${field === 'retired' ? `CASE WHEN x.r->>'retired' = 'yes' THEN coalesce(i.retired_at, $2) END` : columns[field]}`).join(', ')}, version = i.version + 1 FROM jsonb_array_elements($1::jsonb) x(r) WHERE lower(i.sku) = lower(x.r->>'sku') AND $2::timestamptz IS NOT NULL`,
@@ -160,6 +207,7 @@ export const items: Importer = {
     await writeAttributes(act, checked, fields, ids);
     await refreshFindable(act, [...ids.values()]);
     await ownFacts(act, [...ids.values()]);
+    await moveInventory(act, stoodOn);
     await recordAll(act, 'item', changed, (row) => ids.get(lower(row.sku)) ?? 0);
   },
 };

@@ -32,7 +32,7 @@ export const missingBin = (places: ReadonlyMap<string, unknown>, siteId: number 
 const written = (column: string): string => `coalesce(trim_scale(${column})::text, '')`;
 
 /** Columns of items as a file writes them: the same going out and for comparing with what comes in. */
-export const itemColumns = `i.sku, i.name, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking, i.cost_method AS "costMethod",
+export const itemColumns = `i.sku, i.name, i.kind, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking, i.cost_method AS "costMethod",
     ${written('i.sales_price')} AS "salesPrice", ${written('i.purchase_price')} AS "purchasePrice", ${written('i.weight_kg')} AS "weightKg", ${written('i.length_cm')} AS "lengthCm", ${written('i.width_cm')} AS "widthCm", ${written('i.height_cm')} AS "heightCm",
     CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
     coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,

@@ -13,7 +13,7 @@ export const terms: Importer = {
     );
     const known = byName(await act.tx.rows<{ name: string }>('SELECT name FROM party WHERE is_supplier'), ({ name }) => name);
     const rowsThere = await act.tx.rows<Omit<Current, 'breaks'> & { breaks: PriceBreak[] }>(
-      `SELECT i.sku, p.name AS supplier, s.code, trim_scale(s.pack_size)::text AS "packSize", trim_scale(s.minimum)::text AS minimum, coalesce(trim_scale(s.price)::text, '') AS price, s.breaks FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id WHERE i.id = ANY($1)`,
+      `SELECT i.sku, p.name AS supplier, s.code, trim_scale(s.pack_size)::text AS "packSize", trim_scale(s.minimum)::text AS minimum, coalesce(trim_scale(s.price)::text, '') AS price, coalesce(s.lead_days::text, '') AS "leadDays", s.breaks FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id WHERE i.id = ANY($1)`,
       [[...items.values()]],
     );
     const there = byName(
@@ -30,18 +30,26 @@ export const terms: Importer = {
         ...missing(items, row.sku, 'item'),
         ...missing(known, row.supplier, 'supplier'),
         ...(row.breaks !== undefined && readBreaks(row.breaks) === null ? ['Write price breaks like 100: 0.95; 500: 0.90.'] : []),
+        ...(row.leadDays && !/^([12]?\d{1,2}|3[0-5]\d|36[0-5])$/.test(row.leadDays) ? ['Days to deliver are whole days from 0 to 365.'] : []),
         ...(row.packSize === '0' ? ['Pack of is more than zero.'] : []),
       ],
     };
   },
   async write(act, checked, fields) {
-    const columns: Record<string, string> = { code: 'code', packSize: 'pack_size', minimum: 'minimum', price: 'price', breaks: 'breaks' };
+    const columns: Record<string, string> = {
+      code: 'code',
+      packSize: 'pack_size',
+      minimum: 'minimum',
+      price: 'price',
+      leadDays: 'lead_days',
+      breaks: 'breaks',
+    };
     const set = Object.entries(columns)
       .filter(([field]) => fields.includes(field))
       .map(([, column]) => `${column} = excluded.${column}`);
     await act.tx.rows(
-      `INSERT INTO item_supplier (item_id, supplier_id, position, code, pack_size, minimum, price, breaks)
-       SELECT i.id, p.id, coalesce((SELECT max(position) FROM item_supplier WHERE item_id = i.id), 0) + 1, coalesce(x.r->>'code', ''), coalesce(nullif(x.r->>'packSize', '')::numeric, 1), coalesce(nullif(x.r->>'minimum', '')::numeric, 0), nullif(x.r->>'price', '')::numeric, coalesce(x.r->'breaks', '[]')
+      `INSERT INTO item_supplier (item_id, supplier_id, position, code, pack_size, minimum, price, lead_days, breaks)
+       SELECT i.id, p.id, coalesce((SELECT max(position) FROM item_supplier WHERE item_id = i.id), 0) + 1, coalesce(x.r->>'code', ''), coalesce(nullif(x.r->>'packSize', '')::numeric, 1), coalesce(nullif(x.r->>'minimum', '')::numeric, 0), nullif(x.r->>'price', '')::numeric, nullif(x.r->>'leadDays', '')::int, coalesce(x.r->'breaks', '[]')
        FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') JOIN party p ON lower(p.name) = lower(x.r->>'supplier')
        ON CONFLICT (item_id, supplier_id) DO UPDATE SET ${[...set, 'position = item_supplier.position'].join(', ')}`,
       [JSON.stringify(checked.map(({ row }) => ({ ...row, breaks: readBreaks(row.breaks ?? '') ?? [] })))],

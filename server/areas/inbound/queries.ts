@@ -121,7 +121,7 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
 export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
   return tx.rows<receiving.DeskLine>(
     `SELECT l.id AS "lineId", o.id AS "orderId", o.number AS "orderNumber", p.name AS supplier, s.id AS "siteId", s.name AS site, coalesce(l.expected_on, o.expected_on) AS "expectedOn", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit,
-      trim_scale(u.step) AS step, trim_scale(l.incoming) AS outstanding, i.tracking, b.id AS "binId", b.code AS bin,
+      trim_scale(u.step) AS step, trim_scale(l.outstanding) AS outstanding, i.tracking, l.kept, CASE WHEN l.kept THEN b.id END AS "binId", CASE WHEN l.kept THEN b.code END AS bin,
       CASE WHEN f.short > 0 THEN (SELECT json_agg(json_build_object('orderId', w.id, 'number', w.number, 'customer', w.customer, 'short', trim_scale(w.short)::text) ORDER BY w.promised, w.due, w.id)
         FROM (SELECT d.id, d.number, c.name AS customer, w.short, coalesce(w.promised_on, '9999-12-31') AS promised, w.ship_by AS due FROM sales_line w JOIN sales_order d ON d.id = w.order_id JOIN party c ON c.id = d.customer_id
           WHERE w.item_id = i.id AND w.site_id = s.id AND w.short > 0 ORDER BY 5, 6, 1 LIMIT 5) w) ELSE '[]' END AS waiting,
@@ -134,7 +134,7 @@ export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<
         SELECT b.id, b.code FROM place b LEFT JOIN item_policy y ON y.bin_id = b.id AND y.item_id = i.id AND y.site_id = s.id LEFT JOIN balance q ON q.place_id = b.id AND q.item_id = i.id AND q.quantity > 0
         WHERE b.site_id = s.id AND b.kind = 'bin' AND b.retired_at IS NULL AND (y.item_id IS NOT NULL OR (q.item_id IS NOT NULL AND b.sellable) OR b.unplaced)
         ORDER BY y.item_id IS NULL, q.quantity DESC NULLS LAST, b.id LIMIT 1) b ON true
-     WHERE l.incoming > 0 AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
+     WHERE (l.incoming > 0 OR (NOT l.kept AND NOT l.direct AND l.outstanding > 0)) AND ($1::int IS NULL OR l.site_id = $1) ORDER BY coalesce(l.expected_on, o.expected_on) NULLS LAST, length(o.number), o.number, l.position`,
     [siteId ?? null, by.id, now.toISOString()],
   );
 }

@@ -25,6 +25,9 @@ export interface WantedLine {
   tracking: Tracking;
   siteId: number;
   active: boolean;
+  /** Not kept in stock: where it goes to be used at once. */
+  kept: boolean;
+  usedUpPlaceId: number;
   /** The customer it goes to straight from the supplier, and the place of that customer. */
   shipsTo: string | null;
   customerPlaceId: number | null;
@@ -62,7 +65,7 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
 
 export const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
   tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.kept, (SELECT id FROM place WHERE kind = 'used-up') AS "usedUpPlaceId", c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id LEFT JOIN party c ON c.id = o.ships_to_id LEFT JOIN place k ON k.kind = 'customer' AND k.party_id = c.id WHERE l.id = ANY($1)`,
     [ids],
   );
@@ -71,7 +74,7 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
   const { items, bins } = await lineFacts(
     act,
     [...wanted.values()].map(({ itemId }) => itemId),
-    form.lines.map(({ binId }) => binId),
+    form.lines.flatMap(({ binId }) => (binId === null ? [] : [binId])),
   );
   const errors = form.lines.flatMap((line, index): FieldError[] => {
     const at = wanted.get(line.lineId);
@@ -83,7 +86,9 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
     if (at.shipsTo !== null)
       return [{ field: field('lineId'), sentence: `${at.number} goes straight to ${at.shipsTo}: record on the order what was delivered there.` }];
     if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
-    if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
+    if (at.kept && line.binId === null) return [{ field: field('binId'), sentence: 'Choose the bin it goes to.' }];
+    if (at.kept && bins.get(line.binId as number)?.siteId !== at.siteId)
+      return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
     const item = items.get(at.itemId);
     const fault = item && quantityError(item, line.quantity, field('quantity'));
     return fault ? [fault] : [];
@@ -136,7 +141,7 @@ export async function receiptMovement(
         lotId: null,
         quantity,
         fromPlaceId: at.supplierPlaceId,
-        toPlaceId: line.binId,
+        toPlaceId: kind === 'receipt' && !at.kept ? at.usedUpPlaceId : (line.binId as number),
         valuation: { by: 'stated', value },
         serves: { kind: 'purchase', lineId: at.id },
         field: `lines.${index}.quantity`,

@@ -22,7 +22,9 @@ export async function toBench(act: Act, receipt: Movement, form: receiving.Recei
   );
   const binOf = (id: number) => places.find((place) => place.id === id);
   const here = receipt.lines
-    .filter(({ field, toPlaceId }) => form.lines[Number(field.split('.')[1])]?.toBench === true && binOf(toPlaceId)?.sellable === true)
+    .filter(
+      ({ field, toPlaceId, pastUse }) => pastUse !== true && form.lines[Number(field.split('.')[1])]?.toBench === true && binOf(toPlaceId)?.sellable === true,
+    )
     .map((line) => ({ ...line, left: line.quantity }));
   const lines: MovementLine[] = [];
   for (const { lineId, itemId, siteId, quantity } of served) {

@@ -57,7 +57,7 @@ export async function supplierTerms({ tx }: Act, id: number, itemIds: string): P
   );
   if (!head) throw new Refusal(404, 'not-found', 'There is no such supplier.');
   const rows = await tx.rows<ResponseOf<typeof contract.supplierTerms>['rows'][number]>(
-    `SELECT i.id AS "itemId", coalesce(t.code, '') AS code, trim_scale(coalesce(t.pack_size, u.step))::text AS "packSize", trim_scale(coalesce(t.minimum, 0))::text AS minimum, trim_scale(coalesce(t.price, i.purchase_price))::text AS price, coalesce(t.breaks, '[]') AS breaks, i.tax_code_id AS "taxCodeId"
+    `SELECT i.id AS "itemId", coalesce(t.code, '') AS code, trim_scale(coalesce(t.pack_size, u.step))::text AS "packSize", trim_scale(coalesce(t.minimum, 0))::text AS minimum, trim_scale(coalesce(t.price, i.purchase_price))::text AS price, t.lead_days AS "leadDays", coalesce(t.breaks, '[]') AS breaks, i.tax_code_id AS "taxCodeId"
      FROM item i JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = $1 WHERE i.id = ANY($2)`,
     [id, itemIds.split(',').filter(Boolean).map(Number)],
   );

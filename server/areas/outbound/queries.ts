@@ -27,14 +27,17 @@ interface OrderRow {
   picked: string;
   dispatched: string;
   short: string;
+  /** Of lines that are not kept in stock. */
+  unkept: string;
+  unkeptGone: string;
   lines: number;
   amount: string;
 }
 
 const columns = `o.id, o.number, o.customer_id AS "customerId", p.name AS customer, o.site_id AS "siteId", s.name AS site, o.ship_by AS "shipBy", o.created_at AS "createdAt", o.confirmed_at AS "confirmedAt",
-  o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.picked, x.dispatched, x.short, x.lines, x.amount`;
+  o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.picked, x.dispatched, x.short, x.unkept, x."unkeptGone", x.lines, x.amount`;
 const tables = `FROM sales_order o JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id
-  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity)), 0) AS ordered, coalesce(trim_scale(sum(picked)), 0) AS picked, coalesce(trim_scale(sum(dispatched)), 0) AS dispatched, coalesce(trim_scale(sum(short)), 0) AS short,
+  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity)), 0) AS ordered, coalesce(trim_scale(sum(picked)), 0) AS picked, coalesce(trim_scale(sum(dispatched)), 0) AS dispatched, coalesce(trim_scale(sum(short)), 0) AS short, coalesce(sum(base_quantity) FILTER (WHERE NOT kept), 0) AS unkept, coalesce(sum(dispatched) FILTER (WHERE NOT kept), 0) AS "unkeptGone",
     count(*)::int AS lines, coalesce(sum(amount), 0) AS amount FROM sales_line WHERE order_id = o.id) x`;
 
 const shows: Record<QueryOf<typeof contract.listSales>['show'], string[]> = {
@@ -64,11 +67,12 @@ const progress = (row: OrderRow): SalesProgress => ({
   ordered: decimal(row.ordered),
   picked: decimal(row.picked),
   dispatched: decimal(row.dispatched),
+  unkept: { ordered: decimal(row.unkept), dispatched: decimal(row.unkeptGone) },
 });
 const isOpen = (row: OrderRow): boolean => row.confirmedAt !== null && !row.closed && !row.cancelled && decimal(row.dispatched).lt(row.ordered);
 
-function salesRow({ confirmedAt, closed, cancelled, ...row }: OrderRow, today: string): contract.SalesRow {
-  const full = { confirmedAt, closed, cancelled, ...row };
+function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }: OrderRow, today: string): contract.SalesRow {
+  const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, ...row };
   return { ...row, state: salesState(progress(full)), late: isOpen(full) && row.shipBy < today };
 }
 
@@ -77,7 +81,7 @@ type LineRow = contract.SalesOrder['lines'][number] & { rate: string };
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await tx.rows<OrderRow & Pick<contract.SalesOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: LineRow[] }>(
     `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('sales', 'o.id')} AS movements,
-      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text,
+      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'kept', l.kept,
           'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'picked', trim_scale(l.picked)::text, 'dispatched', trim_scale(l.dispatched)::text, 'reserved', trim_scale(l.reserved)::text, 'short', trim_scale(l.short)::text,
           'free', trim_scale(coalesce(f.free, 0))::text, 'cost', l.dispatched_cost::text, 'coming', ${comingSql('l.item_id', 'l.site_id')},
           'rate', coalesce((SELECT rate FROM tax_rate r WHERE r.tax_code_id = l.tax_code_id AND from_day <= $2 ORDER BY from_day DESC LIMIT 1), 0)::text) ORDER BY l.position), '[]')
@@ -117,23 +121,25 @@ type Availability = ResponseOf<typeof contract.availability>;
 /** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
 export async function availability({ tx, today }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
   const [row] = await tx.rows<{
+    kept: boolean;
     free: string;
     coming: Availability['coming'];
     elsewhere: Availability['elsewhere'];
     demand: { day: string; quantity: string; document: string }[];
   }>(
-    `SELECT trim_scale(coalesce((SELECT free FROM item_site WHERE item_id = $1 AND site_id = $2), 0)) AS free, ${comingSql('$1', '$2')} AS coming,
+    `SELECT EXISTS (SELECT 1 FROM item WHERE id = $1 AND kind = 'stocked') AS kept, trim_scale(coalesce((SELECT free FROM item_site WHERE item_id = $1 AND site_id = $2), 0)) AS free, ${comingSql('$1', '$2')} AS coming,
       (SELECT coalesce(json_agg(json_build_object('siteId', s.id, 'site', s.name, 'free', trim_scale(f.free)::text) ORDER BY f.free DESC), '[]') FROM item_site f JOIN site s ON s.id = f.site_id WHERE f.item_id = $1 AND f.site_id <> $2 AND f.free > 0) AS elsewhere,
       (SELECT coalesce(json_agg(json_build_object('day', l.ship_by, 'quantity', l.short::text, 'document', o.number)), '[]') FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $1 AND l.site_id = $2 AND l.short > 0 AND l.wanted > 0) AS demand`,
     [query.itemId, query.siteId],
   );
+  if (row?.kept === false) return { kept: false, free: '0', short: '0', promise: today, coming: [], elsewhere: [] };
   const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
   const wanted = decimal(query.quantity);
   const incoming = coming.flatMap((one) =>
     one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }],
   );
   const promise = promiseDate({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
-  return { free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), promise, coming, elsewhere };
+  return { kept: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), promise, coming, elsewhere };
 }
 
 type PickList = ResponseOf<typeof contract.pickList>;

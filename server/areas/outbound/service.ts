@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { decimal } from '@larder/core/decimal';
+import { decimal, sum } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
@@ -102,7 +102,7 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
 }
 
 async function decide(act: Act, was: contract.SalesOrder, active: boolean, decision: Partial<typeof salesOrder.$inferInsert>): Promise<Posting> {
-  const items = was.lines.map(({ itemId }) => itemId);
+  const items = was.lines.filter(({ kept }) => kept).map(({ itemId }) => itemId);
   await lock.pools(act, items);
   const effects = await promise(act, was.id, was.siteId, items, active, async () => {
     await act.tx.db
@@ -119,14 +119,17 @@ interface GoingLine {
   itemId: number;
   sku: string;
   active: boolean;
-  wanted: string;
-  waiting: string;
+  kept: boolean;
+  /** Not gone out yet. */
+  open: string;
 }
 
 interface GoingOrder {
   number: string;
   siteId: number;
   benchId: number;
+  /** Where goes out from what is not kept in stock. */
+  nowhereId: number;
   customerPlaceId: number;
   lines: Map<number, GoingLine>;
 }
@@ -146,6 +149,7 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
       fromHere(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }],
     ),
   );
+  await refusePastUse(act, form.lines);
   const lines = form.lines.map((line, index): MovementLine => {
     const at = order.lines.get(line.lineId) as GoingLine;
     return {
@@ -162,7 +166,23 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
   return post(act, { kind: 'pick', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: form.shortReason });
 }
 
-/** Sends picked goods from the bench to the customer. */
+/** What is past its use-by day is not picked, flagged already or not. */
+async function refusePastUse({ tx, today }: Act, lines: readonly { lotId: number | null }[]): Promise<void> {
+  const ids = lines.flatMap(({ lotId }) => (lotId === null ? [] : [lotId]));
+  if (ids.length === 0) return;
+  const past = await tx.rows<{ id: number; code: string; useBy: string }>(
+    'SELECT id, code, use_by AS "useBy" FROM lot WHERE id = ANY($1) AND (past_use OR use_by < $2)',
+    [ids, today],
+  );
+  refuseErrors(
+    lines.flatMap(({ lotId }, index) => {
+      const lot = past.find(({ id }) => id === lotId);
+      return lot ? [{ field: `lines.${index}.lotId`, sentence: `Lot ${lot.code} passed its use-by day on ${lot.useBy}; it is not sold any more.` }] : [];
+    }),
+  );
+}
+
+/** Sends picked goods from the bench to the customer, and what is not kept in stock with them. */
 export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
   await refuseGoing(act, order, form.lines, []);
@@ -170,13 +190,16 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
     act,
     form.lines.map(({ lineId }) => lineId),
   );
+  refuseMore(order, form.lines);
   const lines = form.lines.flatMap((line, index): MovementLine[] => {
     const at = order.lines.get(line.lineId) as GoingLine;
-    return takeLots(waiting.get(line.lineId) ?? [], decimal(line.quantity)).map(({ lotId, quantity }) => ({
+    const asked = decimal(line.quantity);
+    const lots = at.kept ? takeLots(waiting.get(line.lineId) ?? [], asked) : [{ lotId: null, quantity: asked }];
+    return lots.map(({ lotId, quantity }) => ({
       itemId: at.itemId,
       lotId,
       quantity,
-      fromPlaceId: order.benchId,
+      fromPlaceId: at.kept ? order.benchId : order.nowhereId,
       toPlaceId: order.customerPlaceId,
       valuation: { by: 'current' },
       serves: { kind: 'sales', lineId: at.id },
@@ -184,6 +207,18 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
     }));
   });
   return post(act, { kind: 'dispatch', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: '' });
+}
+
+/** Of what is not kept in stock no more goes out than was sold; of goods the bench says so itself. */
+function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { lineId: number; quantity: string }[]): void {
+  const total = (lineId: number) => sum(lines.filter((line) => line.lineId === lineId).map((line) => decimal(line.quantity)));
+  refuseErrors(
+    lines.flatMap(({ lineId }, index): FieldError[] => {
+      const at = known.get(lineId) as GoingLine;
+      if (at.kept || total(lineId).lte(at.open)) return [];
+      return [{ field: `lines.${index}.quantity`, sentence: `${number} wants only ${decimal(at.open).toFixed()} more of ${at.sku}.` }];
+    }),
+  );
 }
 
 /** Lots on the bench for these lines: what was picked for each and neither put back nor sent. */
@@ -202,8 +237,8 @@ async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<
 async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
   await lock.salesOrders(act, [id]);
   const [order] = await act.tx.rows<Omit<GoingOrder, 'lines'> & { lines: GoingLine[] }>(
-    `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", c.id AS "customerPlaceId",
-      (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'wanted', l.wanted::text, 'waiting', (l.picked - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
+    `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", (SELECT id FROM place WHERE kind = 'nowhere') AS "nowhereId", c.id AS "customerPlaceId",
+      (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'kept', l.kept, 'open', (l.base_quantity - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
      FROM sales_order o JOIN place b ON b.kind = 'bench' AND b.site_id = o.site_id JOIN place c ON c.kind = 'customer' AND c.party_id = o.customer_id WHERE o.id = $1`,
     [id],
   );
@@ -228,6 +263,8 @@ async function refuseGoing(
     lines.flatMap((line, index): FieldError[] => {
       const at = order.lines.get(line.lineId);
       if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
+      if (!at.kept && binIds.length > 0)
+        return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} is not kept in stock: there is nothing to pick, it goes out with the dispatch.` }];
       if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
       const item = items.get(at.itemId);
       const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);

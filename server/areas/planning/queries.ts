@@ -106,7 +106,7 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
 /** Days the 400 items in use that end first last at the rate of the last 90 days, against its supplier's lead time. */
 async function cover({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['cover']> {
   const rows = await tx.rows<{ itemId: number; sku: string; name: string; free: string; used: string; leadDays: number; low: boolean }>(
-    `SELECT i.id AS "itemId", i.sku, i.name, sum(f.free) AS free, used.quantity AS used, coalesce((SELECT p.lead_days FROM item_supplier t JOIN party p ON p.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1), 7) AS "leadDays",
+    `SELECT i.id AS "itemId", i.sku, i.name, sum(f.free) AS free, used.quantity AS used, coalesce((SELECT coalesce(t.lead_days, p.lead_days) FROM item_supplier t JOIN party p ON p.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1), 7) AS "leadDays",
       bool_or(coalesce(f.free + f.on_order - f.short <= y.reorder_point, false)) AS low
      FROM item i JOIN item_site f ON f.item_id = i.id LEFT JOIN item_policy y ON y.item_id = i.id AND y.site_id = f.site_id
      JOIN (SELECT l.item_id, sum(l.quantity) AS quantity FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE l.sales_line_id IS NOT NULL AND t.kind = 'customer' AND l.effective_on > $1 AND ($2::int IS NULL OR b.site_id = $2) GROUP BY 1) used ON used.item_id = i.id

@@ -2,7 +2,7 @@ import type * as contract from '@larder/contract/planning';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
-import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
+import { longestLead, priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { createPurchase, decidePurchase } from '../inbound/service';
@@ -20,7 +20,7 @@ export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contra
     const order = await createPurchase(act, {
       supplierId,
       siteId,
-      expectedOn: addDays(act.today, prices.leadDays),
+      expectedOn: addDays(act.today, prices.leadDays(group)),
       note: '',
       shipsToId: null,
       charges: [],
@@ -32,16 +32,25 @@ export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contra
   return { orders };
 }
 
-async function pricesOf({ tx }: Act, supplierId: number, group: Chosen): Promise<{ leadDays: number; of: (itemId: number, quantity: string) => string }> {
+async function pricesOf(
+  { tx }: Act,
+  supplierId: number,
+  group: Chosen,
+): Promise<{ leadDays: (rows: Chosen) => number; of: (itemId: number, quantity: string) => string }> {
   const [supplier] = await tx.rows<{ leadDays: number }>('SELECT lead_days AS "leadDays" FROM party WHERE id = $1 AND is_supplier', [supplierId]);
   if (!supplier) throw refuseField(404, 'no-such-supplier', 'rows', 'There is no such supplier.');
-  const rows = await tx.rows<{ itemId: number; price: string; breaks: PriceBreak[] }>(
-    `SELECT i.id AS "itemId", trim_scale(coalesce(t.price, i.purchase_price, 0)) AS price, coalesce(t.breaks, '[]') AS breaks FROM item i LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = $1 WHERE i.id = ANY($2)`,
+  const rows = await tx.rows<{ itemId: number; price: string; leadDays: number | null; breaks: PriceBreak[] }>(
+    `SELECT i.id AS "itemId", trim_scale(coalesce(t.price, i.purchase_price, 0)) AS price, t.lead_days AS "leadDays", coalesce(t.breaks, '[]') AS breaks FROM item i LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = $1 WHERE i.id = ANY($2)`,
     [supplierId, group.map(({ itemId }) => itemId)],
   );
   const of = (itemId: number, quantity: string) => {
     const terms = rows.find((row) => row.itemId === itemId);
     return (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0';
   };
-  return { leadDays: supplier.leadDays, of };
+  const leadDays = (group: Chosen) =>
+    longestLead(
+      supplier.leadDays,
+      group.map(({ itemId }) => rows.find((row) => row.itemId === itemId)?.leadDays ?? null),
+    );
+  return { leadDays, of };
 }

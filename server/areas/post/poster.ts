@@ -1,6 +1,5 @@
 import { createTransport } from 'nodemailer';
 import type pg from 'pg';
-import type { Logger } from 'pino';
 
 const mostTries = 5;
 /** How long a mail server may keep us waiting, in milliseconds. */
@@ -68,21 +67,4 @@ async function sendNext(pool: pg.Pool, transport: ReturnType<typeof createTransp
   } finally {
     client.release();
   }
-}
-
-/** Looks for letters to send every two seconds; gives what stops it. */
-export function startPoster(pool: pg.Pool, smtpUrl: string, log: Logger): () => Promise<void> {
-  let under: Promise<unknown> = Promise.resolve();
-  let busy = false;
-  const timer = setInterval(() => {
-    if (busy) return;
-    busy = true;
-    under = sendWaiting(pool, smtpUrl, () => new Date())
-      .catch((error: Error) => log.warn({ err: error }, 'letters could not be sent'))
-      .finally(() => (busy = false));
-  }, 2000);
-  return async () => {
-    clearInterval(timer);
-    await under;
-  };
 }

@@ -7,7 +7,7 @@ export async function reference({ tx, today }: Act): Promise<ResponseOf<typeof c
   const [row] = await tx.rows<ResponseOf<typeof contract.reference>>(
     `SELECT (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name) ORDER BY id), '[]') FROM site WHERE retired_at IS NULL) AS sites,
       (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name, 'step', trim_scale(step)::text) ORDER BY id), '[]') FROM unit) AS units,
-      (SELECT coalesce(json_agg(json_build_object('id', id, 'name', name) ORDER BY name), '[]') FROM category) AS categories,
+      (SELECT coalesce(json_agg(json_build_object('id', id, 'name', name, 'inventoryAccountId', inventory_account_id, 'costAccountId', cost_account_id) ORDER BY name), '[]') FROM category) AS categories,
       (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name) ORDER BY id), '[]') FROM reason WHERE retired_at IS NULL) AS reasons,
       (SELECT coalesce(json_agg(json_build_object('id', t.id, 'code', t.code, 'name', t.name, 'rate', trim_scale(r.rate)::text) ORDER BY t.id), '[]') FROM tax_code t
         JOIN LATERAL (SELECT rate FROM tax_rate WHERE tax_code_id = t.id AND from_day <= $1 ORDER BY from_day DESC LIMIT 1) r ON true) AS taxes,

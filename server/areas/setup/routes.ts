@@ -1,7 +1,7 @@
 import * as contract from '@larder/contract/setup';
 import type { Serve } from '../../http/route';
 import { bins, parties, reference } from './queries';
-import { createBins, createCategory, createParty, createSite, editBins, editParty, retireSite } from './service';
+import { createBins, createCategory, createParty, createSite, createUnit, editBins, editCategory, editParty, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
@@ -11,6 +11,8 @@ export function setupRoutes(serve: Serve): void {
   serve(contract.editBins, (act, { body }) => editBins(act, body));
   serve(contract.retireSite, (act, { params, body }) => retireSite(act, params.id, body.retired));
   serve(contract.createCategory, (act, { body }) => createCategory(act, body));
+  serve(contract.editCategory, (act, { params, body }) => editCategory(act, params.id, body));
+  serve(contract.createUnit, (act, { body }) => createUnit(act, body));
   serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
   serve(contract.createParty, (act, { body }) => createParty(act, body));
   serve(contract.editParty, (act, { params, body }) => editParty(act, params.id, body));

@@ -3,8 +3,10 @@ import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { category, party, place, site } from '../../db/schema/index';
+import { category, party, place, site, unit } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { lock } from '../../ledger/lock';
+import { accountFaults, inventoryAccounts, moveInventory } from '../catalog/service';
 import { bins, parties } from './queries';
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
@@ -111,7 +113,34 @@ export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contra
   const [taken] = await tx.rows('SELECT 1 FROM category WHERE lower(name) = lower($1)', [name]);
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a category ${name} already.`);
   const [added] = await tx.db.insert(category).values({ name }).returning({ id: category.id });
-  return { id: added?.id as number, name };
+  return { id: added?.id as number, name, inventoryAccountId: null, costAccountId: null };
+}
+
+/** Changes a category; the worth of its items that have no account of their own goes with them to another inventory account. */
+export async function editCategory(act: Act, id: number, form: BodyOf<typeof contract.editCategory>): Promise<ResponseOf<typeof contract.editCategory>> {
+  const [was] = await act.tx.rows<{ name: string }>('SELECT name FROM category WHERE id = $1 FOR UPDATE', [id]);
+  if (!was) throw refuseField(404, 'not-found', 'id', 'There is no such category.');
+  const [taken] = await act.tx.rows('SELECT 1 FROM category WHERE lower(name) = lower($1) AND id <> $2', [form.name, id]);
+  if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a category ${form.name} already.`);
+  const faults = await accountFaults(act.tx, form);
+  if (faults[0]) throw new Refusal(422, 'not-valid', faults[0].sentence, faults);
+  const items = (await act.tx.rows<{ id: number }>('SELECT id FROM item WHERE category_id = $1 ORDER BY id', [id])).map((row) => row.id);
+  await lock.pools(act, items);
+  const stoodOn = await inventoryAccounts(act, items);
+  await act.tx.db.update(category).set(form).where(eq(category.id, id));
+  await moveInventory(act, stoodOn);
+  await recordChanges(act, 'category', id, was, form);
+  return { id, ...form };
+}
+
+export async function createUnit({ tx }: Act, form: BodyOf<typeof contract.createUnit>): Promise<ResponseOf<typeof contract.createUnit>> {
+  const [taken] = await tx.rows<{ code: string }>(
+    'SELECT code FROM unit WHERE lower(code) IN (lower($1), lower($2)) OR lower(name) IN (lower($1), lower($2))',
+    [form.code, form.name],
+  );
+  if (taken) throw refuseField(409, 'name-in-use', 'code', `There is a unit ${taken.code} already.`);
+  const [added] = await tx.db.insert(unit).values(form).returning({ id: unit.id });
+  return { id: added?.id as number, ...form };
 }
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */

@@ -5,6 +5,8 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { attributeValue, lot as lotTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { lock } from '../../ledger/lock';
+import { flagPastUse } from '../../ledger/pastUse';
 import { attributeFaults } from '../catalog/service';
 
 /** A lot or serial unit: its facts, and what every place holds of it. */
@@ -22,6 +24,7 @@ export async function lot({ tx }: Act, id: number): Promise<contract.Lot> {
 }
 
 export async function editLot(act: Act, id: number, { version, attributes, tag, ...facts }: BodyOf<typeof contract.editLot>): Promise<contract.Lot> {
+  await lock.pools(act, [(await lot(act, id)).itemId]);
   await act.tx.rows('SELECT 1 FROM lot WHERE id = $1 FOR NO KEY UPDATE', [id]);
   const was = await lot(act, id);
   refuseStale(version, was.version, was.code);
@@ -41,6 +44,7 @@ export async function editLot(act: Act, id: number, { version, attributes, tag, 
   await act.tx.db.delete(attributeValue).where(eq(attributeValue.lotId, id));
   const values = attributes.filter(({ value }) => value !== '');
   if (values.length > 0) await act.tx.db.insert(attributeValue).values(values.map((row) => ({ ...row, lotId: id })));
+  await flagPastUse(act, was.itemId);
   const is = await lot(act, id);
   await recordChanges(act, 'lot', id, was, is);
   return is;

@@ -6,7 +6,7 @@ import { correctionDifference } from '@larder/core/stock/correction';
 import { needRight, type Act } from '../../act';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { lineFacts, quantityError, refuseErrors, type BinFacts, type ItemFacts } from '../../documents/lines';
+import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
 
 export { openStock } from './opening';
 
@@ -25,6 +25,7 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
     form.lines.map(({ itemId }) => itemId),
     form.lines.map(({ binId }) => binId),
   );
+  refuseNotKept(form.lines, facts.items);
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
   const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
   const lines = form.lines.flatMap((line, index) => movementLine(form, line, held[index] ?? zero, reason.placeId, index));

@@ -106,6 +106,9 @@ export const item = pgTable(
     tracking: text().notNull().default('none'),
     costMethod: text('cost_method').notNull().default('average'),
     kind: text().notNull().default('stocked'),
+    /** Of its own; null: as its category says. */
+    inventoryAccountId: integer('inventory_account_id').references(() => account.id),
+    costAccountId: integer('cost_account_id').references(() => account.id),
     maker: text().notNull().default(''),
     returnable: boolean().notNull().default(true),
     /** Of one base unit, in centimetres. */
@@ -256,6 +259,8 @@ export const itemSupplier = pgTable(
     packSize: quantity('pack_size').notNull().default('1'),
     minimum: quantity().notNull().default('0'),
     price: price(),
+    /** Days to deliver this item; null: as the supplier's. */
+    leadDays: integer('lead_days'),
     /** Other prices from so many base units on, the smallest first. */
     breaks: jsonb().$type<PriceBreak[]>().notNull().default([]),
   },
@@ -307,6 +312,9 @@ export const lot = pgTable(
     uniqueIndex('lot_code').on(t.itemId, sql`lower(${t.code})`),
     index('lot_by_code').on(sql`lower(${t.code})`),
     uniqueIndex('lot_tag').on(sql`lower(${t.tag})`),
+    index('lot_use_by')
+      .on(t.useBy)
+      .where(sql`use_by is not null`),
     check('lot_kind', sql`${t.kind} in ('lot', 'serial')`),
   ],
 );

@@ -46,13 +46,16 @@ export const purchaseLine = pgTable(
     direct: boolean().notNull().default(false),
     outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - cancelled - received, 0) else 0 end`),
     /** What of that comes to a site. */
-    incoming: quantity().generatedAlwaysAs(sql`case when active and not direct then greatest(base_quantity - cancelled - received, 0) else 0 end`),
+    incoming: quantity().generatedAlwaysAs(sql`case when active and kept and not direct then greatest(base_quantity - cancelled - received, 0) else 0 end`),
   },
   (t) => [
     unique('purchase_line_position').on(t.orderId, t.position),
     index('purchase_line_open')
       .on(t.itemId, t.siteId)
       .where(sql`incoming > 0`),
+    index('purchase_line_unkept')
+      .on(t.orderId)
+      .where(sql`not kept`),
     check('purchase_line_positive', sql`${t.quantity} > 0 and ${t.baseQuantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`),
     check('purchase_line_cancelled', sql`${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('purchase_line_received', sql`${t.received} >= 0`),

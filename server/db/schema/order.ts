@@ -46,6 +46,8 @@ export const orderLineColumns = () => ({
   discount: quantity().notNull().default('0'),
   taxCodeId: integer('tax_code_id').references(() => taxCode.id),
   amount: amount().notNull(),
+  /** Of an item kept in stock; services, charges and goods that are used at once are neither reserved nor on order. */
+  kept: boolean().notNull().default(true),
   /** Decided on, and neither closed nor cancelled; follows the order's decisions. */
   active: boolean().notNull().default(false),
 });

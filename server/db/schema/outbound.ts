@@ -31,8 +31,8 @@ export const salesLine = pgTable(
     dispatchedCost: amount('dispatched_cost').notNull().default('0'),
     /** Kept by the trigger on reservations. */
     reserved: quantity().notNull().default('0'),
-    wanted: quantity().generatedAlwaysAs(sql`case when active then base_quantity - picked else 0 end`),
-    short: quantity().generatedAlwaysAs(sql`case when active then base_quantity - picked - reserved else 0 end`),
+    wanted: quantity().generatedAlwaysAs(sql`case when active and kept then base_quantity - picked else 0 end`),
+    short: quantity().generatedAlwaysAs(sql`case when active and kept then base_quantity - picked - reserved else 0 end`),
   },
   (t) => [
     unique('sales_line_position').on(t.orderId, t.position),

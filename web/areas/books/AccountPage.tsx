@@ -1,15 +1,16 @@
 import { useState } from 'react';
 import { useParams } from 'react-router';
+import { bookPurposes, purposeWords, type BookPurpose } from '@larder/core/books/purpose';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
+import { Choice, Field } from '../../kit/Field';
 import { count, money } from '../../kit/format';
 import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
-import { useAccountQuery, useEditAccountMutation, useJournalQuery } from './api';
+import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } from './api';
 import { BookTabs } from './BookTabs';
 import { DocumentLink, JournalList } from './JournalList';
 
@@ -59,10 +60,41 @@ export function AccountPage() {
             </table>
           </section>
         ) : null}
+        <UsedFor account={data} />
         <Rename key={`${data.code} ${data.name}`} id={accountId} code={data.code} name={data.name} />
       </div>
       <BottomBar hint="Every figure comes from an entry, every entry from its document" />
     </div>
+  );
+}
+
+/** What postings use the account for; an account that is used for nothing can take a purpose over from another. */
+function UsedFor({ account }: { account: { id: number; purpose: string | null } }) {
+  const [purpose, setPurpose] = useState<BookPurpose>('price-variance');
+  const [map, mapping] = useMapPurposeMutation();
+  const { refused, busy } = refusalOf(mapping);
+  return (
+    <section className="card" aria-label="Used for">
+      <h2>Used for</h2>
+      <div className="pad stack">
+        {account.purpose === null ? (
+          <>
+            <Refused error={refused} />
+            <Choice
+              label="Let postings use it for"
+              value={purpose}
+              onChange={(value) => setPurpose(value as BookPurpose)}
+              options={bookPurposes.map((value) => ({ value, label: purposeWords[value] }))}
+            />
+            <button type="button" className="button" disabled={busy} onClick={() => void map({ body: { purpose, accountId: account.id } })}>
+              Use it for this
+            </button>
+          </>
+        ) : (
+          <p>{purposeWords[account.purpose as BookPurpose]}</p>
+        )}
+      </div>
+    </section>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { accountTypes } from '@larder/contract/books';
+import { purposeWords, type BookPurpose } from '@larder/core/books/purpose';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
@@ -39,6 +40,7 @@ export function AccountsPage() {
                 <th>Account</th>
                 <th>Name</th>
                 <th>Kind</th>
+                <th className="wide-only">Used for</th>
                 <th className="number">Debit</th>
                 <th className="number">Credit</th>
               </tr>
@@ -51,6 +53,7 @@ export function AccountsPage() {
                     <Link to={`/books/accounts/${row.id}`}>{row.name}</Link>
                   </td>
                   <td className="quiet">{row.type}</td>
+                  <td className="quiet wide-only">{row.purpose === null ? '' : purposeWords[row.purpose as BookPurpose]}</td>
                   <td className="number">{Number(row.balance) > 0 ? money(row.balance) : ''}</td>
                   <td className="number">{Number(row.balance) < 0 ? money(row.balance.slice(1)) : ''}</td>
                 </tr>

@@ -30,6 +30,7 @@ const endpoints = api.injectEndpoints({
     account: read(build, books.getAccount),
     createAccount: write(build, books.createAccount),
     editAccount: write(build, books.editAccount),
+    mapPurpose: write(build, books.mapPurpose),
     journal: read(build, books.journal),
     handover: read(build, handover.handover),
     handed: read(build, handover.listHanded),
@@ -72,5 +73,6 @@ export const {
   useAccountQuery,
   useCreateAccountMutation,
   useEditAccountMutation,
+  useMapPurposeMutation,
   useJournalQuery,
 } = endpoints;

@@ -85,26 +85,30 @@ function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undef
           />
         </td>
         <td className="under" style={{ width: 150 }}>
-          <select
-            className="plain"
-            style={{ width: '100%', height: 32 }}
-            aria-label={`Bin for ${of}`}
-            value={binId ?? ''}
-            onChange={(event) => put({ binId: Number(event.target.value) })}
-          >
-            {(bins?.rows ?? []).map((bin) => (
-              <option key={bin.id} value={bin.id}>
-                {bin.code}
-              </option>
-            ))}
-          </select>
+          {line.kept ? (
+            <select
+              className="plain"
+              style={{ width: '100%', height: 32 }}
+              aria-label={`Bin for ${of}`}
+              value={binId ?? ''}
+              onChange={(event) => put({ binId: Number(event.target.value) })}
+            >
+              {(bins?.rows ?? []).map((bin) => (
+                <option key={bin.id} value={bin.id}>
+                  {bin.code}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <span className="quiet">not kept in stock</span>
+          )}
         </td>
       </tr>
       {some ? (
         <tr>
           <td colSpan={3} className="under">
             <div className="choices">
-              {line.tracking === 'none' && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
+              {line.kept && line.tracking === 'none' && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
                 <label>
                   Damaged{' '}
                   <input

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { addDays } from '@larder/core/day';
 import { orderTotals } from '@larder/core/inbound/totals';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
@@ -30,7 +31,8 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
   const { data: reference } = useReferenceQuery({});
   const [supplier, setSupplier] = useState(like ? { id: like.supplierId, name: like.supplier } : null);
   const [siteId, setSiteId] = useState<number | null>(like?.siteId ?? chosenSite ?? null);
-  const [expectedOn, setExpectedOn] = useState<string | null>(order?.expectedOn ?? null);
+  /** Undefined until somebody types a day: then the terms say when it comes. */
+  const [typedDay, setExpectedOn] = useState<string | null | undefined>(order ? order.expectedOn : undefined);
   const [note, setNote] = useState(like?.note ?? '');
   const [shipsTo, setShipsTo] = useState(like?.shipsToId ? { id: like.shipsToId, name: like.shipsTo ?? '' } : null);
   const [toCustomer, setToCustomer] = useState(shipsTo !== null);
@@ -41,6 +43,7 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
   });
   const terms = useTerms(supplier?.id ?? null, written);
   const lines = written.map(terms.priced);
+  const expectedOn = typedDay === undefined ? (terms.leadDays === null ? null : addDays(today, terms.leadDays)) : typedDay;
   const [create, creating] = useCreatePurchaseMutation();
   const [edit, editing] = useEditPurchaseMutation();
   const [decide, deciding] = useDecidePurchaseMutation();

@@ -19,6 +19,7 @@ const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   step: '1',
   outstanding: '2',
   tracking: 'none',
+  kept: true,
   binId: 7,
   bin: 'A-1',
   codes: [

@@ -88,8 +88,13 @@ export function receiptOf(
       const shared = { lineId: line.lineId, lots: [], noMore: at.noMore ?? false, toBench: at.toBench ?? false };
       const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
       const apart = quarantine(line.siteId);
-      const good = { ...shared, quantity: typed, binId: at.binId ?? line.binId ?? 0, lots: (at.lots ?? []).filter(({ code }) => code.trim() !== '') };
-      if (damaged.isZero() || apart === undefined) return [good];
+      const good = {
+        ...shared,
+        quantity: typed,
+        binId: line.kept ? (at.binId ?? line.binId ?? 0) : null,
+        lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
+      };
+      if (!line.kept || damaged.isZero() || apart === undefined) return [good];
       const rest = counted(at).minus(damaged);
       return [...(rest.isZero() ? [] : [{ ...good, quantity: rest.toFixed() }]), { ...shared, quantity: damaged.toFixed(), binId: apart, toBench: false }];
     }),

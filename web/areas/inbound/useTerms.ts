@@ -1,5 +1,5 @@
 import { decimal } from '@larder/core/decimal';
-import { priceOf } from '@larder/core/inbound/terms';
+import { longestLead, priceOf } from '@larder/core/inbound/terms';
 import type { supplierTerms } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { plainPrice } from '../../kit/format';
@@ -17,6 +17,14 @@ export function useTerms(supplierId: number | null, lines: readonly DraftLine[])
   const of = (itemId: number): ItemTerms | undefined => (supplierId === null ? undefined : data?.rows.find((row) => row.itemId === itemId));
   return {
     of,
+    /** Days until all of it is there, or null while no supplier is chosen. */
+    leadDays:
+      data && supplierId !== null
+        ? longestLead(
+            data.leadDays,
+            data.rows.map((row) => row.leadDays),
+          )
+        : null,
     /** The line at the price of the terms, unless somebody typed one. */
     priced: (line: DraftLine): DraftLine => {
       const agreed = agreedPrice(line, of(line.itemId));

@@ -1,12 +1,14 @@
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
+import { itemKinds } from '@larder/core/catalog/kind';
 import { trackings } from '@larder/contract/catalog';
 import { useTyped, type Address } from '../../kit/address';
 import { Choice, Field } from '../../kit/Field';
 import { usePartiesQuery } from '../setup/api';
+import { kindNames } from './kindNames';
 import { useAttributesQuery, useFamiliesQuery } from './api';
 
-const names = ['supplier', 'tracking', 'family', 'state', 'life', 'attribute', 'value'];
+const names = ['supplier', 'kind', 'tracking', 'family', 'state', 'life', 'attribute', 'value'];
 
 /** The filters that are asked for less often, behind one button that says how many are on. */
 export function ItemFilters({ address }: { address: Address }) {
@@ -39,6 +41,7 @@ function Panel({ address }: { address: Address }) {
     <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
       <Choice label="Supplier" none="Any" {...field('supplier')} options={named(suppliers?.rows)} />
       <Choice label="Family" none="Any" {...field('family')} options={[{ value: '0', label: 'Loose items only' }, ...named(families?.rows)]} />
+      <Choice label="Kind" none="Any" {...field('kind')} options={itemKinds.map((value) => ({ value, label: kindNames[value] }))} />
       <Choice
         label="Tracking"
         none="Any"

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { costMethodNames } from '@larder/core/costing/method';
+import { isKept, itemKinds } from '@larder/core/catalog/kind';
 import { trackings, type Item } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -13,6 +14,7 @@ import { StockPeek } from '../stock/StockPeek';
 import { useCreateItemMutation, useDeleteItemMutation, useEditItemMutation, useItemQuery } from './api';
 import { AttributeSheet } from './AttributeSheet';
 import { BarcodeSheet } from './BarcodeSheet';
+import { kindNames } from './kindNames';
 import { MoreFacts } from './MoreFacts';
 import { PictureCard } from './PictureCard';
 import { PolicySheet } from './PolicySheet';
@@ -105,6 +107,15 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             options={options(reference?.categories)}
           />
           <Choice
+            label="Kind"
+            value={form.kind}
+            onChange={(value) =>
+              put({ kind: value as Written['kind'], ...(isKept(value as Written['kind']) ? {} : { tracking: 'none', costMethod: 'average' }) })
+            }
+            options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
+            error={errorAt('kind')}
+          />
+          <Choice
             label="Unit"
             value={String(form.unitId)}
             onChange={(value) => put({ unitId: Number(value) })}
@@ -130,32 +141,38 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             onChange={(value) => put({ taxCodeId: Number(value) || null })}
             options={options(reference?.taxes)}
           />
-          <Choice
-            label="Tracking"
-            value={form.tracking}
-            onChange={(value) => put({ tracking: value as Written['tracking'] })}
-            options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
-            error={errorAt('tracking')}
-          />
-          <Choice
-            label="Cost"
-            value={form.costMethod ?? 'average'}
-            onChange={(value) => put({ costMethod: value as Written['costMethod'] })}
-            options={costMethodNames.map((value) => ({ value, label: costMethodWords[value] }))}
-            error={errorAt('costMethod')}
-          />
+          {isKept(form.kind) ? (
+            <>
+              <Choice
+                label="Tracking"
+                value={form.tracking}
+                onChange={(value) => put({ tracking: value as Written['tracking'] })}
+                options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
+                error={errorAt('tracking')}
+              />
+              <Choice
+                label="Cost"
+                value={form.costMethod ?? 'average'}
+                onChange={(value) => put({ costMethod: value as Written['costMethod'] })}
+                options={costMethodNames.map((value) => ({ value, label: costMethodWords[value] }))}
+                error={errorAt('costMethod')}
+              />
+            </>
+          ) : null}
         </section>
         <BarcodeSheet item={item} dirty={JSON.stringify(form) !== JSON.stringify(first)} form={form} put={put} errorAt={errorAt} />
         <UnitSheet form={form} put={put} errorAt={errorAt} />
         <SupplierSheet rows={form.suppliers} change={(suppliers) => put({ suppliers })} errorAt={errorAt} />
-        <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} />
+        {isKept(form.kind) ? <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} /> : null}
         <AttributeSheet subject="item" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={errorAt} />
         <MoreFacts form={form} put={put} errorAt={errorAt} />
       </div>
       <div className="stack">
         <PictureCard pictureId={form.pictureId} change={(pictureId) => put({ pictureId })} />
-        {item ? (
+        {item && isKept(item.kind) ? (
           <StockPeek itemId={item.id} siteId={siteId} />
+        ) : !isKept(form.kind) ? (
+          <p className="card pad quiet">Not kept in stock: what comes in is cost at once, and what is sold goes out with the dispatch, without a pick.</p>
         ) : (
           <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
         )}
@@ -166,9 +183,11 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
       >
         {item ? (
           <>
-            <Link className="button" to={`/stock/opening?item=${item.id}`}>
-              Opening stock
-            </Link>
+            {isKept(item.kind) ? (
+              <Link className="button" to={`/stock/opening?item=${item.id}`}>
+                Opening stock
+              </Link>
+            ) : null}
             <Link className="button" to={`/labels?items=${item.id}`}>
               Labels
             </Link>

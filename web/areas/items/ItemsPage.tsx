@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { itemKinds } from '@larder/core/catalog/kind';
 import type { Attribute } from '@larder/contract/attributes';
 import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
@@ -17,6 +18,7 @@ import { useAttributesQuery, useItemsQuery } from './api';
 import { BulkEdit } from './BulkEdit';
 import { CategoryFilter } from './CategoryFilter';
 import { ItemFilters } from './ItemFilters';
+import { kindNames } from './kindNames';
 import { ItemTabs } from './ItemTabs';
 
 interface Choosing {
@@ -54,6 +56,7 @@ const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[]): Colum
       <>
         {row.name}
         {row.retired ? <small className="late"> retired</small> : null}
+        {row.kind === 'stocked' ? null : <small className="quiet"> {kindNames[row.kind].toLowerCase()}</small>}
         {row.tracking === 'none' ? null : <small className="quiet"> by {row.tracking}</small>}
       </>
     ),
@@ -62,7 +65,7 @@ const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[]): Colum
   ...own.map((attribute): Column<ItemRow> => ({ name: attribute.name, wide: true, cell: (row) => row.attributes[String(attribute.id)] ?? '' })),
   { name: 'Sales price', sort: 'salesPrice', number: true, wide: true, cell: (row) => (row.salesPrice === null ? '' : price(row.salesPrice)) },
   { name: 'On hand', sort: 'onHand', number: true, cell: (row) => quantity(row.onHand, true) },
-  { name: 'Free', sort: 'free', number: true, cell: (row) => <b>{quantity(row.free)}</b> },
+  { name: 'Free', sort: 'free', number: true, cell: (row) => (row.kind === 'stocked' ? <b>{quantity(row.free)}</b> : '') },
 ];
 
 const states = [['all'], ['in-stock'], ['low'], ['short'], ['out']] as const;
@@ -80,6 +83,7 @@ export function ItemsPage() {
     supplierId: Number(address.get('supplier')) || undefined,
     familyId: address.get('family') === '' ? undefined : Number(address.get('family')),
     tracking: trackings.find((one) => one === address.get('tracking')),
+    kind: itemKinds.find((one) => one === address.get('kind')),
     state: address.choice('state', states),
     life: address.choice('life', lives),
     attributeId: Number(address.get('attribute')) || undefined,

@@ -1,5 +1,6 @@
 import { Field } from '../../kit/Field';
 import { LineEntry } from '../../kit/LineEntry';
+import { OwnAccounts } from '../setup/OwnAccounts';
 import type { SheetProps } from './sheet';
 
 const measures = [
@@ -32,6 +33,7 @@ export function MoreFacts({ form, put, errorAt }: SheetProps) {
               <input type="checkbox" checked={form.returnable} onChange={(event) => put({ returnable: event.target.checked })} /> Customers may return it
             </label>
           </div>
+          <OwnAccounts form={form} put={put} errorAt={errorAt} />
           <Field label="Description" value={form.description} onChange={(description) => put({ description })} error={errorAt('description')} />
           <Field label="Notes" value={form.notes} onChange={(notes) => put({ notes })} error={errorAt('notes')} />
         </div>

@@ -24,7 +24,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
           <div
             key={index}
             className="fields"
-            style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(4, minmax(70px, 1fr)) minmax(140px, 2fr) auto', alignItems: 'end' }}
+            style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(5, minmax(60px, 1fr)) minmax(130px, 2fr) auto', alignItems: 'end' }}
           >
             <PartyPicker
               as="supplier"
@@ -42,6 +42,13 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
               onChange={(value) => put(index, { price: value.trim() === '' ? null : value })}
               error={errorAt(`suppliers.${index}.price`)}
             />
+            <Field
+              label="Days"
+              placeholder="usual"
+              value={row.leadDays === null ? '' : String(row.leadDays)}
+              onChange={(value) => put(index, { leadDays: value.trim() === '' ? null : /^\d{1,4}$/.test(value.trim()) ? Number(value) : -1 })}
+              error={errorAt(`suppliers.${index}.leadDays`)}
+            />
             <BreaksField row={row} change={(breaks) => put(index, { breaks })} error={errorAt(`suppliers.${index}.breaks`)} />
             <button type="button" className="button" onClick={() => change(rows.filter((_, at) => at !== index))}>
               Take out
@@ -52,7 +59,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
           <button
             type="button"
             className="button small"
-            onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null, breaks: [] }])}
+            onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null, leadDays: null, breaks: [] }])}
           >
             Add a supplier
           </button>

@@ -8,6 +8,9 @@ export type Written = Omit<ItemForm, 'suppliers' | 'substitutes'> & { suppliers:
 export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   sku: '',
   name: '',
+  kind: 'stocked',
+  inventoryAccountId: null,
+  costAccountId: null,
   description: '',
   categoryId: null,
   unitId,

@@ -8,7 +8,7 @@ import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { Movements } from '../stock/Movements';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
-import { coverParts, coverWords } from './cover';
+import { coverParts, coverWords, goesOut } from './cover';
 import { DispatchSheet } from './DispatchSheet';
 import { PickSheet } from './PickSheet';
 
@@ -53,12 +53,13 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
     { skip: rows.length === 0 },
   );
   const [end, ending] = useEndSaleMutation();
-  const waiting = order.lines.filter((line) => Number(line.picked) > Number(line.dispatched));
+  const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
+  const onBench = waiting.filter(({ kept }) => kept).length;
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
   const next =
-    waiting.length > 0 && pickable === 0
+    waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
       ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
       : pickable > 0
         ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
@@ -105,7 +106,9 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
                     <td className="number wide-only">{price(line.price)}</td>
                     <td className="number wide-only">{money(line.amount)}</td>
                     <td>
-                      {left > 0 && order.open ? (
+                      {left > 0 && order.open && !line.kept ? (
+                        <small className="quiet">not kept in stock</small>
+                      ) : left > 0 && order.open ? (
                         <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
                       ) : (
                         <small className="quiet">{Number(line.dispatched) >= Number(line.baseQuantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
@@ -150,7 +153,7 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
         <Movements movements={order.movements} />
       </div>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
-        {order.open && waiting.length === 0 ? (
+        {order.open && onBench === 0 ? (
           <button
             type="button"
             className="button"
@@ -160,7 +163,7 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
             {decision === 'close' ? 'Close short' : `Cancel ${order.number}`}
           </button>
         ) : null}
-        {waiting.length > 0 && pickable > 0 ? (
+        {waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
           <button type="button" className="button" onClick={() => go('dispatch')}>
             Dispatch {count(waiting.length, 'line')}
           </button>

@@ -1,21 +1,20 @@
 import { useState } from 'react';
-import { decimal } from '@larder/core/decimal';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { count, quantity } from '../../kit/format';
 import { Refused } from '../../kit/states';
+import { goesOut } from './cover';
 import { useDispatchMutation, useForeseeDispatchQuery } from './api';
 
 /** What waits on the bench for an order, to be sent out whole or in part. */
 export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => void }) {
-  const waiting = order.lines.filter((line) => Number(line.picked) > Number(line.dispatched));
-  const onBench = (line: SalesOrder['lines'][number]) => decimal(line.picked).minus(line.dispatched).toFixed();
+  const waiting = order.lines.filter((line) => Number(goesOut(line)) > 0);
   const [typed, setTyped] = useState<Record<number, string>>({});
   const [dispatch, { isLoading, error: refused }] = useDispatchMutation();
   const lines = waiting.flatMap((line) => {
-    const many = typed[line.id] ?? onBench(line);
+    const many = typed[line.id] ?? goesOut(line);
     return Number(many) !== 0 ? [{ lineId: line.id, quantity: many.trim() }] : [];
   });
   const body = { orderId: order.id, lines };
@@ -45,14 +44,14 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
                     <span className="code">{line.sku}</span>
                     <span className="name">{line.name}</span>
                   </td>
-                  <td className="number">{quantity(onBench(line))}</td>
+                  <td className="number">{line.kept ? quantity(goesOut(line)) : <span className="quiet">{quantity(goesOut(line))}, not from stock</span>}</td>
                   <td className="number">
                     <input
                       className="plain number"
                       style={{ width: 84 }}
                       inputMode="decimal"
                       aria-label={`Dispatch of ${line.sku}`}
-                      value={typed[line.id] ?? onBench(line)}
+                      value={typed[line.id] ?? goesOut(line)}
                       onChange={(event) => setTyped({ ...typed, [line.id]: event.target.value })}
                       onFocus={(event) => event.target.select()}
                     />

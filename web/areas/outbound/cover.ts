@@ -1,7 +1,14 @@
+import { decimal } from '@larder/core/decimal';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { shortDay } from '../../kit/format';
 
 type Coming = SalesOrder['lines'][number]['coming'];
+
+/** How many of a line's base units can go out now: what is on the bench, or, of what is not kept in stock, what has not gone yet. */
+export const goesOut = (line: Pick<SalesOrder['lines'][number], 'kept' | 'picked' | 'dispatched' | 'baseQuantity'>): string =>
+  decimal(line.kept ? line.picked : line.baseQuantity)
+    .minus(line.dispatched)
+    .toFixed();
 
 /** Splits a line's quantity into what is here, what is coming with a date, and what nobody knows of yet. For drawing. */
 export function coverParts(wanted: number, short: number, coming: Coming): { here: number; coming: number; unknown: number } {

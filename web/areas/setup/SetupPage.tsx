@@ -8,7 +8,9 @@ import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useTitle } from '../../kit/title';
 import { Attributes } from './Attributes';
-import { useBinsQuery, useCreateCategoryMutation, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
+import { Categories } from './Categories';
+import { Units } from './Units';
+import { useBinsQuery, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
 
 /** Sites and their bins, suppliers and customers, categories. */
 export function SetupPage() {
@@ -21,6 +23,7 @@ export function SetupPage() {
         <Parties />
         <div className="stack">
           <Categories />
+          <Units />
           <Attributes />
         </div>
       </div>
@@ -125,27 +128,6 @@ function Parties() {
             </p>
           ))}
         </div>
-      </div>
-    </section>
-  );
-}
-
-function Categories() {
-  const { data: reference } = useReferenceQuery({});
-  const [name, setName] = useState('');
-  const [create, { error }] = useCreateCategoryMutation();
-  const add = async () => {
-    if (!(await create({ body: { name } })).error) setName('');
-  };
-  return (
-    <section className="card" aria-label="Categories">
-      <h2>Categories</h2>
-      <div className="pad stack">
-        <p>{reference?.categories.map((one) => one.name).join(', ') || <span className="quiet">No category yet.</span>}</p>
-        <Field label="A new category" value={name} onChange={setName} error={problemOf(error)?.errors[0]?.sentence} />
-        <button type="button" className="button" onClick={() => void add()}>
-          Add the category
-        </button>
       </div>
     </section>
   );

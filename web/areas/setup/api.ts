@@ -13,6 +13,8 @@ const setup = api.injectEndpoints({
     createParty: write(build, contract.createParty),
     editParty: write(build, contract.editParty),
     createCategory: write(build, contract.createCategory),
+    editCategory: write(build, contract.editCategory),
+    createUnit: write(build, contract.createUnit),
   }),
 });
 export const {
@@ -26,4 +28,6 @@ export const {
   useCreatePartyMutation,
   useEditPartyMutation,
   useCreateCategoryMutation,
+  useEditCategoryMutation,
+  useCreateUnitMutation,
 } = setup;

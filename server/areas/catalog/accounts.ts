@@ -1,0 +1,53 @@
+import { decimal, zero } from '@larder/core/decimal';
+import type { FieldError } from '@larder/core/refusal';
+import type { Act } from '../../act';
+import { Entry, refuseBookDay, writeEntry } from '../../ledger/entry';
+
+interface OwnAccounts {
+  inventoryAccountId: number | null;
+  costAccountId: number | null;
+}
+
+/** What is wrong with accounts that items or categories name: stock stands on an inventory account, its cost on one of expenses. */
+export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAccountId }: OwnAccounts): Promise<FieldError[]> {
+  const rows = await tx.rows<{ id: number; type: string }>('SELECT id, type FROM account WHERE id = ANY($1)', [[inventoryAccountId, costAccountId]]);
+  const typeOf = (id: number) => rows.find((row) => row.id === id)?.type;
+  const faults: FieldError[] = [];
+  if (inventoryAccountId !== null && typeOf(inventoryAccountId) !== 'inventory')
+    faults.push({ field: 'inventoryAccountId', sentence: 'Choose an account that is for inventory.' });
+  if (costAccountId !== null && typeOf(costAccountId) !== 'expense') faults.push({ field: 'costAccountId', sentence: 'Choose an account of expenses.' });
+  return faults;
+}
+
+interface StandsOn {
+  itemId: number;
+  accountId: number;
+  value: string;
+}
+
+/** The inventory account that each item stands on, and what it is worth there. The pools are locked. */
+export const inventoryAccounts = ({ tx }: Act, itemIds: readonly number[]): Promise<StandsOn[]> =>
+  tx.rows<StandsOn>(
+    `SELECT i.id AS "itemId", coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS "accountId", p.value
+     FROM item i JOIN pool p ON p.item_id = i.id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1) ORDER BY i.id`,
+    [itemIds],
+  );
+
+/** Moves what items are worth to the inventory account they stand on now, from the one they stood on before; posts nothing when none changed. */
+export async function moveInventory(act: Act, before: readonly StandsOn[]): Promise<void> {
+  if (before.length === 0) return;
+  const now = await inventoryAccounts(
+    act,
+    before.map(({ itemId }) => itemId),
+  );
+  const entry = await Entry.open(act);
+  for (const { itemId, accountId, value } of before) {
+    const to = now.find((row) => row.itemId === itemId)?.accountId ?? accountId;
+    if (to === accountId || decimal(value).eq(zero)) continue;
+    entry.add(accountId, decimal(value).neg(), itemId);
+    entry.add(to, decimal(value), itemId);
+  }
+  if (entry.list().length === 0) return;
+  await refuseBookDay(act, act.today, 'inventoryAccountId');
+  await writeEntry(act, { effectiveOn: act.today, text: 'stock now stands on another account' }, entry);
+}
