@@ -1,10 +1,25 @@
 import { z } from 'zod';
 import { ItemFilter } from './catalog';
+import { LotFilter, StockFilter } from './stock';
 import { endpoint, FileAnswer } from './endpoint';
 import { Id, Paging, PathId, Search } from './values';
 
-export const importKinds = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening'] as const;
-export const exportLists = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'stock', 'trail', 'purchases', 'sales'] as const;
+export const importKinds = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening', 'lots'] as const;
+export const exportLists = [
+  'items',
+  'families',
+  'suppliers',
+  'terms',
+  'customers',
+  'bins',
+  'policies',
+  'stock',
+  'lots',
+  'trail',
+  'purchases',
+  'sales',
+  'bills',
+] as const;
 export const rowStates = ['new', 'changed', 'same', 'refused'] as const;
 export const mostRows = 50_000;
 
@@ -122,6 +137,10 @@ export const exportFile = endpoint({
     siteId: Id.optional(),
     itemId: Id.optional(),
     items: ItemFilter.optional(),
+    stock: StockFilter.optional(),
+    lots: LotFilter.optional(),
+    /** Which orders or bills, as their list is held to. */
+    show: z.enum(['open', 'drafts', 'quotes', 'waiting', 'all']).optional(),
   }),
   response: FileAnswer,
 });

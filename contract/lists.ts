@@ -18,7 +18,7 @@ export const keepView = endpoint({
   summary: 'Keep filters by name; the same name again replaces them',
   right: 'look',
   body: z.object({
-    list: z.enum(['items', 'stock', 'inbound', 'outbound']),
+    list: z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']),
     name: NeededText,
     search: z.string().max(1000),
     pinned: z.boolean().default(false),

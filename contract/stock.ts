@@ -3,6 +3,13 @@ import { endpoint, FileAnswer } from './endpoint';
 import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
+/** Which items a stock table holds. */
+export const StockFilter = z.object({
+  categoryId: PathId.optional(),
+  supplierId: PathId.optional(),
+  state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all'),
+});
+export type StockFilter = z.input<typeof StockFilter>;
 const StockRow = z.object({
   itemId: Id,
   sku: z.string(),
@@ -24,12 +31,9 @@ export const stockTable = endpoint({
   path: '/api/stock/table',
   summary: 'Stock per item, over all sites or at one',
   right: 'look',
-  query: z.object({
+  query: StockFilter.extend({
     q: Search,
     siteId: PathId.optional(),
-    categoryId: PathId.optional(),
-    supplierId: PathId.optional(),
-    state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all'),
     sort: z.enum(stockSorts).default('sku'),
     direction: z.enum(['up', 'down']).default('up'),
     ...Paging,
@@ -224,6 +228,47 @@ export const getLot = endpoint({
   right: 'look',
   params: z.object({ id: PathId }),
   response: Lot,
+});
+/** Which lots and serial units a list holds. */
+export const LotFilter = z.object({
+  q: Search,
+  kind: z.enum(['lot', 'serial']).optional(),
+  itemId: PathId.optional(),
+  siteId: PathId.optional(),
+  /** `here`: some of it lies in a place of ours; `past`: here, and past its use-by day. */
+  state: z.enum(['here', 'past', 'gone', 'all']).default('here'),
+  attributeId: PathId.optional(),
+  attributeValue: Search,
+});
+export type LotFilter = z.input<typeof LotFilter>;
+const LotRow = z.object({
+  id: Id,
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  kind: z.enum(['lot', 'serial']),
+  code: z.string(),
+  tag: z.string().nullable(),
+  useBy: z.string().nullable(),
+  pastUse: z.boolean(),
+  condition: z.string(),
+  boughtOn: z.string().nullable(),
+  warrantyUntil: z.string().nullable(),
+  /** In places of ours, and where that is. */
+  quantity: Amount,
+  where: z.string(),
+  /** Values of the business's own attributes, by their id. */
+  attributes: z.record(z.string(), z.string()),
+});
+export type LotRow = z.infer<typeof LotRow>;
+export const lotSorts = ['code', 'sku', 'useBy', 'warrantyUntil'] as const;
+export const listLots = endpoint({
+  method: 'GET',
+  path: '/api/stock/lots',
+  summary: 'Lots and serial units by code, tag, item or condition',
+  right: 'look',
+  query: LotFilter.extend({ sort: z.enum(lotSorts).default('code'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
+  response: page(LotRow),
 });
 export const editLot = endpoint({
   method: 'PUT',

@@ -14,6 +14,8 @@ export interface ExchangeKind {
   /** What a row is told apart by. */
   by: readonly string[];
   fields: readonly ExchangeField[];
+  /** Whose own attributes may be columns too. */
+  own?: 'item' | 'unit';
 }
 
 const field = (key: string, name: string, kind: ExchangeField['kind'] = 'text', also: readonly string[] = [], needed = false): ExchangeField => ({
@@ -32,6 +34,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
     key: 'items',
     name: 'Items',
     by: ['sku'],
+    own: 'item',
     fields: [
       sku,
       field('name', 'Name', 'text', ['item name', 'title', 'article name', 'product'], true),
@@ -132,6 +135,21 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('bin', 'Default bin', 'code', ['bin']),
       field('reorderPoint', 'Reorder point', 'number', ['minimum stock', 'reorder at']),
       field('orderUpTo', 'Order up to', 'number', ['maximum stock', 'order-up-to level']),
+    ],
+  },
+  {
+    key: 'lots',
+    name: 'Lots and serial units',
+    by: ['sku', 'code'],
+    own: 'unit',
+    fields: [
+      sku,
+      field('code', 'Lot or serial', 'code', ['serial', 'serial number', 'lot', 'batch'], true),
+      field('useBy', 'Use by', 'day', ['expiry', 'best before', 'expires']),
+      field('tag', 'Our tag', 'code', ['tag', 'asset tag', 'asset number']),
+      field('condition', 'Condition'),
+      field('boughtOn', 'Bought on', 'day', ['purchase date', 'bought']),
+      field('warrantyUntil', 'Warranty until', 'day', ['warranty', 'guarantee until']),
     ],
   },
   {

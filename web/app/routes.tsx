@@ -15,6 +15,7 @@ export const router = createBrowserRouter([
       { path: 'items/families', lazy: async () => ({ Component: (await import('../areas/items/FamiliesPage')).FamiliesPage }) },
       { path: 'items/families/new', lazy: async () => ({ Component: (await import('../areas/items/FamilyNewPage')).FamilyNewPage }) },
       { path: 'items/families/:id', lazy: async () => ({ Component: (await import('../areas/items/FamilyPage')).FamilyPage }) },
+      { path: 'items/units', lazy: async () => ({ Component: (await import('../areas/stock/LotsPage')).LotsPage }) },
       { path: 'items/:id', lazy: async () => ({ Component: (await import('../areas/items/ItemPage')).ItemPage }) },
       { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
       { path: 'inbound/orders/:id/return', lazy: async () => ({ Component: (await import('../areas/inbound/ReturnPage')).ReturnPage }) },

@@ -1,12 +1,13 @@
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
-import type { KeptView } from '@larder/contract/lists';
+import type { keepView, KeptView } from '@larder/contract/lists';
+import type { BodyOf } from '@larder/contract/endpoint';
 import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from '../areas/lists/api';
 import { refusalOf } from './draft';
 import { Field } from './Field';
 
-type List = 'items' | 'stock' | 'inbound' | 'outbound';
+type List = BodyOf<typeof keepView>['list'];
 
 /** Filters kept by name: the pinned ones stand beside the list's title, the others a click away. */
 export function KeptViews({ list }: { list: List }) {

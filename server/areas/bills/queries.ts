@@ -29,7 +29,7 @@ const withLate = <R extends Row>(row: R, today: string): R & { late: boolean } =
 /** Bills, those due first; words look through numbers, party, amount and day. */
 export async function bills({ tx, today }: Act, query: QueryOf<typeof contract.listBills>): Promise<ResponseOf<typeof contract.listBills>> {
   const values = new Values();
-  const found = `lower(b.number || ' ' || b.reference || ' ' || p.name || ' ' || (b.net + b.tax)::text || ' ' || b.billed_on::text || ' ' || to_char(b.billed_on, 'FMDD/FMMM'))`;
+  const found = `lower(b.number || ' ' || b.reference || ' ' || p.name || ' ' || (b.net + b.tax)::text || ' ' || b.billed_on::text || ' ' || to_char(b.billed_on, 'FMDD/FMMM') || coalesce((SELECT string_agg(' ' || amount::text || ' ' || paid_on::text || ' ' || to_char(paid_on, 'FMDD/FMMM'), '') FROM payment WHERE bill_id = b.id), ''))`;
   const where = [...shows[query.show], ...everyWord(values, found, query.q)];
   if (query.partyId !== undefined) where.push(`b.party_id = ${values.add(query.partyId)}`);
   const sort = query.show === 'all' ? { sql: 'b.billed_on', type: 'date' as const } : { sql: 'coalesce(b.due_on, b.billed_on)', type: 'date' as const };

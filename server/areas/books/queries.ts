@@ -40,7 +40,7 @@ const entryTables = `FROM journal_entry e LEFT JOIN bill b ON b.id = e.bill_id L
 /** Journal entries, newest first; words look through text, document number, their own number, party and amounts. */
 export async function journal({ tx }: Act, query: QueryOf<typeof contract.journal>): Promise<ResponseOf<typeof contract.journal>> {
   const values = new Values();
-  const found = `lower(e.text || ' ' || e.effective_on::text || coalesce(' ' || b.number || ' ' || b.reference || ' ' || p.name, '') || coalesce(' ' || s.number, '') || coalesce(' ' || (SELECT number FROM purchase_order WHERE id = d.po), '') || coalesce(' ' || (SELECT number FROM sales_order WHERE id = d.so), '') || coalesce(' ' || (SELECT string_agg(abs(amount)::text, ' ') FROM journal_line WHERE entry_id = e.id), ''))`;
+  const found = `lower(e.text || ' ' || e.effective_on::text || ' ' || to_char(e.effective_on, 'FMDD/FMMM') || coalesce(' ' || b.number || ' ' || b.reference || ' ' || p.name, '') || coalesce(' ' || s.number, '') || coalesce(' ' || (SELECT number FROM purchase_order WHERE id = d.po), '') || coalesce(' ' || (SELECT number FROM sales_order WHERE id = d.so), '') || coalesce(' ' || (SELECT string_agg(abs(amount)::text, ' ') FROM journal_line WHERE entry_id = e.id), ''))`;
   const where = everyWord(values, found, query.q);
   if (query.accountId !== undefined) where.push(`EXISTS (SELECT 1 FROM journal_line WHERE entry_id = e.id AND account_id = ${values.add(query.accountId)})`);
   if (query.from !== undefined) where.push(`e.effective_on >= ${values.add(query.from)}`);

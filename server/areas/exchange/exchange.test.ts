@@ -8,9 +8,9 @@ import * as stock from '@larder/contract/stock';
 import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import Excel from 'exceljs';
-import papa from 'papaparse';
 import { stocked } from '../../testing/trade';
 import { openBusiness, type Business } from '../../testing/business';
+import { cellsOf, filesOf } from '../../testing/files';
 
 let business: Business;
 beforeAll(async () => void (business = await openBusiness()));
@@ -19,34 +19,7 @@ afterAll(async () => {
   await business.close();
 });
 
-type Kind = exchange.ImportForm['kind'];
-const check = (kind: Kind, fields: (string | null)[], ...rows: string[][]) =>
-  business.owner.get(exchange.checkImport, { body: { kind, fileName: `${kind}.csv`, headings: fields.map((field) => field ?? 'x'), fields, rows } });
-const rowsOf = async (id: number) => (await business.owner.get(exchange.getImport, { params: { id }, query: { limit: 200 } })).rows;
-const run = async (id: number): Promise<exchange.Import> => {
-  await business.owner.get(exchange.runImport, { params: { id } });
-  for (;;) {
-    const { import: now } = await business.owner.get(exchange.getImport, { params: { id } });
-    if (now.state !== 'running') return now;
-    await new Promise((later) => setTimeout(later, 20));
-  }
-};
-const bringIn = async (kind: Kind, fields: string[], ...rows: string[][]) => run((await check(kind, fields, ...rows)).id);
-const exported = async (list: string, fields: string, format = 'csv', q = '', more = {}) => {
-  const answer = await fetch(`${business.base}/api/exchange/exports/${list}`, {
-    method: 'POST',
-    headers: { Cookie: business.owner.cookie, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ fields, format, q, ...more }),
-  });
-  return Buffer.from(await answer.arrayBuffer());
-};
-const cellsOf = (bytes: Buffer) =>
-  papa.parse<string[]>(
-    bytes
-      .toString()
-      .replace(/^\ufeff/, '')
-      .trim(),
-  ).data;
+const { check, rowsOf, run, bringIn, exported } = filesOf(() => business);
 
 describe('items', () => {
   const fields = ['sku', 'name', 'category', 'salesPrice', 'barcode', 'supplier', 'supplierCode', 'packSize'];

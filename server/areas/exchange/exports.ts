@@ -8,6 +8,8 @@ import papa from 'papaparse';
 import type { Act } from '../../act';
 import { itemColumns, itemTables } from './references';
 import { itemConditions } from '../catalog/queries';
+import { lotConditions, lotWords } from '../stock/lotList';
+import { stockConditions } from '../stock/queries';
 import { everyWord, Values, whereAll } from '../../db/page';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];
@@ -21,12 +23,15 @@ interface Source {
   /** Columns of the site and of the item, where rows have one. */
   site?: string;
   item?: string;
+  /** Conditions of what the list may be held to. */
+  shows?: Partial<Record<NonNullable<BodyOf<typeof contract.exportFile>['show']>, string[]>>;
   /** Fields beyond those that can be brought in. */
   more?: { key: string; name: string }[];
 }
 
 const trimmed = (column: string): string => `trim_scale(${column})::text`;
-const attributes = `LEFT JOIN LATERAL (SELECT json_object_agg('attribute ' || attribute_id, value) AS own FROM attribute_value WHERE item_id = i.id) own ON true`;
+const attributesOf = (owner: 'item' | 'lot', id: string): string =>
+  `LEFT JOIN LATERAL (SELECT json_object_agg('attribute ' || attribute_id, value) AS own FROM attribute_value WHERE ${owner}_id = ${id}) own ON true`;
 const figures = [
   { key: 'onHand', name: 'On hand' },
   { key: 'reserved', name: 'Reserved' },
@@ -38,7 +43,7 @@ const named = (pairs: readonly (readonly [string, string])[]) => pairs.map(([key
 
 const sources: Record<List, Source> = {
   items: {
-    sql: `SELECT ${itemColumns}, ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own FROM ${itemTables} JOIN pool q ON q.item_id = i.id ${attributes}`,
+    sql: `SELECT ${itemColumns}, ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own FROM ${itemTables} JOIN pool q ON q.item_id = i.id ${attributesOf('item', 'i.id')}`,
     words: 'i.findable',
     more: figures,
   },
@@ -80,6 +85,32 @@ const sources: Record<List, Source> = {
       { key: 'value', name: 'Value' },
     ],
   },
+  lots: {
+    sql: `SELECT i.sku, l.code, i.name, l.use_by::text AS "useBy", l.tag, l.condition, l.bought_on::text AS "boughtOn", l.warranty_until::text AS "warrantyUntil", (SELECT ${trimmed('coalesce(sum(b.quantity), 0)')} FROM balance b JOIN place p ON p.id = b.place_id WHERE b.item_id = l.item_id AND b.lot_id = l.id AND p.owned) AS "onHand", own.own
+      FROM lot l JOIN item i ON i.id = l.item_id ${attributesOf('lot', 'l.id')}`,
+    words: lotWords,
+    more: named([
+      ['name', 'Name'],
+      ['onHand', 'Here'],
+    ]),
+  },
+  bills: {
+    sql: `SELECT b.number, b.kind, p.name AS party, b.reference, b.billed_on::text AS "billedOn", b.due_on::text AS "dueOn", b.currency, (b.net + b.tax)::text AS total,
+       (CASE WHEN b.undone_at IS NOT NULL OR b.posted_at IS NULL THEN 0 ELSE b.net + b.tax - x.paid END)::text AS open FROM bill b JOIN party p ON p.id = b.party_id CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid FROM payment WHERE bill_id = b.id AND undone_at IS NULL) x`,
+    words: `lower(b.number || ' ' || b.reference || ' ' || p.name)`,
+    shows: { open: ['b.posted_at IS NOT NULL', 'b.undone_at IS NULL', 'x.paid < b.net + b.tax'], waiting: ['b.posted_at IS NULL', 'b.undone_at IS NULL'] },
+    more: named([
+      ['number', 'Bill'],
+      ['kind', 'Kind'],
+      ['party', 'From'],
+      ['reference', 'Their number'],
+      ['billedOn', 'Of'],
+      ['dueOn', 'Due'],
+      ['currency', 'Currency'],
+      ['total', 'Total'],
+      ['open', 'Open'],
+    ]),
+  },
   trail: {
     sql: `SELECT m.posted_at::text AS "when", w.name AS who, m.kind AS what, i.sku, i.name, f.code AS "from", t.code AS "to", ${trimmed('l.quantity')} AS quantity, l.value::text AS value, b.code AS lot, concat_ws(': ', r.name, nullif(m.note, '')) AS why, coalesce(po.number, so.number) AS document
       FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN lot b ON b.id = l.lot_id LEFT JOIN reason r ON r.id = m.reason_id
@@ -107,6 +138,10 @@ const sources: Record<List, Source> = {
       FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
     words: `lower(o.number || ' ' || p.name)`,
     site: 'o.site_id',
+    shows: {
+      open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'l.outstanding > 0'],
+      drafts: ['o.placed_at IS NULL', 'o.cancelled_at IS NULL'],
+    },
     more: named([
       ['number', 'Order'],
       ['supplier', 'Supplier'],
@@ -126,6 +161,10 @@ const sources: Record<List, Source> = {
       FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
     words: `lower(o.number || ' ' || p.name)`,
     site: 'o.site_id',
+    shows: {
+      open: ['o.confirmed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'l.dispatched < l.base_quantity'],
+      quotes: ['o.confirmed_at IS NULL', 'o.cancelled_at IS NULL'],
+    },
     more: named([
       ['number', 'Order'],
       ['customer', 'Customer'],
@@ -146,10 +185,13 @@ const sources: Record<List, Source> = {
 
 async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: string; isCode: boolean }[]> {
   const known = exchangeKinds.find(({ key }) => key === list)?.fields ?? [];
+  const subject = exchangeKinds.find(({ key }) => key === list)?.own;
   const own =
-    list === 'items'
-      ? await tx.rows<{ id: number; name: string }>(`SELECT id, name FROM attribute WHERE subject = 'item' AND retired_at IS NULL ORDER BY position, id`)
-      : [];
+    subject === undefined
+      ? []
+      : await tx.rows<{ id: number; name: string }>('SELECT id, name FROM attribute WHERE subject = $1 AND retired_at IS NULL ORDER BY position, id', [
+          subject,
+        ]);
   return [
     ...known.map(({ key, name, kind }) => ({ key, name, isCode: kind === 'code' })),
     ...own.map(({ id, name }) => ({ key: `attribute ${id}`, name, isCode: false })),
@@ -174,6 +216,9 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   const values = new Values();
   const where = [...(source.only ? [source.only] : []), ...everyWord(values, source.words, query.q)];
   if (query.items !== undefined && list === 'items') where.push(...itemConditions(values, query.items));
+  if (query.lots !== undefined && list === 'lots') where.push(...lotConditions(values, query.lots));
+  if (query.stock !== undefined && list === 'stock') where.push(...stockConditions(values, query.stock, 'f', 'f.site_id'));
+  where.push(...(source.shows?.[query.show ?? 'all'] ?? []));
   if (query.itemId !== undefined && source.item) where.push(`${source.item} = ${values.add(query.itemId)}`);
   if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
   const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(

@@ -1,8 +1,8 @@
-import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import { gtinFault } from '@larder/core/codes/gtin';
 import { itemKinds, kindFaults, type ItemKind } from '@larder/core/catalog/kind';
 import type { CostMethodName } from '@larder/core/costing/method';
 import type { Act } from '../../act';
+import { ownAttributes, ownFaults, writeOwn } from './attributes';
 import { itemColumns, itemsMeant, itemTables } from './references';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
 import { json, recordAll, type Importer } from './importer';
@@ -128,7 +128,7 @@ export const items: Importer = {
         )
       : new Set<string>();
     const inFile = new Map<string, string>();
-    const own = await ownAttributes({ tx }, fields, there);
+    const own = await ownAttributes({ tx }, 'item', fields, new Map([...there.values()].map((one) => [Number(one.id), one])));
     return {
       current: (row) => there.get(lower(row.sku)),
       spelled: (row) => ({
@@ -143,7 +143,7 @@ export const items: Importer = {
       }),
       faults: (row) => {
         const was = there.get(lower(row.sku));
-        const faults = own.flatMap((attribute) => (row[attribute.field] ? (attributeFault(attribute, row[attribute.field] ?? '') ?? []) : []));
+        const faults = ownFaults(own, row);
         if (row.unit && !units.has(lower(row.unit))) faults.push(`There is no unit “${row.unit}”.`);
         if (row.tax && !taxes.has(lower(row.tax))) faults.push(`There is no tax code “${row.tax}”.`);
         if (row.supplier && !suppliers.has(lower(row.supplier))) faults.push(`There is no supplier “${row.supplier}”. Bring suppliers in first.`);
@@ -204,33 +204,13 @@ export const items: Importer = {
     );
     if (fields.includes('barcode')) await writeBarcodes(act, checked, ids);
     if (fields.includes('supplier')) await writeSupplier(act, checked, fields);
-    await writeAttributes(act, checked, fields, ids);
+    await writeOwn(act, 'item', checked, fields, (row) => ids.get(lower(row.sku)) ?? 0);
     await refreshFindable(act, [...ids.values()]);
     await ownFacts(act, [...ids.values()]);
     await moveInventory(act, stoodOn);
     await recordAll(act, 'item', changed, (row) => ids.get(lower(row.sku)) ?? 0);
   },
 };
-
-/** The attributes that columns stand for; what items have of them is added to what is known of each. */
-async function ownAttributes(
-  { tx }: Pick<Act, 'tx'>,
-  fields: readonly string[],
-  there: ReadonlyMap<string, KnownItem>,
-): Promise<(AttributeFacts & { field: string })[]> {
-  const ids = fields.filter((field) => field.startsWith('attribute ')).map((field) => Number(field.slice('attribute '.length)));
-  if (ids.length === 0) return [];
-  const values = await tx.rows<{ attributeId: number; sku: string; value: string }>(
-    `SELECT a.attribute_id AS "attributeId", lower(i.sku) AS sku, a.value FROM attribute_value a JOIN item i ON i.id = a.item_id WHERE a.attribute_id = ANY($1)`,
-    [ids],
-  );
-  for (const { attributeId, sku, value } of values) {
-    const known = there.get(sku);
-    if (known) known[`attribute ${attributeId}`] = value;
-  }
-  const rows = await tx.rows<AttributeFacts>(`SELECT id, name, kind, choices FROM attribute WHERE subject = 'item' AND id = ANY($1)`, [ids]);
-  return rows.map((row) => ({ ...row, field: `attribute ${row.id}` }));
-}
 
 const codesOf = (row: Row): string[] => (row.barcode ?? '').split(/[;,\s]+/).filter((code) => code !== '');
 
@@ -256,18 +236,4 @@ async function writeSupplier({ tx }: Act, checked: readonly CheckedRow[], fields
      ON CONFLICT (item_id, supplier_id) DO UPDATE SET ${[...set, 'position = item_supplier.position'].join(', ')}`,
     [json(checked)],
   );
-}
-
-async function writeAttributes({ tx }: Act, checked: readonly CheckedRow[], fields: readonly string[], ids: ReadonlyMap<string, number>): Promise<void> {
-  for (const field of fields.filter((one) => one.startsWith('attribute '))) {
-    const attributeId = Number(field.slice('attribute '.length));
-    const rows = checked.map(({ row }) => ({ itemId: ids.get(lower(row.sku)), value: row[field] ?? '' }));
-    await tx.rows('DELETE FROM attribute_value WHERE attribute_id = $1 AND item_id = ANY($2)', [attributeId, rows.map((r) => r.itemId)]);
-    const given = rows.filter(({ value }) => value !== '');
-    await tx.rows('INSERT INTO attribute_value (attribute_id, item_id, value) SELECT $1, * FROM unnest($2::int[], $3::text[])', [
-      attributeId,
-      given.map((r) => r.itemId),
-      given.map((r) => r.value),
-    ]);
-  }
 }

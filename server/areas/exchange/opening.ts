@@ -18,8 +18,8 @@ export const opening: Importer = {
     ];
     const facts = new Map(
       (
-        await act.tx.rows<{ id: number; tracking: string; step: string; opened: boolean }>(
-          `SELECT i.id, i.tracking, trim_scale(u.step)::text AS step, EXISTS (SELECT 1 FROM movement_line l JOIN movement m ON m.id = l.movement_id WHERE l.item_id = i.id AND m.kind = 'opening' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id)) AS opened FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
+        await act.tx.rows<{ id: number; kept: boolean; tracking: string; step: string; opened: boolean }>(
+          `SELECT i.id, i.kind = 'stocked' AS kept, i.tracking, trim_scale(u.step)::text AS step, EXISTS (SELECT 1 FROM movement_line l JOIN movement m ON m.id = l.movement_id WHERE l.item_id = i.id AND m.kind = 'opening' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id)) AS opened FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
           [[...items.values()]],
         )
       ).map((row) => [row.id, row]),
@@ -35,6 +35,7 @@ export const opening: Importer = {
           ...missing(items, row.sku, 'item'),
           ...missing(sites, row.site, 'site'),
           ...missingBin(places, sites.get(lower(row.site)), row.bin, row.site),
+          ...(found?.kept === false ? [`${row.sku ?? ''} is not kept in stock.`] : []),
           ...(found?.tracking === 'lot' && !row.lot ? [`${row.sku ?? ''} needs its lot.`] : []),
           ...(found?.tracking === 'serial' && !row.serial ? [`${row.sku ?? ''} needs its serial, one row for each.`] : []),
           ...(found?.tracking === 'serial' && row.quantity !== '1' ? ['A serial is one unit.'] : []),

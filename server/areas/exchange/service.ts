@@ -12,12 +12,13 @@ import { bins } from './bins';
 import { families } from './families';
 import type { Importer } from './importer';
 import { items } from './items';
+import { lots } from './lots';
 import { opening } from './opening';
 import { customers, suppliers } from './parties';
 import { policies } from './policies';
 import { terms } from './terms';
 
-const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, bins, policies, opening };
+const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, bins, policies, opening, lots };
 const chunk = 500;
 /** A writer that was not heard of for so long has died with its server; what it had begun was never kept. */
 const silence = 30_000;
@@ -67,9 +68,14 @@ function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
 
 async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<CheckedRow[]> {
   const kind = exchangeKinds.find(({ key }) => key === kindKey) as ExchangeKind;
-  const own = await act.tx.rows<{ id: number; name: string }>(`SELECT id, name FROM attribute WHERE subject = 'item' AND retired_at IS NULL`);
   const known = await importers[kindKey].prepare(act, rows, fields);
-  return checkRows(kind, known, rows, new Map(kindKey === 'items' ? own.map(({ id, name }) => [`attribute ${id}`, name]) : []));
+  return checkRows(kind, known, rows, await ownNames(act, kind));
+}
+
+/** Names of the business's own attributes that may be columns, by the field each is. */
+async function ownNames({ tx }: Pick<Act, 'tx'>, { own }: ExchangeKind): Promise<Map<string, string>> {
+  const rows = await tx.rows<{ id: number; name: string }>('SELECT id, name FROM attribute WHERE subject = $1 AND retired_at IS NULL', [own ?? '']);
+  return new Map(rows.map(({ id, name }) => [`attribute ${id}`, name]));
 }
 
 async function jobOf({ tx, by }: Pick<Act, 'tx' | 'by'>, id: number): Promise<Job> {
@@ -190,7 +196,8 @@ export async function refusedFile(act: Act, id: number): Promise<{ type: string;
   const { kind, fileName } = job;
   const { fields, rows, report } = await contentOf(act, job);
   const named = exchangeKinds.find(({ key }) => key === kind) as ExchangeKind;
-  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? field), 'Line', 'Why'];
+  const own = await ownNames(act, named);
+  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? own.get(field) ?? field), 'Line', 'Why'];
   const refused = report.filter(({ status }) => status === 'refused');
   const lines = refused.map(({ line, reasons }) => [...fields.map((field) => neutralised(rows[line - 2]?.[field] ?? '')), String(line), reasons.join(' ')]);
   return {

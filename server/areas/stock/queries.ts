@@ -31,10 +31,7 @@ export async function stockTable({ tx }: Act, query: QueryOf<typeof contract.sto
     value: { sql: value, type: 'numeric' },
   };
   const policy = `(SELECT sum(reorder_point) AS point, sum(order_up_to) AS up_to FROM item_policy WHERE item_id = i.id ${site ? `AND site_id = ${site}` : ''})`;
-  const where = [...everyWord(values, 'i.findable', query.q), ...stateConditions(query.state, at, site)];
-  if (query.categoryId !== undefined) where.push(`i.category_id = ${values.add(query.categoryId)}`);
-  if (query.supplierId !== undefined)
-    where.push(`EXISTS (SELECT 1 FROM item_supplier t WHERE t.item_id = i.id AND t.supplier_id = ${values.add(query.supplierId)})`);
+  const where = [...everyWord(values, 'i.findable', query.q), ...stockConditions(values, query, at, site)];
   const sort = sorts[query.sort];
   const page = keyset(values, sort, 'p.item_id', query);
   const rows = await tx.rows<contract.StockRow & { cursor: string; cursorId: number }>(
@@ -45,6 +42,20 @@ export async function stockTable({ tx }: Act, query: QueryOf<typeof contract.sto
     values.list,
   );
   return paged(rows, query.limit) as StockPage;
+}
+
+/** Conditions of a stock table; `i` is the item, `at` the pool or, with a site, that site's row. */
+export function stockConditions(
+  values: Values,
+  query: { state: Parameters<typeof stateConditions>[0]; categoryId?: number | undefined; supplierId?: number | undefined },
+  at: string,
+  site: string | null,
+): string[] {
+  const where = [`i.kind = 'stocked'`, ...stateConditions(query.state, at, site)];
+  if (query.categoryId !== undefined) where.push(`i.category_id = ${values.add(query.categoryId)}`);
+  if (query.supplierId !== undefined)
+    where.push(`EXISTS (SELECT 1 FROM item_supplier t WHERE t.item_id = i.id AND t.supplier_id = ${values.add(query.supplierId)})`);
+  return where;
 }
 
 /** Conditions for a state of stock; `i` is the item, `at` the pool or, with a site, that site's row. */

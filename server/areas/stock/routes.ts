@@ -2,6 +2,7 @@ import * as contract from '@larder/contract/stock';
 import type { Serve } from '../../http/route';
 import { reverse } from '../../ledger/reverse';
 import { editLot, knownSerials, lot } from './lots';
+import { lots } from './lotList';
 import { openStock } from './opening';
 import { binContents, itemStock, stockTable, trail } from './queries';
 import { correct } from './service';
@@ -15,6 +16,7 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.correct, (act, { body }) => correct(act, body));
   serve(contract.openStock, (act, { body }) => openStock(act, body));
   serve(contract.knownSerials, (act, { body }) => knownSerials(act, body));
+  serve(contract.listLots, (act, { query }) => lots(act, query));
   serve(contract.getLot, (act, { params }) => lot(act, params.id));
   serve(contract.traceLot, (act, { params }) => trace(act, params.id));
   serve(contract.traceFile, (act, { params }) => traceFile(act, params.id));

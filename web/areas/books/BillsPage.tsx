@@ -8,6 +8,7 @@ import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
 import { useMeQuery } from '../people/api';
 import { useBillQuery, useBillsQuery } from './api';
 import { BookTabs } from './BookTabs';
@@ -49,13 +50,16 @@ export function BillsPage() {
       }
       peek={({ id }) => <BillPeek id={id} />}
       next={() => ({ label: 'Enter a bill', run: () => void navigate('/books/bills/new') })}
-      actions={(row) =>
-        row ? (
-          <Link className="button" to={`/books/bills/${row.id}`}>
-            Open {row.number}
-          </Link>
-        ) : null
-      }
+      actions={(row) => (
+        <>
+          <ExportButton list="bills" only={question} />
+          {row ? (
+            <Link className="button" to={`/books/bills/${row.id}`}>
+              Open {row.number}
+            </Link>
+          ) : null}
+        </>
+      )}
     />
   );
 }

@@ -2,6 +2,7 @@ import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
+import type { LotFilter, StockFilter } from '@larder/contract/stock';
 import type { Problem } from '@larder/contract/values';
 import { useSite } from '../../app/site';
 import { count } from '../../kit/format';
@@ -13,7 +14,14 @@ type List = (typeof exportLists)[number];
 interface Taken {
   list: List;
   /** What the list on screen is narrowed to; the file holds the same. */
-  only?: { q?: string; itemId?: number | undefined; items?: ItemFilter };
+  only?: {
+    q?: string;
+    itemId?: number | undefined;
+    items?: ItemFilter;
+    stock?: StockFilter;
+    lots?: LotFilter;
+    show?: 'open' | 'drafts' | 'quotes' | 'waiting' | 'all';
+  };
 }
 
 /** Takes a list out as a file: which fields, in which order, as CSV or XLSX; the choice is kept for the next time. */
@@ -61,7 +69,7 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
     URL.revokeObjectURL(link.href);
     close();
   };
-  const narrowed = Boolean(only.q) || only.itemId !== undefined || only.items !== undefined;
+  const narrowed = Object.values(only).some((part) => part !== undefined && part !== '' && part !== 'all');
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
     <div className="pad stack" style={{ width: 420 }}>

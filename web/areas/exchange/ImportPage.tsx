@@ -171,7 +171,7 @@ interface ColumnsProps {
 /** Which field each column is, and how numbers and days are written: found, shown, and to be corrected. */
 function Columns({ kind, file, found, done }: ColumnsProps) {
   const { data: attributes } = useAttributesQuery({});
-  const own = kind.key === 'items' ? (attributes?.rows ?? []).filter(({ subject }) => subject === 'item') : [];
+  const own = (attributes?.rows ?? []).filter(({ subject }) => subject === kind.own);
   const [fields, setFields] = useState<(string | null)[] | null>(null);
   const [mark, setMark] = useState<DecimalMark | null>(found.mark);
   const [days, setDays] = useState<DayForm | null>(found.days);

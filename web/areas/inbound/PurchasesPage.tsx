@@ -59,7 +59,7 @@ export function PurchasesPage() {
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (
         <>
-          <ExportButton list="purchases" only={{ q: question.q }} />
+          <ExportButton list="purchases" only={{ q: question.q, show: question.show }} />
           <Link className="button" to="/inbound/loose">
             Without an order
           </Link>

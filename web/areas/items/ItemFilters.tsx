@@ -2,11 +2,12 @@ import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { itemKinds } from '@larder/core/catalog/kind';
 import { trackings } from '@larder/contract/catalog';
-import { useTyped, type Address } from '../../kit/address';
-import { Choice, Field } from '../../kit/Field';
+import type { Address } from '../../kit/address';
+import { Choice } from '../../kit/Field';
 import { usePartiesQuery } from '../setup/api';
 import { kindNames } from './kindNames';
-import { useAttributesQuery, useFamiliesQuery } from './api';
+import { useFamiliesQuery } from './api';
+import { OwnFilter } from './OwnFilter';
 
 const names = ['supplier', 'kind', 'tracking', 'family', 'state', 'life', 'attribute', 'value'];
 
@@ -29,13 +30,7 @@ export function ItemFilters({ address }: { address: Address }) {
 function Panel({ address }: { address: Address }) {
   const { data: suppliers } = usePartiesQuery({ query: { as: 'supplier' } });
   const { data: families } = useFamiliesQuery({ query: {} });
-  const { data: attributes } = useAttributesQuery({});
-  const own = (attributes?.rows ?? []).filter(({ subject }) => subject === 'item');
-  const chosen = own.find(({ id }) => String(id) === address.get('attribute'));
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
-  const columns = address.get('columns').split(',').filter(Boolean);
-  const toggleColumn = (id: string) => address.put('columns', (columns.includes(id) ? columns.filter((one) => one !== id) : [...columns, id]).join(','));
-  const typedValue = useTyped(address, 'value');
   const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
   return (
     <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
@@ -68,21 +63,7 @@ function Panel({ address }: { address: Address }) {
           { value: 'all', label: 'All' },
         ]}
       />
-      {own.length > 0 ? <Choice label="Own attribute" none="Any" {...field('attribute')} options={named(own)} /> : null}
-      {chosen?.kind === 'choice' ? (
-        <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
-      ) : null}
-      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...typedValue} /> : null}
-      {own.length > 0 ? (
-        <fieldset className="plain">
-          <legend>Columns of your own</legend>
-          {own.map(({ id, name }) => (
-            <label key={id} style={{ display: 'block' }}>
-              <input type="checkbox" checked={columns.includes(String(id))} onChange={() => toggleColumn(String(id))} /> {name}
-            </label>
-          ))}
-        </fieldset>
-      ) : null}
+      <OwnFilter address={address} subject="item" />
       <button type="button" className="button small" onClick={() => names.forEach((name) => address.put(name, ''))}>
         Take all of these off
       </button>

@@ -8,6 +8,7 @@ export function ItemTabs() {
         Items
       </NavLink>
       <NavLink to="/items/families">Families</NavLink>
+      <NavLink to="/items/units">Lots and units</NavLink>
     </nav>
   );
 }

@@ -13,8 +13,10 @@ import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { useTitle } from '../../kit/title';
 import { ExportButton } from '../exchange/ExportButton';
+import { useMeQuery } from '../people/api';
 import { StockPeek } from '../stock/StockPeek';
 import { useAttributesQuery, useItemsQuery } from './api';
+import { AttributeCell } from './AttributeCell';
 import { BulkEdit } from './BulkEdit';
 import { CategoryFilter } from './CategoryFilter';
 import { ItemFilters } from './ItemFilters';
@@ -26,7 +28,7 @@ interface Choosing {
   toggle: (id: number) => void;
 }
 
-const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[]): Column<ItemRow>[] => [
+const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
   {
     name: '☑',
     cell: (row) => (
@@ -62,7 +64,11 @@ const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[]): Colum
     ),
   },
   { name: 'Category', wide: true, cell: (row) => <span className="quiet">{row.category}</span> },
-  ...own.map((attribute): Column<ItemRow> => ({ name: attribute.name, wide: true, cell: (row) => row.attributes[String(attribute.id)] ?? '' })),
+  ...own.map((attribute): Column<ItemRow> => ({
+    name: attribute.name,
+    wide: true,
+    cell: (row) => <AttributeCell attribute={attribute} value={row.attributes[String(attribute.id)]} today={today} />,
+  })),
   { name: 'Sales price', sort: 'salesPrice', number: true, wide: true, cell: (row) => (row.salesPrice === null ? '' : price(row.salesPrice)) },
   { name: 'On hand', sort: 'onHand', number: true, cell: (row) => quantity(row.onHand, true) },
   { name: 'Free', sort: 'free', number: true, cell: (row) => (row.kind === 'stocked' ? <b>{quantity(row.free)}</b> : '') },
@@ -92,12 +98,14 @@ export function ItemsPage() {
   const question = { ...filter, sort: sort.key, direction: sort.direction };
   const [chosen, setChosen] = useState<number[]>([]);
   const { data: attributes } = useAttributesQuery({});
+  const { data: me } = useMeQuery({});
+  const today = me?.company.today ?? '';
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const shown = useMemo(() => {
     const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
-    return columns({ chosen, toggle }, own);
-  }, [attributes, asColumns, chosen]);
+    return columns({ chosen, toggle }, own, today);
+  }, [attributes, asColumns, chosen, today]);
   const pages = usePages(question);
   const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (

@@ -47,7 +47,7 @@ export function SalesPage() {
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
         <>
-          <ExportButton list="sales" only={{ q: question.q }} />
+          <ExportButton list="sales" only={{ q: question.q, show: question.show }} />
           <Link className="button" to="/outbound/orders/new">
             New quote
           </Link>

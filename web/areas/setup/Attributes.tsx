@@ -107,6 +107,19 @@ export function Attributes() {
                 onChange={(role) => put({ role })}
                 options={(data?.roles ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
               />
+              <fieldset className="plain">
+                <legend>And these people</legend>
+                {(data?.people ?? []).map(({ id, name }) => (
+                  <label key={id} style={{ display: 'block' }}>
+                    <input
+                      type="checkbox"
+                      checked={form.people.includes(id)}
+                      onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
+                    />{' '}
+                    {name}
+                  </label>
+                ))}
+              </fieldset>
             </>
           ) : null}
         </div>

@@ -37,6 +37,7 @@ export function StockPage() {
     sort: sort.key,
     direction: sort.direction,
     categoryId: Number(address.get('category')) || undefined,
+    supplierId: Number(address.get('supplier')) || undefined,
   };
   const pages = usePages(question);
   const { data, error, isFetching } = useStockTableQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
@@ -65,7 +66,7 @@ export function StockPage() {
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
         <>
-          <ExportButton list="stock" only={{ q: question.q }} />
+          <ExportButton list="stock" only={{ q: question.q, stock: { state, categoryId: question.categoryId, supplierId: question.supplierId } }} />
           <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
             Correct
           </Link>

@@ -1,0 +1,32 @@
+import { useTyped, type Address } from '../../kit/address';
+import { Choice, Field } from '../../kit/Field';
+import { useAttributesQuery } from './api';
+
+/** Holds a list to a value of an own attribute, and shows own attributes as its columns. */
+export function OwnFilter({ address, subject }: { address: Address; subject: 'item' | 'unit' }) {
+  const { data } = useAttributesQuery({});
+  const own = (data?.rows ?? []).filter((row) => row.subject === subject);
+  const typedValue = useTyped(address, 'value');
+  if (own.length === 0) return null;
+  const chosen = own.find(({ id }) => String(id) === address.get('attribute'));
+  const columns = address.get('columns').split(',').filter(Boolean);
+  const toggle = (id: string) => address.put('columns', (columns.includes(id) ? columns.filter((one) => one !== id) : [...columns, id]).join(','));
+  const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
+  return (
+    <>
+      <Choice label="Own attribute" none="Any" {...field('attribute')} options={own.map(({ id, name }) => ({ value: String(id), label: name }))} />
+      {chosen?.kind === 'choice' ? (
+        <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
+      ) : null}
+      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...typedValue} /> : null}
+      <fieldset className="plain">
+        <legend>Columns of your own</legend>
+        {own.map(({ id, name }) => (
+          <label key={id} style={{ display: 'block' }}>
+            <input type="checkbox" checked={columns.includes(String(id))} onChange={() => toggle(String(id))} /> {name}
+          </label>
+        ))}
+      </fieldset>
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+import Popover from '@mui/material/Popover';
+import { useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { Attribute } from '@larder/contract/attributes';
+import { lotSorts, type LotRow } from '@larder/contract/stock';
+import { useSite } from '../../app/site';
+import { useAddress, useSort } from '../../kit/address';
+import { due, quantity, shortDay } from '../../kit/format';
+import { KeptViews } from '../../kit/KeptViews';
+import { ListPage } from '../../kit/ListPage';
+import type { Column } from '../../kit/ListTable';
+import { usePages } from '../../kit/pages';
+import { Tabs } from '../../kit/Tabs';
+import { useTitle } from '../../kit/title';
+import { ExportButton } from '../exchange/ExportButton';
+import { useAttributesQuery } from '../items/api';
+import { AttributeCell } from '../items/AttributeCell';
+import { ItemTabs } from '../items/ItemTabs';
+import { OwnFilter } from '../items/OwnFilter';
+import { useMeQuery } from '../people/api';
+import { useLotsQuery } from './api';
+import { LotPeek } from './LotPeek';
+
+const states = [
+  ['here', 'Here'],
+  ['past', 'Past use-by'],
+  ['gone', 'Gone'],
+  ['all', 'All'],
+] as const;
+const kinds = [
+  ['all', 'Both'],
+  ['serial', 'Serial units'],
+  ['lot', 'Lots'],
+] as const;
+
+const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => [
+  {
+    name: 'Lot or serial',
+    sort: 'code',
+    cell: (row) => (
+      <>
+        <span className="code strong">{row.code}</span>
+        {row.tag ? <span className="name quiet">tag {row.tag}</span> : null}
+      </>
+    ),
+  },
+  {
+    name: 'Item',
+    sort: 'sku',
+    cell: (row) => (
+      <>
+        <span className="code">{row.sku}</span>
+        <span className="name">{row.name}</span>
+      </>
+    ),
+  },
+  {
+    name: 'Use by',
+    sort: 'useBy',
+    cell: (row) =>
+      row.useBy === null ? (
+        ''
+      ) : (
+        <span className={row.pastUse ? 'late' : ''}>{row.pastUse ? `past, ${shortDay(row.useBy, today)}` : due(row.useBy, today)}</span>
+      ),
+  },
+  { name: 'Condition', wide: true, cell: (row) => <span className="quiet">{row.condition}</span> },
+  {
+    name: 'Warranty',
+    sort: 'warrantyUntil',
+    wide: true,
+    cell: (row) =>
+      row.warrantyUntil === null ? '' : <span className={row.warrantyUntil < today ? 'quiet' : ''}>until {shortDay(row.warrantyUntil, today)}</span>,
+  },
+  ...own.map((attribute): Column<LotRow> => ({
+    name: attribute.name,
+    wide: true,
+    cell: (row) => <AttributeCell attribute={attribute} value={row.attributes[String(attribute.id)]} today={today} />,
+  })),
+  { name: 'Here', number: true, cell: (row) => <b>{quantity(row.quantity, true)}</b> },
+  { name: 'Where', wide: true, cell: (row) => <span className="quiet">{row.where}</span> },
+];
+
+/** All lots and serial units: what each is, where it is, and the business's own facts about it. */
+export function LotsPage() {
+  useTitle('Lots and units');
+  const { siteId } = useSite();
+  const navigate = useNavigate();
+  const address = useAddress();
+  const sort = useSort(address, lotSorts, 'code');
+  const { data: me } = useMeQuery({});
+  const { data: attributes } = useAttributesQuery({});
+  const today = me?.company.today ?? '';
+  const state = address.choice('state', states);
+  const kind = address.choice('kind', kinds);
+  const filter = {
+    q: address.get('q'),
+    state,
+    kind: kind === 'all' ? undefined : kind,
+    siteId,
+    itemId: Number(address.get('item')) || undefined,
+    attributeId: Number(address.get('attribute')) || undefined,
+    attributeValue: address.get('value') || undefined,
+  };
+  const question = { ...filter, sort: sort.key, direction: sort.direction };
+  const pages = usePages(question);
+  const { data, error } = useLotsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const asColumns = `${address.get('columns')},${address.get('attribute')}`;
+  const shown = useMemo(
+    () =>
+      columns(
+        (attributes?.rows ?? []).filter(({ id, subject }) => subject === 'unit' && asColumns.split(',').includes(String(id))),
+        today,
+      ),
+    [attributes, asColumns, today],
+  );
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const ownAttributes = (attributes?.rows ?? []).some(({ subject }) => subject === 'unit');
+  return (
+    <ListPage
+      title="Lots and units"
+      address={address}
+      find={{ label: 'Find lots and units', placeholder: 'Lot, serial, tag, item, condition' }}
+      beside={<ItemTabs />}
+      filters={
+        <>
+          <Tabs label="Which of them" options={states} value={state} onChange={(key) => address.put('state', key === 'here' ? '' : key)} />
+          <button type="button" className="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+            More filters
+          </button>
+          <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+            <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
+              <Tabs label="Kind" options={kinds} value={kind} onChange={(key) => address.put('kind', key === 'all' ? '' : key)} />
+              <OwnFilter address={address} subject="unit" />
+              {ownAttributes ? null : <p className="quiet">Facts of your own on serial units are added under Setup; they can be filters and columns here.</p>}
+            </div>
+          </Popover>
+          <KeptViews list="lots" />
+        </>
+      }
+      noun="lot or unit"
+      columns={shown}
+      data={data}
+      error={error}
+      pages={pages}
+      keyOf={({ id }) => id}
+      hrefOf={({ id }) => `/stock/lots/${id}`}
+      sort={sort}
+      empty={
+        state === 'here' && filter.q === ''
+          ? 'No lot or serial unit is here. They come in at the receiving desk, or as opening stock of an item that is kept by lot or serial.'
+          : 'Nothing fits.'
+      }
+      peek={({ id }) => <LotPeek id={id} />}
+      next={(row) => row && { label: `Open ${row.code}`, run: () => void navigate(`/stock/lots/${row.id}`) }}
+      actions={(row) => (
+        <>
+          <Link className="button" to="/import?kind=lots">
+            Bring in
+          </Link>
+          <ExportButton list="lots" only={{ lots: filter }} />
+          {row ? (
+            <Link className="button" to={`/labels?lots=${row.id}`}>
+              Label
+            </Link>
+          ) : null}
+        </>
+      )}
+    />
+  );
+}
