@@ -2,8 +2,9 @@ import { addDays, dayOf } from '@larder/core/day';
 import { rights } from '@larder/contract/rights';
 import type pg from 'pg';
 import type { Act, Person } from '../act';
-import { transaction } from '../db/database';
+import { transaction, type Tx } from '../db/database';
 import { addPerson, found } from '../db/found';
+import { besidesThisMorning, setUpBesides } from './besides';
 import { setUp } from './catalog';
 import { dice } from './dice';
 import { demoPassword, people } from './larkmoor';
@@ -58,7 +59,9 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
       await work({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day });
     });
   const start = addDays(last, -historyDays);
-  const business = await transaction(pool, 'write', (tx) => setUp({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start }));
+  const first = (tx: Tx): Act => ({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
+  const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));
+  const besides = await transaction(pool, 'write', (tx) => setUpBesides(first(tx)));
   const paperwork = new Paperwork(business);
   const trade = new Trade(business, chance, last);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
@@ -71,6 +74,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   }
   await on(last, async (act) => {
     await thisMorning(act, business);
+    await besidesThisMorning(act, besides, business.sites[0]?.id as number);
     await paperwork.thisMorning(act);
   });
   await pool.query('ANALYZE');

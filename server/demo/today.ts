@@ -60,13 +60,18 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
   await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
 
+  const [{ id: engraving } = { id: 0 }] = await act.tx.rows<{ id: number }>(`SELECT id FROM item WHERE sku = 'BRAND-IRON'`);
   const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
     const order = await createSale(act, {
       customerId: await party(customer),
       siteId: barn,
       shipBy,
       note: '',
-      lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) })),
+      lines: skus.map(([sku, quantity]) =>
+        sku === 'BRAND-IRON'
+          ? { unitId: null, itemId: engraving, quantity: String(quantity), price: '9.50' }
+          : { unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) },
+      ),
     });
     if (confirmed) await confirmSale(act, order.id, order.version);
     return order;
@@ -84,6 +89,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     ['SM-STD', (await free('SM-STD')) + 6],
     ['VS-10', 3],
     ['FN-20', 5],
+    ['BRAND-IRON', 4],
   ]);
   const waiting = await sell('Marsh End Honey', act.today, [
     ['JAR-454-GLD', 24],

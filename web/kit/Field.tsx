@@ -38,7 +38,7 @@ interface LabelledProps extends Pick<FieldProps, 'label' | 'error'> {
 }
 
 /** A label over a field, and under it what is wrong with it. */
-function Labelled({ label, error, hideLabel, children }: LabelledProps) {
+export function Labelled({ label, error, hideLabel, children }: LabelledProps) {
   const errorId = useId();
   const id = useId();
   return (

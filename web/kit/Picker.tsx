@@ -1,5 +1,6 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
+import { Labelled } from './Field';
 
 interface Option {
   id: number;
@@ -31,19 +32,26 @@ const fitting = (options: readonly Option[], { inputValue }: { inputValue: strin
 /** Chooses one of many by a few letters. */
 export function Picker({ label, options, value, onChange, onType, error, autoFocus, disabled }: PickerProps) {
   return (
-    <Autocomplete
-      options={options}
-      value={value}
-      onChange={(_, option) => onChange(option)}
-      onInputChange={(_, text, reason) => reason === 'input' && onType?.(text)}
-      filterOptions={fitting}
-      getOptionLabel={(option) => option.name}
-      getOptionKey={(option) => option.id}
-      isOptionEqualToValue={(a, b) => a.id === b.id}
-      autoHighlight
-      size="small"
-      disabled={disabled ?? false}
-      renderInput={(params) => <TextField {...params} label={label} error={error !== undefined} helperText={error} autoFocus={autoFocus ?? false} />}
-    />
+    <Labelled label={label} error={error}>
+      {({ id, 'aria-describedby': describedBy }) => (
+        <Autocomplete
+          id={id}
+          options={options}
+          value={value}
+          onChange={(_, option) => onChange(option)}
+          onInputChange={(_, text, reason) => reason === 'input' && onType?.(text)}
+          filterOptions={fitting}
+          getOptionLabel={(option) => option.name}
+          getOptionKey={(option) => option.id}
+          isOptionEqualToValue={(a, b) => a.id === b.id}
+          autoHighlight
+          size="small"
+          disabled={disabled ?? false}
+          renderInput={(params) => (
+            <TextField {...params} hiddenLabel error={error !== undefined} autoFocus={autoFocus ?? false} aria-describedby={describedBy} />
+          )}
+        />
+      )}
+    </Labelled>
   );
 }

@@ -18,6 +18,7 @@ export function BookEffectPanel({ title, effects, error, idle }: BookEffectPanel
       <h2>{title}</h2>
       {problem ? <p className="pad late">{problem.title}</p> : null}
       {!problem && !effects ? <p className="pad quiet">{idle}</p> : null}
+      {!problem && effects && effects.words.length + effects.entry.length === 0 ? <p className="pad quiet">Nothing changes in the accounts.</p> : null}
       {!problem && effects ? (
         <>
           {effects.words.map((sentence) => (

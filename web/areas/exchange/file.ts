@@ -34,13 +34,17 @@ export class OpenFile {
   private ask(what: Ask): Promise<Exclude<Answer, { fault: string }>> {
     const id = (this.asked += 1);
     return new Promise((resolve, reject) => {
+      // A worker that runs out of memory tells nothing but that.
+      const died = () => reject(new Error('The file is too much to be read here. Save what is needed of it as CSV, or in several files.'));
       const hear = ({ data }: MessageEvent<Answer>) => {
         if (data.id !== id) return;
         this.worker.removeEventListener('message', hear);
+        this.worker.removeEventListener('error', died);
         if ('fault' in data) reject(new Error(data.fault));
         else resolve(data);
       };
       this.worker.addEventListener('message', hear);
+      this.worker.addEventListener('error', died, { once: true });
       this.worker.postMessage({ ...what, id });
     });
   }

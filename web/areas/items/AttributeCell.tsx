@@ -8,9 +8,11 @@ export function AttributeCell({ attribute, value, today }: { attribute: Attribut
   if (attribute.kind !== 'date') return <>{value}</>;
   const reminds = remindsOn(value, attribute.reminderDays);
   return (
-    <>
+    <span className="nowrap">
       {shortDay(value, today)}
-      {reminds === null ? null : <small className={reminds <= today ? 'low' : 'quiet'}> reminds {reminds <= today ? 'now' : shortDay(reminds, today)}</small>}
-    </>
+      {reminds === null ? null : (
+        <small className={`name ${reminds <= today ? 'low' : 'quiet'}`}>reminds {reminds <= today ? 'now' : shortDay(reminds, today)}</small>
+      )}
+    </span>
   );
 }

@@ -170,7 +170,7 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
       <div className="stack">
         <PictureCard pictureId={form.pictureId} change={(pictureId) => put({ pictureId })} />
         {item && isKept(item.kind) ? (
-          <StockPeek itemId={item.id} siteId={siteId} />
+          <StockPeek itemId={item.id} siteId={siteId} picture={false} />
         ) : !isKept(form.kind) ? (
           <p className="card pad quiet">Not kept in stock: what comes in is cost at once, and what is sold goes out with the dispatch, without a pick.</p>
         ) : (

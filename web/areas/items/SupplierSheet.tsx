@@ -24,7 +24,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
           <div
             key={index}
             className="fields"
-            style={{ gridTemplateColumns: 'minmax(150px, 2fr) repeat(5, minmax(60px, 1fr)) minmax(130px, 2fr) auto', alignItems: 'end' }}
+            style={{ gridTemplateColumns: 'minmax(180px, 2fr) repeat(5, minmax(56px, 0.7fr)) minmax(110px, 1.4fr) auto', alignItems: 'end' }}
           >
             <PartyPicker
               as="supplier"

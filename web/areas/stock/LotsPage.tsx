@@ -61,16 +61,16 @@ const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => 
       row.useBy === null ? (
         ''
       ) : (
-        <span className={row.pastUse ? 'late' : ''}>{row.pastUse ? `past, ${shortDay(row.useBy, today)}` : due(row.useBy, today)}</span>
+        <span className={row.pastUse ? 'late nowrap' : 'nowrap'}>{row.pastUse ? `past, ${shortDay(row.useBy, today)}` : due(row.useBy, today)}</span>
       ),
   },
   { name: 'Condition', wide: true, cell: (row) => <span className="quiet">{row.condition}</span> },
   {
-    name: 'Warranty',
+    name: 'Warranty until',
     sort: 'warrantyUntil',
     wide: true,
     cell: (row) =>
-      row.warrantyUntil === null ? '' : <span className={row.warrantyUntil < today ? 'quiet' : ''}>until {shortDay(row.warrantyUntil, today)}</span>,
+      row.warrantyUntil === null ? '' : <span className={row.warrantyUntil < today ? 'quiet nowrap' : 'nowrap'}>{shortDay(row.warrantyUntil, today)}</span>,
   },
   ...own.map((attribute): Column<LotRow> => ({
     name: attribute.name,
@@ -78,7 +78,7 @@ const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => 
     cell: (row) => <AttributeCell attribute={attribute} value={row.attributes[String(attribute.id)]} today={today} />,
   })),
   { name: 'Here', number: true, cell: (row) => <b>{quantity(row.quantity, true)}</b> },
-  { name: 'Where', wide: true, cell: (row) => <span className="quiet">{row.where}</span> },
+  { name: 'Where', wide: true, cell: (row) => <span className="quiet nowrap">{row.where}</span> },
 ];
 
 /** All lots and serial units: what each is, where it is, and the business's own facts about it. */
@@ -138,7 +138,7 @@ export function LotsPage() {
           <KeptViews list="lots" />
         </>
       }
-      noun="lot or unit"
+      noun="row"
       columns={shown}
       data={data}
       error={error}

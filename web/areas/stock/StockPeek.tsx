@@ -7,7 +7,7 @@ import { StepChart } from '../../kit/StepChart';
 import { useItemStockQuery } from './api';
 
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
-export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number | undefined }) {
+export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {
   const rested = useDelayed(itemId, 180); // while somebody types or walks through the list, the list itself comes first
   const { data, error } = useItemStockQuery({ params: { id: rested }, query: { siteId } });
   if (!data || data.itemId !== itemId)
@@ -22,7 +22,7 @@ export function StockPeek({ itemId, siteId }: { itemId: number; siteId: number |
     <aside className="card stack" style={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
       <div className="pad" style={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
         <Jar free={total('free')} reorderPoint={data.reorderPoint} orderUpTo={data.orderUpTo} size={52} />
-        {data.pictureId === null ? null : <img className="peekpicture" src={`/api/catalog/pictures/${data.pictureId}/small`} alt="" />}
+        {data.pictureId === null || !picture ? null : <img className="peekpicture" src={`/api/catalog/pictures/${data.pictureId}/small`} alt="" />}
         <div>
           <b style={{ fontSize: 15 }}>{data.name}</b>
           <div className="quiet">
