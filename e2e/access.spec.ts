@@ -3,7 +3,17 @@ import { expect, test, type Page } from '@playwright/test';
 import { signIn } from './person';
 
 const views = {
-  items: ['/', '/items', '/items/1', '/items/families', '/items/families/1', '/items/families/new', '/stock/lots/1', '/labels?items=1'],
+  items: [
+    '/',
+    '/items',
+    '/items/1',
+    '/items/families',
+    '/items/families/1',
+    '/items/families/new',
+    '/items/units?columns=2',
+    '/stock/lots/1',
+    '/labels?items=1',
+  ],
   stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup', '/setup/bins', '/import?kind=items'],
   orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/inbound/suppliers/1', '/post', '/outbound', '/outbound/orders/new'],
   placed: ['/inbound/orders/1', '/inbound/orders/1/change', '/inbound/orders/1/send', '/inbound/orders/:direct/delivered'],
