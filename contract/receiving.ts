@@ -161,6 +161,22 @@ export const returnable = endpoint({
   params: one,
   response: z.object({ number: z.string(), supplier: z.string(), rows: z.array(Returnable) }),
 });
+const ReturnSource = z.object({
+  orderId: Id,
+  number: z.string(),
+  supplier: z.string(),
+  /** The last day it came on this order. */
+  day: Day,
+  received: Amount,
+});
+export const returnSources = endpoint({
+  method: 'GET',
+  path: '/api/inbound/return-sources',
+  summary: 'The orders an item or lot came on, newest first: those it can go back on',
+  right: 'look',
+  query: z.object({ itemId: PathId, lotId: PathId.optional() }),
+  response: z.object({ rows: z.array(ReturnSource) }),
+});
 export const SupplierReturnForm = z.object({
   orderId: Id,
   note: ShortText.refine((text) => text !== '', 'Say why it goes back.'),

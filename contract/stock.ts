@@ -140,7 +140,21 @@ export const binContents = endpoint({
     code: z.string(),
     siteId: Id,
     site: z.string(),
-    rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), quantity: Amount })),
+    /** Goods here may be sold; otherwise it is quarantine. */
+    sellable: z.boolean(),
+    rows: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        quantity: Amount,
+        lotId: Id.nullable(),
+        lot: z.string().nullable(),
+        useBy: Day.nullable(),
+        pastUse: z.boolean(),
+      }),
+    ),
   }),
 });
 
@@ -200,7 +214,7 @@ export const knownSerials = endpoint({
   summary: 'Which of these serials are known already, and where they are',
   right: 'look',
   body: z.object({ itemId: Id, codes: z.array(z.string().max(60)).max(5000) }),
-  response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string() })) }),
+  response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string(), ours: z.boolean() })) }),
 });
 
 const Lot = z.object({

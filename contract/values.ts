@@ -43,7 +43,13 @@ export const Money = z
   .regex(/^\d{1,12}(\.\d{1,2})?$/, 'Give an amount such as 640.00.')
   .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
-export const LotEntry = z.object({ code: Code, useBy: Day.nullable().default(null), quantity: Quantity.default('1') });
+export const LotEntry = z.object({
+  code: Code,
+  useBy: Day.nullable().default(null),
+  quantity: Quantity.default('1'),
+  /** Our own tag on a serial unit. */
+  tag: Code.optional(),
+});
 export type LotEntry = z.infer<typeof LotEntry>;
 /** Goods that come in without an order: where to, how many, what one is worth, and their lots or serials. */
 export const IncomingLines = z

@@ -130,26 +130,26 @@ describe('which account a purpose has', () => {
     name: 'Price variance',
     type: 'expense',
     purpose: null,
-    balance: '0.00',
+    used: false,
     ...part,
   });
-  const now = account({ purpose: 'price-variance', balance: '12.00' });
+  const now = account({ purpose: 'price-variance', used: true });
   const free = account({ code: '5211', name: 'Wood' });
-  test('moves to an account of the same kind that is used for nothing, whatever stands on a result account', () => {
+  test('moves to an account of the same kind that is used for nothing, whatever was posted', () => {
     expect(moveFault('price-variance', now, free)).toBeNull();
-    expect(moveFault('price-variance', now, account({ ...free, balance: '3.00' }))).toBeNull();
+    expect(moveFault('price-variance', now, account({ ...free, used: true }))).toBeNull();
   });
   test('does not move to itself, to one in use, or to one of another kind', () => {
     expect(moveFault('price-variance', now, now)).toBe('Price variance is used for this already.');
     expect(moveFault('price-variance', now, account({ ...free, purpose: 'bank' }))).toContain('Wood is used for what is paid');
     expect(moveFault('price-variance', now, account({ ...free, type: 'asset' }))).toBe('Wood is an account of asset; this asks for one of expense.');
   });
-  test('an account held item by item moves only while nothing stands on either', () => {
+  test('an account held item by item moves only while nothing was posted to either', () => {
     const clearing = account({ code: '2130', name: 'Clearing', type: 'liability', purpose: 'landed-clearing' });
     const other = account({ code: '2131', name: 'Other', type: 'liability' });
     expect(moveFault('landed-clearing', clearing, other)).toBeNull();
-    expect(moveFault('landed-clearing', { ...clearing, balance: '-5.00' }, other)).toContain('stands at -5.00');
-    expect(moveFault('landed-clearing', clearing, { ...other, balance: '7.00' })).toContain('stands at 7.00 already');
+    expect(moveFault('landed-clearing', { ...clearing, used: true }, other)).toContain('Clearing was posted to already');
+    expect(moveFault('landed-clearing', clearing, { ...other, used: true })).toContain('Other was posted to already');
   });
   test('every purpose is said in words of its own', () => expect(new Set(Object.values(purposeWords)).size).toBe(bookPurposes.length));
 });

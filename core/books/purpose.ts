@@ -22,15 +22,16 @@ export const purposeWords = {
 export type BookPurpose = keyof typeof purposeWords;
 export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
 
-/** Purposes whose account is held against what it stands for, item by item: it can only be another one while nothing stands on it. */
-const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing'];
+/** Purposes whose account is held against what it stands for, item by item, or that an undo looks for: it stays the same once it was posted to. */
+const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing', 'cost-variance'];
 
 export interface MappedAccount {
   code: string;
   name: string;
   type: string;
   purpose: string | null;
-  balance: string;
+  /** Something was posted to it. */
+  used: boolean;
 }
 
 /** Why a purpose cannot move from its account to another, or null when it can. */
@@ -39,6 +40,6 @@ export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedA
   if (to.purpose !== null) return `${to.name} is used for ${purposeWords[to.purpose as BookPurpose]}; choose an account that is used for nothing yet.`;
   if (to.type !== from.type) return `${to.name} is an account of ${to.type}; this asks for one of ${from.type}.`;
   if (!kept.includes(purpose)) return null;
-  if (Number(from.balance) !== 0) return `${from.name} stands at ${from.balance}. It can be another account once that is nothing.`;
-  return Number(to.balance) === 0 ? null : `${to.name} stands at ${to.balance} already; choose one on which nothing stands.`;
+  if (from.used) return `${from.name} was posted to already and is held against what it stands for; it stays. Give it another number or name instead.`;
+  return to.used ? `${to.name} was posted to already; choose an account nothing was posted to.` : null;
 }

@@ -33,3 +33,10 @@ test('a dispatch takes the lots on the bench in turn', () => {
   expect(taken(7)).toEqual(['1:5', '2:2']);
   expect(taken(10)).toEqual(['1:5', '2:4', 'none:1']);
 });
+
+test('a tag is on one serial unit, and on nothing else', () => {
+  const tagged = (code: string, tag: string) => ({ ...lot(code), tag });
+  expect(said('serial', 'EX-3', decimal(2), [tagged('A1', 'T-1'), tagged('A2', 'T-2')], 'lots')).toEqual([]);
+  expect(said('serial', 'EX-3', decimal(2), [tagged('A1', 'T-1'), tagged('A2', 't-1')], 'lots')).toEqual(['lots.1.tag: The tag t-1 is given twice.']);
+  expect(said('lot', 'FON', decimal(1), [tagged('L1', 'T-1')], 'lots')).toEqual(['lots.0.tag: Only a serial unit has a tag.']);
+});

@@ -8,6 +8,8 @@ export interface LotEntry {
   code: string;
   useBy: string | null;
   quantity: string;
+  /** Our own tag on a serial unit. */
+  tag?: string | undefined;
 }
 
 /**
@@ -21,6 +23,16 @@ export function lotFaults(tracking: Tracking, sku: string, quantity: Decimal, lo
   const given = tracking === 'serial' ? decimal(lots.length) : sum(lots.map((lot) => decimal(lot.quantity)));
   const odd = tracking === 'serial' ? lots.findIndex((lot) => !decimal(lot.quantity).eq(1)) : -1;
   if (odd >= 0) return [{ field: `${field}.${odd}.quantity`, sentence: 'A serial is one unit.' }];
+  const tagged = lots.findIndex(
+    ({ tag }, index) => tag !== undefined && (tracking !== 'serial' || lots.findIndex((other) => other.tag?.toLowerCase() === tag.toLowerCase()) < index),
+  );
+  if (tagged >= 0)
+    return [
+      {
+        field: `${field}.${tagged}.tag`,
+        sentence: tracking === 'serial' ? `The tag ${lots[tagged]?.tag ?? ''} is given twice.` : 'Only a serial unit has a tag.',
+      },
+    ];
   const missing = quantity.minus(given);
   if (missing.isZero()) return [];
   const what = tracking === 'serial' ? (missing.abs().eq(1) ? 'serial' : 'serials') : `in lots`;

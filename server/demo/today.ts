@@ -1,5 +1,6 @@
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
+import { decimal } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/queries';
@@ -116,6 +117,21 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     false,
   );
   await sell('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], false);
+  await runLow(act, barn, await party('Windle Garden Centre'));
+}
+
+/** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */
+async function runLow(act: Act, siteId: number, customerId: number): Promise<void> {
+  const near = await act.tx.rows<{ itemId: number; price: string; gap: string }>(
+    `SELECT y.item_id AS "itemId", i.sales_price AS price, trim_scale(ceil(f.free + f.on_order - f.short - y.reorder_point)) AS gap
+     FROM item_policy y JOIN item i ON i.id = y.item_id JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
+     WHERE y.site_id = $1 AND i.tracking = 'none' AND f.free > 0 AND f.free + f.on_order - f.short > y.reorder_point
+     ORDER BY (f.free + f.on_order - f.short - y.reorder_point) / y.order_up_to, i.id LIMIT 5`,
+    [siteId],
+  );
+  const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed() }));
+  const order = await createSale(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), note: '', lines });
+  await confirmSale(act, order.id, order.version);
 }
 
 /** Picks a part of each line of an order; returns what was taken. */

@@ -14,6 +14,8 @@ export interface ReceiptLine {
   net: Decimal;
   /** At which it came into the pool, in company currency. */
   value: Decimal;
+  /** It came to a place of ours, and not straight to a customer or into use. */
+  ours: boolean;
   /** Which part of it is still here, 0 to 1. */
   here: Decimal;
   /** The pool it is part of now, the item's or its own layer, and by what that is known. */
@@ -73,6 +75,7 @@ export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly 
     purchaseLineId: row.purchaseLineId,
     net: decimal(row.net),
     value: decimal(row.value),
+    ours: row.ours,
     ...standingOf(row),
     inventoryAccount: row.inventory,
     costAccount: row.cost,

@@ -18,6 +18,7 @@ export const router = createBrowserRouter([
       { path: 'items/units', lazy: async () => ({ Component: (await import('../areas/stock/LotsPage')).LotsPage }) },
       { path: 'items/:id', lazy: async () => ({ Component: (await import('../areas/items/ItemPage')).ItemPage }) },
       { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
+      { path: 'inbound/return', lazy: async () => ({ Component: (await import('../areas/inbound/ReturnFromPage')).ReturnFromPage }) },
       { path: 'inbound/orders/:id/return', lazy: async () => ({ Component: (await import('../areas/inbound/ReturnPage')).ReturnPage }) },
       { path: 'inbound/orders/:id/change', lazy: async () => ({ Component: (await import('../areas/inbound/AmendPage')).AmendPage }) },
       { path: 'inbound/orders/:id/delivered', lazy: async () => ({ Component: (await import('../areas/inbound/DirectPage')).DirectPage }) },

@@ -166,7 +166,9 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
       ...standing(lineId, decimal(share)),
     }));
     const costs = planCosts(parts, poolsOf(receipts));
-    for (const { itemId, lineId, toStock, toGone, variance } of costs) {
+    // What never lay here has its difference on its cost account, which is turned round with everything else.
+    const ours = (lineId: number) => receipts.find((one) => one.lineId === lineId)?.ours === true;
+    for (const { itemId, lineId, toStock, toGone, variance } of costs.filter((cost) => ours(cost.lineId))) {
       entry.add(receipts.find((receipt) => receipt.lineId === lineId)?.inventoryAccount ?? 'inventory', toStock, itemId);
       entry.add('price-variance', toGone);
       entry.add('cost-variance', variance);
@@ -182,7 +184,7 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
     );
     const open = new Map(goods.map((line) => [line.id, decimal(line.open)]));
     for (const line of goods) clearGoods(entry, open, line.id, decimal(line.cleared).neg());
-    const whole = sum(written.map((row) => decimal(row.whole)));
+    const whole = sum(written.filter(({ lineId }) => ours(lineId)).map((row) => decimal(row.whole)));
     const stockAndClamped = await stockPart(act, id);
     for (const { accountId, purpose, amount } of others)
       entry.add(accountId, purpose === 'price-variance' ? decimal(amount).minus(whole.minus(stockAndClamped)).neg() : decimal(amount).neg());

@@ -207,8 +207,9 @@ function fill(
     else {
       clearGoods(entry, open, line.purchaseLineId, cleared);
       for (const { itemId, lineId, toStock, toGone, variance } of costs) {
-        add(receipts.find((receipt) => receipt.lineId === lineId)?.inventoryAccount ?? 'inventory', toStock, itemId);
-        add('price-variance', toGone);
+        const receipt = receipts.find((one) => one.lineId === lineId) as ReceiptLine;
+        add(receipt.inventoryAccount, toStock, itemId);
+        add(receipt.ours ? 'price-variance' : receipt.costAccount, toGone);
         add('cost-variance', variance);
       }
       add('price-variance', difference.minus(sum(costs.map((cost) => cost.amount))));

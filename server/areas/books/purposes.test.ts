@@ -21,14 +21,17 @@ test('a purpose goes over to another account of the same kind', async () => {
   expect((await accounts()).find(({ code }) => code === '5210')?.purpose).toBeNull();
 });
 
-test('what is held item by item stays where it is while something stands on it', async () => {
+test('what is held item by item stays where it is once something was posted', async () => {
   const item = await business.item('GR-1');
   await stocked(business, item, '5', '2.00');
   const to = await add('2119', 'Goods received, new', 'liability');
   const refused = await map('grni', to.id);
   expect(refused.status).toBe(409);
   expect(refused.problem.errors).toEqual([
-    { field: 'accountId', sentence: 'Goods received, not invoiced stands at -10.00. It can be another account once that is nothing.' },
+    {
+      field: 'accountId',
+      sentence: 'Goods received, not invoiced was posted to already and is held against what it stands for; it stays. Give it another number or name instead.',
+    },
   ]);
 });
 

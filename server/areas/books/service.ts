@@ -1,10 +1,10 @@
-import { moveFault } from '@larder/core/books/purpose';
+import { moveFault, type MappedAccount } from '@larder/core/books/purpose';
 import { refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/books';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
 import { recordChanges } from '../../documents/changes';
-import { account, accounts } from './queries';
+import { account } from './queries';
 
 type Account = ResponseOf<typeof contract.getAccount>;
 
@@ -25,7 +25,9 @@ export async function editAccount(act: Act, id: number, form: BodyOf<typeof cont
 /** Lets postings use another account for a purpose from now on; what was posted stays where it is. */
 export async function mapPurpose(act: Act, { purpose, accountId }: BodyOf<typeof contract.mapPurpose>): Promise<Account> {
   await act.tx.rows('SELECT 1 FROM account ORDER BY id FOR UPDATE');
-  const all = await accounts(act);
+  const all = await act.tx.rows<MappedAccount & { id: number }>(
+    'SELECT id, code, name, type, purpose, EXISTS (SELECT 1 FROM journal_line WHERE account_id = account.id) AS used FROM account',
+  );
   const from = all.find((one) => one.purpose === purpose);
   const to = all.find(({ id }) => id === accountId);
   if (!from || !to) throw refuseField(404, 'no-such-account', 'accountId', 'There is no such account.');

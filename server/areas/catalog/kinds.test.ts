@@ -57,7 +57,7 @@ describe('goods that are used as they come', () => {
       },
     });
     expect(bill.lines[0]).toMatchObject({ cleared: '19.20', difference: '1.20', toStock: '0.00' });
-    expect([await balanceOf('5410'), await balanceOf('2110')]).toEqual(['19.20', '0.00']);
+    expect([await balanceOf('5410'), await balanceOf('2110')]).toEqual(['20.40', '0.00']);
     await business.owner.get(bills.undoBill, { params: { id: bill.id as number }, body: {} });
     const undone = await business.owner.get(stock.undo, { body: { movementId: posted.movementId as number } });
     expect(undone.effects.notes).toEqual(['19.20 for TAPE comes off cost again.']);

@@ -66,3 +66,40 @@ test('what cannot be: a bill from nobody, no such supplier, a customer as suppli
   const onlooker = await business.as('Onlooker');
   expect((await onlooker.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')] } })).status).toBe(403);
 });
+
+test('equipment comes in with its tags; one that another unit has is refused, and a unit that comes again takes its new tag', async () => {
+  const itemId = await business.item('LOOSE-4', { tracking: 'serial' });
+  const other = await business.item('LOOSE-5', { tracking: 'serial' });
+  const lotOf = async (code: string) => {
+    const { rows } = await business.owner.get(stock.listLots, { query: { q: code, state: 'all' } });
+    return rows.find((row) => row.code === code);
+  };
+  const come = (id: number, lots: { code: string; tag?: string }[]) =>
+    business.owner.ask(receiving.receiveLoose, { body: { lines: [line(id, String(lots.length), '90.00', lots)] } });
+  const first = await come(itemId, [
+    { code: 'HX-1', tag: 'T-901' },
+    { code: 'HX-2', tag: 'T-902' },
+  ]);
+  expect(first.status).toBe(200);
+  expect(await lotOf('HX-2')).toMatchObject({ tag: 'T-902', where: 'Barn store A-1' });
+  const taken = await come(other, [{ code: 'HY-1', tag: 't-902' }]);
+  expect(taken.problem.errors).toEqual([{ field: 'lines.0.lots.0.tag', sentence: 't-902 is the tag of LOOSE-4 HX-2 already.' }]);
+  expect(await lotOf('HY-1')).toBeUndefined();
+  const lotId = (await lotOf('HX-1'))?.id as number;
+  const lost = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, lotId, quantity: '-1' }] };
+  const { movementId } = await business.owner.get(stock.correct, { body: lost });
+  const again = [{ code: 'HX-1', tag: 'T-950' }];
+  expect((await come(itemId, again)).problem.errors).toEqual([
+    {
+      field: 'lines.0.lots.0.code',
+      sentence: 'LOOSE-4 HX-1 is known and lies at Found or lost. Bring it back from there: undo what took it there, or find it by a correction.',
+    },
+  ]);
+  await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
+  await business.owner.get(stock.undo, { body: { movementId: first.data.movementId as number } });
+  const body = { lines: [line(itemId, '1', '40.00', again)] };
+  await business.owner.ask(receiving.receiveLoose, { body }, { preview: true });
+  expect((await lotOf('HX-1'))?.tag).toBe('T-901');
+  await business.owner.get(receiving.receiveLoose, { body });
+  expect((await lotOf('HX-1'))?.tag).toBe('T-950');
+});

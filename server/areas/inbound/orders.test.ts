@@ -142,6 +142,11 @@ describe('goods that go straight to a customer', () => {
     });
     expect(bill.lines[0]).toMatchObject({ cleared: '24.00', difference: '2.00', toStock: '0.00' });
     expect(Number(await balance('grni')) - before.grni).toBe(0);
+    const variance = await balance('price-variance');
+    expect(Number(await balance('cost-of-sales')) - before.cost).toBe(26);
+    await owner.get(bills.undoBill, { params: { id: bill.id as number }, body: {} });
+    expect([Number(await balance('cost-of-sales')) - before.cost, await balance('price-variance')]).toEqual([24, variance]);
+    expect(await business.broken()).toEqual([]);
   });
   test('an order for a site is not delivered to a customer', async () => {
     const order = await ordered(business, await business.item('DIR-2'), '3');

@@ -104,3 +104,34 @@ test('what cannot go back: more than came, what lies elsewhere, what is promised
   });
   expect(silent.problem.errors[0]).toEqual({ field: 'note', sentence: 'Say why it goes back.' });
 });
+
+test('goods in hand lead to the orders they came on: by item, by lot, without what was undone or never ours', async () => {
+  const { owner, supplierId, siteId, customerId } = business;
+  const itemId = await business.item('RET-SRC', { tracking: 'lot' });
+  const come = async (code: string, quantity: string) => {
+    const order = await owner.get(inbound.createPurchase, { body: { supplierId, siteId, lines: [{ itemId, quantity, price: '1.00' }] } });
+    const { lines } = await owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
+    const body = { lines: [{ lineId: lines[0]?.id as number, quantity, binId: binId(), lots: [{ code, quantity }] }] };
+    return { ...order, movementId: (await owner.get(receiving.receive, { body })).movementId as number };
+  };
+  const [first, second, undone] = [await come('S-1', '4'), await come('S-2', '6'), await come('S-2', '1')];
+  await owner.get(stock.undo, { body: { movementId: undone.movementId } });
+  const direct = await owner.get(inbound.createPurchase, {
+    body: { supplierId, siteId, shipsToId: customerId, lines: [{ itemId, quantity: '2', price: '1.00' }] },
+  });
+  const { lines } = await owner.get(inbound.decidePurchase, { params: { id: direct.id }, body: { decision: 'place', version: direct.version } });
+  await owner.get(inbound.recordDirect, {
+    params: { id: direct.id },
+    body: { lines: [{ lineId: lines[0]?.id as number, quantity: '2', lots: [{ code: 'S-1', quantity: '2' }] }] },
+  });
+  const sources = async (lotId?: number) => (await owner.get(receiving.returnSources, { query: { itemId, lotId } })).rows.map(({ number }) => number);
+  expect(await sources()).toEqual([second.number, first.number]);
+  const bin = await owner.get(stock.binContents, { params: { id: binId() } });
+  const held = bin.rows.filter((row) => row.itemId === itemId);
+  expect(held.map(({ lot, quantity }) => [lot, quantity])).toEqual([
+    ['S-1', '4'],
+    ['S-2', '6'],
+  ]);
+  expect(await sources(held[0]?.lotId as number)).toEqual([first.number]);
+  expect(bin.sellable).toBe(true);
+});

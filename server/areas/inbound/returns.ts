@@ -3,7 +3,7 @@ import { receiptValue } from '@larder/core/inbound/amount';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import type * as receiving from '@larder/contract/receiving';
-import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
+import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { needRight, type Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
@@ -24,6 +24,20 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
   );
   return { ...order, rows };
 }
+
+/** Orders that an item, or one lot of it, came on and that it has not all gone back on. */
+export const returnSources = async (
+  { tx }: Act,
+  { itemId, lotId }: QueryOf<typeof receiving.returnSources>,
+): Promise<ResponseOf<typeof receiving.returnSources>> => ({
+  rows: await tx.rows(
+    `SELECT o.id AS "orderId", o.number, p.name AS supplier, max(m.effective_on) AS day, trim_scale(sum(m.quantity)) AS received
+     FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN place t ON t.id = m.to_place_id JOIN purchase_line l ON l.id = m.purchase_line_id JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id
+     WHERE m.item_id = $1 AND ($2::int IS NULL OR m.lot_id = $2) AND f.kind = 'supplier' AND t.owned AND l.received > 0 AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.movement_id)
+     GROUP BY o.id, p.name ORDER BY 4 DESC, o.id DESC LIMIT 20`,
+    [itemId, lotId ?? null],
+  ),
+});
 
 interface ReceivedLine {
   id: number;

@@ -3,7 +3,7 @@ import * as receiving from '@larder/contract/receiving';
 import type { Serve } from '../../http/route';
 import { deskLines, purchase, purchases } from './queries';
 import { receiveLoose } from './loose';
-import { returnable, returnGoods } from './returns';
+import { returnable, returnGoods, returnSources } from './returns';
 import { receive } from './receive';
 import { amendPurchase, createPurchase, decidePurchase, editPurchase } from './service';
 import { recordDirect } from './direct';
@@ -23,6 +23,7 @@ export function inboundRoutes(serve: Serve): void {
   serve(receiving.changeDesk, (act, { body }) => changeTally(act, body.changes));
   serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
   serve(receiving.receiveLoose, (act, { body }) => receiveLoose(act, body));
+  serve(receiving.returnSources, (act, { query }) => returnSources(act, query));
   serve(receiving.returnable, (act, { params }) => returnable(act, params.id));
   serve(receiving.returnGoods, (act, { body }) => returnGoods(act, body));
   serve(receiving.receive, (act, { body }) => receive(act, body));

@@ -54,7 +54,7 @@ export async function editLot(act: Act, id: number, { version, attributes, tag, 
 export async function knownSerials({ tx }: Act, { itemId, codes }: BodyOf<typeof contract.knownSerials>): Promise<ResponseOf<typeof contract.knownSerials>> {
   return {
     rows: await tx.rows(
-      `SELECT l.code, concat_ws(' ', s.name, p.code) AS where FROM lot l JOIN place p ON p.id = l.place_id LEFT JOIN site s ON s.id = p.site_id WHERE l.item_id = $1 AND p.owned AND lower(l.code) = ANY($2)`,
+      `SELECT l.code, concat_ws(' ', s.name, p.code) AS where, p.owned AS ours FROM lot l JOIN place p ON p.id = l.place_id JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id AND b.place_id = p.id AND b.quantity > 0 LEFT JOIN site s ON s.id = p.site_id WHERE l.item_id = $1 AND lower(l.code) = ANY($2)`,
       [itemId, codes.map((code) => code.toLowerCase())],
     ),
   };

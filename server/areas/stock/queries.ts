@@ -133,8 +133,8 @@ export async function trail({ tx }: Act, query: QueryOf<typeof contract.trail>):
 
 export async function binContents({ tx }: Act, id: number): Promise<ResponseOf<typeof contract.binContents>> {
   const [row] = await tx.rows<ResponseOf<typeof contract.binContents>>(
-    `SELECT p.id, p.code, s.id AS "siteId", s.name AS site,
-      (SELECT coalesce(json_agg(json_build_object('itemId', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'quantity', trim_scale(b.quantity)::text) ORDER BY i.sku), '[]') FROM balance b JOIN item i ON i.id = b.item_id JOIN unit u ON u.id = i.unit_id WHERE b.place_id = p.id AND b.quantity <> 0) AS rows
+    `SELECT p.id, p.code, p.sellable, s.id AS "siteId", s.name AS site,
+      (SELECT coalesce(json_agg(json_build_object('itemId', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'quantity', trim_scale(b.quantity)::text, 'lotId', l.id, 'lot', l.code, 'useBy', l.use_by, 'pastUse', coalesce(l.past_use, false)) ORDER BY i.sku, l.use_by NULLS LAST, l.code), '[]') FROM balance b JOIN item i ON i.id = b.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN lot l ON l.id = b.lot_id WHERE b.place_id = p.id AND b.quantity <> 0) AS rows
      FROM place p JOIN site s ON s.id = p.site_id WHERE p.id = $1 AND p.kind = 'bin'`,
     [id],
   );

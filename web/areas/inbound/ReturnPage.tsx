@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { decimal, least } from '@larder/core/decimal';
 import type { SupplierReturnForm } from '@larder/contract/receiving';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
@@ -18,13 +19,23 @@ export function ReturnPage() {
   const navigate = useNavigate();
   const { data, error } = useReturnableQuery({ params: { id: orderId } });
   useTitle(data ? `Return on ${data.number}` : 'Return to supplier');
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [own, setTyped] = useState<Record<string, string>>({});
+  const [search] = useSearchParams();
   const [note, setNote] = useState('');
   const [send, sending] = useReturnGoodsMutation();
   const { refused, busy, at } = refusalOf(sending);
   const places = (data?.rows ?? []).flatMap((row) =>
     row.places.map((place) => ({ row, place, key: `${row.purchaseLineId} ${place.binId} ${place.lotId ?? ''}` })),
   );
+  // Goods somebody came here with are put in, as many as lie there and came on this order.
+  const meant = places.find(
+    ({ row, place }) =>
+      String(place.binId) === search.get('bin') && String(row.itemId) === search.get('item') && String(place.lotId ?? '') === (search.get('lot') ?? ''),
+  );
+  const typed: Record<string, string> = {
+    ...(meant ? { [meant.key]: least(decimal(meant.place.quantity), decimal(meant.row.received)).toFixed() } : {}),
+    ...own,
+  };
   const going = places.filter(({ key }) => /^\d+(\.\d+)?$/.test((typed[key] ?? '').trim()) && Number(typed[key]) > 0);
   const body: SupplierReturnForm = {
     orderId,
@@ -89,7 +100,7 @@ export function ReturnPage() {
                         inputMode="decimal"
                         aria-label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
                         value={typed[key] ?? ''}
-                        onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
+                        onChange={(event) => setTyped({ ...own, [key]: event.target.value })}
                       />
                       {fault ? <small className="late cellerror">{fault}</small> : null}
                     </td>

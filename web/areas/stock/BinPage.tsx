@@ -16,6 +16,7 @@ export function BinPage() {
       <div className="head">
         <h1 className="code">{data.code}</h1>
         <span className="quiet">{data.site}</span>
+        {data.sellable ? null : <span className="late">quarantine: nothing here is sold</span>}
       </div>
       {data.rows.length === 0 ? (
         <p className="card state">This bin is empty.</p>
@@ -24,16 +25,29 @@ export function BinPage() {
           <table aria-label="In this bin">
             <tbody>
               {data.rows.map((row) => (
-                <tr key={row.itemId}>
+                <tr key={`${row.itemId} ${row.lotId ?? ''}`}>
                   <td>
                     <Link to={`/items/${row.itemId}`}>
                       <span className="code">{row.sku}</span>
                       <span className="name">{row.name}</span>
                     </Link>
                   </td>
+                  <td>
+                    {row.lotId === null ? null : (
+                      <Link className="code quiet" to={`/stock/lots/${row.lotId}`}>
+                        {row.lot}
+                      </Link>
+                    )}
+                    {row.useBy === null ? null : <small className={`name ${row.pastUse ? 'late' : 'quiet'}`}>use by {row.useBy}</small>}
+                  </td>
                   <td className="number strong">
                     <Link className="figure" to={`/stock/trail?item=${row.itemId}&place=${data.id}`}>
                       {quantity(row.quantity)}
+                    </Link>
+                  </td>
+                  <td className="number">
+                    <Link className="button small" to={`/inbound/return?item=${row.itemId}&bin=${data.id}${row.lotId === null ? '' : `&lot=${row.lotId}`}`}>
+                      Send back
                     </Link>
                   </td>
                 </tr>

@@ -47,17 +47,27 @@ function Missing({ wanted, given, what }: { wanted: string; given: string; what:
   return <span className="late">{left.gt(0) ? `${left.toFixed()} of ${quantity(wanted)} ${what} still missing` : `${left.abs().toFixed()} too many`}</span>;
 }
 
+/** Serials that have a field for their tag here. */
+const mostTagged = 40;
+
 /** Typed, scanned one after the other, pasted, or as a range. */
 function Serials({ item, wanted, lots, change }: LotFieldsProps) {
   const [text, setText] = useState(lots.map(({ code }) => code).join('\n'));
+  const [tags, setTags] = useState(lots.some(({ tag }) => tag !== undefined));
   const { codes, faults } = parseSerials(text);
   const asked = useDelayed(codes, 250);
   const { currentData } = useKnownSerialsQuery({ body: { itemId: item.itemId, codes: asked } }, { skip: asked.length === 0 });
   const write = (typed: string) => {
     setText(typed);
-    change(parseSerials(typed).codes.map((code) => ({ code, useBy: null, quantity: '1' })));
+    change(parseSerials(typed).codes.map((code) => ({ code, useBy: null, quantity: '1', ...tagged(code) })));
   };
-  const said = [...faults, ...(currentData?.rows ?? []).map(({ code, where }) => `${code} is here already: ${where}.`)];
+  const tagged = (code: string) => {
+    const tag = lots.find((lot) => lot.code === code)?.tag;
+    return tag ? { tag } : {};
+  };
+  const putTag = (code: string, tag: string) =>
+    change(lots.map((lot) => (lot.code !== code ? lot : { code, useBy: null, quantity: '1', ...(tag.trim() === '' ? {} : { tag: tag.trim() }) })));
+  const said = [...faults, ...(currentData?.rows ?? []).map(({ code, where, ours }) => `${code} is ${ours ? 'here already' : 'known and lies elsewhere'}: ${where}.`)];
   return (
     <>
       <label>
@@ -80,7 +90,20 @@ function Serials({ item, wanted, lots, change }: LotFieldsProps) {
           </span>
         ))}
         {said.length > 5 ? <span className="late">and {count(said.length - 5, 'more')}</span> : null}
+        {codes.length > 0 && !tags ? (
+          <button type="button" className="button small" onClick={() => setTags(true)}>
+            Give our tags
+          </button>
+        ) : null}
       </p>
+      {tags ? (
+        <div className="fields">
+          {lots.slice(0, mostTagged).map(({ code, tag = '' }) => (
+            <Field key={code} label={`Tag of ${code}`} value={tag} onChange={(typed) => putTag(code, typed)} />
+          ))}
+          {lots.length > mostTagged ? <p className="quiet">The tags of the others come in from a file, or on each unit’s own page.</p> : null}
+        </div>
+      ) : null}
     </>
   );
 }

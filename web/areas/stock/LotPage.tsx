@@ -38,6 +38,7 @@ function LotSheet({ lot }: { lot: Lot }) {
   const { refused, busy, at } = refusalOf(editing);
   const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
   const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
+  const sendBack = here.find(({ kind }) => kind === 'bin');
   const put = (part: Partial<typeof form>) => setForm({ ...form, ...part });
   return (
     <div className="split">
@@ -124,6 +125,11 @@ function LotSheet({ lot }: { lot: Lot }) {
         <a className="button" href={`/api/stock/lots/${lot.id}/trace/file`} download>
           Take out who got it
         </a>
+        {sendBack ? (
+          <Link className="button" to={`/inbound/return?item=${lot.itemId}&lot=${lot.id}&bin=${sendBack.placeId}`}>
+            Send back
+          </Link>
+        ) : null}
         <Link className="button" to={`/labels?lots=${lot.id}`}>
           Label
         </Link>
