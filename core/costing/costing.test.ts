@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { decimal, sum } from '../decimal';
+import { decimal, sum, type Decimal } from '../decimal';
 import { average } from './average';
 import { landedCost } from './landed';
 import { afterMoves, undoMoves } from './layers';
@@ -89,6 +89,64 @@ describe('cost by layers', () => {
         layers.forEach((one) => expect(one.value.gte(0) && (!one.quantity.isZero() || one.value.isZero())).toBe(true));
       }),
     );
+  });
+});
+
+describe('landed cost of anything', () => {
+  const lines = fc.array(
+    fc.record({ quantity: fc.integer({ min: 1, max: 500 }), cents: fc.integer({ min: 0, max: 90_000 }), grams: fc.integer({ min: 1, max: 9000 }) }),
+    { minLength: 1, maxLength: 8 },
+  );
+  const charge = fc.record({
+    cents: fc.integer({ min: 1, max: 500_000 }),
+    by: fc.constantFrom('value' as const, 'quantity' as const, 'weight' as const, 'volume' as const),
+    out: fc.array(fc.integer({ min: 0, max: 7 }), { maxLength: 4 }),
+  });
+  test('is the goods and every charge, to the cent, however each is spread and whatever is left out', () => {
+    fc.assert(
+      fc.property(lines, fc.array(charge, { minLength: 1, maxLength: 5 }), (given, asked) => {
+        const goods = given.map(({ quantity, cents, grams }) => ({
+          quantity: decimal(quantity),
+          value: decimal(cents).div(100),
+          weight: decimal(grams).div(1000),
+          volume: decimal(grams).div(1_000_000),
+        }));
+        const charges = asked
+          .map(({ cents, by, out }) => ({ amount: decimal(cents).div(100), by, leftOut: [...new Set(out)].filter((index) => index < goods.length) }))
+          .filter(({ leftOut }) => leftOut.length < goods.length);
+        const landed = landedCost(goods, charges);
+        const whole = sum([...goods.map(({ value }) => value), ...charges.map(({ amount }) => amount)]);
+        expect(sum(landed.map(({ total }) => total)).eq(whole)).toBe(true);
+        charges.forEach(({ amount, leftOut }, index) => {
+          const shares = landed.map(({ shares: parts }) => parts[index] as Decimal);
+          expect(sum(shares).eq(amount)).toBe(true);
+          leftOut.forEach((at) => expect(shares[at]?.isZero()).toBe(true));
+          shares.forEach((share) => expect(share.gte(0) && share.decimalPlaces() <= 2).toBe(true));
+        });
+      }),
+    );
+  });
+  test('a line that weighs more never bears less of a charge by weight', () => {
+    fc.assert(
+      fc.property(lines, fc.integer({ min: 1, max: 900_000 }), (given, cents) => {
+        const goods = given.map(({ quantity, grams }) => ({ quantity: decimal(quantity), value: decimal(0), weight: decimal(grams), volume: decimal(0) }));
+        const shares = landedCost(goods, [{ amount: decimal(cents).div(100), by: 'weight' }]).map((line) => line.shares[0] as Decimal);
+        goods.forEach((a, one) =>
+          goods.forEach((b, other) => {
+            if (a.weight.times(a.quantity).gt(b.weight.times(b.quantity))) expect(shares[one]?.gte(shares[other] as Decimal)).toBe(true);
+          }),
+        );
+      }),
+    );
+  });
+  test('a charge that falls on no line at all is refused', () => {
+    const goods = [{ quantity: decimal(1), value: decimal(1), weight: decimal(1), volume: decimal(1) }];
+    expect(() => landedCost(goods, [{ amount: decimal(5), by: 'value', leftOut: [0] }])).toThrow(RangeError);
+  });
+  test('typed parts are parts, whatever they add up to; what has none bears nothing', () => {
+    const goods = [1, 2, 3].map(() => ({ quantity: decimal(2), value: decimal(1), weight: decimal(0), volume: decimal(0) }));
+    const [a, b, c] = landedCost(goods, [{ amount: decimal(10), by: 'typed', typed: [decimal(1), decimal(3), decimal(0)] }]);
+    expect([a, b, c].map((line) => line?.shares[0]?.toFixed(2))).toEqual(['2.50', '7.50', '0.00']);
   });
 });
 

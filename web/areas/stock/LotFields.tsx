@@ -67,7 +67,10 @@ function Serials({ item, wanted, lots, change }: LotFieldsProps) {
   };
   const putTag = (code: string, tag: string) =>
     change(lots.map((lot) => (lot.code !== code ? lot : { code, useBy: null, quantity: '1', ...(tag.trim() === '' ? {} : { tag: tag.trim() }) })));
-  const said = [...faults, ...(currentData?.rows ?? []).map(({ code, where, ours }) => `${code} is ${ours ? 'here already' : 'known and lies elsewhere'}: ${where}.`)];
+  const said = [
+    ...faults,
+    ...(currentData?.rows ?? []).map(({ code, where, ours }) => `${code} is ${ours ? 'here already' : 'known and lies elsewhere'}: ${where}.`),
+  ];
   return (
     <>
       <label>
