@@ -225,6 +225,22 @@ describe('landed cost', () => {
     expect(await balanceOf('5220')).toBe('53.60');
     const again = await business.owner.ask(bills.createBill, { body: billBody([{ kind: 'charge', chargeId: duty?.id as number, amount: '1.00' }]) });
     expect(again.problem.errors[0]?.sentence).toContain('settled already');
+
+    // What the last bill left to variance rests on those before it: they are undone one after the other.
+    const undo = (id: number | null) => business.owner.ask(bills.undoBill, { params: { id: id as number }, body: {} });
+    const third = await business.owner.get(landed.createSheet, {
+      body: { movementIds: [movementId], charges: [{ name: 'Storage', by: 'value', amount: '50.00' }] },
+    });
+    const [storage] = (await business.owner.get(landed.getSheet, { params: { id: third.id as number } })).charges;
+    const charge = (amount: string, final: boolean) => enter([{ kind: 'charge', chargeId: storage?.id as number, amount, final }], { partyId: forwarderId });
+    const first = await charge('20.00', false);
+    const last = await charge('10.00', true);
+    expect((await undo(first.id)).problem.title).toBe(`${last.number} settled ${third.number}, Storage after ${first.number}. Undo ${last.number} first.`);
+    expect((await undo(last.id)).status).toBe(200);
+    expect((await business.owner.get(landed.clearing)).balance).toBe('30.00');
+    expect((await undo(first.id)).status).toBe(200);
+    expect((await business.owner.get(landed.clearing)).rows.map(({ name, open }) => [name, open])).toEqual([['Storage', '50.00']]);
+    await business.owner.get(landed.undoSheet, { params: { id: third.id as number }, body: {} });
   });
 
   test('changed before it is billed: only the difference is posted, and no later share exceeds the earlier one; undone, it comes off', async () => {

@@ -141,12 +141,23 @@ const answer = (id: number | null, number: string | null, worked: Worked): contr
   ...(worked.ahead.length > 0 ? { entry: [], words: ['It waits: nothing is posted until the goods have come.'] } : worked.entry.effects()),
 });
 
+/** A bill for a charge that another bill has settled since stays: what the last one left to variance rests on it. */
+async function refuseSettled({ tx }: Act, id: number, number: string): Promise<void> {
+  const [settled] = await tx.rows<{ charge: string; by: string }>(
+    `SELECT s.number || ', ' || c.name AS charge, o.number AS by FROM bill_line l JOIN landed_charge c ON c.id = l.charge_id JOIN landed_sheet s ON s.id = c.sheet_id JOIN bill_line f ON f.charge_id = c.id AND f.final AND f.bill_id <> l.bill_id JOIN bill o ON o.id = f.bill_id
+     WHERE l.bill_id = $1 AND c.settled_at IS NOT NULL AND o.posted_at IS NOT NULL AND o.undone_at IS NULL LIMIT 1`,
+    [id],
+  );
+  if (settled) throw new Refusal(409, 'rests-on-it', `${settled.by} settled ${settled.charge} after ${number}. Undo ${settled.by} first.`);
+}
+
 /** Undoes a bill: what it cleared is open again, and its price differences come off by the rule they went on by. */
 export async function undoBill(act: Act, id: number): Promise<contract.BookEffects> {
   const { form, number, state, paid } = await formOf(act, id);
   await lockFor(act, form, id);
   if (state === 'undone') throw new Refusal(409, 'already-undone', `${number} was undone already.`);
   if (paid) throw new Refusal(409, 'paid', `${number} has payments. Undo those first.`);
+  await refuseSettled(act, id, number);
   const entry = await Entry.open(act);
   if (state !== 'waiting') {
     const lineIds = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));

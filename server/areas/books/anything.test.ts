@@ -28,7 +28,7 @@ const steps = 140;
 const methods: readonly CostMethodName[] = ['average', 'fifo', 'specific'];
 
 /** Whatever is bought, billed, charged, sold, sent back and undone, in whatever order: the books stand for what they stand for. */
-describe.each([11, 42, 2026])('anything at all, as the dice of %i fall', (seed) => {
+describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) => {
   const chance = dice(seed);
   let business: Business;
   const world: World = { items: [], lines: [], movements: [], bills: [], payments: [], sheets: [], serials: 0 };
