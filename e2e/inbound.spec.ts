@@ -38,6 +38,11 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
     .first()
     .fill('EQ-901\nEQ-902');
   await expect(page.getByText('All 2 serials given.')).toBeVisible();
+  await page.getByRole('button', { name: 'Give our tags' }).click();
+  await page.getByLabel('Tag of EQ-901').fill('TL-0901');
+  await page.getByLabel('Tag of EQ-902').fill('TL-0031');
+  await expect(page.getByText('TL-0031 is the tag of', { exact: false }).first()).toBeVisible();
+  await page.getByLabel('Tag of EQ-902').fill('TL-0902');
   await page.getByRole('button', { name: /Receive 1 line/ }).click();
   await expect(page.getByText('Received 1 line.')).toBeVisible();
 
@@ -64,6 +69,30 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
   await expect(page.getByText('for 1 sent back')).toBeVisible();
   await page.getByRole('button', { name: /Post credit of/ }).click();
   await expect(page.getByRole('heading', { name: /BILL-/ })).toBeVisible();
+});
+
+test('cracked goods go into quarantine at the desk, and back to the supplier from there', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  const siteId = await make.site();
+  const itemId = await make.item('QUA-1', { purchasePrice: '4.00' });
+  const supplierId = await make.supplier('Quarrel Pots');
+  const order = await make.order(supplierId, siteId, [{ itemId, quantity: '10', price: '4.00' }]);
+  await page.goto(`/inbound/desk?order=${order.id}`);
+  await page.getByLabel(`Quantity of QUA-1 on ${order.number}`).fill('10');
+  await page.getByLabel(`Damaged of QUA-1 on ${order.number}`).fill('3');
+  await page.getByRole('button', { name: /Receive 2 lines/ }).click();
+  await expect(page.getByText('Received 2 lines.')).toBeVisible();
+  const { rows } = (await (await page.request.get(`/api/setup/bins?siteId=${siteId}`)).json()) as { rows: { id: number; sellable: boolean }[] };
+  await page.goto(`/stock/bins/${rows.find(({ sellable }) => !sellable)?.id}`);
+  await expect(page.getByText('quarantine: nothing here is sold')).toBeVisible();
+  await page.getByRole('row').filter({ hasText: 'QUA-1' }).getByRole('link', { name: 'Send back' }).click();
+  await expect(page.getByRole('heading', { name: 'Return to Quarrel Pots' })).toBeVisible();
+  await expect(page.getByLabel('Goes back, QUA-1 from QUARANTINE')).toHaveValue('3');
+  await page.getByLabel('Why it goes back').fill('cracked');
+  await page.getByRole('button', { name: /Send back 1 line/ }).click();
+  await expect(page.getByRole('heading', { name: order.number })).toBeVisible();
+  expect((await make.orderNow(order.id)).lines[0]?.received).toBe('7');
 });
 
 test('a mixed pallet is scanned, held to three of seven deliveries, with a short line, a scan too many and a lost connection', async ({
