@@ -38,7 +38,7 @@ function LotSheet({ lot }: { lot: Lot }) {
   const { refused, busy, at } = refusalOf(editing);
   const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
   const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
-  const sendBack = here.find(({ kind }) => kind === 'bin');
+  const bin = here.find(({ kind }) => kind === 'bin');
   const put = (part: Partial<typeof form>) => setForm({ ...form, ...part });
   return (
     <div className="split">
@@ -70,7 +70,7 @@ function LotSheet({ lot }: { lot: Lot }) {
             </tbody>
           </table>
         </section>
-        <TraceCards lotId={lot.id} today={today} />
+        <TraceCards lotId={lot.id} today={today} sendBack={bin ? `item=${lot.itemId}&lot=${lot.id}&bin=${bin.placeId}` : null} />
         <section className="card" aria-label="Its life">
           <h2>Its life</h2>
           <table>
@@ -125,11 +125,6 @@ function LotSheet({ lot }: { lot: Lot }) {
         <a className="button" href={`/api/stock/lots/${lot.id}/trace/file`} download>
           Take out who got it
         </a>
-        {sendBack ? (
-          <Link className="button" to={`/inbound/return?item=${lot.itemId}&lot=${lot.id}&bin=${sendBack.placeId}`}>
-            Send back
-          </Link>
-        ) : null}
         <Link className="button" to={`/labels?lots=${lot.id}`}>
           Label
         </Link>

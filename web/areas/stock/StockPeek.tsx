@@ -66,7 +66,13 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
                   {bin.lots.slice(0, 4).map((lot) => (
                     <Link key={lot.lotId} className="lotline" to={`/stock/lots/${lot.lotId}`}>
                       <span className="code">{lot.code}</span> {data.tracking === 'lot' ? quantity(lot.quantity) : ''}{' '}
-                      {lot.useBy ? `use by ${shortDay(lot.useBy, data.today)}` : ''}
+                      {lot.useBy ? (
+                        <span className={lot.pastUse ? 'late' : ''}>
+                          {lot.pastUse ? 'not sold any more, ' : ''}use by {shortDay(lot.useBy, data.today)}
+                        </span>
+                      ) : (
+                        ''
+                      )}
                     </Link>
                   ))}
                   {bin.lots.length > 4 ? <small className="quiet">and {bin.lots.length - 4} more</small> : null}
@@ -90,6 +96,15 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
           ) : null}
         </tbody>
       </table>
+      {data.expected
+        .filter((one) => Number(one.quantity) > 0)
+        .slice(0, 5)
+        .map((one) => (
+          <Link key={`${one.id} ${one.day}`} className="pad quiet" style={{ padding: '0 14px' }} to={`/inbound/orders/${one.id}`}>
+            {one.document}: {quantity(one.quantity)} come, {one.day < data.today ? '' : 'due '}
+            {due(one.day, data.today)}
+          </Link>
+        ))}
       {data.reservedFor.slice(0, 5).map((one) => (
         <Link key={one.orderId} className="pad quiet" style={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
           {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship{' '}

@@ -4,8 +4,8 @@ import { decimal, sum } from '@larder/core/decimal';
 import { count, quantity, shortDay } from '../../kit/format';
 import { useTraceQuery } from './api';
 
-/** Where a lot or serial came from, and who got it, in both directions, with what of it is still here. */
-export function TraceCards({ lotId, today }: { lotId: number; today: string }) {
+/** Where a lot or serial came from, and who got it, in both directions, with what of it is still here. `sendBack` is what a return of it is asked with, null when none lies in a bin. */
+export function TraceCards({ lotId, today, sendBack }: { lotId: number; today: string; sendBack: string | null }) {
   const { data } = useTraceQuery({ params: { id: lotId } });
   if (!data) return null;
   const net = (rows: readonly TraceRow[]) => sum(rows.map(({ quantity: many, back }) => decimal(many).minus(back))).toFixed();
@@ -16,7 +16,7 @@ export function TraceCards({ lotId, today }: { lotId: number; today: string }) {
         <h2>
           Where it came from<span>{quantity(net(data.came))} in all</span>
         </h2>
-        <Rows rows={data.came} today={today} back="sent back" />
+        <Rows rows={data.came} today={today} back="sent back" sendBack={sendBack} />
       </section>
       <section className="card" aria-label="Where it went">
         <h2>
@@ -27,13 +27,13 @@ export function TraceCards({ lotId, today }: { lotId: number; today: string }) {
               : `${quantity(net(data.went))} ${customers > 0 ? `to ${count(customers, 'customer')}` : 'gone'}, ${quantity(data.here)} here`}
           </span>
         </h2>
-        <Rows rows={data.went} today={today} back="came back" />
+        <Rows rows={data.went} today={today} back="came back" sendBack={null} />
       </section>
     </>
   );
 }
 
-function Rows({ rows, today, back }: { rows: readonly TraceRow[]; today: string; back: string }) {
+function Rows({ rows, today, back, sendBack }: { rows: readonly TraceRow[]; today: string; back: string; sendBack: string | null }) {
   return (
     <table>
       <tbody>
@@ -72,8 +72,8 @@ function Rows({ rows, today, back }: { rows: readonly TraceRow[]; today: string;
               ) : null}
             </td>
             <td className="number">
-              {row.kind === 'supplier' && row.document ? (
-                <Link className="button small" to={`/inbound/orders/${row.document.id}/return`}>
+              {row.kind === 'supplier' && row.document && sendBack !== null ? (
+                <Link className="button small" to={`/inbound/orders/${row.document.id}/return?${sendBack}`}>
                   Send back
                 </Link>
               ) : null}
