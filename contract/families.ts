@@ -44,6 +44,8 @@ export const FamilyForm = Shared.extend({
   axes: z.array(Axis).min(1, 'Name at least one axis.').max(mostAxes, 'At most three axes.'),
   supplierId: Id.nullable().default(null),
   members: z.array(NewMember).min(1, 'Leave at least one combination in.').max(2000, 'At most 2,000 combinations at once.'),
+  /** The person has said that so many are meant. */
+  many: z.boolean().default(false),
 });
 export type FamilyForm = z.infer<typeof FamilyForm>;
 

@@ -12,6 +12,8 @@ export interface AxisValue {
 
 export const mostAxes = 3;
 export const mostMembers = 2000;
+/** More members than that are made only when the person has said so. */
+export const manyMembers = 200;
 
 /** Values typed or pasted: apart by commas, semicolons, tabs or lines; the same value again is left out. */
 export function parseValues(text: string): string[] {

@@ -150,6 +150,17 @@ test('three axes of 40 values are more than can be made at once, and are told so
   expect(refused.problem.errors[0]).toMatchObject({ field: 'members', sentence: 'At most 2,000 combinations at once.' });
 });
 
+test('more than 200 combinations are asked about, and made when they are meant', async () => {
+  const axis = (name: string, many: number) => ({ name, values: Array.from({ length: many }, (_, n) => ({ name: `${name} ${n}`, code: `${name}${n}` })) });
+  const axes = [axis('A', 15), axis('B', 14)];
+  const members = axes[0]?.values.flatMap((a) => (axes[1]?.values ?? []).map((b) => ({ values: [a.name, b.name], sku: `MANY-${a.code}-${b.code}` }))) ?? [];
+  const body = { name: 'Many', code: 'MANY', unitId, skuPattern: '{name}-{A}-{B}', axes, members };
+  const asked = await business.owner.ask(families.createFamily, { body });
+  expect([asked.status, asked.problem.title, asked.problem.asks]).toEqual([409, 'That makes 210 items. Make them all?', ['many-members']]);
+  const made = await business.owner.get(families.createFamily, { body: { ...body, many: true } });
+  expect(made.members).toBe(210);
+});
+
 test('a pattern whose SKUs collide is refused by the second of them', async () => {
   const form = jars('Collide', 'COL');
   const members = form.members.map((member) => ({ ...member, sku: 'COL-SAME' }));

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { combinations, memberName } from '@larder/core/catalog/family';
+import { combinations, manyMembers, memberName } from '@larder/core/catalog/family';
 import { ItemForm } from '@larder/contract/catalog';
 import type * as contract from '@larder/contract/families';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -26,9 +26,11 @@ export async function createFamily(act: Act, form: contract.FamilyForm): Promise
   refuseAxes(form);
   const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1)', [form.name]);
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${form.name} already.`);
+  if (form.members.length > manyMembers && !form.many)
+    throw refuseField(409, 'many-members', 'members', `That makes ${form.members.length} items. Make them all?`, ['many-members']);
   await refuseMembers(act, form.members);
   if (act.tx.readOnly) return { id: null, members: form.members.length };
-  const { axes, members, supplierId, ...shared } = form;
+  const { axes, members, supplierId, many: _many, ...shared } = form;
   const { familyId, values } = await beginFamily(act, shared, axes);
   await makeMembers(act, { id: familyId, ...shared }, values, members, supplierId);
   await recordChanges(act, 'family', familyId, {}, { name: form.name, members: members.length });
@@ -38,7 +40,7 @@ export async function createFamily(act: Act, form: contract.FamilyForm): Promise
 /** A family with its axes and values, and no members yet. */
 export async function beginFamily(
   act: Act,
-  shared: Omit<contract.FamilyForm, 'axes' | 'members' | 'supplierId'>,
+  shared: Omit<contract.FamilyForm, 'axes' | 'members' | 'supplierId' | 'many'>,
   axes: contract.FamilyForm['axes'],
 ): Promise<{ familyId: number; values: ValueRow[] }> {
   const [added] = await act.tx.db.insert(familyTable).values(shared).returning({ id: familyTable.id });

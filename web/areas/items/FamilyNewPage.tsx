@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { mostAxes, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
+import { manyMembers, mostAxes, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
 import type { FamilyForm } from '@larder/contract/families';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -32,7 +32,9 @@ export function FamilyNewPage() {
   const code = head.code || shortCode(head.name);
   const pattern = head.pattern || proposedPattern(axes);
   const combined = axes.reduce((product, axis) => product * axis.values.length, axes.length > 0 ? 1 : 0);
-  const rows = combined > mostMembers ? [] : memberRows(axes, code, pattern, typed);
+  const [meant, setMeant] = useState(0);
+  const asking = combined > manyMembers && combined <= mostMembers && meant !== combined;
+  const rows = asking || combined > mostMembers ? [] : memberRows(axes, code, pattern, typed);
   const chosen = rows.flatMap((row, index) => (row.off === 'yes' ? [] : [index]));
   const sites = (reference?.sites ?? []).filter(({ id }) => siteId === undefined || id === siteId);
   const body: FamilyForm = {
@@ -48,6 +50,7 @@ export function FamilyNewPage() {
     axes: axes.map(({ name, values }) => ({ name, values: [...values] })),
     supplierId: supplier?.id ?? null,
     members: membersOf(rows, axes),
+    many: meant === combined,
   };
   const asked = useDelayed(body, 400);
   const { error: foreseen } = useForeseeFamilyQuery({ body: asked }, { skip: asked.members.length === 0 || asked.name === '' });
@@ -134,6 +137,14 @@ export function FamilyNewPage() {
         <p className="notice refused">
           {combined} combinations are more than {mostMembers}; take values out.
         </p>
+      ) : null}
+      {asking ? (
+        <div className="notice" role="alert">
+          These values make {combined} combinations. Are so many meant?
+          <button type="button" className="button small" onClick={() => setMeant(combined)}>
+            Show all {combined}
+          </button>
+        </div>
       ) : null}
       {rows.length > 0 ? (
         <GridSheet
