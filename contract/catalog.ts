@@ -176,7 +176,7 @@ export const ItemFilter = z.object({
   tracking: z.enum(trackings).optional(),
   kind: z.enum(itemKinds).optional(),
   /** Members of this family, or (0) items of none. */
-  familyId: z.coerce.number().int().min(0).optional(),
+  familyId: z.coerce.number().int().min(0).max(2147483647).optional(),
   state: z.enum(['all', 'in-stock', 'low', 'short', 'out']).default('all'),
   /** `active` leaves the retired out. */
   life: z.enum(['active', 'retired', 'all']).default('active'),

@@ -10,16 +10,23 @@ const mostBytes = 10_000_000;
 export async function addPicture(act: Act, base64: string): Promise<{ id: number }> {
   const bytes = Buffer.from(base64, 'base64');
   if (bytes.length > mostBytes) throw refuseField(422, 'too-large', 'base64', 'The picture is larger than 10 MB.');
-  const found = await sharp(bytes, { limitInputPixels: 80_000_000 })
-    .metadata()
-    .catch(() => null);
-  if (!found || !kinds.has(found.format ?? ''))
-    throw refuseField(422, 'no-picture', 'base64', 'This is no picture that can be read: give a JPEG, PNG, WebP or GIF.');
-  const sized = (side: number, quality: number) =>
-    sharp(bytes, { limitInputPixels: 80_000_000 }).rotate().resize(side, side, { fit: 'inside', withoutEnlargement: true }).webp({ quality }).toBuffer();
-  const [small, large] = await Promise.all([sized(96, 78), sized(640, 80)]);
-  const [added] = await act.tx.db.insert(picture).values({ small, large, addedAt: act.now.toISOString() }).returning({ id: picture.id });
+  const sizes = await encodedSmall(bytes).catch(() => null); // the package says with an error of its own what it cannot read
+  if (sizes === null) throw refuseField(422, 'no-picture', 'base64', 'This is no picture that can be read: give a JPEG, PNG, WebP or GIF.');
+  const [added] = await act.tx.db
+    .insert(picture)
+    .values({ ...sizes, addedAt: act.now.toISOString() })
+    .returning({ id: picture.id });
   return { id: added?.id as number };
+}
+
+/** The picture in two sizes, or null when it is of another kind; fails when it cannot be read. */
+async function encodedSmall(bytes: Buffer): Promise<{ small: Buffer; large: Buffer } | null> {
+  const read = () => sharp(bytes, { limitInputPixels: 80_000_000 });
+  const { format } = await read().metadata();
+  if (!kinds.has(format)) return null;
+  const sized = (side: number, quality: number) => read().rotate().resize(side, side, { fit: 'inside', withoutEnlargement: true }).webp({ quality }).toBuffer();
+  const [small, large] = await Promise.all([sized(96, 78), sized(640, 80)]);
+  return { small, large };
 }
 
 export async function pictureFile(
