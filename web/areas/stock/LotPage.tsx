@@ -6,11 +6,12 @@ import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { due, moment, quantity } from '../../kit/format';
+import { due } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { AttributeSheet } from '../items/AttributeSheet';
 import { useMeQuery } from '../people/api';
+import { LotLife, LotPlaces } from './LotLife';
 import { TraceCards } from './TraceCards';
 import { useEditLotMutation, useLotQuery, useTrailQuery } from './api';
 
@@ -58,45 +59,12 @@ function LotSheet({ lot }: { lot: Lot }) {
         <section className="card" aria-label="Here">
           <h2>Here</h2>
           {here.length === 0 ? <p className="pad quiet">None of it is here any more.</p> : null}
-          <table>
-            <tbody>
-              {here.map((place) => (
-                <tr key={place.placeId}>
-                  <td>{place.where}</td>
-                  <td className="quiet">{place.kind}</td>
-                  <td className="number strong">{quantity(place.quantity)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LotPlaces places={here} />
         </section>
         <TraceCards lotId={lot.id} today={today} sendBack={bin ? `item=${lot.itemId}&lot=${lot.id}&bin=${bin.placeId}` : null} />
         <section className="card" aria-label="Its life">
           <h2>Its life</h2>
-          <table>
-            <tbody>
-              {life?.rows.map((row) => (
-                <tr key={row.lineId}>
-                  <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
-                  <td>
-                    {row.kind}{' '}
-                    {row.document ? (
-                      <Link
-                        className="strong"
-                        to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}
-                      >
-                        {row.document.number}
-                      </Link>
-                    ) : null}
-                  </td>
-                  <td>{row.from}</td>
-                  <td>{row.to}</td>
-                  <td className="number">{quantity(row.quantity)}</td>
-                  <td className="quiet">{row.person}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <LotLife rows={life?.rows ?? []} />
         </section>
       </div>
       <div className="stack">
