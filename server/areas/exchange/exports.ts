@@ -8,8 +8,7 @@ import papa from 'papaparse';
 import type { Act } from '../../act';
 import { itemColumns, itemTables } from './references';
 import { itemConditions } from '../catalog/queries';
-import { lotConditions, lotWords } from '../stock/lotList';
-import { stockConditions } from '../stock/queries';
+import { lotConditions, lotWords, stockConditions } from '../stock/queries';
 import { everyWord, Values, whereAll } from '../../db/page';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];

@@ -6,6 +6,8 @@ import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll, type SortColumn } from '../../db/page';
 
+export { lotConditions, lotWords } from './lotList';
+
 type Sort = QueryOf<typeof contract.stockTable>['sort'];
 type StockPage = ResponseOf<typeof contract.stockTable>;
 
