@@ -44,7 +44,7 @@ const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[], today:
   {
     name: '',
     cell: (row) =>
-      row.pictureId === null ? (
+      row.pictureId === null && row.kind !== 'stocked' ? null : row.pictureId === null ? (
         <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
       ) : (
         <img className="thumb" src={`/api/catalog/pictures/${row.pictureId}/small`} alt="" loading="lazy" />
