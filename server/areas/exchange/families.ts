@@ -21,16 +21,29 @@ export const families: Importer = {
       ),
       ({ sku }) => sku ?? '',
     );
-    const axes = new Map<string, string>();
+    // The axes each family has, and which member has which values: those that are there, and those of the rows before.
+    const families = await act.tx.rows<{ family: string; axes: string; members: { sku: string; values: string }[] }>(
+      `SELECT lower(f.name) AS family,
+         (SELECT string_agg(coalesce(a.name, ''), '/' ORDER BY n) FROM generate_series(1, 3) n LEFT JOIN LATERAL (SELECT lower(axis_name) AS name FROM family_value WHERE family_id = f.id AND axis = n LIMIT 1) a ON true) AS axes,
+         (SELECT coalesce(json_agg(json_build_object('sku', i.sku, 'values', lower(concat_ws('/', coalesce(v1.name, ''), coalesce(v2.name, ''), coalesce(v3.name, ''))))), '[]') FROM item i LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id WHERE i.family_id = f.id) AS members
+       FROM family f WHERE lower(f.name) = ANY($1)`,
+      [rows.map((row) => lower(row.family))],
+    );
+    const axes = new Map(families.map((one) => [one.family, one.axes]));
+    const members = new Map<string, string>(families.flatMap((one) => one.members.map(({ sku, values }) => [`${one.family}: ${values}`, sku] as const)));
     return {
       current: (row) => there.get(lower(row.sku)),
       faults: (row) => {
         const named = [1, 2, 3].map((n) => lower(row[`axis${n}`])).join('/');
         const before = axes.get(lower(row.family));
         axes.set(lower(row.family), before ?? named);
+        const combination = `${lower(row.family)}: ${[1, 2, 3].map((n) => lower(row[`value${n}`])).join('/')}`;
+        const other = members.get(combination);
+        if (other === undefined) members.set(combination, row.sku ?? '');
         return [
           ...missing(items, row.sku, 'item'),
-          ...(before !== undefined && before !== named ? [`Other rows of ${row.family ?? ''} have other axes.`] : []),
+          ...(before !== undefined && before !== named ? [`${row.family ?? ''} has other axes: ${before.split('/').filter(Boolean).join(', ')}.`] : []),
+          ...(other !== undefined && lower(other) !== lower(row.sku) ? [`${other} has these values of ${row.family ?? ''} already.`] : []),
           ...[2, 3].flatMap((n) => (Boolean(row[`axis${n}`]) === Boolean(row[`value${n}`]) ? [] : [`Axis ${n} and its value belong together.`])),
           ...(there.has(lower(row.sku)) && lower(there.get(lower(row.sku))?.family) !== lower(row.family)
             ? [`${row.sku ?? ''} belongs to ${there.get(lower(row.sku))?.family ?? ''} already; take it out there first.`]

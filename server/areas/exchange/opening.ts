@@ -24,6 +24,16 @@ export const opening: Importer = {
         )
       ).map((row) => [row.id, row]),
     );
+    const known = new Map(
+      (
+        await act.tx.rows<{ itemId: number; code: string; useBy: string | null; where: string | null }>(
+          `SELECT l.item_id AS "itemId", lower(l.code) AS code, l.use_by::text AS "useBy", CASE WHEN l.kind = 'serial' AND b.quantity > 0 THEN concat_ws(' ', s.name, p.code) END AS where
+           FROM lot l LEFT JOIN place p ON p.id = l.place_id LEFT JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id AND b.place_id = p.id LEFT JOIN site s ON s.id = p.site_id WHERE l.item_id = ANY($1)`,
+          [[...items.values()]],
+        )
+      ).map((row) => [`${row.itemId}/${row.code}`, row]),
+    );
+    const knownOf = (row: Row) => known.get(`${items.get(lower(row.sku)) ?? 0}/${lower(row.serial || row.lot)}`);
     const factsOf = (row: Row) => facts.get(items.get(lower(row.sku)) ?? 0);
     const serials = new Set<string>();
     return {
@@ -40,6 +50,10 @@ export const opening: Importer = {
           ...(found?.tracking === 'serial' && !row.serial ? [`${row.sku ?? ''} needs its serial, one row for each.`] : []),
           ...(found?.tracking === 'serial' && row.quantity !== '1' ? ['A serial is one unit.'] : []),
           ...(found?.tracking === 'none' && (row.lot || row.serial) ? [`${row.sku ?? ''} is kept without lots or serials.`] : []),
+          ...(knownOf(row)?.where ? [`${row.sku ?? ''} ${row.serial ?? ''} is known already: ${knownOf(row)?.where ?? ''}.`] : []),
+          ...(row.useBy && knownOf(row)?.useBy && knownOf(row)?.useBy !== row.useBy
+            ? [`Lot ${row.lot ?? ''} of ${row.sku ?? ''} has the use-by day ${knownOf(row)?.useBy ?? ''}.`]
+            : []),
           ...(found ? quantitySaid(row.quantity ?? '', found.step) : []),
           ...(found?.tracking === 'serial' && row.serial ? twice(serials, `${lower(row.sku)}/${lower(row.serial)}`, `${row.sku ?? ''} ${row.serial}`) : []),
         ];

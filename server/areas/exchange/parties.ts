@@ -1,6 +1,7 @@
 import { byName, lower, type Current } from '@larder/core/formats/rows';
 import { createParty } from '../setup/service';
 import { recordAll, type Importer } from './importer';
+import { leadDaysSaid } from './references';
 
 /** Suppliers or customers: the same party may be both. */
 const parties = (as: 'supplier' | 'customer'): Importer => ({
@@ -15,10 +16,7 @@ const parties = (as: 'supplier' | 'customer'): Importer => ({
     );
     return {
       current: (row) => (there.get(lower(row.name))?.already === 'yes' ? there.get(lower(row.name)) : undefined),
-      faults: (row) => [
-        ...(row.leadDays && !/^\d{1,3}$/.test(row.leadDays) ? ['Days to deliver is a whole number up to 365.'] : []),
-        ...(row.email && !/^\S+@\S+$/.test(row.email) ? [`“${row.email}” is no mail address.`] : []),
-      ],
+      faults: (row) => [...leadDaysSaid(row.leadDays), ...(row.email && !/^\S+@\S+$/.test(row.email) ? [`“${row.email}” is no mail address.`] : [])],
     };
   },
   async write(act, checked, fields) {

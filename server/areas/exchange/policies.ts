@@ -14,6 +14,7 @@ export const policies: Importer = {
       await sitesMeant(act),
       await binsMeant(act),
     ];
+    const unkept = new Set((await act.tx.rows<{ sku: string }>(`SELECT lower(sku) AS sku FROM item WHERE kind <> 'stocked'`)).map(({ sku }) => sku));
     const there = byName(
       await act.tx.rows<Current & { siteId: string }>(
         `SELECT i.sku, y.site_id::text AS "siteId", coalesce(p.code, '') AS bin, coalesce(trim_scale(y.reorder_point)::text, '') AS "reorderPoint", coalesce(trim_scale(y.order_up_to)::text, '') AS "orderUpTo" FROM item_policy y JOIN item i ON i.id = y.item_id LEFT JOIN place p ON p.id = y.bin_id WHERE i.id = ANY($1)`,
@@ -28,6 +29,7 @@ export const policies: Importer = {
       },
       faults: (row) => [
         ...missing(items, row.sku, 'item'),
+        ...(row.reorderPoint && unkept.has(lower(row.sku)) ? [`${row.sku ?? ''} is not kept in stock: it has no reorder point.`] : []),
         ...missing(sites, row.site, 'site'),
         ...missingBin(places, sites.get(lower(row.site)), row.bin, row.site),
         ...((row.reorderPoint ?? '') === ''

@@ -29,6 +29,10 @@ export const missing = (map: ReadonlyMap<string, unknown>, text: string | undefi
 export const missingBin = (places: ReadonlyMap<string, unknown>, siteId: number | undefined, bin: string | undefined, site: string | undefined): string[] =>
   bin && !places.has(`${siteId ?? ''}/${lower(bin)}`) ? [`There is no bin “${bin}” at ${site ?? ''}.`] : [];
 
+/** What is to be said of days to deliver that are none. */
+export const leadDaysSaid = (days: string | undefined): string[] =>
+  days && !(/^\d{1,3}$/.test(days) && Number(days) <= 365) ? ['Days to deliver are whole days from 0 to 365.'] : [];
+
 const written = (column: string): string => `coalesce(trim_scale(${column})::text, '')`;
 
 /** Columns of items as a file writes them: the same going out and for comparing with what comes in. */

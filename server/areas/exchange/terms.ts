@@ -1,7 +1,7 @@
 import { breaksText, readBreaks, type PriceBreak } from '@larder/core/inbound/terms';
 import { byName, lower, type Current } from '@larder/core/formats/rows';
 import { recordAll, type Importer } from './importer';
-import { itemsMeant, missing } from './references';
+import { itemsMeant, leadDaysSaid, missing } from './references';
 
 /** Suppliers' codes, packs and prices. */
 export const terms: Importer = {
@@ -30,7 +30,7 @@ export const terms: Importer = {
         ...missing(items, row.sku, 'item'),
         ...missing(known, row.supplier, 'supplier'),
         ...(row.breaks !== undefined && readBreaks(row.breaks) === null ? ['Write price breaks like 100: 0.95; 500: 0.90.'] : []),
-        ...(row.leadDays && !/^([12]?\d{1,2}|3[0-5]\d|36[0-5])$/.test(row.leadDays) ? ['Days to deliver are whole days from 0 to 365.'] : []),
+        ...leadDaysSaid(row.leadDays),
         ...(row.packSize === '0' ? ['Pack of is more than zero.'] : []),
       ],
     };

@@ -1,0 +1,201 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import * as books from '@larder/contract/books';
+import * as families from '@larder/contract/families';
+import * as inbound from '@larder/contract/inbound';
+import * as receiving from '@larder/contract/receiving';
+import * as setup from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
+import { openBusiness, type Business } from '../../testing/business';
+import { cellsOf, filesOf } from '../../testing/files';
+import { ordered, stocked } from '../../testing/trade';
+
+let business: Business;
+beforeAll(async () => void (business = await openBusiness()));
+afterAll(async () => {
+  expect(await business.broken()).toEqual([]);
+  await business.close();
+});
+const { check, rowsOf, bringIn, exported } = filesOf(() => business);
+const said = async (...given: Parameters<typeof check>) => (await rowsOf((await check(...given)).id)).map(({ status, reasons }) => reasons.join(' ') || status);
+
+describe('what is wrong with a row is told in the dry run', () => {
+  test('suppliers and customers: no name, no address, days beyond a year, a name twice', async () => {
+    expect(
+      await said(
+        'suppliers',
+        ['name', 'email', 'leadDays'],
+        ['', 'a@b.example', '5'],
+        ['Slow Boat', 'nowhere', '5'],
+        ['Slow Boat', '', '366'],
+        ['Slow Train', '', '2.5'],
+        ['Hexley Joinery', '', '7'],
+        ['hexley joinery', '', '7'],
+      ),
+    ).toEqual([
+      'Name is missing.',
+      '“nowhere” is no mail address.',
+      'Days to deliver are whole days from 0 to 365. The same as line 3.',
+      'Days to deliver are whole days from 0 to 365.',
+      'same',
+      'The same as line 6.',
+    ]);
+  });
+
+  test('terms: nobody, nothing, a pack of none, breaks nobody can read', async () => {
+    await business.item('TM-1');
+    expect(
+      await said(
+        'terms',
+        ['supplier', 'sku', 'packSize', 'breaks', 'leadDays'],
+        ['Nobody', 'TM-1', '1', '', ''],
+        ['Hexley Joinery', 'TM-9', '1', '', ''],
+        ['Hexley Joinery', 'TM-1', '0', 'many: cheap', '1000'],
+        ['Copse Lane School', 'TM-1', '1', '', ''],
+      ),
+    ).toEqual([
+      'There is no supplier “Nobody”.',
+      'There is no item “TM-9”.',
+      'Write price breaks like 100: 0.95; 500: 0.90. Days to deliver are whole days from 0 to 365. Pack of is more than zero.',
+      'There is no supplier “Copse Lane School”.',
+    ]);
+  });
+
+  test('bins: no such site, no such use, a use that is changed elsewhere, an odd walking order', async () => {
+    expect(
+      await said(
+        'bins',
+        ['site', 'code', 'use', 'walk'],
+        ['Moon', 'Z-1', '', ''],
+        ['Barn store', 'Z-2', 'looking at', ''],
+        ['Barn store', 'A-1', 'quarantine', ''],
+        ['Barn store', 'Z-3', 'Quarantine', '1.5'],
+        ['BARN', 'Z-4', '', '7'],
+      ),
+    ).toEqual([
+      'There is no site “Moon”.',
+      'For is sale or quarantine, not “looking at”.',
+      'What a bin is for is changed under Setup, Bins.',
+      'Walking order is a whole number.',
+      'new',
+    ]);
+  });
+
+  test('reorder points: a bin of another site, half a policy, what is not kept in stock', async () => {
+    await business.item('PL-1');
+    await business.item('PL-TAPE', { kind: 'not-stocked' });
+    expect(
+      await said(
+        'policies',
+        ['sku', 'site', 'bin', 'reorderPoint', 'orderUpTo'],
+        ['PL-1', 'Harbour shop', 'A-1', '2', '5'],
+        ['PL-1', 'Barn store', 'A-1', '', '5'],
+        ['PL-TAPE', 'Barn store', '', '2', '5'],
+        ['PL-TAPE', 'Harbour shop', '', '', ''],
+      ),
+    ).toEqual(['There is no bin “A-1” at Harbour shop.', 'Give the reorder point too.', 'PL-TAPE is not kept in stock: it has no reorder point.', 'new']);
+  });
+
+  test('opening stock: not kept, below nothing, a serial that is here, a lot with another day', async () => {
+    const { owner, bins } = business;
+    await business.item('OP-TAPE', { kind: 'not-stocked' });
+    const serial = await business.item('OP-S', { tracking: 'serial' });
+    const lot = await business.item('OP-L', { tracking: 'lot' });
+    const order = await ordered(business, serial, '1');
+    await owner.get(receiving.receive, { body: { lines: [{ lineId: order.lineId, quantity: '1', binId: bins[0] as number, lots: [{ code: 'LX-1' }] }] } });
+    const more = await ordered(business, lot, '2');
+    const lots = [{ code: 'L-1', useBy: '2027-01-01', quantity: '2' }];
+    await owner.get(receiving.receive, { body: { lines: [{ lineId: more.lineId, quantity: '2', binId: bins[0] as number, lots }] } });
+    expect(
+      await said(
+        'opening',
+        ['sku', 'site', 'quantity', 'unitValue', 'lot', 'useBy', 'serial'],
+        ['OP-TAPE', 'Barn store', '5', '1', '', '', ''],
+        ['OP-S', 'Barn store', '1', '1', '', '', 'lx-1'],
+        ['OP-S', 'Barn store', '-1', '1', '', '', 'LX-2'],
+        ['OP-L', 'Barn store', '3', '1', 'L-1', '2027-02-01', ''],
+        ['OP-L', 'Barn store', '3', '1', 'L-2', '2027-02-01', ''],
+      ),
+    ).toEqual([
+      'OP-TAPE is not kept in stock.',
+      'OP-S lx-1 is known already: Barn store A-1.',
+      'Quantity is no number above zero: “-1”.',
+      'Lot L-1 of OP-L has the use-by day 2027-01-01.',
+      'new',
+    ]);
+  });
+
+  test('families: other axes, values that another member has, an axis without its value, a member of another', async () => {
+    for (const sku of ['FA-1', 'FA-2', 'FA-3', 'FB-1']) await business.item(sku);
+    const fields = ['family', 'sku', 'axis1', 'value1', 'axis2', 'value2'];
+    await bringIn('families', fields, ['Spoon', 'FA-1', 'Wood', 'olive', 'Length', '15 cm']);
+    expect(
+      await said(
+        'families',
+        fields,
+        ['Spoon', 'FA-2', 'Wood', 'olive', '', ''],
+        ['spoon', 'FA-2', 'Wood', 'Olive', 'Length', '15 CM'],
+        ['Spoon', 'FA-3', 'Wood', 'beech', 'Length', ''],
+        ['Ladle', 'FA-1', 'Wood', 'olive', '', ''],
+        ['Spoon', 'FB-1', 'Wood', 'beech', 'Length', '15 cm'],
+      ),
+    ).toEqual([
+      'Spoon has other axes: wood, length.',
+      'FA-1 has these values of spoon already. The same as line 2.',
+      'Axis 2 and its value belong together.',
+      'FA-1 belongs to Spoon already; take it out there first.',
+      'new',
+    ]);
+    const { rows } = await business.owner.get(families.listFamilies, { query: { q: 'spoon' } });
+    expect(rows).toMatchObject([{ members: 1, axes: ['Wood', 'Length'] }]);
+  });
+
+  test('items: what it is goes with how it is kept, and stays once it was ordered', async () => {
+    const used = await business.item('KD-1');
+    await ordered(business, used, '1');
+    expect(
+      await said(
+        'items',
+        ['sku', 'name', 'kind', 'tracking', 'costMethod'],
+        ['KD-2', 'Mended hive', 'Service', '', ''],
+        ['KD-3', 'Odd', 'service', 'lot', 'fifo'],
+        ['KD-4', 'Unknown', 'wish', '', ''],
+        ['KD-1', 'Item KD-1', 'charge', 'none', 'average'],
+      ),
+    ).toEqual([
+      'new',
+      'Only what is kept in stock has lots or serials. What is not kept in stock is cost as it comes; leave this at moving average.',
+      'Kind is stocked, not-stocked, service or charge, not “wish”.',
+      'KD-1 was ordered, sold or moved already; what it is cannot change.',
+    ]);
+    await bringIn('items', ['sku', 'name', 'kind'], ['KD-2', 'Mended hive', 'Service']);
+    const [, row] = cellsOf(await exported('items', 'sku,name,kind', 'csv', '', { items: { q: 'KD-2' } }));
+    expect(row).toEqual(['KD-2', 'Mended hive', 'service']);
+    expect((await check('items', ['sku', 'name', 'kind'], row as string[])).counts.same).toBe(1);
+  });
+});
+
+test('days to deliver of an item go out, come in, and an order takes them', async () => {
+  const itemId = await business.item('LD-1', { suppliers: [{ supplierId: business.supplierId, code: 'HX-LD', leadDays: 4 }] });
+  const fields = ['supplier', 'sku', 'code', 'leadDays'];
+  const rows = cellsOf(await exported('terms', fields.join(','), 'csv', 'ld-1'));
+  expect(rows[1]).toEqual(['Hexley Joinery', 'LD-1', 'HX-LD', '4']);
+  await bringIn('terms', fields, ['Hexley Joinery', 'LD-1', 'HX-LD', '19']);
+  const terms = await business.owner.get(inbound.supplierTerms, { params: { id: business.supplierId }, query: { itemIds: String(itemId) } });
+  expect(terms.rows[0]).toMatchObject({ leadDays: 19 });
+  await bringIn('terms', fields, ['Hexley Joinery', 'LD-1', 'HX-LD', '']);
+  const cleared = await business.owner.get(inbound.supplierTerms, { params: { id: business.supplierId }, query: { itemIds: String(itemId) } });
+  expect(cleared.rows[0]).toMatchObject({ leadDays: null });
+});
+
+test('items that go to another category by a file take their worth to its account', async () => {
+  const { owner } = business;
+  const jars = await owner.get(books.createAccount, { body: { code: '1230', name: 'Inventory: jars', type: 'inventory' } });
+  const category = await owner.get(setup.createCategory, { body: { name: 'Glass' } });
+  await owner.get(setup.editCategory, { params: { id: category.id }, body: { name: 'Glass', inventoryAccountId: jars.id } });
+  const itemId = await business.item('CAT-1');
+  await stocked(business, itemId, '4', '2.50');
+  await bringIn('items', ['sku', 'name', 'category'], ['CAT-1', 'Item CAT-1', 'Glass']);
+  const { rows } = await owner.get(books.listAccounts);
+  expect(rows.find(({ code }) => code === '1230')?.balance).toBe('10.00');
+  expect((await owner.get(stock.itemStock, { params: { id: itemId } })).value).toBe('10.00');
+});
