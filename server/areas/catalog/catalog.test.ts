@@ -111,7 +111,7 @@ describe('lots and serials', () => {
       problem: { errors: [{ field: 'lines.0.lots.0.code', sentence: 'EX-3 lx-2 is here already: Barn store A-1.' }] },
     });
     expect((await business.owner.get(stock.knownSerials, { body: { itemId, codes: ['LX-3', 'LX-9'] } })).rows).toEqual([
-      { code: 'LX-3', where: 'Barn store A-1' },
+      { code: 'LX-3', where: 'Barn store A-1', ours: true },
     ]);
   });
 
