@@ -7,7 +7,7 @@ import { everyWord, Values, whereAll } from '../../db/page';
 import { receiptLines } from '../../ledger/receipts';
 import { openCharges, openEstimates } from '../bills/queries';
 
-/** Receipts that stand, newest first, with the worksheets they are on. */
+/** Receipts that stand, newest first, with the worksheets they are on: the last ones, or with words the last 20,000 looked through. */
 export async function receipts({ tx }: Act, q: string | undefined): Promise<contract.Receipt[]> {
   const values = new Values();
   const where = everyWord(values, `lower(x.supplier || ' ' || coalesce(x.orders, '') || ' ' || x.note || ' ' || x.day)`, q);
@@ -15,9 +15,9 @@ export async function receipts({ tx }: Act, q: string | undefined): Promise<cont
     `SELECT x.* FROM (
       SELECT m.id AS "movementId", m.effective_on::text AS day, m.note, count(*)::int AS lines, sum(l.value + l.variance) AS value, coalesce(max(p.name), 'nobody') AS supplier, coalesce(string_agg(DISTINCT o.number, ', '), '') AS orders,
         (SELECT coalesce(json_agg(json_build_object('id', s.id, 'number', s.number)), '[]') FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = m.id AND s.undone_at IS NULL) AS sheets
-      FROM (SELECT * FROM movement WHERE kind IN ('receipt', 'drop-shipment') ORDER BY id DESC LIMIT 400) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
+      FROM (SELECT * FROM movement WHERE kind IN ('receipt', 'drop-shipment') ORDER BY id DESC LIMIT ${values.add(q?.trim() ? 20_000 : 400)}) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN party p ON p.id = f.party_id
        LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id
-      WHERE f.kind = 'supplier' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) GROUP BY m.id, m.effective_on, m.note) x ${whereAll(where)} ORDER BY x."movementId" DESC LIMIT 60`,
+      WHERE f.kind = 'supplier' AND t.kind <> 'used-up' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) GROUP BY m.id, m.effective_on, m.note) x ${whereAll(where)} ORDER BY x."movementId" DESC LIMIT 60`,
     values.list,
   );
 }
