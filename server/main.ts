@@ -18,7 +18,6 @@ pool.on('error', (error) => log.warn({ err: error }, 'database connection lost')
 await migrate(pool);
 const signIns = await prepare(pool, { empty: process.argv.includes('--empty') }, (text) => log.info(text));
 const mail = process.env.SMTP_URL ? { url: process.env.SMTP_URL, stop: () => Promise.resolve() } : await startMailServer(pool, log);
-await changeDay(pool, new Date());
 const jobs = [
   every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, () => new Date())),
   every(60_000, 'the change of day', log, () => changeDay(pool, new Date())),

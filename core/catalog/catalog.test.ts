@@ -4,6 +4,7 @@ import { decimal } from '../decimal';
 import { attributeFault } from './attribute';
 import { combinations, memberName, parseValues, proposedPattern, shortCode, skuFrom } from './family';
 import { isKept, itemKinds, kindFaults } from './kind';
+import { remindsOn } from './reminder';
 import { parseSerials } from './serials';
 import { factorFault, fitsStock, inUnits, toBase } from './units';
 
@@ -115,5 +116,16 @@ describe('what an item is', () => {
     expect(kindFaults({ ...service, costMethod: 'fifo' }).map(({ field }) => field)).toEqual(['costMethod']);
     expect(kindFaults({ ...service, reordered: 2 }).map(({ field }) => field)).toEqual(['policies.0.reorderPoint']);
     expect(kindFaults({ kind: 'stocked', tracking: 'lot', costMethod: 'fifo', reordered: 3 })).toEqual([]);
+  });
+});
+
+describe('a day that reminds', () => {
+  test('so many days before or after it', () => {
+    expect(remindsOn('2026-12-10', -14)).toBe('2026-11-26');
+    expect(remindsOn('2026-12-10', 3)).toBe('2026-12-13');
+    expect(remindsOn('2028-03-01', -1)).toBe('2028-02-29');
+  });
+  test('of nothing, or without a reminder, there is none', () => {
+    expect([remindsOn('', -14), remindsOn('soon', -14), remindsOn('2026-12-10', null)]).toEqual([null, null, null]);
   });
 });
