@@ -60,6 +60,8 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('supplier', 'Supplier', 'text', ['vendor', 'supplier name']),
       field('supplierCode', 'Supplier’s code', 'code', ["supplier's code", 'supplier code', 'supplier sku', 'their code']),
       field('packSize', 'Pack of', 'number', ['pack size', 'pack', 'pack quantity']),
+      field('buyUnit', 'Bought by', 'text', ['purchase unit', 'buying unit', 'order unit']),
+      field('buyOf', 'Which is so many', 'number', ['units per purchase unit', 'per purchase unit', 'units per case']),
     ],
   },
   {

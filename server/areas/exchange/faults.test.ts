@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as books from '@larder/contract/books';
+import * as catalog from '@larder/contract/catalog';
 import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
@@ -198,4 +199,56 @@ test('items that go to another category by a file take their worth to its accoun
   const { rows } = await owner.get(books.listAccounts);
   expect(rows.find(({ code }) => code === '1230')?.balance).toBe('10.00');
   expect((await owner.get(stock.itemStock, { params: { id: itemId } })).value).toBe('10.00');
+});
+
+describe('the unit an item is bought in comes by a file', () => {
+  const fields = ['sku', 'name', 'buyUnit', 'buyOf'];
+
+  test('with how many it is, and what is wrong with that is told', async () => {
+    await business.item('BU-0');
+    expect(
+      await said(
+        'items',
+        fields,
+        ['BU-1', 'Jar', 'CASE', '12'],
+        ['BU-2', 'Jar', 'basket', '12'],
+        ['BU-3', 'Jar', 'case', ''],
+        ['BU-4', 'Jar', 'case', '0'],
+        ['BU-5', 'Jar', 'each', '12'],
+        ['BU-6', 'Jar', '', '12'],
+        ['BU-7', 'Jar', 'case', '0.00001'],
+        ['BU-0', 'Item BU-0', '', ''],
+      ),
+    ).toEqual([
+      'new',
+      'There is no unit “basket”.',
+      'Say how many one case is.',
+      'Give whole numbers above zero.',
+      'each is the base unit already.',
+      'Say which unit is so many.',
+      'One is a number of base units with at most 4 decimals.',
+      'same',
+    ]);
+  });
+
+  test('goes out as it came in, is ordered by, and stays once stock was moved by it', async () => {
+    const { owner } = business;
+    await bringIn('items', fields, ['BU-8', 'Jar', 'Case', '2.50']);
+    const row = cellsOf(await exported('items', fields.join(','), 'csv', '', { items: { q: 'BU-8' } }))[1] as string[];
+    expect(row).toEqual(['BU-8', 'Jar', 'case', '2.5']);
+    expect(await said('items', fields, row)).toEqual(['same']);
+    await bringIn('items', ['sku', 'name', 'buyOf'], ['BU-8', 'Jar', '6']);
+    const found = await owner.get(catalog.listItems, { query: { q: 'BU-8' } });
+    const itemId = found.rows[0]?.id as number;
+    const { units } = await owner.get(catalog.getItem, { params: { id: itemId } });
+    expect(units).toMatchObject([{ unit: 'case', numerator: 6, denominator: 1, buys: true }]);
+    const draft = await owner.get(inbound.createPurchase, {
+      body: { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: '2', unitId: units[0]?.unitId as number, price: '2.00' }] },
+    });
+    const order = await owner.get(inbound.decidePurchase, { params: { id: draft.id }, body: { decision: 'place', version: draft.version } });
+    await owner.get(receiving.receive, { body: { lines: [{ lineId: order.lines[0]?.id as number, quantity: '12', binId: business.bins[0] as number }] } });
+    expect(await said('items', fields, ['BU-8', 'Jar', 'case', '10'])).toEqual(['Stock of BU-8 was moved by the case; how many that is cannot change.']);
+    await bringIn('items', fields, ['BU-8', 'Jar', '', '']);
+    expect((await owner.get(catalog.getItem, { params: { id: itemId } })).units).toMatchObject([{ unit: 'case', numerator: 6, buys: false }]);
+  });
 });

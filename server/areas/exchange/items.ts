@@ -5,6 +5,7 @@ import type { Act } from '../../act';
 import { ownAttributes, ownFaults, writeOwn } from './attributes';
 import { itemColumns, itemsMeant, itemTables } from './references';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
+import { buyingUnits, writeBuyingUnits } from './itemUnits';
 import { json, recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { inventoryAccounts, moveInventory, ownFacts, refreshFindable } from '../catalog/service';
@@ -128,6 +129,10 @@ export const items: Importer = {
         )
       : new Set<string>();
     const inFile = new Map<string, string>();
+    const bought = await buyingUnits(
+      { tx },
+      [...there.values()].map(({ id }) => Number(id)),
+    );
     const own = await ownAttributes({ tx }, 'item', fields, new Map([...there.values()].map((one) => [Number(one.id), one])));
     return {
       current: (row) => there.get(lower(row.sku)),
@@ -139,6 +144,7 @@ export const items: Importer = {
         ...(row.unit === undefined ? {} : { unit: units.get(lower(row.unit))?.code ?? row.unit }),
         ...(row.tax === undefined ? {} : { tax: taxNames.get(lower(row.tax))?.code ?? taxes.get(lower(row.tax))?.code ?? row.tax }),
         ...(row.supplier === undefined ? {} : { supplier: suppliers.get(lower(row.supplier))?.name ?? row.supplier }),
+        ...bought.spelled(row),
         ...(row.barcode === undefined ? {} : { barcode: codesOf(row).join('; ') }),
       }),
       faults: (row) => {
@@ -152,7 +158,7 @@ export const items: Importer = {
           faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
           faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
-        faults.push(...kindErrors(row, was, used), ...costFaults(row, was, moved));
+        faults.push(...kindErrors(row, was, used), ...costFaults(row, was, moved), ...bought.faults(row, was));
         for (const code of codesOf(row)) {
           const other = barcodes.get(lower(code))?.sku ?? inFile.get(lower(code));
           if (other !== undefined && lower(other) !== lower(row.sku)) faults.push(`${code} is a barcode of ${other} already.`);
@@ -204,6 +210,7 @@ export const items: Importer = {
     );
     if (fields.includes('barcode')) await writeBarcodes(act, checked, ids);
     if (fields.includes('supplier')) await writeSupplier(act, checked, fields);
+    await writeBuyingUnits(act, checked, ids, fields);
     await writeOwn(act, 'item', checked, fields, (row) => ids.get(lower(row.sku)) ?? 0);
     await refreshFindable(act, [...ids.values()]);
     await ownFacts(act, [...ids.values()]);

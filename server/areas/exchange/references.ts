@@ -40,6 +40,8 @@ export const itemColumns = `i.sku, i.name, i.kind, i.description, coalesce(c.nam
     ${written('i.sales_price')} AS "salesPrice", ${written('i.purchase_price')} AS "purchasePrice", ${written('i.weight_kg')} AS "weightKg", ${written('i.length_cm')} AS "lengthCm", ${written('i.width_cm')} AS "widthCm", ${written('i.height_cm')} AS "heightCm",
     CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
     coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,
-    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", ${written('s.pack_size')} AS "packSize"`;
+    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", ${written('s.pack_size')} AS "packSize",
+    coalesce(b.code, '') AS "buyUnit", ${written('b.many')} AS "buyOf"`;
 export const itemTables = `item i JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
-    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id`;
+    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id
+    LEFT JOIN LATERAL (SELECT m.code, n.numerator::numeric / n.denominator AS many FROM item_unit n JOIN unit m ON m.id = n.unit_id WHERE n.item_id = i.id AND n.buys ORDER BY n.unit_id LIMIT 1) b ON true`;
