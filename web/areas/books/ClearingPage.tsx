@@ -58,8 +58,8 @@ export function ClearingPage() {
                     </td>
                     <td>{row.name}</td>
                     <td className="quiet">{row.party ?? 'not known yet who bills'}</td>
-                    <td className="number quiet">estimated {money(row.estimate)}</td>
-                    <td className="number quiet">{Number(row.cleared) === 0 ? '' : `billed ${money(row.cleared)}`}</td>
+                    <td className="number quiet wide-only">estimated {money(row.estimate)}</td>
+                    <td className="number quiet wide-only">{Number(row.cleared) === 0 ? '' : `billed ${money(row.cleared)}`}</td>
                     <td className="number strong">{money(row.open)}</td>
                   </tr>
                 ))}

@@ -150,7 +150,7 @@ function Expected({ kind }: { kind: ExchangeKind }) {
       </h2>
       <p className="pad">
         {kind.fields.map(({ key, name, needed }) => (
-          <span key={key} style={{ marginRight: 16 }} className={needed ? 'strong' : ''}>
+          <span key={key} style={{ marginRight: 16, display: 'inline-block' }} className={needed ? 'strong' : ''}>
             {name}
             {needed ? ' (needed)' : ''}
           </span>

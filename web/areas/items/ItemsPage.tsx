@@ -31,6 +31,7 @@ interface Choosing {
 const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
   {
     name: '☑',
+    wide: true,
     cell: (row) => (
       <input
         type="checkbox"

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { sheets } from '@larder/core/labels/sheets';
 import type { LabelForm } from '@larder/contract/printing';
 import { BottomBar } from '../../kit/BottomBar';
@@ -81,7 +81,9 @@ export function LabelsPage() {
     itemsOfCategory: of('category'),
   };
   const asked = useDelayed(body, 250);
-  const { currentData, error } = usePreviewLabelsQuery({ body: asked });
+  const chosen = codeSheet !== '' || body.items.length + body.bins.length + body.lots.length > 0;
+  const ready = chosen && asked.binsOfSite === body.binsOfSite && asked.itemsOfCategory === body.itemsOfCategory;
+  const { currentData, error } = usePreviewLabelsQuery({ body: asked }, { skip: !ready });
   const { refused, at } = refusalOf({ error, isLoading: false }, printing);
   const go = async () => {
     const { data } = await print({ body });
@@ -105,6 +107,12 @@ export function LabelsPage() {
           </p>
         ) : null}
         <Refused error={refused} />
+        {chosen ? null : (
+          <p className="card state">
+            Nothing is chosen yet. Tick <Link to="/items">items</Link> or <Link to="/setup/bins">bins</Link> in their lists, or open a{' '}
+            <Link to="/items/units">lot or unit</Link>, and ask for labels there; or take a code sheet of a whole site or category here.
+          </p>
+        )}
         {currentData ? <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: currentData.svg }} /> : null}
       </div>
       <div className="stack">
