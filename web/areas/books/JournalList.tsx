@@ -15,6 +15,9 @@ export function DocumentLink({ document }: { document: JournalRow['document'] })
   );
 }
 
+/** What an entry says beside its document's number. */
+const saidOf = ({ document, text }: JournalRow): string => (document ? text.replace(`${document.number}: `, '') : text);
+
 /** Journal entries with their lines, debit and credit. */
 export function JournalList({ rows, today, label }: { rows: readonly JournalRow[]; today: string; label: string }) {
   return (
@@ -22,8 +25,6 @@ export function JournalList({ rows, today, label }: { rows: readonly JournalRow[
       <table aria-label={label} className="compact">
         <thead>
           <tr>
-            <th>Day</th>
-            <th>Document</th>
             <th>Account</th>
             <th className="number">Debit</th>
             <th className="number">Credit</th>
@@ -32,19 +33,13 @@ export function JournalList({ rows, today, label }: { rows: readonly JournalRow[
         {rows.map((row) => (
           <tbody key={row.id}>
             <tr className="group">
-              <th scope="rowgroup" className="keep">
-                {shortDay(row.day, today)}
+              <th scope="rowgroup" colSpan={3}>
+                {shortDay(row.day, today)} <DocumentLink document={row.document} /> <span className="quiet">{saidOf(row)}</span>
               </th>
-              <th className="keep">
-                <DocumentLink document={row.document} />
-              </th>
-              <th colSpan={3}>{row.text}</th>
             </tr>
             {row.lines.map((line, index) => (
               <tr key={index}>
-                <td />
-                <td />
-                <td>
+                <td className="inset">
                   <Link to={`/books/accounts/${line.accountId}`}>
                     <span className="code quiet">{line.code}</span> {line.name}
                   </Link>
