@@ -15,8 +15,9 @@ export function installDebian(packages, why) {
     return false;
   }
   console.log(`${why} Installing ${packages.join(', ')}.`);
+  // Another installation may be under way on this machine: its lock is waited for.
   const apt = (...args) =>
-    spawnSync(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['apt-get'] : []), ...args], {
+    spawnSync(sudo ? 'sudo' : 'apt-get', [...(sudo ? ['apt-get'] : []), '-o', 'DPkg::Lock::Timeout=300', ...args], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     });

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { bookPurposes, purposeWords, type BookPurpose } from '@larder/core/books/purpose';
 import { BottomBar } from '../../kit/BottomBar';
+import { DocumentLink } from '../../kit/DocumentLink';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count, money } from '../../kit/format';
@@ -12,7 +13,7 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
 import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } from './api';
 import { BookTabs } from './BookTabs';
-import { DocumentLink, JournalList } from './JournalList';
+import { JournalList } from './JournalList';
 
 /** One account: its balance, what is open on it, and its entries. */
 export function AccountPage() {

@@ -1,19 +1,7 @@
 import { Link } from 'react-router';
 import type { JournalRow } from '@larder/contract/books';
+import { DocumentLink } from '../../kit/DocumentLink';
 import { money, shortDay } from '../../kit/format';
-
-const address = { bill: '/books/bills/', 'landed cost': '/books/landed/', 'purchase order': '/inbound/orders/', 'sales order': '/outbound/orders/' };
-
-/** The document behind an entry, to be opened. */
-export function DocumentLink({ document }: { document: JournalRow['document'] }) {
-  if (document === null) return null;
-  const to = document.kind === 'movement' ? '/stock/trail' : `${address[document.kind]}${document.id}`;
-  return (
-    <Link className="code" to={to}>
-      {document.number}
-    </Link>
-  );
-}
 
 /** What an entry says beside its document's number. */
 const saidOf = ({ document, text }: JournalRow): string => (document ? text.replace(`${document.number}: `, '') : text);

@@ -1,5 +1,5 @@
-import { Link } from 'react-router';
 import type { Lot, TrailRow } from '@larder/contract/stock';
+import { DocumentLink } from '../../kit/DocumentLink';
 import { moment, quantity } from '../../kit/format';
 
 /** Where a lot or serial unit is, and how many. */
@@ -29,14 +29,7 @@ export function LotLife({ rows, short = false }: { rows: readonly TrailRow[]; sh
             <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
             <td>
               {row.kind}{' '}
-              {row.document ? (
-                <Link
-                  className="strong"
-                  to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}
-                >
-                  {row.document.number}
-                </Link>
-              ) : null}
+              <DocumentLink document={row.document} />
             </td>
             {short ? null : (
               <>

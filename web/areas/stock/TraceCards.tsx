@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { TraceRow } from '@larder/contract/stock';
 import { decimal, sum } from '@larder/core/decimal';
+import { DocumentLink } from '../../kit/DocumentLink';
 import { count, quantity, shortDay } from '../../kit/format';
 import { useTraceQuery } from './api';
 
@@ -48,11 +49,7 @@ function Rows({ rows, today, back, sendBack }: { rows: readonly TraceRow[]; toda
               ) : null}
             </td>
             <td>
-              {row.document ? (
-                <Link className="code strong" to={`/${row.document.kind === 'purchase order' ? 'inbound' : 'outbound'}/orders/${row.document.id}`}>
-                  {row.document.number}
-                </Link>
-              ) : null}
+              <DocumentLink document={row.document} />
               {row.bills.map((bill) => (
                 <Link key={bill.id} className="code" style={{ marginLeft: 8 }} to={`/books/bills/${bill.id}`}>
                   {bill.number}

@@ -1,5 +1,6 @@
 import { Link, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
+import { DocumentLink } from '../../kit/DocumentLink';
 import { money, moment, quantity } from '../../kit/format';
 import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
@@ -69,14 +70,7 @@ export function TrailPage() {
                   <td>{row.person}</td>
                   <td>
                     {row.kind.replace('-', ' ')}{' '}
-                    {row.document ? (
-                      <Link
-                        className="strong"
-                        to={row.document.kind === 'purchase order' ? `/inbound/orders/${row.document.id}` : `/outbound/orders/${row.document.id}`}
-                      >
-                        {row.document.number}
-                      </Link>
-                    ) : null}
+                    <DocumentLink document={row.document} />
                     {row.lot ? (
                       <Link className="code quiet" style={{ marginLeft: 6 }} to={`/stock/lots/${row.lotId}`}>
                         {row.lot}

@@ -1,0 +1,14 @@
+import { Link } from 'react-router';
+
+const address = { bill: '/books/bills/', 'landed cost': '/books/landed/', 'purchase order': '/inbound/orders/', 'sales order': '/outbound/orders/' };
+
+/** The number of the document behind a movement or an entry, which opens it. A movement without a document opens the trail. */
+export function DocumentLink({ document }: { document: { kind: keyof typeof address | 'movement'; id: number; number: string } | null }) {
+  if (document === null) return null;
+  const to = document.kind === 'movement' ? '/stock/trail' : `${address[document.kind]}${document.id}`;
+  return (
+    <Link className="code strong" to={to}>
+      {document.number}
+    </Link>
+  );
+}
