@@ -28,8 +28,7 @@ export function LotLife({ rows, short = false }: { rows: readonly TrailRow[]; sh
           <tr key={row.lineId}>
             <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
             <td>
-              {row.kind}{' '}
-              <DocumentLink document={row.document} />
+              {row.kind} <DocumentLink document={row.document} />
             </td>
             {short ? null : (
               <>

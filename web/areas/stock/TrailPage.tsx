@@ -69,8 +69,7 @@ export function TrailPage() {
                   <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
                   <td>{row.person}</td>
                   <td>
-                    {row.kind.replace('-', ' ')}{' '}
-                    <DocumentLink document={row.document} />
+                    {row.kind.replace('-', ' ')} <DocumentLink document={row.document} />
                     {row.lot ? (
                       <Link className="code quiet" style={{ marginLeft: 6 }} to={`/stock/lots/${row.lotId}`}>
                         {row.lot}
