@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { choose, enterLine, open, scan, signIn } from './person';
+import { choose, enterLine, open, paste, scan, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
 
@@ -66,7 +66,8 @@ test('a family of twelve is made with its opening stock, a combination taken off
   await page.getByLabel('Values of axis 1').fill('60 g, 120 g, 250 g, 500 g');
   await page.getByRole('button', { name: 'Add an axis' }).click();
   await page.getByLabel('Axis 2', { exact: true }).fill('Colour');
-  await page.getByLabel('Values of axis 2').fill('Amber, Clear, Green');
+  await page.getByLabel('Values of axis 2').focus();
+  await paste(page, 'Amber\r\nClear\r\nGreen\r\n');
   await expect(page.getByLabel('SKU of row 1', { exact: true })).toHaveValue('CT-60G-AMB');
   await page.getByLabel('Purchase price of all rows').fill('0.80');
   await page.getByLabel('Sales price of row 1', { exact: true }).focus();

@@ -51,3 +51,10 @@ export async function choose(page: Page, label: string, letters: string, name: s
   await field.press('Enter');
   await expect(field).toHaveValue(name);
 }
+
+/** Pastes a text into the field that has the focus, as a spreadsheet gives it. */
+export async function paste(page: Page, text: string): Promise<void> {
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.evaluate((copied) => navigator.clipboard.writeText(copied), text);
+  await page.keyboard.press('Control+v');
+}

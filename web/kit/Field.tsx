@@ -23,11 +23,13 @@ export function Field({ label, value, onChange, error, hideLabel, ...rest }: Fie
   );
 }
 
+type TextFieldProps = Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder'> & { rows?: number };
+
 /** A labelled field of several lines. */
-export function TextField({ label, value, onChange, error, rows = 6 }: Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error'> & { rows?: number }) {
+export function TextField({ label, value, onChange, error, placeholder, rows = 6 }: TextFieldProps) {
   return (
     <Labelled label={label} error={error}>
-      {(field) => <textarea {...field} rows={rows} value={value} onChange={(event) => onChange(event.target.value)} />}
+      {(field) => <textarea {...field} rows={rows} value={value} placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />}
     </Labelled>
   );
 }

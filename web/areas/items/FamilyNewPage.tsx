@@ -6,7 +6,7 @@ import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
+import { Choice, Field, TextField } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { GridSheet, type GridColumn } from '../../kit/GridSheet';
 import { Refused } from '../../kit/states';
@@ -104,8 +104,9 @@ export function FamilyNewPage() {
                 onChange={(name) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, name } : one)))}
                 error={errorAt(`axes.${index}`)}
               />
-              <Field
+              <TextField
                 label={`Values of axis ${index + 1}`}
+                rows={Math.min(6, axis.values.split('\n').length)}
                 value={axis.values}
                 placeholder={['114 g, 227 g, 340 g', 'Gold, Black', ''][index] ?? ''}
                 onChange={(values) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, values } : one)))}
