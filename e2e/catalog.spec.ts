@@ -71,11 +71,7 @@ test('a family of twelve is made with its opening stock, a combination taken off
   await expect(page.getByLabel('SKU of row 1', { exact: true })).toHaveValue('CT-60G-AMB');
   await page.getByLabel('Purchase price of all rows').fill('0.80');
   await page.getByLabel('Sales price of row 1', { exact: true }).focus();
-  await page.evaluate(() => {
-    const data = new DataTransfer();
-    data.setData('text', '1.90\t0.75\n2.10\t0.85');
-    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-  });
+  await paste(page, '1.90\t0.75\r\n2.10\t0.85\r\n');
   await expect(page.getByLabel('Purchase price of row 2', { exact: true })).toHaveValue('0.85');
   await page.getByLabel('Opening, Barn store of all rows').fill('10');
   await row(page, '250 g / Green').getByRole('checkbox').uncheck();

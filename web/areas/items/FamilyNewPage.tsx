@@ -6,7 +6,7 @@ import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field, TextField } from '../../kit/Field';
+import { Field, TextField } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { GridSheet, type GridColumn } from '../../kit/GridSheet';
 import { Refused } from '../../kit/states';
@@ -15,6 +15,7 @@ import { PartyPicker } from '../setup/PartyPicker';
 import { useReferenceQuery } from '../setup/api';
 import { useCreateFamilyMutation, useForeseeFamilyQuery } from './api';
 import { axesOf, memberRows, membersOf, withTypedSkus, type AxisDraft, type MemberRow } from './familyDraft';
+import { SharedFacts, type SharedForm } from './SharedFacts';
 
 /** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
 export function FamilyNewPage() {
@@ -22,14 +23,24 @@ export function FamilyNewPage() {
   const navigate = useNavigate();
   const { siteId } = useSite();
   const { data: reference } = useReferenceQuery({});
-  const [head, setHead] = useState({ name: '', code: '', categoryId: '', unitId: '', brand: '', taxCodeId: '', pattern: '' });
+  const [head, setHead] = useState<{ code: string; pattern: string; shared: Partial<SharedForm> }>({ code: '', pattern: '', shared: {} });
   const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
   const [drafts, setDrafts] = useState<AxisDraft[]>([{ name: '', values: '' }]);
   const [typed, setTyped] = useState<MemberRow[]>([]);
   const [create, creating] = useCreateFamilyMutation();
   const { refused, busy, at } = refusalOf(creating);
   const axes = axesOf(drafts);
-  const code = head.code || shortCode(head.name);
+  const shared: SharedForm = {
+    name: '',
+    description: '',
+    categoryId: null,
+    unitId: reference?.units[0]?.id ?? 0,
+    brand: '',
+    taxCodeId: reference?.taxes[0]?.id ?? null,
+    returnable: true,
+    ...head.shared,
+  };
+  const code = head.code || shortCode(shared.name);
   const pattern = head.pattern || proposedPattern(axes);
   const combined = axes.reduce((product, axis) => product * axis.values.length, axes.length > 0 ? 1 : 0);
   const [meant, setMeant] = useState(0);
@@ -38,14 +49,8 @@ export function FamilyNewPage() {
   const chosen = rows.flatMap((row, index) => (row.off === 'yes' ? [] : [index]));
   const sites = (reference?.sites ?? []).filter(({ id }) => siteId === undefined || id === siteId);
   const body: FamilyForm = {
-    name: head.name,
+    ...shared,
     code,
-    description: '',
-    categoryId: Number(head.categoryId) || null,
-    unitId: Number(head.unitId) || (reference?.units[0]?.id ?? 0),
-    brand: head.brand,
-    taxCodeId: Number(head.taxCodeId) || (reference?.taxes[0]?.id ?? null),
-    returnable: true,
     skuPattern: pattern,
     axes: axes.map(({ name, values }) => ({ name, values: [...values] })),
     supplierId: supplier?.id ?? null,
@@ -58,12 +63,11 @@ export function FamilyNewPage() {
   const errorAt = (field: string) => at(field) ?? foreseenAt(field);
   const cellError = (row: number, key: string) => (chosen.includes(row) ? errorAt(`members.${chosen.indexOf(row)}.${key}`) : undefined);
   const change = (next: MemberRow[]) => setTyped(withTypedSkus(next, rows));
-  const put = (part: Partial<typeof head>) => setHead({ ...head, ...part });
+  const put = (part: Partial<SharedForm>) => setHead({ ...head, shared: { ...head.shared, ...part } });
   const make = async () => {
     const result = await create({ body });
     if (result.data?.id) void navigate(`/items/families/${result.data.id}`, { replace: true });
   };
-  const options = (list: readonly { id: number; name: string }[] | undefined) => (list ?? []).map((one) => ({ value: String(one.id), label: one.name }));
   return (
     <div className="stack">
       <div className="head" style={{ margin: 0 }}>
@@ -72,22 +76,8 @@ export function FamilyNewPage() {
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Family">
-        <Field label="Name" value={head.name} onChange={(name) => put({ name })} error={errorAt('name')} autoFocus placeholder="Honey jar" />
-        <Field label="Code in SKUs" value={code} onChange={(text) => put({ code: text })} error={errorAt('code')} />
-        <Choice label="Category" value={head.categoryId} none="None" onChange={(categoryId) => put({ categoryId })} options={options(reference?.categories)} />
-        <Choice
-          label="Unit"
-          value={head.unitId || String(reference?.units[0]?.id ?? '')}
-          onChange={(unitId) => put({ unitId })}
-          options={options(reference?.units)}
-        />
-        <Choice
-          label="Tax"
-          value={head.taxCodeId || String(reference?.taxes[0]?.id ?? '')}
-          onChange={(taxCodeId) => put({ taxCodeId })}
-          options={options(reference?.taxes)}
-        />
-        <Field label="Brand" value={head.brand} onChange={(brand) => put({ brand })} />
+        <SharedFacts form={shared} put={put} errorAt={errorAt} />
+        <Field label="Code in SKUs" value={code} onChange={(text) => setHead({ ...head, code: text })} error={errorAt('code')} />
         <PartyPicker as="supplier" label="Supplier" value={supplier} onChange={setSupplier} />
       </section>
       <section className="card" aria-label="Axes">
@@ -126,7 +116,7 @@ export function FamilyNewPage() {
               Add an axis
             </button>
             <span style={{ flex: 1, maxWidth: 420 }}>
-              <Field label="Pattern of SKUs" value={pattern} onChange={(text) => put({ pattern: text })} error={errorAt('skuPattern')} />
+              <Field label="Pattern of SKUs" value={pattern} onChange={(text) => setHead({ ...head, pattern: text })} error={errorAt('skuPattern')} />
             </span>
             <span className="quiet">
               {'{name}'} is the family’s code, {'{Axis}'} the value’s code, {'{Axis:axis}'} the axis’s
@@ -172,7 +162,7 @@ export function FamilyNewPage() {
       )}
       <BottomBar
         hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
-        next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || head.name.trim() === '' }}
+        next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || shared.name.trim() === '' }}
       />
     </div>
   );

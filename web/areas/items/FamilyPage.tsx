@@ -10,8 +10,8 @@ import { LineEntry } from '../../kit/LineEntry';
 import { Refused, Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { useReferenceQuery } from '../setup/api';
 import { useAddMembersMutation, useEditFamilyMutation, useFamilyQuery, useJoinFamilyMutation, useLeaveFamilyMutation } from './api';
+import { SharedFacts, type SharedForm } from './SharedFacts';
 
 const ways = [
   ['grid', 'Axis by axis'],
@@ -32,13 +32,14 @@ function FamilySheet({ family }: { family: Family }) {
   const [chosen, setChosen] = useState<number[]>([]);
   const [leave, leaving] = useLeaveFamilyMutation();
   const { refused } = refusalOf(leaving);
-  const { data: reference } = useReferenceQuery({});
-  const [form, setForm] = useState({
+  const [form, setForm] = useState<SharedForm>({
     name: family.name,
-    code: family.code,
     description: family.description,
     categoryId: family.categoryId,
+    unitId: family.unitId,
     brand: family.brand,
+    taxCodeId: family.taxCodeId,
+    returnable: family.returnable,
   });
   const [edit, editing] = useEditFamilyMutation();
   const { refused: notSaved, busy, at } = refusalOf(editing);
@@ -47,9 +48,7 @@ function FamilySheet({ family }: { family: Family }) {
       params: { id: family.id },
       body: {
         ...form,
-        unitId: family.unitId,
-        taxCodeId: family.taxCodeId,
-        returnable: family.returnable,
+        code: family.code,
         skuPattern: family.skuPattern,
         version: family.version,
         retired,
@@ -81,16 +80,7 @@ function FamilySheet({ family }: { family: Family }) {
       <section className="card" aria-label="What members share">
         <h2>What members share</h2>
         <div className="pad stack">
-          <Field label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} error={at('name')} />
-          <Field label="Brand" value={form.brand} onChange={(brand) => setForm({ ...form, brand })} error={at('brand')} />
-          <Choice
-            label="Category"
-            value={String(form.categoryId ?? '')}
-            none="None"
-            onChange={(value) => setForm({ ...form, categoryId: Number(value) || null })}
-            options={(reference?.categories ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
-          />
-          <Field label="Description" value={form.description} onChange={(description) => setForm({ ...form, description })} error={at('description')} />
+          <SharedFacts form={form} put={(part) => setForm({ ...form, ...part })} errorAt={at} />
           <p className="quiet">A member that was given a fact of its own keeps it; the list says which.</p>
         </div>
       </section>
