@@ -39,6 +39,12 @@ export const NewMember = z.object({
 });
 export type NewMember = z.infer<typeof NewMember>;
 
+/** Values that an axis gets later; `axis` counts from 1. */
+const NewValues = z
+  .array(z.object({ axis: z.number().int().min(1).max(mostAxes), name: NeededText, code: Code }))
+  .max(100)
+  .default([]);
+
 export const FamilyForm = Shared.extend({
   skuPattern: Code,
   axes: z.array(Axis).min(1, 'Name at least one axis.').max(mostAxes, 'At most three axes.'),
@@ -130,15 +136,12 @@ export const addMembers = endpoint({
   right: 'items.edit',
   ...One,
   body: z.object({
-    newValues: z
-      .array(z.object({ axis: z.number().int().min(1).max(mostAxes), name: NeededText, code: Code }))
-      .max(100)
-      .default([]),
+    newValues: NewValues,
     members: z.array(NewMember).max(2000),
   }),
   response: Family,
 });
-/** Puts loose items into a family by giving their values, or takes members out. */
+/** Puts loose items into a family by giving their values, which may be new to an axis. */
 export const joinFamily = endpoint({
   method: 'POST',
   path: '/api/catalog/families/:id/join',
@@ -147,7 +150,7 @@ export const joinFamily = endpoint({
   ...One,
   body: z.object({
     items: z
-      .array(z.object({ itemId: Id, valueIds: z.array(Id).min(1).max(mostAxes) }))
+      .array(z.object({ itemId: Id, values: z.array(NeededText).min(1).max(mostAxes) }))
       .min(1, 'Choose at least one item.')
       .max(200),
   }),

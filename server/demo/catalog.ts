@@ -165,7 +165,7 @@ async function joinFamilies(act: Act, items: readonly Stocked[]): Promise<void> 
       return values ? [{ one, values }] : [];
     });
     const first = await facts(members[0]?.one.id as number);
-    const { familyId, values } = await beginFamily(
+    const { familyId } = await beginFamily(
       act,
       {
         name,
@@ -180,10 +180,9 @@ async function joinFamilies(act: Act, items: readonly Stocked[]): Promise<void> 
       },
       axes.map((axis) => ({ name: axis.name, values: axis.values.map(([short, said]) => ({ name: said, code: short })) })),
     );
-    const valueId = (at: number, short: string) =>
-      values.find((value) => value.axis === at + 1 && value.name === axes[at]?.values.find(([is]) => is === short)?.[1])?.id as number;
+    const said = (at: number, short: string) => axes[at]?.values.find(([is]) => is === short)?.[1] ?? short;
     await joinFamily(act, familyId, {
-      items: members.map((member) => ({ itemId: member.one.id, valueIds: member.values.map((short, at) => valueId(at, short)) })),
+      items: members.map((member) => ({ itemId: member.one.id, values: member.values.map((short, at) => said(at, short)) })),
     });
   }
 }

@@ -14,6 +14,7 @@ export function LineEntry({
 }: {
   add: (item: ItemRow, quantity: string, unitId: number | null) => void;
   label?: string;
+  /** False where one item is chosen beside what the page itself takes scans for: then nobody is asked how many either. */
   takesScans?: boolean;
 }) {
   const [text, setText] = useState('');
@@ -81,7 +82,7 @@ export function LineEntry({
         aria-expanded={options.length > 0}
         aria-controls="line-options"
         aria-activedescendant={options.length > 0 ? `line-option-${active}` : undefined}
-        placeholder="Words, a code or a scan, with the quantity in front or behind"
+        placeholder={takesScans ? 'Words, a code or a scan, with the quantity in front or behind' : 'Words, a SKU or a barcode'}
         value={text}
         maxLength={200}
         onChange={(event) => {

@@ -127,17 +127,23 @@ test('a value is added later: only the combinations that are new are made', asyn
 test('a loose item joins by its values, and leaves again', async () => {
   const family = await make('Dip jar', 'DIP', ['DIP-340G-BLAC']);
   const itemId = await business.item('OLD-DIP');
-  const valueIds = [family.axisValues[0]?.values[2]?.id, family.axisValues[1]?.values[1]?.id].map(Number);
-  const join = (items: { itemId: number; valueIds: number[] }[]) => business.owner.ask(families.joinFamily, { params: { id: family.id }, body: { items } });
-  expect((await join([{ itemId, valueIds: valueIds.slice(0, 1) }])).problem.errors[0]?.field).toBe('items.0.valueIds');
-  const joined = await join([{ itemId, valueIds }]);
+  const values = ['340 G', 'black'];
+  const join = (items: { itemId: number; values: string[] }[]) => business.owner.ask(families.joinFamily, { params: { id: family.id }, body: { items } });
+  expect((await join([{ itemId, values: values.slice(0, 1) }])).problem.errors[0]?.field).toBe('items.0.values');
+  const joined = await join([{ itemId, values }]);
   expect(joined.data.list.find((member) => member.itemId === itemId)?.ownFacts).toEqual(expect.arrayContaining(['name', 'brand']));
-  expect((await join([{ itemId, valueIds }])).problem.errors[0]?.sentence).toContain('belongs to Dip jar already');
+  expect((await join([{ itemId, values }])).problem.errors[0]?.sentence).toContain('belongs to Dip jar already');
   const other = await business.item('OLD-DIP-2');
-  expect((await join([{ itemId: other, valueIds }])).problem.errors[0]?.sentence).toContain('Another member');
+  expect((await join([{ itemId: other, values }])).problem.errors[0]?.sentence).toContain('Another member');
+  const larger = await join([
+    { itemId: other, values: ['1 kg', 'Gold'] },
+    { itemId: await business.item('OLD-DIP-3'), values: ['1 KG', 'Black'] },
+  ]);
+  expect(larger.data.members).toBe(8);
+  expect(larger.data.axisValues[0]?.values.map(({ name, code }) => [name, code]).at(-1)).toEqual(['1 KG', '1K']);
   const left = await business.owner.get(families.leaveFamily, { params: { id: family.id }, body: { itemIds: [itemId] } });
-  expect(left.members).toBe(5);
-  expect((await business.owner.get(catalog.listItems, { query: { familyId: 0, q: 'old-dip' } })).rows.map(({ sku }) => sku)).toEqual(['OLD-DIP', 'OLD-DIP-2']);
+  expect(left.members).toBe(7);
+  expect((await business.owner.get(catalog.listItems, { query: { familyId: 0, q: 'old-dip' } })).rows.map(({ sku }) => sku)).toEqual(['OLD-DIP']);
 });
 
 test('three axes of 40 values are more than can be made at once, and are told so', async () => {

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { combinations, manyMembers, memberName } from '@larder/core/catalog/family';
+import { combinations, manyMembers, memberName, shortCode } from '@larder/core/catalog/family';
 import { ItemForm } from '@larder/contract/catalog';
 import type * as contract from '@larder/contract/families';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -233,23 +233,7 @@ const headOf = ({ name, description, categoryId, unitId, brand, taxCodeId, retur
 /** Adds values and combinations; only the combinations that are not there yet are made. */
 export async function addMembers(act: Act, id: number, { newValues, members }: BodyOf<typeof contract.addMembers>): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
-  const errors = newValues.flatMap((value, index): FieldError[] => {
-    const axis = was.axisValues[value.axis - 1];
-    if (!axis) return [{ field: `newValues.${index}.axis`, sentence: `${was.name} has no such axis.` }];
-    return axis.values.some(({ name }) => name.toLowerCase() === value.name.toLowerCase())
-      ? [{ field: `newValues.${index}.name`, sentence: `${axis.name} has ${value.name} already.` }]
-      : [];
-  });
-  if (errors[0]) throw new Refusal(409, 'value-known', errors[0].sentence, errors);
-  if (newValues.length > 0)
-    await act.tx.db.insert(familyValue).values(
-      newValues.map((value, index) => ({
-        familyId: id,
-        ...value,
-        axisName: was.axisValues[value.axis - 1]?.name ?? '',
-        position: (was.axisValues[value.axis - 1]?.values.length ?? 0) + index + 1,
-      })),
-    );
+  await addValues(act, was, newValues);
   const now = await family(act, id);
   const values = now.axisValues.flatMap((axis, at) => axis.values.map(({ id: valueId, name }) => ({ id: valueId, axis: at + 1, name })));
   const there = new Set(now.list.map(({ valueIds }) => valueIds.join()));
@@ -263,32 +247,75 @@ export async function addMembers(act: Act, id: number, { newValues, members }: B
   return family(act, id);
 }
 
+/** Gives axes more values. Throws when an axis has one already. */
+async function addValues(act: Act, was: contract.Family, newValues: BodyOf<typeof contract.addMembers>['newValues']): Promise<void> {
+  const errors = newValues.flatMap((value, index): FieldError[] => {
+    const axis = was.axisValues[value.axis - 1];
+    if (!axis) return [{ field: `newValues.${index}.axis`, sentence: `${was.name} has no such axis.` }];
+    return axis.values.some(({ name }) => name.toLowerCase() === value.name.toLowerCase())
+      ? [{ field: `newValues.${index}.name`, sentence: `${axis.name} has ${value.name} already.` }]
+      : [];
+  });
+  if (errors[0]) throw new Refusal(409, 'value-known', errors[0].sentence, errors);
+  if (newValues.length > 0)
+    await act.tx.db.insert(familyValue).values(
+      newValues.map((value, index) => ({
+        familyId: was.id,
+        ...value,
+        axisName: was.axisValues[value.axis - 1]?.name ?? '',
+        position: (was.axisValues[value.axis - 1]?.values.length ?? 0) + index + 1,
+      })),
+    );
+}
+
 /** Loose items become members by their values; what they have differently stays their own. */
 export async function joinFamily(act: Act, id: number, { items }: BodyOf<typeof contract.joinFamily>): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   const errors: FieldError[] = [];
-  const taken = new Set(was.list.map(({ valueIds }) => valueIds.join()));
+  const taken = new Set(was.list.map(({ valueIds }) => valueIds.map((valueId) => nameOf(was, valueId)).join('/')));
   const loose = await act.tx.rows<{ id: number; sku: string; family: string | null }>(
     'SELECT i.id, i.sku, f.name AS family FROM item i LEFT JOIN family f ON f.id = i.family_id WHERE i.id = ANY($1)',
     [items.map(({ itemId }) => itemId)],
   );
-  items.forEach(({ itemId, valueIds }, index) => {
+  items.forEach(({ itemId, values }, index) => {
     const row = loose.find((one) => one.id === itemId);
-    const fits = valueIds.length === was.axisValues.length && valueIds.every((valueId, at) => was.axisValues[at]?.values.some((value) => value.id === valueId));
+    const given = values.map(plain).join('/');
     if (!row) errors.push({ field: `items.${index}.itemId`, sentence: 'There is no such item.' });
     else if (row.family !== null) errors.push({ field: `items.${index}.itemId`, sentence: `${row.sku} belongs to ${row.family} already.` });
-    else if (!fits) errors.push({ field: `items.${index}.valueIds`, sentence: `Give ${row.sku} a value on each axis.` });
-    else if (taken.has(valueIds.join())) errors.push({ field: `items.${index}.valueIds`, sentence: `Another member has these values already.` });
-    taken.add(valueIds.join());
+    else if (values.length !== was.axisValues.length) errors.push({ field: `items.${index}.values`, sentence: `Give ${row.sku} a value on each axis.` });
+    else if (taken.has(given)) errors.push({ field: `items.${index}.values`, sentence: `Another member has these values already.` });
+    taken.add(given);
   });
   if (errors[0]) throw new Refusal(409, 'cannot-join', errors[0].sentence, errors);
-  for (const { itemId, valueIds } of items) await setValues(act, itemId, id, valueIds);
+  await addValues(act, was, unknownValues(was, items));
+  const { axisValues } = await family(act, id);
+  for (const { itemId, values } of items)
+    await setValues(
+      act,
+      itemId,
+      id,
+      values.map((name, at) => axisValues[at]?.values.find((value) => plain(value.name) === plain(name))?.id as number),
+    );
   await ownFacts(
     act,
     items.map(({ itemId }) => itemId),
   );
   await recordChanges(act, 'family', id, { members: was.members }, { members: was.members + items.length });
   return family(act, id);
+}
+
+const plain = (value: string): string => value.trim().toLowerCase();
+
+const nameOf = (was: contract.Family, valueId: number): string =>
+  plain(was.axisValues.flatMap(({ values }) => values).find(({ id }) => id === valueId)?.name ?? '');
+
+/** Values given that their axis does not have yet, each once, with a code for SKUs. */
+function unknownValues(was: contract.Family, items: readonly { values: readonly string[] }[]) {
+  return was.axisValues.flatMap((axis, at) => {
+    const fresh = new Map(items.map(({ values }) => [plain(values[at] ?? ''), (values[at] ?? '').trim()]));
+    for (const { name } of axis.values) fresh.delete(plain(name));
+    return [...fresh.values()].map((name) => ({ axis: at + 1, name, code: shortCode(name) || name.slice(0, 12) }));
+  });
 }
 
 /** Members become loose items again, with the facts they have now. */

@@ -247,15 +247,23 @@ function Grow({ family }: { family: Family }) {
   );
 }
 
-/** Puts a loose item into the family by its values. */
+/** Chosen for a value that the axis does not have yet. */
+const another = 'another value';
+
+/** Puts a loose item into the family by its values; one that is new to an axis makes no other item. */
 function Join({ family }: { family: Family }) {
   const [item, setItem] = useState<{ id: number; sku: string; name: string } | null>(null);
-  const [values, setValues] = useState<Record<number, string>>({});
+  const [chosen, setChosen] = useState<Record<number, string>>({});
+  const [fresh, setFresh] = useState<Record<number, string>>({});
   const [join, joining] = useJoinFamilyMutation();
-  const { refused, busy } = refusalOf(joining);
-  const valueIds = family.axisValues.map(({ values: list }, at) => Number(values[at] ?? list[0]?.id));
+  const { refused, busy, at: errorAt } = refusalOf(joining);
+  const valueOf = (at: number) => chosen[at] ?? family.axisValues[at]?.values[0]?.name ?? '';
+  const values = family.axisValues.map((_, at) => (valueOf(at) === another ? (fresh[at] ?? '') : valueOf(at)));
   const take = async () => {
-    if (item && !(await join({ params: { id: family.id }, body: { items: [{ itemId: item.id, valueIds }] } })).error) setItem(null);
+    if (!item || (await join({ params: { id: family.id }, body: { items: [{ itemId: item.id, values }] } })).error) return;
+    setItem(null);
+    setChosen({});
+    setFresh({});
   };
   return (
     <section className="card" aria-label="Put a loose item in">
@@ -269,13 +277,22 @@ function Join({ family }: { family: Family }) {
               <span className="code">{item.sku}</span> {item.name}
             </b>
             {family.axisValues.map((axis, at) => (
-              <Choice
-                key={axis.name}
-                label={axis.name}
-                value={values[at] ?? String(axis.values[0]?.id ?? '')}
-                onChange={(id) => setValues({ ...values, [at]: id })}
-                options={axis.values.map(({ id, name }) => ({ value: String(id), label: name }))}
-              />
+              <div key={axis.name} className="stack">
+                <Choice
+                  label={axis.name}
+                  value={valueOf(at)}
+                  onChange={(value) => setChosen({ ...chosen, [at]: value })}
+                  options={[...axis.values.map(({ name }) => name), another].map((name) => ({ value: name, label: name }))}
+                />
+                {valueOf(at) === another ? (
+                  <Field
+                    label={`Another value of ${axis.name}`}
+                    value={fresh[at] ?? ''}
+                    onChange={(value) => setFresh({ ...fresh, [at]: value })}
+                    error={errorAt(`items.0.values.${at}`)}
+                  />
+                ) : null}
+              </div>
             ))}
             <button type="button" className="button" disabled={busy} onClick={() => void take()}>
               Put it in
