@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { count, due, money, plainPrice, price, quantity, shortDay } from './format';
+import { count, due, dueDay, money, plainPrice, price, quantity, shortDay } from './format';
 
 test('numbers keep their digits; thousands are set apart by a thin space', () => {
   expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
@@ -23,5 +23,12 @@ test('days are said shortly, and how late something is', () => {
     'no date',
   ]);
   expect([shortDay('2026-11-24', today), shortDay('2027-01-02', today)]).toEqual(['Tue 24 Nov', 'Sat 2 Jan 2027']);
+  expect(['2026-11-22', '2026-11-24', '2026-11-27', '2026-12-24', null].map((day) => dueDay(day, today))).toEqual([
+    '1 day late, Sun 22 Nov',
+    'tomorrow, Tue 24 Nov',
+    'Fri 27 Nov',
+    'Thu 24 Dec',
+    'no date',
+  ]);
   expect([count(1, 'line'), count(12, 'line')]).toEqual(['1 line', '12 lines']);
 });

@@ -50,12 +50,12 @@ function useBurst(scanned: (code: string) => void): void {
   useEffect(() => {
     let keys = '';
     let last = 0;
-    let before: { field: HTMLInputElement; value: string } | null = null;
+    let before: { field: Typed; value: string } | null = null;
     const press = (event: KeyboardEvent) => {
-      const field = event.target instanceof HTMLInputElement ? event.target : null;
+      const field = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement ? event.target : null;
       if (event.ctrlKey || event.altKey || event.metaKey) return;
       // A field of lines takes scans one after the other, as they come.
-      if (event.target instanceof HTMLTextAreaElement && event.target.dataset.lines) return;
+      if (field?.dataset.lines) return;
       const gap = event.timeStamp - last;
       last = event.timeStamp;
       if (event.key === 'Enter') {
@@ -81,9 +81,11 @@ function useBurst(scanned: (code: string) => void): void {
   }, []);
 }
 
+type Typed = HTMLInputElement | HTMLTextAreaElement;
+
 /** Puts a controlled field back to what it held before a scan ran into it. */
-function restore(field: HTMLInputElement, value: string): void {
-  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, value);
+function restore(field: Typed, value: string): void {
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value')?.set?.call(field, value);
   field.dispatchEvent(new Event('input', { bubbles: true }));
 }
 

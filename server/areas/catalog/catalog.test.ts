@@ -67,7 +67,12 @@ describe('codes', () => {
       asks: ['odd-barcode'],
       errors: [{ field: 'barcodes.0' }],
     });
-    expect((await business.owner.ask(catalog.createItem, { body: { ...body, oddBarcodes: true } })).status).toBe(200);
+    const kept = (await business.owner.ask(catalog.createItem, { body: { ...body, oddBarcodes: true } })).data;
+    // What was kept once is not asked about again, another one is.
+    const again = { ...body, version: kept.version, name: 'y' };
+    expect((await business.owner.ask(catalog.editItem, { params: { id: kept.id }, body: again })).status).toBe(200);
+    const more = { ...again, version: kept.version + 1, barcodes: ['5901234123450', '5901234123451'] };
+    expect((await business.owner.ask(catalog.editItem, { params: { id: kept.id }, body: more })).problem.errors).toMatchObject([{ field: 'barcodes.1' }]);
   });
 
   test('an item gets a barcode of ours in one step, and can be taught an unknown code', async () => {

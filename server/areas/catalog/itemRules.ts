@@ -7,7 +7,7 @@ import type { Act } from '../../act';
 import { accountFaults } from './accounts';
 import { attributeFaults } from './attributes';
 
-/** A SKU or barcode in use is refused by the field, naming the item that has it; so is a mistyped GTIN, unless it is meant so. */
+/** A SKU or barcode in use is refused by the field, naming the item that has it; so is a mistyped GTIN, unless it is meant so or was kept before. */
 export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise<void> {
   const { tx } = act;
   const errors: FieldError[] = [];
@@ -18,7 +18,9 @@ export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise
     'SELECT b.code, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1) AND i.id <> $2',
     [codes, id],
   );
-  const odd = form.oddBarcodes ? [] : codes.flatMap((code, index) => gtinError(code, `barcodes.${index}`));
+  const own = await tx.rows<{ code: string }>('SELECT code FROM barcode WHERE item_id = $1', [id]);
+  const meant = (code: string) => form.oddBarcodes || own.some((row) => row.code === code);
+  const odd = codes.flatMap((code, index) => (meant(code) ? [] : gtinError(code, `barcodes.${index}`)));
   codes.forEach((code, index) => {
     const other = taken.find((row) => row.code === code);
     if (other) errors.push({ field: `barcodes.${index}`, sentence: `${code} is a barcode of ${other.sku} ${other.name} already.` });

@@ -2,7 +2,7 @@ import { Link, useNavigate } from 'react-router';
 import { isDay } from '@larder/core/day';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
-import { due, money, price, quantity, shortDay } from '../../kit/format';
+import { dueDay, money, price, quantity, shortDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { Movements } from '../stock/Movements';
@@ -24,14 +24,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           </Link>
           <span className="quiet">{order.shipsTo === null ? `to ${order.site}` : `straight to ${order.shipsTo}`}</span>
           <span className="side">
-            {order.open ? (
-              <span className={order.late ? 'late' : ''}>
-                due {due(order.expectedOn, today)}
-                {order.expectedOn ? `, ${shortDay(order.expectedOn, today)}` : ''}
-              </span>
-            ) : (
-              <span>{order.state}</span>
-            )}
+            {order.open ? <span className={order.late ? 'late' : ''}>due {dueDay(order.expectedOn, today)}</span> : <span>{order.state}</span>}
           </span>
         </div>
         <StageTrack stages={order.stages} />

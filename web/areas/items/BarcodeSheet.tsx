@@ -10,6 +10,8 @@ export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & {
   const { data: reference } = useReferenceQuery({});
   const [give, giving] = useGiveBarcodeMutation();
   const unitName = (id: number) => reference?.units.find((unit) => unit.id === id)?.name ?? '';
+  /** What the item has already was looked at when it was given. */
+  const kept = (code: string) => item?.barcodes.some((one) => one.code === code) ?? false;
   const change = (index: number, part: Partial<(typeof form.barcodes)[number]>) =>
     put({ barcodes: form.barcodes.map((row, at) => (at === index ? { ...row, ...part } : row)) });
   return (
@@ -22,7 +24,7 @@ export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & {
               label={index === 0 ? 'Barcode' : `Barcode ${index + 1}`}
               value={row.code}
               onChange={(code) => change(index, { code: code.trim() })}
-              error={errorAt(`barcodes.${index}`) ?? gtinFault(row.code) ?? undefined}
+              error={errorAt(`barcodes.${index}`) ?? (kept(row.code) ? undefined : (gtinFault(row.code) ?? undefined))}
             />
             <Choice
               label="On"

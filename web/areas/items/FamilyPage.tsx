@@ -147,6 +147,9 @@ function MemberGrid({ family }: { family: Family }) {
   );
 }
 
+/** Facts whose name is no word yet. */
+const factWords: Record<string, string> = { categoryId: 'category', unitId: 'unit', taxCodeId: 'tax', returnable: 'returns' };
+
 function MemberList({ family, chosen, toggle }: { family: Family; chosen: readonly number[]; toggle: (itemId: number) => void }) {
   return (
     <div className="card">
@@ -179,7 +182,7 @@ function MemberList({ family, chosen, toggle }: { family: Family; chosen: readon
               <td className="number">{member.salesPrice === null ? '' : price(member.salesPrice)}</td>
               <td className="number">{quantity(member.onHand, true)}</td>
               <td className="number strong">{quantity(member.free)}</td>
-              <td className="quiet">{member.ownFacts.join(', ')}</td>
+              <td className="quiet">{member.ownFacts.map((fact) => factWords[fact] ?? fact).join(', ')}</td>
             </tr>
           ))}
         </tbody>

@@ -90,7 +90,7 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
           <div className="notice" role="alert">
             {problem.title}
             <button type="button" className="button small" onClick={() => void save({ oddBarcodes: true })}>
-              It is right as it is
+              Keep it as a code of our own
             </button>
           </div>
         ) : (

@@ -3,7 +3,7 @@ import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { CoverBar } from '../../kit/CoverBar';
 import { EffectPanel } from '../../kit/EffectPanel';
-import { count, due, money, price, quantity, shortDay } from '../../kit/format';
+import { count, dueDay, money, price, quantity } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { Movements } from '../stock/Movements';
@@ -27,10 +27,7 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
         <span className="side">
           {order.open ? (
             <span className={order.late ? 'late' : ''}>
-              Ship by{' '}
-              <b>
-                {due(order.shipBy, today)}, {shortDay(order.shipBy, today)}
-              </b>
+              Ship by <b>{dueDay(order.shipBy, today)}</b>
             </span>
           ) : (
             order.state
