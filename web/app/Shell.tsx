@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { NavLink, Outlet } from 'react-router';
+import { Link, Outlet, useLocation } from 'react-router';
 import { useMeQuery } from '../areas/people/api';
 import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
@@ -42,14 +42,14 @@ function Shelf({ name }: { name: string }) {
   const { data: counts } = useOpenCountsQuery({ query: { siteId } });
   return (
     <header className="shelf">
-      <NavLink to="/" className="brand">
+      <Link to="/" className="brand">
         <img src={icon} alt="" />
         Tidy Larder
-      </NavLink>
+      </Link>
       <nav aria-label="Areas">
         <Area to="/" label="Today" count={counts && counts.comingIn + counts.low + counts.goingOut} />
-        <Area to="/items" label="Items" />
-        <Area to="/inbound" label="Inbound" count={counts?.comingIn} />
+        <Area to="/items" label="Items" also={['/import', '/labels']} />
+        <Area to="/inbound" label="Inbound" also={['/post']} count={counts?.comingIn} />
         <Area to="/stock" label="Stock" />
         <Area to="/outbound" label="Outbound" count={counts?.goingOut} />
         <Area to="/planning" label="Planning" count={counts?.low} />
@@ -74,12 +74,22 @@ function Shelf({ name }: { name: string }) {
   );
 }
 
-function Area({ to, label, count }: { to: string; label: string; count?: number | undefined }) {
+interface AreaProps {
+  to: string;
+  label: string;
+  count?: number | undefined;
+  /** Where else in the application this area is. */
+  also?: readonly string[];
+}
+
+function Area({ to, label, count, also = [] }: AreaProps) {
+  const { pathname } = useLocation();
+  const here = pathname === to || (to !== '/' && pathname.startsWith(`${to}/`)) || also.includes(pathname);
   return (
-    <NavLink to={to} end={to === '/'}>
+    <Link to={to} aria-current={here ? 'page' : undefined}>
       {label}
       {count ? <span className="count">{count}</span> : null}
-    </NavLink>
+    </Link>
   );
 }
 

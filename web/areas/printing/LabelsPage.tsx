@@ -52,7 +52,7 @@ export function LabelsPage() {
   const [copies, setCopies] = useState('1');
   const [symbology, setSymbology] = useState<LabelForm['symbology']>('best');
   const [codeSheet, setCodeSheet] = useState(site ? `site-${site[1] ?? ''}` : '');
-  const [done, setDone] = useState<{ id: number; said: string } | null>(null);
+  const [done, setDone] = useState<{ id: number; said: string; of: string } | null>(null);
   const [print, printing] = usePrintLabelsMutation();
   const { data: prints } = usePrintsQuery({});
   const of = (kind: string) => Number(codeSheet.startsWith(`${kind}-`) ? codeSheet.slice(kind.length + 1) : 0) || null;
@@ -72,7 +72,8 @@ export function LabelsPage() {
           }
         : null,
     startAt: Math.max(1, Math.round(number(startAt, 1))),
-    copies: Math.max(1, Math.round(number(copies, 1))),
+    // A code sheet hangs at the bench: each code is on it once.
+    copies: codeSheet === '' ? Math.max(1, Math.round(number(copies, 1))) : 1,
     symbology,
     items: codeSheet === '' ? ids(search.get('items')) : [],
     bins: codeSheet === '' ? ids(search.get('bins')) : [],
@@ -87,7 +88,7 @@ export function LabelsPage() {
   const { refused, at } = refusalOf({ error, isLoading: false }, printing);
   const go = async () => {
     const { data } = await print({ body });
-    if (data) setDone({ id: data.id, said: `Printed ${count(data.labels, 'label')} on ${count(data.pages, 'page')}.` });
+    if (data) setDone({ id: data.id, said: `Printed ${count(data.labels, 'label')} on ${count(data.pages, 'page')}.`, of: JSON.stringify(body) });
   };
   return (
     <div className="split">
@@ -98,7 +99,7 @@ export function LabelsPage() {
             {currentData ? `${count(currentData.labels, 'label')} on ${count(currentData.pages, 'page')}; the first page is shown` : ''}
           </span>
         </div>
-        {done ? (
+        {done?.of === JSON.stringify(body) ? (
           <p className="notice done" role="status">
             {done.said}{' '}
             <a href={`/api/printing/jobs/${done.id}/pdf`} target="_blank" rel="noreferrer">
@@ -135,7 +136,7 @@ export function LabelsPage() {
             </div>
           ) : null}
           <Field label="Start at label" value={startAt} onChange={setStartAt} error={at('startAt')} />
-          <Field label="Of each" value={copies} onChange={setCopies} error={at('copies')} />
+          {codeSheet === '' ? <Field label="Of each" value={copies} onChange={setCopies} error={at('copies')} /> : null}
           <Choice
             label="Code"
             value={symbology}
