@@ -8,6 +8,8 @@ export interface Column<T> {
   number?: boolean;
   wide?: boolean;
   cell: (row: T) => ReactNode;
+  /** Stands in the heading instead of the name. */
+  head?: ReactNode;
 }
 
 interface ListTableProps<T> {
@@ -59,7 +61,7 @@ export function ListTable<T>({ label, columns, rows, keyOf, selected, select, op
                     {column.sort === sort.key ? (sort.direction === 'up' ? ' ↑' : ' ↓') : ''}
                   </button>
                 ) : (
-                  column.name
+                  (column.head ?? column.name)
                 )}
               </th>
             ))}

@@ -26,11 +26,14 @@ import { ItemTabs } from './ItemTabs';
 interface Choosing {
   chosen: readonly number[];
   toggle: (id: number) => void;
+  /** All rows shown: chosen, or none of them when they all were. */
+  all: { chosen: boolean; toggle: () => void };
 }
 
-const columns = ({ chosen, toggle }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
+const columns = ({ chosen, toggle, all }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
   {
-    name: '☑',
+    name: 'Chosen',
+    head: <input type="checkbox" aria-label="Choose all shown" checked={all.chosen} onChange={all.toggle} />,
     wide: true,
     cell: (row) => (
       <input
@@ -102,13 +105,18 @@ export function ItemsPage() {
   const { data: me } = useMeQuery({});
   const today = me?.company.today ?? '';
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
+  const pages = usePages(question);
+  const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   const shown = useMemo(() => {
     const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
-    return columns({ chosen, toggle }, own, today);
-  }, [attributes, asColumns, chosen, today]);
-  const pages = usePages(question);
-  const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+    const ids = (data?.rows ?? []).map(({ id }) => id);
+    const all = {
+      chosen: ids.length > 0 && ids.every((id) => chosen.includes(id)),
+      toggle: () => setChosen((now) => (ids.every((id) => now.includes(id)) ? now.filter((id) => !ids.includes(id)) : [...new Set([...now, ...ids])])),
+    };
+    return columns({ chosen, toggle, all }, own, today);
+  }, [attributes, asColumns, chosen, today, data]);
   return (
     <ListPage
       title="Items"
