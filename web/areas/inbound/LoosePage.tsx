@@ -42,7 +42,7 @@ export function LoosePage() {
   const post = async () => {
     if ((await receive({ body })).error) return;
     setDone(`Received ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
-    setEntries([]);
+    setEntries(entries.filter((entry) => !isReady(entry)));
     setPastUseBy(false);
   };
   const asking = foreseen.problem?.asks.includes('past-use-by') && !pastUseBy;
@@ -95,9 +95,9 @@ export function LoosePage() {
           worth="One costs"
           entries={entries}
           binId={binId}
-          change={(next) => {
+          change={(update) => {
             setDone('');
-            setEntries(next);
+            setEntries(update);
           }}
           errorAt={(field) => at(field) ?? foreseen.at(field)}
         />

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { decimal } from '@larder/core/decimal';
 import type { LotEntry } from '@larder/contract/values';
 import { useSite } from '../../app/site';
@@ -7,18 +8,18 @@ import { useItemQuery } from '../items/api';
 import { useBinsQuery } from '../setup/api';
 import { LotFields } from './LotFields';
 
-/** Goods that come in without an order, as they are typed. */
+/** Goods that come in without an order, as they are typed. A bin or worth that is null is proposed as soon as the item is known. */
 export interface Entry {
   itemId: number;
   binId: number | null;
   quantity: string;
-  unitValue: string;
+  unitValue: string | null;
   lots: LotEntry[];
 }
 
 const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
-export const newEntry = (itemId: number, quantity = '', binId: number | null = null): Entry => ({ itemId, binId, quantity, unitValue: '', lots: [] });
-export const isReady = (entry: Entry): boolean => entry.binId !== null && isNumber(entry.quantity) && isNumber(entry.unitValue);
+export const newEntry = (itemId: number, quantity = '', binId: number | null = null): Entry => ({ itemId, binId, quantity, unitValue: null, lots: [] });
+export const isReady = (entry: Entry): boolean => entry.binId !== null && isNumber(entry.quantity) && isNumber(entry.unitValue ?? '');
 
 /** The entries as they are sent. */
 export const sentEntries = (entries: readonly Entry[]) =>
@@ -26,7 +27,7 @@ export const sentEntries = (entries: readonly Entry[]) =>
     itemId,
     binId: binId as number,
     quantity: quantity.trim(),
-    unitValue: unitValue.trim(),
+    unitValue: (unitValue ?? '').trim(),
     lots: lots.filter(({ code }) => code.trim() !== ''),
   }));
 
@@ -35,7 +36,8 @@ interface IncomingSheetProps {
   /** What the last column asks: what one is worth, or what it cost. */
   worth: string;
   entries: readonly Entry[];
-  change: (entries: Entry[]) => void;
+  /** Rows fill themselves in one after the other, so a change is told as what it makes of the entries there are. */
+  change: (update: (entries: Entry[]) => Entry[]) => void;
   /** The sentence for a field of the nth entry that is ready. */
   errorAt: (field: string) => string | undefined;
   /** The bin that new lines go to, when one was said. */
@@ -64,8 +66,8 @@ export function IncomingSheet({ label, worth, entries, change, errorAt, binId = 
               key={`${entry.itemId} ${index}`}
               entry={entry}
               worth={worth}
-              change={(part) => change(entries.map((one, n) => (n === index ? { ...one, ...part } : one)))}
-              remove={() => change(entries.filter((_, n) => n !== index))}
+              change={(part) => change((now) => now.map((one, n) => (n === index ? { ...one, ...part } : one)))}
+              remove={() => change((now) => now.filter((_, n) => n !== index))}
               errorAt={(field) => (place < 0 ? undefined : errorAt(`lines.${place}.${field}`))}
             />
           );
@@ -76,8 +78,8 @@ export function IncomingSheet({ label, worth, entries, change, errorAt, binId = 
               <LineEntry
                 add={(item, many, unitId) => {
                   const factor = item.units.find((unit) => unit.unitId === unitId)?.factor ?? '1';
-                  change([
-                    ...entries,
+                  change((now) => [
+                    ...now,
                     newEntry(item.id, many === '1' && unitId === null && binId === null ? '' : decimal(many).times(factor).toFixed(), binId),
                   ]);
                 }}
@@ -107,9 +109,11 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
     item?.policies.find((policy) => policy.binId !== null && (siteId === undefined || policy.siteId === siteId))?.binId ??
     rows.find(({ unplaced }) => unplaced)?.id ??
     null;
-  const binId = entry.binId ?? proposed;
-  const worth = entry.unitValue || (item?.purchasePrice ? plainPrice(item.purchasePrice) : '');
-  const write = (part: Partial<Entry>) => change({ binId, unitValue: worth, ...part });
+  const open = item !== undefined && bins !== undefined && ((entry.binId === null && proposed !== null) || entry.unitValue === null);
+  useEffect(() => {
+    if (!open) return;
+    change({ binId: entry.binId ?? proposed, unitValue: entry.unitValue ?? (item.purchasePrice ? plainPrice(item.purchasePrice) : '') });
+  });
   const sku = item?.sku ?? 'the item';
   return (
     <tbody>
@@ -119,7 +123,7 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
           <span className="name">{item?.name}</span>
         </td>
         <td>
-          <select className="plain" aria-label={`Bin of ${sku}`} value={binId ?? ''} onChange={(event) => write({ binId: Number(event.target.value) })}>
+          <select className="plain" aria-label={`Bin of ${sku}`} value={entry.binId ?? ''} onChange={(event) => change({ binId: Number(event.target.value) })}>
             {rows.map((bin) => (
               <option key={bin.id} value={bin.id}>
                 {bin.code} ({bin.siteName})
@@ -135,7 +139,7 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
             placeholder="how many"
             aria-label={`Quantity of ${sku}`}
             value={entry.quantity}
-            onChange={(event) => write({ quantity: event.target.value })}
+            onChange={(event) => change({ quantity: event.target.value })}
           />{' '}
           <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
           {errorAt('quantity') ? <small className="late cellerror">{errorAt('quantity')}</small> : null}
@@ -147,8 +151,8 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
             inputMode="decimal"
             placeholder="each"
             aria-label={`${asked}: ${sku}`}
-            value={worth}
-            onChange={(event) => write({ unitValue: event.target.value })}
+            value={entry.unitValue ?? ''}
+            onChange={(event) => change({ unitValue: event.target.value })}
           />
         </td>
         <td>
@@ -164,7 +168,7 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
               item={{ itemId: item.id, sku: item.sku, tracking: item.tracking }}
               wanted={entry.quantity}
               lots={entry.lots}
-              change={(lots) => write({ lots })}
+              change={(lots) => change({ lots })}
               error={errorAt('lots')}
             />
           </td>

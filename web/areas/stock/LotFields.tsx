@@ -20,10 +20,12 @@ interface LotFieldsProps {
 /** Lots or serials of goods coming in, right where the quantity is: how many are still missing is always in view. */
 export function LotFields(props: LotFieldsProps) {
   if (props.item.tracking === 'none') return null;
+  // How many are missing stands beside the fields anyway.
+  const missing = isQuantity(props.wanted) && !decimal(props.wanted.trim()).eq(givenOf(props.lots));
   return (
     <div className="lots">
       {props.item.tracking === 'serial' ? <Serials {...props} /> : <Lots {...props} />}
-      {props.error ? (
+      {props.error && !missing ? (
         <small className="late" role="alert">
           {props.error}
         </small>
@@ -33,6 +35,8 @@ export function LotFields(props: LotFieldsProps) {
 }
 
 const isQuantity = (text: string): boolean => /^\d{1,9}(\.\d{1,4})?$/.test(text.trim());
+
+const givenOf = (lots: readonly LotEntry[]) => sum(lots.filter((row) => row.code !== '' && isQuantity(row.quantity)).map((row) => decimal(row.quantity)));
 
 /** "28 of 40 still missing", or that all are there, or too many. */
 function Missing({ wanted, given, what }: { wanted: string; given: string; what: string }) {
@@ -44,7 +48,7 @@ function Missing({ wanted, given, what }: { wanted: string; given: string; what:
         All {quantity(wanted)} {what} given.
       </span>
     );
-  return <span className="late">{left.gt(0) ? `${left.toFixed()} of ${quantity(wanted)} ${what} still missing` : `${left.abs().toFixed()} too many`}</span>;
+  return <span className="late">{left.gt(0) ? `${left.toFixed()} of ${quantity(wanted)} ${what} still missing.` : `${left.abs().toFixed()} too many.`}</span>;
 }
 
 /** Serials that have a field for their tag here. */
@@ -116,7 +120,6 @@ function Lots({ item, wanted, lots, change }: LotFieldsProps) {
   const today = me?.company.today ?? '';
   const rows = lots.length > 0 ? lots : [{ code: '', useBy: null, quantity: wanted }];
   const put = (index: number, part: Partial<LotEntry>) => change(rows.map((row, at) => (at === index ? { ...row, ...part } : row)));
-  const given = sum(rows.filter((row) => row.code !== '' && isQuantity(row.quantity)).map((row) => decimal(row.quantity)));
   return (
     <>
       {rows.map((row, index) => (
@@ -137,7 +140,7 @@ function Lots({ item, wanted, lots, change }: LotFieldsProps) {
         </div>
       ))}
       <p>
-        <Missing wanted={wanted} given={given.toFixed()} what={`of ${item.sku}`} />{' '}
+        <Missing wanted={wanted} given={givenOf(rows).toFixed()} what={`of ${item.sku}`} />{' '}
         <button type="button" className="button small" onClick={() => change([...rows, { code: '', useBy: null, quantity: '' }])}>
           Another lot
         </button>

@@ -27,7 +27,7 @@ export function OpeningPage() {
   const post = async () => {
     if ((await open({ body })).error) return;
     setDone(`Brought in ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
-    setEntries([]);
+    setEntries(entries.filter((entry) => !isReady(entry)));
   };
   return (
     <div className="split">
@@ -46,9 +46,9 @@ export function OpeningPage() {
           label="Opening stock"
           worth="One is worth"
           entries={entries}
-          change={(next) => {
+          change={(update) => {
             setDone('');
-            setEntries(next);
+            setEntries(update);
           }}
           errorAt={(field) => at(field) ?? foreseen.at(field)}
         />
