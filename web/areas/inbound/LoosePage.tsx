@@ -33,6 +33,7 @@ export function LoosePage() {
   const body: LooseReceiptForm = { supplierId: supplier?.id ?? null, billComes: paid === 'no', packingNote, pastUseBy, lines: sentEntries(ready) };
   const asked = useDelayed(body, 300);
   const { currentData, error } = useForeseeLooseQuery({ body: asked }, { skip: asked.lines.length === 0 });
+  const shown = ready.length > 0 && asked.lines.length > 0;
   const foreseen = refusalOf({ error, isLoading: false });
   useScan((code) => {
     const bin = bins?.rows.find((one) => !one.retired && one.code.toLowerCase() === code.trim().toLowerCase());
@@ -104,8 +105,8 @@ export function LoosePage() {
       </div>
       <EffectPanel
         title="What this will change"
-        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-        error={asked.lines.length > 0 ? error : undefined}
+        effects={shown ? currentData?.effects : undefined}
+        error={shown ? error : undefined}
         idle="Scan the bin, then the goods; or type them."
       />
       <BottomBar

@@ -142,7 +142,7 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
             onChange={(event) => change({ quantity: event.target.value })}
           />{' '}
           <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
-          {errorAt('quantity') ? <small className="late cellerror">{errorAt('quantity')}</small> : null}
+          <CellFault said={oddNumber(entry.quantity, 'How many is a number above zero.') ?? errorAt('quantity')} />
         </td>
         <td className="number">
           <input
@@ -154,6 +154,7 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
             value={entry.unitValue ?? ''}
             onChange={(event) => change({ unitValue: event.target.value })}
           />
+          <CellFault said={oddNumber(entry.unitValue ?? '', 'Give an amount such as 4.20.') ?? errorAt('unitValue')} />
         </td>
         <td>
           <button type="button" className="button small" onClick={remove} aria-label={`Take ${sku} out`}>
@@ -177,3 +178,12 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
     </tbody>
   );
 }
+
+const oddNumber = (text: string, sentence: string): string | undefined => (text.trim() === '' || isNumber(text) ? undefined : sentence);
+
+const CellFault = ({ said }: { said: string | undefined }) =>
+  said === undefined ? null : (
+    <small className="late cellerror" role="alert">
+      {said}
+    </small>
+  );

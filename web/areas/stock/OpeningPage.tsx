@@ -23,6 +23,7 @@ export function OpeningPage() {
   const body: OpeningForm = { note: '', lines: sentEntries(ready) };
   const asked = useDelayed(body, 300);
   const { currentData, error } = useForeseeOpeningQuery({ body: asked }, { skip: asked.lines.length === 0 });
+  const shown = ready.length > 0 && asked.lines.length > 0;
   const foreseen = refusalOf({ error, isLoading: false });
   const post = async () => {
     if ((await open({ body })).error) return;
@@ -55,8 +56,8 @@ export function OpeningPage() {
       </div>
       <EffectPanel
         title="What this will change"
-        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-        error={asked.lines.length > 0 ? error : undefined}
+        effects={shown ? currentData?.effects : undefined}
+        error={shown ? error : undefined}
         idle="Say for each item in which bin it lies, how many there are and what one is worth."
       />
       <BottomBar
