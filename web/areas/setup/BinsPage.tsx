@@ -68,12 +68,16 @@ export function BinsPage() {
               <tbody key={title}>
                 {title === '' ? null : (
                   <tr className="group">
-                    <th />
+                    <td>
+                      <input
+                        type="checkbox"
+                        aria-label={`Choose ${title}`}
+                        checked={list.every(({ id }) => chosen.includes(id))}
+                        onChange={() => toggle(list.map(({ id }) => id))}
+                      />
+                    </td>
                     <th colSpan={4} scope="rowgroup">
-                      <label>
-                        <input type="checkbox" checked={list.every(({ id }) => chosen.includes(id))} onChange={() => toggle(list.map(({ id }) => id))} />{' '}
-                        {title}
-                      </label>
+                      {title}
                     </th>
                   </tr>
                 )}
@@ -188,9 +192,7 @@ function MakeBins({ siteId, taken }: { siteId: number; taken: readonly string[] 
           </p>
         ) : null}
         {known.length > 0 ? (
-          <p className="quiet">
-            {count(known.length, 'of them')} {known.length === 1 ? 'is' : 'are'} there already and left as {known.length === 1 ? 'it is' : 'they are'}.
-          </p>
+          <p className="quiet">{count(known.length, 'of them is there already and left as it is', 'of them are there already and left as they are')}.</p>
         ) : null}
         <button type="button" className="button" disabled={busy || fresh.length === 0} onClick={() => void make()}>
           Make {count(fresh.length, 'bin')}
