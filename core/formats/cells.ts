@@ -9,11 +9,11 @@ const numberForms: Record<DecimalMark, RegExp> = {
 };
 
 /**
- * Which mark the numbers among these texts have: the one that all of them can be read with. Null when both fit or neither does, so that
- * somebody is asked ("1.234" alone may be a thousand or one and a bit).
+ * Which mark the numbers among these texts have: the one that all of them can be read with; what is no number with either ("24.12.2026")
+ * does not count. Null when both fit or neither does, so that somebody is asked ("1.234" alone may be a thousand or one and a bit).
  */
 export function decimalMarkOf(texts: readonly string[]): DecimalMark | null {
-  const numbers = texts.map((text) => bare(text)).filter((text) => /\d/.test(text) && /[.,]/.test(text) && /^[+-]?[\d., ]+$/.test(text));
+  const numbers = texts.map((text) => bare(text)).filter((text) => /[.,]/.test(text) && Object.values(numberForms).some((form) => form.test(text)));
   if (numbers.length === 0) return null;
   const fits = (mark: DecimalMark) => numbers.every((text) => numberForms[mark].test(text));
   const [point, comma] = [fits('point'), fits('comma')];

@@ -33,6 +33,9 @@ describe('numbers', () => {
     expect(decimalMarkOf(['1.234'])).toBeNull();
     expect(decimalMarkOf(['12', 'abc'])).toBeNull();
     expect(decimalMarkOf(['1.5', '1,5'])).toBeNull();
+    // Days and version numbers are no numbers and do not stand in the way.
+    expect(decimalMarkOf(['3,10', '1.234,50', '03.04.2026', '1.2.3'])).toBe('comma');
+    expect(decimalMarkOf(['03.04.2026'])).toBeNull();
   });
   test('are read as they are meant', () => {
     expect([readNumber('£1,234.50', 'point'), readNumber('1 234,50 €', 'comma'), readNumber('-3', 'point')]).toEqual(['1234.50', '1234.50', '-3']);
