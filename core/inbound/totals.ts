@@ -9,16 +9,17 @@ export interface TotalledLine {
   rate: string;
 }
 
+/** What a line comes to in whole cents, less what was called off of it. */
+export const stillOrdered = ({ amount, baseQuantity, cancelled }: Omit<TotalledLine, 'rate'>): Decimal =>
+  money(decimal(amount).times(decimal(baseQuantity).minus(cancelled)).div(baseQuantity));
+
 /** What an order comes to: its goods less what was called off, its charges, tax rounded once for each rate, and all together. */
 export function orderTotals(
   lines: readonly TotalledLine[],
   charges: readonly { amount: string; rate: string }[],
 ): { goods: Decimal; charges: Decimal; tax: Decimal; total: Decimal } {
   const parts = [
-    ...lines.map(({ amount, baseQuantity, cancelled, rate }) => ({
-      amount: money(decimal(amount).times(decimal(baseQuantity).minus(cancelled)).div(baseQuantity)),
-      rate: decimal(rate),
-    })),
+    ...lines.map((line) => ({ amount: stillOrdered(line), rate: decimal(line.rate) })),
     ...charges.map(({ amount, rate }) => ({ amount: decimal(amount), rate: decimal(rate) })),
   ];
   const goods = sum(parts.slice(0, lines.length).map(({ amount }) => amount));

@@ -6,6 +6,7 @@ export function FindField({ address, label, placeholder }: { address: Address; l
   return (
     <input
       className="plain"
+      style={{ minWidth: `min(100%, ${placeholder.length * 0.52 + 2}em)` }}
       type="search"
       aria-label={label}
       placeholder={placeholder}

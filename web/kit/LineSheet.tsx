@@ -17,6 +17,8 @@ export interface DraftLine {
   /** How many base units one of the line's unit is. */
   factor: string;
   units: ItemRow['units'];
+  /** The name of the base unit, where the line may be counted in it too. */
+  baseUnit?: string;
   quantity: string;
   price: string;
   /** Typed by somebody, and not what was proposed. */
@@ -94,6 +96,7 @@ export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps
           name: item.name,
           ...unit,
           units: item.units,
+          baseUnit: item.unit,
           quantity,
           price: plainPrice(decimal(each).times(unit.factor).toFixed()),
         },
@@ -151,7 +154,7 @@ export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps
                     value={line.unitId ?? ''}
                     onChange={(event) => inUnit(index, Number(event.target.value) || null)}
                   >
-                    <option value="">base unit</option>
+                    <option value="">{line.baseUnit}</option>
                     {line.units.map((one) => (
                       <option key={one.unitId} value={one.unitId}>
                         {one.unit} of {one.factor}

@@ -43,6 +43,7 @@ describe('what an order comes to', () => {
       params: { id: order.id },
       body: { version: order.version, expectedOn: null, lines: [{ lineId: order.lines[0]?.id as number, callOff: '10' }] },
     });
+    expect(less.lines[0]?.amount).toBe('60.00');
     expect([less.amount, less.total]).toEqual(['60.00', (72.5 * (1 + rate)).toFixed(2)]);
     const abroad = await owner.get(setup.createParty, { body: { name: 'Tinwork Abroad', isSupplier: true, taxCodeId: none?.id ?? null } });
     const untaxed = await placed({ ...body, supplierId: abroad.id, charges: [] });

@@ -3,7 +3,7 @@ import type * as receiving from '@larder/contract/receiving';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
-import { orderTotals } from '@larder/core/inbound/totals';
+import { orderTotals, stillOrdered } from '@larder/core/inbound/totals';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
 import type { Act } from '../../act';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
@@ -113,7 +113,7 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     charges: orderCharges.map(({ rate: _rate, ...charge }) => charge),
     tax: totals.tax.toFixed(2),
     total: totals.total.toFixed(2),
-    lines: orderLines.map(({ rate: _rate, ...line }) => line),
+    lines: orderLines.map(({ rate: _rate, ...line }) => ({ ...line, amount: stillOrdered(line).toFixed(2) })),
   };
 }
 
