@@ -24,7 +24,6 @@ export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps
   const first = lines[0] as DeskLine;
   const takeAll = () =>
     put(lines.map((line) => ({ lineId: line.lineId, put: { quantity: line.outstanding, binId: tally.lines[line.lineId]?.binId ?? line.binId } })));
-  const late = first.expectedOn !== null && first.expectedOn < today;
   return (
     <section className="card" aria-label={`${first.orderNumber} ${first.supplier}`}>
       <h2 style={{ display: 'flex', alignItems: 'center', gap: 10 }}>
@@ -33,11 +32,7 @@ export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps
           {first.orderNumber} {first.supplier}
         </label>
         <span style={{ margin: 0 }}>
-          to {first.site},{' '}
-          <span className={late ? 'late' : ''}>
-            {late ? '' : 'due '}
-            {due(first.expectedOn, today)}
-          </span>
+          <DeliveryDue line={first} today={today} />
         </span>
         <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
           Take all
@@ -51,6 +46,20 @@ export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps
         </tbody>
       </table>
     </section>
+  );
+}
+
+/** Where an order goes and when it is due, or how late it is. */
+export function DeliveryDue({ line, today }: { line: DeskLine; today: string }) {
+  const late = line.expectedOn !== null && line.expectedOn < today;
+  return (
+    <>
+      to {line.site},{' '}
+      <span className={late ? 'late' : ''}>
+        {late ? '' : 'due '}
+        {due(line.expectedOn, today)}
+      </span>
+    </>
   );
 }
 

@@ -21,6 +21,7 @@ import { Delivery } from './Delivery';
 import { DeskLog } from './DeskLog';
 import { DeskSaid, type Said } from './DeskSaid';
 import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
+import { OtherDeliveries } from './OtherDeliveries';
 import { useTally } from './useTally';
 
 /** Deliveries drawn at once, beside those that something is counted on. */
@@ -142,9 +143,12 @@ export function DeskPage() {
             hold={() => hold(orderId)}
           />
         ))}
-        {shown.length < wanted.length ? (
-          <p className="card state">{count(wanted.length - shown.length, 'order')} more, due later. A scan finds them; hold to an order to see it here.</p>
-        ) : null}
+        <OtherDeliveries
+          orders={orders.flatMap((id) => (shown.includes(id) ? [] : lines.filter(({ orderId }) => orderId === id).slice(0, 1)))}
+          today={me.company.today}
+          held={chosen.length > 0}
+          hold={hold}
+        />
         {orders.length === 0 ? (
           <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p>
         ) : null}

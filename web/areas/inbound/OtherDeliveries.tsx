@@ -1,0 +1,48 @@
+import type { DeskLine } from '@larder/contract/receiving';
+import { count } from '../../kit/format';
+import { DeliveryDue } from './Delivery';
+
+interface OtherDeliveriesProps {
+  /** One line of each open order whose lines are not drawn. */
+  orders: readonly DeskLine[];
+  today: string;
+  /** Whether receiving is held to some orders, so that these are left untouched. */
+  held: boolean;
+  hold: (orderId: number) => void;
+}
+
+/** Orders listed at once. */
+const mostListed = 200;
+
+/** Open orders without their lines, to hold to them too. */
+export function OtherDeliveries({ orders, today, held, hold }: OtherDeliveriesProps) {
+  if (orders.length === 0) return null;
+  return (
+    <section className="card" aria-label="Other open orders">
+      <h2>
+        {count(orders.length, 'other open order')}
+        <span>{held ? 'left untouched; tick one to hold to it too' : 'due later; a scan finds them, and a tick holds to them'}</span>
+      </h2>
+      <table className="floor">
+        <tbody>
+          {orders.slice(0, mostListed).map((first) => (
+            <tr key={first.orderId}>
+              <td>
+                <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+                  <input type="checkbox" checked={false} onChange={() => hold(first.orderId)} aria-label={`Hold to ${first.orderNumber}`} />
+                  {first.orderNumber} {first.supplier}
+                </label>
+              </td>
+              <td className="quiet">
+                <DeliveryDue line={first} today={today} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {orders.length > mostListed ? (
+        <p className="state">{orders.length - mostListed} more, due later still; open one under Inbound and receive it from there.</p>
+      ) : null}
+    </section>
+  );
+}
