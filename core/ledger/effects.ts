@@ -1,5 +1,5 @@
 import type { Pool } from '../costing/method';
-import { zero, type Decimal } from '../decimal';
+import { decimal, zero, type Decimal } from '../decimal';
 import { itemOf, placeOf } from './plan';
 import type { Reservations } from './reservations';
 import { reservedOf, shortOf } from './serving';
@@ -42,6 +42,29 @@ export function siteRows(item: Pick<ItemState, 'id' | 'sku' | 'name'>, before: S
     row('short', shortOf(before.demand), shortOf(after.demand)),
     row('on the bench', before.bench, after.bench),
   ].filter((one) => one.before !== one.after);
+}
+
+/** Goods that are carried to the bench of a site in the same step in which they come in; `bench` is what lies there before. */
+export interface Carried extends Pick<EffectRow, 'itemId' | 'sku' | 'name' | 'where'> {
+  bench: Decimal;
+  quantity: Decimal;
+}
+
+/** The effects of a receipt, with what is carried on to the bench at once: that is neither on hand nor reserved afterwards, and what is free stays. */
+export function withCarried(effects: Effects, carried: readonly Carried[]): Effects {
+  const rows = carried.reduce((sofar, one) => {
+    const here = (row: EffectRow) => row.itemId === one.itemId && row.where === one.where;
+    const less = sofar.map((row) =>
+      here(row) && (row.measure === 'on hand' || row.measure === 'reserved') ? { ...row, after: decimal(row.after).minus(one.quantity).toFixed() } : row,
+    );
+    const { bench, quantity, ...of } = one;
+    const benched: EffectRow = { ...of, measure: 'on the bench', before: bench.toFixed(), after: bench.plus(quantity).toFixed() };
+    return less.toSpliced(sofar.findLastIndex(here) + 1, 0, benched);
+  }, effects.rows);
+  return {
+    rows: rows.filter((row) => row.before !== row.after),
+    notes: [...effects.notes, ...carried.map(({ quantity, sku, where }) => `${quantity.toFixed()} of ${sku} go straight to the bench of ${where}.`)],
+  };
 }
 
 function poolRows(item: ItemState, after: Pool): EffectRow[] {

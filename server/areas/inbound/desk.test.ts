@@ -90,7 +90,18 @@ test('the orders that wait are named, and the goods go straight to the bench for
     [first.number, '3'],
     [second.number, '4'],
   ]);
-  await business.owner.get(receiving.receive, { body: { lines: [{ lineId, quantity: '5', binId: binId(), toBench: true }] } });
+  const body = { lines: [{ lineId, quantity: '5', binId: binId(), toBench: true }] };
+  const foreseen = await business.owner.ask(receiving.receive, { body }, { preview: true });
+  const { effects } = await business.owner.get(receiving.receive, { body });
+  expect(effects).toEqual(foreseen.data.effects);
+  // They come in and are on the bench: nothing more is on hand or reserved than before.
+  expect(effects.rows.map(({ measure, before, after }) => [measure, before, after])).toEqual([
+    ['short', '7', '2'],
+    ['on the bench', '0', '5'],
+    ['value', '0.00', '10.00'],
+    ['unit cost', '0.0000', '2.0000'],
+  ]);
+  expect(effects.notes.at(-1)).toMatch(/^5 of DESK-5 go straight to the bench of /);
   const picked = async (id: number) => (await business.owner.get(outbound.getSale, { params: { id } })).lines[0]?.picked;
   expect([await picked(first.id), await picked(second.id)]).toEqual(['3', '2']);
 });

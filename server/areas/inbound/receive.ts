@@ -1,16 +1,17 @@
 import type * as receiving from '@larder/contract/receiving';
 import { decimal, type Decimal } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
+import { withCarried } from '@larder/core/ledger/effects';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
-import { postServing, type Posting } from '../../ledger/door';
+import { post, postServing, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { endLines } from './service';
-import { lockWaiting, toBench } from './straight';
+import { benchesOf, benchLines, benchPick, carriedBy, lockWaiting } from './straight';
 import { clearTally } from './tally';
 
 export interface WantedLine {
@@ -47,16 +48,15 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
   await refuseLines(act, form, wanted);
   refuseOver(form, wanted);
   refusePastUse(act, form.lines, form.pastUseBy);
-  const straight = form.lines.some(({ toBench }) => toBench);
-  if (straight)
-    await lockWaiting(
-      act,
-      [...wanted.values()].map(({ itemId }) => itemId),
-    );
+  const straight = [...wanted.values()].filter(({ id }) => form.lines.some(({ lineId, toBench }) => toBench && lineId === id)).map(({ itemId }) => itemId);
+  if (straight.length > 0) await lockWaiting(act, straight);
   const movement = await receiptMovement(act, form, wanted);
-  const { served, ...posting } = await postServing(act, movement);
+  const { served, movementId, effects } = await postServing(act, movement);
+  const benches = straight.length > 0 ? await benchesOf(act, straight) : [];
+  const carried = straight.length > 0 ? await benchLines(act, movement, form, served, benches) : [];
+  const posting = { movementId, effects: withCarried(effects, carriedBy(carried, benches)) };
   if (act.tx.readOnly) return posting;
-  if (straight) await toBench(act, movement, form, served);
+  if (carried.length > 0) await post(act, benchPick(movement, carried));
   const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
   for (const orderId of new Set(ended.map((lineId) => wanted.get(lineId)?.orderId as number))) await endLines(act, orderId, ended);
   if (form.fromDesk) await clearTally(act, ids);
