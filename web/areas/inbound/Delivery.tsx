@@ -3,7 +3,7 @@ import type { DeskLine } from '@larder/contract/receiving';
 import { due, quantity } from '../../kit/format';
 import { useBinsQuery } from '../setup/api';
 import { LotFields } from '../stock/LotFields';
-import { waitingWords } from './deskSheet';
+import { lotsApart, waitingWords } from './deskSheet';
 
 export interface Put {
   lineId: number;
@@ -69,6 +69,8 @@ function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undef
   const some = here.gt(0);
   const of = `${line.sku} on ${line.orderNumber}`;
   const binId = at?.binId ?? line.binId;
+  const given = (at?.lots ?? []).filter(({ code }) => code.trim() !== '');
+  const { apart } = lotsApart(given, counted({ quantity: at?.damaged ?? '', binId: null }));
   return (
     <>
       <tr aria-selected={some}>
@@ -83,7 +85,14 @@ function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undef
           ))}
         </td>
         <td className="number">
-          <span className="quiet">of {quantity(line.outstanding)}</span>{' '}
+          <button
+            type="button"
+            className="button small"
+            aria-label={`Take all ${quantity(line.outstanding)} of ${of}`}
+            onClick={() => put({ quantity: line.outstanding, binId })}
+          >
+            of {quantity(line.outstanding)}
+          </button>{' '}
           <input
             className="plain number"
             style={{ width: 84, height: 32 }}
@@ -117,7 +126,7 @@ function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undef
         <tr>
           <td colSpan={3} className="under">
             <div className="choices">
-              {line.kept && line.tracking === 'none' && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
+              {line.kept && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
                 <label>
                   Damaged{' '}
                   <input
@@ -129,6 +138,7 @@ function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undef
                     onChange={(event) => put({ damaged: event.target.value.slice(0, 20) })}
                   />{' '}
                   to quarantine
+                  {apart.length > 0 ? <span className="code"> {apart.map(({ code }) => code).join(', ')}</span> : null}
                 </label>
               ) : null}
               {line.waiting.length > 0 ? (

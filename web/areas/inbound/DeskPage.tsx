@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { counted } from '@larder/core/inbound/tally';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
+import type { ReceiptForm } from '@larder/contract/receiving';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -23,6 +24,9 @@ import { DeskSaid, type Said } from './DeskSaid';
 import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
 import { OtherDeliveries } from './OtherDeliveries';
 import { useTally } from './useTally';
+
+/** Order lines that goods are received on; what is damaged of one is no line more. */
+const linesOf = (body: ReceiptForm): number => new Set(body.lines.map(({ lineId }) => lineId)).size;
 
 /** Deliveries drawn at once, beside those that something is counted on. */
 const mostDrawn = 40;
@@ -77,7 +81,7 @@ export function DeskPage() {
     const result = await receive({ body });
     if (result.error) return;
     const items = body.lines.map(({ lineId }) => lines.find((line) => line.lineId === lineId)?.itemId ?? 0);
-    setSaid({ kind: 'done', text: `Received ${count(body.lines.length, 'line')}.`, came: [...new Set(items)] });
+    setSaid({ kind: 'done', text: `Received ${count(linesOf(body), 'line')}.`, came: [...new Set(items)] });
     setAgreed([]);
   };
   const hold = (orderId: number) =>
@@ -191,7 +195,7 @@ export function DeskPage() {
       </div>
       <BottomBar
         hint={unsent > 0 ? `${count(unsent, 'change')} not sent yet; kept on this machine` : 'Each scan counts one; 12 and a code counts twelve'}
-        next={{ label: `Receive ${count(body.lines.length, 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
+        next={{ label: `Receive ${count(linesOf(body), 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
       >
         <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => change({ what: 'start-over' })}>
           Start over

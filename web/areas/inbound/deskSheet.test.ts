@@ -116,6 +116,17 @@ describe('what is received', () => {
       receiptOf(open, holding({ 1: { quantity: '2', binId: 7, damaged: '5' } }), quarantine, []).lines.map(({ quantity, binId }) => [quantity, binId]),
     ).toEqual([['2', 99]]);
   });
+  test('of lots and serials, the last ones given are the damaged ones', () => {
+    const lots = [
+      { code: 'L1', useBy: '2027-01-01', quantity: '5' },
+      { code: 'L2', useBy: null, quantity: '3' },
+    ];
+    const got = receiptOf(open, holding({ 1: { quantity: '8', binId: 7, damaged: '4', lots } }), quarantine, []).lines;
+    expect(got.map((one) => [one.quantity, one.binId, one.lots])).toEqual([
+      ['4', 7, [{ code: 'L1', useBy: '2027-01-01', quantity: '4' }]],
+      ['4', 99, [{ code: 'L1', useBy: '2027-01-01', quantity: '1' }, lots[1]]],
+    ]);
+  });
   test('what somebody else has counted is not counted again', () => {
     const shared = [line(1, { others: [{ person: 'Ruta', quantity: '1' }] })];
     expect(scan(shared, emptyTally, [], 'SM-STD', '1').outcome).toBe('counted');

@@ -1,6 +1,6 @@
 import type { Gs1 } from '@larder/core/codes/gs1';
 import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
-import { decimal, greatest, least, sum, zero } from '@larder/core/decimal';
+import { decimal, greatest, least, sum, zero, type Decimal } from '@larder/core/decimal';
 import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
 import { counted, type ScanPart, type Tally } from '@larder/core/inbound/tally';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
@@ -85,7 +85,7 @@ export function receiptOf(
       if (!at) return [];
       const typed = at.quantity.trim();
       if (typed === '' || Number(typed) === 0) return [];
-      const shared = { lineId: line.lineId, lots: [], noMore: at.noMore ?? false, toBench: at.toBench ?? false };
+      const shared = { lineId: line.lineId, noMore: at.noMore ?? false, toBench: at.toBench ?? false };
       const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
       const apart = quarantine(line.siteId);
       const good = {
@@ -96,9 +96,26 @@ export function receiptOf(
       };
       if (!line.kept || damaged.isZero() || apart === undefined) return [good];
       const rest = counted(at).minus(damaged);
-      return [...(rest.isZero() ? [] : [{ ...good, quantity: rest.toFixed() }]), { ...shared, quantity: damaged.toFixed(), binId: apart, toBench: false }];
+      const lots = lotsApart(good.lots, damaged);
+      return [
+        ...(rest.isZero() ? [] : [{ ...good, quantity: rest.toFixed(), lots: lots.kept }]),
+        { ...shared, quantity: damaged.toFixed(), binId: apart, toBench: false, lots: lots.apart },
+      ];
     }),
   };
+}
+
+/** Lots or serials parted: the last ones given are what lies apart, as many as that is; the others are kept. */
+export function lotsApart<L extends Pick<LotEntry, 'quantity'>>(lots: readonly L[], quantity: Decimal): { kept: L[]; apart: L[] } {
+  let open = quantity;
+  const parted = lots.toReversed().map((lot) => {
+    const here = counted({ quantity: lot.quantity, binId: null });
+    const apart = least(open, here);
+    open = open.minus(apart);
+    return { lot, kept: here.minus(apart), apart };
+  });
+  const of = (part: 'kept' | 'apart') => parted.flatMap((one) => (one[part].isZero() ? [] : [{ ...one.lot, quantity: one[part].toFixed() }])).toReversed();
+  return { kept: of('kept'), apart: of('apart') };
 }
 
 /** "3 wait for SO-1042 of Copse Lane School, 2 for SO-1051 of ...", or nothing when nobody waits. */
