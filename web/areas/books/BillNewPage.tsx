@@ -15,6 +15,7 @@ import { useMeQuery } from '../people/api';
 import { PartyPicker } from '../setup/PartyPicker';
 import { useAccountsQuery, useBillableQuery, useClearingQuery, useCreateBillMutation, useForeseeBillQuery } from './api';
 import { BillLines } from './BillLines';
+import { BillOrders } from './BillOrders';
 import { creditLines, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 import { BookEffectPanel } from './BookEffectPanel';
 
@@ -72,16 +73,14 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const [rate, setRate] = useState('1');
   const [withTax, setWithTax] = useState(true);
   const [goodsTyped, setGoods] = useState<GoodsDraft[] | null>(null);
+  const [ticked, setTicked] = useState<readonly number[] | null>(orderId === null ? null : [orderId]);
   const [chargesTyped, setCharges] = useState<ChargeDraft[] | null>(null);
   const [others, setOthers] = useState<OtherDraft[]>([]);
   const [create, creating] = useCreateBillMutation();
   const { refused, problem, busy, at } = refusalOf(creating);
-  const goods =
-    goodsTyped ??
-    proposed(
-      (billable?.lines ?? []).filter((line) => orderId === null || line.orderId === orderId),
-      kind,
-    );
+  const onBill = ({ line }: GoodsDraft) => ticked === null || ticked.includes(line.orderId);
+  const all = goodsTyped ?? proposed(billable?.lines ?? [], kind);
+  const goods = all.filter(onBill);
   const charges = chargesTyped ?? (billable?.charges ?? []).map((charge) => ({ charge, amount: chosen.includes(charge.id) ? charge.open : '', final: false }));
   const lines = kind === 'bill' ? sentLines(goods, charges, others, withTax) : creditLines(goods, others, withTax);
   const body: BillForm = {
@@ -153,11 +152,12 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
         {party === null ? (
           <p className="card state">Choose who bills. What has come from them and is not billed yet will stand here, ready to be checked.</p>
         ) : null}
+        {billable ? <BillOrders lines={billable.lines} ticked={ticked} setTicked={setTicked} /> : null}
         {party !== null && billable ? (
           <BillLines
             kind={kind}
             goods={goods}
-            setGoods={setGoods}
+            setGoods={(next) => setGoods(all.map((one) => (onBill(one) ? (next[goods.indexOf(one)] ?? one) : one)))}
             charges={kind === 'bill' ? charges : []}
             setCharges={setCharges}
             others={others}
