@@ -6,6 +6,7 @@ import { goodsAmount, sentBack, type ChargeDraft, type GoodsDraft, type OtherDra
 
 interface BillLinesProps {
   kind: 'bill' | 'credit';
+  partyId: number;
   goods: readonly GoodsDraft[];
   setGoods: (goods: GoodsDraft[]) => void;
   charges: readonly ChargeDraft[];
@@ -24,8 +25,12 @@ const kept = new Set(['grni', 'credits-expected', 'payable', 'landed-clearing'])
 const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim() === '' && Number(line.received) <= Number(line.billed);
 
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
-export function BillLines({ kind, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
+export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
   const [all, setAll] = useState(false);
+  const [anybodys, setAnybodys] = useState(false);
+  /** Expected from somebody else, and nothing is typed for it. */
+  const isOthers = ({ charge, amount }: ChargeDraft) => charge.partyId !== null && charge.partyId !== partyId && amount.trim() === '';
+  const fromOthers = charges.filter(isOthers).length;
   const byQuantity = (one: GoodsDraft) => kind === 'bill' || sentBack(one.line) !== '';
   const toCome = goods.filter(isToCome).length;
   let sent = -1;
@@ -110,7 +115,7 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
       ) : null}
       {charges.length > 0 ? (
         <section className="card" aria-label="Charges">
-          <table aria-label="Charges billed">
+          <table aria-label="Charges billed" hidden={!anybodys && fromOthers === charges.length}>
             <thead>
               <tr>
                 <th>Charge expected</th>
@@ -123,7 +128,7 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
             </thead>
             <tbody>
               {charges.map((one, index) => (
-                <tr key={one.charge.id}>
+                <tr key={one.charge.id} hidden={!anybodys && isOthers(one)}>
                   <td>
                     {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>
                     <small className="quiet name">{one.charge.deliveries}</small>
@@ -147,6 +152,13 @@ export function BillLines({ kind, goods, setGoods, charges, setCharges, others, 
               ))}
             </tbody>
           </table>
+          {fromOthers > 0 && !anybodys ? (
+            <p className="pad">
+              <button type="button" className="button small" onClick={() => setAnybodys(true)}>
+                Show {count(fromOthers, 'charge')} expected from others
+              </button>
+            </p>
+          ) : null}
         </section>
       ) : null}
       <section className="card pad stack" aria-label="Other lines">

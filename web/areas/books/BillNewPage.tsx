@@ -156,6 +156,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
         {party !== null && billable ? (
           <BillLines
             kind={kind}
+            partyId={party.id}
             goods={goods}
             setGoods={(next) => setGoods(all.map((one) => (onBill(one) ? (next[goods.indexOf(one)] ?? one) : one)))}
             charges={kind === 'bill' ? charges : []}

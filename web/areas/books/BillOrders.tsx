@@ -13,18 +13,24 @@ export function BillOrders({ lines, ticked, setTicked }: BillOrdersProps) {
   const on = ticked ?? [...orders.keys()];
   if (orders.size < 2) return null;
   return (
-    <section className="card pad choices" aria-label="Orders on this bill">
-      <b>For</b>
-      <label>
-        <input type="checkbox" checked={[...orders.keys()].every((id) => on.includes(id))} onChange={(event) => setTicked(event.target.checked ? null : [])} />{' '}
-        all orders
-      </label>
-      {[...orders].map(([id, number]) => (
-        <label key={id}>
-          <input type="checkbox" checked={on.includes(id)} onChange={() => setTicked(on.includes(id) ? on.filter((one) => one !== id) : [...on, id])} />{' '}
-          <span className="code">{number}</span>
+    <section className="card pad" aria-label="Orders on this bill">
+      <div className="choices">
+        <b>For</b>
+        <label>
+          <input
+            type="checkbox"
+            checked={[...orders.keys()].every((id) => on.includes(id))}
+            onChange={(event) => setTicked(event.target.checked ? null : [])}
+          />{' '}
+          all orders
         </label>
-      ))}
+        {[...orders].map(([id, number]) => (
+          <label key={id}>
+            <input type="checkbox" checked={on.includes(id)} onChange={() => setTicked(on.includes(id) ? on.filter((one) => one !== id) : [...on, id])} />{' '}
+            <span className="code">{number}</span>
+          </label>
+        ))}
+      </div>
     </section>
   );
 }
