@@ -49,7 +49,9 @@ export function DeskPage() {
 
   const lines = data?.rows ?? [];
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
-  const body = receiptOf(lines, tally, quarantine, agreed);
+  // Held to some orders, nothing else is touched: what was counted on others waits.
+  const heldTo = lines.filter(({ orderId }) => chosen.length === 0 || chosen.includes(orderId));
+  const body = receiptOf(heldTo, tally, quarantine, agreed);
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: asked.lines.length === 0 });
 
@@ -151,6 +153,7 @@ export function DeskPage() {
           orders={orders.flatMap((id) => (shown.includes(id) ? [] : lines.filter(({ orderId }) => orderId === id).slice(0, 1)))}
           today={me.company.today}
           held={chosen.length > 0}
+          begun={begun}
           hold={hold}
         />
         {orders.length === 0 ? (

@@ -8,6 +8,8 @@ interface OtherDeliveriesProps {
   today: string;
   /** Whether receiving is held to some orders, so that these are left untouched. */
   held: boolean;
+  /** Orders that something is counted on. */
+  begun: ReadonlySet<number>;
   hold: (orderId: number) => void;
 }
 
@@ -15,7 +17,7 @@ interface OtherDeliveriesProps {
 const mostListed = 200;
 
 /** Open orders without their lines, to hold to them too. */
-export function OtherDeliveries({ orders, today, held, hold }: OtherDeliveriesProps) {
+export function OtherDeliveries({ orders, today, held, begun, hold }: OtherDeliveriesProps) {
   if (orders.length === 0) return null;
   return (
     <section className="card" aria-label="Other open orders">
@@ -35,6 +37,7 @@ export function OtherDeliveries({ orders, today, held, hold }: OtherDeliveriesPr
               </td>
               <td className="quiet">
                 <DeliveryDue line={first} today={today} />
+                {begun.has(first.orderId) ? <b className="low"> counted in part; that waits</b> : null}
               </td>
             </tr>
           ))}
