@@ -19,7 +19,13 @@ export function LandedPage() {
   const q = address.get('q');
   const { data: receipts, error } = useReceiptsQuery({ query: { q } });
   const { data: sheets } = useSheetsQuery({ query: { q } });
-  const [chosen, setChosen] = useState<number[]>([]);
+  const [chosen, setChosen] = useState<number[]>(() =>
+    address
+      .get('receipts')
+      .split(',')
+      .map(Number)
+      .filter((id) => id > 0),
+  );
   const today = me?.company.today ?? '';
   const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
   if (!receipts || !sheets) return <Waiting error={error} />;

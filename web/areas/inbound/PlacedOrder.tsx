@@ -127,6 +127,11 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           </Link>
         ) : null}
         {Number(order.received) > 0 && order.shipsTo === null ? (
+          <Link className="button" to={`/books/landed?q=${order.number}&receipts=${receiptsOf(order).join(',')}`}>
+            Landed cost
+          </Link>
+        ) : null}
+        {Number(order.received) > 0 && order.shipsTo === null ? (
           <Link className="button" to={`/inbound/orders/${order.id}/return`}>
             Return goods
           </Link>
@@ -156,6 +161,9 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
     </div>
   );
 }
+
+/** Receipts on this order that stand. */
+const receiptsOf = (order: PurchaseOrder): number[] => order.movements.flatMap(({ id, kind, undone }) => (kind === 'receipt' && !undone ? [id] : []));
 
 const nextStep = (order: PurchaseOrder, go: (address: string) => void) =>
   order.shipsTo === null
