@@ -2,7 +2,7 @@ import { spreadWays, type SpreadBy } from '@larder/core/costing/landed';
 import type { LandedLine } from '@larder/contract/landed';
 import { Choice, Field } from '../../kit/Field';
 import { PartyPicker } from '../setup/PartyPicker';
-import { emptyCharge, type ChargeDraft } from './sheetDraft';
+import { chargeFaults, emptyCharge, type ChargeDraft } from './sheetDraft';
 import { MeasureItems } from './MeasureItems';
 
 const wayNames: Record<SpreadBy, string> = { value: 'by value', quantity: 'by quantity', weight: 'by weight', volume: 'by volume', typed: 'by parts I type' };
@@ -32,18 +32,26 @@ export function ChargeCards({ charges, change, setCharges, currency, without, fa
               disabled={locked}
               error={faultOf(index)}
             />
-            <Field label="Amount" value={charge.amount} onChange={(amount) => change(index, { amount })} disabled={locked || charge.billed} />
+            <Field
+              label="Amount"
+              value={charge.amount}
+              onChange={(amount) => change(index, { amount })}
+              disabled={locked || charge.billed}
+              error={chargeFaults(charge).amount}
+            />
             <Field
               label="Currency"
               value={charge.currency}
               onChange={(text) => change(index, { currency: text.toUpperCase(), ...(text.toUpperCase() === currency ? { rate: '1' } : {}) })}
               disabled={locked || charge.billed}
+              error={chargeFaults(charge).currency}
             />
             <Field
               label={charge.currency === currency ? 'Rate' : `${currency} for one`}
               value={charge.currency === currency ? '1' : charge.rate}
               onChange={(rate) => change(index, { rate })}
               disabled={locked || charge.billed || charge.currency === currency}
+              error={chargeFaults(charge).rate}
             />
             <Choice
               label="Spread"

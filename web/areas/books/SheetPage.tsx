@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
+import { sum } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
@@ -83,10 +84,8 @@ function Working({
     if (data?.id) void navigate(`/books/landed/${data.id}`, { replace: true });
   };
   const suppliers = [...new Set(lines.map(({ supplier }) => supplier))];
-  const ofSupplier = charges
-    .map(({ party }, index) => (party && suppliers.includes(party.name) ? (worked.estimates[index]?.toNumber() ?? 0) : 0))
-    .reduce((a, b) => a + b, 0);
-  const ofOthers = worked.estimates.reduce((total, estimate) => total + estimate.toNumber(), 0) - ofSupplier;
+  const ofSupplier = sum(worked.estimates.filter((_, index) => suppliers.includes(charges[index]?.party?.name ?? '')));
+  const ofOthers = sum(worked.estimates).minus(ofSupplier);
   const change = (index: number, part: Partial<ChargeDraft>) => setCharges(charges.map((charge, one) => (one === index ? { ...charge, ...part } : charge)));
   return (
     <div className="stack">
@@ -111,15 +110,17 @@ function Working({
           <h2>Totals</h2>
           <table className="compact" style={{ margin: '8px 0' }}>
             <tbody>
-              {[
-                ['The supplier bills for goods', worked.goods.toNumber()],
-                ['The supplier bills for charges', ofSupplier],
-                ['Others bill later', ofOthers],
-                ['Landed', worked.total.toNumber()],
-              ].map(([name, amount]) => (
+              {(
+                [
+                  ['The supplier bills for goods', worked.goods],
+                  ['The supplier bills for charges', ofSupplier],
+                  ['Others bill later', ofOthers],
+                  ['Landed', worked.total],
+                ] as const
+              ).map(([name, amount]) => (
                 <tr key={name}>
                   <td>{name}</td>
-                  <td className="number">{money(String((amount as number).toFixed(2)))}</td>
+                  <td className="number">{money(amount.toFixed(2))}</td>
                 </tr>
               ))}
             </tbody>
@@ -138,9 +139,7 @@ function Working({
           sheet?.undone
             ? undefined
             : {
-                label: sheet
-                  ? `Post the changes of ${sheet.number}`
-                  : `Post ${money(worked.estimates.reduce((total, one) => total.plus(one)).toFixed(2))} of charges`,
+                label: sheet ? `Post the changes of ${sheet.number}` : `Post ${money(sum(worked.estimates).toFixed(2))} of charges`,
                 run: () => void save(),
                 disabled: busy || !whole,
               }

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import type { LandedLine } from '@larder/contract/landed';
-import { emptyCharge, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
+import { chargeFaults, emptyCharge, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
 
 const line = (lineId: number, quantity: string, value: string, volume: string | null, weight: string | null = null): LandedLine => ({
   lineId,
@@ -55,4 +55,14 @@ test('another currency at its rate; typed parts; billed prices stand beside orde
       { lineId: 3, part: '0' },
     ],
   });
+});
+
+test('what is typed wrong of a charge is told by its field, and what is empty is not', () => {
+  expect(chargeFaults(charge({ amount: '-5', rate: '0', currency: 'EURO' }))).toEqual({
+    amount: 'An amount above zero, such as 640.00.',
+    rate: 'A rate above zero, such as 0.86.',
+    currency: 'Three letters, such as EUR.',
+  });
+  expect(chargeFaults(charge({ amount: '', rate: '', currency: '' }))).toEqual({});
+  expect(chargeFaults(charge({ amount: '0.01', rate: '0.86', currency: 'EUR' }))).toEqual({});
 });

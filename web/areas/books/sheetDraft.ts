@@ -55,6 +55,13 @@ const isNumber = (text: string): boolean => /^\d+(\.\d+)?$/.test(text.trim()) &&
 /** Charges that are filled far enough to be spread. */
 export const ready = (charge: ChargeDraft): boolean => isNumber(charge.amount) && isNumber(charge.rate);
 
+/** What is wrong with what is typed of a charge; fields that are empty still are not wrong. */
+export const chargeFaults = ({ amount, rate, currency }: ChargeDraft): { amount?: string; rate?: string; currency?: string } => ({
+  ...(amount.trim() === '' || isNumber(amount) ? {} : { amount: 'An amount above zero, such as 640.00.' }),
+  ...(rate.trim() === '' || isNumber(rate) ? {} : { rate: 'A rate above zero, such as 0.86.' }),
+  ...(currency.trim() === '' || /^[A-Z]{3}$/.test(currency.trim()) ? {} : { currency: 'Three letters, such as EUR.' }),
+});
+
 /** A line with its share of each charge; null for a charge that cannot be spread yet. */
 export interface WorkedLine {
   line: LandedLine;
