@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
 import { count, money, price, quantity } from '../../kit/format';
+import { useReferenceQuery } from '../setup/api';
 import { goodsAmount, sentBack, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 
 interface BillLinesProps {
@@ -26,6 +27,7 @@ const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim(
 
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
 export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
+  const { data: reference } = useReferenceQuery({});
   const [all, setAll] = useState(false);
   const [anybodys, setAnybodys] = useState(false);
   /** Expected from somebody else, and nothing is typed for it. */
@@ -54,6 +56,16 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
       value={value}
       onChange={(event) => onChange(event.target.value)}
     />
+  );
+  const taxOf = (label: string, value: number | null, onChange: (value: number | null) => void) => (
+    <select className="plain" style={{ height: 32 }} aria-label={label} value={value ?? ''} onChange={(event) => onChange(Number(event.target.value) || null)}>
+      <option value="">No tax</option>
+      {(reference?.taxes ?? []).map(({ id, name, rate }) => (
+        <option key={id} value={id}>
+          {name}, {rate} %
+        </option>
+      ))}
+    </select>
   );
   return (
     <>
@@ -123,6 +135,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                 <th className="number">Estimate</th>
                 <th className="number">Still open</th>
                 <th className="number">Billed now</th>
+                <th>Tax</th>
                 <th>Last bill</th>
               </tr>
             </thead>
@@ -139,6 +152,9 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                   <td className="number">{money(one.charge.open)}</td>
                   <td className="number">
                     {cell(`Billed for ${one.charge.name}, ${one.charge.sheet}`, one.amount, (amount) => setCharges(change(charges, index, { amount })), 104)}
+                  </td>
+                  <td>
+                    {taxOf(`Tax on ${one.charge.name}, ${one.charge.sheet}`, one.taxCodeId, (taxCodeId) => setCharges(change(charges, index, { taxCodeId })))}
                   </td>
                   <td>
                     <input
@@ -163,7 +179,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
       ) : null}
       <section className="card pad stack" aria-label="Other lines">
         {others.map((one, index) => (
-          <div key={index} className="fields" style={{ gridTemplateColumns: '2fr 2fr 1fr' }}>
+          <div key={index} className="fields" style={{ gridTemplateColumns: '2fr 2fr 1fr 1fr' }}>
             <input
               className="plain"
               aria-label={`What line ${index + 1} is for`}
@@ -189,6 +205,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
               {cell(`Amount of line ${index + 1}`, one.amount, (amount) => setOthers(change(others, index, { amount })), 104)}
               {wordsOf(one.text + one.amount)}
             </span>
+            {taxOf(`Tax on line ${index + 1}`, one.taxCodeId, (taxCodeId) => setOthers(change(others, index, { taxCodeId })))}
           </div>
         ))}
         <span>
@@ -196,7 +213,10 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
             type="button"
             className="button small"
             onClick={() =>
-              setOthers([...others, { text: '', accountId: String(accounts.find(({ purpose }) => purpose === 'other-costs')?.id ?? ''), amount: '' }])
+              setOthers([
+                ...others,
+                { text: '', accountId: String(accounts.find(({ purpose }) => purpose === 'other-costs')?.id ?? ''), amount: '', taxCodeId: null },
+              ])
             }
           >
             Add another line

@@ -81,7 +81,9 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const onBill = ({ line }: GoodsDraft) => ticked === null || ticked.includes(line.orderId);
   const all = goodsTyped ?? proposed(billable?.lines ?? [], kind);
   const goods = all.filter(onBill);
-  const charges = chargesTyped ?? (billable?.charges ?? []).map((charge) => ({ charge, amount: chosen.includes(charge.id) ? charge.open : '', final: false }));
+  const charges =
+    chargesTyped ??
+    (billable?.charges ?? []).map((charge) => ({ charge, amount: chosen.includes(charge.id) ? charge.open : '', final: false, taxCodeId: null }));
   const lines = kind === 'bill' ? sentLines(goods, charges, others, withTax) : creditLines(goods, others, withTax);
   const body: BillForm = {
     kind,

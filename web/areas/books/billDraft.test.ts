@@ -30,15 +30,15 @@ test('a line ordered by the case is reckoned at the price of the case', () => {
 test('empty lines are left off; the tax of goods only when asked', () => {
   const charge = { id: 9, name: 'Freight' } as OpenCharge;
   const goods = proposed([line({}), line({ purchaseLineId: 2, received: '0' })]);
-  const charges = [{ charge, amount: ' 640.00 ', final: true }];
+  const charges = [{ charge, amount: ' 640.00 ', final: true, taxCodeId: 2 }];
   const others = [
-    { text: '', accountId: '', amount: '' },
-    { text: 'Pallets', accountId: '5', amount: '12' },
+    { text: '', accountId: '', amount: '', taxCodeId: null },
+    { text: 'Pallets', accountId: '5', amount: '12', taxCodeId: 1 },
   ];
   expect(sentLines(goods, charges, others, false)).toEqual([
     { kind: 'goods', purchaseLineId: 1, quantity: '24', price: '2.00', taxCodeId: null },
-    { kind: 'charge', chargeId: 9, amount: '640.00', final: true },
-    { kind: 'other', text: 'Pallets', accountId: 5, amount: '12' },
+    { kind: 'charge', chargeId: 9, amount: '640.00', final: true, taxCodeId: 2 },
+    { kind: 'other', text: 'Pallets', accountId: 5, amount: '12', taxCodeId: 1 },
   ]);
   expect(sentLines(goods, [], [], true)[0]).toMatchObject({ taxCodeId: 1 });
 });

@@ -12,11 +12,14 @@ export interface ChargeDraft {
   charge: OpenCharge;
   amount: string;
   final: boolean;
+  /** Null: no tax on it. */
+  taxCodeId: number | null;
 }
 export interface OtherDraft {
   text: string;
   accountId: string;
   amount: string;
+  taxCodeId: number | null;
 }
 
 const given = (text: string): boolean => text.trim() !== '';
@@ -54,10 +57,10 @@ export function sentLines(goods: readonly GoodsDraft[], charges: readonly Charge
       })),
     ...charges
       .filter(({ amount }) => given(amount))
-      .map(({ charge, amount, final }) => ({ kind: 'charge' as const, chargeId: charge.id, amount: amount.trim(), final })),
+      .map(({ charge, amount, final, taxCodeId }) => ({ kind: 'charge' as const, chargeId: charge.id, amount: amount.trim(), final, taxCodeId })),
     ...others
       .filter(({ text, amount }) => given(text) || given(amount))
-      .map(({ text, accountId, amount }) => ({ kind: 'other' as const, text, accountId: Number(accountId), amount: amount.trim() })),
+      .map(({ text, accountId, amount, taxCodeId }) => ({ kind: 'other' as const, text, accountId: Number(accountId), amount: amount.trim(), taxCodeId })),
   ];
 }
 
