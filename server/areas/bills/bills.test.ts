@@ -243,6 +243,31 @@ describe('landed cost', () => {
     await business.owner.get(landed.undoSheet, { params: { id: third.id as number }, body: {} });
   });
 
+  test('a carrier’s bill with tax on its charge: the estimate is cleared by what is before tax, and the tax is claimed back', async () => {
+    const { movementId } = await receive([{ itemId: await business.item('L-TAXED'), quantity: '4', price: '10.00' }]);
+    const { id } = await business.owner.get(landed.createSheet, {
+      body: { movementIds: [movementId], charges: [{ name: 'Carriage', by: 'value', amount: '50.00', partyId: forwarderId }] },
+    });
+    const [charge] = (await business.owner.get(landed.getSheet, { params: { id: id as number } })).charges;
+    const rows = (await business.owner.get(books.listAccounts)).rows;
+    const other = rows.find(({ purpose }) => purpose === 'other-costs')?.id as number;
+    const billed = await enter(
+      [
+        { kind: 'charge', chargeId: charge?.id as number, amount: '50.00', taxCodeId: 1 },
+        { kind: 'other', text: 'Fuel', accountId: other, amount: '5.00', taxCodeId: 1 },
+      ],
+      { partyId: forwarderId },
+    );
+    expect(billed).toMatchObject({ net: '55.00', tax: '11.00', owed: '66.00' });
+    expect(billed.entry.map(({ code, amount }) => [code, amount])).toEqual([
+      ['1310', '11.00'],
+      ['2100', '-66.00'],
+      ['2130', '50.00'],
+      ['6200', '5.00'],
+    ]);
+    expect((await business.owner.get(landed.clearing)).balance).toBe('0.00');
+  });
+
   test('changed before it is billed: only the difference is posted, and no later share exceeds the earlier one; undone, it comes off', async () => {
     const itemId = await business.item('L-SHARE');
     const { movementId } = await receive([{ itemId, quantity: '10', price: '1.00' }]);
