@@ -105,6 +105,52 @@ test('what cannot go back: more than came, what lies elsewhere, what is promised
   expect(silent.problem.errors[0]).toEqual({ field: 'note', sentence: 'Say why it goes back.' });
 });
 
+test('a lot or serial goes back only on the order it came on, and no more of it than came there', async () => {
+  const { owner, supplierId, siteId } = business;
+  const [lot, serial] = [await business.item('RET-LOT', { tracking: 'lot' }), await business.item('RET-SER', { tracking: 'serial' })];
+  const opened = { siteId, binId: binId(), unitValue: '2.00' };
+  await owner.get(stock.openStock, {
+    body: {
+      lines: [
+        { ...opened, itemId: lot, quantity: '5', lots: [{ code: 'R1', useBy: null, quantity: '5' }] },
+        { ...opened, itemId: serial, quantity: '1', lots: [{ code: 'RS-1', useBy: null, quantity: '1' }] },
+      ],
+    },
+  });
+  const order = await owner.get(inbound.createPurchase, {
+    body: {
+      supplierId,
+      siteId,
+      lines: [
+        { itemId: lot, quantity: '4', price: '2.00' },
+        { itemId: serial, quantity: '1', price: '2.00' },
+      ],
+    },
+  });
+  const placed = await owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
+  const [lotLine, serialLine] = placed.lines.map(({ id }) => id) as [number, number];
+  await owner.get(receiving.receive, {
+    body: {
+      lines: [
+        { lineId: lotLine, quantity: '4', binId: binId(), lots: [{ code: 'R1', useBy: null, quantity: '4' }] },
+        { lineId: serialLine, quantity: '1', binId: binId(), lots: [{ code: 'RS-2', useBy: null, quantity: '1' }] },
+      ],
+    },
+  });
+  const { rows } = await owner.get(receiving.returnable, { params: { id: order.id } });
+  expect(rows.map(({ places }) => places.map((place) => place.lot))).toEqual([['R1'], ['RS-2']]);
+  const idOf = async (itemId: number, code: string) =>
+    (await owner.get(stock.listLots, { query: { q: code, itemId } })).rows.find((one) => one.code === code)?.id as number;
+  const tooMany = await sendBack(order.id, lotLine, '5', { lotId: await idOf(lot, 'R1') });
+  expect(tooMany.problem.errors).toEqual([{ field: 'lines.0.quantity', sentence: 'Only 4 of R1 came on this order and have not gone back.' }]);
+  const other = await sendBack(order.id, serialLine, '1', { lotId: await idOf(serial, 'RS-1') });
+  expect(other.problem.errors).toEqual([{ field: 'lines.0.quantity', sentence: 'RS-1 did not come on this order.' }]);
+  expect((await sendBack(order.id, lotLine, '4', { lotId: await idOf(lot, 'R1') })).status).toBe(200);
+  expect((await owner.get(receiving.returnable, { params: { id: order.id } })).rows.flatMap(({ places }) => places.map((place) => place.lot))).toEqual([
+    'RS-2',
+  ]);
+});
+
 test('goods in hand lead to the orders they came on: by item, by lot, without what was undone or never ours', async () => {
   const { owner, supplierId, siteId, customerId } = business;
   const itemId = await business.item('RET-SRC', { tracking: 'lot' });

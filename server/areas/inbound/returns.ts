@@ -1,4 +1,4 @@
-import { decimal } from '@larder/core/decimal';
+import { decimal, sum } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, type FieldError } from '@larder/core/refusal';
@@ -9,6 +9,10 @@ import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 
+/** How many of each lot or serial came on order lines and have not gone back. */
+const cameSql = `SELECT m.purchase_line_id AS "lineId", m.lot_id AS "lotId", t.code, sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END) AS quantity
+  FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN lot t ON t.id = m.lot_id WHERE m.purchase_line_id IS NOT NULL GROUP BY 1, 2, 3`;
+
 export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
   const [order] = await tx.rows<{ number: string; supplier: string }>(
     'SELECT o.number, p.name AS supplier FROM purchase_order o JOIN party p ON p.id = o.supplier_id WHERE o.id = $1',
@@ -18,7 +22,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
   const rows = await tx.rows<receiving.Returnable>(
     `SELECT l.id AS "purchaseLineId", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(l.received) AS received,
       (SELECT coalesce(json_agg(json_build_object('binId', p.id, 'bin', p.code, 'sellable', p.sellable, 'lotId', b.lot_id, 'lot', t.code, 'quantity', trim_scale(b.quantity)::text) ORDER BY p.sellable, p.code, t.code), '[]')
-        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot t ON t.id = b.lot_id WHERE b.item_id = i.id AND p.kind = 'bin' AND p.site_id = l.site_id AND b.quantity > 0) AS places
+        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot t ON t.id = b.lot_id WHERE b.item_id = i.id AND p.kind = 'bin' AND p.site_id = l.site_id AND b.quantity > 0 AND (b.lot_id IS NULL OR EXISTS (SELECT 1 FROM (${cameSql}) c WHERE c."lineId" = l.id AND c."lotId" = b.lot_id AND c.quantity > 0))) AS places
      FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id WHERE l.order_id = $1 AND l.received > 0 ORDER BY l.position`,
     [orderId],
   );
@@ -76,6 +80,7 @@ export async function returnGoods(act: Act, form: BodyOf<typeof receiving.return
       return fault ? [fault] : [];
     }),
   );
+  await refuseOtherLots(act, form);
   const left = new Map(rows.map((row) => [row.id, decimal(row.received)]));
   const going = form.lines.map((line, index): MovementLine => {
     const at = lines.get(line.purchaseLineId) as ReceivedLine;
@@ -95,4 +100,31 @@ export async function returnGoods(act: Act, form: BodyOf<typeof receiving.return
     };
   });
   return post(act, { kind: 'supplier-return', effectiveOn: act.today, lines: going, reasonId: null, reversesId: null, note: form.note });
+}
+
+/** A lot or serial goes back only on the order line it came on, and no more of it than came there. */
+async function refuseOtherLots(act: Act, form: BodyOf<typeof receiving.returnGoods>): Promise<void> {
+  const came = await act.tx.rows<{ lineId: number; lotId: number; quantity: string }>(
+    `SELECT "lineId", "lotId", quantity FROM (${cameSql}) c WHERE "lineId" = ANY($1) AND "lotId" = ANY($2)`,
+    [form.lines.map(({ purchaseLineId }) => purchaseLineId), form.lines.map(({ lotId }) => lotId)],
+  );
+  const codes = await act.tx.rows<{ id: number; code: string }>('SELECT id, code FROM lot WHERE id = ANY($1)', [form.lines.map(({ lotId }) => lotId)]);
+  refuseErrors(
+    form.lines.flatMap(({ purchaseLineId, lotId }, index): FieldError[] => {
+      if (lotId === null) return [];
+      const here = came.find((row) => row.lineId === purchaseLineId && row.lotId === lotId);
+      const wanted = sum(form.lines.filter((one) => one.purchaseLineId === purchaseLineId && one.lotId === lotId).map(({ quantity }) => decimal(quantity)));
+      const code = codes.find(({ id }) => id === lotId)?.code ?? 'That lot';
+      if (here && wanted.lte(here.quantity)) return [];
+      return [
+        {
+          field: `lines.${index}.quantity`,
+          sentence:
+            !here || decimal(here.quantity).lte(0)
+              ? `${code} did not come on this order.`
+              : `Only ${decimal(here.quantity).toFixed()} of ${code} came on this order and have not gone back.`,
+        },
+      ];
+    }),
+  );
 }
