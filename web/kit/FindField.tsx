@@ -6,7 +6,7 @@ export function FindField({ address, label, placeholder }: { address: Address; l
   return (
     <input
       className="plain"
-      style={{ minWidth: `min(100%, ${placeholder.length * 0.52 + 2}em)` }}
+      style={{ width: `${placeholder.length * 0.52 + 2}em`, minWidth: '9em', maxWidth: '100%' }}
       type="search"
       aria-label={label}
       placeholder={placeholder}

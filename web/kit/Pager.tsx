@@ -4,7 +4,7 @@ import type { Pages } from './pages';
 export function Pager({ pages, next }: { pages: Pages; next: string | null | undefined }) {
   if (pages.page === 1 && !next) return null;
   return (
-    <span className="tabs" style={{ flex: 'none', flexWrap: 'nowrap' }}>
+    <span className="tabs">
       <button type="button" onClick={pages.back} disabled={pages.page === 1}>
         Page before
       </button>

@@ -49,11 +49,7 @@ function LotSheet({ lot }: { lot: Lot }) {
           <Link to={`/items/${lot.itemId}`}>
             {lot.kind === 'serial' ? 'serial of' : 'lot of'} <span className="code">{lot.sku}</span> {lot.name}
           </Link>
-          {lot.useBy ? (
-            <span className={lot.useBy < today ? 'late' : 'quiet'}>
-              use by {lot.useBy}, {due(lot.useBy, today)}
-            </span>
-          ) : null}
+          {lot.useBy ? <span className={lot.useBy < today ? 'late' : 'quiet'}>use by {dueDay(lot.useBy, today)}</span> : null}
         </div>
         <Refused error={refused} />
         <section className="card" aria-label="Here">

@@ -149,7 +149,9 @@ export function LotsPage() {
       empty={
         state === 'here' && filter.q === ''
           ? 'No lot or serial unit is here. They come in at the receiving desk, or as opening stock of an item that is kept by lot or serial.'
-          : 'Nothing fits.'
+          : state === 'all'
+            ? 'Nothing fits.'
+            : 'Nothing fits here. All looks through what has gone as well.'
       }
       peek={({ id }) => <LotPeek id={id} />}
       next={(row) => row && { label: `Open ${row.code}`, run: () => void navigate(`/stock/lots/${row.id}`) }}
