@@ -33,20 +33,20 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           <table aria-label="Lines">
             <thead>
               <tr>
-                <th>Line</th>
+                <th className="wide-only">Line</th>
                 <th>Item</th>
                 <th className="wide-only">Their code</th>
                 <th className="number">Ordered</th>
                 <th className="number">{order.shipsTo === null ? 'Received' : 'Delivered'}</th>
                 <th className="number">Still to come</th>
-                <th className="number">Price</th>
-                <th className="number">Amount</th>
+                <th className="number wide-only">Price</th>
+                <th className="number wide-only">Amount</th>
               </tr>
             </thead>
             <tbody>
               {order.lines.map((line) => (
                 <tr key={line.id}>
-                  <td className="quiet">{line.position}</td>
+                  <td className="quiet wide-only">{line.position}</td>
                   <td>
                     <span className="code">{line.sku}</span>
                     <span className="name">{line.name}</span>
@@ -74,8 +74,8 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
                       </small>
                     ) : null}
                   </td>
-                  <td className="number">{price(line.price)}</td>
-                  <td className="number">{money(line.amount)}</td>
+                  <td className="number wide-only">{price(line.price)}</td>
+                  <td className="number wide-only">{money(line.amount)}</td>
                 </tr>
               ))}
             </tbody>

@@ -26,7 +26,7 @@ export function LotLife({ rows, short = false }: { rows: readonly TrailRow[]; sh
       <tbody>
         {rows.map((row) => (
           <tr key={row.lineId}>
-            <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
+            <td>{moment(row.postedAt)}</td>
             <td>
               {row.kind} <DocumentLink document={row.document} />
             </td>
@@ -37,7 +37,7 @@ export function LotLife({ rows, short = false }: { rows: readonly TrailRow[]; sh
               </>
             )}
             <td className="number">{quantity(row.quantity)}</td>
-            {short ? null : <td className="quiet">{row.person}</td>}
+            {short ? null : <td className="quiet wide-only">{row.person}</td>}
           </tr>
         ))}
       </tbody>
