@@ -15,6 +15,10 @@ interface PickerProps {
   onChange: (option: Option | null) => void;
   /** Told what is typed, where the server finds the options. */
   onType?: (text: string) => void;
+  /** Whether Enter takes the first that fits, without an arrow before. */
+  highlights?: boolean;
+  /** What is said when no option fits. */
+  nothing?: string;
   error?: string | undefined;
   autoFocus?: boolean;
   disabled?: boolean;
@@ -30,7 +34,7 @@ const fitting = (options: readonly Option[], { inputValue }: { inputValue: strin
   );
 
 /** Chooses one of many by a few letters. */
-export function Picker({ label, options, value, onChange, onType, error, autoFocus, disabled }: PickerProps) {
+export function Picker({ label, options, value, onChange, onType, nothing = 'Nothing fits.', highlights = true, error, autoFocus, disabled }: PickerProps) {
   return (
     <Labelled label={label} error={error}>
       {({ id, 'aria-describedby': describedBy }) => (
@@ -44,7 +48,8 @@ export function Picker({ label, options, value, onChange, onType, error, autoFoc
           getOptionLabel={(option) => option.name}
           getOptionKey={(option) => option.id}
           isOptionEqualToValue={(a, b) => a.id === b.id}
-          autoHighlight
+          autoHighlight={highlights}
+          noOptionsText={nothing}
           size="small"
           disabled={disabled ?? false}
           renderInput={(params) => (

@@ -1,7 +1,9 @@
 import { useState } from 'react';
+import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
 import { Picker } from '../../kit/Picker';
-import { usePartiesQuery } from './api';
+import { useMeQuery } from '../people/api';
+import { useCreatePartyMutation, usePartiesQuery } from './api';
 
 interface PartyPickerProps {
   as: 'supplier' | 'customer';
@@ -12,10 +14,37 @@ interface PartyPickerProps {
   autoFocus?: boolean;
 }
 
-/** Chooses a supplier or customer by letters; the server finds them, however many there are. */
-export function PartyPicker({ as, value, ...rest }: PartyPickerProps) {
+/** Stands for somebody who is not known yet. */
+const unknown = 0;
+
+/** Chooses a supplier or customer by letters; the server finds them, however many there are. Who is not known yet is added on the spot. */
+export function PartyPicker({ as, value, onChange, error, ...rest }: PartyPickerProps) {
   const [typed, setTyped] = useState('');
   const q = useDelayed(typed === value?.name ? '' : typed, 120);
-  const { data } = usePartiesQuery({ query: { as, q, limit: 50 } });
-  return <Picker {...rest} value={value} options={data?.rows ?? []} onType={setTyped} />;
+  const { data: found, currentData } = usePartiesQuery({ query: { as, q, limit: 50 } });
+  const { data: me } = useMeQuery({});
+  const [create, creating] = useCreatePartyMutation();
+  const rows = found?.rows ?? [];
+  const name = q.trim();
+  const fresh = currentData !== undefined && name.length > 1 && rows.every((row) => row.name.toLowerCase() !== name.toLowerCase());
+  const mayAdd = me?.grants.some(({ rights }) => rights.includes('items.edit')) ?? false;
+  const options = fresh && mayAdd ? [...rows, { id: unknown, name: `Add “${name}” as a ${as}` }] : rows;
+  const choose = async (party: { id: number; name: string } | null) => {
+    if (party?.id !== unknown) return onChange(party);
+    const { data } = await create({ body: as === 'supplier' ? { name, isSupplier: true } : { name, isCustomer: true } });
+    if (data) onChange({ id: data.id, name: data.name });
+  };
+  return (
+    <Picker
+      {...rest}
+      value={value}
+      options={options}
+      onType={setTyped}
+      onChange={(party) => void choose(party)}
+      error={error ?? refusalOf(creating).at('name')}
+      nothing={`No ${as} fits.`}
+      // Nobody is added by Enter after a slip of the finger: the arrow or the pointer has to choose it.
+      highlights={rows.length > 0}
+    />
+  );
 }

@@ -18,9 +18,9 @@ const steps = {
   },
   'order-in': {
     name: 'First order in',
-    how: 'Write a purchase order, place it, and receive it on the desk.',
+    how: 'Write a purchase order, place it, and receive it.',
     to: '/inbound/orders/new',
-    also: { to: '/inbound/desk', name: 'receiving desk' },
+    also: { to: '/inbound/loose', name: 'receive without an order' },
   },
   'order-out': { name: 'First order out', how: 'Write a quote, confirm it, pick it and send it.', to: '/outbound/orders/new', also: null },
 };
