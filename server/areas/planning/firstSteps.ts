@@ -15,7 +15,7 @@ const needs: Record<Key, Right> = {
 /** What has been done, by anybody or by one person ($1). */
 const doneSql = (by: string) => `SELECT
   EXISTS (SELECT 1 FROM place WHERE kind = 'bin' AND NOT unplaced) AS places,
-  ${by === '' ? 'EXISTS (SELECT 1 FROM item)' : `EXISTS (SELECT 1 FROM change WHERE kind = 'item' ${by})`} AS items,
+  ${by === '' ? 'EXISTS (SELECT 1 FROM item)' : `EXISTS (SELECT 1 FROM change WHERE kind IN ('item', 'family') ${by}) OR EXISTS (SELECT 1 FROM import_job WHERE kind IN ('items', 'families') AND state = 'done' ${by})`} AS items,
   EXISTS (SELECT 1 FROM movement WHERE kind IN ('opening', 'correction') ${by}) AS opening,
   EXISTS (SELECT 1 FROM movement WHERE kind = 'receipt' ${by}) AS "order-in",
   EXISTS (SELECT 1 FROM movement WHERE kind = 'dispatch' ${by}) AS "order-out"`;

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as lists from '@larder/contract/lists';
 import * as outbound from '@larder/contract/outbound';
+import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
 import * as setup from '@larder/contract/setup';
 import { openBusiness, type Business } from '../../testing/business';
@@ -43,6 +44,17 @@ test('a new colleague sees only steps that are theirs to do, ticked by their own
       { key: 'order-out', done: true },
     ],
   });
+});
+
+test('items brought in by a file tick the step of whoever brought them in', async () => {
+  const keeper = await business.as('Stock controller');
+  const items = async () => (await keeper.get(planning.firstSteps)).steps.find(({ key }) => key === 'items')?.done;
+  expect(await items()).toBe(false);
+  await business.pool.query(
+    `INSERT INTO import_job (person_id, kind, file_name, at, rows, report, state) VALUES ($1, 'items', 'a.csv', now(), '[]', '[]', 'done')`,
+    [(await keeper.get(people.me)).id],
+  );
+  expect(await items()).toBe(true);
 });
 
 test('bins change together: zone and walking order; what holds goods stays as it is', async () => {
