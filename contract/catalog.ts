@@ -81,6 +81,8 @@ export const ItemForm = z.object({
   barcodes: z.array(Barcode).max(20, 'At most 20 barcodes.').default([]),
   /** Codes that look like a GTIN with a wrong check digit are meant as they are. */
   oddBarcodes: z.boolean().default(false),
+  /** Codes that another item has are meant to be on both; a scan then asks which. */
+  sharedBarcodes: z.boolean().default(false),
   units: z.array(ItemUnit).max(10, 'At most 10 units.').default([]),
   substitutes: z.array(Id).max(20, 'At most 20 substitutes.').default([]),
   attributes: z.array(AttributeValue).max(100).default([]),
@@ -270,7 +272,7 @@ export const teachCode = endpoint({
   summary: 'Teach an unknown code to an item',
   right: 'items.edit',
   params: z.object({ id: PathId }),
-  body: z.object({ code: Code, unitId: Id.nullable().default(null) }),
+  body: z.object({ code: Code, unitId: Id.nullable().default(null), shared: z.boolean().default(false) }),
   response: Item,
 });
 /** Pictures are sent as base64 and come back re-encoded small, at `/api/catalog/pictures/:id/small` and `/large`. */

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { ground } from './ground';
 import { choose, enterLine, open, paste, scan, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
@@ -186,4 +187,135 @@ test('typing fast into the field to find items loses no key, and going back give
   await expect(page.getByRole('heading', { level: 1, name: 'Stock' })).toBeVisible();
   await page.goBack();
   await expect(field).toHaveValue('beeswax pellets');
+});
+
+test('a loose item joins a family by a value that is new, is told what is its own, and leaves again', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  await make.item('LONE-XXL', { salesPrice: '61.00', brand: 'Somebody else' });
+  await page.goto('/items/families?q=');
+  await row(page, 'Bee suit with round veil').getByRole('link').first().click();
+  await expect(page.getByRole('heading', { name: 'Bee suit with round veil' })).toBeVisible();
+  const loose = page.getByRole('combobox', { name: 'Loose item' });
+  await loose.click();
+  await loose.pressSequentially('lone-xxl', { delay: 45 });
+  await expect(page.getByRole('option', { name: /LONE-XXL/ })).toBeVisible();
+  await loose.press('Enter');
+  await page.getByRole('button', { name: 'Put it in' }).click();
+  await expect(page.getByText('Another member has these values already.').first()).toBeVisible();
+  await page.getByLabel('Size', { exact: true }).selectOption('another value');
+  await page.getByLabel('Another value of Size').fill('huge');
+  await page.getByRole('button', { name: 'Put it in' }).click();
+  await expect(page.getByText('5 members')).toBeVisible();
+  await page.getByRole('button', { name: 'As a list' }).click();
+  await expect(row(page, 'LONE-XXL')).toContainText('brand');
+  await page.getByLabel('Choose LONE-XXL').check();
+  await page.getByRole('button', { name: 'Take 1 out of the family' }).click();
+  await expect(page.getByText('4 members')).toBeVisible();
+});
+
+test('what members share is changed for all of them, but for the one that has its own', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/items/families');
+  await row(page, 'Leather gloves').getByRole('link').first().click();
+  await page
+    .getByRole('link', { name: 'GL-M', exact: true })
+    .or(page.getByRole('button', { name: 'As a list' }))
+    .first()
+    .click();
+  await page.getByRole('link', { name: 'GL-M', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /Leather gloves/ })).toBeVisible();
+  await page.getByLabel('Brand').fill('Medium hands');
+  await page.getByRole('button', { name: /Save GL-M/ }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
+  await page.getByRole('link', { name: /of Leather gloves/ }).click();
+  await page.getByLabel('Tax').selectOption({ label: 'Zero rate' });
+  await page.getByLabel('Customers may return them').uncheck();
+  await page.getByLabel('Brand').fill('Hedgerow');
+  await page.getByRole('button', { name: /Save Leather gloves/ }).click();
+  await page.getByRole('button', { name: 'As a list' }).click();
+  await expect(row(page, 'GL-M')).toContainText('brand');
+  await page.getByRole('link', { name: 'GL-L', exact: true }).click();
+  await expect(page.getByLabel('Brand')).toHaveValue('Hedgerow');
+  await expect(page.getByLabel('Tax').locator('option:checked')).toHaveText('Zero rate');
+  await expect(page.getByLabel('Customers may return it')).not.toBeChecked();
+});
+
+test('all items shown are chosen at once, changed together, and their labels follow; a code sheet has each code once', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  for (const sku of ['BULK-1', 'BULK-2', 'BULK-3']) await make.item(sku, { salesPrice: '10.00' });
+  await page.goto('/items?q=bulk-');
+  await expect(row(page, 'BULK-3')).toBeVisible();
+  await page.getByLabel('Choose all shown').check();
+  await page.getByLabel('What', { exact: true }).selectOption('Sales price, per cent more or less');
+  await page.getByLabel('To', { exact: true }).fill('-5');
+  await page.getByRole('button', { name: 'Change 3 items' }).click();
+  for (const sku of ['BULK-1', 'BULK-2', 'BULK-3']) await expect(row(page, sku)).toContainText('9.50');
+  await page.getByLabel('Choose all shown').check();
+  await page.getByRole('link', { name: 'Print 3 labels' }).click();
+  await page.getByLabel('Of each').fill('2');
+  await expect(page.getByText('6 labels on 1 page')).toBeVisible();
+  await page.getByLabel('Or a code sheet to hang up').selectOption('All bins of Harbour shop');
+  await expect(page.getByText(/^7 labels on 1 page/)).toBeVisible();
+  await expect(page.getByLabel('Of each')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Print 7 labels' }).click();
+  await expect(page.getByText('Printed 7 labels on 1 page.')).toBeVisible();
+  await page.getByLabel('Start at label').fill('4');
+  await expect(page.getByText('Printed 7 labels on 1 page.')).toHaveCount(0);
+});
+
+test('opening stock typed line by line: what a line shows is what counts, what is not ready stays, a wrong number is told', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  for (const [sku, facts] of [
+    ['OPN-1', { purchasePrice: '2.50' }],
+    ['OPN-2', {}],
+  ] as const)
+    await make.item(sku, facts);
+  await page.goto('/stock/opening');
+  await enterLine(page, '20 opn-1', 'OPN-1');
+  await enterLine(page, '5 opn-2', 'OPN-2');
+  await expect(page.getByLabel('One is worth: OPN-1')).toHaveValue('2.50');
+  await page.getByLabel('One is worth: OPN-2').fill('-1');
+  await expect(page.getByText('Give an amount such as 4.20.')).toBeVisible();
+  await page.getByRole('button', { name: 'Bring in 1 line' }).click();
+  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await expect(page.getByLabel('Quantity of OPN-1')).toHaveCount(0);
+  await page.getByLabel('Quantity of OPN-2').fill('0.x');
+  await expect(page.getByText('How many is a number above zero.')).toBeVisible();
+  await page.getByLabel('Quantity of OPN-2').fill('5');
+  await page.getByLabel('One is worth: OPN-2').fill('3');
+  await page.getByRole('button', { name: 'Bring in 1 line' }).click();
+  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await page.goto('/stock?q=opn-');
+  await expect(row(page, 'OPN-1')).toContainText('50.00');
+  await expect(row(page, 'OPN-2')).toContainText('15.00');
+});
+
+test('a code kept as our own is asked about once, and a file with days in it still tells its decimals', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  const id = await make.item('ODD-CODE', {});
+  await page.goto(`/items/${id}`);
+  await page.getByRole('button', { name: 'Add a barcode' }).click();
+  await page.getByLabel('Barcode', { exact: true }).fill('5012345678901');
+  await page.getByRole('button', { name: /Save ODD-CODE/ }).click();
+  await page.getByRole('button', { name: 'Keep it as a code of our own' }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
+  await page.getByLabel('Notes').fill('from the market');
+  await page.getByRole('button', { name: /Save ODD-CODE/ }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
+  await expect(page.getByText('one digit was mistyped')).toHaveCount(0);
+  await page.goto('/import?kind=items');
+  const text = 'SKU;Name;Sales price;Last bought\nDAY-1;Künstlerhut;1.234,50;03.04.2026\n';
+  const bytes = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]);
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'hats.csv', mimeType: 'text/csv', buffer: bytes });
+  await expect(page.getByLabel('Encoding')).toHaveValue('utf-16le');
+  await expect(page.getByLabel('Decimals have')).toHaveValue('comma');
+  await page.keyboard.press('Control+Enter');
+  await page.getByRole('button', { name: 'Write 1 row' }).click();
+  await expect(page.getByText('1 row brought in.')).toBeVisible();
+  await page.goto('/items?q=day-1');
+  await expect(row(page, 'Künstlerhut')).toContainText('1\u2009234.50');
 });

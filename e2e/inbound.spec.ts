@@ -95,6 +95,29 @@ test('cracked goods go into quarantine at the desk, and back to the supplier fro
   expect((await make.orderNow(order.id)).lines[0]?.received).toBe('7');
 });
 
+test('of three units one is damaged, six of other goods go straight to the bench, and the effects say what will be', async ({ page }) => {
+  await signIn(page);
+  const make = ground(page);
+  const run = Date.now().toString(36).toUpperCase();
+  const [supplierId, siteId] = [await make.supplier(`Rough Road ${run}`), await make.site()];
+  const unit = await make.item(`${run}-U`, { tracking: 'serial' });
+  const placed = await make.order(supplierId, siteId, [{ itemId: unit, quantity: '3', price: '90.00' }]);
+  await page.goto(`/inbound/desk?order=${placed.id}`);
+  await page.getByRole('button', { name: `Take all 3 of ${run}-U on ${placed.number}` }).click();
+  await page.getByLabel(`Serials of ${run}-U`).fill(`${run}-1..${run}-3`);
+  await page.getByLabel(`Damaged of ${run}-U on ${placed.number}`).fill('1');
+  await expect(page.getByText(`to quarantine ${run}-3`)).toBeVisible();
+  const will = page.getByRole('region', { name: 'What receiving will change' });
+  await expect(will.getByRole('row', { name: /on hand/ })).toContainText('2');
+  await page.getByRole('button', { name: 'Receive 1 line' }).click();
+  await expect(page.getByText('Received 1 line.')).toBeVisible();
+  await page.goto(`/items/units?q=${run}-3`);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main')).toContainText('QUARANTINE');
+  await page.getByRole('link', { name: 'Send back' }).click();
+  await expect(page.getByLabel(`Goes back, ${run}-U from QUARANTINE ${run}-3`)).toHaveValue('1');
+});
+
 test('a mixed pallet is scanned, held to three of seven deliveries, with a short line, a scan too many and a lost connection', async ({
   page,
   context,

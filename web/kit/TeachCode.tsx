@@ -12,9 +12,10 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
   const [item, setItem] = useState<ItemRow | null>(null);
   const [unitId, setUnitId] = useState('');
   const [teach, teaching] = useTeachCodeMutation();
-  const { refused, busy } = refusalOf(teaching);
+  const { refused, problem, busy } = refusalOf(teaching);
+  const asks = problem?.asks.includes('shared-barcode') ?? false;
   const learn = async () => {
-    if (item && !(await teach({ params: { id: item.id }, body: { code, unitId: Number(unitId) || null } })).error) close(true);
+    if (item && !(await teach({ params: { id: item.id }, body: { code, unitId: Number(unitId) || null, shared: asks } })).error) close(true);
   };
   return (
     <Dialog open onClose={() => close(false)} aria-labelledby="teach-title">
@@ -23,6 +24,7 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
           Which item has the code <span className="code">{code}</span>?
         </h2>
         <Refused error={refused} />
+        {asks ? <p>On both, a scan asks which is meant.</p> : null}
         {item ? (
           <p>
             <span className="code">{item.sku}</span> {item.name}{' '}
@@ -47,7 +49,7 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
             Leave it
           </button>
           <button type="button" className="button next" disabled={!item || busy} onClick={() => void learn()}>
-            Teach it
+            {asks ? 'Keep it on both' : 'Teach it'}
           </button>
         </span>
       </div>

@@ -88,6 +88,26 @@ describe('codes', () => {
     expect((await business.owner.get(catalog.listItems, { query: { q: 'wholesale-77' } })).rows.map(({ sku }) => sku)).toEqual(['OURS-1']);
   });
 
+  test('a barcode of another item is asked about; on both, a scan asks which, and neither item is asked again', async () => {
+    const first = await business.item('BOTH-1', { barcodes: ['5012345678900'] });
+    const body = { sku: 'BOTH-2', name: 'Twin', unitId: units.each as number, barcodes: ['5012345678900'] };
+    const asked = await business.owner.ask(catalog.createItem, { body });
+    expect(asked.problem).toMatchObject({ asks: ['shared-barcode'], errors: [{ field: 'barcodes.0', sentence: expect.stringContaining('BOTH-1') }] });
+    const made = await business.owner.get(catalog.createItem, { body: { ...body, sharedBarcodes: true } });
+    const read = async () => (await business.owner.get(catalog.readCode, { query: { code: '5012345678900' } })).items.map(({ itemId }) => itemId);
+    expect(await read()).toEqual([first, made.id]);
+    const renamed = { ...body, name: 'Twin, blue', version: made.version };
+    expect((await business.owner.ask(catalog.editItem, { params: { id: made.id }, body: renamed })).status).toBe(200);
+
+    // Taught on the spot, it is the same; one item has a code once.
+    const third = await business.item('BOTH-3');
+    const teach = (body: { code: string; shared?: boolean }) => business.owner.ask(catalog.teachCode, { params: { id: third }, body });
+    expect((await teach({ code: '5012345678900' })).problem).toMatchObject({ asks: ['shared-barcode'] });
+    expect((await teach({ code: '5012345678900', shared: true })).status).toBe(200);
+    expect((await teach({ code: '5012345678900', shared: true })).problem.title).toBe('BOTH-3 has 5012345678900 already.');
+    expect(await read()).toEqual([first, made.id, third]);
+  });
+
   test('a GS1 code says item, lot, use-by and how many; a supplier’s code on two items asks which', async () => {
     const code = gtin('590123412399');
     const itemId = await business.item('GS-1', { tracking: 'lot', barcodes: [code], suppliers: [{ supplierId: business.supplierId, code: 'TWICE' }] });

@@ -7,7 +7,7 @@ import type { Act } from '../../act';
 import { accountFaults } from './accounts';
 import { attributeFaults } from './attributes';
 
-/** A SKU or barcode in use is refused by the field, naming the item that has it; so is a mistyped GTIN, unless it is meant so or was kept before. */
+/** A SKU in use is refused by the field, naming the item that has it; so are a barcode of another item and a mistyped GTIN, unless they are meant so or were kept before. */
 export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise<void> {
   const { tx } = act;
   const errors: FieldError[] = [];
@@ -21,10 +21,13 @@ export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise
   const own = await tx.rows<{ code: string }>('SELECT code FROM barcode WHERE item_id = $1', [id]);
   const meant = (code: string) => form.oddBarcodes || own.some((row) => row.code === code);
   const odd = codes.flatMap((code, index) => (meant(code) ? [] : gtinError(code, `barcodes.${index}`)));
-  codes.forEach((code, index) => {
+  const shared = codes.flatMap((code, index): FieldError[] => {
     const other = taken.find((row) => row.code === code);
-    if (other) errors.push({ field: `barcodes.${index}`, sentence: `${code} is a barcode of ${other.sku} ${other.name} already.` });
-    else if (codes.indexOf(code) < index) errors.push({ field: `barcodes.${index}`, sentence: `${code} is given twice.` });
+    const known = form.sharedBarcodes || own.some((row) => row.code === code);
+    return other && !known ? [{ field: `barcodes.${index}`, sentence: `${code} is a barcode of ${other.sku} ${other.name} already.` }] : [];
+  });
+  codes.forEach((code, index) => {
+    if (codes.indexOf(code) < index) errors.push({ field: `barcodes.${index}`, sentence: `${code} is given twice.` });
   });
   form.suppliers.forEach((row, index) => {
     if (form.suppliers.findIndex((other) => other.supplierId === row.supplierId) < index)
@@ -32,7 +35,8 @@ export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise
   });
   if (form.substitutes.includes(id)) errors.push({ field: 'substitutes', sentence: 'An item is no substitute for itself.' });
   errors.push(...(await attributeFaults(act, 'item', form.attributes)));
-  if (errors[0]) throw new Refusal(409, 'code-in-use', errors[0].sentence, [...errors, ...odd]);
+  if (errors[0]) throw new Refusal(409, 'code-in-use', errors[0].sentence, [...errors, ...shared, ...odd]);
+  if (shared[0]) throw new Refusal(409, 'code-in-use', shared[0].sentence, [...shared, ...odd], ['shared-barcode']);
   if (odd[0]) throw new Refusal(409, 'odd-barcode', odd[0].sentence, odd, ['odd-barcode']);
 }
 

@@ -84,12 +84,15 @@ export async function giveBarcode(act: Act, id: number): Promise<contract.Item> 
 }
 
 /** Teaches an unknown code to an item, for one of its units. */
-export async function teachCode(act: Act, id: number, { code, unitId }: BodyOf<typeof contract.teachCode>): Promise<contract.Item> {
+export async function teachCode(act: Act, id: number, { code, unitId, shared }: BodyOf<typeof contract.teachCode>): Promise<contract.Item> {
   const was = await item(act, id);
-  const [taken] = await act.tx.rows<{ sku: string; name: string }>('SELECT i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = $1', [
-    code,
-  ]);
-  if (taken) throw refuseField(409, 'code-in-use', 'code', `${code} is a barcode of ${taken.sku} ${taken.name} already.`);
+  const taken = await act.tx.rows<{ id: number; sku: string; name: string }>(
+    'SELECT i.id, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = $1 ORDER BY i.id',
+    [code],
+  );
+  if (taken.some((one) => one.id === id)) throw refuseField(409, 'code-known', 'code', `${was.sku} has ${code} already.`);
+  if (taken[0] && !shared)
+    throw refuseField(409, 'code-in-use', 'code', `${code} is a barcode of ${taken[0].sku} ${taken[0].name} already.`, ['shared-barcode']);
   if (unitId !== null && unitId !== was.unitId && !was.units.some((one) => one.unitId === unitId))
     throw refuseField(422, 'no-such-unit', 'unitId', `${was.sku} is neither bought nor sold in that unit.`);
   return addCode(act, was, code, unitId === was.unitId ? null : unitId);

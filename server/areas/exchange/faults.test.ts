@@ -252,3 +252,22 @@ describe('the unit an item is bought in comes by a file', () => {
     expect((await owner.get(catalog.getItem, { params: { id: itemId } })).units).toMatchObject([{ unit: 'case', numerator: 6, buys: false }]);
   });
 });
+
+test('codes that an item has already come in again as they went out: kept as our own, or on two items', async () => {
+  const odd = { barcodes: ['5012345678901', '5901234123457'], oddBarcodes: true };
+  await business.item('CODE-1', odd);
+  await business.item('CODE-2', { barcodes: ['5901234123457'], sharedBarcodes: true });
+  const rows = cellsOf(await exported('items', 'sku,name,barcode', 'csv', '', { items: { q: 'CODE-' } })).slice(1) as string[][];
+  expect(rows.map(([sku, , codes]) => [sku, codes])).toEqual([
+    ['CODE-1', '5012345678901; 5901234123457'],
+    ['CODE-2', '5901234123457'],
+  ]);
+  const edited = rows.map(([sku = '', name = '', codes = '']) => [sku, `${name}, renamed`, codes]);
+  expect((await check('items', ['sku', 'name', 'barcode'], ...edited)).counts).toMatchObject({ changed: 2, refused: 0 });
+  await bringIn('items', ['sku', 'name', 'barcode'], ...edited);
+  expect((await check('items', ['sku', 'name', 'barcode'], ...edited)).counts).toMatchObject({ same: 2 });
+  expect(await said('items', ['sku', 'name', 'barcode'], ['CODE-3', 'New', '5901234123457'], ['CODE-4', 'New', '5012345678902'])).toEqual([
+    '5901234123457 is a barcode of CODE-2 already.',
+    'The check digit of 5012345678902 should be 0; one digit was mistyped.',
+  ]);
+});

@@ -133,7 +133,7 @@ export const items: Importer = {
       { tx },
       [...there.values()].map(({ id }) => Number(id)),
     );
-    const own = await ownAttributes({ tx }, 'item', fields, new Map([...there.values()].map((one) => [Number(one.id), one])));
+    const attributes = await ownAttributes({ tx }, 'item', fields, new Map([...there.values()].map((one) => [Number(one.id), one])));
     return {
       current: (row) => there.get(lower(row.sku)),
       spelled: (row) => ({
@@ -149,7 +149,7 @@ export const items: Importer = {
       }),
       faults: (row) => {
         const was = there.get(lower(row.sku));
-        const faults = ownFaults(own, row);
+        const faults = ownFaults(attributes, row);
         if (row.unit && !units.has(lower(row.unit))) faults.push(`There is no unit “${row.unit}”.`);
         if (row.tax && !taxes.has(lower(row.tax))) faults.push(`There is no tax code “${row.tax}”.`);
         if (row.supplier && !suppliers.has(lower(row.supplier))) faults.push(`There is no supplier “${row.supplier}”. Bring suppliers in first.`);
@@ -159,7 +159,9 @@ export const items: Importer = {
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
           faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
         faults.push(...kindErrors(row, was, used), ...costFaults(row, was, moved), ...bought.faults(row, was));
-        for (const code of codesOf(row)) {
+        // What the item has already was asked about when it was given.
+        const own = new Set(codesOf(was ?? {}).map(lower));
+        for (const code of codesOf(row).filter((one) => !own.has(lower(one)))) {
           const other = barcodes.get(lower(code))?.sku ?? inFile.get(lower(code));
           if (other !== undefined && lower(other) !== lower(row.sku)) faults.push(`${code} is a barcode of ${other} already.`);
           const fault = gtinFault(code);

@@ -147,7 +147,7 @@ export const item = pgTable(
 export const barcode = pgTable(
   'barcode',
   {
-    code: text().primaryKey(),
+    code: text().notNull(),
     itemId: integer('item_id')
       .notNull()
       .references(() => item.id),
@@ -155,7 +155,7 @@ export const barcode = pgTable(
     /** The unit the code is on; null for the base unit. */
     unitId: integer('unit_id').references(() => unit.id),
   },
-  (t) => [index('barcode_item').on(t.itemId), index('barcode_lower').on(sql`lower(${t.code})`)],
+  (t) => [primaryKey({ columns: [t.itemId, t.code] }), index('barcode_code').on(t.code), index('barcode_lower').on(sql`lower(${t.code})`)],
 );
 
 /** A unit an item is bought or sold in: how many base units one of it is. */

@@ -1,8 +1,8 @@
-import { useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { counted } from '@larder/core/inbound/tally';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
-import type { ReceiptForm } from '@larder/contract/receiving';
+import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -47,7 +47,13 @@ export function DeskPage() {
   const [agreed, setAgreed] = useState<string[]>([]);
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
 
-  const lines = data?.rows ?? [];
+  const lines = useMemo(() => data?.rows ?? [], [data]);
+  /** The first line of each open order, in the order they are due. */
+  const orders = useMemo(() => {
+    const first = new Map<number, DeskLine>();
+    for (const line of lines) if (!first.has(line.orderId)) first.set(line.orderId, line);
+    return first;
+  }, [lines]);
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
   // Held to some orders, nothing else is touched: what was counted on others waits.
   const heldTo = lines.filter(({ orderId }) => chosen.length === 0 || chosen.includes(orderId));
@@ -86,21 +92,31 @@ export function DeskPage() {
     setSaid({ kind: 'done', text: `Received ${count(linesOf(body), 'line')}.`, came: [...new Set(items)] });
     setAgreed([]);
   };
-  const hold = (orderId: number) =>
-    setSearch(
-      (now) => {
-        const next = chosen.includes(orderId) ? chosen.filter((id) => id !== orderId) : [...chosen, orderId];
-        now.delete('order');
-        next.forEach((id) => now.append('order', String(id)));
-        return now;
-      },
-      { replace: true },
-    );
-  if (!data || !me) return <Waiting error={error} />;
-  const orders = [...new Set(lines.map(({ orderId }) => orderId))];
-  const wanted = orders.filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
-  const begun = new Set(lines.filter(({ lineId }) => tally.lines[lineId] && counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));
+  const hold = useCallback(
+    (orderId: number) =>
+      setSearch(
+        (now) => {
+          const held = now.getAll('order').map(Number);
+          const next = held.includes(orderId) ? held.filter((id) => id !== orderId) : [...held, orderId];
+          now.delete('order');
+          next.forEach((id) => now.append('order', String(id)));
+          return now;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
+  const begunIds = lines.filter(({ lineId }) => tally.lines[lineId] && counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId);
+  const begun = new Set(begunIds);
+  const wanted = [...orders.keys()].filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
   const shown = wanted.filter((orderId, index) => index < mostDrawn || begun.has(orderId));
+  const shownKey = shown.join();
+  const waitingKey = [...begun].filter((id) => !shown.includes(id)).join();
+  const others = useMemo(() => {
+    const [drawn, begunThere] = [shownKey, waitingKey].map((key) => new Set(key.split(',').map(Number))) as [Set<number>, Set<number>];
+    return [...orders.values()].filter(({ orderId }) => !drawn.has(orderId)).map((line) => ({ line, begun: begunThere.has(line.orderId) }));
+  }, [orders, shownKey, waitingKey]);
+  if (!data || !me) return <Waiting error={error} />;
   const asking = [problemOf(refused), problemOf(foreseen)].find((problem) => problem?.asks.some((ask) => !agreed.includes(ask)));
   return (
     <div className="split">
@@ -108,7 +124,7 @@ export function DeskPage() {
         <div className="head" style={{ margin: 0 }}>
           <h1>Receiving desk</h1>
           <span className="quiet">
-            {chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.length, 'open order')}: scan, or type quantities`}
+            {chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.size, 'open order')}: scan, or type quantities`}
           </span>
           {chosen.length > 0 ? (
             <button type="button" className="button small" onClick={() => setSearch({})}>
@@ -149,16 +165,8 @@ export function DeskPage() {
             hold={() => hold(orderId)}
           />
         ))}
-        <OtherDeliveries
-          orders={orders.flatMap((id) => (shown.includes(id) ? [] : lines.filter(({ orderId }) => orderId === id).slice(0, 1)))}
-          today={me.company.today}
-          held={chosen.length > 0}
-          begun={begun}
-          hold={hold}
-        />
-        {orders.length === 0 ? (
-          <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p>
-        ) : null}
+        <OtherDeliveries orders={others} today={me.company.today} held={chosen.length > 0} hold={hold} />
+        {orders.size === 0 ? <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p> : null}
       </div>
       <div className="stack">
         <section className="card pad fields">

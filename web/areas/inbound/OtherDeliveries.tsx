@@ -1,23 +1,22 @@
+import { memo } from 'react';
 import type { DeskLine } from '@larder/contract/receiving';
 import { count } from '../../kit/format';
 import { DeliveryDue } from './Delivery';
 
 interface OtherDeliveriesProps {
-  /** One line of each open order whose lines are not drawn. */
-  orders: readonly DeskLine[];
+  /** One line of each open order whose lines are not drawn, and whether something is counted on it. */
+  orders: readonly { line: DeskLine; begun: boolean }[];
   today: string;
   /** Whether receiving is held to some orders, so that these are left untouched. */
   held: boolean;
-  /** Orders that something is counted on. */
-  begun: ReadonlySet<number>;
   hold: (orderId: number) => void;
 }
 
 /** Orders listed at once. */
 const mostListed = 200;
 
-/** Open orders without their lines, to hold to them too. */
-export function OtherDeliveries({ orders, today, held, begun, hold }: OtherDeliveriesProps) {
+/** Open orders without their lines, to hold to them too. A scan leaves them as they are, and they are not drawn again for it. */
+export const OtherDeliveries = memo(function OtherDeliveries({ orders, today, held, hold }: OtherDeliveriesProps) {
   if (orders.length === 0) return null;
   return (
     <section className="card" aria-label="Other open orders">
@@ -27,7 +26,7 @@ export function OtherDeliveries({ orders, today, held, begun, hold }: OtherDeliv
       </h2>
       <table className="floor">
         <tbody>
-          {orders.slice(0, mostListed).map((first) => (
+          {orders.slice(0, mostListed).map(({ line: first, begun }) => (
             <tr key={first.orderId}>
               <td>
                 <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
@@ -37,7 +36,7 @@ export function OtherDeliveries({ orders, today, held, begun, hold }: OtherDeliv
               </td>
               <td className="quiet">
                 <DeliveryDue line={first} today={today} />
-                {begun.has(first.orderId) ? <b className="low"> counted in part; that waits</b> : null}
+                {begun ? <b className="low"> counted in part; that waits</b> : null}
               </td>
             </tr>
           ))}
@@ -48,4 +47,4 @@ export function OtherDeliveries({ orders, today, held, begun, hold }: OtherDeliv
       ) : null}
     </section>
   );
-}
+});

@@ -86,7 +86,14 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             </span>
           ) : null}
         </div>
-        {problem?.asks.includes('odd-barcode') ? (
+        {problem?.asks.includes('shared-barcode') ? (
+          <div className="notice" role="alert">
+            {problem.title} On both, a scan asks which is meant.
+            <button type="button" className="button small" onClick={() => void save({ sharedBarcodes: true })}>
+              Keep it on both
+            </button>
+          </div>
+        ) : problem?.asks.includes('odd-barcode') ? (
           <div className="notice" role="alert">
             {problem.title}
             <button type="button" className="button small" onClick={() => void save({ oddBarcodes: true })}>

@@ -31,6 +31,7 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   retired: false,
   barcodes: [{ code: '', unitId: null }],
   oddBarcodes: false,
+  sharedBarcodes: false,
   units: [],
   substitutes: [],
   attributes: [],
@@ -43,6 +44,7 @@ export function writtenItem({ id: _id, version: _version, category: _category, u
   return {
     ...item,
     oddBarcodes: false,
+    sharedBarcodes: false,
     salesPrice: padded(item.salesPrice),
     purchasePrice: padded(item.purchasePrice),
     barcodes: item.barcodes.map(({ code, unitId }) => ({ code, unitId })),
