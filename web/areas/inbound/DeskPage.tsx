@@ -48,15 +48,19 @@ export function DeskPage() {
   const [receive, { isLoading, error: refused }] = useReceiveMutation();
 
   const lines = useMemo(() => data?.rows ?? [], [data]);
-  /** The first line of each open order, in the order they are due. */
+  /** The lines of each open order, in the order they are due. */
   const orders = useMemo(() => {
-    const first = new Map<number, DeskLine>();
-    for (const line of lines) if (!first.has(line.orderId)) first.set(line.orderId, line);
-    return first;
+    const found = new Map<number, DeskLine[]>();
+    for (const line of lines) {
+      const of = found.get(line.orderId);
+      if (of) of.push(line);
+      else found.set(line.orderId, [line]);
+    }
+    return found;
   }, [lines]);
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
   // Held to some orders, nothing else is touched: what was counted on others waits.
-  const heldTo = lines.filter(({ orderId }) => chosen.length === 0 || chosen.includes(orderId));
+  const heldTo = chosen.length === 0 ? lines : lines.filter(({ orderId }) => chosen.includes(orderId));
   const body = receiptOf(heldTo, tally, quarantine, agreed);
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: asked.lines.length === 0 });
@@ -114,7 +118,7 @@ export function DeskPage() {
   const waitingKey = [...begun].filter((id) => !shown.includes(id)).join();
   const others = useMemo(() => {
     const [drawn, begunThere] = [shownKey, waitingKey].map((key) => new Set(key.split(',').map(Number))) as [Set<number>, Set<number>];
-    return [...orders.values()].filter(({ orderId }) => !drawn.has(orderId)).map((line) => ({ line, begun: begunThere.has(line.orderId) }));
+    return [...orders].flatMap(([id, [line]]) => (line === undefined || drawn.has(id) ? [] : [{ line, begun: begunThere.has(id) }]));
   }, [orders, shownKey, waitingKey]);
   if (!data || !me) return <Waiting error={error} />;
   const asking = [problemOf(refused), problemOf(foreseen)].find((problem) => problem?.asks.some((ask) => !agreed.includes(ask)));
@@ -157,7 +161,7 @@ export function DeskPage() {
         {shown.map((orderId) => (
           <Delivery
             key={orderId}
-            lines={lines.filter((line) => line.orderId === orderId)}
+            lines={orders.get(orderId) ?? []}
             today={me.company.today}
             tally={tally}
             put={(puts) => change({ what: 'put', lines: puts })}
