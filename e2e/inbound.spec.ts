@@ -112,7 +112,9 @@ test('of three units one is damaged, six of other goods go straight to the bench
   await page.getByRole('button', { name: 'Receive 1 line' }).click();
   await expect(page.getByText('Received 1 line.')).toBeVisible();
   await page.goto(`/items/units?q=${run}-3`);
+  await expect(page.getByRole('row').filter({ hasText: `${run}-3` })).toBeVisible();
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: `${run}-3`, exact: true })).toBeVisible();
   await expect(page.getByRole('main')).toContainText('QUARANTINE');
   await page.getByRole('link', { name: 'Send back' }).click();
   await expect(page.getByLabel(`Goes back, ${run}-U from QUARANTINE ${run}-3`)).toHaveValue('1');

@@ -26,3 +26,11 @@ export function Refused({ error }: { error: unknown }) {
     </p>
   );
 }
+
+/** Beside a title, after what is typed was saved. A page keeps the version it saved outside of the form that a new version draws anew. */
+export const Saved = ({ on }: { on: boolean }) =>
+  on ? (
+    <span role="status" className="here">
+      Saved
+    </span>
+  ) : null;

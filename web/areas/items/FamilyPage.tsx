@@ -7,7 +7,7 @@ import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count, price, quantity } from '../../kit/format';
 import { LineEntry } from '../../kit/LineEntry';
-import { Refused, Waiting } from '../../kit/states';
+import { Refused, Saved, Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useAddMembersMutation, useEditFamilyMutation, useFamilyQuery, useJoinFamilyMutation, useLeaveFamilyMutation } from './api';
@@ -22,13 +22,24 @@ const ways = [
 export function FamilyPage() {
   const id = Number(useParams().id);
   const { data, error } = useFamilyQuery({ params: { id } });
+  const [way, setWay] = useState<Way>('grid');
+  const [saved, setSaved] = useState<number | null>(null);
   useTitle(data?.name ?? 'Variant family');
   if (!data) return <Waiting error={error} />;
-  return <FamilySheet key={data.version} family={data} />;
+  return <FamilySheet key={data.version} family={data} way={way} setWay={setWay} saved={saved === data.version} setSaved={setSaved} />;
 }
 
-function FamilySheet({ family }: { family: Family }) {
-  const [way, setWay] = useState<'grid' | 'list'>('grid');
+type Way = (typeof ways)[number][0];
+
+interface FamilySheetProps {
+  family: Family;
+  way: Way;
+  setWay: (way: Way) => void;
+  saved: boolean;
+  setSaved: (version: number | null) => void;
+}
+
+function FamilySheet({ family, way, setWay, saved, setSaved }: FamilySheetProps) {
   const [chosen, setChosen] = useState<number[]>([]);
   const [leave, leaving] = useLeaveFamilyMutation();
   const { refused } = refusalOf(leaving);
@@ -43,8 +54,8 @@ function FamilySheet({ family }: { family: Family }) {
   });
   const [edit, editing] = useEditFamilyMutation();
   const { refused: notSaved, busy, at } = refusalOf(editing);
-  const save = (retired = family.retired) =>
-    edit({
+  const save = async (retired = family.retired) => {
+    const { data } = await edit({
       params: { id: family.id },
       body: {
         ...form,
@@ -54,6 +65,8 @@ function FamilySheet({ family }: { family: Family }) {
         retired,
       },
     });
+    if (data) setSaved(data.version);
+  };
   const toggle = (itemId: number) => setChosen(chosen.includes(itemId) ? chosen.filter((one) => one !== itemId) : [...chosen, itemId]);
   const takeOut = async () => {
     if (!(await leave({ params: { id: family.id }, body: { itemIds: chosen } })).error) setChosen([]);
@@ -68,6 +81,7 @@ function FamilySheet({ family }: { family: Family }) {
             {count(family.members, 'member')}, {quantity(family.free)} free
           </span>
           {family.retired ? <span className="late">retired</span> : null}
+          <Saved on={saved} />
           <span className="side">
             <Tabs label="How members are shown" options={ways} value={way} onChange={setWay} />
           </span>
@@ -80,7 +94,14 @@ function FamilySheet({ family }: { family: Family }) {
       <section className="card" aria-label="What members share">
         <h2>What members share</h2>
         <div className="pad stack">
-          <SharedFacts form={form} put={(part) => setForm({ ...form, ...part })} errorAt={at} />
+          <SharedFacts
+            form={form}
+            put={(part) => {
+              setSaved(null);
+              setForm({ ...form, ...part });
+            }}
+            errorAt={at}
+          />
           <p className="quiet">A member that was given a fact of its own keeps it; the list says which.</p>
         </div>
       </section>

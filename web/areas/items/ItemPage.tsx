@@ -7,7 +7,7 @@ import { useSite } from '../../app/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { Refused, Waiting } from '../../kit/states';
+import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
 import { StockPeek } from '../stock/StockPeek';
@@ -27,35 +27,45 @@ export function ItemPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
   const { data, error } = useItemQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const [saved, setSaved] = useState<number | null>(null);
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New item' : (data?.sku ?? 'Item'));
   if (!reference || (!isNew && !data)) return <Waiting error={error} />;
   const first = isNew ? newItem(reference.units[0]?.id ?? 0, reference.taxes[0]?.id ?? null) : writtenItem(data as Item);
-  return <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} first={first} />;
+  return (
+    <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} first={first} saved={saved === data?.version} setSaved={setSaved} />
+  );
 }
 
 const costMethodWords = { average: 'Moving average', fifo: 'First in, first out', specific: 'Each serial its own' };
 const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By serial, each unit' };
 
-function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
+interface ItemSheetProps {
+  item: Item | null;
+  first: Written;
+  saved: boolean;
+  /** Told the version that was saved, and null when something is typed again. */
+  setSaved: (version: number | null) => void;
+}
+
+function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
   const { siteId } = useSite();
   const navigate = useNavigate();
   const { data: reference } = useReferenceQuery({});
   const [form, setForm] = useState(first);
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
-  const [saved, setSaved] = useState(false);
   const [remove, removing] = useDeleteItemMutation();
   const { refused, problem, busy, at: errorAt } = refusalOf(creating, editing, removing);
   const put = (part: Partial<Written>) => {
-    setSaved(false);
+    setSaved(null);
     setForm((now) => ({ ...now, ...part }));
   };
   const save = async (part: Partial<Written> = {}) => {
     const body = itemBody({ ...form, ...part });
     if (item) {
       const result = await edit({ params: { id: item.id }, body: { ...body, version: item.version } });
-      if (!result.error) setSaved(true);
+      if (result.data) setSaved(result.data.version);
     } else {
       const result = await create({ body });
       if (result.data) void navigate(`/items/${result.data.id}`, { replace: true });
@@ -80,11 +90,7 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             </Link>
           ) : null}
           {item?.retired ? <span className="late">retired</span> : null}
-          {saved ? (
-            <span role="status" className="here">
-              Saved
-            </span>
-          ) : null}
+          <Saved on={saved} />
         </div>
         {problem?.asks.includes('shared-barcode') ? (
           <div className="notice" role="alert">

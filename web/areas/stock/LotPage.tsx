@@ -7,7 +7,7 @@ import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
 import { dueDay } from '../../kit/format';
-import { Refused, Waiting } from '../../kit/states';
+import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { AttributeSheet } from '../items/AttributeSheet';
 import { useMeQuery } from '../people/api';
@@ -19,12 +19,13 @@ import { useEditLotMutation, useLotQuery, useTrailQuery } from './api';
 export function LotPage() {
   const id = Number(useParams().id);
   const { data, error } = useLotQuery({ params: { id } });
+  const [saved, setSaved] = useState<number | null>(null);
   useTitle(data ? `${data.sku} ${data.code}` : 'Lot');
   if (!data) return <Waiting error={error} />;
-  return <LotSheet key={data.version} lot={data} />;
+  return <LotSheet key={data.version} lot={data} saved={saved === data.version} setSaved={setSaved} />;
 }
 
-function LotSheet({ lot }: { lot: Lot }) {
+function LotSheet({ lot, saved, setSaved }: { lot: Lot; saved: boolean; setSaved: (version: number | null) => void }) {
   const { data: me } = useMeQuery({});
   const today = me?.company.today ?? '';
   const [form, setForm] = useState({
@@ -40,7 +41,14 @@ function LotSheet({ lot }: { lot: Lot }) {
   const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
   const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
   const bin = here.find(({ kind }) => kind === 'bin');
-  const put = (part: Partial<typeof form>) => setForm({ ...form, ...part });
+  const put = (part: Partial<typeof form>) => {
+    setSaved(null);
+    setForm({ ...form, ...part });
+  };
+  const save = async () => {
+    const { data } = await edit({ params: { id: lot.id }, body: { ...form, version: lot.version } });
+    if (data) setSaved(data.version);
+  };
   return (
     <div className="split">
       <div className="stack">
@@ -50,6 +58,7 @@ function LotSheet({ lot }: { lot: Lot }) {
             {lot.kind === 'serial' ? 'serial of' : 'lot of'} <span className="code">{lot.sku}</span> {lot.name}
           </Link>
           {lot.useBy ? <span className={lot.useBy < today ? 'late' : 'quiet'}>use by {dueDay(lot.useBy, today)}</span> : null}
+          <Saved on={saved} />
         </div>
         <Refused error={refused} />
         <section className="card" aria-label="Here">
@@ -83,9 +92,7 @@ function LotSheet({ lot }: { lot: Lot }) {
         </section>
         {lot.kind === 'serial' ? <AttributeSheet subject="unit" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={at} /> : null}
       </div>
-      <BottomBar
-        next={{ label: `Save ${lot.code}`, run: () => void edit({ params: { id: lot.id }, body: { ...form, version: lot.version } }), disabled: busy }}
-      >
+      <BottomBar next={{ label: `Save ${lot.code}`, run: () => void save(), disabled: busy }}>
         <a className="button" href={`/api/stock/lots/${lot.id}/trace/file`} download>
           Take out who got it
         </a>
