@@ -186,6 +186,9 @@ test('the journal goes to the accounting service once, one entry is taken back a
   await page.goto('/books/handover');
   const waits = page.getByRole('region', { name: 'What waits' });
   await expect(waits).toContainText('entries wait');
+  // What stands on an account without one there stays until it has one: other costs on bills get theirs here.
+  await page.getByLabel('Theirs for 6200 Other costs on bills').selectOption('5100 Materials used in the business');
+  await expect(waits).toContainText('All of them can go.');
   await page.getByRole('button', { name: /^Hand over \d+ entries/ }).click();
   await expect(waits).toContainText('Everything has gone.');
   await expect(page.getByRole('button', { name: /^Hand over 0 entries/ })).toBeDisabled();
