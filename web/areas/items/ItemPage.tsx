@@ -10,6 +10,7 @@ import { Choice, Field } from '../../kit/Field';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../setup/api';
+import { ReferenceChoice } from '../setup/ReferenceChoice';
 import { StockPeek } from '../stock/StockPeek';
 import { useCreateItemMutation, useDeleteItemMutation, useEditItemMutation, useItemQuery } from './api';
 import { AttributeSheet } from './AttributeSheet';
@@ -51,7 +52,6 @@ interface ItemSheetProps {
 function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
   const { siteId } = useSite();
   const navigate = useNavigate();
-  const { data: reference } = useReferenceQuery({});
   const [form, setForm] = useState(first);
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
@@ -77,7 +77,6 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
     const result = await remove({ params: { id: item.id }, body: { version: item.version } });
     if (!result.error) void navigate('/items', { replace: true });
   };
-  const options = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map((row) => ({ value: String(row.id), label: row.name }));
   return (
     <div className="split">
       <div className="stack">
@@ -112,13 +111,7 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
         <section className="card pad fields" aria-label="Facts">
           <Field label="SKU" value={form.sku} onChange={(sku) => put({ sku })} error={errorAt('sku')} autoFocus={!item} />
           <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} />
-          <Choice
-            label="Category"
-            value={String(form.categoryId ?? '')}
-            none="None"
-            onChange={(value) => put({ categoryId: Number(value) || null })}
-            options={options(reference?.categories)}
-          />
+          <ReferenceChoice of="categories" value={form.categoryId} onChange={(categoryId) => put({ categoryId })} />
           <Choice
             label="Kind"
             value={form.kind}
@@ -128,13 +121,7 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
             options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
             error={errorAt('kind')}
           />
-          <Choice
-            label="Unit"
-            value={String(form.unitId)}
-            onChange={(value) => put({ unitId: Number(value) })}
-            options={options(reference?.units)}
-            error={errorAt('unitId')}
-          />
+          <ReferenceChoice of="units" value={form.unitId} onChange={(unitId) => put({ unitId: unitId ?? form.unitId })} error={errorAt('unitId')} />
           <Field
             label="Sales price"
             value={form.salesPrice ?? ''}
@@ -147,13 +134,7 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
             onChange={(value) => put({ purchasePrice: value.trim() === '' ? null : value })}
             error={errorAt('purchasePrice')}
           />
-          <Choice
-            label="Tax"
-            value={String(form.taxCodeId ?? '')}
-            none="None"
-            onChange={(value) => put({ taxCodeId: Number(value) || null })}
-            options={options(reference?.taxes)}
-          />
+          <ReferenceChoice of="taxes" value={form.taxCodeId} onChange={(taxCodeId) => put({ taxCodeId })} />
           {isKept(form.kind) ? (
             <>
               <Choice
