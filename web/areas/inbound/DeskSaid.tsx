@@ -32,7 +32,7 @@ export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
           Labels for what came in
         </Link>
       ) : null}
-      {said.kind === 'refused' ? (
+      {unknown ? (
         <Link className="button small" to="/inbound/loose">
           Receive it without an order
         </Link>
