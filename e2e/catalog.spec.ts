@@ -224,18 +224,21 @@ test('what members share is changed for all of them, but for the one that has it
     .first()
     .click();
   await page.getByRole('link', { name: 'GL-M', exact: true }).click();
-  await expect(page.getByRole('heading', { name: /Leather gloves/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Leather gloves, size M' })).toBeVisible();
   await page.getByLabel('Brand').fill('Medium hands');
   await page.getByRole('button', { name: /Save GL-M/ }).click();
   await expect(page.getByText('Saved')).toBeVisible();
   await page.getByRole('link', { name: /of Leather gloves/ }).click();
+  await expect(page.getByRole('heading', { name: 'Leather gloves', exact: true })).toBeVisible();
   await page.getByLabel('Tax').selectOption({ label: 'Zero rate' });
   await page.getByLabel('Customers may return them').uncheck();
   await page.getByLabel('Brand').fill('Hedgerow');
   await page.getByRole('button', { name: /Save Leather gloves/ }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
   await page.getByRole('button', { name: 'As a list' }).click();
   await expect(row(page, 'GL-M')).toContainText('brand');
   await page.getByRole('link', { name: 'GL-L', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Leather gloves, size L' })).toBeVisible();
   await expect(page.getByLabel('Brand')).toHaveValue('Hedgerow');
   await expect(page.getByLabel('Tax').locator('option:checked')).toHaveText('Zero rate');
   await expect(page.getByLabel('Customers may return it')).not.toBeChecked();
