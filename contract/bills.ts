@@ -1,24 +1,13 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, NeededText, Paging, page, PathId, Price, Quantity, Search, ShortText, Text, Money } from './values';
-
-export const Rate = z
-  .string()
-  .trim()
-  .regex(/^\d{1,6}(\.\d{1,8})?$/, 'Give a rate such as 0.8562.')
-  .refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');
-export const Currency = z
-  .string()
-  .trim()
-  .toUpperCase()
-  .regex(/^[A-Z]{3}$/, 'Give the currency by its three letters, such as EUR.');
+import { Amount, Day, Id, NeededText, Paging, page, PathId, Price, Quantity, Search, ShortText, Text, Currency, CurrencyMoney, Rate } from './values';
 
 const Tax = { taxCodeId: Id.nullable().default(null) };
-/** Goods by the line they were ordered on: how many in base units, and the price for one of the unit they were ordered in. A credit takes `amount` off what they cost. */
+/** Goods by the line they were ordered on: how many in base units, and the price for as many of the unit ordered as the order says (usually one). A credit takes `amount` off what they cost. */
 const GoodsLine = z.object({ kind: z.literal('goods'), purchaseLineId: Id, quantity: Quantity, price: Price, ...Tax });
-const CreditLine = z.object({ kind: z.literal('credit'), purchaseLineId: Id, amount: Money, ...Tax });
-const ChargeLine = z.object({ kind: z.literal('charge'), chargeId: Id, amount: Money, final: z.boolean().default(false), ...Tax });
-const OtherLine = z.object({ kind: z.literal('other'), text: NeededText, accountId: Id, amount: Money, ...Tax });
+const CreditLine = z.object({ kind: z.literal('credit'), purchaseLineId: Id, amount: CurrencyMoney, ...Tax });
+const ChargeLine = z.object({ kind: z.literal('charge'), chargeId: Id, amount: CurrencyMoney, final: z.boolean().default(false), ...Tax });
+const OtherLine = z.object({ kind: z.literal('other'), text: NeededText, accountId: Id, amount: CurrencyMoney, ...Tax });
 export const BillForm = z.object({
   kind: z.enum(['bill', 'credit']).default('bill'),
   partyId: Id,
@@ -36,6 +25,8 @@ export const BillForm = z.object({
   knownReference: z.boolean().default(false),
   /** The person has said that the bill shall wait for goods that have not come. */
   waits: z.boolean().default(false),
+  /** The person has said that goods that came and went back are billed too; a credit is then expected for them. */
+  sentBack: z.boolean().default(false),
 });
 export type BillForm = z.input<typeof BillForm>;
 
@@ -77,6 +68,8 @@ const Bill = BillRow.extend({
   net: Amount,
   tax: Amount,
   owed: Amount,
+  /** The day it was booked on; null while it waits. */
+  bookedOn: Day.nullable(),
   note: z.string(),
   lines: z.array(BillLine),
   payments: z.array(z.object({ id: Id, paidOn: Day, amount: Amount, exchange: Amount, note: z.string(), undone: z.boolean() })),
@@ -89,6 +82,7 @@ const BillPosted = z.object({
   net: Amount,
   tax: Amount,
   owed: Amount,
+  bookedOn: Day,
   lines: z.array(BillLine),
   ...BookEffects.shape,
 });
@@ -116,11 +110,16 @@ const BillableLine = z.object({
   /** Base units in one of the unit ordered. */
   factor: Amount,
   ordered: Amount,
+  /** Net of what went back, and what went back. */
   received: Amount,
+  returned: Amount,
   billed: Amount,
+  /** For so many of the unit ordered. */
   price: Amount,
+  pricePer: Amount,
   taxCodeId: Id.nullable(),
   currency: z.string(),
+  rate: Amount,
 });
 export type BillableLine = z.infer<typeof BillableLine>;
 export const OpenCharge = z.object({
@@ -161,7 +160,7 @@ export const postBill = endpoint({
   right: 'books.bill',
   posts: true,
   ...one,
-  body: z.object({}),
+  body: z.object({ sentBack: z.boolean().default(false) }),
   response: BillPosted,
 });
 export const undoBill = endpoint({
@@ -183,7 +182,7 @@ export const pay = endpoint({
   ...one,
   body: z.object({
     paidOn: Day,
-    amount: Money,
+    amount: CurrencyMoney,
     rate: Rate.optional(),
     note: ShortText.default(''),
     /** The person has said that paying more than is owed is right. */

@@ -78,6 +78,8 @@ export const ItemForm = z.object({
   notes: Text.default(''),
   pictureId: Id.nullable().default(null),
   retired: z.boolean().default(false),
+  /** It is retired though it has stock or open orders: the person has said so. */
+  retiredInUse: z.boolean().default(false),
   barcodes: z.array(Barcode).max(20, 'At most 20 barcodes.').default([]),
   /** Codes that look like a GTIN with a wrong check digit are meant as they are. */
   oddBarcodes: z.boolean().default(false),
@@ -249,6 +251,7 @@ export const editItems = endpoint({
     maker: ShortText.optional(),
     returnable: z.boolean().optional(),
     retired: z.boolean().optional(),
+    retiredInUse: z.boolean().default(false),
     /** Changes the sales price by so many per cent, rounded to whole cents. */
     priceChange: z
       .string()

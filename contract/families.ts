@@ -125,7 +125,7 @@ export const editFamily = endpoint({
   summary: 'Change what the members of a family share',
   right: 'items.edit',
   ...One,
-  body: Shared.extend({ skuPattern: Code, retired: z.boolean().default(false), version: Version }),
+  body: Shared.extend({ skuPattern: Code, retired: z.boolean().default(false), retiredInUse: z.boolean().default(false), version: Version }),
   response: Family,
 });
 /** Adds combinations, with values that are new to an axis or not: only what is not there yet is made. */

@@ -2,10 +2,11 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import {
   Amount,
+  Currency,
+  CurrencyMoney,
   Day,
   Id,
   LotEntry,
-  Money,
   NeededText,
   OrderLine,
   Paging,
@@ -14,6 +15,7 @@ import {
   Posted,
   Price,
   Quantity,
+  Rate,
   Search,
   ShortText,
   Stage,
@@ -31,10 +33,15 @@ export const PurchaseForm = z.object({
   /** The customer it goes to straight from the supplier. */
   shipsToId: Id.nullable().default(null),
   expectedOn: Day.nullable().default(null),
+  /** The day it was placed in the world, when that was before today. */
+  orderedOn: Day.nullable().default(null),
+  /** The business's own when it is not said; `rate` is how much of that one of it is. */
+  currency: Currency.optional(),
+  rate: Rate.default('1'),
   note: Text.default(''),
   /** What it costs beside the goods. */
   charges: z
-    .array(z.object({ label: NeededText, amount: Money, taxCodeId: Id.nullable().default(null) }))
+    .array(z.object({ label: NeededText, amount: CurrencyMoney, taxCodeId: Id.nullable().default(null) }))
     .max(20, 'At most 20 charges.')
     .default([]),
   lines: z.array(PurchaseLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
@@ -56,7 +63,9 @@ const PurchaseRow = z.object({
   ordered: Amount,
   received: Amount,
   lines: z.number(),
+  /** In the order's currency. */
   amount: Amount,
+  currency: z.string(),
   late: z.boolean(),
   createdAt: z.string(),
 });
@@ -75,7 +84,9 @@ export type MovementRef = z.infer<typeof MovementRef>;
 const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
   version: Version,
   note: z.string(),
-  currency: z.string(),
+  rate: Amount,
+  /** As it was entered; null: the day it was placed here. */
+  orderedOn: Day.nullable(),
   /** Where it goes straight to, when it does. */
   shipsToAddress: z.string(),
   charges: z.array(z.object({ id: Id, label: z.string(), amount: Amount, taxCodeId: Id.nullable(), tax: z.string().nullable() })),
@@ -102,7 +113,12 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       /** In the base unit, like what is received. */
       baseQuantity: Amount,
       price: Amount,
+      /** The price is for so many of the unit. */
+      pricePer: Amount,
+      /** In the line's own currency, which is the order's unless that changed after part of it had come. */
       amount: Amount,
+      currency: z.string(),
+      rate: Amount,
       received: Amount,
       cancelled: Amount,
       outstanding: Amount,
@@ -168,6 +184,11 @@ export const decidePurchase = endpoint({
 });
 export const PurchaseAmendment = z.object({
   expectedOn: Day.nullable(),
+  /** Left out: as it is. */
+  orderedOn: Day.optional(),
+  /** Another currency or rate is for what is still to come. */
+  currency: Currency.optional(),
+  rate: Rate.optional(),
   /** A day of a line's own; how many of what is still to come are called off; another price for what is still to come. */
   lines: z
     .array(

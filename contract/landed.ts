@@ -1,14 +1,14 @@
 import { spreadWays } from '@larder/core/costing/landed';
 import { z } from 'zod';
-import { BookEffects, Currency, OpenCharge, Rate } from './bills';
+import { BookEffects, OpenCharge } from './bills';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Money } from './values';
+import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Currency, CurrencyMoney, Rate } from './values';
 
 const Charge = z.object({
   id: Id.optional(),
   name: NeededText,
   by: z.enum(spreadWays),
-  amount: Money,
+  amount: CurrencyMoney,
   currency: Currency.optional(),
   rate: Rate.default('1'),
   /** Who bills it; nobody yet when that is not known. */
@@ -37,8 +37,9 @@ const LandedLine = z.object({
   unit: z.string(),
   supplier: z.string(),
   orderNumber: z.string().nullable(),
+  /** What it brought, net of what had gone back when the worksheet was made. */
   quantity: Amount,
-  /** Of the whole line, in company currency: as ordered, and as billed so far. */
+  /** Of that, in company currency: as ordered, and as billed so far. */
   value: Amount,
   billedDifference: Amount,
   /** Of one, in kilograms and cubic metres; null when the item says nothing. */

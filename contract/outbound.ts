@@ -86,6 +86,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       /** Not kept in stock: it is neither reserved nor picked, and goes out as it is said to have. */
       kept: z.boolean(),
       price: Amount,
+      /** The price is for so many of the unit. */
+      pricePer: Amount,
       amount: Amount,
       picked: Amount,
       dispatched: Amount,

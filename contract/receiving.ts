@@ -106,6 +106,8 @@ export const ReceiptForm = z.object({
   overReceipt: z.boolean().default(false),
   /** The person has said that goods past their use-by day are taken. */
   pastUseBy: z.boolean().default(false),
+  /** The person has said that a later count of a bin, which contains these goods already, does not matter. */
+  countedSince: z.boolean().default(false),
   /** It was counted at the desk, which is then cleared of it. */
   fromDesk: z.boolean().default(false),
 });
@@ -128,6 +130,7 @@ export const LooseReceiptForm = z.object({
   packingNote: ShortText.default(''),
   effectiveOn: Day.optional(),
   pastUseBy: z.boolean().default(false),
+  countedSince: z.boolean().default(false),
   lines: IncomingLines,
 });
 export type LooseReceiptForm = z.infer<typeof LooseReceiptForm>;
@@ -180,12 +183,24 @@ export const returnSources = endpoint({
 export const SupplierReturnForm = z.object({
   orderId: Id,
   note: ShortText.refine((text) => text !== '', 'Say why it goes back.'),
+  /** What is expected for them: asked for when the order still waits for goods. */
+  then: z.enum(['replaced', 'credited']).nullable().default(null),
+  countedSince: z.boolean().default(false),
   lines: z
-    .array(z.object({ purchaseLineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
+    .array(
+      z.object({
+        purchaseLineId: Id,
+        binId: Id,
+        lotId: Id.nullable().default(null),
+        quantity: Quantity,
+        /** The line of the receipt they came with, when that is known; else the oldest of which some are here. */
+        receiptLineId: Id.nullable().default(null),
+      }),
+    )
     .min(1, 'Say what goes back.')
     .max(500, 'At most 500 lines at once.'),
 });
-export type SupplierReturnForm = z.infer<typeof SupplierReturnForm>;
+export type SupplierReturnForm = z.input<typeof SupplierReturnForm>;
 export const returnGoods = endpoint({
   method: 'POST',
   path: '/api/inbound/returns',

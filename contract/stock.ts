@@ -163,6 +163,8 @@ export const CorrectionForm = z.object({
   reasonId: Id,
   effectiveOn: Day.optional(),
   note: Text.default(''),
+  /** The person has said that a later count of a bin, which contains this already, does not matter. */
+  countedSince: z.boolean().default(false),
   /** `seq` is the item's last movement that was known when the line was entered; needed for "there are now". */
   lines: z
     .array(
@@ -187,13 +189,15 @@ export const undo = endpoint({
   summary: 'Undo a posting; the trace stays',
   right: 'undo',
   posts: true,
-  body: z.object({ movementId: Id, note: Text.default('') }),
+  /** `countedSince`: the person has said that a count which contains it already does not matter. */
+  body: z.object({ movementId: Id, note: Text.default(''), countedSince: z.boolean().default(false) }),
   response: Posted,
 });
 
 export const OpeningForm = z.object({
   effectiveOn: Day.optional(),
   note: Text.default(''),
+  countedSince: z.boolean().default(false),
   lines: IncomingLines,
 });
 export type OpeningForm = z.infer<typeof OpeningForm>;

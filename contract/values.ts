@@ -42,6 +42,22 @@ export const Money = z
   .trim()
   .regex(/^\d{1,12}(\.\d{1,2})?$/, 'Give an amount such as 640.00.')
   .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
+export const Rate = z
+  .string()
+  .trim()
+  .regex(/^\d{1,6}(\.\d{1,8})?$/, 'Give a rate such as 0.8562.')
+  .refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');
+export const Currency = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .regex(/^[A-Z]{3}$/, 'Give the currency by its three letters, such as EUR.');
+/** The same in any currency; the server knows how many decimals it has. */
+export const CurrencyMoney = z
+  .string()
+  .trim()
+  .regex(/^\d{1,12}(\.\d{1,4})?$/, 'Give an amount such as 640.00.')
+  .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({
   code: Code,
@@ -61,8 +77,15 @@ export type IncomingLines = z.infer<typeof IncomingLines>;
 export const Amount = z.string();
 /** Codes that mean an item, each for so many base units. */
 export const ItemCodes = z.array(z.object({ code: z.string(), factor: Amount }));
-/** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for one of that unit. */
-export const OrderLine = z.object({ id: Id.optional(), itemId: Id, unitId: Id.nullable().default(null), quantity: Quantity, price: Price });
+/** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for so many of that unit, usually one. */
+export const OrderLine = z.object({
+  id: Id.optional(),
+  itemId: Id,
+  unitId: Id.nullable().default(null),
+  quantity: Quantity,
+  price: Price,
+  pricePer: Quantity.default('1'),
+});
 export const Version = z.number().int().positive();
 
 export const Paging = { limit: z.coerce.number().int().min(1).max(200).default(50), cursor: z.string().max(400).optional() };

@@ -117,7 +117,8 @@ test('line amounts and the value of part receipts', () => {
   expect(lineAmount({ quantity: decimal(3), price: decimal('3.333333'), pricePer: decimal(1), discount: decimal(0) }).toFixed(2)).toBe('10.00');
   expect(lineAmount({ quantity: decimal(250), price: decimal('4.20'), pricePer: decimal(100), discount: decimal(10) }).toFixed(2)).toBe('9.45');
   const line = { amount: decimal(10), baseQuantity: decimal(3), rate: decimal(1) };
-  expect([0, 1, 2].map((received) => receiptValue(line, decimal(received), decimal(1)).toFixed(2))).toEqual(['3.33', '3.34', '3.33']);
+  const had = (quantity: number, amount: string) => ({ quantity: decimal(quantity), amount: decimal(amount) });
+  expect([had(0, '0'), had(1, '3.33'), had(2, '6.67')].map((before) => receiptValue(line, before, decimal(1)).toFixed(2))).toEqual(['3.33', '3.34', '3.33']);
 });
 
 test('tax is rounded once for each rate', () => {

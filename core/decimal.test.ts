@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { cumulativeShare, decimal, money, quantityFault, spread, sum } from './decimal';
+import { decimal, money, nextShare, quantityFault, shareOf, spread, sum } from './decimal';
 
 const cents = fc.integer({ min: -10_000_000, max: 10_000_000 }).map((n) => decimal(n).div(100));
 
@@ -33,6 +33,19 @@ test('rounding goes half away from zero', () => {
   expect([money('1.005'), money('-1.005'), money('2.345')].map(String)).toEqual(['1.01', '-1.01', '2.35']);
 });
 
+test('half a cent is seen as such: multiplied first, divided once', () => {
+  const here = (amount: string) => shareOf(decimal(amount), decimal(7), decimal(12)).toFixed(2);
+  expect([here('1.62'), here('15.06'), here('-1.62')]).toEqual(['0.95', '8.79', '-0.95']);
+  expect([shareOf(decimal(5), decimal(1), decimal(0)), shareOf(decimal('2.5'), decimal(1), decimal(1), 0)].map(String)).toEqual(['0', '3']);
+});
+
+test('what is undone in between leaves no cent behind: 3 at 10.00, the second undone and received again', () => {
+  const next = (quantity: number, amount: string) => nextShare(decimal(10), decimal(3), { quantity: decimal(quantity), amount: decimal(amount) }, decimal(1));
+  const parts = [next(0, '0'), next(1, '3.33'), next(2, '6.67')].map((part) => part.toFixed(2));
+  expect(parts).toEqual(['3.33', '3.34', '3.33']);
+  expect(next(2, '6.66').toFixed(2)).toBe('3.34');
+});
+
 test('the shares of a line taken bit by bit add up to its amount', () => {
   fc.assert(
     fc.property(
@@ -45,7 +58,7 @@ test('the shares of a line taken bit by bit add up to its amount', () => {
         let taken = decimal(0);
         for (const step of [...steps, whole]) {
           const next = done.plus(step).gt(whole) ? decimal(whole) : done.plus(step);
-          taken = taken.plus(cumulativeShare(amount, decimal(whole), next).minus(cumulativeShare(amount, decimal(whole), done)));
+          taken = taken.plus(nextShare(amount, decimal(whole), { quantity: done, amount: taken }, next.minus(done)));
           done = next;
         }
         expect(taken.eq(amount)).toBe(true);

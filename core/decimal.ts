@@ -1,19 +1,21 @@
 import DecimalJs from 'decimal.js';
 
 /** Exact decimals for quantities, prices and money. Rounds half away from zero. */
-export const Decimal = DecimalJs.clone({ precision: 60, rounding: DecimalJs.ROUND_HALF_UP, toExpNeg: -30, toExpPos: 40 });
+export const Decimal = DecimalJs.clone({ precision: 120, rounding: DecimalJs.ROUND_HALF_UP, toExpNeg: -30, toExpPos: 40 });
 export type Decimal = DecimalJs;
 
 export const zero = new Decimal(0);
 const quantityLimit = new Decimal('1e9');
+/** No line of a document comes to as much, in company currency or its own. */
+export const moneyLimit = new Decimal('1e12');
 
 export const decimal = (value: DecimalJs.Value): Decimal => new Decimal(value);
 export const sum = (values: readonly Decimal[]): Decimal => values.reduce((total, value) => total.plus(value), zero);
 export const least = (a: Decimal, b: Decimal): Decimal => (a.lte(b) ? a : b);
 export const greatest = (a: Decimal, b: Decimal): Decimal => (a.gte(b) ? a : b);
 
-/** Whole minor units of a currency with two decimals, half away from zero. */
-export const money = (value: DecimalJs.Value): Decimal => new Decimal(value).toDecimalPlaces(2);
+/** Whole minor units of a currency, half away from zero; `places` are its decimals, two for the company's. */
+export const money = (value: DecimalJs.Value, places = 2): Decimal => new Decimal(value).toDecimalPlaces(places);
 
 /** Money as the wire and the database write it: two decimals. */
 export const moneyText = (value: Decimal): string => value.toFixed(2);
@@ -49,7 +51,7 @@ export const quantityFaultSentence = (fault: QuantityFault, step: string): strin
 
 /**
  * Spreads `amount` over `weights` so that the parts add up to it exactly.
- * Parts are whole minor units; what rounding leaves goes to the largest remainders, ties to the earlier line.
+ * Parts are whole minor units of a currency with two decimals; what rounding leaves goes to the largest remainders, ties to the earlier line.
  * All weights zero: spreads evenly. Throws RangeError on a negative weight or when there is nothing to spread over.
  */
 export function spread(amount: Decimal, weights: readonly Decimal[]): Decimal[] {
@@ -59,11 +61,11 @@ export function spread(amount: Decimal, weights: readonly Decimal[]): Decimal[] 
   const used = total.isZero() ? weights.map(() => new Decimal(1)) : weights;
   const whole = sum(used);
   const cents = amount.abs().times(100).toDecimalPlaces(0);
-  const exact = used.map((weight) => cents.times(weight).div(whole));
-  const floors = exact.map((part) => part.floor());
+  const exact = used.map((weight) => cents.times(weight));
+  const floors = exact.map((part) => part.divToInt(whole));
   const left = cents.minus(sum(floors)).toNumber();
   const byRemainder = exact
-    .map((part, index) => ({ index, remainder: part.minus(part.floor()) }))
+    .map((part, index) => ({ index, remainder: part.minus(whole.times(floors[index] as Decimal)) }))
     .sort((a, b) => b.remainder.comparedTo(a.remainder) || a.index - b.index);
   const raised = new Set(byRemainder.slice(0, left).map(({ index }) => index));
   const sign = amount.lt(0) ? -1 : 1;
@@ -75,10 +77,19 @@ export function spread(amount: Decimal, weights: readonly Decimal[]): Decimal[] 
   );
 }
 
-/**
- * What `done` of `whole` has taken of `amount`, in whole cents: the cumulative rule for receipts, invoices and credits of a line.
- * The share between two states is the difference of two calls, so that all shares add up to the amount.
- */
-export function cumulativeShare(amount: Decimal, whole: Decimal, done: Decimal): Decimal {
-  return whole.isZero() ? zero : money(amount.times(done).div(whole));
+/** `part` of `whole` of an amount, in whole minor units: multiplied first and divided once, so that half a cent is seen as such. Of nothing it is nothing. */
+export const shareOf = (amount: Decimal, part: Decimal, whole: Decimal, places = 2): Decimal =>
+  whole.isZero() ? zero : money(amount.times(part).div(whole), places);
+
+/** What a document line has had so far: the quantity, and what was posted for it. */
+export interface Had {
+  quantity: Decimal;
+  amount: Decimal;
 }
+
+/**
+ * What the next `quantity` of a line comes to, whose whole of `whole` comes to `amount`: the share of all that it has had with it, less what was posted before.
+ * So the parts add up to the amount whatever was undone in between: what an undo turned round is not in `had`, neither its quantity nor its amount.
+ */
+export const nextShare = (amount: Decimal, whole: Decimal, had: Had, quantity: Decimal): Decimal =>
+  shareOf(amount, had.quantity.plus(quantity), whole).minus(had.amount);

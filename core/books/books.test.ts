@@ -1,65 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { planCosts } from '../costing/adjust';
-import { shareHere } from '../costing/shareHere';
 import { decimal, sum } from '../decimal';
-import { billedOfReceipts, differenceInWords } from '../inbound/billing';
+import { differenceInWords } from '../inbound/billing';
 import { bookPurposes, moveFault, purposeWords, type MappedAccount } from './purpose';
 import { plainJournal } from './plainText';
 import { settleCharge } from './settle';
 
 const cents = fc.integer({ min: 0, max: 10_000_000 }).map((n) => decimal(n).div(100));
-const few = fc.integer({ min: 0, max: 500 }).map(decimal);
-
-describe('which part of a receipt is still here', () => {
-  test.each([
-    // received, later, owned, here
-    ['40', '0', '40', '1'],
-    ['40', '0', '10', '0.25'],
-    ['40', '30', '35', '0.125'],
-    ['40', '60', '50', '0'],
-    ['40', '0', '90', '1'],
-    ['0', '0', '5', '0'],
-  ])('%s received, %s after it, %s here: %s', (received, receivedLater, owned, here) => {
-    expect(shareHere({ received: decimal(received), receivedLater: decimal(receivedLater), owned: decimal(owned) }).toFixed()).toBe(here);
-  });
-  test('it is never below nothing nor above the whole', () => {
-    fc.assert(
-      fc.property(few, few, few, (received, receivedLater, owned) => {
-        const share = shareHere({ received, receivedLater, owned });
-        expect(share.gte(0) && share.lte(1)).toBe(true);
-      }),
-    );
-  });
-});
-
-describe('cost that comes after the goods', () => {
-  const part = (amount: string, share: string) => ({ itemId: 1, poolKey: 'item 1', lineId: 7, amount: decimal(amount), share: decimal(share) });
-  const pool = (quantity: string, value: string) => new Map([['item 1', { quantity: decimal(quantity), value: decimal(value) }]]);
-  const shown = (planned: ReturnType<typeof planCosts>) =>
-    planned.map(({ toStock, toGone, variance }) => [toStock, toGone, variance].map((amount) => amount.toFixed(2)));
-  test('a quarter here: a quarter to stock', () => {
-    expect(shown(planCosts([part('10.01', '0.25')], pool('10', '50')))).toEqual([['2.50', '7.51', '0.00']]);
-  });
-  test('a pool is not taken below zero: the rest is variance; an empty one takes nothing', () => {
-    expect(shown(planCosts([part('-8.00', '1'), part('-3.00', '1')], pool('2', '10')))).toEqual([
-      ['-8.00', '0.00', '0.00'],
-      ['-2.00', '0.00', '-1.00'],
-    ]);
-    expect(shown(planCosts([part('4.00', '1')], pool('0', '0')))).toEqual([['0.00', '4.00', '0.00']]);
-  });
-  test('what goes to stock, to what has left and to variance is the whole, always', () => {
-    fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: -90_000, max: 90_000 }), few), { minLength: 1, maxLength: 12 }), few, cents, (given, quantity, value) => {
-        const parts = given.map(([amount, share]) => ({ itemId: 1, poolKey: 'item 1', lineId: 1, amount: decimal(amount).div(100), share: share.div(500) }));
-        const before = { quantity, value: quantity.isZero() ? decimal(0) : value };
-        const planned = planCosts(parts, new Map([['item 1', before]]));
-        planned.forEach(({ amount, toStock, toGone, variance }) => expect(sum([toStock, toGone, variance]).eq(amount)).toBe(true));
-        expect(before.value.plus(sum(planned.map(({ toStock }) => toStock))).gte(0)).toBe(true);
-      }),
-    );
-  });
-});
 
 describe('clearing an estimate', () => {
   test.each([
@@ -91,14 +38,7 @@ describe('clearing an estimate', () => {
   });
 });
 
-describe('bills over receipts', () => {
-  const parts = (net: number[], before: number, now: number) => billedOfReceipts(net.map(decimal), decimal(before), decimal(now)).map(Number);
-  test('a bill goes on where the last one ended', () => {
-    expect(parts([10, 20, 5], 0, 12)).toEqual([10, 2, 0]);
-    expect(parts([10, 20, 5], 12, 23)).toEqual([0, 18, 5]);
-    expect(parts([10], 4, 20)).toEqual([6]);
-    expect(parts([0, 5], 0, 5)).toEqual([0, 5]);
-  });
+describe('a bill beside its order', () => {
   test('differences are said in words', () => {
     const words = (ordered: string, billed: string, quantity: string, open: string) =>
       differenceInWords({ ordered: decimal(ordered), billed: decimal(billed), quantity: decimal(quantity), open: decimal(open) });
@@ -119,7 +59,7 @@ test('the plain-text journal has one entry a posting, and refuses one that does 
     lines: [line('1200', 'Inventory', 'inventory', '10'), line('2100', 'Payable:  trade', 'liability', '-10')],
   };
   expect(plainJournal([entry, { ...entry, id: 5, lines: [] }], 'GBP')).toBe(
-    '; Tidy Larder journal\ncommodity 1,000.00 GBP\n\n2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
+    '; Tidy Larder journal\ncommodity 1,000.00 GBP\naccount assets:1200 Inventory\naccount liabilities:2100 Payable trade\n\n2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
   );
   expect(() => plainJournal([{ ...entry, lines: entry.lines.slice(0, 1) }], 'GBP')).toThrow('does not balance');
 });

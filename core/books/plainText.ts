@@ -25,13 +25,14 @@ const roots: Record<AccountType, string> = {
 export const plainAccount = ({ code, name, type }: BookEntry['lines'][number]): string => `${roots[type]}:${plain(`${code} ${name}`)}`;
 
 /**
- * The journal as plain-text double entry: a day, the document in brackets and what it was about, then one posting a line.
+ * The journal as plain-text double entry, with its currency and every account declared first: a day, the document in brackets and what it was about, then one posting a line.
  * Entries without lines are left out. Throws Error when an entry does not balance.
  */
 export function plainJournal(entries: readonly BookEntry[], currency: string): string {
-  const head = `; Tidy Larder journal\ncommodity 1,000.00 ${currency}\n`;
-  const body = entries.filter(({ lines }) => lines.length > 0).map((entry) => plainEntry(entry, currency));
-  return [head, ...body].join('\n');
+  const posted = entries.filter(({ lines }) => lines.length > 0);
+  const accounts = [...new Set(posted.flatMap(({ lines }) => lines.map(plainAccount)))].sort();
+  const head = ['; Tidy Larder journal', `commodity 1,000.00 ${currency}`, ...accounts.map((name) => `account ${name}`)].join('\n');
+  return [`${head}\n`, ...posted.map((entry) => plainEntry(entry, currency))].join('\n');
 }
 
 function plainEntry({ id, day, text, document, lines }: BookEntry, currency: string): string {

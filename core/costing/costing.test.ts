@@ -10,14 +10,14 @@ describe('moving average', () => {
   test('12 worth 84.00 and 30 at 8.40 make 42 worth 336.00; 5 leave at 40.00', () => {
     const pool = { quantity: decimal(42), value: decimal(84).plus(decimal(30).times('8.40')) };
     expect(pool.value.toFixed(2)).toBe('336.00');
-    expect(average.unitCost({ pool, layers: [] })?.toFixed(2)).toBe('8.00');
-    const gone = average.take({ pool, layers: [] }, { quantity: decimal(5), lotId: null, purchaseLineId: null }).value;
+    expect(average.worthOf({ pool, layers: [] }, decimal(1))?.toFixed(2)).toBe('8.00');
+    const gone = average.take({ pool, layers: [] }, { quantity: decimal(5), lotId: null, named: [] }).value;
     expect([gone.toFixed(2), pool.value.minus(gone).toFixed(2)]).toEqual(['40.00', '296.00']);
   });
   test('three units worth 10.00 leave as 3.33, 3.34, 3.33', () => {
     let pool = { quantity: decimal(3), value: decimal(10) };
     const left = [1, 2, 3].map(() => {
-      const value = average.take({ pool, layers: [] }, { quantity: decimal(1), lotId: null, purchaseLineId: null }).value;
+      const value = average.take({ pool, layers: [] }, { quantity: decimal(1), lotId: null, named: [] }).value;
       pool = { quantity: pool.quantity.minus(1), value: pool.value.minus(value) };
       return value.toFixed(2);
     });
@@ -28,7 +28,7 @@ describe('moving average', () => {
       fc.property(fc.array(fc.integer({ min: 1, max: 99 }), { minLength: 1, maxLength: 30 }), fc.integer({ min: 0, max: 1_000_000 }), (parts, worth) => {
         let pool = { quantity: sum(parts.map(decimal)), value: decimal(worth).div(100) };
         for (const part of parts) {
-          const value = average.take({ pool, layers: [] }, { quantity: decimal(part), lotId: null, purchaseLineId: null }).value;
+          const value = average.take({ pool, layers: [] }, { quantity: decimal(part), lotId: null, named: [] }).value;
           expect(value.gte(0)).toBe(true);
           pool = { quantity: pool.quantity.minus(part), value: pool.value.minus(value) };
         }
@@ -44,11 +44,10 @@ describe('cost by layers', () => {
     quantity: decimal(quantity),
     value: decimal(value),
     lotId: null,
-    purchaseLineId: null,
     ...part,
   });
   const holding = (layers: Layer[]) => ({ pool: { quantity: sum(layers.map((one) => one.quantity)), value: sum(layers.map((one) => one.value)) }, layers });
-  const leaving = (quantity: number, part: Partial<Leaving> = {}): Leaving => ({ quantity: decimal(quantity), lotId: null, purchaseLineId: null, ...part });
+  const leaving = (quantity: number, part: Partial<Leaving> = {}): Leaving => ({ quantity: decimal(quantity), lotId: null, named: [], ...part });
   test('first in, first out: 12 at 7.00, then 30 at 8.40; 15 leave at 109.20, and one found is worth 8.40', () => {
     const here = holding([layer(1, 12, '84.00'), layer(2, 30, '252.00')]);
     const { value, moves } = costMethods.fifo.take(here, leaving(15));
@@ -57,11 +56,22 @@ describe('cost by layers', () => {
       [1, '-12'],
       [2, '-3'],
     ]);
-    expect(costMethods.fifo.unitCost(here)?.toFixed(2)).toBe('8.40');
+    expect(costMethods.fifo.worthOf(here, decimal(1))?.toFixed(2)).toBe('8.40');
   });
-  test('what goes back to its supplier takes the layer of its own order first', () => {
-    const here = holding([layer(1, 5, '10.00'), layer(2, 5, '40.00', { purchaseLineId: 7 })]);
-    expect(costMethods.fifo.take(here, leaving(6, { purchaseLineId: 7 })).value.toFixed(2)).toBe('42.00');
+  test('what goes back to its supplier takes the layers of the receipts it is taken off, and so many of each; the rest the oldest', () => {
+    const here = holding([layer(1, 5, '10.00'), layer(2, 5, '40.00')]);
+    expect(costMethods.fifo.take(here, leaving(6, { named: [{ layerSeq: 2, quantity: decimal(5) }] })).value.toFixed(2)).toBe('42.00');
+    const { moves } = costMethods.fifo.take(here, leaving(4, { named: [{ layerSeq: 2, quantity: decimal(3) }] }));
+    expect(moves.map(({ layerSeq, quantity, value }) => [layerSeq, quantity.toFixed(), value.toFixed(2)])).toEqual([
+      [2, '-3', '-24.00'],
+      [1, '-1', '-2.00'],
+    ]);
+  });
+  test('a layer that is named and has too few left gives what it has; one that is not of this serial gives nothing', () => {
+    const here = holding([layer(1, 5, '10.00'), layer(2, 2, '40.00')]);
+    expect(costMethods.fifo.take(here, leaving(4, { named: [{ layerSeq: 2, quantity: decimal(4) }] })).value.toFixed(2)).toBe('44.00');
+    const units = holding([layer(1, 1, '100.00', { lotId: 1 }), layer(2, 1, '140.00', { lotId: 2 })]);
+    expect(costMethods.specific.take(units, leaving(1, { lotId: 1, named: [{ layerSeq: 2, quantity: decimal(1) }] })).value.toFixed(2)).toBe('100.00');
   });
   test('specific: a serial takes its own cost, whenever it came', () => {
     const here = holding([layer(1, 1, '100.00', { lotId: 1 }), layer(2, 1, '140.00', { lotId: 2 })]);
@@ -79,8 +89,8 @@ describe('cost by layers', () => {
           const mine = sum(layers.filter(({ lotId }) => name === 'fifo' || lotId === lot).map((one) => one.quantity));
           if (mine.lt(quantity)) continue;
           const taken = costMethods[name].take(holding(layers), leaving(quantity, { lotId: lot }));
-          const next = afterMoves(layers, taken.moves, { lotId: null, purchaseLineId: null });
-          const back = afterMoves(next, undoMoves(next, taken.moves) ?? [], { lotId: null, purchaseLineId: null });
+          const next = afterMoves(layers, taken.moves, { lotId: null });
+          const back = afterMoves(next, undoMoves(next, taken.moves) ?? [], { lotId: null });
           expect(back.map(({ value }) => value.toFixed(2))).toEqual(layers.map(({ value }) => value.toFixed(2)));
           gone = gone.plus(taken.value);
           layers = next;

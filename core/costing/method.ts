@@ -12,8 +12,6 @@ export interface Pool {
 export interface Layer extends Pool {
   seq: number;
   lotId: number | null;
-  /** The order line it came in for. */
-  purchaseLineId: number | null;
 }
 
 /** A pool and, for items kept by layers, the layers that make it up. */
@@ -31,8 +29,8 @@ export interface LayerMove extends Pool {
 export interface Leaving {
   quantity: Decimal;
   lotId: number | null;
-  /** They go back for this order line: its layers go first. */
-  purchaseLineId: number | null;
+  /** Layers they are known to be of, and so many of each: those go first. */
+  named: readonly { layerSeq: number; quantity: Decimal }[];
 }
 
 /** How value leaves a pool. One implementation for each cost method an item can be given before its first movement. */
@@ -41,8 +39,8 @@ export interface CostMethod {
   keepsLayers: boolean;
   /** Value, in whole cents, that goods take with them, and out of which layers. The last unit takes what is left. */
   take(holding: Holding, leaving: Leaving): { value: Decimal; moves: LayerMove[] };
-  /** What one unit more, found, would be worth; null when nothing is here. */
-  unitCost(holding: Holding): Decimal | null;
+  /** What so many more, found, would be worth, in whole cents; null when nothing is here. */
+  worthOf(holding: Holding, quantity: Decimal): Decimal | null;
 }
 
 export const costMethodNames = ['average', 'fifo', 'specific'] as const;

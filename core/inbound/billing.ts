@@ -1,18 +1,4 @@
-import { greatest, least, zero, type Decimal, priceText, quantityText } from '../decimal';
-
-/**
- * How much of each receipt, in their order, a bill covers: it goes on where earlier bills ended.
- * `net` is what each receipt brought, less what went back. The parts add up to `now` as far as goods have come.
- */
-export function billedOfReceipts(net: readonly Decimal[], before: Decimal, now: Decimal): Decimal[] {
-  let start = zero;
-  return net.map((quantity) => {
-    const end = start.plus(quantity);
-    const part = greatest(zero, least(end, before.plus(now)).minus(greatest(start, before)));
-    start = end;
-    return part;
-  });
-}
+import { zero, type Decimal, priceText, quantityText } from '../decimal';
 
 /** What differs from the order, in words; empty when nothing does. Prices are for one, in the bill's currency. */
 export function differenceInWords({ ordered, billed, quantity, open }: { ordered: Decimal; billed: Decimal; quantity: Decimal; open: Decimal }): string {

@@ -50,6 +50,10 @@ interface World {
   layers: Layer[];
   pastUse: number[];
   kept: boolean;
+  tracking?: 'none' | 'lot' | 'serial';
+  lastHeld?: { quantity: Decimal; value: Decimal };
+  lotKinds?: [number, 'lot' | 'serial'][];
+  counted?: [string, { seq: number; day: string }][];
 }
 
 const emptyWorld = (method: CostMethodName = 'average'): World => ({
@@ -81,7 +85,8 @@ const stateOf = (world: World): LedgerState => ({
         pool: { quantity: world.quantity, value: world.value },
         layers: world.layers.filter((layer) => layer.quantity.gt(zero)),
         lastSeq: world.seq,
-        lastUnitCost: null,
+        tracking: world.tracking ?? 'none',
+        lastHeld: world.lastHeld ?? null,
         purchasePrice: decimal('2.50'),
         inventoryAccount: 1,
         costAccount: 3,
@@ -104,6 +109,8 @@ const stateOf = (world: World): LedgerState => ({
     ],
   ]),
   pastUse: new Set(world.pastUse),
+  lotKinds: new Map(world.lotKinds ?? []),
+  counted: new Map(world.counted ?? []),
   purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero, open: decimal(1_000_000) }]]),
   salesLines: new Map([
     [
@@ -128,7 +135,7 @@ function after(world: World, planned: Plan): World {
     value = value.plus(line.value);
   }
   const moves = planned.lines.flatMap(({ layerMoves }) => layerMoves);
-  const layers = afterMoves(world.layers, moves, { lotId: null, purchaseLineId: null });
+  const layers = afterMoves(world.layers, moves, { lotId: null });
   return { ...world, quantity, value, balances, layers, seq: planned.lines.at(-1)?.seq ?? world.seq };
 }
 

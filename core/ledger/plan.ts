@@ -1,7 +1,8 @@
 import { afterMoves, undoMoves } from '../costing/layers';
 import { costMethods, type Holding, type LayerMove, type Leaving, type Pool } from '../costing/method';
-import { sum, zero, type Decimal } from '../decimal';
+import { money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal';
 import { Refusal, refuseField } from '../refusal';
+import type { Tracking } from '../stock/lots';
 import { effectsOf } from './effects';
 import { journalOf } from './journal';
 import { planReservations } from './reservations';
@@ -17,7 +18,10 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   refuseNotKept(movement, state);
   refuseCounters(movement, state);
   refuseBalances(movement, state);
+  refuseTracking(movement, state);
+  refuseCounted(movement, state);
   const { lines, pools } = valueLines(movement, state);
+  refuseTooLarge(lines, pools);
   const reservations = planReservations(movement, state);
   const journal = journalOf(state, lines);
   return { lines, journal, releases: reservations.releases, reserves: reservations.reserves, effects: effectsOf(state, lines, pools, reservations) };
@@ -101,6 +105,50 @@ function refuseCounters(movement: Movement, state: LedgerState): void {
   }
 }
 
+const lotWords: Record<Tracking, string> = { none: 'without lots or serials', lot: 'by lots', serial: 'by serials' };
+
+/** What lies in places of ours has a lot or serial exactly when its item is kept by them now. */
+function refuseTracking(movement: Movement, state: LedgerState): void {
+  for (const { itemId, lotId, fromPlaceId, toPlaceId, field } of movement.lines) {
+    if (![fromPlaceId, toPlaceId].some((id) => isOwned(placeOf(state, id).kind))) continue;
+    const { sku, tracking } = itemOf(state, itemId);
+    const had = lotId === null ? 'none' : (state.lotKinds.get(lotId) ?? tracking);
+    if (had === tracking) continue;
+    const cannot = movement.kind === 'undo' ? ' It was not when this was posted, so this cannot be undone; correct the stock instead.' : '';
+    throw refuseField(409, 'tracking-changed', field, `${sku} is kept ${lotWords[tracking]}.${cannot}`);
+  }
+}
+
+/** What a bin's last "there are now" contains already is asked about: an undo of something older, and whatever is dated before it. */
+function refuseCounted(movement: Movement, state: LedgerState): void {
+  if (movement.countedAgreed) return;
+  for (const { itemId, lotId, fromPlaceId, toPlaceId, undoes, field } of movement.lines)
+    for (const placeId of [fromPlaceId, toPlaceId]) {
+      const counted = state.counted.get(balanceKey(itemId, lotId, placeId));
+      if (!counted || (movement.kind === 'undo' ? (undoes?.seq ?? 0) > counted.seq : movement.effectiveOn >= counted.day)) continue;
+      const { sku } = itemOf(state, itemId);
+      const question = movement.kind === 'undo' ? 'Undo it all the same?' : 'Enter it all the same?';
+      throw refuseField(
+        409,
+        'counted-since',
+        field,
+        `${placeOf(state, placeId).code} was counted on ${counted.day}, and that count of ${sku} contains this already. ${question}`,
+        ['counted-since'],
+      );
+    }
+}
+
+/** No line and no pool is worth more than any account can hold. */
+function refuseTooLarge(lines: readonly PlannedLine[], pools: ReadonlyMap<number, Pool>): void {
+  const total = new Map<number, Decimal>();
+  for (const { itemId, value, variance, field } of lines) {
+    total.set(itemId, (total.get(itemId) ?? zero).plus(value.plus(variance).abs()));
+    const pool = pools.get(itemId);
+    if (total.get(itemId)?.gte(moneyLimit) || pool?.value.gte(moneyLimit) || pool?.quantity.gte(moneyLimit))
+      throw refuseField(422, 'too-large', field, 'Quantity times price is more than any account can hold.');
+  }
+}
+
 function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; pools: Map<number, Pool> } {
   const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
@@ -114,7 +162,7 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
     const { pool, layers } = holding;
     holdings.set(line.itemId, {
       pool: { quantity: pool.quantity.plus(line.quantity.times(direction)), value: pool.value.plus(value) },
-      layers: afterMoves(layers, layerMoves, { lotId: line.lotId, purchaseLineId: line.serves?.kind === 'purchase' ? line.serves.lineId : null }),
+      layers: afterMoves(layers, layerMoves, { lotId: line.lotId }),
     });
     return { ...line, seq, value, variance: stated.minus(value), layerMoves };
   });
@@ -149,8 +197,8 @@ function neverOurs({ valuation }: MovementLine): Decimal {
 
 /** What a line does to the layers of its item: undone as it was done, else a layer of its own in, or the layers it takes out. */
 function movesOf(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number): LayerMove[] {
-  if (line.undoes) {
-    const moves = undoMoves(holding.layers, line.undoes);
+  if (line.undoes && line.undoes.layerMoves.length > 0) {
+    const moves = undoMoves(holding.layers, line.undoes.layerMoves);
     if (moves === null)
       throw refuseField(409, 'layer-used', line.field, `Some of the ${item.sku} that came in with this have been used since, so it cannot be undone.`);
     return moves;
@@ -159,11 +207,7 @@ function movesOf(line: MovementLine, item: ItemState, holding: Holding, directio
   return costMethods[item.costMethod].take(holding, leaving(line)).moves;
 }
 
-const leaving = ({ quantity, lotId, serves }: MovementLine): Leaving => ({
-  quantity,
-  lotId,
-  purchaseLineId: serves?.kind === 'purchase' ? serves.lineId : null,
-});
+const leaving = ({ quantity, lotId, takenOff = [] }: MovementLine): Leaving => ({ quantity, lotId, named: takenOff });
 
 /** What goods sent back, or brought back from there, move of the pool; null for all others, which move what is stated. */
 function movedValue(line: MovementLine, item: ItemState, holding: Holding, direction: number): Decimal | null {
@@ -176,9 +220,11 @@ function statedValue(line: MovementLine, item: ItemState, holding: Holding, dire
   if (line.valuation.by !== 'current') return line.valuation.value.times(direction);
   const method = costMethods[item.costMethod];
   if (direction < 0) return method.take(holding, leaving(line)).value.neg();
-  const unit = method.unitCost(holding) ?? item.lastUnitCost ?? item.purchasePrice;
-  if (unit === null) throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
-  return unit.times(line.quantity).toDecimalPlaces(2);
+  const here = method.worthOf(holding, line.quantity);
+  if (here !== null) return here;
+  if (item.lastHeld !== null) return shareOf(item.lastHeld.value, line.quantity, item.lastHeld.quantity);
+  if (item.purchasePrice !== null) return money(item.purchasePrice.times(line.quantity));
+  throw refuseField(422, 'no-cost-known', line.field, `Nothing says yet what one ${item.sku} costs. Give the item a purchase price first.`);
 }
 
 /** No posting takes a pool below 0.00 or leaves value on quantity zero. */

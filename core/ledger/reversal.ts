@@ -1,6 +1,6 @@
 import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
-import type { Movement, MovementKind, MovementLine, Serves } from './types';
+import type { Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
 import type { Decimal } from '../decimal';
 
 /** A movement as it was posted. */
@@ -17,13 +17,15 @@ export interface PostedMovement {
     value: Decimal;
     variance: Decimal;
     serves: Serves | null;
+    seq: number;
+    takenOff?: readonly TakenOff[];
     /** What it did to layers of cost; empty under moving average. */
     layerMoves: readonly LayerMove[];
   }[];
 }
 
 /** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
-export function reversalOf(posted: PostedMovement, day: Day, note: string): Movement {
+export function reversalOf(posted: PostedMovement, day: Day, note: string, countedAgreed = false): Movement {
   const lines = [...posted.lines].reverse().map((line): MovementLine => ({
     itemId: line.itemId,
     lotId: line.lotId,
@@ -35,7 +37,8 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string): Move
         ? { by: 'returned', value: line.value.plus(line.variance).abs(), moved: line.value.abs() }
         : { by: 'original', value: line.value.plus(line.variance).abs() },
     serves: line.serves,
-    ...(line.layerMoves.length > 0 ? { undoes: line.layerMoves } : {}),
+    undoes: { seq: line.seq, layerMoves: line.layerMoves },
+    takenOff: (line.takenOff ?? []).map((part) => ({ ...part, quantity: part.quantity.neg(), value: part.value.neg(), calledOff: part.calledOff.neg() })),
     field: 'movementId',
   }));
   return {
@@ -45,5 +48,6 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string): Move
     reasonId: posted.reasonId,
     reversesId: posted.id,
     note,
+    countedAgreed,
   };
 }

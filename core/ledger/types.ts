@@ -1,6 +1,7 @@
 import type { CostMethodName, Layer, LayerMove, Pool } from '../costing/method';
 import type { Day } from '../day';
 import type { Decimal } from '../decimal';
+import type { Tracking } from '../stock/lots';
 
 /** Where stock can be. Bins are the shelves; the rest says in what other way goods exist for the business, or have left it. */
 export type PlaceKind =
@@ -51,6 +52,16 @@ export interface Serves {
   lineId: number;
 }
 
+/** Part of goods that go back: which receipt's line they came on, its layer of cost, how many, and what the order paid for those. */
+export interface TakenOff {
+  lineId: number;
+  layerSeq: number;
+  quantity: Decimal;
+  value: Decimal;
+  /** So many of them are not replaced, and so not expected again. */
+  calledOff: Decimal;
+}
+
 export interface MovementLine {
   itemId: number;
   lotId: number | null;
@@ -60,8 +71,10 @@ export interface MovementLine {
   toPlaceId: number;
   valuation: Valuation;
   serves: Serves | null;
-  /** Of an undo: what the line it undoes did to layers of cost. */
-  undoes?: readonly LayerMove[];
+  /** Of an undo: what the line it undoes did to layers of cost, and its running number. */
+  undoes?: { seq: number; layerMoves: readonly LayerMove[] };
+  /** Of goods that go back to their supplier: the receipts they are taken off; below zero where an undo gives them back. */
+  takenOff?: readonly TakenOff[];
   /** Of a lot made by this movement whose use-by day has passed: it is not on hand. */
   pastUse?: boolean;
   /** Path of the field in the request that asked for this line. */
@@ -75,6 +88,14 @@ export interface Movement {
   reasonId: number | null;
   reversesId: number | null;
   note: string;
+  /** The person has said that a count which contains it already does not matter. */
+  countedAgreed?: boolean;
+}
+
+/** When a bin was last said to hold so many of something: the running number known then, and the day. */
+export interface Counted {
+  seq: number;
+  day: Day;
 }
 
 export interface ItemState {
@@ -84,12 +105,14 @@ export interface ItemState {
   unit: string;
   /** False for services, charges and goods that are used at once: they are in no place of ours. */
   kept: boolean;
+  tracking: Tracking;
   costMethod: CostMethodName;
   pool: Pool;
   /** Those that hold something, for items kept by layers; empty for others. */
   layers: readonly Layer[];
   lastSeq: number;
-  lastUnitCost: Decimal | null;
+  /** What the pool held when it last held anything. */
+  lastHeld: Pool | null;
   purchasePrice: Decimal | null;
   inventoryAccount: number;
   costAccount: number;
@@ -118,7 +141,7 @@ export interface SiteState {
 /** Counters of a document line as the ledger keeps them. */
 export interface LineCounters {
   label: string;
-  /** Received or picked. */
+  /** Received (net of what went back) or picked. */
   first: Decimal;
   /** Dispatched; zero for purchase lines. */
   second: Decimal;
@@ -152,6 +175,10 @@ export interface LedgerState {
   sites: ReadonlyMap<string, SiteState>;
   /** Lots flagged as past their use-by day: what lies in bins of them is not on hand. */
   pastUse: ReadonlySet<number>;
+  /** Whether each lot that is known is a lot or a serial. */
+  lotKinds: ReadonlyMap<number, Tracking>;
+  /** By `balanceKey`; only for an undo, or for days before today. */
+  counted: ReadonlyMap<string, Counted>;
   purchaseLines: ReadonlyMap<number, LineCounters>;
   salesLines: ReadonlyMap<number, LineCounters>;
   accounts: Readonly<Record<AccountPurpose, number>>;

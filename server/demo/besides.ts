@@ -48,13 +48,16 @@ const saltmarsh = async ({ tx }: Act): Promise<number> =>
 
 /** This morning: tape is on its way, and the extractors have their tags and the days they are to be looked over. */
 export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, number>, siteId: number): Promise<void> {
-  const line = (sku: string, quantity: string, price: string) => ({ itemId: items.get(sku) as number, unitId: null, quantity, price });
+  const line = (sku: string, quantity: string, price: string) => ({ itemId: items.get(sku) as number, unitId: null, quantity, price, pricePer: '1' });
   const order = await createPurchase(act, {
     supplierId: await saltmarsh(act),
     siteId,
     expectedOn: addDays(act.today, 1),
     note: '',
     shipsToId: null,
+    orderedOn: null,
+    currency: undefined,
+    rate: '1',
     charges: [],
     lines: [line('TAPE-48', '72', '0.85'), line('FILL-PAPER', '4', '6.40')],
   });

@@ -128,7 +128,7 @@ async function openingStock(act: Act, items: readonly Stocked[], places: readonl
       return { itemId: one.id, binId, quantity: String(quantity), unitValue: String(one.cost), lots: lotsOf(one.tracking, one.sku, quantity, act.today) };
     }),
   );
-  await openStock(act, { lines, note: 'stock at the beginning' });
+  await openStock(act, { lines, note: 'stock at the beginning', countedSince: false });
 }
 
 /** What has a use-by day is kept by lot, extractors each by its serial. */

@@ -26,7 +26,7 @@ const container: { sku: string; quantity: number; price: string; size: [string, 
   { sku: 'BX-MAIL', quantity: 400, price: '0.62', size: ['30', '20', '2'] },
 ];
 
-const plain = { currency: undefined, rate: '1', note: '', knownReference: true, waits: false };
+const plain = { currency: undefined, rate: '1', note: '', knownReference: true, waits: false, sentBack: false };
 
 /** Bills, payments and landed cost of the made-up business, through the same services as people use. */
 export class Paperwork {
@@ -88,7 +88,7 @@ export class Paperwork {
     const { id: supplierId } = await createParty(act, party('Isker Hive Works'));
     const siteId = this.business.sites[0]?.id as number;
     const idOf = (sku: string) => this.business.items.find((item) => item.sku === sku)?.id as number;
-    const lines = container.map(({ sku, quantity, price }) => ({ itemId: idOf(sku), unitId: null, quantity: String(quantity), price }));
+    const lines = container.map(({ sku, quantity, price }) => ({ itemId: idOf(sku), unitId: null, quantity: String(quantity), price, pricePer: '1' }));
     for (const { sku, size } of container) await measureItem(act, { itemId: idOf(sku), sizeCm: size });
     const order = await createPurchase(act, {
       supplierId,
@@ -96,6 +96,9 @@ export class Paperwork {
       expectedOn: act.today,
       note: 'One container, six kinds',
       shipsToId: null,
+      orderedOn: null,
+      currency: undefined,
+      rate: '1',
       charges: [],
       lines,
     });

@@ -23,8 +23,11 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
       expectedOn,
       note: '',
       shipsToId: null,
+      orderedOn: null,
+      currency: undefined,
+      rate: '1',
       charges: [],
-      lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost) })),
+      lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost), pricePer: '1' })),
     });
     return place ? decidePurchase(act, order.id, { decision: 'place', version: order.version }) : order;
   };
@@ -54,9 +57,12 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     siteId: barn,
     shipsToId: await party('Marsh End Honey'),
     expectedOn: addDays(act.today, 1),
+    orderedOn: null,
+    currency: undefined,
+    rate: '1',
     note: 'One pallet, tail lift needed',
     charges: [{ label: 'Carriage of a pallet', amount: '38.00', taxCodeId: null }],
-    lines: [{ unitId: null, itemId: item('SUG-25').id, quantity: '40', price: String(item('SUG-25').cost) }],
+    lines: [{ unitId: null, itemId: item('SUG-25').id, quantity: '40', price: String(item('SUG-25').cost), pricePer: '1' }],
   });
   const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
   await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
@@ -70,8 +76,8 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
       note: '',
       lines: skus.map(([sku, quantity]) =>
         sku === 'BRAND-IRON'
-          ? { unitId: null, itemId: engraving, quantity: String(quantity), price: '9.50' }
-          : { unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price) },
+          ? { unitId: null, itemId: engraving, quantity: String(quantity), price: '9.50', pricePer: '1' }
+          : { unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price), pricePer: '1' },
       ),
     });
     if (confirmed) await confirmSale(act, order.id, order.version);
@@ -129,7 +135,7 @@ async function runLow(act: Act, siteId: number, customerId: number): Promise<voi
      ORDER BY (f.free + f.on_order - f.short - y.reorder_point) / y.order_up_to, i.id LIMIT 5`,
     [siteId],
   );
-  const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed() }));
+  const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed(), pricePer: '1' }));
   const order = await createSale(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), note: '', lines });
   await confirmSale(act, order.id, order.version);
 }

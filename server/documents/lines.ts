@@ -1,5 +1,6 @@
+import { amountText, currencyPlaces } from '@larder/core/books/currency';
 import { once, toBase, type Factor } from '@larder/core/catalog/units';
-import { decimal, quantityFault, quantityFaultSentence, type Decimal } from '@larder/core/decimal';
+import { decimal, moneyLimit, quantityFault, quantityFaultSentence, type Decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
@@ -72,6 +73,7 @@ export interface WrittenLine {
   factorDenominator: number;
   baseQuantity: string;
   price: string;
+  pricePer: string;
   taxCodeId: number | null;
   amount: string;
   kept: boolean;
@@ -81,8 +83,19 @@ export interface WrittenLine {
 const unitOf = (item: ItemFacts, unitId: number | null): ({ unit: string } & Factor) | undefined =>
   unitId === null || unitId === item.unitId ? { unit: item.unit, ...once } : item.units.find((one) => one.unitId === unitId);
 
-/** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. Tax is the item's, unless the other party charges one of its own. */
-export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[], taxCodeId: number | null = null): Promise<WrittenLine[]> {
+/** What holds for all lines of an order: the tax the other party charges on everything (null: the item's), the currency, and its rate. */
+export interface LineTerms {
+  taxCodeId: number | null;
+  currency: string;
+  rate: string;
+}
+
+/** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
+export async function writtenLines(
+  act: Act,
+  lines: readonly z.output<typeof OrderLine>[],
+  { taxCodeId, currency, rate }: LineTerms,
+): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
@@ -100,7 +113,7 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
   return lines.map((line, index) => {
     const item = items.get(line.itemId) as ItemFacts;
     const { unit, numerator, denominator } = unitOf(item, line.unitId) as { unit: string } & Factor;
-    const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) });
+    const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) }, currencyPlaces(currency) ?? 2);
     return {
       position: index + 1,
       itemId: line.itemId,
@@ -110,18 +123,19 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
       factorDenominator: denominator,
       baseQuantity: toBase(decimal(line.quantity), { numerator, denominator }).toFixed(),
       price: line.price,
+      pricePer: line.pricePer,
       taxCodeId: taxCodeId ?? item.taxCodeId,
-      amount: amountText(amount, index),
+      amount: heldAmount(amount, currency, rate, index),
       kept: item.kept,
     };
   });
 }
 
 /** Refuses an amount that no account can hold. */
-function amountText(amount: Decimal, index: number): string {
-  if (amount.gte('1e15'))
+function heldAmount(amount: Decimal, currency: string, rate: string, index: number): string {
+  if (amount.gte(moneyLimit) || amount.times(rate).gte(moneyLimit))
     throw new Refusal(422, 'not-valid', 'The amount of this line is beyond all bounds.', [
-      { field: `lines.${index}.price`, sentence: 'Quantity times price is too large.' },
+      { field: `lines.${index}.price`, sentence: 'Quantity times price is more than any account can hold.' },
     ]);
-  return amount.toFixed(2);
+  return amountText(currency, amount);
 }

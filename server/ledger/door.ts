@@ -2,6 +2,7 @@ import { plan } from '@larder/core/ledger/plan';
 import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChange } from '@larder/core/ledger/types';
 import type { Act } from '../act';
 import { lock } from './lock';
+import { settlePastDays } from './pastDays';
 import { readState } from './state';
 
 export interface Posting {
@@ -31,6 +32,12 @@ export async function postServing(act: Act, movement: Movement): Promise<Posting
   await changeReservations(act, planned.releases);
   const movementId = await write(act, movement, planned);
   await changeReservations(act, planned.reserves);
+  if (movement.effectiveOn < act.today)
+    await settlePastDays(
+      act,
+      movement.lines.map(({ itemId }) => itemId),
+      movement.effectiveOn,
+    );
   return { movementId, effects: planned.effects, served: planned.reserves };
 }
 
@@ -48,7 +55,27 @@ const writeSql = `WITH m AS (
 async function write(act: Act, movement: Movement, { lines, journal }: Plan): Promise<number> {
   const [row] = await act.tx.rows<{ id: number }>(writeSql, [...movementValues(act, movement), ...lineValues(lines), ...journalValues(movement, journal)]);
   await writeLayers(act, lines);
-  return (row as { id: number }).id;
+  const movementId = (row as { id: number }).id;
+  await writeReturned(act, movementId, lines);
+  return movementId;
+}
+
+const returnedSql = `INSERT INTO goods_returned (line_id, of_line_id, quantity, value, called_off)
+  SELECT l.id, x.of_line, x.quantity, x.value, x.called_off FROM unnest($2::int[], $3::bigint[], $4::numeric[], $5::numeric[], $6::numeric[]) x(position, of_line, quantity, value, called_off)
+  JOIN movement_line l ON l.movement_id = $1 AND l.position = x.position`;
+
+/** Which receipts goods that go back are taken off. */
+async function writeReturned({ tx }: Act, movementId: number, lines: readonly PlannedLine[]): Promise<void> {
+  const parts = lines.flatMap(({ takenOff = [] }, index) => takenOff.map((part) => ({ ...part, position: index + 1 })));
+  if (parts.length === 0) return;
+  await tx.rows(returnedSql, [
+    movementId,
+    parts.map(({ position }) => position),
+    parts.map(({ lineId }) => lineId),
+    parts.map(({ quantity }) => quantity.toFixed()),
+    parts.map(({ value }) => value.toFixed(2)),
+    parts.map(({ calledOff }) => calledOff.toFixed()),
+  ]);
 }
 
 const layerSql = `INSERT INTO layer_line (item_id, layer_seq, seq, quantity, value) SELECT * FROM unnest($1::int[], $2::bigint[], $3::bigint[], $4::numeric[], $5::numeric[])`;

@@ -98,7 +98,9 @@ export async function writeEntry({ tx, now }: Act, { effectiveOn, text, billId, 
   );
 }
 
-export interface CostToWrite extends PlannedCost {
+/** A change of cost on a receipt line: what goes to stock, of which whole, on how many that are here, and what no stock can bear. */
+export interface CostToWrite extends Pick<PlannedCost, 'itemId' | 'lineId' | 'toStock' | 'amount' | 'variance'> {
+  here: Decimal;
   billLineId?: number | null;
   chargeId?: number | null;
 }
@@ -107,15 +109,16 @@ export interface CostToWrite extends PlannedCost {
 export async function writeCosts({ tx }: Act, effectiveOn: string, cause: string, costs: readonly CostToWrite[]): Promise<void> {
   if (costs.length === 0) return;
   await tx.rows(
-    `INSERT INTO cost_change (item_id, movement_line_id, amount, whole, share, bill_line_id, charge_id, cause, effective_on, seq)
-     SELECT x.item, x.line, x.amount, x.whole, x.share, x.bill, x.charge, $8, $9, p.last_seq + row_number() OVER (PARTITION BY x.item ORDER BY x.at)
-     FROM unnest($1::int[], $2::bigint[], $3::numeric[], $4::numeric[], $5::numeric[], $6::int[], $7::int[]) WITH ORDINALITY x(item, line, amount, whole, share, bill, charge, at) JOIN pool p ON p.item_id = x.item`,
+    `INSERT INTO cost_change (item_id, movement_line_id, amount, whole, here, variance, bill_line_id, charge_id, cause, effective_on, seq)
+     SELECT x.item, x.line, x.amount, x.whole, x.here, x.variance, x.bill, x.charge, $9, $10, p.last_seq + row_number() OVER (PARTITION BY x.item ORDER BY x.at)
+     FROM unnest($1::int[], $2::bigint[], $3::numeric[], $4::numeric[], $5::numeric[], $6::numeric[], $7::int[], $8::int[]) WITH ORDINALITY x(item, line, amount, whole, here, variance, bill, charge, at) JOIN pool p ON p.item_id = x.item`,
     [
       costs.map(({ itemId }) => itemId),
       costs.map(({ lineId }) => lineId),
       costs.map(({ toStock }) => toStock.toFixed(2)),
       costs.map(({ amount }) => amount.toFixed(2)),
-      costs.map(({ share }) => share.toFixed(10)),
+      costs.map(({ here }) => here.toFixed()),
+      costs.map(({ variance }) => variance.toFixed(2)),
       costs.map(({ billLineId }) => billLineId ?? null),
       costs.map(({ chargeId }) => chargeId ?? null),
       cause,

@@ -21,6 +21,7 @@ interface LineRow {
   itemId: number;
   lotId: number | null;
   quantity: string;
+  seq: number;
   fromPlaceId: number;
   toPlaceId: number;
   value: string;
@@ -28,10 +29,11 @@ interface LineRow {
   purchaseLineId: number | null;
   salesLineId: number | null;
   layers: { layerSeq: number; quantity: string; value: string }[];
+  takenOff: { lineId: number; layerSeq: number; quantity: string; value: string; calledOff: string }[];
 }
 
 /** Undoes a movement, whole and once. Refuses, saying why, what cannot be undone any more. */
-export async function reverse(act: Act, movementId: number, note: string): Promise<Posting> {
+export async function reverse(act: Act, { movementId, note, countedSince }: { movementId: number; note: string; countedSince: boolean }): Promise<Posting> {
   const [found] = await act.tx.rows<PostedRow>(
     `SELECT m.id, m.kind, m.reason_id AS "reasonId", m.reverses, u.id AS "undoneBy",
       (SELECT coalesce(json_agg(DISTINCT p.site_id), '[]') FROM movement_line l JOIN place p ON p.id IN (l.from_place_id, l.to_place_id) WHERE l.movement_id = m.id AND p.site_id IS NOT NULL) AS "siteIds",
@@ -46,7 +48,8 @@ export async function reverse(act: Act, movementId: number, note: string): Promi
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
   const lines = await act.tx.rows<LineRow>(
-    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, purchase_line_id AS "purchaseLineId", sales_line_id AS "salesLineId", variance,
+    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, purchase_line_id AS "purchaseLineId", sales_line_id AS "salesLineId", variance, seq,
+      (SELECT coalesce(json_agg(json_build_object('lineId', g.of_line_id, 'layerSeq', r.seq, 'quantity', g.quantity::text, 'value', g.value::text, 'calledOff', g.called_off::text) ORDER BY g.id), '[]') FROM goods_returned g JOIN movement_line r ON r.id = g.of_line_id WHERE g.line_id = movement_line.id) AS "takenOff",
       (SELECT coalesce(json_agg(json_build_object('layerSeq', y.layer_seq, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.layer_seq), '[]') FROM layer_line y WHERE y.item_id = movement_line.item_id AND y.seq = movement_line.seq) AS layers
      FROM movement_line WHERE movement_id = $1 ORDER BY position`,
     [movementId],
@@ -57,23 +60,26 @@ export async function reverse(act: Act, movementId: number, note: string): Promi
   );
   const [done] = await act.tx.rows<{ day: string }>('SELECT effective_on AS day FROM movement WHERE reverses = $1', [movementId]);
   if (done) throw refuseField(409, 'already-undone', 'movementId', `This posting was already undone on ${done.day}.`);
-  await refuseBilled(act, movementId);
-  return post(act, reversalOf(postedMovement(found, lines), act.today, note));
+  await refuseRestedOn(act, movementId);
+  return post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
 }
 
-/** A receipt that a bill or a charge rests on, or a return that was credited, is not undone: it says what to undo first. */
-async function refuseBilled({ tx }: Act, movementId: number): Promise<void> {
-  const [rests] = await tx.rows<{ bill: string | null; credit: string | null; sheet: string | null }>(
-    `SELECT (SELECT b.number FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN purchase_line d ON d.id = l.purchase_line_id JOIN bill_line x ON x.purchase_line_id = d.id JOIN bill b ON b.id = x.bill_id
-        WHERE l.movement_id = $1 AND f.kind = 'supplier' AND b.posted_at IS NOT NULL AND b.undone_at IS NULL AND (x.quantity IS NULL OR d.received - (SELECT sum(quantity) FROM movement_line WHERE movement_id = $1 AND purchase_line_id = d.id) < d.billed) ORDER BY b.id DESC LIMIT 1) AS bill,
-      (SELECT b.number FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN purchase_line d ON d.id = l.purchase_line_id JOIN bill_line x ON x.purchase_line_id = d.id JOIN bill b ON b.id = x.bill_id
-        WHERE l.movement_id = $1 AND m.kind = 'supplier-return' AND b.kind = 'credit' AND x.quantity IS NOT NULL AND b.posted_at IS NOT NULL AND b.undone_at IS NULL
-         AND d.received + (SELECT sum(quantity) FROM movement_line WHERE movement_id = $1 AND purchase_line_id = d.id) > d.billed ORDER BY b.id DESC LIMIT 1) AS credit,
-      (SELECT s.number FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = $1 AND s.undone_at IS NULL ORDER BY s.id DESC LIMIT 1) AS sheet`,
-    [movementId],
-  );
+const restsSql = `WITH mine AS (
+    SELECT l.id, l.purchase_line_id AS line, l.quantity, f.kind = 'supplier' AS came, m.kind = 'supplier-return' AS back FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.movement_id = $1),
+  standing AS (SELECT x.id, x.purchase_line_id AS line, x.quantity, b.number, b.kind, b.id AS bill FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id IN (SELECT line FROM mine) AND b.posted_at IS NOT NULL AND b.undone_at IS NULL)
+  SELECT coalesce(
+      (SELECT s.number FROM mine JOIN bill_cover c ON c.line_id = mine.id JOIN standing s ON s.id = c.bill_line_id WHERE mine.came ORDER BY s.bill DESC LIMIT 1),
+      (SELECT s.number FROM standing s JOIN purchase_line d ON d.id = s.line WHERE d.received - (SELECT sum(quantity) FROM mine WHERE line = d.id AND came) < d.billed ORDER BY s.bill DESC LIMIT 1)) AS bill,
+    (SELECT s.number FROM standing s JOIN purchase_line d ON d.id = s.line WHERE s.kind = 'credit' AND s.quantity IS NOT NULL AND d.received + (SELECT sum(quantity) FROM mine WHERE line = d.id AND back) > d.billed ORDER BY s.bill DESC LIMIT 1) AS credit,
+    (SELECT h.number FROM landed_receipt r JOIN landed_sheet h ON h.id = r.sheet_id WHERE r.movement_id = $1 AND h.undone_at IS NULL ORDER BY h.id DESC LIMIT 1) AS sheet,
+    (SELECT trim_scale(sum(g.quantity)) FROM mine JOIN goods_returned g ON g.of_line_id = mine.id HAVING sum(g.quantity) > 0) AS returned`;
+
+/** A receipt that a bill, a charge or a return rests on, or a return that was credited, is not undone: it says what to undo first. */
+async function refuseRestedOn({ tx }: Act, movementId: number): Promise<void> {
+  const [rests] = await tx.rows<{ bill: string | null; credit: string | null; sheet: string | null; returned: string | null }>(restsSql, [movementId]);
   const first = rests?.bill ?? rests?.credit ?? rests?.sheet;
   if (first) throw refuseField(409, 'rests-on-it', 'movementId', `${first} rests on this. Undo ${first} first.`);
+  if (rests?.returned) throw refuseField(409, 'rests-on-it', 'movementId', `${rests.returned} of these went back to the supplier. Undo that first.`);
 }
 
 const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineRow[]): PostedMovement => ({
@@ -84,6 +90,7 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
     itemId: line.itemId,
     lotId: line.lotId,
     quantity: decimal(line.quantity),
+    seq: line.seq,
     fromPlaceId: line.fromPlaceId,
     toPlaceId: line.toPlaceId,
     value: decimal(line.value),
@@ -94,6 +101,13 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
         : line.salesLineId !== null
           ? { kind: 'sales', lineId: line.salesLineId }
           : null,
+    takenOff: line.takenOff.map((part) => ({
+      lineId: part.lineId,
+      layerSeq: part.layerSeq,
+      quantity: decimal(part.quantity),
+      value: decimal(part.value),
+      calledOff: decimal(part.calledOff),
+    })),
     layerMoves: line.layers.map(({ layerSeq, quantity, value }) => ({ layerSeq, quantity: decimal(quantity), value: decimal(value) })),
   })),
 });

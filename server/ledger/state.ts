@@ -4,6 +4,7 @@ import {
   balanceKey,
   siteKey,
   type AccountPurpose,
+  type Counted,
   type DemandLine,
   type ItemState,
   type LedgerState,
@@ -12,6 +13,7 @@ import {
   type Place,
   type SiteState,
 } from '@larder/core/ledger/types';
+import type { Tracking } from '@larder/core/stock/lots';
 import type { Act } from '../act';
 
 interface StateRow {
@@ -26,11 +28,13 @@ interface StateRow {
         name: string;
         unit: string;
         kept: boolean;
+        tracking: Tracking;
         method: CostMethodName;
         quantity: string;
         value: string;
         seq: number;
-        last: string | null;
+        lastQuantity: string | null;
+        lastValue: string | null;
         price: string | null;
         inventory: number;
         cost: number;
@@ -41,10 +45,10 @@ interface StateRow {
   demand:
     | { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[]
     | null;
-  layers: { item: number; seq: number; lot: number | null; purchase: number | null; quantity: string; value: string }[] | null;
+  layers: { item: number; seq: number; lot: number | null; quantity: string; value: string }[] | null;
   purchase: { id: number; label: string; first: string; open: string }[] | null;
   sales: { id: number; label: string; first: string; second: string }[] | null;
-  pastUse: number[] | null;
+  lots: { id: number; kind: Tracking; pastUse: boolean }[] | null;
 }
 
 const stateSql = `SELECT
@@ -52,8 +56,8 @@ const stateSql = `SELECT
   (SELECT json_object_agg(purpose, id) FROM account WHERE purpose IS NOT NULL) AS accounts,
   (SELECT account_id FROM reason WHERE id = $3) AS reason,
   (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'siteId', site_id, 'code', code, 'sellable', sellable, 'retired', retired_at IS NOT NULL)) FROM place WHERE id = ANY($2)) AS places,
-  (SELECT json_agg(json_build_object('id', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'kept', i.kind = 'stocked', 'method', i.cost_method, 'quantity', p.quantity::text, 'value', p.value::text, 'seq', p.last_seq,
-      'last', p.last_unit_cost::text, 'price', i.purchase_price::text,
+  (SELECT json_agg(json_build_object('id', i.id, 'sku', i.sku, 'name', i.name, 'unit', u.code, 'kept', i.kind = 'stocked', 'tracking', i.tracking, 'method', i.cost_method, 'quantity', p.quantity::text, 'value', p.value::text, 'seq', p.last_seq,
+      'lastQuantity', p.last_quantity::text, 'lastValue', p.last_value::text, 'price', i.purchase_price::text,
       'inventory', coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')), 'cost', coalesce(i.cost_account_id, c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales'))))
     FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1)) AS items,
   (SELECT json_agg(json_build_object('item', item_id, 'lot', lot_id, 'place', place_id, 'quantity', quantity::text)) FROM balance WHERE item_id = ANY($1) AND place_id = ANY($2)) AS balances,
@@ -63,11 +67,11 @@ const stateSql = `SELECT
     FROM sales_line l JOIN sales_order o ON o.id = l.order_id
     WHERE l.id IN (SELECT id FROM sales_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM sales_line WHERE id = ANY($5) AND active)
       AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS demand,
-  (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'purchase', l.purchase_line_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
+  (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text, 'open', (l.received_value - l.billed_value)::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
   (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales,
-  (SELECT json_agg(id) FROM lot WHERE id = ANY($6) AND past_use) AS "pastUse"`;
+  (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'pastUse', past_use)) FROM lot WHERE id = ANY($6)) AS lots`;
 
 /** Everything a decision about the movement rests on, read in one statement. */
 export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
@@ -82,6 +86,7 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     lotIds(movement),
   ]);
   if (!row) throw new Error('the business has not been founded');
+  const lots = row.lots ?? [];
   return {
     today: act.today,
     closedThrough: row.closed,
@@ -92,7 +97,9 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
     purchaseLines: new Map((row.purchase ?? []).map((line) => [line.id, counters(line)])),
     salesLines: new Map((row.sales ?? []).map((line) => [line.id, counters(line)])),
-    pastUse: new Set([...(row.pastUse ?? []), ...lotIds({ lines: movement.lines.filter((line) => line.pastUse) })]),
+    pastUse: new Set([...lots.filter(({ pastUse }) => pastUse).map(({ id }) => id), ...lotIds({ lines: movement.lines.filter((line) => line.pastUse) })]),
+    lotKinds: new Map(lots.map(({ id, kind }) => [id, kind])),
+    counted: movement.kind === 'undo' || movement.effectiveOn < act.today ? await lastCounts(act, itemIds, placeIds) : new Map(),
     accounts: row.accounts,
     reasonAccount: row.reason,
   };
@@ -109,13 +116,14 @@ const itemState = (row: NonNullable<StateRow['items']>[number], layers: NonNulla
   name: row.name,
   unit: row.unit,
   kept: row.kept,
+  tracking: row.tracking,
   costMethod: row.method,
   pool: { quantity: decimal(row.quantity), value: decimal(row.value) },
   layers: layers
     .filter(({ item }) => item === row.id)
-    .map(({ seq, lot, purchase, quantity, value }) => ({ seq, lotId: lot, purchaseLineId: purchase, quantity: decimal(quantity), value: decimal(value) })),
+    .map(({ seq, lot, quantity, value }) => ({ seq, lotId: lot, quantity: decimal(quantity), value: decimal(value) })),
   lastSeq: row.seq,
-  lastUnitCost: row.last === null ? null : decimal(row.last),
+  lastHeld: row.lastQuantity === null || row.lastValue === null ? null : { quantity: decimal(row.lastQuantity), value: decimal(row.lastValue) },
   purchasePrice: row.price === null ? null : decimal(row.price),
   inventoryAccount: row.inventory,
   costAccount: row.cost,
@@ -160,4 +168,13 @@ const sinceSql = `SELECT item_id AS item, lot_id AS lot, place_id AS place, min(
 async function lowestSince({ tx }: Act, day: string, itemIds: number[], placeIds: number[]): Promise<Map<string, Decimal>> {
   const rows = await tx.rows<{ item: number; lot: number | null; place: number; lowest: string }>(sinceSql, [itemIds, placeIds, day]);
   return new Map(rows.map((row) => [balanceKey(row.item, row.lot, row.place), decimal(row.lowest)]));
+}
+
+const countsSql = `SELECT DISTINCT ON (c.item_id, c.lot_id, c.place_id) c.item_id AS item, c.lot_id AS lot, c.place_id AS place, c.seq, c.counted_on AS day FROM bin_count c
+  WHERE c.item_id = ANY($1) AND c.place_id = ANY($2) AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = c.movement_id) ORDER BY c.item_id, c.lot_id, c.place_id, c.seq DESC, c.id DESC`;
+
+/** The last count of each bin that stands. */
+async function lastCounts({ tx }: Act, itemIds: number[], placeIds: number[]): Promise<Map<string, Counted>> {
+  const rows = await tx.rows<{ item: number; lot: number | null; place: number; seq: number; day: string }>(countsSql, [itemIds, placeIds]);
+  return new Map(rows.map(({ item, lot, place, seq, day }) => [balanceKey(item, lot, place), { seq, day }]));
 }

@@ -12,7 +12,7 @@ type BillState = contract.BillRow['state'];
 const columns = `b.id, b.number, b.kind, b.party_id AS "partyId", p.name AS party, b.reference, b.billed_on AS "billedOn", b.due_on AS "dueOn", b.currency, (b.net + b.tax) AS total,
   CASE WHEN b.undone_at IS NOT NULL OR b.posted_at IS NULL THEN 0 ELSE b.net + b.tax - x.paid END AS open,
   CASE WHEN b.undone_at IS NOT NULL THEN 'undone' WHEN b.posted_at IS NULL THEN 'waiting' WHEN x.paid = 0 THEN 'open' WHEN x.paid < b.net + b.tax THEN 'part paid' ELSE 'paid' END AS state`;
-const tables = `FROM bill b JOIN party p ON p.id = b.party_id CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid FROM payment WHERE bill_id = b.id AND undone_at IS NULL) x`;
+const tables = `FROM bill b JOIN party p ON p.id = b.party_id CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid, coalesce(sum(settled), 0) AS settled FROM payment WHERE bill_id = b.id AND undone_at IS NULL) x`;
 
 const shows: Record<QueryOf<typeof contract.listBills>['show'], string[]> = {
   open: ['b.posted_at IS NOT NULL', 'b.undone_at IS NULL', 'x.paid < b.net + b.tax'],
@@ -48,8 +48,8 @@ const linesSql = `SELECT l.kind, CASE l.kind WHEN 'goods' THEN o.number || ' lin
    LEFT JOIN landed_charge c ON c.id = l.charge_id LEFT JOIN landed_sheet s ON s.id = c.sheet_id WHERE l.bill_id = $1 ORDER BY l.position`;
 
 export async function bill(act: Act, id: number): Promise<contract.Bill> {
-  const [row] = await act.tx.rows<Row & Pick<contract.Bill, 'rate' | 'net' | 'tax' | 'owed' | 'note'>>(
-    `SELECT ${columns}, trim_scale(b.rate) AS rate, b.net, b.tax, b.owed, b.note ${tables} WHERE b.id = $1`,
+  const [row] = await act.tx.rows<Row & Pick<contract.Bill, 'rate' | 'net' | 'tax' | 'owed' | 'bookedOn' | 'note'>>(
+    `SELECT ${columns}, trim_scale(b.rate) AS rate, b.net, b.tax, b.owed, b.booked_on AS "bookedOn", b.note ${tables} WHERE b.id = $1`,
     [id],
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bill.');
@@ -73,6 +73,10 @@ interface FormRow {
   kind: 'bill' | 'credit';
   open: string;
   paid: boolean;
+  total: string;
+  owed: string;
+  /** What standing payments took off it. */
+  settled: string;
   partyId: number;
   reference: string;
   billedOn: string;
@@ -84,14 +88,14 @@ interface FormRow {
 
 /** A bill as it was entered, and how it stands. */
 export async function formOf({ tx }: Act, id: number): Promise<FormRow & { form: Form }> {
-  const [row] = await tx.rows<FormRow>(`SELECT ${columns}, x.paid > 0 AS paid, b.rate, b.note ${tables} WHERE b.id = $1`, [id]);
+  const [row] = await tx.rows<FormRow>(`SELECT ${columns}, x.paid > 0 AS paid, x.settled, b.owed, b.rate, b.note ${tables} WHERE b.id = $1`, [id]);
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bill.');
   const lines = await tx.rows<Form['lines'][number]>(
     `SELECT CASE WHEN kind = 'goods' AND quantity IS NULL THEN 'credit' ELSE kind END AS kind, purchase_line_id AS "purchaseLineId", quantity, price, charge_id AS "chargeId", final, account_id AS "accountId", text, amount, tax_code_id AS "taxCodeId"
      FROM bill_line WHERE bill_id = $1 ORDER BY position`,
     [id],
   );
-  return { ...row, form: { ...row, lines, knownReference: true, waits: false } };
+  return { ...row, form: { ...row, lines, knownReference: true, waits: false, sentBack: false } };
 }
 
 const chargesSql = `SELECT c.id, c.sheet_id AS "sheetId", s.number AS sheet, c.name, c.party_id AS "partyId", p.name AS party, c.estimate, c.cleared, c.estimate - c.cleared AS open, s.created_at::date AS since,
@@ -103,8 +107,8 @@ export const openCharges = ({ tx }: Act): Promise<contract.OpenCharge[]> => tx.r
 
 export async function billable(act: Act, partyId: number): Promise<ResponseOf<typeof contract.billable>> {
   const lines = await act.tx.rows<contract.BillableLine>(
-    `SELECT l.id AS "purchaseLineId", o.id AS "orderId", o.number AS "orderNumber", l.position, i.sku, i.name, l.unit, trim_scale(l.base_quantity / l.quantity) AS factor, trim_scale(l.base_quantity) AS ordered, trim_scale(l.received) AS received, trim_scale(l.billed) AS billed,
-      trim_scale(l.price / l.price_per) AS price, coalesce(l.tax_code_id, i.tax_code_id) AS "taxCodeId", o.currency
+    `SELECT l.id AS "purchaseLineId", o.id AS "orderId", o.number AS "orderNumber", l.position, i.sku, i.name, l.unit, trim_scale(l.base_quantity / l.quantity) AS factor, trim_scale(l.base_quantity) AS ordered, trim_scale(l.received) AS received, trim_scale(l.returned) AS returned, trim_scale(l.billed) AS billed,
+      trim_scale(l.price) AS price, trim_scale(l.price_per) AS "pricePer", coalesce(l.tax_code_id, i.tax_code_id) AS "taxCodeId", l.currency, trim_scale(l.rate) AS rate
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id
      WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND (l.received <> l.billed OR (l.active AND l.base_quantity - l.cancelled > l.billed)) ORDER BY o.id, l.position LIMIT 500`,
     [partyId],

@@ -8,7 +8,7 @@ export function billRoutes(serve: Serve): void {
   serve(contract.listBills, (act, { query }) => bills(act, query));
   serve(contract.getBill, (act, { params }) => bill(act, params.id));
   serve(contract.createBill, (act, { body }) => createBill(act, body));
-  serve(contract.postBill, (act, { params }) => postBill(act, params.id));
+  serve(contract.postBill, (act, { params, body }) => postBill(act, params.id, body));
   serve(contract.undoBill, (act, { params }) => undoBill(act, params.id));
   serve(contract.pay, (act, { params, body }) => pay(act, params.id, body));
   serve(contract.undoPayment, (act, { params }) => undoPayment(act, params.id));

@@ -1,15 +1,20 @@
 import { eq } from 'drizzle-orm';
-import { planCosts } from '@larder/core/costing/adjust';
-import { decimal, least, money, sum, zero, type Decimal } from '@larder/core/decimal';
+import { amountFault, amountText } from '@larder/core/books/currency';
+import { settledBy } from '@larder/core/books/payment';
+import { planUndone, type PostedCost } from '@larder/core/costing/adjust';
+import { decimal, money, moneyLimit, sum, zero } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { BodyOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
-import { bill, billLine, payment } from '../../db/schema/index';
+import { bill, billCover, billLine, payment } from '../../db/schema/index';
 import { nextNumber } from '../../documents/number';
+import { companyCurrency } from '../../ledger/company';
 import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
+import { settlePastDays } from '../../ledger/pastDays';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { postedLines, turnRound } from '../../ledger/turnRound';
 import { formOf } from './queries';
 import { clearGoods, refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
 
@@ -19,10 +24,10 @@ export async function createBill(act: Act, form: Form): Promise<contract.BillPos
   await refuseBookDay(act, form.billedOn, 'billedOn');
   const worked = await workOut(act, form);
   await refuseDoubts(act, form, worked, null);
+  await refuseBookDay(act, worked.bookedOn, 'billedOn');
   const waits = worked.ahead.length > 0;
   if (act.tx.readOnly) return answer(null, null, worked);
   const number = await nextNumber(act, 'bill');
-  const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
   const [added] = await act.tx.db
     .insert(bill)
     .values({
@@ -32,30 +37,32 @@ export async function createBill(act: Act, form: Form): Promise<contract.BillPos
       reference: form.reference,
       billedOn: form.billedOn,
       dueOn: form.dueOn,
-      currency: form.currency ?? company?.currency ?? '',
+      currency: worked.currency,
       rate: form.rate,
       note: form.note,
-      net: worked.net.toFixed(2),
-      tax: worked.tax.toFixed(2),
+      net: amountText(worked.currency, worked.net),
+      tax: amountText(worked.currency, worked.tax),
       owed: worked.owed.toFixed(2),
       createdAt: act.now.toISOString(),
       createdBy: act.by.id,
     })
     .returning({ id: bill.id });
   const id = added?.id as number;
-  await act.tx.db.insert(billLine).values(form.lines.map((line, index) => ({ billId: id, position: index + 1, ...columnsOf(line, worked.lines[index]) })));
+  await act.tx.db.insert(billLine).values(form.lines.map((line, index) => ({ billId: id, position: index + 1, ...columnsOf(line, worked.lines[index], worked.currency) })));
   if (!waits) await write(act, id, number, form, worked);
   return answer(id, number, worked);
 }
 
 /** Posts a bill that waited, now that its goods have come. */
-export async function postBill(act: Act, id: number): Promise<contract.BillPosted> {
-  const { form, number, state } = await formOf(act, id);
+export async function postBill(act: Act, id: number, { sentBack }: BodyOf<typeof contract.postBill>): Promise<contract.BillPosted> {
+  const { form: entered, number, state } = await formOf(act, id);
+  const form = { ...entered, sentBack };
   await lockFor(act, form, id);
   if (state !== 'waiting') throw new Refusal(409, 'not-waiting', `${number} is ${state} already.`);
   await refuseBookDay(act, form.billedOn, 'billedOn');
   const worked = await workOut(act, form);
   await refuseDoubts(act, { ...form, knownReference: true, waits: false }, worked, id);
+  await refuseBookDay(act, worked.bookedOn, 'billedOn');
   if (!act.tx.readOnly) await write(act, id, number, form, worked);
   return answer(id, number, worked);
 }
@@ -72,7 +79,7 @@ async function lockFor(act: Act, form: Form, id?: number): Promise<void> {
   await lock.poolsOfLines(act, lines);
 }
 
-const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined) => ({
+const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined, currency: string) => ({
   kind: line.kind === 'credit' ? 'goods' : line.kind,
   purchaseLineId: 'purchaseLineId' in line ? line.purchaseLineId : null,
   quantity: line.kind === 'goods' ? line.quantity : null,
@@ -81,31 +88,51 @@ const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined) 
   final: line.kind === 'charge' && line.final,
   accountId: line.kind === 'other' ? line.accountId : null,
   text: line.kind === 'other' ? line.text : '',
-  amount: (worked?.amount ?? zero).toFixed(2),
+  amount: amountText(currency, worked?.amount ?? zero),
   taxCodeId: line.taxCodeId,
 });
 
 async function write(act: Act, id: number, number: string, form: Form, worked: Worked): Promise<void> {
   const rows = await act.tx.rows<{ id: number }>('SELECT id FROM bill_line WHERE bill_id = $1 ORDER BY position', [id]);
+  const { currency, bookedOn } = worked;
   await act.tx.rows(
-    'UPDATE bill_line b SET cleared = x.cleared, difference = x.difference, to_stock = x.stock FROM unnest($1::int[], $2::numeric[], $3::numeric[], $4::numeric[]) x(id, cleared, difference, stock) WHERE b.id = x.id',
+    'UPDATE bill_line b SET amount = x.amount, cleared = x.cleared, difference = x.difference, to_stock = x.stock FROM unnest($1::int[], $2::numeric[], $3::numeric[], $4::numeric[], $5::numeric[]) x(id, amount, cleared, difference, stock) WHERE b.id = x.id',
     [
       rows.map((row) => row.id),
+      worked.lines.map(({ amount }) => amountText(currency, amount)),
       worked.lines.map(({ cleared }) => cleared.toFixed(2)),
       worked.lines.map(({ difference }) => difference.toFixed(2)),
       worked.lines.map(({ costs }) => sum(costs.map(({ toStock }) => toStock)).toFixed(2)),
     ],
   );
-  await act.tx.rows('UPDATE bill SET posted_at = $2, owed = $3 WHERE id = $1', [id, act.now.toISOString(), worked.owed.toFixed(2)]);
+  await act.tx.rows('UPDATE bill SET posted_at = $2, booked_on = $3, owed = $4, net = $5, tax = $6 WHERE id = $1', [
+    id,
+    act.now.toISOString(),
+    bookedOn,
+    worked.owed.toFixed(2),
+    amountText(currency, worked.net),
+    amountText(currency, worked.tax),
+  ]);
   await count(act, id, 1);
-  const text = `${form.kind} ${form.reference}`;
-  await writeCosts(
-    act,
-    form.billedOn,
-    'billed price',
-    worked.lines.flatMap(({ costs }, index) => costs.map((cost) => ({ ...cost, billLineId: rows[index]?.id ?? null }))),
+  const covers = worked.lines.flatMap(({ line, covers: parts }, index) =>
+    parts.map(({ receipt, quantity }) => ({ billLineId: rows[index]?.id as number, lineId: receipt.lineId, quantity: line.kind === 'goods' ? quantity.toFixed() : '0' })),
   );
-  await writeEntry(act, { effectiveOn: form.billedOn, text: `${number}: ${text}`, billId: id }, worked.entry);
+  if (covers.length > 0) await act.tx.db.insert(billCover).values(covers);
+  const costs = worked.lines.flatMap((line, index) =>
+    line.costs.map((cost) => ({
+      ...cost,
+      here: line.covers.find(({ receipt }) => receipt.lineId === cost.lineId)?.receipt.here ?? zero,
+      billLineId: rows[index]?.id ?? null,
+    })),
+  );
+  await writeCosts(act, bookedOn, 'billed price', costs);
+  await writeEntry(act, { effectiveOn: bookedOn, text: `${number}: ${form.kind} ${form.reference}`, billId: id }, worked.entry);
+  if (bookedOn < act.today && costs.length > 0)
+    await settlePastDays(
+      act,
+      costs.map(({ itemId }) => itemId),
+      bookedOn,
+    );
 }
 
 /** Counts what a bill covers on its order lines and charges, or (-1) takes it off again. */
@@ -125,14 +152,15 @@ async function count({ tx, now }: Act, billId: number, sign: 1 | -1): Promise<vo
 const answer = (id: number | null, number: string | null, worked: Worked): contract.BillPosted => ({
   id,
   number,
-  net: worked.net.toFixed(2),
-  tax: worked.tax.toFixed(2),
+  net: amountText(worked.currency, worked.net),
+  tax: amountText(worked.currency, worked.tax),
   owed: worked.owed.toFixed(2),
+  bookedOn: worked.bookedOn,
   lines: worked.lines.map(({ line, text, amount, cleared, difference, costs, words }) => ({
     kind: line.kind,
     text,
     quantity: line.kind === 'goods' ? line.quantity : null,
-    amount: amount.toFixed(2),
+    amount: amountText(worked.currency, amount),
     cleared: cleared.toFixed(2),
     difference: difference.toFixed(2),
     toStock: sum(costs.map(({ toStock }) => toStock)).toFixed(2),
@@ -151,62 +179,57 @@ async function refuseSettled({ tx }: Act, id: number, number: string): Promise<v
   if (settled) throw new Refusal(409, 'rests-on-it', `${settled.by} settled ${settled.charge} after ${number}. Undo ${settled.by} first.`);
 }
 
-/** Undoes a bill: what it cleared is open again, and its price differences come off by the rule they went on by. */
+/** A bill whose goods a credit takes off again stays until that is undone. */
+async function refuseCredited({ tx }: Act, id: number, number: string): Promise<void> {
+  const [credited] = await tx.rows<{ by: string; what: string }>(
+    `SELECT o.number AS by, p.number || ' line ' || d.position AS what FROM (SELECT purchase_line_id AS line, sum(quantity) AS quantity FROM bill_line WHERE bill_id = $1 AND quantity IS NOT NULL GROUP BY 1) x
+      JOIN bill h ON h.id = $1 AND h.kind = 'bill' JOIN purchase_line d ON d.id = x.line JOIN purchase_order p ON p.id = d.order_id
+      JOIN bill_line c ON c.purchase_line_id = d.id AND c.quantity IS NOT NULL JOIN bill o ON o.id = c.bill_id AND o.kind = 'credit' AND o.posted_at IS NOT NULL AND o.undone_at IS NULL
+     WHERE d.billed < x.quantity ORDER BY o.id DESC LIMIT 1`,
+    [id],
+  );
+  if (credited) throw new Refusal(409, 'rests-on-it', `${credited.by} credits what ${number} bills on ${credited.what}. Undo ${credited.by} first.`);
+}
+
+/** Undoes a bill: what it cleared is open again, and everything it posted is turned round; what has left with goods since stays with them. */
 export async function undoBill(act: Act, id: number): Promise<contract.BookEffects> {
   const { form, number, state, paid } = await formOf(act, id);
   await lockFor(act, form, id);
   if (state === 'undone') throw new Refusal(409, 'already-undone', `${number} was undone already.`);
   if (paid) throw new Refusal(409, 'paid', `${number} has payments. Undo those first.`);
   await refuseSettled(act, id, number);
+  await refuseCredited(act, id, number);
   const entry = await Entry.open(act);
   if (state !== 'waiting') {
     const lineIds = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
     const receipts = await receiptLines(act, { purchaseLineIds: lineIds });
-    const written = await act.tx.rows<{ billLineId: number; lineId: number; itemId: number; whole: string; share: string }>(
-      `SELECT c.bill_line_id AS "billLineId", c.movement_line_id AS "lineId", c.item_id AS "itemId", c.whole, c.share FROM cost_change c JOIN bill_line b ON b.id = c.bill_line_id WHERE b.bill_id = $1 ORDER BY c.id DESC`,
-      [id],
+    const receiptOf = (lineId: number) => receipts.find((one) => one.lineId === lineId) as ReceiptLine;
+    const written = await writtenCosts(act, id);
+    const costs = planUndone(
+      written.map((cost): PostedCost => ({ ...cost, bearer: receiptOf(cost.lineId) })),
+      poolsOf(receipts),
     );
-    const standing = (lineId: number, share: Decimal) => {
-      const receipt = receipts.find((one) => one.lineId === lineId) as ReceiptLine;
-      return { poolKey: receipt.poolKey, share: least(share, receipt.here) };
-    };
-    const parts = written.map(({ lineId, itemId, whole, share }) => ({
-      itemId,
-      lineId,
-      amount: decimal(whole).neg(),
-      ...standing(lineId, decimal(share)),
-    }));
-    const costs = planCosts(parts, poolsOf(receipts));
-    // What never lay here has its difference on its cost account, which is turned round with everything else.
-    const ours = (lineId: number) => receipts.find((one) => one.lineId === lineId)?.ours === true;
-    for (const { itemId, lineId, toStock, toGone, variance } of costs.filter((cost) => ours(cost.lineId))) {
-      entry.add(receipts.find((receipt) => receipt.lineId === lineId)?.inventoryAccount ?? 'inventory', toStock, itemId);
-      entry.add('price-variance', toGone);
-      entry.add('cost-variance', variance);
-    }
-    // Everything else of the entry is turned round; what its price differences were is in the parts above.
-    const others = await act.tx.rows<{ accountId: number; purpose: string | null; amount: string }>(
-      `SELECT a.id AS "accountId", a.purpose, sum(j.amount) AS amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id WHERE e.bill_id = $1 AND e.payment_id IS NULL AND a.type <> 'inventory' AND a.purpose IS DISTINCT FROM 'cost-variance' AND a.purpose IS DISTINCT FROM 'grni' AND a.purpose IS DISTINCT FROM 'credits-expected' GROUP BY 1, 2`,
-      [id],
+    const posted = await postedLines(act, 'bill', id);
+    turnRound(
+      entry,
+      posted.filter(({ purpose }) => purpose !== 'grni' && purpose !== 'credits-expected'),
+      costs,
+      { inventory: (lineId) => receiptOf(lineId).inventoryAccount, goneTo: () => 'price-variance' },
     );
-    const goods = await act.tx.rows<{ id: number; cleared: string; open: string }>(
-      'SELECT p.id, l.cleared, p.received_value - p.billed_value AS open FROM bill_line l JOIN purchase_line p ON p.id = l.purchase_line_id WHERE l.bill_id = $1 ORDER BY l.id',
-      [id],
-    );
-    const open = new Map(goods.map((line) => [line.id, decimal(line.open)]));
-    for (const line of goods) clearGoods(entry, open, line.id, decimal(line.cleared).neg());
-    const whole = sum(written.filter(({ lineId }) => ours(lineId)).map((row) => decimal(row.whole)));
-    const stockAndClamped = await stockPart(act, id);
-    for (const { accountId, purpose, amount } of others)
-      entry.add(accountId, purpose === 'price-variance' ? decimal(amount).minus(whole.minus(stockAndClamped)).neg() : decimal(amount).neg());
-    if (!others.some(({ purpose }) => purpose === 'price-variance')) entry.add('price-variance', whole.minus(stockAndClamped));
+    await openAgain(act, entry, id);
     if (!act.tx.readOnly) {
       await count(act, id, -1);
       await writeCosts(
         act,
         act.today,
         'billed price undone',
-        costs.map((cost, index) => ({ ...cost, billLineId: written[index]?.billLineId ?? null })),
+        costs.map((cost, index) => ({
+          ...cost,
+          amount: cost.posted.amount.neg(),
+          variance: cost.variance.minus(cost.posted.variance),
+          here: receiptOf(cost.lineId).here,
+          billLineId: written[index]?.billLineId ?? null,
+        })),
       );
       await writeEntry(act, { effectiveOn: act.today, text: `${number} undone`, billId: id }, entry);
     }
@@ -215,26 +238,52 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
   return entry.effects();
 }
 
-/** What a bill's price differences put into stock and into cost variance. */
-async function stockPart({ tx }: Act, billId: number) {
-  const [row] = await tx.rows<{ amount: string }>(
-    `SELECT coalesce(sum(j.amount), 0) AS amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id WHERE e.bill_id = $1 AND e.payment_id IS NULL AND (a.type = 'inventory' OR a.purpose = 'cost-variance')`,
-    [billId],
+/** What a bill's price differences did to cost, the last first. */
+async function writtenCosts({ tx }: Act, id: number): Promise<(Omit<PostedCost, 'bearer'> & { billLineId: number; lineId: number })[]> {
+  const rows = await tx.rows<{ billLineId: number; lineId: number; amount: string; whole: string; here: string; variance: string }>(
+    `SELECT c.bill_line_id AS "billLineId", c.movement_line_id AS "lineId", c.amount, c.whole, coalesce(c.here, 0) AS here, c.variance FROM cost_change c JOIN bill_line b ON b.id = c.bill_line_id WHERE b.bill_id = $1 ORDER BY c.id DESC`,
+    [id],
   );
-  return decimal(row?.amount ?? 0);
+  return rows.map(({ billLineId, lineId, amount, whole, here, variance }) => ({
+    billLineId,
+    lineId,
+    amount: decimal(whole),
+    toStock: decimal(amount),
+    variance: decimal(variance),
+    fellOn: { weight: decimal(here), amount: decimal(1) },
+  }));
 }
 
-/** Records a payment. What differs because the rate has changed since the bill is an exchange difference. */
+/** What a bill cleared waits for a bill again, or takes a credit off that was expected. */
+async function openAgain({ tx }: Act, entry: Entry, id: number): Promise<void> {
+  const goods = await tx.rows<{ id: number; cleared: string; open: string }>(
+    'SELECT p.id, l.cleared, p.received_value - p.billed_value AS open FROM bill_line l JOIN purchase_line p ON p.id = l.purchase_line_id WHERE l.bill_id = $1 ORDER BY l.id',
+    [id],
+  );
+  const open = new Map(goods.map((line) => [line.id, decimal(line.open)]));
+  for (const line of goods) clearGoods(entry, open, line.id, decimal(line.cleared).neg());
+}
+
+/** Records a payment: the last one takes all that is owed. What differs because the rate has changed since the bill is an exchange difference. */
 export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay>): Promise<contract.BookEffects> {
   await lock.bills(act, [id]);
-  const { number, state, kind, rate, open, billedOn } = await formOf(act, id);
+  const { number, state, kind, rate, open, total, owed, settled: before, currency, billedOn } = await formOf(act, id);
   if (state === 'waiting' || state === 'undone') throw new Refusal(409, 'not-owed', `${number} is ${state}; there is nothing to pay.`);
   await refuseBookDay(act, form.paidOn, 'paidOn');
   if (form.paidOn < billedOn) throw refuseField(409, 'before-bill', 'paidOn', `${number} is of ${billedOn}; it cannot have been paid before.`);
+  const odd = amountFault(form.amount, currency);
+  if (odd) throw refuseField(422, 'not-valid', 'amount', odd);
+  const sameRate = form.rate === undefined || decimal(form.rate).eq(rate);
+  if (!sameRate && currency === (await companyCurrency(act))) throw refuseField(422, 'not-valid', 'rate', `${currency} is the business's own currency: its rate is 1.`);
   if (decimal(form.amount).gt(open) && !form.over)
     throw refuseField(409, 'over-payment', 'amount', `Only ${open} of ${number} is open. Pay ${form.amount} all the same?`, ['over']);
-  const settled = money(decimal(form.amount).times(rate));
-  const paid = money(decimal(form.amount).times(form.rate ?? rate));
+  const settled = settledBy(
+    { total: decimal(total), owed: decimal(owed), rate: decimal(rate) },
+    { paid: decimal(total).minus(open), settled: decimal(before) },
+    decimal(form.amount),
+  );
+  const paid = sameRate ? settled : money(decimal(form.amount).times(form.rate ?? rate));
+  if (paid.gte(moneyLimit) || settled.gte(moneyLimit)) throw refuseField(422, 'too-large', 'amount', 'This comes to more than any account can hold.');
   const sign = kind === 'credit' ? -1 : 1;
   const entry = await Entry.open(act);
   entry.add('payable', settled.times(sign));

@@ -1,170 +1,203 @@
 import type { BookPurpose } from '@larder/core/books/purpose';
+import { amountFault, currencyFaults, currencyPlaces } from '@larder/core/books/currency';
 import { settleCharge } from '@larder/core/books/settle';
-import { planCosts, type CostPart, type PlannedCost } from '@larder/core/costing/adjust';
-import { decimal, money, spread, sum, zero, type Decimal } from '@larder/core/decimal';
-import { receiptValue } from '@larder/core/inbound/amount';
+import { planDifferences, type Difference, type PlannedCost } from '@larder/core/costing/adjust';
+import { decimal, moneyLimit, money, sum, zero, type Decimal, type Had } from '@larder/core/decimal';
+import { billedAmount, clearedBy, inCompany, type BilledPart, type CostedLine } from '@larder/core/inbound/amount';
+import { differenceInWords } from '@larder/core/inbound/billing';
+import { coveredBy } from '@larder/core/inbound/cover';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
-import { billedOfReceipts, differenceInWords } from '@larder/core/inbound/billing';
 import { taxParts } from '@larder/core/outbound/tax';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { BodyOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
 import { refuseErrors } from '../../documents/lines';
+import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { openCharges, orderedLines, type Charge, type OrderedLine } from './ordered';
 
 export type Form = BodyOf<typeof contract.createBill>;
 type Line = Form['lines'][number];
-
-interface OrderedLine {
-  id: number;
-  label: string;
-  sku: string;
-  supplierId: number;
-  placed: boolean;
-  baseQuantity: string;
-  quantity: string;
-  price: string;
-  amount: string;
-  rate: string;
-  received: string;
-  billed: string;
-  /** Received and not billed, in company currency. */
-  open: string;
-}
-interface Charge {
-  id: number;
-  label: string;
-  estimate: string;
-  cleared: string;
-  over: boolean;
-}
 
 export interface WorkedLine {
   line: Line;
   text: string;
   /** In the bill's currency, before tax. */
   amount: Decimal;
+  /** The same in company currency, above zero for a bill and for a credit. */
+  company: Decimal;
   /** In company currency. */
   cleared: Decimal;
   difference: Decimal;
+  /** Which receipts it covers; of a credit that only takes cost off, none of any quantity. */
+  covers: { receipt: ReceiptLine; quantity: Decimal }[];
   costs: PlannedCost[];
   words: string;
 }
 
 export interface Worked {
+  currency: string;
+  /** The day it is booked on: the bill's own, or that of what it rests on when that came later. */
+  bookedOn: string;
   lines: WorkedLine[];
   net: Decimal;
   tax: Decimal;
   /** In company currency, above zero for a bill and for a credit. */
   owed: Decimal;
   entry: Entry;
-  /** Goods that are billed before they have come. */
-  ahead: string[];
+  /** Goods that are billed before they have come; or that came and went back. */
+  ahead: { text: string; sentBack: string | null }[];
 }
+
+/** What is known while the lines of a bill are worked out one after the other. */
+interface Desk {
+  form: Form;
+  currency: string;
+  ordered: ReadonlyMap<number, OrderedLine>;
+  charges: ReadonlyMap<number, Charge>;
+  receipts: readonly ReceiptLine[];
+  /** What each order line has been billed with the lines before. */
+  billed: Map<number, Had>;
+  parts: Map<number, (BilledPart & { rate: Decimal; company: Decimal })[]>;
+  covered: Map<number, Decimal>;
+  openCharges: Map<number, Decimal>;
+  ahead: Worked['ahead'];
+}
+
+type Draft = Omit<WorkedLine, 'costs' | 'covers'> & { covers: WorkedLine['covers']; spreads: Decimal };
 
 /** Works out what a bill or credit comes to and what it does to stock and accounts. Nothing is written. */
 export async function workOut(act: Act, form: Form): Promise<Worked> {
-  const ordered = await orderedLines(act, form);
+  const company = await companyCurrency(act);
+  const currency = form.currency ?? company;
+  const ordered = await orderedLines(act, form, currency);
   const charges = await openCharges(act, form);
   const entry = await Entry.open(act);
-  refuseLines(form, ordered, charges, entry);
+  refuseErrors(currencyFaults(currency, form.rate, company));
+  refuseLines(form, currency, ordered, charges, entry);
   const receipts = await receiptLines(act, { purchaseLineIds: [...ordered.keys()] });
-  const rate = decimal(form.rate);
-  const billed = new Map([...ordered].map(([id, line]) => [id, decimal(line.billed)]));
-  const open = new Map([...charges].map(([id, charge]) => [id, decimal(charge.estimate).minus(charge.cleared)]));
-  const ahead: string[] = [];
-  const drafts = form.lines.map((line): Omit<WorkedLine, 'costs'> & { parts: CostPart[] } => {
-    const amount = amountOf(line, ordered);
-    const company = money(amount.times(rate));
-    const base = { line, amount, cleared: zero, difference: zero, words: '', parts: [] as CostPart[] };
-    if (line.kind === 'other') return { ...base, text: line.text };
-    if (line.kind === 'charge') {
-      const settled = settleCharge(open.get(line.chargeId) ?? zero, company, line.final);
-      open.set(line.chargeId, (open.get(line.chargeId) ?? zero).minus(settled.cleared));
-      return {
-        ...base,
-        text: charges.get(line.chargeId)?.label ?? '',
-        cleared: settled.cleared,
-        difference: settled.variance,
-        words: chargeWords(settled.variance),
-      };
-    }
-    const at = ordered.get(line.purchaseLineId) as OrderedLine;
-    const mine = receipts.filter(({ purchaseLineId }) => purchaseLineId === at.id);
-    const text = `${at.label}, ${at.sku}`;
-    if (line.kind === 'credit') {
-      const weights = mine.map(({ net }) => net);
-      return { ...base, text, difference: company.neg(), parts: partsOf(mine, weights, company.neg()), words: 'comes off what these goods cost' };
-    }
-    if (form.kind === 'credit') return { ...base, text, ...sentBack(at, decimal(line.quantity), company) };
-    const before = billed.get(at.id) ?? zero;
-    const quantity = decimal(line.quantity);
-    billed.set(at.id, before.plus(quantity));
-    if (before.plus(quantity).gt(at.received)) ahead.push(`${at.sku} on ${at.label}`);
-    const cleared = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
-    const difference = company.minus(cleared);
-    const covered = billedOfReceipts(
-      mine.map(({ net }) => net),
-      before,
-      quantity,
-    );
-    const words = differenceInWords({
-      ordered: decimal(at.price),
-      billed: decimal(line.price),
-      quantity: quantity.times(at.quantity).div(at.baseQuantity),
-      open: quantity.plus(decimal(at.received).minus(before).minus(quantity)).times(at.quantity).div(at.baseQuantity),
-    });
-    return { ...base, text, cleared, difference, parts: partsOf(mine, covered, difference), words };
-  });
-  const pools = poolsOf(receipts);
-  const planned = planCosts(
-    drafts.flatMap(({ parts }) => parts),
-    pools,
-  );
-  const lines = drafts.map(({ parts, ...draft }, index): WorkedLine => {
-    const from = sum(drafts.slice(0, index).map((one) => decimal(one.parts.length))).toNumber();
-    return { ...draft, costs: planned.slice(from, from + parts.length) };
-  });
-  const taxes = await taxesOf(act, form, lines);
-  const net = sum(lines.map(({ amount }) => amount));
-  fill(entry, form, lines, receipts, taxes, new Map([...ordered].map(([lineId, at]) => [lineId, decimal(at.open)])));
-  const tax = sum(taxes.map((one) => one.tax));
-  return { lines, net, tax, owed: owedOf(form, lines, taxes), entry, ahead };
+  const desk: Desk = {
+    form,
+    currency,
+    ordered,
+    charges,
+    receipts,
+    billed: new Map([...ordered].map(([id, line]) => [id, { quantity: decimal(line.billed), amount: decimal(line.billedValue) }])),
+    parts: new Map([...ordered].map(([id, line]) => [id, line.parts.map(partOf)])),
+    covered: new Map(),
+    openCharges: new Map([...charges].map(([id, charge]) => [id, decimal(charge.estimate).minus(charge.cleared)])),
+    ahead: [],
+  };
+  const drafts = form.lines.map((line) => draftOf(desk, line));
+  refuseTooMuch(form, drafts);
+  const planned = planDifferences(drafts.map(differenceOf), poolsOf(receipts));
+  const lines = drafts.map(({ spreads: _spreads, ...draft }, index): WorkedLine => ({ ...draft, costs: planned[index] ?? [] }));
+  const taxes = await taxesOf(act, form, currency, lines);
+  fill(entry, form, lines, receipts, taxes, new Map([...ordered].map(([lineId, at]) => [lineId, decimal(at.receivedValue).minus(at.billedValue)])));
+  return {
+    currency,
+    bookedOn: bookedOn(form, lines, ordered, charges),
+    lines,
+    net: sum(lines.map(({ amount }) => amount)),
+    tax: sum(taxes.map((one) => one.tax)),
+    owed: owedOf(form, lines, taxes),
+    entry,
+    ahead: desk.ahead,
+  };
 }
 
-/** Goods that went back after they were billed: the credit takes their part off what was billed; what it is short of that is price variance. */
-function sentBack(at: OrderedLine, quantity: Decimal, company: Decimal): Pick<WorkedLine, 'cleared' | 'difference' | 'words'> {
-  const after = decimal(at.billed).minus(quantity);
-  const cleared = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, after, quantity).neg();
-  return { cleared, difference: company.neg().minus(cleared), words: `for ${quantity.toFixed()} sent back` };
+const partOf = ({ quantity, price, amount, rate, company }: OrderedLine['parts'][number]) => ({
+  quantity: decimal(quantity),
+  price: decimal(price),
+  amount: decimal(amount),
+  rate: decimal(rate),
+  company: decimal(company),
+});
+
+const costed = (at: OrderedLine): CostedLine => ({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) });
+
+function draftOf(desk: Desk, line: Line): Draft {
+  const rate = decimal(desk.form.rate);
+  if (line.kind === 'goods') return goodsDraft(desk, line);
+  const amount = decimal(line.amount);
+  const company = money(amount.times(rate));
+  const base = { line, amount, company, cleared: zero, difference: zero, covers: [], spreads: zero, words: '' };
+  if (line.kind === 'other') return { ...base, text: line.text };
+  if (line.kind === 'charge') {
+    const open = desk.openCharges.get(line.chargeId) ?? zero;
+    const settled = settleCharge(open, company, line.final);
+    desk.openCharges.set(line.chargeId, open.minus(settled.cleared));
+    const text = desk.charges.get(line.chargeId)?.label ?? '';
+    return { ...base, text, cleared: settled.cleared, difference: settled.variance, words: chargeWords(settled.variance) };
+  }
+  const at = desk.ordered.get(line.purchaseLineId) as OrderedLine;
+  const covers = desk.receipts.filter(({ purchaseLineId, net }) => purchaseLineId === at.id && net.gt(zero)).map((receipt) => ({ receipt, quantity: receipt.net }));
+  const spreads = sum(covers.map(({ quantity }) => quantity));
+  return { ...base, text: `${at.label}, ${at.sku}`, difference: company.neg(), covers, spreads, words: 'comes off what these goods cost' };
 }
+
+/** Goods that are billed, or that went back and are credited, at a price. */
+function goodsDraft(desk: Desk, line: Extract<Line, { kind: 'goods' }>): Draft {
+  const { form, ordered, receipts } = desk;
+  const at = ordered.get(line.purchaseLineId) as OrderedLine;
+  const quantity = decimal(line.quantity);
+  const parts = desk.parts.get(at.id) ?? [];
+  const perUnit = { numerator: decimal(at.quantity), denominator: decimal(at.baseQuantity).times(at.pricePer) };
+  const amount = billedAmount(parts, quantity, decimal(line.price), perUnit, currencyPlaces(desk.currency) ?? 2);
+  const company = inCompany(parts, amount, decimal(form.rate));
+  desk.parts.set(at.id, [...parts, { quantity, price: decimal(line.price), amount, rate: decimal(form.rate), company }]);
+  const before = desk.billed.get(at.id) ?? { quantity: zero, amount: zero };
+  const signed = form.kind === 'credit' ? quantity.neg() : quantity;
+  const cleared = clearedBy(costed(at), { quantity: decimal(at.received), amount: decimal(at.receivedValue) }, before, signed);
+  const after = before.quantity.plus(signed);
+  desk.billed.set(at.id, { quantity: after, amount: before.amount.plus(cleared) });
+  const text = `${at.label}, ${at.sku}`;
+  if (form.kind === 'credit')
+    return { line, text, amount, company, cleared, difference: company.neg().minus(cleared), covers: [], spreads: zero, words: `for ${quantity.toFixed()} sent back` };
+  noteAhead(desk, at, after);
+  const mine = receipts
+    .filter(({ purchaseLineId }) => purchaseLineId === at.id)
+    .map((receipt) => ({ ...receipt, covered: receipt.covered.plus(desk.covered.get(receipt.lineId) ?? zero) }));
+  const covers = coveredBy(mine, quantity).map((part) => ({ receipt: mine.find(({ lineId }) => lineId === part.lineId) as ReceiptLine, quantity: part.quantity }));
+  covers.forEach(({ receipt, quantity: so }) => desk.covered.set(receipt.lineId, (desk.covered.get(receipt.lineId) ?? zero).plus(so)));
+  const inUnit = (base: Decimal) => base.times(at.quantity).div(at.baseQuantity);
+  const words = differenceInWords({
+    ordered: decimal(at.price).div(at.pricePer),
+    billed: decimal(line.price).div(at.pricePer),
+    quantity: inUnit(quantity),
+    open: inUnit(decimal(at.received).minus(before.quantity)),
+  });
+  return { line, text, amount, company, cleared, difference: company.minus(cleared), covers, spreads: quantity, words };
+}
+
+/** More billed than is here: it came and went back, which the person may bill all the same, or it has not come. */
+function noteAhead({ form, ahead }: Desk, at: OrderedLine, after: Decimal): void {
+  if (after.lte(at.received)) return;
+  const sentBack = after.lte(decimal(at.received).plus(at.returned));
+  if (sentBack && form.sentBack) return;
+  const back = after.minus(at.received);
+  ahead.push({ text: `${at.sku} on ${at.label}`, sentBack: sentBack ? `${back.toFixed()} of ${at.sku} on ${at.label} went back` : null });
+}
+
+const differenceOf = ({ difference, covers, spreads }: Draft): Difference => ({
+  amount: difference,
+  quantity: spreads,
+  covers: covers.map(({ receipt, quantity }) => ({ bearer: receipt, quantity })),
+});
 
 const chargeWords = (variance: Decimal): string =>
   variance.isZero() ? '' : `${variance.abs().toFixed(2)} ${variance.gt(zero) ? 'above' : 'below'} the estimate: landed cost variance`;
 
-function amountOf(line: Line, ordered: ReadonlyMap<number, OrderedLine>): Decimal {
-  if (line.kind !== 'goods') return decimal(line.amount);
-  const at = ordered.get(line.purchaseLineId) as OrderedLine;
-  return money(decimal(line.quantity).times(at.quantity).div(at.baseQuantity).times(line.price));
-}
-
-/** A difference over the receipts it falls on; what falls on goods that have not come, or have all gone back, is carried by the first share at nothing. */
-function partsOf(receipts: readonly ReceiptLine[], weights: readonly Decimal[], difference: Decimal): CostPart[] {
-  const on = receipts.map((receipt, index) => ({ receipt, weight: weights[index] ?? zero })).filter(({ weight }) => weight.gt(zero));
-  if (on.length === 0 || difference.isZero()) return [];
-  const amounts = spread(
-    difference,
-    on.map(({ weight }) => weight),
-  );
-  return on.map(({ receipt }, index) => ({
-    itemId: receipt.itemId,
-    poolKey: receipt.poolKey,
-    lineId: receipt.lineId,
-    amount: amounts[index] ?? zero,
-    share: receipt.here,
-  }));
+/** No earlier than what it rests on: the receipts it covers, the goods that went back, the estimate it clears. */
+function bookedOn(form: Form, lines: readonly WorkedLine[], ordered: ReadonlyMap<number, OrderedLine>, charges: ReadonlyMap<number, Charge>): string {
+  const days = lines.flatMap(({ line, covers }): (string | null | undefined)[] => {
+    if (line.kind === 'charge') return [charges.get(line.chargeId)?.postedOn];
+    if (line.kind === 'goods' && form.kind === 'credit') return [ordered.get(line.purchaseLineId)?.returnedOn];
+    return covers.map(({ receipt }) => receipt.day);
+  });
+  return days.reduce<string>((latest, day) => (day && day > latest ? day : latest), form.billedOn);
 }
 
 interface TaxPart {
@@ -172,7 +205,7 @@ interface TaxPart {
   recoverable: Decimal;
 }
 
-async function taxesOf(act: Act, form: Form, lines: readonly WorkedLine[]): Promise<TaxPart[]> {
+async function taxesOf(act: Act, form: Form, currency: string, lines: readonly WorkedLine[]): Promise<TaxPart[]> {
   const ids = [...new Set(form.lines.flatMap(({ taxCodeId }) => (taxCodeId === null ? [] : [taxCodeId])))];
   const rates = await act.tx.rows<{ id: number; rate: string; recoverable: string }>(
     'SELECT DISTINCT ON (tax_code_id) tax_code_id AS id, rate, recoverable FROM tax_rate WHERE tax_code_id = ANY($1) AND from_day <= $2 ORDER BY tax_code_id, from_day DESC',
@@ -183,11 +216,12 @@ async function taxesOf(act: Act, form: Form, lines: readonly WorkedLine[]): Prom
       const rate = rates.find(({ id }) => id === line.taxCodeId);
       return rate ? [{ amount, rate: decimal(rate.rate), recoverable: decimal(rate.recoverable) }] : [];
     }),
+    currencyPlaces(currency) ?? 2,
   );
 }
 
 const owedOf = (form: Form, lines: readonly WorkedLine[], taxes: readonly TaxPart[]): Decimal =>
-  sum([...lines.map(({ amount }) => money(amount.times(form.rate))), ...taxes.map(({ tax }) => money(tax.times(form.rate)))]);
+  sum([...lines.map(({ company }) => company), ...taxes.map(({ tax }) => money(tax.times(form.rate)))]);
 
 function fill(
   entry: Entry,
@@ -199,11 +233,11 @@ function fill(
 ): void {
   const sign = form.kind === 'credit' ? -1 : 1;
   const add = (account: BookPurpose | number, amount: Decimal, itemId: number | null = null) => entry.add(account, amount, itemId);
-  for (const { line, amount, cleared, difference, costs } of lines) {
+  for (const { line, company, cleared, difference, costs } of lines) {
     if (line.kind === 'charge') {
       add('landed-clearing', cleared);
       add('landed-variance', difference);
-    } else if (line.kind === 'other') add(line.accountId, money(amount.times(form.rate)).times(sign));
+    } else if (line.kind === 'other') add(line.accountId, company.times(sign));
     else {
       clearGoods(entry, open, line.purchaseLineId, cleared);
       for (const { itemId, lineId, toStock, toGone, variance } of costs) {
@@ -233,29 +267,24 @@ export function clearGoods(entry: Entry, open: Map<number, Decimal>, purchaseLin
   entry.add('credits-expected', creditsExpected);
 }
 
-async function orderedLines({ tx }: Act, form: Form): Promise<Map<number, OrderedLine>> {
-  const ids = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
-  const rows = await tx.rows<OrderedLine>(
-    `SELECT l.id, o.number || ' line ' || l.position AS label, i.sku, o.supplier_id AS "supplierId", o.placed_at IS NOT NULL AS placed, l.base_quantity AS "baseQuantity", l.quantity, l.price, l.amount, o.rate, l.received, l.billed, l.received_value - l.billed_value AS open
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE l.id = ANY($1)`,
-    [ids],
+function refuseTooMuch(form: Form, drafts: readonly Draft[]): void {
+  refuseErrors(
+    drafts.flatMap(({ line, amount, company }, index): FieldError[] =>
+      [amount, company].some((value) => value.abs().gte(moneyLimit))
+        ? [{ field: `lines.${index}.${line.kind === 'goods' ? 'price' : 'amount'}`, sentence: 'This comes to more than any account can hold.' }]
+        : [],
+    ),
   );
-  return new Map(rows.map((row) => [row.id, row]));
+  if (decimal(form.rate).gte(moneyLimit)) throw refuseField(422, 'too-large', 'rate', 'This rate is more than any account can hold.');
 }
 
-async function openCharges({ tx }: Act, form: Form): Promise<Map<number, Charge>> {
-  const ids = form.lines.flatMap((line) => (line.kind === 'charge' ? [line.chargeId] : []));
-  const rows = await tx.rows<Charge>(
-    `SELECT c.id, s.number || ', ' || c.name AS label, c.estimate, c.cleared, c.settled_at IS NOT NULL OR c.removed_at IS NOT NULL AS over FROM landed_charge c JOIN landed_sheet s ON s.id = c.sheet_id WHERE c.id = ANY($1)`,
-    [ids],
-  );
-  return new Map(rows.map((row) => [row.id, row]));
-}
-
-function refuseLines(form: Form, ordered: ReadonlyMap<number, OrderedLine>, charges: ReadonlyMap<number, Charge>, entry: Entry): void {
+function refuseLines(form: Form, currency: string, ordered: ReadonlyMap<number, OrderedLine>, charges: ReadonlyMap<number, Charge>, entry: Entry): void {
+  const credited = new Map<number, Decimal>();
   refuseErrors(
     form.lines.flatMap((line, index): FieldError[] => {
       const field = (name: string) => `lines.${index}.${name}`;
+      const odd = line.kind === 'goods' ? null : amountFault(line.amount, currency);
+      if (odd) return [{ field: field('amount'), sentence: odd }];
       if (line.kind === 'other') {
         if (!entry.isFree(line.accountId)) return [{ field: field('accountId'), sentence: 'Choose an account that is not kept by goods or bills themselves.' }];
         return [];
@@ -264,6 +293,8 @@ function refuseLines(form: Form, ordered: ReadonlyMap<number, OrderedLine>, char
         const charge = charges.get(line.chargeId);
         if (!charge) return [{ field: field('chargeId'), sentence: 'There is no such charge.' }];
         if (charge.over) return [{ field: field('chargeId'), sentence: `${charge.label} is settled already; nothing more is expected.` }];
+        if (form.lines.slice(0, index).some((other) => other.kind === 'charge' && other.chargeId === line.chargeId && other.final))
+          return [{ field: field('chargeId'), sentence: `${charge.label} is settled by a line above.` }];
         return form.kind === 'credit' ? [{ field: field('amount'), sentence: 'A credit on a charge is entered as an other line.' }] : [];
       }
       const at = ordered.get(line.purchaseLineId);
@@ -271,15 +302,16 @@ function refuseLines(form: Form, ordered: ReadonlyMap<number, OrderedLine>, char
       if (at.supplierId !== form.partyId) return [{ field: field('purchaseLineId'), sentence: `${at.label} was ordered from somebody else.` }];
       if (!at.placed) return [{ field: field('purchaseLineId'), sentence: `${at.label} has not been placed.` }];
       if (line.kind === 'credit' && form.kind !== 'credit') return [{ field: field('kind'), sentence: 'Only a credit takes amounts off.' }];
-      if (line.kind === 'goods' && form.kind === 'credit' && decimal(line.quantity).gt(decimal(at.billed).minus(at.received)))
-        return [{ field: field('quantity'), sentence: `Not so many of ${at.sku} were billed and sent back.` }];
       if (line.kind === 'credit' && decimal(at.received).isZero()) return [{ field: field('amount'), sentence: `Nothing has been received on ${at.label}.` }];
-      return [];
+      if (line.kind === 'credit' || form.kind === 'bill') return [];
+      const all = (credited.get(at.id) ?? zero).plus(line.quantity);
+      credited.set(at.id, all);
+      return all.gt(decimal(at.billed).minus(at.received)) ? [{ field: field('quantity'), sentence: `Not so many of ${at.sku} were billed and sent back.` }] : [];
     }),
   );
 }
 
-/** Refuses a number of theirs that was used before, unless the person knows; and goods that have not come, unless the bill shall wait. */
+/** Refuses a number of theirs that was used before, unless the person knows; and goods that have not come or went back, unless the person says what is meant. */
 export async function refuseDoubts(act: Act, form: Form, worked: Worked, ownId: number | null): Promise<void> {
   const [party] = await act.tx.rows<{ name: string; used: string | null }>(
     `SELECT p.name, (SELECT b.number FROM bill b WHERE b.party_id = p.id AND lower(b.reference) = lower($2) AND b.kind = $3 AND b.undone_at IS NULL AND b.id IS DISTINCT FROM $4 LIMIT 1) AS used FROM party p WHERE p.id = $1`,
@@ -290,14 +322,17 @@ export async function refuseDoubts(act: Act, form: Form, worked: Worked, ownId: 
     throw refuseField(409, 'number-used', 'reference', `${party.name} used ${form.reference} before: it is ${party.used}. Enter it all the same?`, [
       'known-reference',
     ]);
-  if (worked.ahead.length > 0 && !form.waits)
-    throw new Refusal(
-      409,
-      'not-received',
-      `Not so many have come: ${worked.ahead.join('; ')}. Let the bill wait for them?`,
-      form.lines
-        .flatMap((line, index) => (line.kind === 'goods' ? [{ field: `lines.${index}.quantity`, sentence: 'More than has come and is not billed yet.' }] : []))
-        .slice(0, 1),
-      ['waits'],
-    );
+  if (worked.ahead.length === 0 || form.waits) return;
+  const wentBack = worked.ahead.every(({ sentBack }) => sentBack !== null);
+  throw new Refusal(
+    409,
+    wentBack ? 'sent-back' : 'not-received',
+    wentBack
+      ? `${worked.ahead.map(({ sentBack }) => sentBack).join('; ')}. Bill all, and expect a credit for what went back? Or let the bill wait until they are replaced?`
+      : `Not so many have come: ${worked.ahead.map(({ text }) => text).join('; ')}. Let the bill wait for them?`,
+    form.lines
+      .flatMap((line, index) => (line.kind === 'goods' ? [{ field: `lines.${index}.quantity`, sentence: 'More than has come and is not billed yet.' }] : []))
+      .slice(0, 1),
+    wentBack ? ['sent-back', 'waits'] : ['waits'],
+  );
 }

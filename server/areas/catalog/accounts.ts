@@ -1,7 +1,10 @@
 import { decimal, zero } from '@larder/core/decimal';
 import type { FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
+import { standsOn as inventoryAccounts, type StandsOn } from '../../ledger/accounts';
 import { Entry, refuseBookDay, writeEntry } from '../../ledger/entry';
+
+export { inventoryAccounts };
 
 interface OwnAccounts {
   inventoryAccountId: number | null;
@@ -18,20 +21,6 @@ export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAcc
   if (costAccountId !== null && typeOf(costAccountId) !== 'expense') faults.push({ field: 'costAccountId', sentence: 'Choose an account of expenses.' });
   return faults;
 }
-
-interface StandsOn {
-  itemId: number;
-  accountId: number;
-  value: string;
-}
-
-/** The inventory account that each item stands on, and what it is worth there. The pools are locked. */
-export const inventoryAccounts = ({ tx }: Act, itemIds: readonly number[]): Promise<StandsOn[]> =>
-  tx.rows<StandsOn>(
-    `SELECT i.id AS "itemId", coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS "accountId", p.value
-     FROM item i JOIN pool p ON p.item_id = i.id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1) ORDER BY i.id`,
-    [itemIds],
-  );
 
 /** Moves what items are worth to the inventory account they stand on now, from the one they stood on before; posts nothing when none changed. */
 export async function moveInventory(act: Act, before: readonly StandsOn[]): Promise<void> {

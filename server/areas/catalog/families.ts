@@ -12,6 +12,7 @@ import { recordChanges, refuseStale } from '../../documents/changes';
 import { openStock } from '../stock/service';
 import { family } from './familyQueries';
 import { refreshFindable } from './itemParts';
+import { refuseRetiring } from './retiring';
 import { createItem, ownFacts } from './service';
 
 type Made = ResponseOf<typeof contract.createFamily>;
@@ -157,7 +158,7 @@ async function makeMembers(
       if (decimal(quantity).gt(0)) opening.push({ itemId: made.id, binId: bin.id, quantity, unitValue, lots: [] });
     }
   }
-  return opening.length === 0 ? null : (await openStock(act, { lines: opening, note: `opening of family ${shared.name}` })).effects;
+  return opening.length === 0 ? null : (await openStock(act, { lines: opening, note: `opening of family ${shared.name}`, countedSince: false })).effects;
 }
 
 const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueIds: readonly number[]) =>
@@ -167,11 +168,17 @@ const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueId
     .where(eq(itemTable.id, itemId));
 
 /** Changes what members share; a member that has a fact of its own keeps it. */
-export async function editFamily(act: Act, id: number, { version, retired, ...shared }: BodyOf<typeof contract.editFamily>): Promise<contract.Family> {
+export async function editFamily(act: Act, id: number, { version, retired, retiredInUse, ...shared }: BodyOf<typeof contract.editFamily>): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   refuseStale(version, was.version, was.name);
   const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1) AND id <> $2', [shared.name, id]);
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${shared.name} already.`);
+  if (retired && !was.retired)
+    await refuseRetiring(
+      act,
+      was.list.map(({ itemId }) => itemId),
+      retiredInUse,
+    );
   if (shared.unitId !== was.unitId) {
     const [moved] = await act.tx.rows<{ sku: string }>(
       `SELECT i.sku FROM item i WHERE i.family_id = $1 AND NOT 'unitId' = ANY(i.own_facts) AND EXISTS (SELECT 1 FROM movement_line WHERE item_id = i.id) LIMIT 1`,

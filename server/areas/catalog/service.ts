@@ -11,6 +11,7 @@ import { inventoryAccounts, moveInventory } from './accounts';
 import { lock } from '../../ledger/lock';
 import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
+import { refuseRetiring } from './retiring';
 
 export { accountFaults, inventoryAccounts, moveInventory } from './accounts';
 export { attributeFaults } from './attributes';
@@ -40,6 +41,7 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await refuseTrackingChange(act, was, form.tracking);
   await refuseCostMethod(act, was, form);
   await refuseKind(act, was, form);
+  if (form.retired && !was.retired) await refuseRetiring(act, [id], form.retiredInUse);
   const stoodOn = await inventoryAccounts(act, [id]);
   await act.tx.db
     .update(itemTable)
@@ -158,13 +160,14 @@ export const ownFacts = ({ tx }: Act, ids: readonly number[]): Promise<unknown> 
 
 /** Changes the same facts of many items at once; each change is written down by item. */
 export async function editItems(act: Act, form: BodyOf<typeof contract.editItems>): Promise<{ changed: number }> {
-  const { ids, priceChange, attribute, retired, ...facts } = form;
-  if (facts.categoryId !== undefined) await lock.pools(act, ids);
+  const { ids, priceChange, attribute, retired, retiredInUse, ...facts } = form;
+  if (facts.categoryId !== undefined || retired === true) await lock.pools(act, ids);
   const was = await act.tx.rows<{ id: number; salesPrice: string | null; retired: boolean }>(
     'SELECT id, sales_price AS "salesPrice", retired_at IS NOT NULL AS retired FROM item WHERE id = ANY($1) ORDER BY id FOR UPDATE',
     [ids],
   );
   if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen items is not there any more.');
+  if (retired === true) await refuseRetiring(act, ids, retiredInUse);
   const stoodOn = facts.categoryId === undefined ? [] : await inventoryAccounts(act, ids);
   const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
   if (Object.keys(set).length > 0) for (const { id } of was) await act.tx.db.update(itemTable).set(set).where(eq(itemTable.id, id));

@@ -83,7 +83,7 @@ export const opening: Importer = {
         lots: code ? [{ code, useBy: row.useBy || null, quantity: row.quantity ?? '' }] : [],
       };
     });
-    await openStock(act, { lines, note: 'brought in from a file' });
+    await openStock(act, { lines, note: 'brought in from a file', countedSince: false });
   },
 };
 

@@ -25,7 +25,7 @@ export async function recordDirect(act: Act, id: number, form: BodyOf<typeof con
   await refuseLines(act, id, form, wanted);
   refuseOver({ ...form, overReceipt: false }, wanted);
   const lines = form.lines.map((line) => ({ ...line, binId: wanted.get(line.lineId)?.customerPlaceId as number }));
-  return post(act, await receiptMovement(act, { effectiveOn: form.effectiveOn, packingNote: form.note, lines }, wanted, 'drop-shipment'));
+  return post(act, await receiptMovement(act, { effectiveOn: form.effectiveOn, packingNote: form.note, countedSince: false, lines }, wanted, 'drop-shipment'));
 }
 
 async function refuseLines(act: Act, orderId: number, form: BodyOf<typeof contract.recordDirect>, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {

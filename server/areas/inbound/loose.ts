@@ -35,17 +35,21 @@ export async function receiveLoose(act: Act, form: BodyOf<typeof receiving.recei
     supplierId: form.supplierId as number,
     siteId: incoming.siteId,
     expectedOn: form.effectiveOn ?? act.today,
+    orderedOn: form.effectiveOn ?? null,
+    currency: undefined,
+    rate: '1',
     note: 'Came in without an order',
     shipsToId: null,
     charges: [],
-    lines: form.lines.map(({ itemId, quantity, unitValue }) => ({ itemId, unitId: null, quantity, price: decimal(unitValue).toFixed() })),
+    lines: form.lines.map(({ itemId, quantity, unitValue }) => ({ itemId, unitId: null, quantity, price: decimal(unitValue).toFixed(), pricePer: '1' })),
   });
   await placePurchase(act, order.id);
   return receive(act, {
     packingNote: form.packingNote,
-    effectiveOn: undefined,
+    effectiveOn: form.effectiveOn,
     overReceipt: false,
     pastUseBy: true,
+    countedSince: form.countedSince,
     fromDesk: false,
     lines: form.lines.map(({ quantity, binId, lots }, index) => ({
       lineId: order.lines[index]?.id ?? 0,

@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/inbound';
 import type * as receiving from '@larder/contract/receiving';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { amountText, currencyPlaces } from '@larder/core/books/currency';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import { orderTotals, stillOrdered } from '@larder/core/inbound/totals';
@@ -29,12 +30,14 @@ interface OrderRow {
   received: string;
   lines: number;
   amount: string;
+  currency: string;
+  rate: string;
 }
 
-const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.ships_to_id AS "shipsToId", c.name AS "shipsTo", o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt",
+const columns = `o.id, o.number, o.supplier_id AS "supplierId", p.name AS supplier, o.site_id AS "siteId", s.name AS site, o.ships_to_id AS "shipsToId", c.name AS "shipsTo", o.expected_on AS "expectedOn", o.created_at AS "createdAt", o.placed_at AS "placedAt", o.currency, trim_scale(o.rate) AS rate,
   o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.received, x.lines, x.amount`;
 const tables = `FROM purchase_order o JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id LEFT JOIN party c ON c.id = o.ships_to_id
-  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity - cancelled)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity - cancelled))), 0) AS received, count(*)::int AS lines, coalesce(sum(round(amount * (base_quantity - cancelled) / base_quantity, 2)), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line WHERE order_id = o.id) x`;
+  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity - cancelled)), 0) AS ordered, coalesce(trim_scale(sum(least(received, base_quantity - cancelled))), 0) AS received, count(*)::int AS lines, coalesce(sum(round(amount * (base_quantity - cancelled) * CASE WHEN l.currency = o.currency THEN 1 ELSE l.rate / o.rate END / base_quantity, scale(amount))), 0) AS amount, bool_or(outstanding > 0) AS wants FROM purchase_line l WHERE order_id = o.id) x`;
 
 const shows: Record<QueryOf<typeof contract.listPurchases>['show'], string[]> = {
   open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'x.wants'],
@@ -58,7 +61,8 @@ export async function purchases({ tx, today }: Act, query: QueryOf<typeof contra
   return { rows: shown.map((row) => purchaseRow(row as OrderRow, today)), next };
 }
 
-const progress = (row: OrderRow): PurchaseProgress => ({
+type Progressing = Pick<OrderRow, 'placedAt' | 'closed' | 'cancelled' | 'ordered' | 'received' | 'shipsToId'>;
+const progress = (row: Progressing): PurchaseProgress => ({
   placed: row.placedAt !== null,
   closed: row.closed,
   cancelled: row.cancelled,
@@ -66,14 +70,14 @@ const progress = (row: OrderRow): PurchaseProgress => ({
   received: decimal(row.received),
   direct: row.shipsToId !== null,
 });
-const isOpen = (row: OrderRow): boolean => row.placedAt !== null && !row.closed && !row.cancelled && decimal(row.received).lt(row.ordered);
+const isOpen = (row: Progressing): boolean => row.placedAt !== null && !row.closed && !row.cancelled && decimal(row.received).lt(row.ordered);
 
-function purchaseRow({ placedAt, closed, cancelled, ...row }: OrderRow, today: string): contract.PurchaseRow {
+function purchaseRow({ placedAt, closed, cancelled, rate: _rate, ...row }: OrderRow, today: string): contract.PurchaseRow {
   const full = { placedAt, closed, cancelled, ...row };
   return { ...row, state: purchaseState(progress(full)), late: isOpen(full) && row.expectedOn !== null && row.expectedOn < today };
 }
 
-type RatedLine = contract.PurchaseOrder['lines'][number] & { rate: string };
+type RatedLine = contract.PurchaseOrder['lines'][number] & { taxRate: string };
 type RatedCharge = contract.PurchaseOrder['charges'][number] & { rate: string };
 const taxName = (row: string): string => `(SELECT code FROM tax_code WHERE id = ${row}.tax_code_id)`;
 const taxRate = (row: string, day: string): string =>
@@ -82,27 +86,33 @@ const taxRate = (row: string, day: string): string =>
 export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
   const [row] = await tx.rows<
     OrderRow &
-      Pick<contract.PurchaseOrder, 'version' | 'note' | 'currency' | 'movements' | 'changes' | 'shipsToAddress'> & {
+      Pick<contract.PurchaseOrder, 'version' | 'note' | 'rate' | 'orderedOn' | 'movements' | 'changes' | 'shipsToAddress'> & {
         orderLines: RatedLine[];
         orderCharges: RatedCharge[];
       }
   >(
-    `SELECT ${columns}, o.version, o.note, o.currency, coalesce(c.address, '') AS "shipsToAddress", ${movementRefs('purchase', 'o.id')} AS movements, ${changesSql('purchase order', 'o.id')} AS changes,
+    `SELECT ${columns}, o.version, o.note, o.ordered_on AS "orderedOn", coalesce(c.address, '') AS "shipsToAddress", ${movementRefs('purchase', 'o.id')} AS movements, ${changesSql('purchase order', 'o.id')} AS changes,
       (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'tracking', i.tracking, 'supplierCode', coalesce(t.code, ''),
-          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'cancelled', trim_scale(l.cancelled)::text, 'expectedOn', l.expected_on, 'outstanding', trim_scale(l.outstanding)::text, 'tax', ${taxName('l')}, 'rate', ${taxRate('l', '$2')}) ORDER BY l.position), '[]')
+          'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'price', trim_scale(l.price)::text, 'pricePer', trim_scale(l.price_per)::text, 'currency', l.currency, 'rate', trim_scale(l.rate)::text, 'amount', l.amount::text, 'received', trim_scale(l.received)::text, 'cancelled', trim_scale(l.cancelled)::text, 'expectedOn', l.expected_on, 'outstanding', trim_scale(l.outstanding)::text, 'tax', ${taxName('l')}, 'taxRate', ${taxRate('l', '$2')}) ORDER BY l.position), '[]')
         FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = o.supplier_id WHERE l.order_id = o.id) AS "orderLines",
       (SELECT coalesce(json_agg(json_build_object('id', h.id, 'label', h.label, 'amount', h.amount::text, 'taxCodeId', h.tax_code_id, 'tax', ${taxName('h')}, 'rate', ${taxRate('h', '$2')}) ORDER BY h.position), '[]') FROM purchase_charge h WHERE h.order_id = o.id) AS "orderCharges"
      ${tables} WHERE o.id = $1`,
     [id, today],
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
-  const totals = orderTotals(row.orderLines, row.orderCharges);
-  const { orderLines, orderCharges, shipsToAddress, version, note, currency, movements, changes, ...order } = row;
+  const places = currencyPlaces(row.currency) ?? 2;
+  const totals = orderTotals(
+    row.orderLines.map(({ taxRate: rate, ...line }) => ({ ...line, rate, amount: inOrders(row, line) })),
+    row.orderCharges,
+    places,
+  );
+  const { orderLines, orderCharges, shipsToAddress, version, note, orderedOn, movements, changes, ...order } = row;
   return {
     ...purchaseRow(order, today),
     version,
     note,
-    currency,
+    rate: row.rate,
+    orderedOn,
     movements,
     changes,
     placedAt: row.placedAt,
@@ -111,11 +121,15 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     open: isOpen(row),
     shipsToAddress,
     charges: orderCharges.map(({ rate: _rate, ...charge }) => charge),
-    tax: totals.tax.toFixed(2),
-    total: totals.total.toFixed(2),
-    lines: orderLines.map(({ rate: _rate, ...line }) => ({ ...line, amount: stillOrdered(line).toFixed(2) })),
+    tax: amountText(row.currency, totals.tax),
+    total: amountText(row.currency, totals.total),
+    lines: orderLines.map(({ taxRate: _rate, ...line }) => ({ ...line, amount: amountText(line.currency, stillOrdered(line, currencyPlaces(line.currency) ?? 2)) })),
   };
 }
+
+/** The amount of a line in its order's currency, of which another may have been agreed on since. */
+const inOrders = (order: OrderRow, line: { amount: string; currency: string; rate: string }): string =>
+  line.currency === order.currency ? line.amount : decimal(line.amount).times(line.rate).div(order.rate).toFixed();
 
 /** Every open line that still wants goods, by expected day. The bin proposed is the item's own, else where it lies already, else the place for goods without a bin. */
 export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {

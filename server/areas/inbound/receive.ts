@@ -1,5 +1,5 @@
 import type * as receiving from '@larder/contract/receiving';
-import { decimal, type Decimal } from '@larder/core/decimal';
+import { decimal, type Decimal, type Had } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
 import { withCarried } from '@larder/core/ledger/effects';
 import type { Movement } from '@larder/core/ledger/types';
@@ -18,7 +18,7 @@ export interface WantedLine {
   id: number;
   orderId: number;
   number: string;
-  /** The day it was placed, in the company's time zone. */
+  /** The day it was placed in the world: as it was entered, else the day it was placed here. */
   placedOn: string | null;
   position: number;
   itemId: number;
@@ -34,6 +34,8 @@ export interface WantedLine {
   customerPlaceId: number | null;
   baseQuantity: string;
   received: string;
+  /** What that came in at, in company currency. */
+  receivedValue: string;
   outstanding: string;
   amount: string;
   rate: string;
@@ -65,7 +67,7 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
 
 export const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
   tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.kept, (SELECT id FROM place WHERE kind = 'used-up') AS "usedUpPlaceId", c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.outstanding, l.amount, o.rate, p.id AS "supplierPlaceId"
+    `SELECT l.id, o.id AS "orderId", o.number, coalesce(o.ordered_on, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date)::text AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.kept, (SELECT id FROM place WHERE kind = 'used-up') AS "usedUpPlaceId", c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.received_value AS "receivedValue", l.outstanding, l.amount, l.rate, p.id AS "supplierPlaceId"
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id LEFT JOIN party c ON c.id = o.ships_to_id LEFT JOIN place k ON k.kind = 'customer' AND k.party_id = c.id WHERE l.id = ANY($1)`,
     [ids],
   );
@@ -96,7 +98,7 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
   refuseErrors(errors);
 }
 
-type ComingForm = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingNote'> & {
+type ComingForm = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingNote' | 'countedSince'> & {
   lines: readonly Pick<receiving.ReceiptForm['lines'][number], 'lineId' | 'quantity' | 'binId' | 'lots'>[];
 };
 
@@ -124,13 +126,13 @@ export async function receiptMovement(
   wanted: ReadonlyMap<number, WantedLine>,
   kind: 'receipt' | 'drop-shipment' = 'receipt',
 ): Promise<Movement> {
-  const received = new Map<number, Decimal>();
+  const received = new Map<number, Had>();
   const coming = form.lines.map((line, index): ComingIn => {
     const at = wanted.get(line.lineId) as WantedLine;
-    const before = received.get(at.id) ?? decimal(at.received);
+    const had = received.get(at.id) ?? { quantity: decimal(at.received), amount: decimal(at.receivedValue) };
     const quantity = decimal(line.quantity);
-    received.set(at.id, before.plus(quantity));
-    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, before, quantity);
+    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, had, quantity);
+    received.set(at.id, { quantity: had.quantity.plus(quantity), amount: had.amount.plus(value) });
     return {
       itemId: at.itemId,
       sku: at.sku,
@@ -155,5 +157,6 @@ export async function receiptMovement(
     reasonId: null,
     reversesId: null,
     note: form.packingNote === '' ? '' : `packing note ${form.packingNote}`,
+    countedAgreed: form.countedSince,
   };
 }

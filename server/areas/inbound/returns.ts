@@ -1,13 +1,14 @@
 import { decimal, sum } from '@larder/core/decimal';
-import { receiptValue } from '@larder/core/inbound/amount';
+import { afterReturn, expectedAgain, returnParts, type ReturnSource } from '@larder/core/inbound/returning';
 import type { MovementLine } from '@larder/core/ledger/types';
-import { Refusal, type FieldError } from '@larder/core/refusal';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { needRight, type Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
 
 /** How many of each lot or serial came on order lines and have not gone back. */
 const cameSql = `SELECT m.purchase_line_id AS "lineId", m.lot_id AS "lotId", t.code, sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END) AS quantity
@@ -45,27 +46,52 @@ export const returnSources = async (
 
 interface ReceivedLine {
   id: number;
+  number: string;
+  position: number;
+  sku: string;
   itemId: number;
   siteId: number;
-  amount: string;
+  active: boolean;
   baseQuantity: string;
-  rate: string;
+  cancelled: string;
   received: string;
   supplierPlaceId: number;
 }
 
-/** Sends goods back: they leave at what they cost now, the order counts them at what it paid, and the difference is price variance. */
+/**
+ * Sends goods back: they leave at what they cost now, the order counts them at what it paid for the receipts they are taken off, and the difference is price variance.
+ * Whether they are replaced, and so expected again, or credited is asked.
+ */
 export async function returnGoods(act: Act, form: BodyOf<typeof receiving.returnGoods>): Promise<Posting> {
   await lock.purchaseOrders(act, [form.orderId]);
   const rows = await act.tx.rows<ReceivedLine>(
-    `SELECT l.id, l.item_id AS "itemId", l.site_id AS "siteId", l.amount, l.base_quantity AS "baseQuantity", o.rate, l.received, p.id AS "supplierPlaceId"
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.order_id = $1`,
+    `SELECT l.id, o.number, l.position, i.sku, l.item_id AS "itemId", l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.cancelled, l.received, p.id AS "supplierPlaceId"
+     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.order_id = $1`,
     [form.orderId],
   );
   const lines = new Map(rows.map((row) => [row.id, row]));
+  await refuseFields(act, form, lines);
+  await refuseOtherLots(act, form);
+  const ids = form.lines.map(({ purchaseLineId }) => purchaseLineId);
+  await lock.poolsOfLines(act, ids);
+  const receipts = await receiptLines(act, { purchaseLineIds: ids });
+  const sources = new Map(ids.map((id) => [id, receipts.filter((one): one is ReceiptLine => one.purchaseLineId === id && !one.undone)] as const));
+  const going = goingBack(form, lines, sources);
+  return post(act, {
+    kind: 'supplier-return',
+    effectiveOn: act.today,
+    lines: going,
+    reasonId: null,
+    reversesId: null,
+    note: form.note,
+    countedAgreed: form.countedSince,
+  });
+}
+
+async function refuseFields(act: Act, form: BodyOf<typeof receiving.returnGoods>, lines: ReadonlyMap<number, ReceivedLine>): Promise<void> {
   const { items, bins } = await lineFacts(
     act,
-    rows.map(({ itemId }) => itemId),
+    [...lines.values()].map(({ itemId }) => itemId),
     form.lines.map(({ binId }) => binId),
   );
   refuseErrors(
@@ -80,26 +106,40 @@ export async function returnGoods(act: Act, form: BodyOf<typeof receiving.return
       return fault ? [fault] : [];
     }),
   );
-  await refuseOtherLots(act, form);
-  const left = new Map(rows.map((row) => [row.id, decimal(row.received)]));
-  const going = form.lines.map((line, index): MovementLine => {
+}
+
+/** The lines that go back, each taken off its receipts; refuses more than came, and asks whether they are replaced. */
+function goingBack(form: BodyOf<typeof receiving.returnGoods>, lines: ReadonlyMap<number, ReceivedLine>, sources: Map<number, readonly ReturnSource[]>): MovementLine[] {
+  const left = new Map([...lines].map(([id, row]) => [id, decimal(row.received)]));
+  return form.lines.map((line, index): MovementLine => {
     const at = lines.get(line.purchaseLineId) as ReceivedLine;
+    const field = `lines.${index}.quantity`;
     const quantity = decimal(line.quantity);
-    const after = (left.get(at.id) ?? decimal(0)).minus(quantity);
-    left.set(at.id, after);
-    const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, after, quantity);
+    const from = sources.get(at.id) ?? [];
+    const parts = returnParts(from, quantity, line.lotId, line.receiptLineId);
+    const found = sum(parts.map((part) => part.quantity));
+    if (found.lt(quantity)) throw refuseField(409, 'not-received', field, `Only ${found.toFixed()} of ${at.number} line ${at.position} came in and have not gone back.`);
+    sources.set(at.id, afterReturn(from, parts));
+    const received = left.get(at.id) ?? decimal(0);
+    left.set(at.id, received.minus(quantity));
+    const again = expectedAgain({ active: at.active, baseQuantity: decimal(at.baseQuantity), cancelled: decimal(at.cancelled), received }, quantity);
+    if (again.gt(0) && form.then === null)
+      throw refuseField(409, 'replaced-or-credited', field, `Will ${at.number} replace these ${again.toFixed()} of ${at.sku}, or is a credit expected?`, [
+        'replaced',
+        'credited',
+      ]);
     return {
       itemId: at.itemId,
       lotId: line.lotId,
       quantity,
       fromPlaceId: line.binId,
       toPlaceId: at.supplierPlaceId,
-      valuation: { by: 'returned', value, moved: null },
+      valuation: { by: 'returned', value: sum(parts.map(({ value }) => value)), moved: null },
       serves: { kind: 'purchase', lineId: at.id },
-      field: `lines.${index}.quantity`,
+      takenOff: parts.map((part, first) => (first === 0 && form.then === 'credited' ? { ...part, calledOff: again } : part)),
+      field,
     };
   });
-  return post(act, { kind: 'supplier-return', effectiveOn: act.today, lines: going, reasonId: null, reversesId: null, note: form.note });
 }
 
 /** A lot or serial goes back only on the order line it came on, and no more of it than came there. */

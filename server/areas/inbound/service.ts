@@ -2,12 +2,14 @@ import { eq } from 'drizzle-orm';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import type { OrderLine } from '@larder/contract/values';
+import { amountFault, amountText, currencyFaults, currencyPlaces } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import { needRight, type Act } from '../../act';
 import { purchaseCharge, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
@@ -21,8 +23,8 @@ export async function createPurchase(act: Act, form: contract.PurchaseForm): Pro
 
 /** Writes a draft; who may and whether its head is right has been looked at. */
 export async function writePurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
-  const lines = await writtenLines(act, form.lines, await taxOfSupplier(act, form.supplierId));
-  const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
+  const money = await moneyOf(act, form);
+  const lines = await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money });
   const number = await nextNumber(act, 'purchase order');
   const [added] = await act.tx.db
     .insert(purchaseOrder)
@@ -31,7 +33,8 @@ export async function writePurchase(act: Act, form: contract.PurchaseForm): Prom
       supplierId: form.supplierId,
       siteId: form.siteId,
       shipsToId: form.shipsToId,
-      currency: company?.currency ?? '',
+      ...money,
+      orderedOn: form.orderedOn,
       expectedOn: form.expectedOn,
       note: form.note,
       createdAt: act.now.toISOString(),
@@ -39,7 +42,7 @@ export async function writePurchase(act: Act, form: contract.PurchaseForm): Prom
     })
     .returning({ id: purchaseOrder.id });
   const orderId = added?.id as number;
-  await writeParts(act, orderId, form, lines);
+  await writeParts(act, orderId, form, lines, money);
   return purchase(act, orderId);
 }
 
@@ -49,7 +52,8 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   refuseStale(form.version, was.version, was.number);
   if (!was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} and can no longer be changed here.`);
   await refuseHead(act, form);
-  const lines = await writtenLines(act, form.lines, await taxOfSupplier(act, form.supplierId));
+  const money = await moneyOf(act, form);
+  const lines = await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money });
   await act.tx.db.delete(purchaseLine).where(eq(purchaseLine.orderId, id));
   await act.tx.db.delete(purchaseCharge).where(eq(purchaseCharge.orderId, id));
   await act.tx.db
@@ -58,23 +62,45 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
       supplierId: form.supplierId,
       siteId: form.siteId,
       shipsToId: form.shipsToId,
+      ...money,
+      orderedOn: form.orderedOn,
       expectedOn: form.expectedOn,
       note: form.note,
       version: was.version + 1,
     })
     .where(eq(purchaseOrder.id, id));
-  await writeParts(act, id, form, lines);
+  await writeParts(act, id, form, lines, money);
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
   return is;
 }
 
+/** In which currency an order is written, and at which rate; refuses by the field what cannot be. */
+async function moneyOf(act: Act, { currency, rate, charges }: contract.PurchaseForm): Promise<{ currency: string; rate: string }> {
+  const company = await companyCurrency(act);
+  const money = { currency: currency ?? company, rate };
+  refuseErrors([
+    ...currencyFaults(money.currency, rate, company),
+    ...charges.flatMap(({ amount }, index): FieldError[] => {
+      const sentence = amountFault(amount, money.currency);
+      return sentence ? [{ field: `charges.${index}.amount`, sentence }] : [];
+    }),
+  ]);
+  return money;
+}
+
 /** Writes the lines and charges of a draft. */
-async function writeParts(act: Act, orderId: number, form: contract.PurchaseForm, lines: readonly WrittenLine[]): Promise<void> {
+async function writeParts(
+  act: Act,
+  orderId: number,
+  form: contract.PurchaseForm,
+  lines: readonly WrittenLine[],
+  money: { currency: string; rate: string },
+): Promise<void> {
   const direct = form.shipsToId !== null;
   await act.tx.db
     .insert(purchaseLine)
-    .values(lines.map((line, index) => ({ ...line, expectedOn: form.lines[index]?.expectedOn ?? null, orderId, siteId: form.siteId, direct })));
+    .values(lines.map((line, index) => ({ ...line, ...money, expectedOn: form.lines[index]?.expectedOn ?? null, orderId, siteId: form.siteId, direct })));
   if (form.charges.length > 0)
     await act.tx.db.insert(purchaseCharge).values(form.charges.map((charge, index) => ({ ...charge, orderId, position: index + 1 })));
 }
@@ -90,9 +116,12 @@ const headOf = (order: contract.PurchaseOrder) => ({
   site: order.site,
   shipsTo: order.shipsTo ?? '',
   expectedOn: order.expectedOn,
+  orderedOn: order.orderedOn,
+  currency: order.currency,
+  rate: order.rate,
   note: order.note,
   charges: order.charges.map(({ label, amount }) => ({ label, amount })),
-  lines: order.lines.map(({ sku, quantity, unit, price, expectedOn }) => ({ sku, quantity, unit, price, expectedOn })),
+  lines: order.lines.map(({ sku, quantity, unit, price, pricePer, expectedOn }) => ({ sku, quantity, unit, price, pricePer, expectedOn })),
 });
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
@@ -106,6 +135,7 @@ async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> 
   if (!known.customer) throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
   const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !known.taxes.includes(taxCodeId));
   if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
+  if (form.orderedOn !== null && form.orderedOn > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
   needRight(act.by, 'inbound.order', form.siteId);
 }
 
@@ -157,14 +187,15 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
     throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
   await refuseAmended(act, was, form);
-  const repriced = otherPrices(was, form);
-  const added = [...(await writtenLines(act, [...form.added, ...repriced.added], await taxOfSupplier(act, was.supplierId)))];
+  const money = await otherMoney(act, was, form);
+  const repriced = otherPrices(was, form, money);
+  const added = await writtenLines(act, [...form.added, ...repriced.added], { taxCodeId: await taxOfSupplier(act, was.supplierId), ...money });
   await lock.pools(
     act,
     [...was.lines, ...added].map(({ itemId }) => itemId),
   );
   await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
-  await putPrices(act, repriced.whole);
+  await putPrices(act, repriced.whole, money);
   await act.tx.rows(
     'UPDATE purchase_line l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
     [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
@@ -174,6 +205,7 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     await act.tx.db.insert(purchaseLine).values(
       added.map((line, index) => ({
         ...line,
+        ...money,
         expectedOn: (form.added[index] ?? repriced.added[index - form.added.length])?.expectedOn ?? null,
         position: last + line.position,
         orderId: id,
@@ -184,7 +216,7 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     );
   await act.tx.db
     .update(purchaseOrder)
-    .set({ expectedOn: form.expectedOn, version: was.version + 1 })
+    .set({ expectedOn: form.expectedOn, ...money, ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }), version: was.version + 1 })
     .where(eq(purchaseOrder.id, id));
   return withHistory(act, was);
 }
@@ -197,38 +229,63 @@ interface Repriced {
   added: (z.output<typeof OrderLine> & { expectedOn: string | null })[];
 }
 
-/** What other prices make of the lines of an order: what has come keeps its price, what is still to come becomes a line of its own. */
-function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Repriced {
+/** In which currency and at which rate the rest of an order goes on; refuses, by the field, what cannot be. */
+async function otherMoney(act: Act, was: contract.PurchaseOrder, form: BodyOf<typeof contract.amendPurchase>): Promise<{ currency: string; rate: string }> {
+  const money = { currency: form.currency ?? was.currency, rate: form.rate ?? (form.currency === undefined ? was.rate : '1') };
+  refuseErrors(currencyFaults(money.currency, money.rate, await companyCurrency(act)));
+  if (money.currency !== was.currency && was.charges.length > 0)
+    throw refuseField(409, 'charges-in-currency', 'currency', `The charges of ${was.number} are in ${was.currency}; an order with charges keeps its currency.`);
+  if (form.orderedOn !== undefined) await refuseOrderedOn(act, was, form.orderedOn);
+  return money;
+}
+
+/** An order was placed no later than today, and than anything came in on it. */
+async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: string): Promise<void> {
+  if (day > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
+  const [first] = await act.tx.rows<{ day: string | null }>(
+    'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.purchase_line_id WHERE l.order_id = $1',
+    [was.id],
+  );
+  if (first?.day && day > first.day) throw refuseField(409, 'came-before', 'orderedOn', `Goods came in on ${was.number} on ${first.day}; it was placed by then.`);
+}
+
+/** What another price, currency or rate makes of the lines of an order: what has come keeps its own, what is still to come becomes a line of its own. */
+function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>, money: { currency: string; rate: string }): Repriced {
   const repriced: Repriced = { whole: [], off: [], added: [] };
-  for (const { lineId, price, callOff: less, expectedOn } of lines) {
-    const at = was.lines.find(({ id }) => id === lineId);
-    if (!at || price === null || decimal(price).eq(at.price)) continue;
-    const left = decimal(at.outstanding).minus(less ?? 0);
+  for (const at of was.lines) {
+    const change = lines.find(({ lineId }) => lineId === at.id);
+    const price = change?.price ?? at.price;
+    const same = decimal(price).eq(at.price) && at.currency === money.currency && decimal(at.rate).eq(money.rate);
+    const left = decimal(at.outstanding).minus(change?.callOff ?? 0);
+    if (same || left.lte(0)) continue;
     if (decimal(at.received).isZero()) {
-      const amount = lineAmount({ quantity: decimal(at.quantity), price: decimal(price), pricePer: decimal(1), discount: decimal(0) });
-      repriced.whole.push({ lineId, price, amount: amount.toFixed(2) });
-    } else if (left.gt(0)) {
-      const factor = decimal(at.baseQuantity).div(at.quantity);
-      const inUnit = left.div(factor);
-      const even = inUnit.decimalPlaces() <= 4;
-      repriced.off.push({ lineId, quantity: left.toFixed() });
+      const amount = lineAmount(
+        { quantity: decimal(at.quantity), price: decimal(price), pricePer: decimal(at.pricePer), discount: decimal(0) },
+        currencyPlaces(money.currency) ?? 2,
+      );
+      repriced.whole.push({ lineId: at.id, price, amount: amountText(money.currency, amount) });
+    } else {
+      // Of the base unit, at the same price for as many base units: nothing is divided.
+      const even = left.times(at.quantity).div(at.baseQuantity).decimalPlaces() <= 4;
+      repriced.off.push({ lineId: at.id, quantity: left.toFixed() });
       repriced.added.push({
         itemId: at.itemId,
         unitId: even ? at.unitId : null,
-        quantity: (even ? inUnit : left).toFixed(),
-        price: even ? price : decimal(price).div(factor).toDecimalPlaces(6).toFixed(),
-        expectedOn,
+        quantity: (even ? left.times(at.quantity).div(at.baseQuantity) : left).toFixed(),
+        price,
+        pricePer: (even ? decimal(at.pricePer) : decimal(at.pricePer).times(at.baseQuantity).div(at.quantity)).toFixed(),
+        expectedOn: change ? change.expectedOn : at.expectedOn,
       });
     }
   }
   return repriced;
 }
 
-async function putPrices({ tx }: Act, lines: Repriced['whole']): Promise<void> {
+async function putPrices({ tx }: Act, lines: Repriced['whole'], { currency, rate }: { currency: string; rate: string }): Promise<void> {
   if (lines.length > 0)
     await tx.rows(
-      'UPDATE purchase_line l SET price = x.price, amount = x.amount FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
-      [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount)],
+      'UPDATE purchase_line l SET price = x.price, amount = x.amount, currency = $4, rate = $5 FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
+      [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount), currency, rate],
     );
 }
 
@@ -277,6 +334,8 @@ async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: B
 /** What an amendment can change, each under the words it is told by. */
 const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
   expected: order.expectedOn ?? '',
+  ordered: order.orderedOn ?? '',
+  currency: `${order.currency} at ${order.rate}`,
   ...Object.fromEntries(
     order.lines.flatMap(({ position, sku, baseQuantity, cancelled, expectedOn, price }) => [
       [`line ${position}`, `${baseQuantity} of ${sku}`],

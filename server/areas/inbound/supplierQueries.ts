@@ -27,7 +27,7 @@ const punctualSql = `SELECT count(*)::int AS lines, count(*) FILTER (WHERE x.in_
 const itemsSql = `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, t.code, trim_scale(t.pack_size)::text AS "packSize", trim_scale(t.minimum)::text AS minimum, trim_scale(t.price)::text AS price, t.breaks,
   coalesce((SELECT json_agg(json_build_object('day', h.day, 'price', trim_scale(h.price)::text) ORDER BY h.day) FROM (
     SELECT day, price, lag(price) OVER (ORDER BY day) AS before FROM (
-      SELECT DISTINCT ON (o.placed_at::date) o.placed_at::date AS day, round(l.price * l.quantity / l.base_quantity * o.rate, 6) AS price
+      SELECT DISTINCT ON (o.placed_at::date) o.placed_at::date AS day, round(l.price * l.quantity * l.rate / (l.base_quantity * l.price_per), 6) AS price
       FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.item_id = i.id AND o.supplier_id = $1 AND o.placed_at IS NOT NULL AND o.cancelled_at IS NULL ORDER BY o.placed_at::date, l.id DESC) d) h
     WHERE h.before IS DISTINCT FROM h.price), '[]') AS prices
  FROM item_supplier t JOIN item i ON i.id = t.item_id JOIN unit u ON u.id = i.unit_id WHERE t.supplier_id = $1 AND i.retired_at IS NULL ORDER BY i.sku LIMIT 500`;

@@ -4,7 +4,7 @@ import type * as contract from '@larder/contract/landed';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
 import { everyWord, Values, whereAll } from '../../db/page';
-import { receiptLines } from '../../ledger/receipts';
+import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { openCharges, openEstimates } from '../bills/queries';
 
 /** Receipts that stand, newest first, with the worksheets they are on: the last ones, or with words the last 20,000 looked through. */
@@ -22,20 +22,33 @@ export async function receipts({ tx }: Act, q: string | undefined): Promise<cont
   );
 }
 
-type Facts = Omit<contract.LandedLine, 'here'>;
+type Facts = Omit<contract.LandedLine, 'here' | 'quantity' | 'value'>;
 
-/** The lines of receipts with what each is measured by, in the order they came in. */
-export async function landedLines(act: Act, movementIds: readonly number[]): Promise<contract.LandedLine[]> {
-  const standing = new Map((await receiptLines(act, { movementIds })).map((line) => [line.lineId, line]));
+/** What receipts brought and was not all sent back, with what each line is measured by, in the order they came in. */
+export const linesOfReceipts = async (act: Act, movementIds: readonly number[]): Promise<contract.LandedLine[]> =>
+  landedLines(
+    act,
+    (await receiptLines(act, { movementIds })).filter(({ net }) => net.gt(0)),
+  );
+
+/** Receipt lines with what each is measured by: as many, and at what they cost, as `measured` says, else net of what went back. */
+export async function landedLines(
+  act: Act,
+  lines: readonly ReceiptLine[],
+  measured: ReadonlyMap<number, { quantity: string; value: string }> = new Map(),
+): Promise<contract.LandedLine[]> {
   const facts = await act.tx.rows<Facts>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", trim_scale(l.quantity) AS quantity, l.value + l.variance AS value,
-      (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
       trim_scale(i.weight_kg) AS weight, trim_scale((i.length_cm * i.width_cm * i.height_cm / 1000000)::numeric(18, 8)) AS volume
      FROM movement_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
       LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE l.id = ANY($1) ORDER BY l.movement_id, l.position`,
-    [[...standing.keys()]],
+    [lines.map(({ lineId }) => lineId)],
   );
-  return facts.map((line) => ({ ...line, here: standing.get(line.lineId)?.here.toFixed(10) ?? '0' }));
+  return facts.map((line): contract.LandedLine => {
+    const { net, here, brought, returned } = lines.find(({ lineId }) => lineId === line.lineId) as ReceiptLine;
+    const { quantity, value } = measured.get(line.lineId) ?? { quantity: net.toFixed(), value: brought.amount.minus(returned.amount).toFixed(2) };
+    return { ...line, quantity, value, here: net.isZero() ? '0' : here.div(net).toFixed(4) };
+  });
 }
 
 /** What the orders of these receipts cost beside their goods, as the first charges of a worksheet; an order that is on a worksheet already has told its own. */
@@ -77,7 +90,12 @@ export async function sheet(act: Act, id: number): Promise<contract.Sheet> {
      FROM landed_charge c LEFT JOIN party p ON p.id = c.party_id WHERE c.sheet_id = $1 AND c.removed_at IS NULL ORDER BY c.position`,
     [id],
   );
-  return { ...head, lines: await landedLines(act, head.movementIds), charges };
+  const measured = await act.tx.rows<{ lineId: number; quantity: string; value: string }>(
+    'SELECT line_id AS "lineId", trim_scale(quantity) AS quantity, value FROM landed_line WHERE sheet_id = $1',
+    [id],
+  );
+  const lines = (await receiptLines(act, { movementIds: head.movementIds })).filter(({ lineId }) => measured.some((line) => line.lineId === lineId));
+  return { ...head, lines: await landedLines(act, lines, new Map(measured.map((line) => [line.lineId, line]))), charges };
 }
 
 /** Open estimates, and the balance of the account they must add up to. */

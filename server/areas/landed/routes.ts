@@ -1,6 +1,6 @@
 import * as contract from '@larder/contract/landed';
 import type { Serve } from '../../http/route';
-import { clearing, landedLines, orderedCharges, receipts, sheet, sheets } from './queries';
+import { clearing, linesOfReceipts, orderedCharges, receipts, sheet, sheets } from './queries';
 import { measureItem } from './measures';
 import { createSheet, editSheet, undoSheet } from './service';
 
@@ -8,7 +8,7 @@ export function landedRoutes(serve: Serve): void {
   serve(contract.receipts, async (act, { query }) => ({ rows: await receipts(act, query.q) }));
   serve(contract.receiptLines, async (act, { query }) => {
     const movementIds = query.movementIds.split(',').map(Number);
-    return { rows: await landedLines(act, movementIds), charges: await orderedCharges(act, movementIds) };
+    return { rows: await linesOfReceipts(act, movementIds), charges: await orderedCharges(act, movementIds) };
   });
   serve(contract.listSheets, async (act, { query }) => ({ rows: await sheets(act, query.q) }));
   serve(contract.getSheet, (act, { params }) => sheet(act, params.id));

@@ -1,7 +1,6 @@
 import type * as contract from '@larder/contract/outbound';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { decimal, least, quantityText, sum } from '@larder/core/decimal';
-import { cumulativeShare } from '@larder/core/decimal';
+import { decimal, least, quantityText, shareOf, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
@@ -82,7 +81,7 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
   const [row] = await tx.rows<OrderRow & Pick<contract.SalesOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: LineRow[] }>(
     `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('sales', 'o.id')} AS movements,
       (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'kept', l.kept,
-          'price', trim_scale(l.price)::text, 'amount', l.amount::text, 'picked', trim_scale(l.picked)::text, 'dispatched', trim_scale(l.dispatched)::text, 'reserved', trim_scale(l.reserved)::text, 'short', trim_scale(l.short)::text,
+          'price', trim_scale(l.price)::text, 'pricePer', trim_scale(l.price_per)::text, 'amount', l.amount::text, 'picked', trim_scale(l.picked)::text, 'dispatched', trim_scale(l.dispatched)::text, 'reserved', trim_scale(l.reserved)::text, 'short', trim_scale(l.short)::text,
           'free', trim_scale(coalesce(f.free, 0))::text, 'cost', l.dispatched_cost::text, 'coming', ${comingSql('l.item_id', 'l.site_id')},
           'rate', coalesce((SELECT rate FROM tax_rate r WHERE r.tax_code_id = l.tax_code_id AND from_day <= $2 ORDER BY from_day DESC LIMIT 1), 0)::text) ORDER BY l.position), '[]')
         FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = o.id) AS "orderLines"
@@ -91,7 +90,7 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
   );
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { orderLines, version, note, currency, movements, ...order } = row;
-  const gone = sum(orderLines.map((line) => cumulativeShare(decimal(line.amount), decimal(line.baseQuantity), decimal(line.dispatched))));
+  const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow(order, today),

@@ -8,6 +8,7 @@ import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { salesLine, salesOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
+import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { promise } from '../../ledger/promise';
 import { recordChanges, refuseStale } from '../../documents/changes';
@@ -17,8 +18,8 @@ import { sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
   await refuseHead(act, form);
-  const lines = await writtenLines(act, form.lines);
-  const [company] = await act.tx.rows<{ currency: string }>('SELECT currency FROM company');
+  const currency = await companyCurrency(act);
+  const lines = await writtenLines(act, form.lines, { taxCodeId: null, currency, rate: '1' });
   const number = await nextNumber(act, 'sales order');
   const [added] = await act.tx.db
     .insert(salesOrder)
@@ -26,7 +27,7 @@ export async function createSale(act: Act, form: contract.SalesForm): Promise<co
       number,
       customerId: form.customerId,
       siteId: form.siteId,
-      currency: company?.currency ?? '',
+      currency,
       shipBy: form.shipBy,
       note: form.note,
       createdAt: act.now.toISOString(),
@@ -44,7 +45,7 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   refuseStale(form.version, was.version, was.number);
   if (!was.canEdit) throw new Refusal(409, 'not-a-quote', `${was.number} is ${was.state} and can no longer be changed here.`);
   await refuseHead(act, form);
-  const lines = await writtenLines(act, form.lines);
+  const lines = await writtenLines(act, form.lines, { taxCodeId: null, currency: was.currency, rate: '1' });
   await act.tx.db.delete(salesLine).where(eq(salesLine.orderId, id));
   await act.tx.db
     .update(salesOrder)
@@ -61,7 +62,7 @@ const headOf = (order: contract.SalesOrder) => ({
   site: order.site,
   shipBy: order.shipBy,
   note: order.note,
-  lines: order.lines.map(({ sku, quantity, unit, price }) => ({ sku, quantity, unit, price })),
+  lines: order.lines.map(({ sku, quantity, unit, price, pricePer }) => ({ sku, quantity, unit, price, pricePer })),
 });
 
 async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {

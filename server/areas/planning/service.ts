@@ -23,8 +23,11 @@ export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contra
       expectedOn: addDays(act.today, prices.leadDays(group)),
       note: '',
       shipsToId: null,
+      orderedOn: null,
+      currency: undefined,
+      rate: '1',
       charges: [],
-      lines: group.map((row) => ({ itemId: row.itemId, unitId: null, quantity: row.quantity, price: prices.of(row.itemId, row.quantity) })),
+      lines: group.map((row) => ({ itemId: row.itemId, unitId: null, quantity: row.quantity, price: prices.of(row.itemId, row.quantity), pricePer: '1' })),
     });
     if (place) await decidePurchase(act, order.id, { decision: 'place', version: order.version });
     orders.push({ id: order.id, number: order.number, supplier: order.supplier });

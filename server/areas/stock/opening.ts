@@ -16,5 +16,6 @@ export async function openStock(act: Act, form: OpeningForm): Promise<Posting> {
     reasonId: null,
     reversesId: null,
     note: form.note,
+    countedAgreed: form.countedSince,
   });
 }

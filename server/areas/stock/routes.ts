@@ -21,5 +21,5 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.traceLot, (act, { params }) => trace(act, params.id));
   serve(contract.traceFile, (act, { params }) => traceFile(act, params.id));
   serve(contract.editLot, (act, { params, body }) => editLot(act, params.id, body));
-  serve(contract.undo, (act, { body }) => reverse(act, body.movementId, body.note));
+  serve(contract.undo, (act, { body }) => reverse(act, body));
 }

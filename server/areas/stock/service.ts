@@ -1,9 +1,10 @@
 import type { CorrectionForm } from '@larder/contract/stock';
 import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
-import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import { needRight, type Act } from '../../act';
+import { binCount } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
@@ -12,7 +13,7 @@ export { openStock } from './opening';
 
 /**
  * Puts stock right: "there are now N" posts the difference to what the bin held when the line was entered, "plus or minus N" posts N.
- * Lines that agree post nothing.
+ * Lines that agree post nothing, but the bin counts as looked at.
  */
 export async function correct(act: Act, form: CorrectionForm): Promise<Posting> {
   const [reason] = await act.tx.rows<{ placeId: number }>(
@@ -29,8 +30,28 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
   const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
   const lines = form.lines.flatMap((line, index) => movementLine(form, line, held[index] ?? zero, reason.placeId, index));
-  if (lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'Everything agrees: there is nothing to correct.');
-  return post(act, { kind: 'correction', effectiveOn: form.effectiveOn ?? act.today, lines, reasonId: form.reasonId, reversesId: null, note: form.note });
+  const effectiveOn = form.effectiveOn ?? act.today;
+  const posting: Posting =
+    lines.length === 0
+      ? { movementId: null, effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'] } }
+      : await post(act, {
+          kind: 'correction',
+          effectiveOn,
+          lines,
+          reasonId: form.reasonId,
+          reversesId: null,
+          note: form.note,
+          countedAgreed: form.countedSince,
+        });
+  if (form.way === 'there-are-now' && !act.tx.readOnly) await noteCounted(act, form, effectiveOn, posting.movementId);
+  return posting;
+}
+
+/** Keeps that these bins were said to hold so much, as of the last movement known then. */
+async function noteCounted({ tx }: Act, { lines }: CorrectionForm, countedOn: string, movementId: number | null): Promise<void> {
+  await tx.db
+    .insert(binCount)
+    .values(lines.map(({ itemId, lotId, binId, quantity, seq }) => ({ itemId, lotId, placeId: binId, quantity, seq: seq ?? 0, countedOn, movementId })));
 }
 
 function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined, bin: BinFacts | undefined, index: number): FieldError[] {

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, unique } from 'drizzle-orm/pg-core';
 import { account } from './books';
 import { party } from './catalog';
-import { amount, exchangeRate, key, moment, price, quantity } from './columns';
+import { amount, currencyAmount, exchangeRate, key, moment, price, quantity } from './columns';
 import { purchaseLine } from './inbound';
 import { movement, movementLine } from './ledger';
 import { person } from './people';
@@ -32,10 +32,12 @@ export const bill = pgTable(
     currency: text().notNull(),
     rate: exchangeRate().notNull().default('1'),
     note: text().notNull().default(''),
-    net: amount().notNull(),
-    tax: amount().notNull(),
+    net: currencyAmount().notNull(),
+    tax: currencyAmount().notNull(),
     /** What is owed, in company currency. */
     owed: amount().notNull(),
+    /** The day its entry is of: no earlier than what it rests on. */
+    bookedOn: date('booked_on'),
     postedAt: moment('posted_at'),
     undoneAt: moment('undone_at'),
     ...written(),
@@ -62,7 +64,7 @@ export const billLine = pgTable(
     accountId: integer('account_id').references(() => account.id),
     text: text().notNull().default(''),
     /** Before tax, in the bill's currency; a credit's is written above zero. */
-    amount: amount().notNull(),
+    amount: currencyAmount().notNull(),
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
     /** In company currency: what it clears of goods received or of an estimate, and what differs from that. */
     cleared: amount().notNull().default('0'),
@@ -77,6 +79,21 @@ export const billLine = pgTable(
   ],
 );
 
+/** How many of each receipt a line of a bill covers; none for a credit that only takes cost off. */
+export const billCover = pgTable(
+  'bill_cover',
+  {
+    billLineId: integer('bill_line_id')
+      .notNull()
+      .references(() => billLine.id),
+    lineId: bigint('line_id', { mode: 'number' })
+      .notNull()
+      .references((): AnyPgColumn => movementLine.id),
+    quantity: quantity().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.billLineId, t.lineId] }), index('bill_cover_line').on(t.lineId)],
+);
+
 export const payment = pgTable(
   'payment',
   {
@@ -86,7 +103,7 @@ export const payment = pgTable(
       .references(() => bill.id),
     paidOn: date('paid_on').notNull(),
     /** In the bill's currency. */
-    amount: amount().notNull(),
+    amount: currencyAmount().notNull(),
     rate: exchangeRate().notNull().default('1'),
     /** What it takes off what is owed, in company currency, and what differs since the bill's rate. */
     settled: amount().notNull(),
@@ -121,6 +138,22 @@ export const landedReceipt = pgTable(
   (t) => [primaryKey({ columns: [t.sheetId, t.movementId] }), index('landed_receipt_movement').on(t.movementId)],
 );
 
+/** The lines a worksheet spreads over, as they were when it was made: how many, net of what had gone back, and what they cost. */
+export const landedLine = pgTable(
+  'landed_line',
+  {
+    sheetId: integer('sheet_id')
+      .notNull()
+      .references(() => landedSheet.id),
+    lineId: bigint('line_id', { mode: 'number' })
+      .notNull()
+      .references((): AnyPgColumn => movementLine.id),
+    quantity: quantity().notNull(),
+    value: amount().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.sheetId, t.lineId] })],
+);
+
 export const landedCharge = pgTable(
   'landed_charge',
   {
@@ -133,7 +166,7 @@ export const landedCharge = pgTable(
     by: text().notNull(),
     currency: text().notNull(),
     rate: exchangeRate().notNull().default('1'),
-    amount: amount().notNull(),
+    amount: currencyAmount().notNull(),
     /** The estimate in company currency, and what bills have cleared of it. */
     estimate: amount().notNull(),
     cleared: amount().notNull().default('0'),
@@ -160,8 +193,10 @@ export const landedShare = pgTable(
     /** Typed by hand, when the charge is spread so. */
     typed: quantity(),
     amount: amount().notNull(),
-    /** The part that was still here, the smallest there ever was. */
-    share: numeric({ precision: 18, scale: 10 }).notNull(),
+    /** What the line had brought, net, when the charge was put on it; how many of that were still here, the fewest there ever were; and each amount posted times how many were here then. */
+    brought: quantity().notNull(),
+    here: quantity().notNull(),
+    weight: numeric({ precision: 38, scale: 6 }).notNull(),
     toStock: amount('to_stock').notNull(),
   },
   (t) => [primaryKey({ columns: [t.chargeId, t.lineId] }), index('landed_share_line').on(t.lineId)],

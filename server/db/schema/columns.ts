@@ -5,6 +5,8 @@ export const key = () => integer().primaryKey().generatedAlwaysAsIdentity();
 export const quantity = (name = '') => numeric(name, { precision: 18, scale: 4 });
 export const price = (name = '') => numeric(name, { precision: 18, scale: 6 });
 export const amount = (name = '') => numeric(name, { precision: 18, scale: 2 });
+/** An amount in a currency of its own decimals: it is kept with as many as that currency has. */
+export const currencyAmount = (name = '') => numeric(name);
 export const exchangeRate = (name = '') => numeric(name, { precision: 18, scale: 8 });
 export const moment = (name = '') => timestamp(name, { withTimezone: true, mode: 'string' });
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });

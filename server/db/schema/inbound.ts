@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { boolean, check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { party } from './catalog';
-import { amount, key, moment, quantity } from './columns';
+import { amount, currencyAmount, exchangeRate, key, moment, quantity } from './columns';
 import { orderColumns, orderLineColumns } from './order';
 import { person } from './people';
 import { taxCode } from './setup';
@@ -16,6 +16,8 @@ export const purchaseOrder = pgTable(
     /** The customer it goes to straight from the supplier; null: it comes to the site. */
     shipsToId: integer('ships_to_id').references(() => party.id),
     expectedOn: date('expected_on'),
+    /** The day it was placed in the world, when that is not the day it was written here. */
+    orderedOn: date('ordered_on'),
     placedAt: moment('placed_at'),
     placedBy: integer('placed_by').references(() => person.id),
   },
@@ -34,10 +36,14 @@ export const purchaseLine = pgTable(
       .notNull()
       .references(() => purchaseOrder.id),
     expectedOn: date('expected_on'),
+    /** Of the order when the line was written: what is still to come may be ordered anew in another. */
+    currency: text().notNull(),
+    rate: exchangeRate().notNull().default('1'),
     /** Of the base quantity: called off, or will not come any more. */
     cancelled: quantity().notNull().default('0'),
-    /** Kept by the ledger's trigger. */
+    /** Kept by the ledger's triggers: what came net of what went back, and what went back. */
     received: quantity().notNull().default('0'),
+    returned: quantity().notNull().default('0'),
     receivedValue: amount('received_value').notNull().default('0'),
     /** What posted bills cover, and what that cleared of goods received, in company currency. */
     billed: quantity().notNull().default('0'),
@@ -72,7 +78,7 @@ export const purchaseCharge = pgTable(
       .references(() => purchaseOrder.id),
     position: integer().notNull(),
     label: text().notNull(),
-    amount: amount().notNull(),
+    amount: currencyAmount().notNull(),
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
   },
   (t) => [unique('purchase_charge_position').on(t.orderId, t.position), check('purchase_charge_positive', sql`${t.amount} > 0`)],

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, numeric, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
 import { billLine, landedCharge } from './bills';
 import { item, lot, party } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
@@ -54,7 +54,9 @@ export const pool = pgTable(
     quantity: quantity().notNull().default('0'),
     value: amount().notNull().default('0'),
     unitCost: price('unit_cost').generatedAlwaysAs(sql`case when quantity > 0 then value / quantity else 0 end`),
-    lastUnitCost: price('last_unit_cost'),
+    /** What it held, and was worth, when it last held anything. */
+    lastQuantity: quantity('last_quantity'),
+    lastValue: amount('last_value'),
     lastSeq: bigint('last_seq', { mode: 'number' }).notNull().default(0),
     onHand: quantity('on_hand').notNull().default('0'),
     reserved: quantity().notNull().default('0'),
@@ -223,6 +225,48 @@ export const costLayer = pgTable(
   ],
 );
 
+/** Goods that went back to their supplier, by the receipt they are taken off; an undo takes its rows back below zero. Only grows. */
+export const goodsReturned = pgTable(
+  'goods_returned',
+  {
+    id: key(),
+    lineId: bigint('line_id', { mode: 'number' })
+      .notNull()
+      .references(() => movementLine.id),
+    /** The line of the receipt they came on. */
+    ofLineId: bigint('of_line_id', { mode: 'number' })
+      .notNull()
+      .references(() => movementLine.id),
+    quantity: quantity().notNull(),
+    /** What the order paid for them. */
+    value: amount().notNull(),
+    /** Of those, not replaced and so not expected again. */
+    calledOff: quantity('called_off').notNull().default('0'),
+  },
+  (t) => [index('goods_returned_line').on(t.lineId), index('goods_returned_of').on(t.ofLineId)],
+);
+
+/** A bin that was said to hold so many of something: with the running number of the last movement known then. */
+export const binCount = pgTable(
+  'bin_count',
+  {
+    id: key(),
+    itemId: integer('item_id')
+      .notNull()
+      .references((): AnyPgColumn => item.id),
+    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
+    placeId: integer('place_id')
+      .notNull()
+      .references(() => place.id),
+    quantity: quantity().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    countedOn: date('counted_on').notNull(),
+    /** The correction that was posted for it; none when it agreed. */
+    movementId: integer('movement_id').references(() => movement.id),
+  },
+  (t) => [index('bin_count_place').on(t.itemId, t.placeId, t.seq)],
+);
+
 /** A change of cost that moves no goods: billed price, landed cost. */
 export const costChange = pgTable(
   'cost_change',
@@ -235,9 +279,10 @@ export const costChange = pgTable(
     lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
     amount: amount().notNull(),
     cause: text().notNull(),
-    /** The whole part of which `amount` went to stock, and which share of the receipt was still here. */
+    /** The whole part of which `amount` went to stock, how many of the receipt were here then, and what no stock could bear. */
     whole: amount(),
-    share: numeric({ precision: 18, scale: 10 }),
+    here: quantity(),
+    variance: amount().notNull().default('0'),
     billLineId: integer('bill_line_id').references((): AnyPgColumn => billLine.id),
     chargeId: integer('charge_id').references((): AnyPgColumn => landedCharge.id),
     effectiveOn: date('effective_on').notNull(),

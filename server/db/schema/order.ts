@@ -1,6 +1,6 @@
 import { boolean, integer, text } from 'drizzle-orm/pg-core';
 import { item } from './catalog';
-import { amount, exchangeRate, key, moment, price, quantity } from './columns';
+import { currencyAmount, exchangeRate, key, moment, price, quantity } from './columns';
 import { person } from './people';
 import { site, taxCode } from './setup';
 
@@ -45,7 +45,7 @@ export const orderLineColumns = () => ({
   pricePer: quantity('price_per').notNull().default('1'),
   discount: quantity().notNull().default('0'),
   taxCodeId: integer('tax_code_id').references(() => taxCode.id),
-  amount: amount().notNull(),
+  amount: currencyAmount().notNull(),
   /** Of an item kept in stock; services, charges and goods that are used at once are neither reserved nor on order. */
   kept: boolean().notNull().default(true),
   /** Decided on, and neither closed nor cancelled; follows the order's decisions. */
