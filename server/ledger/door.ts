@@ -3,6 +3,7 @@ import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChan
 import type { Act } from '../act';
 import { lock } from './lock';
 import { settlePastDays } from './pastDays';
+import { settleLines } from './settleLines';
 import { readState } from './state';
 
 export interface Posting {
@@ -32,6 +33,11 @@ export async function postServing(act: Act, movement: Movement): Promise<Posting
   await changeReservations(act, planned.releases);
   const movementId = await write(act, movement, planned);
   await changeReservations(act, planned.reserves);
+  await settleLines(
+    act,
+    movement.lines.flatMap(({ serves }) => (serves?.kind === 'purchase' ? [serves.lineId] : [])),
+    movement.effectiveOn,
+  );
   if (movement.effectiveOn < act.today)
     await settlePastDays(
       act,

@@ -7,6 +7,22 @@ export interface Law {
   broken: { what: string }[];
 }
 
+/** Accounts that what goes to stock, what has left and what no stock can bear stand on: together they net to zero, each by itself while the goods did not move. */
+const stockSide = `a.type = 'inventory' OR a.purpose IN ('price-variance', 'cost-variance') OR EXISTS (SELECT 1 FROM item i WHERE i.cost_account_id = a.id) OR EXISTS (SELECT 1 FROM category c WHERE c.cost_account_id = a.id) OR a.purpose = 'cost-of-sales'`;
+const undoneSql = `WITH undone AS (
+    SELECT 'bill' AS kind, id, number FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NOT NULL UNION ALL SELECT 'sheet', id, number FROM landed_sheet WHERE undone_at IS NOT NULL),
+  line AS (
+    SELECT u.number, e.id AS entry, j.item_id, a.type = 'inventory' AS stock, j.amount,
+      CASE WHEN a.purpose IN ('grni', 'credits-expected') THEN 'goods' WHEN ${stockSide} THEN 'stock' ELSE a.code END AS side,
+      CASE WHEN a.type = 'inventory' OR a.purpose = 'cost-variance' THEN 'inventory' WHEN a.purpose IN ('grni', 'credits-expected') THEN 'goods' ELSE a.code END AS account
+    FROM undone u JOIN journal_entry e ON (u.kind = 'bill' AND e.bill_id = u.id) OR (u.kind = 'sheet' AND e.sheet_id = u.id) JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id),
+  moved AS (
+    SELECT DISTINCT x.number FROM (SELECT number, min(entry) AS first, max(entry) AS last FROM line GROUP BY 1) x
+    JOIN journal_entry e ON e.id > x.first AND e.id < x.last JOIN movement_line m ON m.movement_id = e.movement_id
+    WHERE m.item_id IN (SELECT l.item_id FROM line l WHERE l.number = x.number AND l.item_id IS NOT NULL))
+  SELECT number || ' leaves ' || sum(amount) || ' on ' || side AS what FROM line GROUP BY number, side HAVING sum(amount) <> 0
+  UNION ALL SELECT number || ' leaves ' || sum(amount) || ' on ' || account FROM line WHERE number NOT IN (SELECT number FROM moved) GROUP BY number, account HAVING sum(amount) <> 0`;
+
 /** Each law as two queries: how many things are checked, and a sentence for each that breaks it. */
 const laws: { name: string; count: string; broken: string }[] = [
   {
@@ -34,7 +50,9 @@ const laws: { name: string; count: string; broken: string }[] = [
     broken: `SELECT 'purchase line ' || d.id AS what FROM purchase_line d LEFT JOIN (
         SELECT l.purchase_line_id AS id, sum(l.quantity * ((f.kind = 'supplier')::int - (t.kind = 'supplier')::int)) AS received, sum(l.value + l.variance) AS value
         FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
-      WHERE d.received <> coalesce(x.received, 0) OR d.received_value <> coalesce(x.value, 0)
+       LEFT JOIN (SELECT purchase_line_id AS id, sum(received) AS received FROM line_settlement GROUP BY 1) s ON s.id = d.id
+       LEFT JOIN (SELECT l.purchase_line_id AS id, sum(g.quantity) AS returned FROM goods_returned g JOIN movement_line l ON l.id = g.line_id GROUP BY 1) g ON g.id = d.id
+      WHERE d.received <> coalesce(x.received, 0) OR d.received_value <> coalesce(x.value, 0) + coalesce(s.received, 0) OR d.returned <> coalesce(g.returned, 0)
       UNION ALL SELECT 'sales line ' || d.id FROM sales_line d LEFT JOIN (
         SELECT l.sales_line_id AS id, sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench' OR f.kind = 'nowhere')::int - (f.kind = 'bench' AND t.kind = 'bin' OR t.kind = 'nowhere')::int)) AS picked,
           sum(l.quantity * ((f.kind IN ('bench', 'nowhere') AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind IN ('bench', 'nowhere'))::int)) AS dispatched, -sum(l.value + l.variance) AS cost
@@ -122,7 +140,8 @@ const laws: { name: string; count: string; broken: string }[] = [
     count: 'SELECT count(*) FROM purchase_line WHERE billed > 0',
     broken: `SELECT 'purchase line ' || d.id AS what FROM purchase_line d LEFT JOIN (
         SELECT l.purchase_line_id AS id, sum(coalesce(l.quantity, 0) * CASE b.kind WHEN 'credit' THEN -1 ELSE 1 END) AS billed, sum(l.cleared) AS cleared FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL AND l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
-      WHERE d.billed <> coalesce(x.billed, 0) OR d.billed_value <> coalesce(x.cleared, 0)`,
+       LEFT JOIN (SELECT purchase_line_id AS id, sum(billed) AS billed FROM line_settlement GROUP BY 1) s ON s.id = d.id
+      WHERE d.billed <> coalesce(x.billed, 0) OR d.billed_value <> coalesce(x.cleared, 0) + coalesce(s.billed, 0)`,
   },
   {
     name: 'landed cost clearing equals its open estimates',
@@ -141,6 +160,47 @@ const laws: { name: string; count: string; broken: string }[] = [
     broken: `SELECT 'the account says ' || books || ', the bills ' || open AS what FROM (
         SELECT (SELECT -coalesce(sum(j.amount), 0) FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'payable') AS books,
           (SELECT coalesce(sum((b.owed - coalesce((SELECT sum(settled) FROM payment WHERE bill_id = b.id AND undone_at IS NULL), 0)) * CASE b.kind WHEN 'credit' THEN -1 ELSE 1 END), 0) FROM bill b WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL) AS open) x WHERE books <> open`,
+  },
+  {
+    name: 'a line as much billed as received has nothing open on goods received or credits expected',
+    count: 'SELECT count(*) FROM purchase_line WHERE billed > 0 AND billed = received',
+    broken: `SELECT 'purchase line ' || id || ' has ' || (received_value - billed_value) || ' open' AS what FROM purchase_line WHERE received = billed AND received_value <> billed_value`,
+  },
+  {
+    name: 'a paid bill owes nothing',
+    count: 'SELECT count(*) FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NULL',
+    broken: `SELECT b.number || ' is paid and owes ' || (b.owed - p.settled) AS what FROM bill b CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid, coalesce(sum(settled), 0) AS settled FROM payment WHERE bill_id = b.id AND undone_at IS NULL) p
+      WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL AND p.paid = b.net + b.tax AND p.settled <> b.owed`,
+  },
+  {
+    name: 'an undone bill, credit or worksheet nets to zero on every account, and in stock too while the goods did not move',
+    count: 'SELECT (SELECT count(*) FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NOT NULL) + (SELECT count(*) FROM landed_sheet WHERE undone_at IS NOT NULL)',
+    broken: undoneSql,
+  },
+  {
+    name: 'no value of stock on any day without stock',
+    count: 'SELECT count(*) FROM (SELECT item_id, effective_on FROM movement_line UNION SELECT item_id, effective_on FROM cost_change) x',
+    broken: `SELECT 'item ' || item_id || ' is worth ' || value || ' on ' || day AS what FROM (
+        SELECT item_id, day, sum(sum(quantity)) OVER w AS quantity, sum(sum(value)) OVER w AS value FROM (
+          SELECT l.item_id, l.effective_on AS day, l.quantity * (t.owned::int - f.owned::int) AS quantity, l.value FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
+          UNION ALL SELECT item_id, effective_on, 0, amount FROM cost_change) x
+        GROUP BY 1, 2 WINDOW w AS (PARTITION BY item_id ORDER BY day)) y WHERE quantity = 0 AND value <> 0`,
+  },
+  {
+    name: 'what is kept by lots or serials lies nowhere without one, and nothing else has one',
+    count: "SELECT count(*) FROM balance b JOIN item i ON i.id = b.item_id WHERE b.owned AND b.quantity > 0 AND i.tracking <> 'none'",
+    broken: `SELECT i.sku || ' at ' || p.code AS what FROM balance b JOIN item i ON i.id = b.item_id JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id WHERE b.owned AND b.quantity > 0 AND coalesce(l.kind, 'none') <> i.tracking`,
+  },
+  {
+    name: 'what came, was billed and was credited of a line is the cumulative share of its amount for its quantity',
+    count: 'SELECT (SELECT count(*) FROM purchase_line WHERE received > 0) + (SELECT count(*) FROM bill_line WHERE cumulative AND quantity IS NOT NULL)',
+    broken: `SELECT 'purchase line ' || d.id || ': ' || d.received || ' came in at ' || d.received_value AS what FROM purchase_line d
+      CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.purchase_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
+      WHERE last.came AND d.received_value <> round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2)
+      UNION ALL SELECT x.kind || 's of purchase line ' || x.id || ' count ' || x.amount FROM (
+        SELECT d.id, b.kind, b.currency, max(b.posted_at) AS posted, bool_and(l.cumulative) AS exact, sum(l.amount) AS amount, max(scale(l.amount)) AS places, sum(l.quantity * l.price) * d.quantity / (d.base_quantity * d.price_per) AS share
+        FROM bill_line l JOIN bill b ON b.id = l.bill_id JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.quantity IS NOT NULL AND b.posted_at IS NOT NULL AND b.undone_at IS NULL GROUP BY d.id, b.kind, b.currency) x
+      WHERE x.exact AND x.amount <> round(x.share, x.places) AND NOT EXISTS (SELECT 1 FROM bill u JOIN bill_line l ON l.bill_id = u.id WHERE l.purchase_line_id = x.id AND u.kind = x.kind AND u.currency = x.currency AND u.undone_at >= x.posted)`,
   },
   {
     name: 'every entry balances',

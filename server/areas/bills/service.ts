@@ -14,6 +14,7 @@ import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry
 import { lock } from '../../ledger/lock';
 import { settlePastDays } from '../../ledger/pastDays';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { settleLines } from '../../ledger/settleLines';
 import { postedLines, turnRound } from '../../ledger/turnRound';
 import { formOf } from './queries';
 import { clearGoods, refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
@@ -67,9 +68,12 @@ export async function postBill(act: Act, id: number, { sentBack }: BodyOf<typeof
   return answer(id, number, worked);
 }
 
+/** The order lines a bill names. */
+const linesOf = (form: Form): number[] => form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
+
 /** Locks in the order everybody takes: orders, worksheets, bills, then pools. */
 async function lockFor(act: Act, form: Form, id?: number): Promise<void> {
-  const lines = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
+  const lines = linesOf(form);
   await lock.purchaseOrdersOf(act, lines);
   await lock.sheetsOf(
     act,
@@ -96,7 +100,7 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
   const rows = await act.tx.rows<{ id: number }>('SELECT id FROM bill_line WHERE bill_id = $1 ORDER BY position', [id]);
   const { currency, bookedOn } = worked;
   await act.tx.rows(
-    'UPDATE bill_line b SET amount = x.amount, cleared = x.cleared, difference = x.difference, to_stock = x.stock FROM unnest($1::int[], $2::numeric[], $3::numeric[], $4::numeric[], $5::numeric[]) x(id, amount, cleared, difference, stock) WHERE b.id = x.id',
+    'UPDATE bill_line b SET amount = x.amount, cumulative = true, cleared = x.cleared, difference = x.difference, to_stock = x.stock FROM unnest($1::int[], $2::numeric[], $3::numeric[], $4::numeric[], $5::numeric[]) x(id, amount, cleared, difference, stock) WHERE b.id = x.id',
     [
       rows.map((row) => row.id),
       worked.lines.map(({ amount }) => amountText(currency, amount)),
@@ -127,6 +131,7 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
   );
   await writeCosts(act, bookedOn, 'billed price', costs);
   await writeEntry(act, { effectiveOn: bookedOn, text: `${number}: ${form.kind} ${form.reference}`, billId: id }, worked.entry);
+  await settleLines(act, linesOf(form), bookedOn);
   if (bookedOn < act.today && costs.length > 0)
     await settlePastDays(
       act,
@@ -201,7 +206,7 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
   await refuseCredited(act, id, number);
   const entry = await Entry.open(act);
   if (state !== 'waiting') {
-    const lineIds = form.lines.flatMap((line) => (line.kind === 'goods' || line.kind === 'credit' ? [line.purchaseLineId] : []));
+    const lineIds = linesOf(form);
     const receipts = await receiptLines(act, { purchaseLineIds: lineIds });
     const receiptOf = (lineId: number) => receipts.find((one) => one.lineId === lineId) as ReceiptLine;
     const written = await writtenCosts(act, id);
@@ -232,6 +237,7 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
         })),
       );
       await writeEntry(act, { effectiveOn: act.today, text: `${number} undone`, billId: id }, entry);
+      await settleLines(act, lineIds, act.today);
     }
   }
   if (!act.tx.readOnly) await act.tx.db.update(bill).set({ undoneAt: act.now.toISOString() }).where(eq(bill.id, id));

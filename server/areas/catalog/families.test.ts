@@ -93,6 +93,7 @@ test('shared facts are kept on the family; a member that has its own keeps it', 
       version: kept.version,
       brand: 'Tallow',
       retired: true,
+      retiredInUse: true,
     },
   });
   expect(renamed.list.every((member) => member.retired && member.name.startsWith('Candle glass, '))).toBe(true);
@@ -101,7 +102,7 @@ test('shared facts are kept on the family; a member that has its own keeps it', 
 test('a member retired by itself stays retired when the family is changed', async () => {
   const family = await make('Honey pot', 'POT');
   const itemId = family.list[0]?.itemId as number;
-  await business.owner.get(catalog.editItems, { body: { ids: [itemId], retired: true } });
+  await business.owner.get(catalog.editItems, { body: { ids: [itemId], retired: true, retiredInUse: true } });
   const { name, code, description, categoryId, taxCodeId, returnable, skuPattern, version } = family;
   const body = { name, code, description, categoryId, unitId, taxCodeId, returnable, skuPattern, version, brand: 'Kiln' };
   const kept = await business.owner.get(families.editFamily, { params: { id: family.id }, body });

@@ -70,6 +70,8 @@ export const billLine = pgTable(
     cleared: amount().notNull().default('0'),
     difference: amount().notNull().default('0'),
     toStock: amount('to_stock').notNull().default('0'),
+    /** Counted so that all bills of the order line are rounded once; those entered before that was done stand by themselves. */
+    cumulative: boolean().notNull().default(true),
   },
   (t) => [
     unique('bill_line_position').on(t.billId, t.position),
@@ -92,6 +94,24 @@ export const billCover = pgTable(
     quantity: quantity().notNull(),
   },
   (t) => [primaryKey({ columns: [t.billLineId, t.lineId] }), index('bill_cover_line').on(t.lineId)],
+);
+
+/**
+ * Cents of an order line that belong to no receipt or bill: as many were billed as received, and the two differ by what an undo or a return in between had rounded.
+ * They go to price variance, so that nothing stays open. Only grows.
+ */
+export const lineSettlement = pgTable(
+  'line_settlement',
+  {
+    id: key(),
+    purchaseLineId: integer('purchase_line_id')
+      .notNull()
+      .references((): AnyPgColumn => purchaseLine.id),
+    /** Added to what came in at, and to what bills cleared; company currency. */
+    received: amount().notNull().default('0'),
+    billed: amount().notNull().default('0'),
+  },
+  (t) => [index('line_settlement_line').on(t.purchaseLineId)],
 );
 
 export const payment = pgTable(
