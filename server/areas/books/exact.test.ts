@@ -1,6 +1,9 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
+import * as catalog from '@larder/contract/catalog';
+import * as inbound from '@larder/contract/inbound';
 import * as landed from '@larder/contract/landed';
+import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 import { deskOf, type Desk } from '../../testing/desk';
@@ -324,5 +327,183 @@ describe('after a return', () => {
     });
     expect(change).toEqual({ inventory: 800, grni: 8000, payable: -8800 });
     expect((await desk.bill([{ ...goods[0]!, quantity: '1' }])).problem.asks).toEqual(['sent-back', 'waits']);
+  });
+});
+
+describe('the day', () => {
+  const next = (days: number) => (business.clock.now = new Date(Date.parse('2026-03-10T10:00:00Z') + days * 86_400_000));
+  afterAll(() => next(0));
+  test('goods without an order whose bill is to come are received on the day they came; the bill finds them', async () => {
+    next(2);
+    const itemId = await item();
+    const body = { supplierId: business.supplierId, billComes: true, effectiveOn: '2026-03-11', lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '2.50' }] };
+    await business.owner.get(receiving.receiveLoose, { body });
+    const { rows } = await business.owner.get(stock.trail, { query: { itemId } });
+    expect(rows.map(({ effectiveOn }) => effectiveOn)).toEqual(['2026-03-11']);
+  });
+  test('an order entered today may have been placed before, and goods came in on it yesterday; not before it was placed, nor tomorrow', async () => {
+    next(3);
+    const itemId = await item();
+    const late = await desk.order([{ itemId, quantity: '4', price: '1.00' }]);
+    await expect(desk.receive([{ lineId: late.lineId, quantity: '1' }], { effectiveOn: '2026-03-12' })).rejects.toThrow('was placed on 2026-03-13');
+    const placed = await desk.order([{ itemId, quantity: '4', price: '1.00' }], { orderedOn: '2026-03-09' });
+    await desk.receive([{ lineId: placed.lineId, quantity: '4' }], { effectiveOn: '2026-03-12' });
+    await expect(desk.order([{ itemId, quantity: '4', price: '1.00' }], { orderedOn: '2026-03-14' })).rejects.toThrow('lies in the future');
+    // told later, it may be put earlier too; not later than what came in on it
+    const order = await business.owner.get(inbound.getPurchase, { params: { id: late.id } });
+    const amend = (orderedOn: string, version: number) =>
+      business.owner.ask(inbound.amendPurchase, { params: { id: late.id }, body: { expectedOn: null, lines: [], orderedOn, version } });
+    expect((await amend('2026-03-10', order.version)).data).toMatchObject({ orderedOn: '2026-03-10' });
+    await desk.receive([{ lineId: late.lineId, quantity: '1' }], { effectiveOn: '2026-03-11' });
+    expect((await amend('2026-03-12', order.version + 1)).problem.errors[0]?.field).toBe('orderedOn');
+  });
+  test('a bill of a day before its goods is booked on the day they came, so that no day without goods has a value', async () => {
+    next(5);
+    const { lineId } = await ordered('4', '10.00');
+    await desk.receive([{ lineId, quantity: '4' }]);
+    const { id } = await desk.billed(lineId, '4', '12.00', { billedOn: '2026-03-11' });
+    expect(await business.owner.get(bills.getBill, { params: { id } })).toMatchObject({ billedOn: '2026-03-11', bookedOn: '2026-03-15' });
+    const { rows } = await business.pool.query("SELECT DISTINCT effective_on::text AS day FROM journal_entry WHERE bill_id = $1", [id]);
+    expect(rows).toEqual([{ day: '2026-03-15' }]);
+  });
+  test('sold for a day before the dearer ones came: that day has no value without stock, and today is as it was', async () => {
+    next(6);
+    const itemId = await item();
+    const cheap = await desk.order([{ itemId, quantity: '10', price: '1.00' }]);
+    await desk.receive([{ lineId: cheap.lineId, quantity: '10' }]);
+    next(8);
+    const dear = await desk.order([{ itemId, quantity: '10', price: '2.00' }]);
+    await desk.receive([{ lineId: dear.lineId, quantity: '10' }]);
+    next(9);
+    expect((await desk.correct(itemId, '-10', { effectiveOn: '2026-03-17' })).status).toBe(200);
+    expect(await desk.worth(itemId)).toBe('15.00');
+    const { rows } = await business.pool.query(`SELECT effective_on::text AS day, amount FROM cost_change WHERE item_id = ${itemId} ORDER BY id`);
+    expect(rows).toEqual([
+      { day: '2026-03-17', amount: '5.00' },
+      { day: '2026-03-18', amount: '-5.00' },
+    ]);
+  });
+});
+
+describe('a bin that was counted', () => {
+  test('undoing what is older asks, since the count contains it; what is newer does not', async () => {
+    const { itemId, lineId } = await ordered('20', '1.00');
+    const first = await desk.receive([{ lineId, quantity: '10' }]);
+    const counted = await desk.count(itemId, '9');
+    const second = await desk.receive([{ lineId, quantity: '5' }]);
+    const asked = await desk.undo(first);
+    expect([asked.status, asked.problem.asks]).toEqual([409, ['counted-since']]);
+    expect(asked.problem.title).toBe(`A-1 was counted on 2026-03-10, and that count of EX-${made} contains this already. Undo it all the same?`);
+    expect((await desk.undo(second)).status).toBe(200);
+    expect((await desk.undo(counted.data.movementId as number)).status).toBe(200);
+    expect((await desk.undo(first)).status).toBe(200);
+  });
+  test('said all the same, it is undone; a count that agreed counts too', async () => {
+    const { itemId, lineId } = await ordered('20', '1.00');
+    const first = await desk.receive([{ lineId, quantity: '10' }]);
+    expect((await desk.count(itemId, '10')).data.movementId).toBeNull();
+    expect((await desk.undo(first)).problem.asks).toEqual(['counted-since']);
+    expect((await desk.undo(first, { countedSince: true })).status).toBe(200);
+  });
+  test('a receipt dated before the count asks; of the same day or later it does not', async () => {
+    business.clock.now = new Date('2026-03-12T10:00:00Z');
+    const { itemId, lineId } = await ordered('20', '1.00', {});
+    const order = await desk.order([{ itemId, quantity: '9', price: '1.00' }], { orderedOn: '2026-03-01' });
+    await desk.receive([{ lineId, quantity: '5' }]);
+    await desk.count(itemId, '5');
+    await expect(desk.receive([{ lineId: order.lineId, quantity: '1' }], { effectiveOn: '2026-03-11' })).rejects.toThrow('Enter it all the same?');
+    await desk.receive([{ lineId: order.lineId, quantity: '1' }], { effectiveOn: '2026-03-11', countedSince: true });
+    await desk.receive([{ lineId: order.lineId, quantity: '1' }], { effectiveOn: '2026-03-12' });
+    business.clock.now = new Date('2026-03-10T10:00:00Z');
+  });
+});
+
+test('what was lost before an item was kept by lots does not come back without one', async () => {
+  const { itemId, lineId } = await ordered('5', '1.00');
+  await desk.receive([{ lineId, quantity: '5' }]);
+  const lost = await desk.correct(itemId, '-5');
+  const was = await business.owner.get(catalog.getItem, { params: { id: itemId } });
+  const form = { sku: was.sku, name: was.name, unitId: was.unitId, version: was.version, purchasePrice: '1.00', tracking: 'lot' as const };
+  await business.owner.get(catalog.editItem, { params: { id: itemId }, body: form });
+  const refused = await desk.undo(lost.data.movementId as number);
+  expect([refused.status, refused.problem.type]).toEqual([409, 'tracking-changed']);
+  expect(refused.problem.title).toBe(`${was.sku} is kept by lots. It was not when this was posted, so this cannot be undone; correct the stock instead.`);
+});
+
+describe('more than any account can hold is told by its field', () => {
+  const huge = '999999999';
+  test('goods without an order, opening stock, a charge, a bill', async () => {
+    const itemId = await item();
+    const lines = [{ itemId, binId: business.bins[0] as number, quantity: huge, unitValue: huge }];
+    const fields = async (asked: Promise<{ status: number; problem: { errors: { field: string }[] } }>) => {
+      const { status, problem } = await asked;
+      return [status, problem.errors[0]?.field];
+    };
+    expect(await fields(business.owner.ask(receiving.receiveLoose, { body: { lines } }))).toEqual([422, 'lines.0.quantity']);
+    expect(await fields(business.owner.ask(stock.openStock, { body: { lines } }))).toEqual([422, 'lines.0.quantity']);
+    const body = { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: huge, price: huge }] };
+    expect(await fields(business.owner.ask(inbound.createPurchase, { body }))).toEqual([422, 'lines.0.price']);
+    const { lineId } = await ordered('2', '1.00');
+    const movementId = await desk.receive([{ lineId, quantity: '2' }]);
+    const charge = { name: 'Freight', by: 'value' as const, amount: '999999999999', currency: 'EUR', rate: '999999' };
+    expect(await fields(desk.charge([movementId], [charge]))).toEqual([422, 'charges.0.amount']);
+    expect(await fields(desk.bill([{ kind: 'goods', purchaseLineId: lineId, quantity: '2', price: huge }], { currency: 'EUR', rate: '999999' }))).toEqual([422, 'lines.0.price']);
+    const other = { kind: 'other' as const, text: 'Pallets', accountId: 1, amount: '999999999999' };
+    expect((await desk.bill([other], { currency: 'EUR', rate: '999999' })).status).toBe(422);
+  });
+});
+
+test('an item with stock or open orders is retired only when that is meant', async () => {
+  const { itemId, number, lineId } = await ordered('5', '1.00');
+  await desk.receive([{ lineId, quantity: '2' }]);
+  const was = await business.owner.get(catalog.getItem, { params: { id: itemId } });
+  const retire = (more: object) =>
+    business.owner.ask(catalog.editItem, {
+      params: { id: itemId },
+      body: { sku: was.sku, name: was.name, unitId: was.unitId, version: was.version, purchasePrice: '1.00', retired: true, ...more },
+    });
+  const { problem } = await retire({});
+  expect([problem.asks, problem.title]).toEqual([['retired-in-use'], `${was.sku} has 2 in stock and is on order on ${number}. Retire all the same?`]);
+  expect((await business.owner.ask(catalog.editItems, { body: { ids: [itemId], retired: true } })).problem.asks).toEqual(['retired-in-use']);
+  expect((await retire({ retiredInUse: true })).data).toMatchObject({ retired: true });
+});
+
+describe('orders in another currency, and prices for a hundred', () => {
+  test('a line at 4.20 for 100 is received, billed dearer and clear to the cent', async () => {
+    const itemId = await item();
+    const { lineId } = await desk.order([{ itemId, quantity: '250', price: '4.20', pricePer: '100' }]);
+    await desk.receive([{ lineId, quantity: '100' }]);
+    expect(await desk.worth(itemId)).toBe('4.20');
+    await desk.receive([{ lineId, quantity: '150' }]);
+    expect((await desk.billed(lineId, '250', '4.40')).lines[0]).toMatchObject({ amount: '11.00', cleared: '10.50', toStock: '0.50', words: '0.002 more for each than ordered, 0.50 in all' });
+  });
+  test('ordered in euros at one rate, billed at another: the difference goes where the goods are', async () => {
+    const itemId = await item();
+    const { lineId, id } = await desk.order([{ itemId, quantity: '10', price: '10.00' }], { currency: 'EUR', rate: '0.85' });
+    await desk.receive([{ lineId, quantity: '10' }]);
+    expect(await desk.worth(itemId)).toBe('85.00');
+    await desk.correct(itemId, '-5');
+    const { lines, owed } = await desk.billed(lineId, '10', '10.00', { currency: 'EUR', rate: '0.87' });
+    expect([owed, lines[0]?.difference, lines[0]?.toStock]).toEqual(['87.00', '2.00', '1.00']);
+    expect(await business.owner.get(inbound.getPurchase, { params: { id } })).toMatchObject({ currency: 'EUR', rate: '0.85', total: '120.00' });
+  });
+  test('two receipts of one order in two currencies: what has come keeps its own', async () => {
+    const itemId = await item();
+    const placed = await desk.order([{ itemId, quantity: '10', price: '10.00' }], { currency: 'EUR', rate: '0.85' });
+    await desk.receive([{ lineId: placed.lineId, quantity: '4' }]);
+    const was = await business.owner.get(inbound.getPurchase, { params: { id: placed.id } });
+    const body = { expectedOn: null, version: was.version, currency: 'USD', rate: '0.75', lines: [{ lineId: placed.lineId, price: '11.00' }] };
+    const now = await business.owner.get(inbound.amendPurchase, { params: { id: placed.id }, body });
+    expect(now.lines.map(({ currency, rate, price, outstanding, cancelled }) => [currency, rate, price, outstanding, cancelled])).toEqual([
+      ['EUR', '0.85', '10', '0', '6'],
+      ['USD', '0.75', '11', '6', '0'],
+    ]);
+    await desk.receive([{ lineId: now.lines[1]?.id as number, quantity: '6' }]);
+    expect(await desk.worth(itemId)).toBe('83.50');
+    await desk.billed(placed.lineId, '4', '10.00', { currency: 'EUR', rate: '0.85' });
+    const change = await posted(() => desk.billed(now.lines[1]?.id as number, '6', '11.00', { currency: 'USD', rate: '0.75' }));
+    expect(change).toEqual({ grni: 4950, payable: -4950 });
+    const odd = await business.owner.ask(inbound.amendPurchase, { params: { id: placed.id }, body: { ...body, version: now.version, currency: 'GBP', rate: '2' } });
+    expect(odd.problem.errors[0]?.field).toBe('rate');
   });
 });
