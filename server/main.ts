@@ -7,6 +7,7 @@ import { startMailServer } from './standins/mailServer';
 import { sendWaiting } from './areas/post/poster';
 import { every } from './jobs/every';
 import { changeDay } from './ledger/pastUse';
+import { repair } from './ledger/repair';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
 const url = process.env.DATABASE_URL;
@@ -16,6 +17,7 @@ const pool = connect(url, 16);
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
 
 await migrate(pool);
+for (const what of await repair(pool, new Date())) log.info(`put right: ${what}`);
 const signIns = await prepare(pool, { empty: process.argv.includes('--empty') }, (text) => log.info(text));
 const mail = process.env.SMTP_URL ? { url: process.env.SMTP_URL, stop: () => Promise.resolve() } : await startMailServer(pool, log);
 const jobs = [

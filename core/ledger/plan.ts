@@ -107,8 +107,9 @@ function refuseCounters(movement: Movement, state: LedgerState): void {
 
 const lotWords: Record<Tracking, string> = { none: 'without lots or serials', lot: 'by lots', serial: 'by serials' };
 
-/** What lies in places of ours has a lot or serial exactly when its item is kept by them now. */
+/** What lies in places of ours has a lot or serial exactly when its item is kept by them now; what does not is relabelled. */
 function refuseTracking(movement: Movement, state: LedgerState): void {
+  if (movement.kind === 'relabel') return;
   for (const { itemId, lotId, fromPlaceId, toPlaceId, field } of movement.lines) {
     if (![fromPlaceId, toPlaceId].some((id) => isOwned(placeOf(state, id).kind))) continue;
     const { sku, tracking } = itemOf(state, itemId);

@@ -37,7 +37,7 @@ export interface Place {
   retired: boolean;
 }
 
-export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'supplier-return' | 'drop-shipment' | 'undo';
+export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'supplier-return' | 'drop-shipment' | 'relabel' | 'undo';
 
 /**
  * How value comes with goods: as stated, at current cost, or as it was in the movement that is undone.

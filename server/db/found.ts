@@ -1,5 +1,6 @@
 import { hash } from '@node-rs/argon2';
 import { firstRoles } from '@larder/contract/rights';
+import { repairs } from '../ledger/repair';
 import type { Tx } from './database';
 import { account, company, counter, person, place, reason, role, roleGrant, taxCode, taxRate, unit } from './schema/index';
 
@@ -54,6 +55,7 @@ const outside = [
   { kind: 'supplier', code: 'Nobody in particular' },
   { kind: 'used-up', code: 'Used at once' },
   { kind: 'nowhere', code: 'Not from stock' },
+  { kind: 'relabel', code: 'Relabelled' },
 ];
 
 const counters = [
@@ -73,7 +75,7 @@ export interface FirstPerson {
 
 /** Founds a business: its accounts, units, reasons, roles and first person, who owns everything. Returns that person's id. */
 export async function found({ db }: Tx, business: { name: string }, first: FirstPerson): Promise<number> {
-  await db.insert(company).values({ id: 1, name: business.name });
+  await db.insert(company).values({ id: 1, name: business.name, repaired: repairs });
   const ids = await db.insert(account).values(accounts).returning({ id: account.id, code: account.code });
   const accountId = (code: string) => ids.find((row) => row.code === code)?.id as number;
   await db.insert(unit).values(units);

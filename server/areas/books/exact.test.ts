@@ -331,7 +331,9 @@ describe('after a return', () => {
 });
 
 describe('the day', () => {
-  const next = (days: number) => (business.clock.now = new Date(Date.parse('2026-03-10T10:00:00Z') + days * 86_400_000));
+  const next = (days: number): void => {
+    business.clock.now = new Date(Date.parse('2026-03-10T10:00:00Z') + days * 86_400_000);
+  };
   afterAll(() => next(0));
   test('goods without an order whose bill is to come are received on the day they came; the bill finds them', async () => {
     next(2);

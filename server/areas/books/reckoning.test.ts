@@ -119,7 +119,7 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       if (!item) return;
       const serial = item.method === 'specific' ? (some(held(item))?.serial ?? null) : null;
       const quantity = serial ? 1 : chance.between(1, Math.min(4, item.quantity));
-      const line = { itemId: item.id, binId: binId(), lotId: serial && (await lotOf(item, serial)), quantity: `-${quantity}` };
+      const line = { itemId: item.id, binId: binId(), lotId: serial === null ? null : await lotOf(item, serial), quantity: `-${quantity}` };
       const posted = await ask(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [line] } });
       if (posted) movements.push({ id: posted.movementId as number, undo: mind.lose(item, quantity, serial) });
     },
@@ -129,7 +129,7 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       const serial = line.item.method === 'specific' ? (some(held(line.item).filter((one) => one.line === line))?.serial ?? null) : null;
       if (line.item.method === 'specific' && serial === null) return;
       const quantity = serial ? 1 : chance.between(1, Math.min(3, line.received.quantity));
-      const lotId = serial && (await lotOf(line.item, serial));
+      const lotId = serial === null ? null : await lotOf(line.item, serial);
       const body = { orderId: line.orderId, note: 'cracked', then: chance.pick(['replaced', 'credited'] as const), lines: [{ purchaseLineId: line.id, binId: binId(), lotId, quantity: String(quantity) }] };
       const posted = await ask(receiving.returnGoods, { body });
       if (posted) movements.push({ id: posted.movementId as number, undo: mind.sendBack(line, quantity, serial) });

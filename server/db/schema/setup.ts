@@ -12,6 +12,8 @@ export const company = pgTable(
     /** Days from confirming to shipping that the business promises. */
     shipDays: integer('ship_days').notNull().default(2),
     closedThrough: date('closed_through'),
+    /** Which of `server/ledger/repair.ts` this database has had. */
+    repaired: integer().notNull().default(0),
   },
   (t) => [check('company_is_one', sql`${t.id} = 1`)],
 );
