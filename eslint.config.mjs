@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '.bench/**', 'server/db/migrations/**'] },
+  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '.bench/**', '.stryker/**', 'server/db/migrations/**'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   {

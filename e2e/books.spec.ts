@@ -12,44 +12,42 @@ const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText
 test('a container’s charges are estimated, one line left out, billed above and below, and the clearing account stands at nothing', async ({ page }) => {
   await signIn(page);
   await page.goto('/books/clearing');
-  for (const name of ['Sea freight', 'Handling', 'Duty']) await page.getByRole('checkbox', { name: `Choose ${name} of LC-1002` }).check();
+  for (const name of ['Freight', 'Transport insurance']) await page.getByRole('checkbox', { name: `Choose ${name} of LC-1002` }).check();
   await page.getByRole('button', { name: /Enter the bill for these/ }).click();
   await expect(page.getByRole('heading', { name: 'Enter a bill' })).toBeVisible();
   const billed = (name: string) => page.getByLabel(`Billed for ${name}, LC-1002`);
-  await expect(billed('Sea freight')).toHaveValue('445.12');
-  await billed('Sea freight').fill('460.00');
-  await billed('Handling').fill('60.00');
-  await billed('Duty').fill('');
-  await page.getByLabel('No more bills for Handling, LC-1002').check();
+  await expect(billed('Freight')).toHaveValue('518.40');
+  await billed('Freight').fill('530.00');
+  await billed('Transport insurance').fill('');
   await page.getByLabel('Their number').fill('QF-9001');
   const will = page.getByRole('region', { name: 'What this will change' });
-  await expect(will.getByText('509.12 of estimated charges are cleared.')).toBeVisible();
-  await expect(will.getByText('Charges came to 10.88 more than estimated')).toBeVisible();
-  await page.getByRole('button', { name: /Post bill of 520.00/ }).click();
+  await expect(will.getByText('518.40 of estimated charges are cleared.')).toBeVisible();
+  await expect(will.getByText('Charges came to 11.60 more than estimated')).toBeVisible();
+  await page.getByRole('button', { name: /Post bill of 530.00/ }).click();
   await expect(page.getByRole('heading', { name: /BILL-/ })).toBeVisible();
 
   await page.goto('/books/clearing');
-  await expect(row(page, 'Duty')).toContainText('41.30');
-  await expect(row(page, 'Sea freight')).toHaveCount(0);
-  await page.getByRole('checkbox', { name: 'Choose Duty of LC-1002' }).check();
+  await expect(row(page, 'Transport insurance')).toContainText('61.75');
+  await expect(row(page, 'Freight')).toHaveCount(0);
+  await page.getByRole('checkbox', { name: 'Choose Transport insurance of LC-1002' }).check();
   await page.getByRole('button', { name: /Enter the bill for these/ }).click();
-  await page.getByLabel('Billed for Duty, LC-1002').fill('38.00');
-  await page.getByLabel('No more bills for Duty, LC-1002').check();
+  await page.getByLabel('Billed for Transport insurance, LC-1002').fill('60.00');
+  await page.getByLabel('No more bills for Transport insurance, LC-1002').check();
   await page.getByLabel('Their number').fill('CU-77');
-  await expect(page.getByText('3.30 below the estimate: landed cost variance')).toBeVisible();
-  await page.getByRole('button', { name: /Post bill of 38.00/ }).click();
+  await expect(page.getByText('1.75 below the estimate: landed cost variance')).toBeVisible();
+  await page.getByRole('button', { name: /Post bill of 60.00/ }).click();
   await expect(page.getByRole('heading', { name: /BILL-/ })).toBeVisible();
   await page.goto('/books/clearing');
   await expect(page.getByText('the account stands at zero')).toBeVisible();
 
-  // The supplier's own bill, the boards dearer than ordered; half of it is paid.
+  // The supplier's own bill, the veils dearer than ordered; half of it is paid.
   await page.goto('/books/bills/new');
   await choose(page, 'From', 'isker', 'Isker Hive Works');
   await page.getByLabel('Their number').fill('IHW-1');
-  await page.getByLabel(/^Price, PO-\d+ CB-NAT-10$/).fill('4.50');
-  await expect(page.getByText('0.30 more for each than ordered, 18.00 in all')).toBeVisible();
+  await page.getByLabel(/^Price, PO-\d+ VEIL-RND$/).fill('7.65');
+  await expect(page.getByText('0.30 more for each than ordered, 72.00 in all')).toBeVisible();
   await page.getByRole('button', { name: /Post bill of/ }).click();
-  await expect(page.getByRole('region', { name: 'What this did' })).toContainText('Stock is worth 18.00 more.');
+  await expect(page.getByRole('region', { name: 'What this did' })).toContainText('Stock is worth 72.00 more.');
   await page.getByLabel('Amount, GBP').fill('500.00');
   await page.getByRole('button', { name: /Record payment of 500.00/ }).click();
   await expect(page.getByText(/part paid/)).toBeVisible();
@@ -175,7 +173,7 @@ test('two receipts of six kinds: freight by weight, handling by volume, duty by 
   await signIn(page);
   const file = info.outputPath('journal.txt');
   writeFileSync(file, await (await page.request.get('/api/books/journal/file?format=journal')).body());
-  execFileSync('hledger', ['-f', file, 'check']);
+  execFileSync('hledger', ['-f', file, 'check', '--strict']);
   const balance = execFileSync('hledger', ['-f', file, 'balance', 'assets:1200', '--no-total', '--commodity-style', '1000.00 GBP'], { encoding: 'utf8' });
   const { rows } = (await (await page.request.get('/api/books/accounts')).json()) as { rows: { code: string; balance: string }[] };
   expect(Number(/-?[\d,.]+/.exec(balance)?.[0].replaceAll(',', ''))).toBe(Number(rows.find(({ code }) => code === '1200')?.balance));

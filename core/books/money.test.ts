@@ -31,7 +31,8 @@ describe('payments in part', () => {
       return settled.toFixed(2);
     });
   };
-  test('21 JPY at 0.00525, paid 7 three times: the last takes the rest', () => expect(pays('21', '0.11', '0.00525', ['7', '7', '7'])).toEqual(['0.04', '0.03', '0.04']));
+  test('21 JPY at 0.00525, paid 7 three times: the last takes the rest', () =>
+    expect(pays('21', '0.11', '0.00525', ['7', '7', '7'])).toEqual(['0.04', '0.03', '0.04']));
   test('what is paid beyond the bill counts at its rate', () => {
     expect(pays('10', '8.50', '0.85', ['10', '2'])).toEqual(['8.50', '1.70']);
     expect(pays('10', '8.50', '0.85', ['12'])).toEqual(['10.20']);

@@ -92,24 +92,36 @@ describe('a billed price that differs', () => {
   test('stock, what has left and variance are the whole, and stock is the exact share to the cent', () => {
     fc.assert(
       fc.property(receipts, fc.integer({ min: -90_000, max: 90_000 }), (given, cents) => {
-        const covers = given.map(({ net, here, covered }, index): [Bearer, number] => [bearer(net, Math.min(net, here), { lineId: index }), Math.min(net, covered)]);
+        const covers = given.map(({ net, here, covered }, index): [Bearer, number] => [
+          bearer(net, Math.min(net, here), { lineId: index }),
+          Math.min(net, covered),
+        ]);
         const [parts = []] = planDifferences([difference(decimal(cents).div(100).toFixed(2), ...covers)], pool(999, '100000'));
         parts.forEach(({ amount, toStock, toGone, variance }) => expect(sum([toStock, toGone, variance]).eq(amount)).toBe(true));
         // the same in whole numbers: cents × Σ(covered × here / net) / Σ covered, over one denominator
         const big = (n: number) => BigInt(n);
         const denominator = covers.reduce((product, [{ net }]) => product * big(net.toNumber()), 1n);
-        const numerator = covers.reduce((total, [{ net, here }, covered]) => total + (big(covered) * big(here.toNumber()) * denominator) / big(net.toNumber()), 0n);
+        const numerator = covers.reduce(
+          (total, [{ net, here }, covered]) => total + (big(covered) * big(here.toNumber()) * denominator) / big(net.toNumber()),
+          0n,
+        );
         const whole = denominator * big(covers.reduce((total, [, covered]) => total + covered, 0));
         const twice = 2n * big(Math.abs(cents)) * numerator;
         const rounded = (twice + whole) / (2n * whole);
-        expect(sum(parts.map(({ toStock }) => toStock)).times(100).abs().toFixed()).toBe(String(rounded));
+        expect(
+          sum(parts.map(({ toStock }) => toStock))
+            .times(100)
+            .abs()
+            .toFixed(),
+        ).toBe(String(rounded));
       }),
     );
   });
 });
 
 describe('a charge', () => {
-  const put = (before: Charged, one: Bearer, amount: string, pools = pool(100, '1000')) => planCharges([{ bearer: one, before, amount: decimal(amount) }], pools)[0]!;
+  const put = (before: Charged, one: Bearer, amount: string, pools = pool(100, '1000')) =>
+    planCharges([{ bearer: one, before, amount: decimal(amount) }], pools)[0]!;
   const off = (after: Charged, one: Bearer, pools = pool(100, '1000')) => planUndone([postedCharge(one, after)], pools)[0]!;
   test('goes to stock as far as the goods are here; changed, only what differs is posted', () => {
     const first = put(notCharged(decimal(10)), bearer(10, 5), '10.00');

@@ -167,33 +167,32 @@ describe('landed cost', () => {
     volume: decimal(volume),
     weight: decimal(0),
   });
-  const boxes = line(40, '18.50', '0.045');
-  const nails = line(200, '1.10', '0.0004');
-  const smokers = line(25, '12.00', '0.006');
+  const tanks = line(18, '64.00', '0.095');
+  const veils = line(240, '7.35', '0.0045');
+  const cages = line(500, '0.62', '0.0003');
   const charges = [
-    { amount: decimal(640), by: 'volume' as const },
-    { amount: decimal('96.40'), by: 'value' as const, leftOut: [1] },
+    { amount: decimal('518.40'), by: 'volume' as const },
+    { amount: decimal('61.75'), by: 'value' as const, leftOut: [0] },
   ];
+  const told = (lines: ReturnType<typeof line>[]) => landedCost(lines, charges).map(({ shares, total }) => [...shares, total].map((part) => part.toFixed(2)));
 
-  test('freight by volume and duty by value with nails left out', () => {
-    const result = landedCost([boxes, nails, smokers], charges);
-    expect(result.map(({ shares }) => shares.map((share) => share.toFixed(2)))).toEqual([
-      ['567.49', '68.59'],
-      ['25.22', '0.00'],
-      ['47.29', '27.81'],
+  test('freight by volume, transport insurance by value with the tanks left out', () => {
+    expect(told([tanks, veils, cages])).toEqual([
+      ['301.52', '0.00', '1453.52'],
+      ['190.43', '52.52', '2006.95'],
+      ['26.45', '9.23', '345.68'],
     ]);
-    expect(result.map(({ unitCost }) => unitCost.toString())).toEqual(['34.402', '1.2261', '15.004']);
-    expect(sum(result.map(({ total }) => total)).toFixed(2)).toBe('1996.40');
+    expect(sum(landedCost([tanks, veils, cages], charges).map(({ total }) => total)).toFixed(2)).toBe('3806.15');
   });
-  test('with wax as well', () => {
-    const result = landedCost([boxes, nails, smokers, line(90, '0.80', '0.0011')], charges);
-    expect(result.map(({ shares }) => shares.map((share) => share.toFixed(2)))).toEqual([
-      ['541.10', '64.15'],
-      ['24.05', '0.00'],
-      ['45.09', '26.01'],
-      ['29.76', '6.24'],
+  test('with strainers as well', () => {
+    const all = [tanks, veils, cages, line(36, '11.20', '0.0062')];
+    expect(told(all)).toEqual([
+      ['280.24', '0.00', '1432.24'],
+      ['177.00', '43.97', '1984.97'],
+      ['24.58', '7.73', '342.31'],
+      ['36.58', '10.05', '449.83'],
     ]);
-    expect(result.map(({ unitCost }) => unitCost.toString())).toEqual(['33.63125', '1.22025', '14.844', '1.2']);
-    expect(sum(result.map(({ total }) => total)).toFixed(2)).toBe('2068.40');
+    expect(sum(landedCost(all, charges).map(({ total }) => total)).toFixed(2)).toBe('4209.35');
+    expect(landedCost([line(1, '10', '1')], [{ amount: decimal(2), by: 'value' }])[0]?.unitCost.toFixed()).toBe('12');
   });
 });

@@ -60,4 +60,3 @@ export function undoMoves(layers: readonly Layer[], moves: readonly LayerMove[])
   }
   return back;
 }
-

@@ -35,7 +35,9 @@ export const receiptValue = (line: CostedLine, had: Had, quantity: Decimal): Dec
  * Once as much is billed as was received it clears all that is left, so that nothing stays open; else the cumulative share of the line.
  */
 export const clearedBy = (line: CostedLine, received: Had, billed: Had, quantity: Decimal): Decimal =>
-  billed.quantity.plus(quantity).eq(received.quantity) ? received.amount.minus(billed.amount) : nextShare(companyAmount(line), line.baseQuantity, billed, quantity);
+  billed.quantity.plus(quantity).eq(received.quantity)
+    ? received.amount.minus(billed.amount)
+    : nextShare(companyAmount(line), line.baseQuantity, billed, quantity);
 
 /** Goods billed at a price: so many base units, of which `per` cost `price` for each `factor` (base units in the unit ordered). */
 export interface BilledPart {
@@ -49,7 +51,13 @@ export interface BilledPart {
  * What a bill counts for `quantity` at `price`, in its own currency with so many `places`: what all bills of the line in that currency come to, rounded once, less what they counted before.
  * One of the unit ordered is `perUnit` base units, and the price is for `pricePer` of that unit.
  */
-export function billedAmount(before: readonly BilledPart[], quantity: Decimal, price: Decimal, perUnit: { numerator: Decimal; denominator: Decimal }, places: number): Decimal {
+export function billedAmount(
+  before: readonly BilledPart[],
+  quantity: Decimal,
+  price: Decimal,
+  perUnit: { numerator: Decimal; denominator: Decimal },
+  places: number,
+): Decimal {
   const exact = sum([...before.map((part) => part.quantity.times(part.price)), quantity.times(price)]);
   return shareOf(exact, perUnit.numerator, perUnit.denominator, places).minus(sum(before.map(({ amount }) => amount)));
 }

@@ -10,7 +10,8 @@ const stand = (lineId: number, net: number, part: Partial<Record<'here' | 'cover
   here: decimal(part.here ?? net),
   covered: decimal(part.covered ?? 0),
 });
-const said = (parts: readonly { lineId: number; quantity: { toFixed: () => string } }[]) => parts.map(({ lineId, quantity }) => `${lineId}:${quantity.toFixed()}`);
+const said = (parts: readonly { lineId: number; quantity: { toFixed: () => string } }[]) =>
+  parts.map(({ lineId, quantity }) => `${lineId}:${quantity.toFixed()}`);
 
 describe('which receipts a bill covers', () => {
   const bill = (receipts: ReceiptStand[], quantity: number) => said(coveredBy(receipts, decimal(quantity)));
@@ -75,6 +76,7 @@ describe('what is expected again once goods have gone back', () => {
   const again = (received: number, cancelled: number, quantity: number, active = true) =>
     expectedAgain({ active, baseQuantity: decimal(10), cancelled: decimal(cancelled), received: decimal(received) }, decimal(quantity)).toFixed();
   test('as many, of an order that is open', () => expect([again(8, 0, 2), again(10, 0, 1)]).toEqual(['2', '1']));
-  test('less what had come beyond the order; none of an order that is over', () => expect([again(12, 0, 3), again(12, 0, 2), again(8, 0, 2, false)]).toEqual(['1', '0', '0']));
+  test('less what had come beyond the order; none of an order that is over', () =>
+    expect([again(12, 0, 3), again(12, 0, 2), again(8, 0, 2, false)]).toEqual(['1', '0', '0']));
   test('what was called off before is not expected', () => expect(again(8, 2, 2)).toBe('2'));
 });

@@ -21,7 +21,9 @@ test('whatever was dated back: no day without stock has a value, and today is as
   const days = fc.array(fc.record({ quantity: fc.integer({ min: 0, max: 3 }), cents: fc.integer({ min: -500, max: 500 }) }), { minLength: 1, maxLength: 12 });
   fc.assert(
     fc.property(days, fc.integer({ min: 1, max: 9 }), (given, last) => {
-      const stands = [...given, { quantity: last, cents: 100 }].map(({ quantity, cents }, index) => stand(String(index + 10), quantity, decimal(cents).div(100).toFixed(2)));
+      const stands = [...given, { quantity: last, cents: 100 }].map(({ quantity, cents }, index) =>
+        stand(String(index + 10), quantity, decimal(cents).div(100).toFixed(2)),
+      );
       const shifts = dayShifts(stands);
       expect(sum(shifts.map(({ amount }) => amount)).isZero()).toBe(true);
       for (const { day, quantity, value } of stands) {

@@ -8,10 +8,7 @@ export function taxOf(lines: readonly { amount: Decimal; rate: Decimal }[], plac
 }
 
 /** Tax of a bill by rate: rounded once for each rate, and the part of it that can be claimed back (`recoverable`, per cent). */
-export function taxParts(
-  lines: readonly { amount: Decimal; rate: Decimal; recoverable: Decimal }[],
-  places = 2,
-): { tax: Decimal; recoverable: Decimal }[] {
+export function taxParts(lines: readonly { amount: Decimal; rate: Decimal; recoverable: Decimal }[], places = 2): { tax: Decimal; recoverable: Decimal }[] {
   const kinds = new Map<string, typeof lines>();
   for (const line of lines) {
     const key = `${line.rate.toFixed()} ${line.recoverable.toFixed()}`;

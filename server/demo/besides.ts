@@ -4,6 +4,7 @@ import type { Act } from '../act';
 import { createAccount } from '../areas/books/service';
 import { createItem } from '../areas/catalog/service';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
+import { createParty } from '../areas/setup/service';
 import { editLot, lot } from '../areas/stock/lots';
 import { lots } from '../areas/stock/lotList';
 
@@ -62,6 +63,7 @@ export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, nu
     lines: [line('TAPE-48', '72', '0.85'), line('FILL-PAPER', '4', '6.40')],
   });
   await decidePurchase(act, order.id, { decision: 'place', version: order.version });
+  await abroad(act, line, siteId);
   const [inspection] = await act.tx.rows<{ id: number }>(`SELECT id FROM attribute WHERE name = 'Next inspection'`);
   const { rows } = await lots(act, { kind: 'serial', state: 'here', sort: 'code', direction: 'up', limit: 12 });
   for (const [index, { id }] of rows.entries()) {
@@ -77,4 +79,27 @@ export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, nu
       attributes: inspection ? [{ attributeId: inspection.id, value }] : [],
     });
   }
+}
+
+/** From abroad, ordered the week before: tape priced by the thousand, in euros. */
+async function abroad(
+  act: Act,
+  line: (sku: string, quantity: string, price: string) => { itemId: number; unitId: null; quantity: string; price: string; pricePer: string },
+  siteId: number,
+): Promise<void> {
+  const form = { name: 'Terwel Packaging', isSupplier: true, isCustomer: false, email: '', address: '', leadDays: 14 };
+  const { id: supplierId } = await createParty(act, form);
+  const order = await createPurchase(act, {
+    supplierId,
+    siteId,
+    expectedOn: addDays(act.today, 6),
+    note: 'Priced for a thousand',
+    shipsToId: null,
+    orderedOn: addDays(act.today, -8),
+    currency: 'EUR',
+    rate: '0.8560',
+    charges: [],
+    lines: [{ ...line('TAPE-48', '500', '790.00'), pricePer: '1000' }],
+  });
+  await decidePurchase(act, order.id, { decision: 'place', version: order.version });
 }

@@ -1,16 +1,18 @@
+import { ItemForm } from '@larder/contract/catalog';
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import type { Act } from '../act';
 import { billable, bills } from '../areas/bills/queries';
 import { createBill, pay } from '../areas/bills/service';
+import { createItem } from '../areas/catalog/service';
 import { waitingEntries } from '../areas/handover/queries';
 import { bringInAccounts, handOver, mapAccounts } from '../areas/handover/service';
 import { deskLines } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { measureItem } from '../areas/landed/measures';
-import { receipts, sheet } from '../areas/landed/queries';
+import { linesOfReceipts, receipts, sheet } from '../areas/landed/queries';
 import { createSheet } from '../areas/landed/service';
 import { createParty } from '../areas/setup/service';
 import type { Larkmoor } from './catalog';
@@ -18,12 +20,10 @@ import { dice } from './dice';
 
 /** What comes in by the container: how many, at what price, and how large one is in centimetres. */
 const container: { sku: string; quantity: number; price: string; size: [string, string, string] }[] = [
-  { sku: 'CB-NAT-10', quantity: 60, price: '4.20', size: ['46', '46', '3'] },
-  { sku: 'CB-DEL-10', quantity: 40, price: '4.35', size: ['51', '43', '3'] },
-  { sku: 'CB-LNG-10', quantity: 30, price: '4.40', size: ['51', '43', '4'] },
-  { sku: 'BR-SOFT', quantity: 120, price: '1.05', size: ['38', '6', '3'] },
-  { sku: 'CND-MLD', quantity: 48, price: '5.60', size: ['12', '12', '14'] },
-  { sku: 'BX-MAIL', quantity: 400, price: '0.62', size: ['30', '20', '2'] },
+  { sku: 'TK-50', quantity: 18, price: '64.00', size: ['50', '38', '50'] },
+  { sku: 'VEIL-RND', quantity: 240, price: '7.35', size: ['30', '15', '10'] },
+  { sku: 'QC-1', quantity: 500, price: '0.62', size: ['10', '6', '5'] },
+  { sku: 'STR-DBL', quantity: 36, price: '11.20', size: ['31', '20', '10'] },
 ];
 
 const plain = { currency: undefined, rate: '1', note: '', knownReference: true, waits: false, sentBack: false };
@@ -32,7 +32,7 @@ const plain = { currency: undefined, rate: '1', note: '', knownReference: true, 
 export class Paperwork {
   private readonly chance = dice(808);
   private forwarder = 0;
-  private customs = 0;
+  private insurer = 0;
 
   constructor(private readonly business: Larkmoor) {}
 
@@ -65,7 +65,7 @@ export class Paperwork {
   /** This morning: an older freight that came to more than estimated and is cleared, and a container whose charges are still expected. */
   async thisMorning(act: Act): Promise<void> {
     this.forwarder = (await createParty(act, party('Quayline Forwarding'))).id;
-    this.customs = (await createParty(act, party('Border & Quay Customs'))).id;
+    this.insurer = (await createParty(act, party('Tern Mutual Insurance'))).id;
     await this.cleared(act);
     await this.arrived(act);
     await handedOver(act);
@@ -87,14 +87,15 @@ export class Paperwork {
   private async arrived(act: Act): Promise<void> {
     const { id: supplierId } = await createParty(act, party('Isker Hive Works'));
     const siteId = this.business.sites[0]?.id as number;
-    const idOf = (sku: string) => this.business.items.find((item) => item.sku === sku)?.id as number;
+    const cage = await queenCage(act);
+    const idOf = (sku: string) => (sku === 'QC-1' ? cage : (this.business.items.find((item) => item.sku === sku)?.id as number));
     const lines = container.map(({ sku, quantity, price }) => ({ itemId: idOf(sku), unitId: null, quantity: String(quantity), price, pricePer: '1' }));
     for (const { sku, size } of container) await measureItem(act, { itemId: idOf(sku), sizeCm: size });
     const order = await createPurchase(act, {
       supplierId,
       siteId,
       expectedOn: act.today,
-      note: 'One container, six kinds',
+      note: 'One container, four kinds',
       shipsToId: null,
       orderedOn: null,
       currency: undefined,
@@ -111,26 +112,27 @@ export class Paperwork {
         packingNote: 'container TLRU 402117',
       }),
     );
-    const charge = (name: string, by: 'volume' | 'quantity' | 'value', amount: string, partyId: number, rate = '1') => ({
-      name,
-      by,
-      amount,
-      currency: rate === '1' ? undefined : 'EUR',
-      rate,
-      partyId,
-      leftOut: [] as number[],
-      typed: [],
-    });
+    const came = await linesOfReceipts(act, [posted.movementId as number]);
+    const tanks = came.flatMap(({ sku, lineId }) => (sku === 'TK-50' ? [lineId] : []));
+    const shared = { currency: undefined, rate: '1', typed: [] };
     await createSheet(act, {
       movementIds: [posted.movementId as number],
-      note: '',
+      note: 'The maker of the tanks insures them',
       charges: [
-        charge('Sea freight', 'volume', '520.00', this.forwarder, '0.8560'),
-        charge('Handling', 'quantity', '64.00', this.forwarder),
-        charge('Duty', 'value', '41.30', this.customs),
+        { ...shared, name: 'Freight', by: 'volume', amount: '518.40', partyId: this.forwarder, leftOut: [] },
+        { ...shared, name: 'Transport insurance', by: 'value', amount: '61.75', partyId: this.insurer, leftOut: tanks },
       ],
     });
   }
+}
+
+/** Queen cages are new: they come by the container for the first time. */
+async function queenCage(act: Act): Promise<number> {
+  const [like] = await act.tx.rows<{ unitId: number; categoryId: number; taxCodeId: number }>(
+    `SELECT u.id AS "unitId", i.category_id AS "categoryId", i.tax_code_id AS "taxCodeId" FROM item i, unit u WHERE i.sku = 'QC-10' AND u.code = 'each'`,
+  );
+  const facts = { sku: 'QC-1', name: 'Queen cage', purchasePrice: '0.62', salesPrice: '1.20', ...like };
+  return (await createItem(act, ItemForm.parse(facts))).id;
 }
 
 const party = (name: string) => ({ name, isSupplier: true, isCustomer: false, email: '', address: '', leadDays: 7 });

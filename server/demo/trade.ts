@@ -110,7 +110,11 @@ export class Trade {
     return (this.business.sites.find(({ share }) => (left -= share) < 0) ?? this.business.sites[0])?.id as number;
   }
 
-  private basket(siteId: number, weights: readonly number[], month: number): { itemId: number; quantity: string; price: string; pricePer: string; unitId: null }[] {
+  private basket(
+    siteId: number,
+    weights: readonly number[],
+    month: number,
+  ): { itemId: number; quantity: string; price: string; pricePer: string; unitId: null }[] {
     const here = this.business.items.map((item, index) => ({ item, weight: item.bins.has(siteId) ? (weights[index] as number) : 0 }));
     const total = here.reduce((sum, { weight }) => sum + weight, 0);
     const chosen = new Map<number, Stocked>();
@@ -121,7 +125,13 @@ export class Trade {
     }
     return [...chosen.values()].map((item) => {
       const usual = (item.weekly * (seasons[item.season][month] as number)) / Math.max(1, Math.sqrt(item.weekly) * 0.4);
-      return { itemId: item.id, unitId: null, quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))), price: String(item.price), pricePer: '1' };
+      return {
+        itemId: item.id,
+        unitId: null,
+        quantity: String(Math.max(1, Math.round(usual * (0.4 + this.dice.roll() * 1.2)))),
+        price: String(item.price),
+        pricePer: '1',
+      };
     });
   }
 

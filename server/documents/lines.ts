@@ -91,11 +91,7 @@ export interface LineTerms {
 }
 
 /** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
-export async function writtenLines(
-  act: Act,
-  lines: readonly z.output<typeof OrderLine>[],
-  { taxCodeId, currency, rate }: LineTerms,
-): Promise<WrittenLine[]> {
+export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[], { taxCodeId, currency, rate }: LineTerms): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
@@ -113,7 +109,10 @@ export async function writtenLines(
   return lines.map((line, index) => {
     const item = items.get(line.itemId) as ItemFacts;
     const { unit, numerator, denominator } = unitOf(item, line.unitId) as { unit: string } & Factor;
-    const amount = lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) }, currencyPlaces(currency) ?? 2);
+    const amount = lineAmount(
+      { quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) },
+      currencyPlaces(currency) ?? 2,
+    );
     return {
       position: index + 1,
       itemId: line.itemId,

@@ -19,7 +19,9 @@ export async function settlePastDays(act: Act, itemIds: readonly number[], from:
   const ids = [...new Set(itemIds)];
   const rows = await act.tx.rows<{ itemId: number; day: string; quantity: string; value: string }>(standsSql, [ids, from]);
   const shifts = ids.flatMap((itemId) => {
-    const stands = rows.filter((row) => row.itemId === itemId).map(({ day, quantity, value }): DayStand => ({ day, quantity: decimal(quantity), value: decimal(value) }));
+    const stands = rows
+      .filter((row) => row.itemId === itemId)
+      .map(({ day, quantity, value }): DayStand => ({ day, quantity: decimal(quantity), value: decimal(value) }));
     return dayShifts(stands).map((shift) => ({ ...shift, itemId }));
   });
   if (shifts.length > 0) await writeShifts(act, shifts);

@@ -51,7 +51,10 @@ test('cents that earlier versions left are put right once, by entries of today t
   await desk.receive([{ lineId: paid.lineId, quantity: '1' }]);
   const { id } = await desk.billed(paid.lineId, '1', '5.00');
   await business.owner.get(bills.pay, { params: { id }, body: { paidOn: '2026-03-10', amount: '5.00' } });
-  await asBefore('UPDATE payment SET settled = settled - 0.01, exchange = exchange + 0.01', ...off('% paid', ['payable', '-0.01'], ['exchange-difference', '0.01']));
+  await asBefore(
+    'UPDATE payment SET settled = settled - 0.01, exchange = exchange + 0.01',
+    ...off('% paid', ['payable', '-0.01'], ['exchange-difference', '0.01']),
+  );
   // a worksheet that left a cent in stock when it was undone
   const charged = await order('OLD-3', '6', '1.00');
   const movementId = await desk.receive([{ lineId: charged.lineId, quantity: '6' }]);

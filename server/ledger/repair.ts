@@ -26,7 +26,14 @@ export async function repair(pool: pg.Pool, now: Date): Promise<string[]> {
     const [by] = await tx.rows<{ id: number; name: string; email: string }>('SELECT id, name, email FROM person ORDER BY id LIMIT 1');
     if (!company || !by || company.repaired >= repairs) return [];
     const act: Act = { tx, by: { ...by, grants: [] }, now, today: dayOf(now, company.zone) };
-    const done = [...(await receivedAmounts(act)), ...(await openLines(act)), ...(await paidBills(act)), ...(await undoneDocuments(act)), ...(await untracked(act)), ...(await pastDays(act))];
+    const done = [
+      ...(await receivedAmounts(act)),
+      ...(await openLines(act)),
+      ...(await paidBills(act)),
+      ...(await undoneDocuments(act)),
+      ...(await untracked(act)),
+      ...(await pastDays(act)),
+    ];
     await tx.rows('UPDATE company SET repaired = $1', [repairs]);
     return done;
   });
@@ -104,8 +111,18 @@ async function undoneDocuments(act: Act): Promise<string[]> {
       off AS (SELECT number FROM line WHERE either AND number NOT IN (SELECT number FROM moved) GROUP BY number HAVING sum(amount) <> 0)
      SELECT kind, id, number, account AS "accountId", item_id AS "itemId", stock, sum(amount) AS left FROM line WHERE number IN (SELECT number FROM off) GROUP BY 1, 2, 3, 4, 5, 6 HAVING sum(amount) <> 0 ORDER BY 1, 2`,
   );
-  for (const number of new Set(rows.map((row) => row.number))) await turnRest(act, rows.filter((row) => row.number === number));
-  return [...new Set(rows.map(({ number }) => number))].map((number) => `${number} was undone and had left ${rows.filter((row) => row.number === number && row.stock).map(({ left }) => left).join(', ')} in stock`);
+  for (const number of new Set(rows.map((row) => row.number)))
+    await turnRest(
+      act,
+      rows.filter((row) => row.number === number),
+    );
+  return [...new Set(rows.map(({ number }) => number))].map(
+    (number) =>
+      `${number} was undone and had left ${rows
+        .filter((row) => row.number === number && row.stock)
+        .map(({ left }) => left)
+        .join(', ')} in stock`,
+  );
 }
 
 async function turnRest(act: Act, rows: readonly Left[]): Promise<void> {
@@ -148,7 +165,9 @@ async function untracked(act: Act): Promise<string[]> {
   );
   const [place] = await act.tx.rows<{ id: number }>("SELECT id FROM place WHERE kind = 'relabel' AND site_id IS NULL");
   for (const row of rows) await relabel(act, row, place?.id as number);
-  return rows.map(({ sku, quantity, place: bin, tracking }) => `${quantity} of ${sku} at ${bin} lay there ${tracking === 'none' ? 'with' : 'without'} a lot or serial`);
+  return rows.map(
+    ({ sku, quantity, place: bin, tracking }) => `${quantity} of ${sku} at ${bin} lay there ${tracking === 'none' ? 'with' : 'without'} a lot or serial`,
+  );
 }
 
 async function relabel(
@@ -159,8 +178,24 @@ async function relabel(
   await lock.pools(act, [itemId]);
   const parts = tracking === 'serial' ? Array.from({ length: Math.ceil(Number(quantity)) }, () => decimal(1)) : [decimal(quantity)];
   for (const part of parts) {
-    const out: MovementLine = { itemId, lotId, quantity: part, fromPlaceId: placeId, toPlaceId: relabelId, valuation: { by: 'current' }, serves: null, field: 'lines' };
-    const movement: Movement = { kind: 'relabel', effectiveOn: act.today, lines: [out], reasonId: null, reversesId: null, note: 'put right: its lot was not known' };
+    const out: MovementLine = {
+      itemId,
+      lotId,
+      quantity: part,
+      fromPlaceId: placeId,
+      toPlaceId: relabelId,
+      valuation: { by: 'current' },
+      serves: null,
+      field: 'lines',
+    };
+    const movement: Movement = {
+      kind: 'relabel',
+      effectiveOn: act.today,
+      lines: [out],
+      reasonId: null,
+      reversesId: null,
+      note: 'put right: its lot was not known',
+    };
     const item = (await readState(act, movement)).items.get(itemId);
     if (!item) throw new Error('the item was not read');
     const { value } = costMethods[item.costMethod].take(item, { quantity: part, lotId, named: [] });
@@ -171,7 +206,13 @@ async function relabel(
             `INSERT INTO lot (item_id, kind, code) SELECT $1, $2, 'UNKNOWN-' || (SELECT count(*) + 1 FROM lot WHERE item_id = $1 AND code LIKE 'UNKNOWN-%') RETURNING id`,
             [itemId, tracking],
           );
-    const back: MovementLine = { ...out, lotId: lot?.id ?? null, fromPlaceId: relabelId, toPlaceId: placeId, valuation: { by: 'stated', value: greatest(value, zero) } };
+    const back: MovementLine = {
+      ...out,
+      lotId: lot?.id ?? null,
+      fromPlaceId: relabelId,
+      toPlaceId: placeId,
+      valuation: { by: 'stated', value: greatest(value, zero) },
+    };
     await post(act, { ...movement, lines: [out, back] });
   }
 }

@@ -80,7 +80,10 @@ describe('each law is named when it is broken', () => {
     ['goods received', 'UPDATE purchase_line SET received_value = received_value + 1'],
     ['a line as much billed', 'UPDATE purchase_line SET billed_value = billed_value - 0.01 WHERE billed = received AND billed > 0'],
     ['a paid bill owes nothing', 'UPDATE payment SET settled = settled - 0.01'],
-    ['an undone bill', "UPDATE journal_line SET amount = amount + 0.01 WHERE id = (SELECT max(j.id) FROM journal_line j JOIN journal_entry e ON e.id = j.entry_id WHERE e.text LIKE '%undone')"],
+    [
+      'an undone bill',
+      "UPDATE journal_line SET amount = amount + 0.01 WHERE id = (SELECT max(j.id) FROM journal_line j JOIN journal_entry e ON e.id = j.entry_id WHERE e.text LIKE '%undone')",
+    ],
     ['no value of stock', "INSERT INTO cost_change (item_id, amount, cause, effective_on, seq) VALUES (1, 1, 'nothing', '2020-01-01', 9999)"],
     ['what is kept by lots', "UPDATE item SET tracking = 'lot'"],
     ['what came, was billed', 'UPDATE purchase_line SET received_value = received_value + 0.01'],

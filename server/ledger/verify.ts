@@ -174,7 +174,8 @@ const laws: { name: string; count: string; broken: string }[] = [
   },
   {
     name: 'an undone bill, credit or worksheet nets to zero on every account, and in stock too while the goods did not move',
-    count: 'SELECT (SELECT count(*) FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NOT NULL) + (SELECT count(*) FROM landed_sheet WHERE undone_at IS NOT NULL)',
+    count:
+      'SELECT (SELECT count(*) FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NOT NULL) + (SELECT count(*) FROM landed_sheet WHERE undone_at IS NOT NULL)',
     broken: undoneSql,
   },
   {

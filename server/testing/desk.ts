@@ -34,9 +34,16 @@ export function deskOf(business: Business) {
       const body = { lines: lines.map(({ lots = [], ...line }) => ({ ...line, binId, lots: lots.map((code) => ({ code })) })), ...more };
       return (await owner.get(receiving.receive, { body })).movementId as number;
     },
-    back: (orderId: number, purchaseLineId: number, quantity: string, more: { then?: 'replaced' | 'credited'; lotId?: number; receiptLineId?: number } = { then: 'replaced' }) => {
+    back: (
+      orderId: number,
+      purchaseLineId: number,
+      quantity: string,
+      more: { then?: 'replaced' | 'credited'; lotId?: number; receiptLineId?: number } = { then: 'replaced' },
+    ) => {
       const { then, ...line } = more;
-      return owner.ask(receiving.returnGoods, { body: { orderId, note: 'cracked', then: then ?? null, lines: [{ purchaseLineId, binId, quantity, ...line }] } });
+      return owner.ask(receiving.returnGoods, {
+        body: { orderId, note: 'cracked', then: then ?? null, lines: [{ purchaseLineId, binId, quantity, ...line }] },
+      });
     },
     bill,
     /** A bill for so many of an order line, at a price. */

@@ -140,7 +140,13 @@ export class Reckoning {
 
   receive(line: Line, quantity: number, serials: readonly string[]): { receipts: Receipt[]; undo: Turn } {
     const value = cents(times(whole(line.amount), quotient(line.received.quantity + quantity, line.ordered))) - line.received.value;
-    const values = serials.length === 0 ? [value] : spread(value, serials.map(() => whole(1)));
+    const values =
+      serials.length === 0
+        ? [value]
+        : spread(
+            value,
+            serials.map(() => whole(1)),
+          );
     const came = values.map((worth, at): Receipt => {
       const brought = { quantity: serials.length === 0 ? quantity : 1, value: worth };
       return { line, serial: serials[at] ?? null, brought, returned: { quantity: 0, value: 0 }, layer: { ...brought }, covered: 0, undone: false };
@@ -179,7 +185,12 @@ export class Reckoning {
   }
 
   /** Takes goods out of stock at what they cost now; `first` names layers that go first. */
-  private take(item: Item, quantity: number, serial: string | null, first: readonly { receipt: Receipt; quantity: number }[] = []): { value: number; undo: Turn } {
+  private take(
+    item: Item,
+    quantity: number,
+    serial: string | null,
+    first: readonly { receipt: Receipt; quantity: number }[] = [],
+  ): { value: number; undo: Turn } {
     const taken: { from: Held; quantity: number; value: number }[] = [];
     const out = (from: Held, many: number) => {
       const value = many === from.quantity ? from.value : cents(times(whole(from.value), quotient(many, from.quantity)));
@@ -269,7 +280,9 @@ export class Reckoning {
   /** What all bills, or credits, of a line in one currency count, rounded once: in the currency, and in company cents. */
   private counted(before: readonly Counted[], quantity: number, price: number, rate: Part): Counted {
     const amount = amountOf([...before, { quantity, price }]) - before.reduce((sum, one) => sum + one.amount, 0);
-    const company = cents([...before, { amount, rate }].map((one) => times(whole(one.amount), one.rate)).reduce(plus, [0n, 1n])) - before.reduce((sum, one) => sum + one.company, 0);
+    const company =
+      cents([...before, { amount, rate }].map((one) => times(whole(one.amount), one.rate)).reduce(plus, [0n, 1n])) -
+      before.reduce((sum, one) => sum + one.company, 0);
     return { quantity, price, amount, company, rate };
   }
 
@@ -282,7 +295,12 @@ export class Reckoning {
   /** A bill for so many at a price in tenths of a cent, or (`credit`) a credit for so many that went back. */
   bill(line: Line, quantity: number, price: number, rate: Part, credit: boolean): { total: number; owed: number; undo: Turn } {
     const list = credit ? line.credits : line.bills;
-    const one = this.counted(list.filter((other) => other.rate[0] * rate[1] === rate[0] * other.rate[1]), quantity, price, rate);
+    const one = this.counted(
+      list.filter((other) => other.rate[0] * rate[1] === rate[0] * other.rate[1]),
+      quantity,
+      price,
+      rate,
+    );
     const sign = credit ? -1 : 1;
     const cleared = this.clears(line, quantity * sign);
     const difference = one.company * sign - cleared;
@@ -369,7 +387,10 @@ export class Reckoning {
       return net > 0 ? [{ receipt, weight, of: net, here: net, sum: [0n, 1n] as Part, amount: 0, toStock: 0 }] : [];
     });
     const set = (to: number) => {
-      const amounts = spread(to, lines.map(({ weight }) => whole(weight)));
+      const amounts = spread(
+        to,
+        lines.map(({ weight }) => whole(weight)),
+      );
       const heres = lines.map(({ receipt }) => this.here(receipt));
       lines.forEach((line, at) => {
         const change = (amounts[at] as number) - line.amount;
@@ -424,6 +445,12 @@ export const rateOf = (text: string): Part => {
   return [BigInt(before + after), 10n ** BigInt(after.length)];
 };
 /** What quantities at prices in tenths of a cent come to, in cents. */
-export const amountOf = (parts: readonly { quantity: number; price: number }[]): number => cents(quotient(parts.reduce((sum, one) => sum + one.quantity * one.price, 0), 10));
+export const amountOf = (parts: readonly { quantity: number; price: number }[]): number =>
+  cents(
+    quotient(
+      parts.reduce((sum, one) => sum + one.quantity * one.price, 0),
+      10,
+    ),
+  );
 /** An amount at a rate, in company cents. */
 export const companyOf = (amount: number, rate: Part): number => cents(times(whole(amount), rate));

@@ -3,7 +3,7 @@ import { lineAmount } from '@larder/core/inbound/amount';
 import type { ItemRow } from '@larder/contract/catalog';
 import type { Problem } from '@larder/contract/values';
 import type { ReactNode } from 'react';
-import { money, plainPrice } from './format';
+import { amount, plainPrice, quantity as quantityText } from './format';
 import { LineEntry } from './LineEntry';
 
 /** A line while it is written. */
@@ -21,6 +21,8 @@ export interface DraftLine {
   baseUnit?: string;
   quantity: string;
   price: string;
+  /** The price is for so many of the line's unit. */
+  pricePer: string;
   /** Typed by somebody, and not what was proposed. */
   ownPrice?: boolean;
   /** A day of its own, when it is bought for another than its order. */
@@ -35,7 +37,12 @@ interface LineSheetProps {
   problem: Problem | null;
   /** A last column: what is said of a line as it is typed. */
   aside?: { name: string; cell: (line: DraftLine) => ReactNode };
+  /** Decimals of the document's currency. */
+  places?: number;
 }
+
+/** What a price can be for. */
+const pers = ['1', '100', '1000'];
 
 /** A saved line, as far as it is written on. */
 interface SavedLine {
@@ -47,11 +54,12 @@ interface SavedLine {
   quantity: string;
   baseQuantity: string;
   price: string;
+  pricePer: string;
 }
 
 /** Lines as they were saved, ready to be written on. */
 export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
-  lines.map(({ itemId, sku, name, unit, unitId, quantity, baseQuantity, price }) => ({
+  lines.map(({ itemId, sku, name, unit, unitId, quantity, baseQuantity, price, pricePer }) => ({
     itemId,
     sku,
     name,
@@ -61,6 +69,7 @@ export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
     units: [],
     quantity,
     price: plainPrice(price),
+    pricePer,
     ownPrice: true,
   }));
 
@@ -70,18 +79,20 @@ export const baseQuantity = (line: DraftLine): string | null =>
 
 /** What is sent of lines. */
 export const sentLines = (lines: readonly DraftLine[]) =>
-  lines.map(({ itemId, unitId, quantity, price }) => ({ itemId, unitId, quantity: quantity.trim(), price: price.trim() }));
+  lines.map(({ itemId, unitId, quantity, price, pricePer }) => ({ itemId, unitId, quantity: quantity.trim(), price: price.trim(), pricePer }));
 
 const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
 
-/** Amount of a line as it stands, or null while it cannot be reckoned. */
-export const draftAmount = (line: DraftLine): string | null =>
+/** Amount of a line as it stands, in a currency of so many `places`, or null while it cannot be reckoned. */
+export const draftAmount = (line: DraftLine, places = 2): string | null =>
   isNumber(line.quantity) && isNumber(line.price)
-    ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(1), discount: decimal(0) }).toFixed(2)
+    ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) }, places).toFixed(
+        places,
+      )
     : null;
 
 /** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. */
-export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps) {
+export function LineSheet({ lines, change, way, problem, aside, places = 2 }: LineSheetProps) {
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
     const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
     const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null));
@@ -99,6 +110,7 @@ export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps
           baseUnit: item.unit,
           quantity,
           price: plainPrice(decimal(each).times(unit.factor).toFixed()),
+          pricePer: '1',
         },
       ]);
     } else
@@ -171,9 +183,22 @@ export function LineSheet({ lines, change, way, problem, aside }: LineSheetProps
                   value={line.price}
                   error={errorAt(index, 'price')}
                   change={(value) => put(index, { price: value, ownPrice: true })}
-                />
+                />{' '}
+                <select
+                  className="plain"
+                  style={{ height: 30 }}
+                  aria-label={`Price of line ${index + 1} is for`}
+                  value={line.pricePer}
+                  onChange={(event) => put(index, { pricePer: event.target.value })}
+                >
+                  {[...new Set([...pers, line.pricePer])].map((per) => (
+                    <option key={per} value={per}>
+                      {per === '1' ? 'each' : `for ${quantityText(per)}`}
+                    </option>
+                  ))}
+                </select>
               </td>
-              <td className="number">{draftAmount(line) === null ? '' : money(draftAmount(line) as string)}</td>
+              <td className="number">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</td>
               {aside ? <td>{aside.cell(line)}</td> : null}
               <td>
                 <button

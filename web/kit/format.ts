@@ -6,6 +6,9 @@ const grouped = (text: string): string => text.replace(/^(-?)(\d+)/, (_, sign: s
 /** A quantity; zeros are left blank with `quiet`. */
 export const quantity = (text: string, quiet = false): string => (quiet && Number(text) === 0 ? '' : grouped(text));
 
+/** An amount in a currency that need not be ours: with as many decimals as it comes with. */
+export const amount = (text: string): string => grouped(text);
+
 /** Money: two decimals. */
 export const money = (text: string): string => grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text);
 

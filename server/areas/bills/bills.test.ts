@@ -179,37 +179,37 @@ const enterOther = (accountId: number) =>
 
 describe('landed cost', () => {
   const facts = [
-    { sku: 'HB', quantity: '40', price: '18.50', lengthCm: '50', widthCm: '30', heightCm: '30' },
-    { sku: 'NAILS', quantity: '200', price: '1.10', lengthCm: '10', widthCm: '8', heightCm: '5' },
-    { sku: 'SMOKER', quantity: '25', price: '12.00', lengthCm: '30', widthCm: '20', heightCm: '10' },
+    { sku: 'TANK', quantity: '18', price: '64.00', lengthCm: '50', widthCm: '38', heightCm: '50' },
+    { sku: 'VEIL', quantity: '240', price: '7.35', lengthCm: '30', widthCm: '15', heightCm: '10' },
+    { sku: 'CAGE', quantity: '500', price: '0.62', lengthCm: '10', widthCm: '6', heightCm: '5' },
   ];
 
-  test('freight by volume and duty by value, nails left out: worked to the cent, billed above and below, cleared to zero', async () => {
+  test('freight by volume and insurance by value, the tanks left out: worked to the cent, billed above and below, cleared to zero', async () => {
     const items = await Promise.all(facts.map(({ sku, quantity: _q, price: _p, ...size }) => business.item(`L-${sku}`, size)));
     const { movementId, lineIds } = await receive(facts.map(({ quantity, price }, index) => ({ itemId: items[index] as number, quantity, price })));
     const lines = (await business.owner.get(landed.receiptLines, { query: { movementIds: String(movementId) } })).rows;
     const body: landed.LandedForm = {
       movementIds: [movementId],
       charges: [
-        { name: 'Freight', by: 'volume', amount: '640.00', partyId: forwarderId },
-        { name: 'Duty', by: 'value', amount: '96.40', leftOut: [lines[1]?.lineId as number] },
+        { name: 'Freight', by: 'volume', amount: '518.40', partyId: forwarderId },
+        { name: 'Insurance', by: 'value', amount: '61.75', leftOut: [lines[0]?.lineId as number] },
       ],
     };
     const foreseen = await business.owner.ask(landed.createSheet, { body }, { preview: true });
-    expect(foreseen.data).toMatchObject({ id: null, toStock: '736.40', toSold: '0.00' });
+    expect(foreseen.data).toMatchObject({ id: null, toStock: '580.15', toSold: '0.00' });
     const sheet = await business.owner.get(landed.createSheet, { body });
-    expect(await Promise.all(items.map(valueOf))).toEqual(['1376.08', '245.22', '375.10']);
+    expect(await Promise.all(items.map(valueOf))).toEqual(['1453.52', '2006.95', '345.68']);
     const shown = await business.owner.get(landed.getSheet, { params: { id: sheet.id as number } });
-    const [freight, duty] = shown.charges;
+    const [freight, insurance] = shown.charges;
 
-    // The supplier bills the goods at another price, the forwarder more than estimated, the customs less.
-    await enter([goods(lineIds[0] as number, '40', '19.00')]);
+    // The supplier bills the goods at another price, the forwarder more than estimated, the insurers less.
+    await enter([goods(lineIds[0] as number, '18', '65.00')]);
     const blocked = await business.owner.ask(stock.undo, { body: { movementId } });
     expect(blocked.status).toBe(409);
-    const above = await enter([{ kind: 'charge', chargeId: freight?.id as number, amount: '700.00' }], { partyId: forwarderId });
+    const above = await enter([{ kind: 'charge', chargeId: freight?.id as number, amount: '578.40' }], { partyId: forwarderId });
     expect(above.entry.map(({ code, amount }) => [code, amount])).toEqual([
-      ['2100', '-700.00'],
-      ['2130', '640.00'],
+      ['2100', '-578.40'],
+      ['2130', '518.40'],
       ['5220', '60.00'],
     ]);
     const changed = await business.owner.ask(landed.editSheet, {
@@ -218,12 +218,12 @@ describe('landed cost', () => {
     });
     expect(changed.problem.title).toContain('has been billed and stays');
     expect((await business.owner.ask(landed.undoSheet, { params: { id: shown.id }, body: {} })).problem.title).toContain(`(${above.number})`);
-    const below = await enter([{ kind: 'charge', chargeId: duty?.id as number, amount: '90.00', final: true }], { partyId: forwarderId });
-    expect(below.lines[0]).toMatchObject({ cleared: '96.40', difference: '-6.40' });
+    const below = await enter([{ kind: 'charge', chargeId: insurance?.id as number, amount: '55.35', final: true }], { partyId: forwarderId });
+    expect(below.lines[0]).toMatchObject({ cleared: '61.75', difference: '-6.40' });
     const clearing = await business.owner.get(landed.clearing);
     expect(clearing).toEqual({ rows: [], balance: '0.00' });
     expect(await balanceOf('5220')).toBe('53.60');
-    const again = await business.owner.ask(bills.createBill, { body: billBody([{ kind: 'charge', chargeId: duty?.id as number, amount: '1.00' }]) });
+    const again = await business.owner.ask(bills.createBill, { body: billBody([{ kind: 'charge', chargeId: insurance?.id as number, amount: '1.00' }]) });
     expect(again.problem.errors[0]?.sentence).toContain('settled already');
 
     // What the last bill left to variance rests on those before it: they are undone one after the other.

@@ -62,7 +62,12 @@ test('goods go back to the supplier at what their own receipt cost', async () =>
   await stocked(business, itemId, '5', '2.00');
   const { order } = await stocked(business, itemId, '5', '6.00');
   await business.owner.get(receiving.returnGoods, {
-    body: { orderId: order.id, note: 'Wrong colour', then: 'credited', lines: [{ purchaseLineId: order.lineId, binId: business.bins[0] as number, lotId: null, quantity: '2' }] },
+    body: {
+      orderId: order.id,
+      note: 'Wrong colour',
+      then: 'credited',
+      lines: [{ purchaseLineId: order.lineId, binId: business.bins[0] as number, lotId: null, quantity: '2' }],
+    },
   });
   expect(await valueOf(itemId)).toBe('28.00');
 });

@@ -49,7 +49,9 @@ export async function createBill(act: Act, form: Form): Promise<contract.BillPos
     })
     .returning({ id: bill.id });
   const id = added?.id as number;
-  await act.tx.db.insert(billLine).values(form.lines.map((line, index) => ({ billId: id, position: index + 1, ...columnsOf(line, worked.lines[index], worked.currency) })));
+  await act.tx.db
+    .insert(billLine)
+    .values(form.lines.map((line, index) => ({ billId: id, position: index + 1, ...columnsOf(line, worked.lines[index], worked.currency) })));
   if (!waits) await write(act, id, number, form, worked);
   return answer(id, number, worked);
 }
@@ -119,7 +121,11 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
   ]);
   await count(act, id, 1);
   const covers = worked.lines.flatMap(({ line, covers: parts }, index) =>
-    parts.map(({ receipt, quantity }) => ({ billLineId: rows[index]?.id as number, lineId: receipt.lineId, quantity: line.kind === 'goods' ? quantity.toFixed() : '0' })),
+    parts.map(({ receipt, quantity }) => ({
+      billLineId: rows[index]?.id as number,
+      lineId: receipt.lineId,
+      quantity: line.kind === 'goods' ? quantity.toFixed() : '0',
+    })),
   );
   if (covers.length > 0) await act.tx.db.insert(billCover).values(covers);
   const costs = worked.lines.flatMap((line, index) =>
@@ -280,7 +286,8 @@ export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay
   const odd = amountFault(form.amount, currency);
   if (odd) throw refuseField(422, 'not-valid', 'amount', odd);
   const sameRate = form.rate === undefined || decimal(form.rate).eq(rate);
-  if (!sameRate && currency === (await companyCurrency(act))) throw refuseField(422, 'not-valid', 'rate', `${currency} is the business's own currency: its rate is 1.`);
+  if (!sameRate && currency === (await companyCurrency(act)))
+    throw refuseField(422, 'not-valid', 'rate', `${currency} is the business's own currency: its rate is 1.`);
   if (decimal(form.amount).gt(open) && !form.over)
     throw refuseField(409, 'over-payment', 'amount', `Only ${open} of ${number} is open. Pay ${form.amount} all the same?`, ['over']);
   const settled = settledBy(

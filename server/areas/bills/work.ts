@@ -133,7 +133,9 @@ function draftOf(desk: Desk, line: Line): Draft {
     return { ...base, text, cleared: settled.cleared, difference: settled.variance, words: chargeWords(settled.variance) };
   }
   const at = desk.ordered.get(line.purchaseLineId) as OrderedLine;
-  const covers = desk.receipts.filter(({ purchaseLineId, net }) => purchaseLineId === at.id && net.gt(zero)).map((receipt) => ({ receipt, quantity: receipt.net }));
+  const covers = desk.receipts
+    .filter(({ purchaseLineId, net }) => purchaseLineId === at.id && net.gt(zero))
+    .map((receipt) => ({ receipt, quantity: receipt.net }));
   const spreads = sum(covers.map(({ quantity }) => quantity));
   return { ...base, text: `${at.label}, ${at.sku}`, difference: company.neg(), covers, spreads, words: 'comes off what these goods cost' };
 }
@@ -155,12 +157,25 @@ function goodsDraft(desk: Desk, line: Extract<Line, { kind: 'goods' }>): Draft {
   desk.billed.set(at.id, { quantity: after, amount: before.amount.plus(cleared) });
   const text = `${at.label}, ${at.sku}`;
   if (form.kind === 'credit')
-    return { line, text, amount, company, cleared, difference: company.neg().minus(cleared), covers: [], spreads: zero, words: `for ${quantity.toFixed()} sent back` };
+    return {
+      line,
+      text,
+      amount,
+      company,
+      cleared,
+      difference: company.neg().minus(cleared),
+      covers: [],
+      spreads: zero,
+      words: `for ${quantity.toFixed()} sent back`,
+    };
   noteAhead(desk, at, after);
   const mine = receipts
     .filter(({ purchaseLineId }) => purchaseLineId === at.id)
     .map((receipt) => ({ ...receipt, covered: receipt.covered.plus(desk.covered.get(receipt.lineId) ?? zero) }));
-  const covers = coveredBy(mine, quantity).map((part) => ({ receipt: mine.find(({ lineId }) => lineId === part.lineId) as ReceiptLine, quantity: part.quantity }));
+  const covers = coveredBy(mine, quantity).map((part) => ({
+    receipt: mine.find(({ lineId }) => lineId === part.lineId) as ReceiptLine,
+    quantity: part.quantity,
+  }));
   covers.forEach(({ receipt, quantity: so }) => desk.covered.set(receipt.lineId, (desk.covered.get(receipt.lineId) ?? zero).plus(so)));
   const inUnit = (base: Decimal) => base.times(at.quantity).div(at.baseQuantity);
   const words = differenceInWords({
@@ -306,7 +321,9 @@ function refuseLines(form: Form, currency: string, ordered: ReadonlyMap<number, 
       if (line.kind === 'credit' || form.kind === 'bill') return [];
       const all = (credited.get(at.id) ?? zero).plus(line.quantity);
       credited.set(at.id, all);
-      return all.gt(decimal(at.billed).minus(at.received)) ? [{ field: field('quantity'), sentence: `Not so many of ${at.sku} were billed and sent back.` }] : [];
+      return all.gt(decimal(at.billed).minus(at.received))
+        ? [{ field: field('quantity'), sentence: `Not so many of ${at.sku} were billed and sent back.` }]
+        : [];
     }),
   );
 }

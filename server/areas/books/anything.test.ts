@@ -151,7 +151,9 @@ describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) =
       if (!row || !place) return;
       const quantity = String(chance.between(1, Math.max(1, Number(place.quantity))));
       const lines = [{ purchaseLineId: row.purchaseLineId, binId: place.binId, lotId: place.lotId, quantity }];
-      const posted = await attempt(receiving.returnGoods, { body: { orderId: line.orderId, note: 'wrong', then: chance.roll() < 0.5 ? 'replaced' : 'credited', lines } });
+      const posted = await attempt(receiving.returnGoods, {
+        body: { orderId: line.orderId, note: 'wrong', then: chance.roll() < 0.5 ? 'replaced' : 'credited', lines },
+      });
       if (posted?.movementId) world.movements.push(posted.movementId);
     },
     lose: async () => {

@@ -338,7 +338,12 @@ describe('the day', () => {
   test('goods without an order whose bill is to come are received on the day they came; the bill finds them', async () => {
     next(2);
     const itemId = await item();
-    const body = { supplierId: business.supplierId, billComes: true, effectiveOn: '2026-03-11', lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '2.50' }] };
+    const body = {
+      supplierId: business.supplierId,
+      billComes: true,
+      effectiveOn: '2026-03-11',
+      lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '2.50' }],
+    };
     await business.owner.get(receiving.receiveLoose, { body });
     const { rows } = await business.owner.get(stock.trail, { query: { itemId } });
     expect(rows.map(({ effectiveOn }) => effectiveOn)).toEqual(['2026-03-11']);
@@ -365,7 +370,7 @@ describe('the day', () => {
     await desk.receive([{ lineId, quantity: '4' }]);
     const { id } = await desk.billed(lineId, '4', '12.00', { billedOn: '2026-03-11' });
     expect(await business.owner.get(bills.getBill, { params: { id } })).toMatchObject({ billedOn: '2026-03-11', bookedOn: '2026-03-15' });
-    const { rows } = await business.pool.query("SELECT DISTINCT effective_on::text AS day FROM journal_entry WHERE bill_id = $1", [id]);
+    const { rows } = await business.pool.query('SELECT DISTINCT effective_on::text AS day FROM journal_entry WHERE bill_id = $1', [id]);
     expect(rows).toEqual([{ day: '2026-03-15' }]);
   });
   test('sold for a day before the dearer ones came: that day has no value without stock, and today is as it was', async () => {
@@ -449,7 +454,10 @@ describe('more than any account can hold is told by its field', () => {
     const movementId = await desk.receive([{ lineId, quantity: '2' }]);
     const charge = { name: 'Freight', by: 'value' as const, amount: '999999999999', currency: 'EUR', rate: '999999' };
     expect(await fields(desk.charge([movementId], [charge]))).toEqual([422, 'charges.0.amount']);
-    expect(await fields(desk.bill([{ kind: 'goods', purchaseLineId: lineId, quantity: '2', price: huge }], { currency: 'EUR', rate: '999999' }))).toEqual([422, 'lines.0.price']);
+    expect(await fields(desk.bill([{ kind: 'goods', purchaseLineId: lineId, quantity: '2', price: huge }], { currency: 'EUR', rate: '999999' }))).toEqual([
+      422,
+      'lines.0.price',
+    ]);
     const other = { kind: 'other' as const, text: 'Pallets', accountId: 1, amount: '999999999999' };
     expect((await desk.bill([other], { currency: 'EUR', rate: '999999' })).status).toBe(422);
   });
@@ -477,7 +485,12 @@ describe('orders in another currency, and prices for a hundred', () => {
     await desk.receive([{ lineId, quantity: '100' }]);
     expect(await desk.worth(itemId)).toBe('4.20');
     await desk.receive([{ lineId, quantity: '150' }]);
-    expect((await desk.billed(lineId, '250', '4.40')).lines[0]).toMatchObject({ amount: '11.00', cleared: '10.50', toStock: '0.50', words: '0.002 more for each than ordered, 0.50 in all' });
+    expect((await desk.billed(lineId, '250', '4.40')).lines[0]).toMatchObject({
+      amount: '11.00',
+      cleared: '10.50',
+      toStock: '0.50',
+      words: '0.002 more for each than ordered, 0.50 in all',
+    });
   });
   test('ordered in euros at one rate, billed at another: the difference goes where the goods are', async () => {
     const itemId = await item();
@@ -505,7 +518,10 @@ describe('orders in another currency, and prices for a hundred', () => {
     await desk.billed(placed.lineId, '4', '10.00', { currency: 'EUR', rate: '0.85' });
     const change = await posted(() => desk.billed(now.lines[1]?.id as number, '6', '11.00', { currency: 'USD', rate: '0.75' }));
     expect(change).toEqual({ grni: 4950, payable: -4950 });
-    const odd = await business.owner.ask(inbound.amendPurchase, { params: { id: placed.id }, body: { ...body, version: now.version, currency: 'GBP', rate: '2' } });
+    const odd = await business.owner.ask(inbound.amendPurchase, {
+      params: { id: placed.id },
+      body: { ...body, version: now.version, currency: 'GBP', rate: '2' },
+    });
     expect(odd.problem.errors[0]?.field).toBe('rate');
   });
 });

@@ -85,12 +85,26 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       const { currency, rate } = chance.pick(currencies);
       const chosen = items.filter(() => chance.roll() < 0.5).map((item) => ({ item, quantity: chance.between(2, 7), price: chance.between(901, 9999) }));
       if (chosen.length === 0) return;
-      const body = { supplierId, siteId, currency, rate, lines: chosen.map(({ item, quantity, price }) => ({ itemId: item.id, quantity: String(quantity), price: mils(price) })) };
+      const body = {
+        supplierId,
+        siteId,
+        currency,
+        rate,
+        lines: chosen.map(({ item, quantity, price }) => ({ itemId: item.id, quantity: String(quantity), price: mils(price) })),
+      };
       const draft = await business.owner.get(inbound.createPurchase, { body });
       const order = await business.owner.get(inbound.decidePurchase, { params: { id: draft.id }, body: { decision: 'place', version: draft.version } });
       chosen.forEach(({ item, quantity, price }, at) =>
         lines.push({
-          ...{ id: order.lines[at]?.id as number, item, ordered: quantity, amount: companyOf(amountOf([{ quantity, price }]), rateOf(rate)), receipts: [], bills: [], credits: [] },
+          ...{
+            id: order.lines[at]?.id as number,
+            item,
+            ordered: quantity,
+            amount: companyOf(amountOf([{ quantity, price }]), rateOf(rate)),
+            receipts: [],
+            bills: [],
+            credits: [],
+          },
           ...{ received: { quantity: 0, value: 0 }, billed: { quantity: 0, value: 0 }, orderId: order.id, price, currency },
         }),
       );
@@ -105,7 +119,12 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       });
       const body = {
         overReceipt: true,
-        lines: asked.map(({ line, quantity, serials: codes }) => ({ lineId: line.id, quantity: String(quantity), binId: binId(), lots: codes.map((code) => ({ code })) })),
+        lines: asked.map(({ line, quantity, serials: codes }) => ({
+          lineId: line.id,
+          quantity: String(quantity),
+          binId: binId(),
+          lots: codes.map((code) => ({ code })),
+        })),
       };
       const posted = await ask(receiving.receive, { body });
       if (!posted) return;
@@ -130,7 +149,12 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       if (line.item.method === 'specific' && serial === null) return;
       const quantity = serial ? 1 : chance.between(1, Math.min(3, line.received.quantity));
       const lotId = serial === null ? null : await lotOf(line.item, serial);
-      const body = { orderId: line.orderId, note: 'cracked', then: chance.pick(['replaced', 'credited'] as const), lines: [{ purchaseLineId: line.id, binId: binId(), lotId, quantity: String(quantity) }] };
+      const body = {
+        orderId: line.orderId,
+        note: 'cracked',
+        then: chance.pick(['replaced', 'credited'] as const),
+        lines: [{ purchaseLineId: line.id, binId: binId(), lotId, quantity: String(quantity) }],
+      };
       const posted = await ask(receiving.returnGoods, { body });
       if (posted) movements.push({ id: posted.movementId as number, undo: mind.sendBack(line, quantity, serial) });
     },
@@ -220,7 +244,9 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
   /** What the product says, beside what the reckoning says. */
   async function both(): Promise<[unknown, unknown]> {
     const cents = (amount: string | null) => Math.round(Number(amount ?? 0) * 100);
-    const pools = await business.pool.query<{ id: number; quantity: string; value: string }>('SELECT item_id AS id, quantity, value FROM pool ORDER BY item_id');
+    const pools = await business.pool.query<{ id: number; quantity: string; value: string }>(
+      'SELECT item_id AS id, quantity, value FROM pool ORDER BY item_id',
+    );
     const books = await business.pool.query<{ purpose: string; amount: string }>(
       'SELECT a.purpose, sum(j.amount) AS amount FROM journal_line j JOIN account a ON a.id = j.account_id GROUP BY 1 HAVING sum(j.amount) <> 0',
     );
@@ -241,7 +267,9 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
       {
         pools: items.map(({ id, quantity, value }) => [id, quantity, value]),
         accounts: sorted(Object.entries(mind.accounts)),
-        open: lines.flatMap(({ id, received, billed }) => (received.value === billed.value ? [] : [[id, received.value - billed.value]])).sort(([a = 0], [b = 0]) => a - b),
+        open: lines
+          .flatMap(({ id, received, billed }) => (received.value === billed.value ? [] : [[id, received.value - billed.value]]))
+          .sort(([a = 0], [b = 0]) => a - b),
         owed: entered.map(({ id, owed, settled }) => [id, owed - settled]).sort(([a = 0], [b = 0]) => a - b),
       },
     ];

@@ -1,10 +1,8 @@
 import { decimal, zero } from '@larder/core/decimal';
 import type { FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { standsOn as inventoryAccounts, type StandsOn } from '../../ledger/accounts';
+import { standsOn, type StandsOn } from '../../ledger/accounts';
 import { Entry, refuseBookDay, writeEntry } from '../../ledger/entry';
-
-export { inventoryAccounts };
 
 interface OwnAccounts {
   inventoryAccountId: number | null;
@@ -25,7 +23,7 @@ export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAcc
 /** Moves what items are worth to the inventory account they stand on now, from the one they stood on before; posts nothing when none changed. */
 export async function moveInventory(act: Act, before: readonly StandsOn[]): Promise<void> {
   if (before.length === 0) return;
-  const now = await inventoryAccounts(
+  const now = await standsOn(
     act,
     before.map(({ itemId }) => itemId),
   );

@@ -168,7 +168,11 @@ const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueId
     .where(eq(itemTable.id, itemId));
 
 /** Changes what members share; a member that has a fact of its own keeps it. */
-export async function editFamily(act: Act, id: number, { version, retired, retiredInUse, ...shared }: BodyOf<typeof contract.editFamily>): Promise<contract.Family> {
+export async function editFamily(
+  act: Act,
+  id: number,
+  { version, retired, retiredInUse, ...shared }: BodyOf<typeof contract.editFamily>,
+): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   refuseStale(version, was.version, was.name);
   const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1) AND id <> $2', [shared.name, id]);

@@ -7,13 +7,14 @@ import type { Act } from '../../act';
 import { item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
-import { inventoryAccounts, moveInventory } from './accounts';
+import { moveInventory } from './accounts';
+import { standsOn } from '../../ledger/accounts';
 import { lock } from '../../ledger/lock';
 import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
 import { item } from './queries';
 import { refuseRetiring } from './retiring';
 
-export { accountFaults, inventoryAccounts, moveInventory } from './accounts';
+export { accountFaults, moveInventory } from './accounts';
 export { attributeFaults } from './attributes';
 export { refreshFindable } from './itemParts';
 
@@ -42,7 +43,7 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   await refuseCostMethod(act, was, form);
   await refuseKind(act, was, form);
   if (form.retired && !was.retired) await refuseRetiring(act, [id], form.retiredInUse);
-  const stoodOn = await inventoryAccounts(act, [id]);
+  const stoodOn = await standsOn(act, [id]);
   await act.tx.db
     .update(itemTable)
     .set({ ...itemFacts(act, form), retiredAt: !form.retired ? null : was.retired ? undefined : act.now.toISOString(), version: was.version + 1 })
@@ -168,7 +169,7 @@ export async function editItems(act: Act, form: BodyOf<typeof contract.editItems
   );
   if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen items is not there any more.');
   if (retired === true) await refuseRetiring(act, ids, retiredInUse);
-  const stoodOn = facts.categoryId === undefined ? [] : await inventoryAccounts(act, ids);
+  const stoodOn = facts.categoryId === undefined ? [] : await standsOn(act, ids);
   const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
   if (Object.keys(set).length > 0) for (const { id } of was) await act.tx.db.update(itemTable).set(set).where(eq(itemTable.id, id));
   if (retired !== undefined)

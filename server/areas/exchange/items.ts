@@ -8,7 +8,8 @@ import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/
 import { buyingUnits, writeBuyingUnits } from './itemUnits';
 import { json, recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
-import { inventoryAccounts, moveInventory, ownFacts, refreshFindable } from '../catalog/service';
+import { standsOn } from '../../ledger/accounts';
+import { moveInventory, ownFacts, refreshFindable } from '../catalog/service';
 
 const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
 
@@ -200,7 +201,7 @@ export const items: Importer = {
         ]
       : [];
     await lock.pools(act, before);
-    const stoodOn = await inventoryAccounts(act, before);
+    const stoodOn = await standsOn(act, before);
     if (changed.length > 0 && used.length > 0)
       await tx.rows(
         `UPDATE item i SET ${used.map((field) => `${nameOf(field)} = ${field === 'retired' ? `CASE WHEN x.r->>'retired' = 'yes' THEN coalesce(i.retired_at, $2) END` : columns[field]}`).join(', ')}, version = i.version + 1 FROM jsonb_array_elements($1::jsonb) x(r) WHERE lower(i.sku) = lower(x.r->>'sku') AND $2::timestamptz IS NOT NULL`,

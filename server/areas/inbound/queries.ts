@@ -123,7 +123,10 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     charges: orderCharges.map(({ rate: _rate, ...charge }) => charge),
     tax: amountText(row.currency, totals.tax),
     total: amountText(row.currency, totals.total),
-    lines: orderLines.map(({ taxRate: _rate, ...line }) => ({ ...line, amount: amountText(line.currency, stillOrdered(line, currencyPlaces(line.currency) ?? 2)) })),
+    lines: orderLines.map(({ taxRate: _rate, ...line }) => ({
+      ...line,
+      amount: amountText(line.currency, stillOrdered(line, currencyPlaces(line.currency) ?? 2)),
+    })),
   };
 }
 

@@ -24,7 +24,9 @@ async function received(itemId: number, quantity: string, price: string): Promis
   return { orderId: order.id, lineId, movementId: movementId as number };
 }
 const sendBack = (orderId: number, purchaseLineId: number, quantity: string, more = {}) =>
-  business.owner.ask(receiving.returnGoods, { body: { orderId, note: 'cracked', then: 'replaced', lines: [{ purchaseLineId, binId: binId(), quantity, ...more }] } });
+  business.owner.ask(receiving.returnGoods, {
+    body: { orderId, note: 'cracked', then: 'replaced', lines: [{ purchaseLineId, binId: binId(), quantity, ...more }] },
+  });
 const balanceOf = async (purpose: string) =>
   Number((await business.owner.get(books.listAccounts)).rows.find((account) => account.purpose === purpose)?.balance);
 const valueOf = async (id: number) => (await business.owner.get(stock.itemStock, { params: { id } })).value;

@@ -109,7 +109,11 @@ async function refuseFields(act: Act, form: BodyOf<typeof receiving.returnGoods>
 }
 
 /** The lines that go back, each taken off its receipts; refuses more than came, and asks whether they are replaced. */
-function goingBack(form: BodyOf<typeof receiving.returnGoods>, lines: ReadonlyMap<number, ReceivedLine>, sources: Map<number, readonly ReturnSource[]>): MovementLine[] {
+function goingBack(
+  form: BodyOf<typeof receiving.returnGoods>,
+  lines: ReadonlyMap<number, ReceivedLine>,
+  sources: Map<number, readonly ReturnSource[]>,
+): MovementLine[] {
   const left = new Map([...lines].map(([id, row]) => [id, decimal(row.received)]));
   return form.lines.map((line, index): MovementLine => {
     const at = lines.get(line.purchaseLineId) as ReceivedLine;
@@ -118,7 +122,8 @@ function goingBack(form: BodyOf<typeof receiving.returnGoods>, lines: ReadonlyMa
     const from = sources.get(at.id) ?? [];
     const parts = returnParts(from, quantity, line.lotId, line.receiptLineId);
     const found = sum(parts.map((part) => part.quantity));
-    if (found.lt(quantity)) throw refuseField(409, 'not-received', field, `Only ${found.toFixed()} of ${at.number} line ${at.position} came in and have not gone back.`);
+    if (found.lt(quantity))
+      throw refuseField(409, 'not-received', field, `Only ${found.toFixed()} of ${at.number} line ${at.position} came in and have not gone back.`);
     sources.set(at.id, afterReturn(from, parts));
     const received = left.get(at.id) ?? decimal(0);
     left.set(at.id, received.minus(quantity));

@@ -246,7 +246,8 @@ async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: strin
     'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.purchase_line_id WHERE l.order_id = $1',
     [was.id],
   );
-  if (first?.day && day > first.day) throw refuseField(409, 'came-before', 'orderedOn', `Goods came in on ${was.number} on ${first.day}; it was placed by then.`);
+  if (first?.day && day > first.day)
+    throw refuseField(409, 'came-before', 'orderedOn', `Goods came in on ${was.number} on ${first.day}; it was placed by then.`);
 }
 
 /** What another price, currency or rate makes of the lines of an order: what has come keeps its own, what is still to come becomes a line of its own. */

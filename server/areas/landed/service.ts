@@ -78,7 +78,11 @@ export async function editSheet(act: Act, id: number, form: Form & { version: nu
   refuseBilled(was, form);
   const changes = await spreadOver(act, form, was.lines, lines, shares);
   const gone = was.charges.filter((charge) => !form.charges.some((one) => one.id === charge.id));
-  const plan = planned(changes, gone.flatMap((charge) => takenOff(charge.id, lines, shares)), lines);
+  const plan = planned(
+    changes,
+    gone.flatMap((charge) => takenOff(charge.id, lines, shares)),
+    lines,
+  );
   const entry = await entryOf(act, plan, lines);
   if (act.tx.readOnly) return answer(null, was.number, plan, entry);
   const ids = await keepCharges(act, id, form);
@@ -97,7 +101,11 @@ export async function undoSheet(act: Act, id: number): Promise<contract.LandedPo
   if (billed) throw new Refusal(409, 'charge-billed', `${billed.name} of ${was.number} has been billed${await billsOf(act, billed.id)}. Undo that first.`);
   const lines = await lockLines(act, was);
   const shares = await sharesOf(act, id);
-  const plan = planned([], was.charges.flatMap((charge) => takenOff(charge.id, lines, shares)), lines);
+  const plan = planned(
+    [],
+    was.charges.flatMap((charge) => takenOff(charge.id, lines, shares)),
+    lines,
+  );
   const entry = await Entry.open(act);
   const accountOf = (account: 'inventoryAccount' | 'costAccount') => (lineId: number) => (lines.find((one) => one.lineId === lineId) as ReceiptLine)[account];
   turnRound(
@@ -134,7 +142,8 @@ async function lockReceipts(act: Act, movementIds: readonly number[]): Promise<R
   if (lines.some(({ undone }) => undone))
     throw refuseField(409, 'receipt-undone', 'movementIds', 'One of these receipts was undone; no charge can fall on it.');
   const kept = lines.filter(({ net }) => net.gt(zero));
-  if (kept.length === 0) throw refuseField(409, 'all-returned', 'movementIds', 'All of this went back to the supplier: there is nothing left that a charge can fall on.');
+  if (kept.length === 0)
+    throw refuseField(409, 'all-returned', 'movementIds', 'All of this went back to the supplier: there is nothing left that a charge can fall on.');
   return kept;
 }
 
@@ -333,7 +342,13 @@ async function entryOf(act: Act, { charges, undone }: Planned, lines: readonly R
 /** Writes what each charge has come to on each line, the changes of cost, and the entry. */
 async function write(act: Act, id: number, number: string, { charges, undone }: Planned, chargeIds: readonly number[], entry: Entry): Promise<void> {
   const shares = [
-    ...charges.map(({ change, cost: { after } }) => ({ chargeId: chargeIds[change.charge] as number, lineId: change.lineId, leftOut: change.leftOut, typed: change.typed, after })),
+    ...charges.map(({ change, cost: { after } }) => ({
+      chargeId: chargeIds[change.charge] as number,
+      lineId: change.lineId,
+      leftOut: change.leftOut,
+      typed: change.typed,
+      after,
+    })),
     ...undone.map(({ taken: { chargeId, before }, cost }) => ({
       chargeId,
       lineId: cost.lineId,

@@ -41,7 +41,10 @@ describe('a quote', () => {
     expect(await standing()).toMatchObject({ reserved: '0', free: '5' });
     const changed = await business.owner.get(outbound.editSale, {
       params: { id: quote.id },
-      body: { ...quoteBody({ note: 'by the back door', lines: [{ itemId, unitId: null, pricePer: '1', quantity: '4', price: '4.50' }] }), version: quote.version },
+      body: {
+        ...quoteBody({ note: 'by the back door', lines: [{ itemId, unitId: null, pricePer: '1', quantity: '4', price: '4.50' }] }),
+        version: quote.version,
+      },
     });
     expect(changed).toMatchObject({ note: 'by the back door', amount: '18.00', version: quote.version + 1 });
     const stale = await business.owner.ask(outbound.editSale, { params: { id: quote.id }, body: { ...quoteBody(), version: quote.version } });
@@ -77,7 +80,9 @@ describe('a quote', () => {
 describe('confirming', () => {
   test('foresees what it does: what is free is reserved, the rest is short and served as it comes', async () => {
     await stocked(business, itemId, '2');
-    const quote = await business.owner.get(outbound.createSale, { body: quoteBody({ lines: [{ itemId, unitId: null, pricePer: '1', quantity: '5', price: '5.00' }] }) });
+    const quote = await business.owner.get(outbound.createSale, {
+      body: quoteBody({ lines: [{ itemId, unitId: null, pricePer: '1', quantity: '5', price: '5.00' }] }),
+    });
     const asked = { params: { id: quote.id }, body: { version: quote.version } };
     const foreseen = await business.owner.ask(outbound.confirmSale, asked, { preview: true });
     expect(foreseen.data.effects.rows.map(({ measure, before, after }) => [measure, before, after])).toEqual([

@@ -6,7 +6,8 @@ import type { Act } from '../../act';
 import { category, party, place, site, unit } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
-import { accountFaults, inventoryAccounts, moveInventory } from '../catalog/service';
+import { standsOn } from '../../ledger/accounts';
+import { accountFaults, moveInventory } from '../catalog/service';
 import { bins, parties } from './queries';
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
@@ -126,7 +127,7 @@ export async function editCategory(act: Act, id: number, form: BodyOf<typeof con
   if (faults[0]) throw new Refusal(422, 'not-valid', faults[0].sentence, faults);
   const items = (await act.tx.rows<{ id: number }>('SELECT id FROM item WHERE category_id = $1 ORDER BY id', [id])).map((row) => row.id);
   await lock.pools(act, items);
-  const stoodOn = await inventoryAccounts(act, items);
+  const stoodOn = await standsOn(act, items);
   await act.tx.db.update(category).set(form).where(eq(category.id, id));
   await moveInventory(act, stoodOn);
   await recordChanges(act, 'category', id, was, form);

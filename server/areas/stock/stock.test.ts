@@ -121,7 +121,10 @@ describe('a correction', () => {
     await stocked(business, itemId, '5');
     const seq = await seqOf(itemId);
     const now = (quantity: string, part: object = {}) => correct([{ itemId, binId: bin(), quantity, seq, ...part }], { way: 'there-are-now' });
-    expect((await now('5')).data).toEqual({ movementId: null, effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'] } });
+    expect((await now('5')).data).toEqual({
+      movementId: null,
+      effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'] },
+    });
     const said = async (answer: ReturnType<typeof correct>) => (await answer).problem.errors[0];
     expect(await said(now('-1'))).toEqual({ field: 'lines.0.quantity', sentence: 'There cannot be fewer than none.' });
     expect(await said(now('3', { seq: null }))).toMatchObject({ field: 'lines.0.seq' });

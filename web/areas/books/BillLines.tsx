@@ -94,7 +94,10 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                     {wordsOf(one.quantity)}
                   </td>
                   <td className="number quiet">{quantity(one.line.ordered)}</td>
-                  <td className="number">{quantity(one.line.received, true)}</td>
+                  <td className="number">
+                    {quantity(one.line.received, true)}
+                    {one.line.returned === '0' ? null : <small className="quiet name">{quantity(one.line.returned)} went back</small>}
+                  </td>
                   <td className="number quiet">{quantity(one.line.billed, true)}</td>
                   <td className="number">
                     {cell(`${kind === 'bill' ? 'Billed now' : 'Taken off'}, ${one.line.orderNumber} ${one.line.sku}`, one.quantity, (value) =>
@@ -105,7 +108,8 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                     <td className="number">
                       {cell(`Price, ${one.line.orderNumber} ${one.line.sku}`, one.price, (value) => setGoods(change(goods, index, { price: value })))}
                       <small className="quiet name">
-                        {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)}
+                        {one.line.pricePer === '1' ? '' : `for ${quantity(one.line.pricePer)}, `}
+                        {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)} {one.line.currency}
                       </small>
                     </td>
                   ) : (

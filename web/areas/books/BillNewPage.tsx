@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { BillForm } from '@larder/contract/bills';
 import { decimal } from '@larder/core/decimal';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
@@ -103,10 +104,12 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
     if (result.data?.id) void navigate(`/books/bills/${result.data.id}`);
   };
   const asks = problem?.asks ?? [];
-  const again: Partial<BillForm> = {
-    ...(asks.includes('known-reference') ? { knownReference: true } : {}),
-    ...(asks.includes('waits') ? { knownReference: true, waits: true } : {}),
-  };
+  const known = { knownReference: true };
+  const answers = [
+    ...(asks.includes('known-reference') ? [{ label: 'Enter it all the same', run: () => void post(known) }] : []),
+    ...(asks.includes('sent-back') ? [{ label: 'Bill all, and expect a credit', run: () => void post({ ...known, sentBack: true }) }] : []),
+    ...(asks.includes('waits') ? [{ label: 'Let it wait for the goods', run: () => void post({ ...known, waits: true }) }] : []),
+  ];
   const fieldFault = (field: string) => at(field) ?? problemOf(unforeseen)?.errors.find((one) => one.field === field)?.sentence;
   const changeKind = (next: string) => {
     setKind(next === 'credit' ? 'credit' : 'bill');
@@ -123,14 +126,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
               : 'from a supplier, a carrier or the customs'}
           </span>
         </div>
-        <Refused error={refused} />
-        {asks.length > 0 ? (
-          <p className="notice">
-            <button type="button" className="button" disabled={busy} onClick={() => void post(again)}>
-              {asks.includes('waits') ? 'Let it wait for the goods' : 'Enter it all the same'}
-            </button>
-          </p>
-        ) : null}
+        {problem && answers.length > 0 ? <Asking question={problem.title} answers={answers} busy={busy} /> : <Refused error={refused} />}
         <section className="card pad fields" aria-label="Bill">
           <PartyPicker as="supplier" label="From" value={party} onChange={setParty} error={at('partyId')} autoFocus={party === null} />
           <Choice

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { Bill } from '@larder/contract/bills';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { due, money, quantity, shortDay } from '../../kit/format';
+import { amount, due, money, quantity, shortDay } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../people/api';
@@ -24,16 +25,16 @@ export function BillPage() {
 
 function Standing({ bill, today, own }: { bill: Bill; today: string; own: string }) {
   const [paidOn, setPaidOn] = useState<string | null>(today);
-  const [amount, setAmount] = useState(bill.open);
+  const [paying, setPaying] = useState(bill.open);
   const [rate, setRate] = useState(bill.rate);
   const [post, posting] = usePostBillMutation();
   const [undo, undoing] = useUndoBillMutation();
-  const [pay, paying] = usePayMutation();
+  const [pay, recording] = usePayMutation();
   const [undoPayment, undoingPayment] = useUndoPaymentMutation();
-  const { refused, problem, busy, at } = refusalOf(posting, undoing, paying, undoingPayment);
+  const { refused, problem, busy, at } = refusalOf(posting, undoing, recording, undoingPayment);
   const params = { id: bill.id };
   const owed = bill.state === 'open' || bill.state === 'part paid';
-  const record = (over = false) => void pay({ params, body: { paidOn: paidOn ?? today, amount, rate, over } });
+  const record = (over = false) => void pay({ params, body: { paidOn: paidOn ?? today, amount: paying, rate, over } });
   return (
     <div className="split">
       <div className="stack">
@@ -42,6 +43,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           <span style={{ fontSize: 16 }}>{bill.party}</span>
           <span className="quiet">
             {bill.kind} {bill.reference} of {shortDay(bill.billedOn, today)}
+            {bill.bookedOn && bill.bookedOn !== bill.billedOn ? `, booked on ${shortDay(bill.bookedOn, today)} with its goods` : ''}
           </span>
           <span className="side">
             <span className={bill.late ? 'late' : ''}>
@@ -50,7 +52,15 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
             </span>
           </span>
         </div>
-        <Refused error={refused} />
+        {problem?.asks.includes('sent-back') ? (
+          <Asking
+            question={problem.title}
+            answers={[{ label: 'Post it all, and expect a credit', run: () => void post({ params, body: { sentBack: true } }) }]}
+            busy={busy}
+          />
+        ) : (
+          <Refused error={refused} />
+        )}
         <section className="card" aria-label="Lines">
           <table aria-label="Lines">
             <thead>
@@ -68,7 +78,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
                 <tr key={index}>
                   <td>{line.text}</td>
                   <td className="number">{line.quantity === null ? '' : quantity(line.quantity)}</td>
-                  <td className="number strong">{money(line.amount)}</td>
+                  <td className="number strong">{amount(line.amount)}</td>
                   <td className="number quiet">{line.kind === 'other' ? '' : money(line.cleared)}</td>
                   <td className="number">{Number(line.difference) === 0 ? '' : money(line.difference)}</td>
                   <td className="number quiet">{Number(line.difference) === 0 || line.kind !== 'goods' ? '' : money(line.toStock)}</td>
@@ -78,9 +88,9 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           </table>
         </section>
         <p className="totals">
-          Net {money(bill.net)}, tax {money(bill.tax)}, total{' '}
+          Net {amount(bill.net)}, tax {amount(bill.tax)}, total{' '}
           <b>
-            {money(bill.total)} {bill.currency}
+            {amount(bill.total)} {bill.currency}
           </b>
           {bill.currency === own ? '' : `, ${money(bill.owed)} ${own} at ${bill.rate}`}
         </p>
@@ -95,7 +105,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
                       {shortDay(one.paidOn, today)} {one.undone ? <small className="late">undone</small> : null}
                       {Number(one.exchange) === 0 ? null : <small className="quiet name">{money(one.exchange)} exchange difference</small>}
                     </td>
-                    <td className="number">{money(one.amount)}</td>
+                    <td className="number">{amount(one.amount)}</td>
                     <td className="number">
                       {one.undone ? null : (
                         <button type="button" className="button small" disabled={busy} onClick={() => void undoPayment({ params: { id: one.id }, body: {} })}>
@@ -116,7 +126,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
             <h2>{bill.kind === 'bill' ? 'Pay' : 'Money back'}</h2>
             <div className="pad stack">
               <DayField label="Paid on" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
-              <Field label={`Amount, ${bill.currency}`} value={amount} onChange={setAmount} error={at('amount')} />
+              <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
               {bill.currency === own ? null : <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} />}
               {problem?.asks.includes('over') ? (
                 <button type="button" className="button" disabled={busy} onClick={() => record(true)}>
@@ -133,7 +143,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           bill.state === 'waiting'
             ? { label: `Post ${bill.number}`, run: () => void post({ params, body: {} }), disabled: busy }
             : owed
-              ? { label: `Record payment of ${amount}`, run: () => record(), disabled: busy }
+              ? { label: `Record payment of ${paying}`, run: () => record(), disabled: busy }
               : undefined
         }
       >

@@ -1,7 +1,7 @@
 import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
-import { due, money, shortDay } from '../../kit/format';
+import { amount, due, money, shortDay } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
@@ -80,8 +80,8 @@ const columns = (today: string): Column<BillRow>[] => [
   { name: 'Of', wide: true, cell: (row) => shortDay(row.billedOn, today) },
   { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.dueOn ? due(row.dueOn, today) : ''}</span> },
-  { name: 'Open', number: true, cell: (row) => (Number(row.open) === 0 ? '' : `${money(row.open)} ${row.currency}`) },
-  { name: 'Total', number: true, cell: (row) => money(row.total) },
+  { name: 'Open', number: true, cell: (row) => (Number(row.open) === 0 ? '' : `${amount(row.open)} ${row.currency}`) },
+  { name: 'Total', number: true, cell: (row) => amount(row.total) },
 ];
 
 function BillPeek({ id }: { id: number }) {
@@ -101,7 +101,7 @@ function BillPeek({ id }: { id: number }) {
                 {line.text}
                 {Number(line.difference) === 0 ? null : <small className="quiet name">{money(line.difference)} other than expected</small>}
               </td>
-              <td className="number">{money(line.amount)}</td>
+              <td className="number">{amount(line.amount)}</td>
             </tr>
           ))}
         </tbody>

@@ -13,10 +13,13 @@ const line = (part: Partial<BillableLine>): BillableLine => ({
   factor: '1',
   ordered: '24',
   received: '24',
+  returned: '0',
   billed: '0',
   price: '2.00',
+  pricePer: '1',
   taxCodeId: 1,
   currency: 'GBP',
+  rate: '1',
   ...part,
 });
 
@@ -25,6 +28,7 @@ test('what has come and is not billed is put in; what has not come is left empty
 });
 test('a line ordered by the case is reckoned at the price of the case', () => {
   expect(goodsAmount({ line: line({ factor: '12' }), quantity: '30', price: '9.60' })).toBe('24.00');
+  expect(goodsAmount({ line: line({ pricePer: '100' }), quantity: '250', price: '4.20' })).toBe('10.50');
   expect(goodsAmount({ line: line({}), quantity: 'x', price: '1' })).toBeNull();
 });
 test('empty lines are left off; the tax of goods only when asked', () => {

@@ -40,7 +40,7 @@ export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit'
 /** Amount of a line, or null while its fields are no figures. */
 export function goodsAmount({ line, quantity, price }: GoodsDraft): string | null {
   if (!/^\d+(\.\d+)?$/.test(quantity.trim()) || !/^\d+(\.\d+)?$/.test(price.trim())) return null;
-  return money(decimal(quantity.trim()).div(line.factor).times(price.trim())).toFixed(2);
+  return money(decimal(quantity.trim()).times(price.trim()).div(decimal(line.factor).times(line.pricePer))).toFixed(2);
 }
 
 /** The lines as they are sent, in the order they stand; `withTax` puts the items' tax on goods. */

@@ -19,12 +19,15 @@ export function AmendPage() {
   const { data: me } = useMeQuery({});
   useTitle(data ? `Change ${data.number}` : 'Change order');
   if (!data || !me) return <Waiting error={error} />;
-  return <AmendSheet key={data.version} order={data} today={me.company.today} />;
+  return <AmendSheet key={data.version} order={data} today={me.company.today} own={me.company.currency} />;
 }
 
-function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
+function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string; own: string }) {
   const navigate = useNavigate();
   const [expectedOn, setExpectedOn] = useState(order.expectedOn);
+  const [orderedOn, setOrderedOn] = useState(order.orderedOn);
+  const [currency, setCurrency] = useState(order.currency);
+  const [rate, setRate] = useState(order.rate);
   const [days, setDays] = useState<Record<number, string | null>>({});
   const [off, setOff] = useState<Record<number, string>>({});
   const [prices, setPrices] = useState<Record<number, string>>({});
@@ -34,6 +37,8 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
   const body = {
     version: order.version,
     expectedOn,
+    ...(orderedOn === null || orderedOn === order.orderedOn ? {} : { orderedOn }),
+    ...(currency === order.currency && rate.trim() === order.rate ? {} : { currency, rate: currency === own ? '1' : rate.trim() }),
     lines: order.lines.map((line) => ({
       lineId: line.id,
       expectedOn: days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null),
@@ -56,6 +61,9 @@ function AmendSheet({ order, today }: { order: PurchaseOrder; today: string }) {
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Order">
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
+        <DayField label="Ordered on" value={orderedOn ?? order.placedAt?.slice(0, 10) ?? null} today={today} onChange={setOrderedOn} error={at('orderedOn')} />
+        <Field label="Currency of what is still to come" value={currency} onChange={(text) => setCurrency(text.toUpperCase())} error={at('currency')} />
+        {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={setRate} error={at('rate')} />}
       </section>
       <div className="card scroll">
         <table aria-label="Lines as placed">

@@ -5,6 +5,7 @@ import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
@@ -149,12 +150,12 @@ export function DeskPage() {
         ) : null}
         {teaching ? <TeachCode code={teaching} close={() => setTeaching('')} /> : null}
         {asking ? (
-          <div className="notice" role="alert">
-            {asking.title}
-            <button type="button" className="button small" onClick={() => setAgreed([...agreed, ...asking.asks])}>
-              {asking.asks.includes('over-receipt') ? 'Take them all' : 'Take it all the same'}
-            </button>
-          </div>
+          <Asking
+            question={asking.title}
+            answers={[
+              { label: asking.asks.includes('over-receipt') ? 'Take them all' : 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) },
+            ]}
+          />
         ) : (
           <Refused error={refused} />
         )}

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
 import { orderTotals } from '@larder/core/inbound/totals';
 import type { PurchaseOrder } from '@larder/contract/inbound';
@@ -33,6 +34,9 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
   const [siteId, setSiteId] = useState<number | null>(like?.siteId ?? chosenSite ?? null);
   /** Undefined until somebody types a day: then the terms say when it comes. */
   const [typedDay, setExpectedOn] = useState<string | null | undefined>(order ? order.expectedOn : undefined);
+  const [orderedOn, setOrderedOn] = useState<string | null>(order?.orderedOn ?? null);
+  const [inCurrency, setInCurrency] = useState(like?.currency ?? currency);
+  const [rate, setRate] = useState(like?.rate ?? '1');
   const [note, setNote] = useState(like?.note ?? '');
   const [shipsTo, setShipsTo] = useState(like?.shipsToId ? { id: like.shipsToId, name: like.shipsTo ?? '' } : null);
   const [toCustomer, setToCustomer] = useState(shipsTo !== null);
@@ -42,7 +46,10 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
     return writtenLines(like?.lines ?? []).map((line, index) => ({ ...line, ...(days[index] ? { expectedOn: days[index] } : {}) }));
   });
   const terms = useTerms(supplier?.id ?? null, written);
-  const lines = written.map(terms.priced);
+  // What was agreed with a supplier is in our own currency.
+  const foreign = inCurrency !== currency;
+  const lines = foreign ? written : written.map(terms.priced);
+  const places = currencyPlaces(inCurrency) ?? 2;
   const expectedOn = typedDay === undefined ? (terms.leadDays === null ? null : addDays(today, terms.leadDays)) : typedDay;
   const [create, creating] = useCreatePurchaseMutation();
   const [edit, editing] = useEditPurchaseMutation();
@@ -54,6 +61,9 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
     siteId: deliverTo,
     shipsToId: toCustomer ? (shipsTo?.id ?? 0) : null,
     expectedOn,
+    orderedOn,
+    currency: inCurrency,
+    rate: foreign ? rate.trim() : '1',
     note,
     charges: charges.map((charge) => ({ ...charge, amount: charge.amount.trim() })),
     lines: sentLines(lines).map((line, index) => ({ ...line, expectedOn: lines[index]?.expectedOn ?? null })),
@@ -62,11 +72,12 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
   const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
   const place = () => draft.decide((saved) => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } }));
   const sums = orderTotals(
-    lines.map((line) => ({ amount: draftAmount(line) ?? '0', baseQuantity: '1', cancelled: '0', rate: terms.taxRate(line.itemId) })),
+    lines.map((line) => ({ amount: draftAmount(line, places) ?? '0', baseQuantity: '1', cancelled: '0', rate: terms.taxRate(line.itemId) })),
     charges.map(({ amount, taxCodeId }) => ({
-      amount: /^\d{1,12}(\.\d{1,2})?$/.test(amount.trim()) ? amount.trim() : '0',
+      amount: /^\d{1,12}(\.\d{1,4})?$/.test(amount.trim()) ? amount.trim() : '0',
       rate: reference?.taxes.find(({ id }) => id === taxCodeId)?.rate ?? '0',
     })),
+    places,
   );
   return (
     <div className="stack">
@@ -107,6 +118,9 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
           />
         ) : null}
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
+        <DayField label="Ordered on, if not today" value={orderedOn} today={today} onChange={setOrderedOn} error={at('orderedOn')} />
+        <Field label="Currency" value={inCurrency} onChange={(text) => setInCurrency(text.toUpperCase())} error={at('currency')} />
+        {foreign ? <Field label={`${currency} for one ${inCurrency}`} value={rate} onChange={setRate} error={at('rate')} /> : null}
         <Field label="Note" value={note} onChange={setNote} error={at('note')} />
       </section>
       <LineSheet
@@ -114,6 +128,7 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
         change={setLines}
         way="buys"
         problem={problem}
+        places={places}
         aside={{
           name: 'Their terms',
           cell: (line) => (
@@ -128,12 +143,12 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
       />
       <OrderCharges charges={charges} change={setCharges} at={at} />
       <OrderSums
-        currency={currency}
+        currency={inCurrency}
         sums={[
-          ['Goods', sums.goods.toFixed(2)],
-          ...(charges.length > 0 ? [['Charges', sums.charges.toFixed(2)] as const] : []),
-          ['Tax', sums.tax.toFixed(2)],
-          ['In all', sums.total.toFixed(2)],
+          ['Goods', sums.goods.toFixed(places)],
+          ...(charges.length > 0 ? [['Charges', sums.charges.toFixed(places)] as const] : []),
+          ['Tax', sums.tax.toFixed(places)],
+          ['In all', sums.total.toFixed(places)],
         ]}
       />
       <BottomBar

@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import type { LooseReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../app/site';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { EffectPanel } from '../../kit/EffectPanel';
@@ -10,6 +12,7 @@ import { count } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useMeQuery } from '../people/api';
 import { useBinsQuery } from '../setup/api';
 import { PartyPicker } from '../setup/PartyPicker';
 import { IncomingSheet, isReady, sentEntries, type Entry } from '../stock/IncomingSheet';
@@ -19,6 +22,7 @@ import { useForeseeLooseQuery, useReceiveLooseMutation } from './api';
 export function LoosePage() {
   useTitle('Receive without an order');
   const { siteId } = useSite();
+  const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: { siteId } });
   const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
   const [paid, setPaid] = useState('yes');
@@ -26,11 +30,20 @@ export function LoosePage() {
   const [binId, setBin] = useState<number | null>(null);
   const [entries, setEntries] = useState<Entry[]>([]);
   const [done, setDone] = useState('');
-  const [pastUseBy, setPastUseBy] = useState(false);
+  const [agreed, setAgreed] = useState<readonly string[]>([]);
+  const [cameOn, setCameOn] = useState<string | null>(null);
   const [receive, receiving] = useReceiveLooseMutation();
   const { refused, busy, at } = refusalOf(receiving);
   const ready = entries.filter(isReady);
-  const body: LooseReceiptForm = { supplierId: supplier?.id ?? null, billComes: paid === 'no', packingNote, pastUseBy, lines: sentEntries(ready) };
+  const body: LooseReceiptForm = {
+    supplierId: supplier?.id ?? null,
+    billComes: paid === 'no',
+    packingNote,
+    effectiveOn: cameOn ?? undefined,
+    pastUseBy: agreed.includes('past-use-by'),
+    countedSince: agreed.includes('counted-since'),
+    lines: sentEntries(ready),
+  };
   const asked = useDelayed(body, 300);
   const { currentData, error } = useForeseeLooseQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const shown = ready.length > 0 && asked.lines.length > 0;
@@ -44,9 +57,9 @@ export function LoosePage() {
     if ((await receive({ body })).error) return;
     setDone(`Received ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
     setEntries(entries.filter((entry) => !isReady(entry)));
-    setPastUseBy(false);
+    setAgreed([]);
   };
-  const asking = foreseen.problem?.asks.includes('past-use-by') && !pastUseBy;
+  const asking = foreseen.problem?.asks.some((ask) => !agreed.includes(ask)) ? foreseen.problem : null;
   return (
     <div className="split">
       <div className="stack">
@@ -60,12 +73,7 @@ export function LoosePage() {
           </p>
         ) : null}
         {asking ? (
-          <div className="notice" role="alert">
-            {foreseen.problem?.title}
-            <button type="button" className="button small" onClick={() => setPastUseBy(true)}>
-              Take it all the same
-            </button>
-          </div>
+          <Asking question={asking.title} answers={[{ label: 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) }]} />
         ) : (
           <Refused error={refused} />
         )}
@@ -90,6 +98,15 @@ export function LoosePage() {
             ]}
           />
           <Field label="Packing note" value={packingNote} onChange={setNote} error={at('packingNote')} />
+          {me ? (
+            <DayField
+              label="Came on, if not today"
+              value={cameOn}
+              today={me.company.today}
+              onChange={setCameOn}
+              error={at('effectiveOn') ?? foreseen.at('effectiveOn')}
+            />
+          ) : null}
         </section>
         <IncomingSheet
           label="Goods without an order"

@@ -1,4 +1,4 @@
-import { money } from '../../kit/format';
+import { amount as inCurrency } from '../../kit/format';
 
 /** What an order comes to, sum by sum; the last one is all of them together. */
 export function OrderSums({ sums, currency }: { sums: readonly (readonly [string, string])[]; currency: string }) {
@@ -8,7 +8,7 @@ export function OrderSums({ sums, currency }: { sums: readonly (readonly [string
         <div key={`${name} ${index}`} className={index === sums.length - 1 ? 'strong' : ''}>
           <dt>{name}</dt>
           <dd>
-            {money(amount)}
+            {inCurrency(amount)}
             {index === sums.length - 1 ? ` ${currency}` : ''}
           </dd>
         </div>

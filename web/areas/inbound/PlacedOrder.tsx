@@ -2,7 +2,7 @@ import { Link, useNavigate } from 'react-router';
 import { isDay } from '@larder/core/day';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
-import { dueDay, money, price, quantity, shortDay } from '../../kit/format';
+import { amount, dueDay, price, quantity, shortDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { Movements } from '../stock/Movements';
@@ -22,7 +22,11 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           <Link to={`/inbound/suppliers/${order.supplierId}`} style={{ fontSize: 16 }}>
             {order.supplier}
           </Link>
-          <span className="quiet">{order.shipsTo === null ? `to ${order.site}` : `straight to ${order.shipsTo}`}</span>
+          <span className="quiet">
+            {order.shipsTo === null ? `to ${order.site}` : `straight to ${order.shipsTo}`}
+            {order.orderedOn === null ? '' : `, ordered on ${shortDay(order.orderedOn, today)}`}
+            {order.rate === '1' ? '' : `, in ${order.currency} at ${order.rate}`}
+          </span>
           <span className="side">
             {order.open ? <span className={order.late ? 'late' : ''}>due {dueDay(order.expectedOn, today)}</span> : <span>{order.state}</span>}
           </span>
@@ -74,8 +78,18 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
                       </small>
                     ) : null}
                   </td>
-                  <td className="number wide-only">{price(line.price)}</td>
-                  <td className="number wide-only">{money(line.amount)}</td>
+                  <td className="number wide-only">
+                    {price(line.price)}
+                    {line.pricePer === '1' ? null : <small className="quiet name">for {quantity(line.pricePer)}</small>}
+                  </td>
+                  <td className="number wide-only">
+                    {amount(line.amount)}
+                    {line.currency === order.currency && line.rate === order.rate ? null : (
+                      <small className="quiet name">
+                        {line.currency} at {line.rate}
+                      </small>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -85,7 +99,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           currency={order.currency}
           sums={[
             ['Goods', order.amount],
-            ...order.charges.map(({ label, amount }): [string, string] => [label, amount]),
+            ...order.charges.map((charge): [string, string] => [charge.label, charge.amount]),
             ['Tax', order.tax],
             ['In all', order.total],
           ]}

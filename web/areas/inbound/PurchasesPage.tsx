@@ -2,7 +2,7 @@ import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../app/site';
 import { useAddress } from '../../kit/address';
-import { due, money, quantity } from '../../kit/format';
+import { amount, due, quantity } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
@@ -48,7 +48,7 @@ export function PurchasesPage() {
         </>
       }
       noun="order"
-      columns={columns(me?.company.today ?? '')}
+      columns={columns(me?.company.today ?? '', me?.company.currency ?? '')}
       data={data}
       error={error}
       pages={pages}
@@ -72,7 +72,7 @@ export function PurchasesPage() {
   );
 }
 
-const columns = (today: string): Column<PurchaseRow>[] => [
+const columns = (today: string, own: string): Column<PurchaseRow>[] => [
   { name: '', cell: (row) => <Moon done={row.received} of={row.ordered} /> },
   { name: 'Order', cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Supplier', cell: (row) => row.supplier },
@@ -80,7 +80,7 @@ const columns = (today: string): Column<PurchaseRow>[] => [
   { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Received', number: true, cell: (row) => `${quantity(row.received)} of ${quantity(row.ordered)}` },
   { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.expectedOn || row.state !== 'draft' ? due(row.expectedOn, today) : ''}</span> },
-  { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount) },
+  { name: 'Amount', number: true, wide: true, cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}` },
 ];
 
 function PurchasePeek({ id }: { id: number }) {

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { decimal, least } from '@larder/core/decimal';
 import type { SupplierReturnForm } from '@larder/contract/receiving';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
@@ -22,6 +23,7 @@ export function ReturnPage() {
   const [own, setTyped] = useState<Record<string, string>>({});
   const [search] = useSearchParams();
   const [note, setNote] = useState('');
+  const [then, setThen] = useState<'replaced' | 'credited' | null>(null);
   const [send, sending] = useReturnGoodsMutation();
   const { refused, busy, at } = refusalOf(sending);
   const places = (data?.rows ?? []).flatMap((row) =>
@@ -40,6 +42,7 @@ export function ReturnPage() {
   const body: SupplierReturnForm = {
     orderId,
     note: note.trim(),
+    then,
     lines: going.map(({ row, place, key }) => ({
       purchaseLineId: row.purchaseLineId,
       binId: place.binId,
@@ -63,7 +66,17 @@ export function ReturnPage() {
             {data.number}
           </Link>
         </div>
-        <Refused error={refused} />
+        {foreseen.problem?.asks.includes('replaced') && then === null ? (
+          <Asking
+            question={foreseen.problem.title}
+            answers={[
+              { label: 'They will be replaced', run: () => setThen('replaced') },
+              { label: 'A credit is expected', run: () => setThen('credited') },
+            ]}
+          />
+        ) : (
+          <Refused error={refused} />
+        )}
         <section className="card pad" aria-label="Why">
           <Field label="Why it goes back" value={note} onChange={setNote} error={at('note')} placeholder="cracked, wrong colour…" />
         </section>
@@ -119,7 +132,7 @@ export function ReturnPage() {
         idle="Say how many go back. What was billed already is then owed back by the supplier, until their credit is entered."
       />
       <BottomBar
-        hint="The order wants these goods again; close it short if they are not to be sent anew"
+        hint={then === null ? undefined : then === 'replaced' ? 'The order waits for these goods again' : 'The order does not wait for these goods any more'}
         next={{ label: `Send back ${count(going.length, 'line')}`, run: () => void post(), disabled: busy || going.length === 0 || note.trim() === '' }}
       />
     </div>

@@ -79,6 +79,7 @@ export function receiptOf(
     effectiveOn: tally.cameOn ?? undefined,
     overReceipt: agreed.includes('over-receipt'),
     pastUseBy: agreed.includes('past-use-by'),
+    countedSince: agreed.includes('counted-since'),
     fromDesk: true,
     lines: lines.flatMap((line) => {
       const at = tally.lines[line.lineId];

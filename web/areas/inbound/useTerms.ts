@@ -38,8 +38,8 @@ export function useTerms(supplierId: number | null, lines: readonly DraftLine[])
   };
 }
 
-/** What the terms say one of the line's unit costs, or null when they say nothing. */
+/** What the terms say as many of the line's unit cost as its price is for, or null when they say nothing. */
 export function agreedPrice(line: DraftLine, terms: ItemTerms | undefined): string | null {
   const price = terms && priceOf(terms, decimal(baseQuantity(line) ?? 0));
-  return price ? plainPrice(price.times(line.factor).toDecimalPlaces(6).toFixed()) : null;
+  return price ? plainPrice(price.times(line.factor).times(line.pricePer).toDecimalPlaces(6).toFixed()) : null;
 }

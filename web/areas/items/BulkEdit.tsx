@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { Asking } from '../../kit/Asking';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
@@ -27,8 +28,8 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
   const [value, setValue] = useState('');
   const [attributeId, setAttributeId] = useState('');
   const [edit, editing] = useEditItemsMutation();
-  const { refused, busy, at } = refusalOf(editing);
-  const change = async () => {
+  const { refused, problem, busy, at } = refusalOf(editing);
+  const change = async (more: { retiredInUse?: boolean } = {}) => {
     const part = {
       categoryId: { categoryId: Number(value) || null },
       taxCodeId: { taxCodeId: Number(value) || null },
@@ -38,7 +39,7 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
       attribute: { attribute: { attributeId: Number(attributeId || own[0]?.id), value } },
       retired: { retired: value === 'yes' },
     }[fact];
-    if (!(await edit({ body: { ids: [...ids], ...part } })).error) done();
+    if (!(await edit({ body: { ids: [...ids], ...part, ...more } })).error) done();
   };
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
   const lists: Partial<Record<Fact, { value: string; label: string }[]>> = {
@@ -53,7 +54,11 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
     <section className="card" aria-label="Change the chosen items">
       <h2>Change {count(ids.length, 'item')}</h2>
       <div className="pad stack">
-        <Refused error={refused} />
+        {problem?.asks.includes('retired-in-use') ? (
+          <Asking question={problem.title} answers={[{ label: 'Retire them all the same', run: () => void change({ retiredInUse: true }) }]} busy={busy} />
+        ) : (
+          <Refused error={refused} />
+        )}
         <Choice
           label="What"
           value={fact}

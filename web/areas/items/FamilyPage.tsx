@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { combinations, memberName, skuFrom } from '@larder/core/catalog/family';
 import type { Family } from '@larder/contract/families';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
@@ -53,8 +54,8 @@ function FamilySheet({ family, way, setWay, saved, setSaved }: FamilySheetProps)
     returnable: family.returnable,
   });
   const [edit, editing] = useEditFamilyMutation();
-  const { refused: notSaved, busy, at } = refusalOf(editing);
-  const save = async (retired = family.retired) => {
+  const { refused: notSaved, problem: doubt, busy, at } = refusalOf(editing);
+  const save = async (retired = family.retired, retiredInUse = false) => {
     const { data } = await edit({
       params: { id: family.id },
       body: {
@@ -63,6 +64,7 @@ function FamilySheet({ family, way, setWay, saved, setSaved }: FamilySheetProps)
         skuPattern: family.skuPattern,
         version: family.version,
         retired,
+        retiredInUse,
       },
     });
     if (data) setSaved(data.version);
@@ -86,7 +88,11 @@ function FamilySheet({ family, way, setWay, saved, setSaved }: FamilySheetProps)
             <Tabs label="How members are shown" options={ways} value={way} onChange={setWay} />
           </span>
         </div>
-        <Refused error={refused ?? notSaved} />
+        {doubt?.asks.includes('retired-in-use') ? (
+          <Asking question={doubt.title} answers={[{ label: 'Retire it all the same', run: () => void save(true, true) }]} busy={busy} />
+        ) : (
+          <Refused error={refused ?? notSaved} />
+        )}
         {way === 'grid' ? <MemberGrid family={family} /> : <MemberList family={family} chosen={chosen} toggle={toggle} />}
         <Grow family={family} />
         <Join family={family} />

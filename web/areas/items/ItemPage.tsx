@@ -4,6 +4,7 @@ import { costMethodNames } from '@larder/core/costing/method';
 import { isKept, itemKinds } from '@larder/core/catalog/kind';
 import { trackings, type Item } from '@larder/contract/catalog';
 import { useSite } from '../../app/site';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
@@ -92,19 +93,14 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
           <Saved on={saved} />
         </div>
         {problem?.asks.includes('shared-barcode') ? (
-          <div className="notice" role="alert">
-            {problem.title} On both, a scan asks which is meant.
-            <button type="button" className="button small" onClick={() => void save({ sharedBarcodes: true })}>
-              Keep it on both
-            </button>
-          </div>
+          <Asking
+            question={`${problem.title} On both, a scan asks which is meant.`}
+            answers={[{ label: 'Keep it on both', run: () => void save({ sharedBarcodes: true }) }]}
+          />
         ) : problem?.asks.includes('odd-barcode') ? (
-          <div className="notice" role="alert">
-            {problem.title}
-            <button type="button" className="button small" onClick={() => void save({ oddBarcodes: true })}>
-              Keep it as a code of our own
-            </button>
-          </div>
+          <Asking question={problem.title} answers={[{ label: 'Keep it as a code of our own', run: () => void save({ oddBarcodes: true }) }]} />
+        ) : problem?.asks.includes('retired-in-use') ? (
+          <Asking question={problem.title} answers={[{ label: 'Retire it all the same', run: () => void save({ retired: true, retiredInUse: true }) }]} />
         ) : (
           <Refused error={refused} />
         )}

@@ -29,6 +29,7 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   notes: '',
   pictureId: null,
   retired: false,
+  retiredInUse: false,
   barcodes: [{ code: '', unitId: null }],
   oddBarcodes: false,
   sharedBarcodes: false,
@@ -43,6 +44,7 @@ export function writtenItem({ id: _id, version: _version, category: _category, u
   const padded = (value: string | null) => (value === null ? null : plainPrice(value));
   return {
     ...item,
+    retiredInUse: false,
     oddBarcodes: false,
     sharedBarcodes: false,
     salesPrice: padded(item.salesPrice),

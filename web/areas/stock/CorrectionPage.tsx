@@ -5,6 +5,7 @@ import { correctionDifference } from '@larder/core/stock/correction';
 import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
@@ -37,6 +38,7 @@ export function CorrectionPage() {
   const [note, setNote] = useState('');
   const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, lotId: null, quantity: '', then: null }] : []);
   const [done, setDone] = useState('');
+  const [countedSince, setCounted] = useState(false);
   const { data: reference } = useReferenceQuery({});
   const [correct, { isLoading, error: refused }] = useCorrectMutation();
   const ready = entries.filter((entry) => entry.binId !== null && isQuantity(entry.quantity));
@@ -44,6 +46,7 @@ export function CorrectionPage() {
     way,
     reasonId: Number(reasonId),
     note,
+    countedSince,
     lines: ready.map((entry) => ({
       itemId: entry.itemId,
       binId: entry.binId as number,
@@ -56,12 +59,18 @@ export function CorrectionPage() {
   const canForesee = asked.lines.length > 0 && asked.reasonId > 0;
   const { currentData, error } = useForeseeCorrectionQuery({ body: asked }, { skip: !canForesee });
   const problem = problemOf(refused);
+  const counted = [problem, problemOf(error)].find((one) => one?.asks.includes('counted-since'));
   const put = (index: number, part: Partial<Entry>) => setEntries(entries.map((entry, at) => (at === index ? { ...entry, ...part } : entry)));
   const post = async () => {
     const result = await correct({ body });
     if (result.error) return;
-    setDone(`Corrected ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
+    setDone(
+      result.data.movementId === null
+        ? `${count(ready.length, 'line')} agreed: nothing is posted, and the bins count as looked at.`
+        : `Corrected ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`,
+    );
     setEntries([]);
+    setCounted(false);
   };
   return (
     <div className="split">
@@ -129,7 +138,11 @@ export function CorrectionPage() {
             </tbody>
           </table>
         </div>
-        <Refused error={refused} />
+        {counted && !countedSince ? (
+          <Asking question={counted.title} answers={[{ label: 'Enter it all the same', run: () => setCounted(true) }]} />
+        ) : (
+          <Refused error={refused} />
+        )}
       </div>
       <EffectPanel
         title="What this will change"

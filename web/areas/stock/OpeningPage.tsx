@@ -20,7 +20,7 @@ export function OpeningPage() {
   const [open, opening] = useOpenStockMutation();
   const { refused, busy, at } = refusalOf(opening);
   const ready = entries.filter(isReady);
-  const body: OpeningForm = { note: '', lines: sentEntries(ready) };
+  const body: OpeningForm = { note: '', countedSince: false, lines: sentEntries(ready) };
   const asked = useDelayed(body, 300);
   const { currentData, error } = useForeseeOpeningQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const shown = ready.length > 0 && asked.lines.length > 0;

@@ -1,5 +1,7 @@
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
+import { problemOf } from '../../app/api';
+import { Asking } from '../../kit/Asking';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
 import { Refused } from '../../kit/states';
@@ -23,10 +25,13 @@ export function UndoButton({ movementId, what }: { movementId: number; what: str
 
 function UndoDialog({ movementId, what, close }: { movementId: number; what: string; close: () => void }) {
   const [note, setNote] = useState('');
-  const { currentData, error } = useForeseeUndoQuery({ body: { movementId } });
+  const [countedSince, setCounted] = useState(false);
+  const { currentData, error } = useForeseeUndoQuery({ body: { movementId, countedSince } });
+  const asked = problemOf(error);
+  const counted = asked?.asks.includes('counted-since') && !countedSince ? asked : null;
   const [undo, { isLoading, error: refused }] = useUndoMutation();
   const go = async () => {
-    const result = await undo({ body: { movementId, note } });
+    const result = await undo({ body: { movementId, note, countedSince } });
     if (!result.error) close();
   };
   return (
@@ -34,7 +39,11 @@ function UndoDialog({ movementId, what, close }: { movementId: number; what: str
       <div className="stack pad" style={{ width: 440, maxWidth: '100%' }}>
         <h2>Undo {what}</h2>
         <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
-        <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
+        {counted ? (
+          <Asking question={counted.title} answers={[{ label: 'Undo it all the same', run: () => setCounted(true) }]} />
+        ) : (
+          <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
+        )}
         <Field label="Why (may be left empty)" value={note} onChange={setNote} />
         <Refused error={refused} />
         <div style={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
