@@ -61,6 +61,7 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
   await page.getByRole('link', { name: 'Return goods' }).click();
   await page.getByLabel('Why it goes back').fill('motor hums');
   await page.getByLabel(/Goes back, EX-4 from .* EQ-902/).fill('1');
+  await page.getByRole('button', { name: 'A credit is expected' }).click();
   await page.getByRole('button', { name: /Send back 1 line/ }).click();
   await expect(page.getByRole('heading', { name: /^PO-/ })).toBeVisible();
   await page.getByRole('link', { name: 'Enter its bill' }).click();
@@ -90,6 +91,7 @@ test('cracked goods go into quarantine at the desk, and back to the supplier fro
   await expect(page.getByRole('heading', { name: 'Return to Quarrel Pots' })).toBeVisible();
   await expect(page.getByLabel('Goes back, QUA-1 from QUARANTINE')).toHaveValue('3');
   await page.getByLabel('Why it goes back').fill('cracked');
+  await page.getByRole('button', { name: 'They will be replaced' }).click();
   await page.getByRole('button', { name: /Send back 1 line/ }).click();
   await expect(page.getByRole('heading', { name: order.number })).toBeVisible();
   expect((await make.orderNow(order.id)).lines[0]?.received).toBe('7');
@@ -231,6 +233,7 @@ test('lots and serials come in at the desk, one lot is sold in part and goes bac
   await page.goto(`/inbound/orders/${placed.id}/return`);
   await page.getByLabel('Why it goes back').fill('smells wrong');
   await page.getByLabel(new RegExp(`Goes back, ${run}-L from .* A7`)).fill('4');
+  await page.getByRole('button', { name: 'A credit is expected' }).click();
   await page.getByRole('button', { name: /Send back 1 line/ }).click();
   await expect(page.getByRole('heading', { name: placed.number })).toBeVisible();
 

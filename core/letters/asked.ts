@@ -1,4 +1,4 @@
-import { decimal, money, priceText, sum } from '../decimal';
+import { decimal, priceText, quantityText } from '../decimal';
 import type { Day } from '../day';
 
 /** An order line as far as a letter tells of it. Quantity and price as entered; base quantities for what was called off. */
@@ -12,6 +12,9 @@ export interface OrderedLine {
   cancelled: string;
   unit: string;
   price: string;
+  /** The price is for so many of the unit. */
+  pricePer: string;
+  /** What the line comes to, less what was called off. */
   amount: string;
   expectedOn: Day | null;
 }
@@ -30,25 +33,20 @@ const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 
 /** "21 November 2026". */
 export const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`;
 
-/** What is asked of the supplier, line by line, less what was called off; lines called off whole are left out. The amounts are in whole cents. */
-export function askedLines(lines: readonly OrderedLine[]): { lines: AskedLine[]; total: string } {
-  const asked = lines.flatMap((line) => {
-    const share = decimal(line.baseQuantity).minus(line.cancelled).div(line.baseQuantity);
-    if (share.lte(0)) return [];
-    const quantity = decimal(line.quantity).times(share).toDecimalPlaces(4).toFixed();
-    const amount = money(decimal(line.amount).times(share));
-    const own = line.expectedOn ? `, by ${dayInWords(line.expectedOn)}` : '';
-    return [{ line, quantity, amount, own }];
+/** What is asked of the supplier, line by line, less what was called off; lines called off whole are left out. */
+export const askedLines = (lines: readonly OrderedLine[]): AskedLine[] =>
+  lines.flatMap((line) => {
+    const left = decimal(line.baseQuantity).minus(line.cancelled);
+    if (left.lte(0)) return [];
+    const quantity = quantityText(decimal(line.quantity).times(left).div(line.baseQuantity));
+    return [
+      {
+        position: String(line.position),
+        code: line.supplierCode || line.sku,
+        name: `${line.name}${line.expectedOn ? `, by ${dayInWords(line.expectedOn)}` : ''}`,
+        quantity: `${quantity}${line.unit === 'each' ? '' : ` ${line.unit}`}`,
+        price: `${priceText(line.price)}${line.pricePer === '1' ? '' : ` for ${quantityText(line.pricePer)}`}`,
+        amount: line.amount,
+      },
+    ];
   });
-  return {
-    lines: asked.map(({ line, quantity, amount, own }) => ({
-      position: String(line.position),
-      code: line.supplierCode || line.sku,
-      name: `${line.name}${own}`,
-      quantity: `${quantity}${line.unit === 'each' ? '' : ` ${line.unit}`}`,
-      price: priceText(line.price),
-      amount: amount.toFixed(2),
-    })),
-    total: sum(asked.map(({ amount }) => amount)).toFixed(2),
-  };
-}

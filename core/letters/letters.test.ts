@@ -17,16 +17,25 @@ describe('what is asked of a supplier', () => {
     cancelled: '0',
     unit: 'case',
     price: '18.5',
+    pricePer: '1',
     amount: '37.00',
     expectedOn: null,
   };
   test('what was called off is not asked for, nor paid; a line called off whole is left out', () => {
-    const { lines, total } = askedLines([line, { ...line, position: 2, cancelled: '6', expectedOn: '2026-12-01' }, { ...line, position: 3, cancelled: '24' }]);
+    // the amount is already what the line still comes to
+    const lines = askedLines([
+      line,
+      { ...line, position: 2, cancelled: '6', amount: '27.75', expectedOn: '2026-12-01' },
+      { ...line, position: 3, cancelled: '24', amount: '0.00' },
+    ]);
     expect(lines.map(({ position, name, quantity, price, amount }) => [position, name, quantity, price, amount])).toEqual([
       ['1', 'Hive box', '2 case', '18.50', '37.00'],
       ['2', 'Hive box, by 1 December 2026', '1.5 case', '18.50', '27.75'],
     ]);
-    expect(total).toBe('64.75');
+  });
+  test('a price for a thousand says so, and thirds of a case are not cut short', () => {
+    const [asked] = askedLines([{ ...line, quantity: '3', baseQuantity: '9', cancelled: '6', pricePer: '1000' }]);
+    expect([asked?.price, asked?.quantity]).toEqual(['18.50 for 1000', '1 case']);
   });
   test('a price keeps what it has beyond two decimals', () => expect([priceText('0.1255'), priceText('3')]).toEqual(['0.1255', '3.00']));
 });

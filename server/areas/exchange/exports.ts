@@ -133,7 +133,7 @@ const sources: Record<List, Source> = {
     ]),
   },
   purchases: {
-    sql: `SELECT o.number, p.name AS supplier, s.name AS site, o.expected_on::text AS "expectedOn", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.received')} AS received
+    sql: `SELECT o.number, p.name AS supplier, s.name AS site, o.expected_on::text AS "expectedOn", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, ${trimmed('l.price_per')} AS "pricePer", l.currency, l.amount::text AS amount, ${trimmed('l.received')} AS received
       FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
     words: `lower(o.number || ' ' || p.name)`,
     site: 'o.site_id',
@@ -151,6 +151,8 @@ const sources: Record<List, Source> = {
       ['quantity', 'Ordered'],
       ['unit', 'Unit'],
       ['price', 'Price'],
+      ['pricePer', 'Price for'],
+      ['currency', 'Currency'],
       ['amount', 'Amount'],
       ['received', 'Received'],
     ]),

@@ -33,8 +33,7 @@ export async function orderPaper(order: PurchaseOrder, { company, supplierAddres
   facts(paper, 410, top, 'Wanted by', [order.expectedOn ? dayInWords(order.expectedOn) : 'as soon as you can']);
   paper.y = Math.max(paper.y, top + 60) + 14;
   heading(paper);
-  const { lines } = askedLines(order.lines);
-  for (const line of lines) {
+  for (const line of askedLines(order.lines)) {
     if (paper.y > 760) {
       paper.addPage();
       heading(paper);

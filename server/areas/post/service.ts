@@ -33,7 +33,7 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
   const order = await purchase(act, id);
   const { company, email } = await about(act, order);
   const own = await template(act);
-  const { lines } = askedLines(order.lines);
+  const lines = askedLines(order.lines);
   const filled = fillTemplate(own, {
     order: order.number,
     supplier: order.supplier,
