@@ -174,7 +174,7 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
                     ))}
                   </select>
                 ) : (
-                  <span className="quiet">{line.unitId === null ? (line.unit === 'each' ? '' : line.unit) : `${line.unit} of ${line.factor}`}</span>
+                  <span className="quiet">{line.factor === '1' ? (line.unit === 'each' ? '' : line.unit) : `${line.unit} of ${line.factor}`}</span>
                 )}
               </td>
               <td className="number">

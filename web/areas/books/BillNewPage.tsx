@@ -98,7 +98,10 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   };
   const asked = useDelayed(body, 250);
   const ready = party !== null && asked.lines.length > 0;
-  const { data: foreseen, error: unforeseen } = useForeseeBillQuery({ body: { ...asked, knownReference: true, waits: true } }, { skip: !ready });
+  const { data: foreseen, error: unforeseen } = useForeseeBillQuery(
+    { body: { ...asked, knownReference: true, waits: true, sentBack: true } },
+    { skip: !ready },
+  );
   const post = async (more: Partial<BillForm> = {}) => {
     const result = await create({ body: { ...body, reference, ...more } });
     if (result.data?.id) void navigate(`/books/bills/${result.data.id}`);

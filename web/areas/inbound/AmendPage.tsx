@@ -102,7 +102,7 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
                   <Field
                     label={`Another price of ${line.sku}`}
                     hideLabel
-                    placeholder={price(line.price)}
+                    placeholder={`${price(line.price)}${line.pricePer === '1' ? '' : ` for ${quantity(line.pricePer)}`}`}
                     value={prices[line.id] ?? ''}
                     onChange={(value) => setPrices({ ...prices, [line.id]: value })}
                     error={at(`lines.${index}.price`)}

@@ -134,7 +134,7 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
           cell: (line) => (
             <LineTerms
               line={line}
-              terms={terms.of(line.itemId)}
+              terms={foreign ? undefined : terms.of(line.itemId)}
               today={today}
               take={(part) => setLines(lines.map((one) => (one === line ? { ...one, ...part } : one)))}
             />

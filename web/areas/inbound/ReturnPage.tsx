@@ -53,6 +53,7 @@ export function ReturnPage() {
   const asked = useDelayed({ ...body, note: body.note || 'not said yet' }, 300);
   const { currentData, error: unforeseen } = useForeseeReturnQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const foreseen = refusalOf({ error: unforeseen, isLoading: false });
+  const asking = foreseen.problem?.asks.includes('replaced') && then === null ? foreseen.problem : null;
   if (!data) return <Waiting error={error} />;
   const post = async () => {
     if (!(await send({ body })).error) void navigate(`/inbound/orders/${orderId}`);
@@ -66,9 +67,9 @@ export function ReturnPage() {
             {data.number}
           </Link>
         </div>
-        {foreseen.problem?.asks.includes('replaced') && then === null ? (
+        {asking ? (
           <Asking
-            question={foreseen.problem.title}
+            question={asking.title}
             answers={[
               { label: 'They will be replaced', run: () => setThen('replaced') },
               { label: 'A credit is expected', run: () => setThen('credited') },
@@ -93,7 +94,7 @@ export function ReturnPage() {
             <tbody>
               {places.map(({ row, place, key }) => {
                 const index = going.findIndex((one) => one.key === key);
-                const fault = index < 0 ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
+                const fault = index < 0 || asking ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
                 return (
                   <tr key={key}>
                     <td>
@@ -128,7 +129,7 @@ export function ReturnPage() {
       <EffectPanel
         title="What this will change"
         effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-        error={asked.lines.length > 0 ? unforeseen : undefined}
+        error={asked.lines.length > 0 && !asking ? unforeseen : undefined}
         idle="Say how many go back. What was billed already is then owed back by the supplier, until their credit is entered."
       />
       <BottomBar
