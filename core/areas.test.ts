@@ -4,10 +4,10 @@ import { decimal } from './decimal';
 import { lineAmount, receiptValue } from './inbound/amount';
 import { matchReceipt, settleCode, type OpenLine } from './inbound/match';
 import { taxOf } from './outbound/tax';
-import { suggestedPoint } from './planning/reorderPoint';
+import { daysOfCover, suggestedPoint } from './planning/reorderPoint';
 import { position, topUp } from './planning/topUp';
 import { purchaseState, salesState } from './stage';
-import { promiseDate, type Supply } from './stock/availability';
+import { free, projectedFree, promiseDate, type Supply } from './stock/availability';
 import { correctionDifference } from './stock/correction';
 
 describe('a line typed in one field', () => {
@@ -41,6 +41,34 @@ describe('promise date', () => {
     };
     expect([10, 15].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(10), null]);
   });
+  test('all that is free, and just as much as comes, can be promised; one more cannot', () => {
+    const supply: Supply = { today: day(0), free: decimal(5), incoming: [{ day: day(3), quantity: decimal(2), document: 'PO' }], demand: [] };
+    expect([5, 6, 7, 8].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), null]);
+  });
+  test('what comes today counts today, and demand that is overdue too', () => {
+    const supply: Supply = {
+      today: day(5),
+      free: decimal(1),
+      incoming: [{ day: day(5), quantity: decimal(4), document: 'PO' }],
+      demand: [{ day: day(2), quantity: decimal(3), document: 'SO' }],
+    };
+    expect([2, 3].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(5), null]);
+    expect(projectedFree(supply).map((step) => [step.day, step.quantity.toFixed(), step.document])).toEqual([
+      [day(5), '1', ''],
+      [day(5), '5', 'PO'],
+      [day(5), '2', 'SO'],
+    ]);
+  });
+  test('demand on the very day of a delivery is served by it', () => {
+    const supply: Supply = {
+      today: day(0),
+      free: decimal(0),
+      incoming: [{ day: day(4), quantity: decimal(6), document: 'PO' }],
+      demand: [{ day: day(4), quantity: decimal(6), document: 'SO' }],
+    };
+    expect([0, 1].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), null]);
+  });
+  test('free is never below nothing', () => expect([free(decimal(3), decimal(5)), free(decimal(5), decimal(3))].map(String)).toEqual(['0', '2']));
   test('an overdue delivery supports no promise', () => {
     const supply: Supply = { today: day(5), free: decimal(0), incoming: [{ day: day(1), quantity: decimal(20), document: 'PO' }], demand: [] };
     expect(promiseDate(supply, decimal(1))).toBeNull();
@@ -66,6 +94,19 @@ describe('reordering', () => {
     expect(topUp({ ...at, free: decimal(9) })).toBeNull();
     expect(topUp({ ...at, minimum: decimal(30) })?.toFixed()).toBe('30');
     expect(topUp({ ...at, free: decimal(0), short: decimal(6) })?.toFixed()).toBe('30');
+  });
+  test('at the point something is proposed; with exactly nothing missing, nothing', () => {
+    expect(topUp({ ...at, free: decimal(8) })?.toFixed()).toBe('16');
+    expect(topUp({ ...at, free: decimal(8), orderUpTo: decimal(8) })).toBeNull();
+    expect(topUp({ ...at, free: decimal(7), orderUpTo: decimal(8) })?.toFixed()).toBe('1');
+    expect(topUp({ ...at, packSize: decimal(0), minimum: decimal('17.5') })?.toFixed()).toBe('17.5');
+    expect(topUp({ ...at, incoming: decimal(1), packSize: decimal(4) })?.toFixed()).toBe('16');
+  });
+  test('days of cover: free over what is used a day; none when nothing is', () => {
+    expect([daysOfCover(10, 4), daysOfCover(10, 0)]).toEqual([2.5, null]);
+  });
+  test('a lead time that varies adds to the point', () => {
+    expect(suggestedPoint({ demand: 4, demandSpread: 2, leadTime: 9, leadTimeSpread: 3, z: 1 })).toBeCloseTo(36 + Math.sqrt(36 + 144), 9);
   });
   test('the suggested point is mean demand over lead time plus safety', () => {
     expect(suggestedPoint({ demand: 4, demandSpread: 2, leadTime: 9, leadTimeSpread: 0, z: 1.645 })).toBeCloseTo(36 + 1.645 * 6, 6);

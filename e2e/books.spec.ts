@@ -169,6 +169,45 @@ test('two receipts of six kinds: freight by weight, handling by volume, duty by 
   await expect(page.getByRole('checkbox', { name: new RegExp(`of ${sheet}$`) })).toHaveCount(0);
 });
 
+test('some went back, and all is billed: a credit is expected and comes; undoing what a count contains asks', async ({ page }) => {
+  await signIn(page);
+  const { supplier, site, item, order, receive } = ground(page);
+  const run = Date.now().toString(36).toUpperCase();
+  const [supplierId, siteId] = [await supplier(`Sallow Crates ${run}`), await site()];
+  const itemId = await item(`${run}-C`, {});
+  const placed = await order(supplierId, siteId, [{ itemId, quantity: '10', price: '10.00' }]);
+  await receive(placed, siteId, ['10']);
+
+  await page.goto(`/inbound/orders/${placed.id}/return`);
+  await page.getByLabel('Why it goes back').fill('split');
+  await page.getByLabel(new RegExp(`Goes back, ${run}-C`)).fill('2');
+  await page.getByRole('button', { name: 'A credit is expected' }).click();
+  await page.getByRole('button', { name: /Send back 1 line/ }).click();
+  await expect(page.getByRole('heading', { name: placed.number })).toBeVisible();
+  await expect(page.getByRole('main')).toContainText('2 called off');
+
+  await page.getByRole('link', { name: 'Enter its bill' }).click();
+  await page.getByLabel('Their number').fill('SC-1');
+  await page.getByLabel(new RegExp(`Billed now, .* ${run}-C`)).fill('10');
+  await expect(page.getByRole('region', { name: 'What this will change' })).toContainText('20.00 is to be credited by the supplier');
+  await page.getByRole('button', { name: /Post bill of/ }).click();
+  await page.getByRole('button', { name: 'Bill all, and expect a credit' }).click();
+  await expect(page.getByRole('region', { name: 'What this did' })).toContainText('80.00 of goods received are now billed.');
+
+  await page.goto(`/stock/correction?item=${itemId}`);
+  await page.getByLabel('Reason').selectOption({ label: 'Counted wrong before' });
+  const line = page.getByRole('row').filter({ hasText: `${run}-C` });
+  await line.getByLabel(/now/i).fill('8');
+  await page.getByRole('button', { name: /^Correct 1 line/ }).click();
+  await expect(page.getByText('agreed: nothing is posted')).toBeVisible();
+  await page.goto(`/stock/trail?item=${itemId}`);
+  await page.getByRole('button', { name: /^Undo the supplier-return/ }).click();
+  await expect(page.getByText(/that count of .* contains this already/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo it all the same' }).click();
+  await expect(page.getByRole('dialog')).toContainText('on hand');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+});
+
 (able ? test : test.skip)('the whole journal is accepted by hledger, and its inventory is the value of the stock', async ({ page }, info) => {
   await signIn(page);
   const file = info.outputPath('journal.txt');

@@ -444,3 +444,133 @@ test('what is received and not billed waits for a bill; what went back after it 
     }),
   );
 });
+
+describe('at the edges', () => {
+  const stocked = (quantity = 5, value = '10.00') => after(emptyWorld(), plan(receipt(quantity, value), stateOf(emptyWorld())));
+  test('a retired bin takes nothing in, but what lies in it can leave', () => {
+    const state = stateOf(stocked());
+    const retired = (id: number) => new Map(state.places).set(id, { ...(state.places.get(id) as Place), retired: true });
+    expect(refusal(() => plan(movement([line(6, 1, 1)]), { ...state, places: retired(1) }))).toMatchObject({
+      type: 'place-retired',
+      errors: [{ field: 'lines.0.quantity' }],
+    });
+    expect(plan(movement([line(1, 6, 1)]), { ...state, places: retired(1) }).lines).toHaveLength(1);
+  });
+  test('from the bench goes what is picked of the line, and no more: two lines together count', () => {
+    const picked = {
+      ...stocked(6),
+      balances: new Map([
+        [1, decimal(2)],
+        [3, decimal(4)],
+      ]),
+    };
+    const goes = (...quantities: number[]) =>
+      plan(
+        movement(
+          quantities.map((quantity) => line(3, 5, quantity, { serves: { kind: 'sales', lineId: 1 } })),
+          { kind: 'dispatch' },
+        ),
+        stateOf(picked),
+      );
+    expect(goes(4).lines[0]?.value.toFixed(2)).toBe('-6.67');
+    expect(refusal(() => goes(3, 2))).toMatchObject({ type: 'not-picked', message: 'Only 4 of SO-1 line 1 wait on the bench.' });
+  });
+  test('no more goes back to a supplier than was received of the line', () => {
+    const back = (quantity: number) =>
+      movement([line(1, 4, quantity, { serves: { kind: 'purchase', lineId: 1 }, valuation: { by: 'current' } })], { kind: 'supplier-return' });
+    const world = {
+      ...stocked(),
+      balances: new Map([
+        [1, decimal(9)],
+        [4, decimal(-5)],
+      ]),
+      quantity: decimal(9),
+    };
+    expect(plan(back(5), stateOf(world)).lines).toHaveLength(1);
+    expect(refusal(() => plan(back(6), stateOf(world))).message).toBe('Only 5 of PO-1 line 1 have been received.');
+  });
+  test('all that is there may leave, and takes all the value; a bin that held just as much on every day lets it go', () => {
+    const all = plan(movement([line(1, 6, 5)], { effectiveOn: '2026-11-10' }), {
+      ...stateOf(stocked()),
+      lowestSince: new Map([[balanceKey(1, null, 1), decimal(5)]]),
+    });
+    expect([all.lines[0]?.value.toFixed(2), all.lines[0]?.variance.toFixed(2)]).toEqual(['-10.00', '0.00']);
+  });
+  test('the day after a closed period is open, and today is not the future', () => {
+    expect(plan(movement([line(1, 6, 1)], { effectiveOn: '2026-11-01' }), stateOf(stocked())).lines).toHaveLength(1);
+    expect(plan(movement([line(1, 6, 1)], { effectiveOn: '2026-11-23' }), { ...stateOf(stocked()), closedThrough: null }).lines).toHaveLength(1);
+  });
+  test('found when nothing is left: at what the last ones were worth, multiplied first; else at the purchase price; else it asks', () => {
+    const found = (lastHeld: { quantity: number; value: string } | null, purchasePrice: string | null, quantity = 2) => {
+      const state = stateOf(emptyWorld());
+      const one = state.items.get(1);
+      if (!one) throw new Error('no item');
+      const held = lastHeld && { quantity: decimal(lastHeld.quantity), value: decimal(lastHeld.value) };
+      const items = new Map([[1, { ...one, lastHeld: held, purchasePrice: purchasePrice === null ? null : decimal(purchasePrice) }]]);
+      return plan(movement([line(6, 1, quantity)]), { ...state, items }).lines[0]?.value.toFixed(2);
+    };
+    expect([found({ quantity: 3, value: '10.00' }, '9'), found({ quantity: 3, value: '10.00' }, '9', 3), found(null, '1.005', 1)]).toEqual([
+      '6.67',
+      '10.00',
+      '1.01',
+    ]);
+    expect(refusal(() => found(null, null))).toMatchObject({ type: 'no-cost-known', errors: [{ field: 'lines.0.quantity' }] });
+  });
+  test('found while some lie here: at what those are worth', () => {
+    expect(plan(movement([line(6, 1, 2)]), stateOf(stocked(3, '10.00'))).lines[0]?.value.toFixed(2)).toBe('6.67');
+  });
+  test('more than any account can hold is refused by the line: of one line, of lines together, of all that would lie there', () => {
+    const worth = (...values: string[]) =>
+      movement(
+        values.map((value) => line(4, 1, 1, { valuation: { by: 'stated', value: decimal(value) }, field: `lines.${value}` })),
+        { kind: 'receipt' },
+      );
+    expect(refusal(() => plan(worth('1e12'), stateOf(emptyWorld())))).toMatchObject({ type: 'too-large', errors: [{ field: 'lines.1e12' }] });
+    expect(refusal(() => plan(worth('6e11', '4e11'), stateOf(emptyWorld()))).type).toBe('too-large');
+    expect(refusal(() => plan(worth('5'), stateOf({ ...stocked(), value: decimal('999999999999') }))).type).toBe('too-large');
+    expect(plan(worth('999999999999'), stateOf(emptyWorld())).lines).toHaveLength(1);
+  });
+});
+
+describe('lots and counts', () => {
+  const tracked = (tracking: 'lot' | 'serial' | 'none', lotKinds: [number, 'lot' | 'serial'][] = []) => ({ ...emptyWorld(), tracking, lotKinds });
+  const comes = (lotId: number | null, part: Partial<Movement> = {}) =>
+    movement([line(4, 1, 1, { lotId, valuation: { by: 'stated', value: decimal(2) } })], { kind: 'receipt', ...part });
+  test('what is kept by lots comes in with one, what is not without; a serial is no lot', () => {
+    expect(refusal(() => plan(comes(null), stateOf(tracked('lot'))))).toMatchObject({ type: 'tracking-changed', message: 'SM-STD is kept by lots.' });
+    expect(refusal(() => plan(comes(7), stateOf(tracked('none', [[7, 'lot']])))).message).toBe('SM-STD is kept without lots or serials.');
+    expect(refusal(() => plan(comes(7), stateOf(tracked('lot', [[7, 'serial']])))).type).toBe('tracking-changed');
+    expect(plan(comes(7), stateOf(tracked('serial', [[7, 'serial']]))).lines).toHaveLength(1);
+    expect(plan(comes(-1), stateOf(tracked('lot'))).lines).toHaveLength(1); // new in a preview
+  });
+  test('an undo from before says why; relabelling may; what never lies here is not asked', () => {
+    expect(refusal(() => plan(comes(null, { kind: 'undo' }), stateOf(tracked('lot')))).message).toContain('cannot be undone; correct the stock instead');
+    expect(plan(comes(null, { kind: 'relabel' }), stateOf(tracked('lot'))).lines).toHaveLength(1);
+    const direct = movement([line(4, 5, 1, { valuation: { by: 'stated', value: decimal(2) } })], { kind: 'drop-shipment' });
+    expect(plan(direct, stateOf(tracked('lot'))).lines).toHaveLength(1);
+  });
+  const counted = (seq: number, day: string) => ({
+    ...after(emptyWorld(), plan(receipt(5, '10.00'), stateOf(emptyWorld()))),
+    counted: [[balanceKey(1, null, 1), { seq, day }]] as World['counted'],
+  });
+  test('an undo of what a count contains asks; of what came after it, or when the person has said so, not', () => {
+    const undo = (seq: number, part: Partial<Movement> = {}) =>
+      movement([line(1, 4, 1, { undoes: { seq, layerMoves: [] } })], { kind: 'undo', reversesId: 1, ...part });
+    const world = stateOf(counted(4, '2026-11-20'));
+    expect(refusal(() => plan(undo(4), world))).toMatchObject({
+      type: 'counted-since',
+      asks: ['counted-since'],
+      message: 'bin-1 was counted on 2026-11-20, and that count of SM-STD contains this already. Undo it all the same?',
+    });
+    expect([plan(undo(5), world), plan(undo(4, { countedAgreed: true }), world)].map(({ lines }) => lines.length)).toEqual([1, 1]);
+  });
+  test('what is dated before a count asks, into the bin or out of it; on its day or after not', () => {
+    const world = stateOf(counted(4, '2026-11-20'));
+    for (const [from, to] of [
+      [6, 1],
+      [1, 6],
+    ] as const)
+      expect(refusal(() => plan(movement([line(from, to, 1)], { effectiveOn: '2026-11-19' }), world)).message).toContain('Enter it all the same?');
+    expect(plan(movement([line(6, 1, 1)], { effectiveOn: '2026-11-20' }), world).lines).toHaveLength(1);
+  });
+});

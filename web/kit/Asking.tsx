@@ -7,7 +7,7 @@ export interface Answer {
 export function Asking({ question, answers, busy = false }: { question: string; answers: readonly Answer[]; busy?: boolean }) {
   return (
     <div className="notice" role="alert">
-      {question}
+      <span>{question}</span>
       {answers.map(({ label, run }) => (
         <button key={label} type="button" className="button small" disabled={busy} onClick={run}>
           {label}
