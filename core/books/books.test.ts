@@ -61,6 +61,14 @@ test('the plain-text journal has one entry a posting, and refuses one that does 
   expect(plainJournal([entry, { ...entry, id: 5, lines: [] }], 'GBP')).toBe(
     '; Tidy Larder journal\ncommodity 1,000.00 GBP\naccount assets:1200 Inventory\naccount liabilities:2100 Payable trade\n\n2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
   );
+  const [inventory, payable] = entry.lines;
+  if (!inventory || !payable) throw new Error('two lines');
+  const bare = { ...entry, text: '', document: '', lines: [payable, inventory] };
+  expect(plainJournal([bare, { ...entry, id: 6, document: 'BILL (2)' }], 'GBP').split('\n\n')).toEqual([
+    '; Tidy Larder journal\ncommodity 1,000.00 GBP\naccount assets:1200 Inventory\naccount liabilities:2100 Payable trade',
+    '2026-11-24 (E4) \n    liabilities:2100 Payable trade  -10.00 GBP\n    assets:1200 Inventory  10.00 GBP',
+    '2026-11-24 (BILL 2) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
+  ]);
   expect(() => plainJournal([{ ...entry, lines: entry.lines.slice(0, 1) }], 'GBP')).toThrow('does not balance');
 });
 

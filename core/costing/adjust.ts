@@ -27,8 +27,6 @@ export interface PlannedCost {
   toGone: Decimal;
   /** What would have taken the pool below zero: goes to cost variance. Usually zero. */
   variance: Decimal;
-  /** How many `toStock` fell on. */
-  fellOn: FellOn;
 }
 
 /** A quantity kept as `weight` (amounts × quantities) over `amount`, so that nothing is divided before it must be. */
@@ -42,20 +40,19 @@ interface Wanted {
   bearer: Pick<Bearer, 'itemId' | 'lineId' | 'poolKey'>;
   amount: Decimal;
   wanted: Decimal;
-  fellOn: FellOn;
 }
 
 /** No pool is taken below 0.00 and an empty one takes nothing. The pools are those before; parts of one pool follow one another. */
 function clamped(parts: readonly Wanted[], pools: ReadonlyMap<string, Pool>): PlannedCost[] {
   const worth = new Map<string, Decimal>();
-  return parts.map(({ bearer: { itemId, lineId, poolKey }, amount, wanted, fellOn }) => {
+  return parts.map(({ bearer: { itemId, lineId, poolKey }, amount, wanted }) => {
     const pool = pools.get(poolKey);
     if (!pool) throw new Error('the pool was not read');
     const value = worth.get(poolKey) ?? pool.value;
     const borne = pool.quantity.isZero() ? zero : wanted;
     const toStock = value.plus(borne).lt(zero) ? value.neg() : borne;
     worth.set(poolKey, value.plus(toStock));
-    return { itemId, lineId, poolKey, amount, toStock, toGone: amount.minus(borne), variance: borne.minus(toStock), fellOn };
+    return { itemId, lineId, poolKey, amount, toStock, toGone: amount.minus(borne), variance: borne.minus(toStock) };
   });
 }
 
@@ -95,7 +92,6 @@ function wantedOf({ amount, quantity: whole, covers }: Difference): Wanted[] {
     bearer,
     amount: wholes[index] ?? zero,
     wanted: wanted[index] ?? zero,
-    fellOn: { weight: bearer.here, amount: money(1) },
   }));
 }
 
@@ -137,7 +133,7 @@ export function planCharges(parts: readonly ChargePart[], pools: ReadonlyMap<str
     const here = least(before.here, bearer.here);
     const weight = before.weight.plus(change.times(here));
     const wanted = shareOf(weight, money(1), before.of).minus(shareOf(before.weight, money(1), before.of));
-    return { wanted: { bearer, amount: change, wanted, fellOn: { weight, amount } }, after: { amount, of: before.of, here, weight, toStock: before.toStock } };
+    return { wanted: { bearer, amount: change, wanted }, after: { amount, of: before.of, here, weight, toStock: before.toStock } };
   });
   const planned = clamped(
     drafts.map(({ wanted }) => wanted),
@@ -176,7 +172,7 @@ export function planUndone(costs: readonly PostedCost[], pools: ReadonlyMap<stri
   const planned = clamped(
     costs.map(({ bearer, toStock, fellOn: { weight, amount } }) => {
       const left = greatest(zero, least(weight, bearer.here.times(amount)));
-      return { bearer, amount: toStock.neg(), wanted: shareOf(toStock, left, weight).neg(), fellOn: { weight, amount } };
+      return { bearer, amount: toStock.neg(), wanted: shareOf(toStock, left, weight).neg() };
     }),
     pools,
   );

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal, sum, type Decimal } from '../decimal';
 import { average } from './average';
-import { landedCost } from './landed';
+import { landedCost, unmeasured } from './landed';
 import { afterMoves, undoMoves } from './layers';
 import { costMethods, type Layer, type Leaving } from './method';
 
@@ -194,5 +194,58 @@ describe('landed cost', () => {
     ]);
     expect(sum(landedCost(all, charges).map(({ total }) => total)).toFixed(2)).toBe('4209.35');
     expect(landedCost([line(1, '10', '1')], [{ amount: decimal(2), by: 'value' }])[0]?.unitCost.toFixed()).toBe('12');
+  });
+});
+
+describe('what a charge cannot be spread by', () => {
+  const goods = (weight: number, volume: number, value = 1) => ({
+    quantity: decimal(2),
+    value: decimal(value),
+    weight: decimal(weight),
+    volume: decimal(volume),
+  });
+  const charge = (by: 'weight' | 'volume' | 'value' | 'quantity' | 'typed', part: object = {}) => ({ amount: decimal(5), by, ...part });
+  test('by weight or volume every line it falls on must have one; lines left out need none', () => {
+    expect(unmeasured([goods(1, 1), goods(0, 1), goods(2, 0)], charge('weight'))).toEqual([1]);
+    expect(unmeasured([goods(1, 1), goods(0, 1), goods(2, 0)], charge('volume'))).toEqual([2]);
+    expect(unmeasured([goods(1, 1), goods(0, 1)], charge('weight', { leftOut: [1] }))).toEqual([]);
+  });
+  test('by value, quantity or typed parts it is enough that one line has some', () => {
+    expect(unmeasured([goods(0, 0, 0), goods(0, 0, 3)], charge('value'))).toEqual([]);
+    expect(unmeasured([goods(0, 0, 0), goods(0, 0, 0)], charge('value'))).toEqual([0, 1]);
+    expect(unmeasured([goods(0, 0)], charge('quantity'))).toEqual([]);
+    expect(unmeasured([goods(0, 0), goods(0, 0)], charge('typed', { typed: [decimal(0), decimal(1)] }))).toEqual([]);
+    expect(unmeasured([goods(0, 0), goods(0, 0)], charge('typed', { typed: [decimal(0)] }))).toEqual([0, 1]);
+  });
+});
+
+describe('layers in whatever order they are read', () => {
+  const one = (seq: number, quantity: number, value: string): Layer => ({ seq, quantity: decimal(quantity), value: decimal(value), lotId: null });
+  const pool = { quantity: decimal(9), value: decimal(29) };
+  test('the oldest leaves first; one more is worth what the newest that holds anything is', () => {
+    const { moves } = costMethods.fifo.take(
+      { pool, layers: [one(7, 3, '15.00'), one(2, 4, '8.00'), one(5, 2, '6.00')] },
+      { quantity: decimal(5), lotId: null, named: [] },
+    );
+    expect(moves.map(({ layerSeq, quantity }) => [layerSeq, quantity.toFixed()])).toEqual([
+      [2, '-4'],
+      [5, '-1'],
+    ]);
+    expect(costMethods.fifo.worthOf({ pool, layers: [one(2, 3, '10.00'), one(5, 0, '0')] }, decimal(2))?.toFixed(2)).toBe('6.67');
+    expect(costMethods.fifo.worthOf({ pool, layers: [one(2, 3, '10.00'), one(5, 1, '7.00')] }, decimal(2))?.toFixed(2)).toBe('14.00');
+    expect([
+      costMethods.fifo.worthOf({ pool, layers: [] }, decimal(1)),
+      average.worthOf({ pool: { quantity: decimal(0), value: decimal(0) }, layers: [] }, decimal(1)),
+    ]).toEqual([null, null]);
+  });
+  test('afterwards they stand oldest first, a new one with its lot', () => {
+    const after = afterMoves([one(7, 3, '15.00'), one(2, 4, '8.00')], [{ layerSeq: 9, quantity: decimal(1), value: decimal(4) }], { lotId: 3 });
+    expect(after.map(({ seq, lotId }) => [seq, lotId])).toEqual([
+      [2, null],
+      [7, null],
+      [9, 3],
+    ]);
+    expect(undoMoves([], [{ layerSeq: 2, quantity: decimal(1), value: decimal(1) }])).toBeNull();
+    expect(average.take({ pool, layers: [] }, { quantity: decimal(0), lotId: null, named: [] })).toEqual({ value: decimal(0), moves: [] });
   });
 });

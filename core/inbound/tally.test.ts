@@ -29,8 +29,72 @@ describe('what was counted at the desk', () => {
     expect(tally.aside).toHaveLength(1);
     expect(afterChange(tally, { key: 'done-0001', what: 'settle-aside', aside: 'aside-001' }).aside).toEqual([]);
   });
+  test('of several set aside, settling one leaves the others', () => {
+    const tally = after(
+      { key: 'aside-001', what: 'set-aside', itemId: 3, sku: 'HT-J', quantity: '2' },
+      { key: 'aside-002', what: 'set-aside', itemId: 4, sku: 'SMK-M', quantity: '5' },
+    );
+    expect(tally.aside).toEqual([
+      { key: 'aside-001', itemId: 3, sku: 'HT-J', quantity: '2' },
+      { key: 'aside-002', itemId: 4, sku: 'SMK-M', quantity: '5' },
+    ]);
+    expect(afterChange(tally, { key: 'done-0001', what: 'settle-aside', aside: 'aside-001' }).aside.map(({ key }) => key)).toEqual(['aside-002']);
+  });
+  test('the note and the day are kept beside what was counted, and starting over forgets both', () => {
+    const tally = after(scanOf('scan-0001'), { key: 'head-0001', what: 'head', packingNote: 'PN-77', cameOn: '2026-03-12' });
+    expect([tally.packingNote, tally.cameOn, tally.scans.length]).toEqual(['PN-77', '2026-03-12', 1]);
+    expect(afterChange(tally, { key: 'over-0001', what: 'start-over' })).toEqual(emptyTally);
+  });
+  test('one scan may count on several lines, and what is put on one line leaves the others and the rest of it', () => {
+    const parts = [
+      { lineId: 1, binId: 7, quantity: '6', lots: [] },
+      { lineId: 2, binId: null, quantity: '2', lots: [] },
+    ];
+    const tally = after({ key: 'scan-0001', what: 'scan', said: 'a case', parts }, scanOf('scan-0002', '3'));
+    expect(tally.lines).toEqual({ 1: { quantity: '9', binId: 7 }, 2: { quantity: '2', binId: null } });
+    const back = afterChange(tally, { key: 'back-0001', what: 'take-back', scan: 'scan-0001' });
+    expect(back.lines).toEqual({ 1: { quantity: '3', binId: 7 }, 2: { quantity: '', binId: null } });
+    expect(back.scans.map(({ key }) => key)).toEqual(['scan-0002']);
+    const lines = [
+      { lineId: 1, put: { damaged: '1' } },
+      { lineId: 3, put: { quantity: '4', noMore: true } },
+    ];
+    expect(afterChange(back, { key: 'put-00001', what: 'put', lines }).lines).toEqual({
+      1: { quantity: '3', binId: 7, damaged: '1' },
+      2: { quantity: '', binId: null },
+      3: { quantity: '4', binId: null, noMore: true },
+    });
+  });
+  test('the bin of the first scan stands; a lot of which nothing is left goes, the others stay as they were', () => {
+    const lot = (code: string, quantity: string) => ({ code, useBy: null, quantity });
+    const second: DeskChange = {
+      key: 'scan-0002',
+      what: 'scan',
+      said: 'two lots',
+      parts: [{ lineId: 1, binId: 9, quantity: '5', lots: [lot('L1', '2'), lot('L2', '3')] }],
+    };
+    const tally = after(scanOf('scan-0001', '4', [lot('L1', '4')]), second);
+    expect(tally.lines[1]).toEqual({ quantity: '9', binId: 7, lots: [lot('L1', '6'), lot('L2', '3')] });
+    const back = afterChange(tally, { key: 'back-0001', what: 'take-back', scan: 'scan-0001' });
+    expect(back.lines[1]?.lots).toEqual([lot('L1', '2'), lot('L2', '3')]);
+    expect(afterChange(back, { key: 'back-0002', what: 'take-back', scan: 'scan-0002' }).lines[1]).toEqual({ quantity: '', binId: 7, lots: [] });
+  });
+  test('no more scans are kept than can be taken back, the last ones', () => {
+    const tally = after(...Array.from({ length: 203 }, (_, index) => scanOf(`scan-${1000 + index}`)));
+    expect([tally.scans.length, tally.scans[0]?.key, tally.scans.at(-1)?.key, tally.lines[1]?.quantity]).toEqual([200, 'scan-1202', 'scan-1003', '203']);
+  });
   test('what is typed counts once it is a number', () => {
     expect(['2', ' 1.5 ', '', 'x', '-3', '1e3'].map((quantity) => counted({ quantity, binId: null }).toFixed())).toEqual(['2', '1.5', '0', '0', '0', '0']);
+    expect(['1234567890', '1.23456', '123456789.1234', '2 3', 'a2', '2a', '1.'].map((quantity) => counted({ quantity, binId: null }).toFixed())).toEqual([
+      '0',
+      '0',
+      '123456789.1234',
+      '0',
+      '0',
+      '0',
+      '0',
+    ]);
+    expect(counted(undefined).toFixed()).toBe('0');
   });
   test('any scans and as many taken back leave what there was', () => {
     fc.assert(

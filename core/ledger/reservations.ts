@@ -92,7 +92,7 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
 
 function refuseTaken(movement: Movement, state: LedgerState, at: SiteState, taking: readonly MovementLine[]): Refusal {
   const before = state.sites.get(siteKey(at.itemId, at.siteId)) as SiteState;
-  const serving = new Set(movement.lines.map((line) => line.serves?.lineId));
+  const serving = new Set(movement.lines.flatMap(({ serves }) => (serves?.kind === 'sales' ? [serves.lineId] : [])));
   const own = before.demand.filter((line) => serving.has(line.lineId));
   const others = reservedOf(before.demand).minus(reservedOf(own));
   const may: Decimal = before.onHand.minus(others);
