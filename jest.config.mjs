@@ -4,6 +4,7 @@ export default {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: false }, target: 'es2022' }, module: { type: 'es6' } }] },
   testEnvironment: 'node',
+  modulePathIgnorePatterns: ['<rootDir>/.stryker/'],
   testTimeout: 120000,
   maxWorkers: 2,
   globalSetup: '<rootDir>/server/testing/template.mjs',
