@@ -72,6 +72,24 @@ describe('promise date', () => {
   test('an overdue delivery supports no promise', () => {
     const supply: Supply = { today: day(5), free: decimal(0), incoming: [{ day: day(1), quantity: decimal(20), document: 'PO' }], demand: [] };
     expect(promiseDate(supply, decimal(1))).toBeNull();
+    expect(projectedFree(supply).map(({ quantity }) => quantity.toFixed())).toEqual(['0']);
+    expect(promiseDate({ ...supply, today: day(2), demand: [{ day: day(1), quantity: decimal(2), document: 'SO' }] }, decimal(0))).toBeNull();
+  });
+  test('deliveries and demand are reckoned by their days, in whatever order they were entered', () => {
+    const supply: Supply = {
+      today: day(0),
+      free: decimal(1),
+      incoming: [
+        { day: day(9), quantity: decimal(10), document: 'PO-2' },
+        { day: day(3), quantity: decimal(4), document: 'PO-1' },
+      ],
+      demand: [
+        { day: day(6), quantity: decimal(2), document: 'SO-2' },
+        { day: day(1), quantity: decimal(1), document: 'SO-1' },
+      ],
+    };
+    expect(projectedFree(supply).map((step) => `${step.document} ${step.quantity.toFixed()}`)).toEqual([' 1', 'SO-1 0', 'PO-1 4', 'SO-2 2', 'PO-2 12']);
+    expect([0, 1, 2, 3, 12, 13].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), day(9), day(9), null]);
   });
 });
 

@@ -265,6 +265,18 @@ describe('what a movement does to what is promised', () => {
     expect(refusal(() => plan(movement([line(1, 5, 2)], { kind: 'dispatch' }), state)).type).toBe('promised-elsewhere');
     expect(refusal(() => plan(movement([line(1, 6, 1), line(1, 5, 2)]), state)).type).toBe('promised-elsewhere');
   });
+  test('an order may take what is its own and what is free, not what another is promised', () => {
+    const state = stateOf(stocked([demandLine(1, { reserved: decimal(2) }), demandLine(2, { reserved: decimal(3), shipBy: '2026-11-24' })]));
+    const pick = (quantity: number) => movement([line(1, 3, quantity, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'pick' });
+    expect(changes(plan(pick(3), state))).toEqual(['1:1@1 -2']);
+    expect(refusal(() => plan(pick(4), state)).message).toBe('Only 3 of SM-STD may be taken at Barn store; 3 are promised to other orders.');
+    expect(refusal(() => plan(pick(6), state)).message).toBe('SO-1 wants 1 fewer of SM-STD than that.');
+  });
+  test('what is lost of one is not held against what another line only passes on', () => {
+    const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
+    const two = movement([line(1, 6, 4), line(4, 5, 2, { valuation: { by: 'stated', value: decimal('4.00') }, serves: { kind: 'purchase', lineId: 1 } })]);
+    expect(plan(two, state).effects.notes).toEqual(['SO-1 line 1 becomes short of 3.', '4.00 for SM-STD is cost at once: none of it lies here.']);
+  });
   test('a lot past its day is not on hand: it serves nobody as it comes in', () => {
     const world = {
       ...emptyWorld(),

@@ -23,7 +23,14 @@ describe('a plan', () => {
   });
   test('what is not there cannot leave', () => {
     const refused = refusal(() => plan(movement([line(1, 6, 3)]), stateOf(emptyWorld())));
-    expect(refused).toMatchObject({ type: 'not-enough-stock', errors: [{ field: 'lines.0.quantity' }] });
+    expect(refused).toMatchObject({
+      type: 'not-enough-stock',
+      message: 'bin-1 holds 0 of SM-STD, not 3.',
+      errors: [{ field: 'lines.0.quantity' }],
+    });
+    expect(refusal(() => plan(movement([line(1, 6, 3)], { kind: 'undo', reversesId: 1 }), stateOf(emptyWorld()))).message).toBe(
+      'bin-1 holds 0 of SM-STD, not 3. The goods have left it since, so this cannot be undone.',
+    );
   });
   test('two lines together may not take more than one alone could', () => {
     const world = after(emptyWorld(), plan(receipt(5, '10.00'), stateOf(emptyWorld())));
