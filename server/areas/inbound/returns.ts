@@ -129,10 +129,13 @@ function goingBack(
     left.set(at.id, received.minus(quantity));
     const again = expectedAgain({ active: at.active, baseQuantity: decimal(at.baseQuantity), cancelled: decimal(at.cancelled), received }, quantity);
     if (again.gt(0) && form.then === null)
-      throw refuseField(409, 'replaced-or-credited', field, `Will ${at.number} replace what goes back, ${again.toFixed()} of ${at.sku}, or is a credit expected?`, [
-        'replaced',
-        'credited',
-      ]);
+      throw refuseField(
+        409,
+        'replaced-or-credited',
+        field,
+        `Will ${at.number} replace what goes back, ${again.toFixed()} of ${at.sku}, or is a credit expected?`,
+        ['replaced', 'credited'],
+      );
     return {
       itemId: at.itemId,
       lotId: line.lotId,
