@@ -42,6 +42,23 @@ describe('what is wrong with a row is told in the dry run', () => {
     ]);
   });
 
+  test('items: what has stock or is on order is not retired by a file; what is gone, or was retired already, is', async () => {
+    const held = await business.item('RT-HELD');
+    await stocked(business, held, '3');
+    await ordered(business, await business.item('RT-DUE'), '2');
+    await business.item('RT-GONE');
+    const rows = ['RT-HELD', 'RT-DUE', 'RT-GONE'].map((sku) => [sku, sku, 'yes']);
+    expect(await said('items', ['sku', 'name', 'retired'], ...rows)).toEqual([
+      'RT-HELD has 3 in stock. Retire it on its own page, which asks first.',
+      expect.stringMatching(/^RT-DUE is on order on PO-\d+\. Retire it on its own page, which asks first\.$/),
+      'changed',
+    ]);
+    const was = await business.owner.get(catalog.getItem, { params: { id: held } });
+    const form = { sku: was.sku, name: was.name, unitId: was.unitId, version: was.version, retired: true, retiredInUse: true };
+    await business.owner.get(catalog.editItem, { params: { id: held }, body: form });
+    expect(await said('items', ['sku', 'name', 'retired'], ['RT-HELD', 'Hive tool', 'yes'])).toEqual(['changed']);
+  });
+
   test('terms: nobody, nothing, a pack of none, breaks nobody can read', async () => {
     await business.item('TM-1');
     expect(

@@ -9,6 +9,7 @@ import { buyingUnits, writeBuyingUnits } from './itemUnits';
 import { json, recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
+import { stillInUse } from '../catalog/retiring';
 import { moveInventory, ownFacts, refreshFindable } from '../catalog/service';
 
 const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
@@ -129,6 +130,15 @@ export const items: Importer = {
           ).map(({ id }) => id),
         )
       : new Set<string>();
+    const inUse = new Map(
+      (fields.includes('retired')
+        ? await stillInUse(
+            { tx },
+            [...there.values()].map(({ id }) => Number(id)),
+          )
+        : []
+      ).map(({ id, sentence }) => [id, sentence]),
+    );
     const inFile = new Map<string, string>();
     const bought = await buyingUnits(
       { tx },
@@ -159,6 +169,8 @@ export const items: Importer = {
           faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))
           faults.push(`Stock of ${row.sku ?? ''} was moved in ${was.unit ?? ''}; its unit cannot change.`);
+        const use = row.retired === 'yes' && was?.retired !== 'yes' ? inUse.get(Number(was?.id)) : undefined;
+        if (use !== undefined) faults.push(`${use} Retire it on its own page, which asks first.`);
         faults.push(...kindErrors(row, was, used), ...costFaults(row, was, moved), ...bought.faults(row, was));
         // What the item has already was asked about when it was given.
         const own = new Set(codesOf(was ?? {}).map(lower));
