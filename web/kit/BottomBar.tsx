@@ -1,4 +1,4 @@
-import { createContext, use, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { createContext, use, useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 
 interface Slots {
@@ -28,7 +28,8 @@ export interface NextStep {
 export function BottomBar({ hint, next, children }: { hint?: string; next?: NextStep | undefined; children?: ReactNode }) {
   const slots = useSlot();
   const latest = useRef(next);
-  useEffect(() => {
+  // Before anybody sees the button: keys pressed at once count.
+  useLayoutEffect(() => {
     latest.current = next;
   });
   useEffect(() => {

@@ -187,7 +187,7 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
                 <select
                   className="plain"
                   style={{ height: 30 }}
-                  aria-label={`Price of line ${index + 1} is for`}
+                  aria-label={`Line ${index + 1} is priced for`}
                   value={line.pricePer}
                   onChange={(event) => put(index, { pricePer: event.target.value })}
                 >
