@@ -233,6 +233,17 @@ describe('an undo whose goods have gone', () => {
       [4, '-45.00'],
     ]);
   });
+  test('the last of it goes back after a charge came on top: nothing is left of its worth, what came on top is cost variance', () => {
+    const receiving = plan(receipt(5, '10.00'), stateOf(emptyWorld()));
+    const world = { ...after(emptyWorld(), receiving), value: decimal('12.50') };
+    const undone = plan(reversalOf({ id: 1, kind: 'receipt', reasonId: null, lines: receiving.lines }, '2026-11-23', ''), stateOf(world));
+    expect([undone.lines[0]?.value.toFixed(2), undone.lines[0]?.variance.toFixed(2)]).toEqual(['-12.50', '2.50']);
+    expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+      [1, '-12.50'],
+      [2, '10.00'],
+      [4, '2.50'],
+    ]);
+  });
   test('under first in, first out a receipt of which some was used is not undone; a loss gives back to the layers it took from', () => {
     const start = emptyWorld('fifo');
     const first = plan(receipt(4, '8.00'), stateOf(start));
