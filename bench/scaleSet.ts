@@ -56,8 +56,8 @@ const steps: [string, string][] = [
   ],
   [
     'purchase lines',
-    `INSERT INTO purchase_line (order_id, position, item_id, site_id, quantity, unit, base_quantity, price, amount, active, received, received_value)
-     SELECT o.id, p, i.id, o.site_id, 12, 'each', 12, i.purchase_price, 12 * i.purchase_price, true, CASE WHEN o.id <= 18000 THEN 12 ELSE 0 END, CASE WHEN o.id <= 18000 THEN 12 * i.purchase_price ELSE 0 END
+    `INSERT INTO purchase_line (order_id, position, item_id, site_id, quantity, unit, base_quantity, price, currency, amount, active, received, received_value)
+     SELECT o.id, p, i.id, o.site_id, 12, 'each', 12, i.purchase_price, 'GBP', 12 * i.purchase_price, true, CASE WHEN o.id <= 18000 THEN 12 ELSE 0 END, CASE WHEN o.id <= 18000 THEN 12 * i.purchase_price ELSE 0 END
      FROM purchase_order o, generate_series(1, 5) p, LATERAL (SELECT id, purchase_price FROM item WHERE id = ${plain('o.id * 5 + p')}) i`,
   ],
   [
