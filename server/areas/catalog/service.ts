@@ -14,6 +14,8 @@ import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuse
 import { item } from './queries';
 import { refuseRetiring } from './retiring';
 
+export { stillInUse } from './retiring';
+
 export { accountFaults, moveInventory } from './accounts';
 export { attributeFaults } from './attributes';
 export { refreshFindable } from './itemParts';

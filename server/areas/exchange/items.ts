@@ -9,8 +9,7 @@ import { buyingUnits, writeBuyingUnits } from './itemUnits';
 import { json, recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
-import { stillInUse } from '../catalog/retiring';
-import { moveInventory, ownFacts, refreshFindable } from '../catalog/service';
+import { moveInventory, ownFacts, refreshFindable, stillInUse } from '../catalog/service';
 
 const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
 
