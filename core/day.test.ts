@@ -25,6 +25,23 @@ test.each([
   expect(parseDay(text, today)).toBe(day);
 });
 
+test.each([
+  ['today', '2026-11-23'],
+  ['yesterday', '2026-11-22'],
+  ['-3', '2026-11-20'],
+  ['fri', '2026-11-20'],
+  ['sunday', '2026-11-22'],
+  ['mon', '2026-11-16'],
+  ['23/11', '2026-11-23'],
+  ['20/11', '2026-11-20'],
+  ['24/11', '2025-11-24'],
+  ['30/12', '2025-12-30'],
+  ['24/11/26', '2026-11-24'],
+  ['29/2', null],
+])('"%s" typed on that Monday where something has happened means %s', (text, day) => {
+  expect(parseDay(text, today, 'behind')).toBe(day);
+});
+
 test('days are counted over months and summer time', () => {
   expect(addDays('2026-03-28', 2)).toBe('2026-03-30');
   expect(daysBetween('2026-03-28', '2026-03-30')).toBe(2);

@@ -36,18 +36,25 @@ export function dayOf(moment: Date, timeZone: string): Day {
 
 const shortNames = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
 
+/** Where the days of a field lie: what is to come, or what has happened. */
+export type Lies = 'ahead' | 'behind';
+
 /**
- * A day typed the short way: "today", "tomorrow", "+7", "fri" (the next one), "24/11", "24/11/27", "2026-11-24".
- * A day and month without a year means the next such day, today included. Returns null when it is no day.
+ * A day typed the short way: "today", "tomorrow", "yesterday", "+7", "fri", "24/11", "24/11/27", "2026-11-24".
+ * A day and month without a year means the nearest such day on the side where the field's days lie, today included;
+ * a weekday the nearest one on that side, today left out. Returns null when it is no day.
  */
-export function parseDay(text: string, today: Day): Day | null {
+export function parseDay(text: string, today: Day, lies: Lies = 'ahead'): Day | null {
   const typed = text.trim().toLowerCase();
-  if (typed === 'today') return today;
-  if (typed === 'tomorrow') return addDays(today, 1);
+  const near = { today: 0, tomorrow: 1, yesterday: -1 }[typed];
+  if (near !== undefined) return addDays(today, near);
   const plus = /^([+-]\d{1,4})$/.exec(typed);
   if (plus) return addDays(today, Number(plus[1]));
   const name = shortNames.indexOf(typed.slice(0, 3));
-  if (name >= 0 && /^[a-z]+$/.test(typed)) return addDays(today, (name - weekday(today) + 7) % 7 || 7);
+  if (name >= 0 && /^[a-z]+$/.test(typed)) {
+    const on = (name - weekday(today) + 7) % 7 || 7;
+    return addDays(today, lies === 'ahead' ? on : on - 7 || -7);
+  }
   if (/^\d{4}-\d{2}-\d{2}$/.test(typed)) return isDay(typed) ? typed : null;
   const parts = /^(\d{1,2})[/. -](\d{1,2})(?:[/. -](\d{2}|\d{4}))?$/.exec(typed);
   if (!parts) return null;
@@ -55,7 +62,8 @@ export function parseDay(text: string, today: Day): Day | null {
   if (parts[3]) return valid(write(Number(parts[3].length === 2 ? `20${parts[3]}` : parts[3])));
   const year = Number(today.slice(0, 4));
   const thisYear = write(year);
-  return isDay(thisYear) && thisYear >= today ? thisYear : valid(write(year + 1));
+  const ahead = lies === 'ahead';
+  return isDay(thisYear) && (thisYear === today || thisYear > today === ahead) ? thisYear : valid(write(year + (ahead ? 1 : -1)));
 }
 
 const valid = (day: Day): Day | null => (isDay(day) ? day : null);

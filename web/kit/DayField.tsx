@@ -1,4 +1,4 @@
-import { parseDay } from '@larder/core/day';
+import { parseDay, type Lies } from '@larder/core/day';
 import { useState } from 'react';
 import { Field } from './Field';
 import { shortDay } from './format';
@@ -12,6 +12,7 @@ export function DayField({
   error,
   disabled,
   hideLabel,
+  lies = 'ahead',
 }: {
   label: string;
   value: string | null;
@@ -20,10 +21,15 @@ export function DayField({
   error?: string | undefined;
   disabled?: boolean;
   hideLabel?: boolean;
+  /** Whether a day without a year is one to come or one that has been. */
+  lies?: Lies;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
-  const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today);
-  const fault = typed !== null && typed.trim() !== '' && understood === null ? 'Type a day such as 24/11, today, +7 or fri.' : error;
+  const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today, lies);
+  const fault =
+    typed !== null && typed.trim() !== '' && understood === null
+      ? `Type a day such as 24/11, ${lies === 'ahead' ? 'today, +7' : 'yesterday, -3'} or fri.`
+      : error;
   const commit = () => {
     if (typed === null) return;
     if (typed.trim() === '') onChange(null);

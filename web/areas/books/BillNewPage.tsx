@@ -142,7 +142,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
             ]}
           />
           <Field label="Their number" value={reference} onChange={setReference} error={at('reference')} autoFocus={party !== null} />
-          <DayField label="Of" value={billedOn} today={today} onChange={setBilledOn} error={at('billedOn')} />
+          <DayField label="Of" lies="behind" value={billedOn} today={today} onChange={setBilledOn} error={at('billedOn')} />
           <DayField label="Due" value={dueOn} today={today} onChange={setDueOn} error={at('dueOn')} />
           <Field label="Currency" value={inCurrency} onChange={setInCurrency} error={fieldFault('currency')} />
           {inCurrency === currency ? null : <Field label={`${currency} for one ${inCurrency}`} value={rate} onChange={setRate} error={fieldFault('rate')} />}

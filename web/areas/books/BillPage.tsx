@@ -125,7 +125,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           <section className="card" aria-label="Pay">
             <h2>{bill.kind === 'bill' ? 'Pay' : 'Money back'}</h2>
             <div className="pad stack">
-              <DayField label="Paid on" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
+              <DayField label="Paid on" lies="behind" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
               <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
               {bill.currency === own ? null : <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} />}
               {problem?.asks.includes('over') ? (

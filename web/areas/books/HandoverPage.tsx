@@ -71,7 +71,7 @@ export function HandoverPage() {
                 : 'All of them can go.'}
           </span>
         </p>
-        <DayField label="Only up to" value={through} today={me.company.today} onChange={setThrough} />
+        <DayField label="Only up to" lies="behind" value={through} today={me.company.today} onChange={setThrough} />
       </section>
       <div className="split even">
         <div className="stack">

@@ -61,7 +61,14 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Order">
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
-        <DayField label="Ordered on" value={orderedOn ?? order.placedAt?.slice(0, 10) ?? null} today={today} onChange={setOrderedOn} error={at('orderedOn')} />
+        <DayField
+          label="Ordered on"
+          lies="behind"
+          value={orderedOn ?? order.placedAt?.slice(0, 10) ?? null}
+          today={today}
+          onChange={setOrderedOn}
+          error={at('orderedOn')}
+        />
         <Field label="Currency of what is still to come" value={currency} onChange={(text) => setCurrency(text.toUpperCase())} error={at('currency')} />
         {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={setRate} error={at('rate')} />}
       </section>

@@ -183,6 +183,7 @@ export function DeskPage() {
           />
           <DayField
             label="Came on"
+            lies="behind"
             value={tally.cameOn ?? me.company.today}
             today={me.company.today}
             onChange={(cameOn) => change({ what: 'head', packingNote: tally.packingNote, cameOn })}

@@ -62,7 +62,14 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
       </div>
       <Refused error={refused} />
       <section className="card pad fields" aria-label="Delivery">
-        <DayField label="Delivered on" value={cameOn} today={today} onChange={setCameOn} error={at('effectiveOn') ?? foreseen.at('effectiveOn')} />
+        <DayField
+          label="Delivered on"
+          lies="behind"
+          value={cameOn}
+          today={today}
+          onChange={setCameOn}
+          error={at('effectiveOn') ?? foreseen.at('effectiveOn')}
+        />
         <Field label="Packing note" value={note} onChange={setNote} error={at('note')} />
       </section>
       <div className="card scroll">

@@ -118,7 +118,7 @@ export function DraftOrder({ order, like, today, currency }: DraftProps) {
           />
         ) : null}
         <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
-        <DayField label="Ordered on, if not today" value={orderedOn} today={today} onChange={setOrderedOn} error={at('orderedOn')} />
+        <DayField label="Ordered on, if not today" lies="behind" value={orderedOn} today={today} onChange={setOrderedOn} error={at('orderedOn')} />
         <Field label="Currency" value={inCurrency} onChange={(text) => setInCurrency(text.toUpperCase())} error={at('currency')} />
         {foreign ? <Field label={`${currency} for one ${inCurrency}`} value={rate} onChange={setRate} error={at('rate')} /> : null}
         <Field label="Note" value={note} onChange={setNote} error={at('note')} />

@@ -100,6 +100,7 @@ export function LoosePage() {
           <Field label="Packing note" value={packingNote} onChange={setNote} error={at('packingNote')} />
           {me ? (
             <DayField
+              lies="behind"
               label="Came on, if not today"
               value={cameOn}
               today={me.company.today}

@@ -79,7 +79,7 @@ function LotSheet({ lot, saved, setSaved }: { lot: Lot; saved: boolean; setSaved
             <>
               <Field label="Our tag" value={form.tag} onChange={(tag) => put({ tag })} error={at('tag')} />
               <Field label="Condition" value={form.condition} onChange={(condition) => put({ condition })} error={at('condition')} />
-              <DayField label="Bought on" value={form.boughtOn} today={today} onChange={(boughtOn) => put({ boughtOn })} error={at('boughtOn')} />
+              <DayField label="Bought on" lies="behind" value={form.boughtOn} today={today} onChange={(boughtOn) => put({ boughtOn })} error={at('boughtOn')} />
               <DayField
                 label="Warranty until"
                 value={form.warrantyUntil}
