@@ -34,6 +34,8 @@ const LandedLine = z.object({
   itemId: Id,
   sku: z.string(),
   name: z.string(),
+  /** Code of the lot or serial; null where none are kept. */
+  lot: z.string().nullable(),
   unit: z.string(),
   supplier: z.string(),
   orderNumber: z.string().nullable(),

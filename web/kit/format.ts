@@ -63,5 +63,12 @@ export function moment(text: string): string {
   return `${at.getDate()} ${months[at.getMonth()]}${year} ${time}`;
 }
 
+/** The day something is posted for, "Tue 24 Nov", when it is not the one it was posted on in this device's time. */
+export function backdated(effectiveOn: string, postedAt: string): string {
+  const at = new Date(postedAt);
+  const posted = new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())).toISOString().slice(0, 10);
+  return effectiveOn === posted ? '' : shortDay(effectiveOn, posted);
+}
+
 /** "1 line", "12 lines". */
 export const count = (n: number, noun: string, many = `${noun}s`): string => `${n} ${n === 1 ? noun : many}`;

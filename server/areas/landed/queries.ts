@@ -38,7 +38,7 @@ export async function landedLines(
   measured: ReadonlyMap<number, { quantity: string; value: string }> = new Map(),
 ): Promise<contract.LandedLine[]> {
   const facts = await act.tx.rows<Facts>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, (SELECT code FROM lot WHERE id = l.lot_id) AS lot, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
       trim_scale(i.weight_kg) AS weight, trim_scale((i.length_cm * i.width_cm * i.height_cm / 1000000)::numeric(18, 8)) AS volume
      FROM movement_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
       LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE l.id = ANY($1) ORDER BY l.movement_id, l.position`,

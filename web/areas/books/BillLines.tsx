@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
-import { count, money, price, quantity } from '../../kit/format';
+import { amount, count, money, price, quantity } from '../../kit/format';
 import { useReferenceQuery } from '../setup/api';
-import { goodsAmount, sentBack, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+import { sentBack, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 
 interface BillLinesProps {
   kind: 'bill' | 'credit';
@@ -35,14 +35,18 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
   const fromOthers = charges.filter(isOthers).length;
   const byQuantity = (one: GoodsDraft) => kind === 'bill' || sentBack(one.line) !== '';
   const toCome = goods.filter(isToCome).length;
-  let sent = -1;
-  const wordsOf = (given: string) => {
-    if (given.trim() === '') return null;
-    sent += 1;
+  let sent = 0;
+  /** Where each line stands among those that are sent; null for one that is left empty. */
+  const placed = (typed: readonly string[]) => typed.map((text) => (text.trim() === '' ? null : sent++));
+  const goodsAt = placed(goods.map((one) => one.quantity));
+  const chargesAt = placed(charges.map((one) => one.amount));
+  const othersAt = placed(others.map((one) => one.text + one.amount));
+  const wordsOf = (at: number | null | undefined) => {
+    if (at === null || at === undefined) return null;
     const fault = ['quantity', 'price', 'amount', 'purchaseLineId', 'chargeId', 'accountId', 'text']
-      .map((name) => faultAt(`lines.${sent}.${name}`))
+      .map((name) => faultAt(`lines.${at}.${name}`))
       .find(Boolean);
-    const words = worked[sent]?.words;
+    const words = worked[at]?.words;
     if (fault) return <em role="alert">{fault}</em>;
     return words ? <small className="quiet name">{words}</small> : null;
   };
@@ -91,7 +95,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                   <td>
                     <span className="code">{one.line.sku}</span>
                     <span className="name">{one.line.name}</span>
-                    {wordsOf(one.quantity)}
+                    {wordsOf(goodsAt[index])}
                   </td>
                   <td className="number quiet">{quantity(one.line.ordered)}</td>
                   <td className="number">
@@ -115,7 +119,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                   ) : (
                     <td />
                   )}
-                  <td className="number">{one.quantity.trim() === '' || !byQuantity(one) ? one.quantity : money(goodsAmount(one) ?? '0')}</td>
+                  <td className="number">{byQuantity(one) ? amount(worked[goodsAt[index] ?? -1]?.amount ?? '') : one.quantity}</td>
                 </tr>
               ))}
             </tbody>
@@ -149,7 +153,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
                   <td>
                     {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>
                     <small className="quiet name">{one.charge.deliveries}</small>
-                    {wordsOf(one.amount)}
+                    {wordsOf(chargesAt[index])}
                   </td>
                   <td className="quiet">{one.charge.party ?? 'not known yet'}</td>
                   <td className="number quiet">{money(one.charge.estimate)}</td>
@@ -207,7 +211,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
             </select>
             <span>
               {cell(`Amount of line ${index + 1}`, one.amount, (amount) => setOthers(change(others, index, { amount })), 104)}
-              {wordsOf(one.text + one.amount)}
+              {wordsOf(othersAt[index])}
             </span>
             {taxOf(`Tax on line ${index + 1}`, one.taxCodeId, (taxCodeId) => setOthers(change(others, index, { taxCodeId })))}
           </div>

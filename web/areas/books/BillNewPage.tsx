@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { BillForm } from '@larder/contract/bills';
+import { amountText } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
@@ -8,7 +9,7 @@ import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
 import { Choice, Field } from '../../kit/Field';
-import { count, money } from '../../kit/format';
+import { amount, count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { problemOf } from '../../app/api';
 import { useTitle } from '../../kit/title';
@@ -17,7 +18,7 @@ import { PartyPicker } from '../setup/PartyPicker';
 import { useAccountsQuery, useBillableQuery, useClearingQuery, useCreateBillMutation, useForeseeBillQuery } from './api';
 import { BillLines } from './BillLines';
 import { BillOrders } from './BillOrders';
-import { creditLines, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+import { creditLines, expectedMoney, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 import { BookEffectPanel } from './BookEffectPanel';
 
 interface Party {
@@ -70,8 +71,8 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const [reference, setReference] = useState('');
   const [billedOn, setBilledOn] = useState<string | null>(today);
   const [dueOn, setDueOn] = useState<string | null>(null);
-  const [inCurrency, setInCurrency] = useState(currency);
-  const [rate, setRate] = useState('1');
+  const [currencyTyped, setCurrency] = useState<string | null>(null);
+  const [rateTyped, setRate] = useState<string | null>(null);
   const [withTax, setWithTax] = useState(true);
   const [goodsTyped, setGoods] = useState<GoodsDraft[] | null>(null);
   const [ticked, setTicked] = useState<readonly number[] | null>(orderId === null ? null : [orderId]);
@@ -79,8 +80,14 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   const [others, setOthers] = useState<OtherDraft[]>([]);
   const [create, creating] = useCreateBillMutation();
   const { refused, problem, busy, at } = refusalOf(creating);
-  const onBill = ({ line }: GoodsDraft) => ticked === null || ticked.includes(line.orderId);
-  const all = goodsTyped ?? proposed(billable?.lines ?? [], kind);
+  const onBill = ({ line }: Pick<GoodsDraft, 'line'>) => ticked === null || ticked.includes(line.orderId);
+  const expected = expectedMoney(
+    (billable?.lines ?? []).filter((line) => onBill({ line })),
+    currency,
+  );
+  const inCurrency = currencyTyped ?? expected.currency;
+  const rate = rateTyped ?? (inCurrency === expected.currency ? expected.rate : '1');
+  const all = goodsTyped ?? proposed(billable?.lines ?? [], kind, inCurrency);
   const goods = all.filter(onBill);
   const charges =
     chargesTyped ??
@@ -98,10 +105,9 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
   };
   const asked = useDelayed(body, 250);
   const ready = party !== null && asked.lines.length > 0;
-  const { data: foreseen, error: unforeseen } = useForeseeBillQuery(
-    { body: { ...asked, knownReference: true, waits: true, sentBack: true } },
-    { skip: !ready },
-  );
+  const { data: lastForeseen, error } = useForeseeBillQuery({ body: { ...asked, knownReference: true, waits: true, sentBack: true } }, { skip: !ready });
+  const unforeseen = ready ? error : undefined;
+  const foreseen = ready && !error ? lastForeseen : undefined;
   const post = async (more: Partial<BillForm> = {}) => {
     const result = await create({ body: { ...body, reference, ...more } });
     if (result.data?.id) void navigate(`/books/bills/${result.data.id}`);
@@ -125,7 +131,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
           <h1>Enter a bill</h1>
           <span className="quiet">
             {foreseen && Number(foreseen.net) > 0
-              ? `${money(foreseen.net)} and ${money(foreseen.tax)} tax, ${inCurrency}`
+              ? `${amount(foreseen.net)} and ${amount(foreseen.tax)} tax, ${inCurrency}`
               : 'from a supplier, a carrier or the customs'}
           </span>
         </div>
@@ -144,7 +150,7 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
           <Field label="Their number" value={reference} onChange={setReference} error={at('reference')} autoFocus={party !== null} />
           <DayField label="Of" lies="behind" value={billedOn} today={today} onChange={setBilledOn} error={at('billedOn')} />
           <DayField label="Due" value={dueOn} today={today} onChange={setDueOn} error={at('dueOn')} />
-          <Field label="Currency" value={inCurrency} onChange={setInCurrency} error={fieldFault('currency')} />
+          <Field label="Currency" value={inCurrency} onChange={setCurrency} error={fieldFault('currency')} />
           {inCurrency === currency ? null : <Field label={`${currency} for one ${inCurrency}`} value={rate} onChange={setRate} error={fieldFault('rate')} />}
           <label className="check">
             <input type="checkbox" checked={withTax} onChange={(event) => setWithTax(event.target.checked)} /> Tax on goods as on the items
@@ -170,16 +176,13 @@ function Entering({ party, setParty, today, currency, chosen, orderId }: Enterin
           />
         ) : null}
       </div>
-      <BookEffectPanel
-        title="What this will change"
-        effects={ready ? foreseen : undefined}
-        error={ready ? unforeseen : undefined}
-        idle="Put in what is billed, and it stands here what that does."
-      />
+      <BookEffectPanel title="What this will change" effects={foreseen} error={unforeseen} idle="Put in what is billed, and it stands here what that does." />
       <BottomBar
         hint="Empty lines stay open for another bill"
         next={{
-          label: foreseen && ready ? `Post ${kind} of ${money(decimal(foreseen.net).plus(foreseen.tax).toFixed(2))}` : `Post ${count(lines.length, 'line')}`,
+          label: foreseen
+            ? `Post ${kind} of ${amount(amountText(inCurrency, decimal(foreseen.net).plus(foreseen.tax)))}`
+            : `Post ${count(lines.length, 'line')}`,
           run: () => void post(),
           disabled: busy || party === null || lines.length === 0,
         }}

@@ -1,3 +1,4 @@
+import type { LandedLine } from '@larder/contract/landed';
 import { money, price, quantity } from '../../kit/format';
 import type { ChargeDraft, WorkedSheet } from './sheetDraft';
 
@@ -7,6 +8,9 @@ interface SheetTableProps {
   change: (index: number, part: Partial<ChargeDraft>) => void;
   locked: boolean;
 }
+
+/** SKU of a line, with the lot or serial where one is kept. */
+const goods = ({ sku, lot }: LandedLine): string => (lot === null ? sku : `${sku} ${lot}`);
 
 /** The lines with ordered, billed and landed unit cost, and what of each charge falls on them. */
 export function SheetTable({ worked, charges, change, locked }: SheetTableProps) {
@@ -31,7 +35,7 @@ export function SheetTable({ worked, charges, change, locked }: SheetTableProps)
           {worked.lines.map(({ line, ordered, billed, shares, landed }) => (
             <tr key={line.lineId}>
               <td>
-                <span className="code">{line.sku}</span>
+                <span className="code">{goods(line)}</span>
                 <span className="name">{line.name}</span>
                 {Number(line.here) < 1 ? <small className="quiet name">{quantity((Number(line.here) * 100).toFixed(0))}% still here</small> : null}
               </td>
@@ -48,7 +52,7 @@ export function SheetTable({ worked, charges, change, locked }: SheetTableProps)
                         <input
                           className="plain number"
                           style={{ width: 60, height: 28 }}
-                          aria-label={`Part of ${charge.name || 'the charge'} on ${line.sku}`}
+                          aria-label={`Part of ${charge.name || 'the charge'} on ${goods(line)}`}
                           value={charge.typed[line.lineId] ?? ''}
                           disabled={locked || charge.billed}
                           onChange={(event) => change(index, { typed: { ...charge.typed, [line.lineId]: event.target.value } })}
@@ -57,7 +61,7 @@ export function SheetTable({ worked, charges, change, locked }: SheetTableProps)
                       {shares[index] === null || shares[index] === undefined ? '' : money(shares[index].toFixed(2))}{' '}
                       <input
                         type="checkbox"
-                        aria-label={`${charge.name || 'The charge'} falls on ${line.sku}`}
+                        aria-label={`${charge.name || 'The charge'} falls on ${goods(line)}`}
                         checked={!out}
                         disabled={locked || charge.billed}
                         onChange={leave}

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import type { BillableLine, OpenCharge } from '@larder/contract/bills';
-import { creditLines, goodsAmount, proposed, sentLines } from './billDraft';
+import { creditLines, expectedMoney, proposed, sentLines } from './billDraft';
 
 const line = (part: Partial<BillableLine>): BillableLine => ({
   purchaseLineId: 1,
@@ -24,16 +24,22 @@ const line = (part: Partial<BillableLine>): BillableLine => ({
 });
 
 test('what has come and is not billed is put in; what has not come is left empty', () => {
-  expect(proposed([line({ billed: '10' }), line({ received: '0' })]).map(({ quantity }) => quantity)).toEqual(['14', '']);
+  expect(proposed([line({ billed: '10' }), line({ received: '0' })], 'bill', 'GBP').map(({ quantity }) => quantity)).toEqual(['14', '']);
 });
-test('a line ordered by the case is reckoned at the price of the case', () => {
-  expect(goodsAmount({ line: line({ factor: '12' }), quantity: '30', price: '9.60' })).toBe('24.00');
-  expect(goodsAmount({ line: line({ pricePer: '100' }), quantity: '250', price: '4.20' })).toBe('10.50');
-  expect(goodsAmount({ line: line({}), quantity: 'x', price: '1' })).toBeNull();
+test('a bill is expected in the currency of what has come on it; what was ordered in another is left empty', () => {
+  const lines = [line({ billed: '24', currency: 'USD', rate: '0.75' }), line({ purchaseLineId: 2, currency: 'EUR', rate: '0.86' })];
+  expect(expectedMoney(lines, 'GBP')).toEqual({ currency: 'EUR', rate: '0.86' });
+  expect(expectedMoney(lines.slice(0, 1), 'GBP')).toEqual({ currency: 'USD', rate: '0.75' });
+  expect(expectedMoney([], 'GBP')).toEqual({ currency: 'GBP', rate: '1' });
+  expect(proposed([line({}), ...lines], 'bill', 'EUR').map(({ quantity, price }) => [quantity, price])).toEqual([
+    ['', ''],
+    ['', ''],
+    ['24', '2.00'],
+  ]);
 });
 test('empty lines are left off; the tax of goods only when asked', () => {
   const charge = { id: 9, name: 'Freight' } as OpenCharge;
-  const goods = proposed([line({}), line({ purchaseLineId: 2, received: '0' })]);
+  const goods = proposed([line({}), line({ purchaseLineId: 2, received: '0' })], 'bill', 'GBP');
   const charges = [{ charge, amount: ' 640.00 ', final: true, taxCodeId: 2 }];
   const others = [
     { text: '', accountId: '', amount: '', taxCodeId: null },
@@ -47,7 +53,7 @@ test('empty lines are left off; the tax of goods only when asked', () => {
   expect(sentLines(goods, [], [], true)[0]).toMatchObject({ taxCodeId: 1 });
 });
 test('a credit has goods that went back by quantity, and amounts off for all others', () => {
-  const goods = proposed([line({ received: '20', billed: '24' }), line({ purchaseLineId: 2, billed: '24' })]).map((one, index) => ({
+  const goods = proposed([line({ received: '20', billed: '24' }), line({ purchaseLineId: 2, billed: '24' })], 'credit', 'GBP').map((one, index) => ({
     ...one,
     quantity: ['4', '6.50'][index] ?? '',
   }));

@@ -1,5 +1,5 @@
 import type { BillableLine, BillForm, OpenCharge } from '@larder/contract/bills';
-import { decimal, money, priceText } from '@larder/core/decimal';
+import { decimal, priceText } from '@larder/core/decimal';
 
 /** A bill while it is typed: figures are texts as they stand in their fields. */
 export interface GoodsDraft {
@@ -30,18 +30,22 @@ export const sentBack = ({ received, billed }: BillableLine): string => {
   return back.gt(0) ? back.toFixed() : '';
 };
 
-/** What can be billed, with all that has come and is not billed yet put in; for a credit, all that went back after it was billed. */
-export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit' = 'bill'): GoodsDraft[] =>
+/** The currency a bill is expected in, and its rate: that of the first order with something to bill, else of the first order. */
+export function expectedMoney(lines: readonly BillableLine[], company: string): { currency: string; rate: string } {
+  const line = lines.find(({ received, billed }) => !decimal(received).eq(billed)) ?? lines[0];
+  return line ? { currency: line.currency, rate: line.rate } : { currency: company, rate: '1' };
+}
+
+/**
+ * What can be billed in a currency, with all that has come and is not billed yet put in; for a credit, all that went back after it was billed.
+ * What was ordered in another currency is left empty, its price too: it is given when it is on this bill.
+ */
+export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit', currency: string): GoodsDraft[] =>
   lines.map((line) => {
+    if (line.currency !== currency) return { line, quantity: '', price: '' };
     const open = decimal(line.received).minus(line.billed);
     return { line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: priceText(line.price) };
   });
-
-/** Amount of a line, or null while its fields are no figures. */
-export function goodsAmount({ line, quantity, price }: GoodsDraft): string | null {
-  if (!/^\d+(\.\d+)?$/.test(quantity.trim()) || !/^\d+(\.\d+)?$/.test(price.trim())) return null;
-  return money(decimal(quantity.trim()).times(price.trim()).div(decimal(line.factor).times(line.pricePer))).toFixed(2);
-}
 
 /** The lines as they are sent, in the order they stand; `withTax` puts the items' tax on goods. */
 export function sentLines(goods: readonly GoodsDraft[], charges: readonly ChargeDraft[], others: readonly OtherDraft[], withTax: boolean): BillForm['lines'] {

@@ -8,6 +8,7 @@ const line = (lineId: number, quantity: string, value: string, volume: string | 
   itemId: lineId,
   sku: `S${lineId}`,
   name: '',
+  lot: null,
   unit: 'each',
   supplier: '',
   orderNumber: null,

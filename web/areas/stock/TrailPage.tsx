@@ -1,7 +1,7 @@
 import { Link, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { DocumentLink } from '../../kit/DocumentLink';
-import { money, moment, quantity } from '../../kit/format';
+import { backdated, money, moment, quantity } from '../../kit/format';
 import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Waiting } from '../../kit/states';
@@ -66,7 +66,12 @@ export function TrailPage() {
             <tbody>
               {data.rows.map((row) => (
                 <tr key={row.lineId}>
-                  <td style={{ whiteSpace: 'nowrap' }}>{moment(row.postedAt)}</td>
+                  <td style={{ whiteSpace: 'nowrap' }}>
+                    {moment(row.postedAt)}
+                    {backdated(row.effectiveOn, row.postedAt) === '' ? null : (
+                      <small className="quiet name">for {backdated(row.effectiveOn, row.postedAt)}</small>
+                    )}
+                  </td>
                   <td>{row.person}</td>
                   <td>
                     {row.kind.replace('-', ' ')} <DocumentLink document={row.document} />
