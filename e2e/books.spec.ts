@@ -201,7 +201,7 @@ test('some went back, and all is billed: a credit is expected and comes; undoing
   await page.getByRole('button', { name: /^Correct 1 line/ }).click();
   await expect(page.getByText('agreed: nothing is posted')).toBeVisible();
   await page.goto(`/stock/trail?item=${itemId}`);
-  await page.getByRole('button', { name: /^Undo the supplier-return/ }).click();
+  await page.getByRole('button', { name: /^Undo the supplier return/ }).click();
   await expect(page.getByText(/that count of .* contains this already/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo it all the same' }).click();
   await expect(page.getByRole('dialog')).toContainText('on hand');

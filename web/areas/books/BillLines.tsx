@@ -47,7 +47,12 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
       .map((name) => faultAt(`lines.${at}.${name}`))
       .find(Boolean);
     const words = worked[at]?.words;
-    if (fault) return <em role="alert">{fault}</em>;
+    if (fault)
+      return (
+        <small className="late name" role="alert">
+          {fault}
+        </small>
+      );
     return words ? <small className="quiet name">{words}</small> : null;
   };
   const change = <T,>(list: readonly T[], index: number, part: Partial<T>): T[] => list.map((one, at) => (at === index ? { ...one, ...part } : one));

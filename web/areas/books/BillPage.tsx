@@ -27,6 +27,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
   const [paidOn, setPaidOn] = useState<string | null>(today);
   const [paying, setPaying] = useState(bill.open);
   const [rate, setRate] = useState(bill.rate);
+  const foreign = bill.currency !== own;
   const [post, posting] = usePostBillMutation();
   const [undo, undoing] = useUndoBillMutation();
   const [pay, recording] = usePayMutation();
@@ -67,8 +68,8 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
               <tr>
                 <th>For</th>
                 <th className="number">Quantity</th>
-                <th className="number">Amount</th>
-                <th className="number">Expected</th>
+                <th className="number">Amount{foreign ? `, ${bill.currency}` : ''}</th>
+                <th className="number">Expected{foreign ? `, ${own}` : ''}</th>
                 <th className="number">Differs by</th>
                 <th className="number">Of that to stock</th>
               </tr>
@@ -88,11 +89,13 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           </table>
         </section>
         <p className="totals">
-          Net {amount(bill.net)}, tax {amount(bill.tax)}, total{' '}
+          {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}.`}</span> : null}
+          <span>
+            Net {amount(bill.net)}, tax {amount(bill.tax)}, total
+          </span>
           <b>
             {amount(bill.total)} {bill.currency}
           </b>
-          {bill.currency === own ? '' : `, ${money(bill.owed)} ${own} at ${bill.rate}`}
         </p>
         {bill.payments.length > 0 ? (
           <section className="card" aria-label="Payments">
@@ -127,7 +130,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
             <div className="pad stack">
               <DayField label="Paid on" lies="behind" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
               <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
-              {bill.currency === own ? null : <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} />}
+              {foreign ? <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} /> : null}
               {problem?.asks.includes('over') ? (
                 <button type="button" className="button" disabled={busy} onClick={() => record(true)}>
                   Pay more than is open

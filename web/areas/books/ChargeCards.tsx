@@ -13,7 +13,8 @@ interface ChargeCardsProps {
   setCharges: (charges: ChargeDraft[]) => void;
   currency: string;
   without: readonly (readonly LandedLine[])[];
-  faultOf: (index: number) => string | undefined;
+  /** What was refused about a charge: about one of its fields, or, of `rest`, about what has no field of its own. */
+  faultOf: (index: number, field: 'amount' | 'currency' | 'rate' | 'rest') => string | undefined;
   locked: boolean;
 }
 
@@ -30,28 +31,28 @@ export function ChargeCards({ charges, change, setCharges, currency, without, fa
               onChange={(name) => change(index, { name })}
               placeholder="Freight, duty, tooling…"
               disabled={locked}
-              error={faultOf(index)}
+              error={faultOf(index, 'rest')}
             />
             <Field
               label="Amount"
               value={charge.amount}
               onChange={(amount) => change(index, { amount })}
               disabled={locked || charge.billed}
-              error={chargeFaults(charge).amount}
+              error={chargeFaults(charge).amount ?? faultOf(index, 'amount')}
             />
             <Field
               label="Currency"
               value={charge.currency}
               onChange={(text) => change(index, { currency: text.toUpperCase(), ...(text.toUpperCase() === currency ? { rate: '1' } : {}) })}
               disabled={locked || charge.billed}
-              error={chargeFaults(charge).currency}
+              error={chargeFaults(charge).currency ?? faultOf(index, 'currency')}
             />
             <Field
               label={charge.currency === currency ? 'Rate' : `${currency} for one`}
               value={charge.currency === currency ? '1' : charge.rate}
               onChange={(rate) => change(index, { rate })}
               disabled={locked || charge.billed || charge.currency === currency}
-              error={chargeFaults(charge).rate}
+              error={chargeFaults(charge).rate ?? faultOf(index, 'rate')}
             />
             <Choice
               label="Spread"

@@ -3,6 +3,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
+import { problemOf } from '../../app/api';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
 import { money } from '../../kit/format';
@@ -66,7 +67,7 @@ function Working({
   const [create, creating] = useCreateSheetMutation();
   const [edit, editing] = useEditSheetMutation();
   const [undo, undoing] = useUndoSheetMutation();
-  const { refused, busy, at } = refusalOf(creating, editing, undoing);
+  const { refused, busy, problem } = refusalOf(creating, editing, undoing);
   const worked = workSheet(lines, charges);
   const body = sentSheet(movementIds, sheet?.note ?? '', charges);
   const whole = charges.length > 0 && charges.every((charge, index) => ready(charge) && charge.name.trim() !== '' && worked.without[index]?.length === 0);
@@ -83,6 +84,12 @@ function Working({
     const { data } = await create({ body });
     if (data?.id) void navigate(`/books/landed/${data.id}`, { replace: true });
   };
+  const faults = [...(problem?.errors ?? []), ...(whole ? (problemOf(unforeseen)?.errors ?? []) : [])];
+  const faultOf = (index: number, wanted: 'amount' | 'currency' | 'rate' | 'rest') =>
+    faults.find(({ field }) => {
+      const [list, at, name = ''] = field.split('.');
+      return list === 'charges' && at === String(index) && (wanted === 'rest' ? !['amount', 'currency', 'rate'].includes(name) : name === wanted);
+    })?.sentence;
   const suppliers = [...new Set(lines.map(({ supplier }) => supplier))];
   const ofSupplier = sum(worked.estimates.filter((_, index) => suppliers.includes(charges[index]?.party?.name ?? '')));
   const ofOthers = sum(worked.estimates).minus(ofSupplier);
@@ -101,7 +108,7 @@ function Working({
         setCharges={setCharges}
         currency={currency}
         without={worked.without}
-        faultOf={(index) => at(`charges.${index}`)}
+        faultOf={faultOf}
         locked={sheet?.undone ?? false}
       />
       <SheetTable worked={worked} charges={charges} change={change} locked={sheet?.undone ?? false} />

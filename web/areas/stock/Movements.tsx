@@ -13,7 +13,7 @@ export function Movements({ movements }: { movements: readonly MovementRef[] }) 
           {movements.map((one) => (
             <tr key={one.id}>
               <td>
-                {one.undoes ? 'undo' : one.kind} of {quantity(one.quantity)}
+                {one.undoes ? 'undo' : one.kind.replace('-', ' ')} of {quantity(one.quantity)}
                 <small className="quiet" style={{ display: 'block' }}>
                   {moment(one.postedAt)}, {one.person}
                   {Number(one.value) === 0 ? '' : `, ${money(one.value)}`}
@@ -23,7 +23,7 @@ export function Movements({ movements }: { movements: readonly MovementRef[] }) 
                 {one.undone ? (
                   <span className="quiet">undone</span>
                 ) : one.undoes ? null : (
-                  <UndoButton movementId={one.id} what={`the ${one.kind} of ${quantity(one.quantity)}`} />
+                  <UndoButton movementId={one.id} what={`the ${one.kind.replace('-', ' ')} of ${quantity(one.quantity)}`} />
                 )}
               </td>
             </tr>

@@ -102,7 +102,7 @@ export function TrailPage() {
                     {row.undone ? (
                       <span className="quiet">undone</span>
                     ) : row.undoes ? null : (
-                      <UndoButton movementId={row.movementId} what={`the ${row.kind} of ${moment(row.postedAt)}`} />
+                      <UndoButton movementId={row.movementId} what={`the ${row.kind.replace('-', ' ')} of ${moment(row.postedAt)}`} />
                     )}
                   </td>
                 </tr>
