@@ -89,7 +89,7 @@ function Standing({ bill, today, own }: { bill: Bill; today: string; own: string
           </table>
         </section>
         <p className="totals">
-          {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}.`}</span> : null}
+          {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}`}</span> : null}
           <span>
             Net {amount(bill.net)}, tax {amount(bill.tax)}, total
           </span>
