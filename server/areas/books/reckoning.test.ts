@@ -7,7 +7,8 @@ import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import { dice } from '../../demo/dice';
 import { openBusiness, type Business } from '../../testing/business';
-import { amountOf, companyOf, rateOf, Reckoning, type Item, type Line, type Method, type Receipt } from '../../testing/reckoning';
+import { amountOf, companyOf, rateOf } from '../../testing/fraction';
+import { Reckoning, type Item, type Line, type Method, type Receipt } from '../../testing/reckoning';
 
 /** A bill or credit as it was entered, with what it owes and what was paid. */
 interface Entered {
