@@ -152,7 +152,7 @@ function served(kind: string, area: 'purchase' | 'sales', column: string, site: 
 
 /** Makes the scale set in an empty database, once; says how long each step took. Throws when a law does not hold on it. */
 export async function makeScaleSet(url: string, say: (text: string) => void): Promise<pg.Pool> {
-  const pool = connect(url, 4);
+  const pool = connect(url, { max: 4, patient: true });
   await migrate(pool);
   const { rows } = await pool.query('SELECT 1 FROM company');
   if (rows.length > 0) return pool;

@@ -71,6 +71,7 @@ export const journalFile = endpoint({
   summary: 'The journal as CSV or as a plain-text double-entry journal',
   right: 'look',
   file: 'text/plain',
+  heavy: true,
   query: z.object({ format: z.enum(['csv', 'journal']).default('csv'), from: Day.optional(), to: Day.optional() }),
   response: FileAnswer,
 });

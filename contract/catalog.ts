@@ -283,6 +283,7 @@ export const addPicture = endpoint({
   method: 'POST',
   path: '/api/catalog/pictures',
   summary: 'Take in a picture',
+  heavy: true,
   right: 'items.edit',
   body: z.object({ base64: z.string().min(1, 'Choose a picture.').max(14_000_000, 'The picture is larger than 10 MB.') }),
   response: z.object({ id: Id }),

@@ -17,14 +17,20 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
   posts: boolean;
   /** Answers a file of this kind instead of JSON. */
   file: string | null;
+  /** May take the processor for long: done in a thread of its own, so that nobody else waits for it. Its body may be a whole file. */
+  heavy: boolean;
   params: P;
   query: Q;
   body: B;
   response: R;
 }
 
-/** A file in an answer. */
-export const FileAnswer = z.object({ type: z.string(), name: z.string(), bytes: z.custom<Uint8Array>((value) => value instanceof Uint8Array) });
+/** A file in an answer: its content, or where it was written to be sent once and taken away. */
+export const FileAnswer = z.union([
+  z.object({ type: z.string(), name: z.string(), bytes: z.custom<Uint8Array>((value) => value instanceof Uint8Array) }),
+  z.object({ type: z.string(), name: z.string(), path: z.string() }),
+]);
+export type FileAnswer = z.infer<typeof FileAnswer>;
 
 const nothing = z.object({}).strip();
 type Nothing = typeof nothing;
@@ -36,12 +42,13 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   right: Right | null;
   posts?: boolean;
   file?: string;
+  heavy?: boolean;
   params?: P;
   query?: Q;
   body?: B;
   response: R;
 }): Endpoint<P, Q, B, R> {
-  return { posts: false, file: null, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
+  return { posts: false, file: null, heavy: false, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
 }
 
 export type ParamsOf<E extends Endpoint> = z.output<E['params']>;

@@ -68,7 +68,7 @@ export function parseDay(text: string, today: Day, lies: Lies = 'ahead'): Day | 
 
 const valid = (day: Day): Day | null => (isDay(day) ? day : null);
 
-/** Whether the text is a day that exists, written `YYYY-MM-DD`. */
+/** Whether the text is a day that exists, written `YYYY-MM-DD`, in a year that anybody here deals with: 1900 to 2199. */
 export function isDay(text: string): boolean {
-  return /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(at(text)) && addDays(text, 0) === text;
+  return /^(19|20|21)\d{2}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(at(text)) && addDays(text, 0) === text;
 }

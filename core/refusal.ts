@@ -7,7 +7,7 @@ export interface FieldError {
 /** Why something is not done, in words for the person who asked, with the fields it belongs to. */
 export class Refusal extends Error {
   constructor(
-    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 415 | 422 | 429,
+    readonly status: 400 | 401 | 403 | 404 | 405 | 409 | 413 | 415 | 422 | 429 | 500 | 503,
     readonly type: string,
     sentence: string,
     readonly errors: readonly FieldError[] = [],

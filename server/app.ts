@@ -7,57 +7,34 @@ import { openapi } from '@larder/contract/openapi';
 import { Refusal } from '@larder/core/refusal';
 import { constants } from 'node:zlib';
 import Koa, { type Middleware } from 'koa';
-import { koaBody } from 'koa-body';
 import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import serveStatic from 'koa-static';
 import type { Logger } from 'pino';
-import { billRoutes } from './areas/bills/routes';
-import { bookRoutes } from './areas/books/routes';
-import { catalogRoutes } from './areas/catalog/routes';
-import { exchangeRoutes } from './areas/exchange/routes';
-import { handoverRoutes } from './areas/handover/routes';
-import { inboundRoutes } from './areas/inbound/routes';
-import { postRoutes } from './areas/post/routes';
-import { landedRoutes } from './areas/landed/routes';
-import { listRoutes } from './areas/lists/routes';
-import { outboundRoutes } from './areas/outbound/routes';
+import { writeFile } from './areas/exchange/service';
 import { peopleRoutes } from './areas/people/routes';
-import { planningRoutes } from './areas/planning/routes';
-import { printingRoutes } from './areas/printing/routes';
-import { setupRoutes } from './areas/setup/routes';
-import { stockRoutes } from './areas/stock/routes';
+import { areaRoutes } from './areas/routes';
 import { problems } from './http/problem';
 import { serveOn, type Ground } from './http/route';
 
 const webFolder = join(import.meta.dirname, '../web/dist');
 
-/** The whole server: what every request passes, then the areas, then the pages. */
-export function createApp(ground: Ground, log: Logger): { app: Koa; router: Router } {
+/** The whole server: what every request passes, then the areas, then the pages. `proxies` stand before it and say who asks, and whether by https. */
+export function createApp(ground: Ground, log: Logger, proxies = 0): { app: Koa; router: Router } {
   const router = new Router();
   const serve = serveOn(router, ground);
   router.get('/api/health', async (ctx) => {
-    await ground.pool.query('SELECT 1');
+    await ground.health.query('SELECT 1');
     ctx.body = { status: 'well' };
   });
   router.get('/api/openapi.json', (ctx) => (ctx.body = openapi(endpoints)));
   peopleRoutes(router, ground);
-  setupRoutes(serve);
-  catalogRoutes(serve);
-  inboundRoutes(serve);
-  postRoutes(serve);
-  billRoutes(serve);
-  landedRoutes(serve);
-  bookRoutes(serve);
-  handoverRoutes(serve);
-  stockRoutes(serve);
-  outboundRoutes(serve);
-  planningRoutes(serve);
-  listRoutes(serve);
-  printingRoutes(serve);
-  exchangeRoutes(serve, ground, log);
+  areaRoutes(serve, (writing) => {
+    if (ground.heavy) ground.heavy.write(writing);
+    else setImmediate(() => void writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));
+  });
 
-  const app = new Koa();
+  const app = new Koa({ proxy: proxies > 0, maxIpsCount: proxies });
   app.on('error', (error: Error) => log.warn({ err: error }, 'connection'));
   app.use(logged(log));
   app.use(problems(log));
@@ -77,20 +54,12 @@ export function createApp(ground: Ground, log: Logger): { app: Koa; router: Rout
   );
   const brotli = (type: string) => ({ params: { [constants.BROTLI_PARAM_QUALITY]: type === 'application/json' ? 1 : 5 } });
   app.use(compress({ threshold: 2048, br: brotli }));
+  app.use(keptByNobody);
   app.use(ownSiteOnly);
-  app.use(bodies());
   app.use(router.routes());
-  app.use(router.allowedMethods());
+  app.use(otherMethods);
   app.use(pages());
   return { app, router };
-}
-
-/** Bodies are JSON of at most 1 MB; where pictures and whole files come in, of 24. */
-function bodies(): Middleware {
-  const body = (jsonLimit: string) =>
-    koaBody({ jsonLimit, textLimit: '1mb', formLimit: '1mb', includeUnparsed: false, parsedMethods: ['POST', 'PUT'] as never });
-  const [usual, large] = [body('1mb'), body('24mb')];
-  return (ctx, next) => (/^\/api\/(catalog\/pictures|exchange)\b/.test(ctx.path) ? large : usual)(ctx, next);
 }
 
 const logged =
@@ -101,14 +70,30 @@ const logged =
     log.debug({ method: ctx.method, path: ctx.path, status: ctx.status, ms: Math.round(performance.now() - began) }, 'request');
   };
 
-/** Refuses writes that another site's page sends, and writes that are not JSON. */
+/** Answers are about this moment and this person; a file says itself how long it may be kept. */
+const keptByNobody: Middleware = async (ctx, next) => {
+  if (ctx.path.startsWith('/api/')) ctx.set('Cache-Control', 'no-store');
+  await next();
+};
+
+/** Refuses writes that another site's page sends. */
 const ownSiteOnly: Middleware = async (ctx, next) => {
   if (ctx.method !== 'GET' && ctx.method !== 'HEAD') {
     const origin = ctx.get('Origin');
-    if (origin !== '' && new URL(origin).host !== ctx.host) throw new Refusal(403, 'cross-site', 'Writing from another site is refused.');
-    if (ctx.request.length !== 0 && ctx.request.length !== undefined && !ctx.is('application/json')) throw new Refusal(415, 'not-json', 'Send JSON.');
+    if (origin !== '' && (!URL.canParse(origin) || new URL(origin).host !== ctx.host))
+      throw new Refusal(403, 'cross-site', 'Writing from another site is refused.');
   }
   await next();
+};
+
+/** An address that is there, asked in a way it does not know. */
+const otherMethods: Middleware = (ctx, next) => {
+  const known = ctx.path.startsWith('/api/')
+    ? ((ctx as { matched?: { methods: string[] }[] }).matched ?? []).flatMap(({ methods }) => methods)
+    : ['GET', 'HEAD'];
+  if (known.length === 0 || known.includes(ctx.method)) return next();
+  ctx.set('Allow', [...new Set(known)].join(', '));
+  throw new Refusal(405, 'no-such-method', `This address does not know ${ctx.method}.`);
 };
 
 /** The built web application: its files, and its one page for every address of its own. */
@@ -116,7 +101,10 @@ function pages(): Middleware {
   const files = serveStatic(webFolder, { index: false, maxAge: 31_536_000_000, immutable: true, brotli: true });
   return async (ctx, next) => {
     if (ctx.path.startsWith('/api/')) return next();
-    if (ctx.path.startsWith('/assets/')) return files(ctx, next);
+    if (ctx.path.startsWith('/assets/')) {
+      await files(ctx, () => Promise.reject(new Refusal(404, 'no-such-address', 'There is nothing at this address.')));
+      return;
+    }
     if (!existsSync(join(webFolder, 'index.html'))) throw new Refusal(404, 'not-built', 'The pages are not built; start with npm start.');
     ctx.type = 'html';
     ctx.set('Cache-Control', 'no-cache');

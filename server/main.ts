@@ -1,41 +1,57 @@
 import { pino } from 'pino';
 import { createApp } from './app';
+import { sendWaiting } from './areas/post/poster';
 import { connect } from './db/database';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
-import { startMailServer } from './standins/mailServer';
-import { sendWaiting } from './areas/post/poster';
+import { startThreads } from './heavy/threads';
+import { listen } from './http/listen';
+import { clearOld } from './jobs/clearOld';
 import { every } from './jobs/every';
 import { changeDay } from './ledger/pastUse';
 import { repair } from './ledger/repair';
+import { readSettings } from './settings';
+import { startMailServer } from './standins/mailServer';
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
-const url = process.env.DATABASE_URL;
-if (!url) throw new Error('DATABASE_URL says which database to use; npm start sets it.');
-const port = Number(process.env.PORT ?? 4310);
-const pool = connect(url, 16);
+const settings = readSettings(process.env, process.argv);
+/** How long what is under way may take when the server is stopped, in milliseconds. */
+const patience = 10_000;
+const now = () => new Date();
+
+// Before anybody is served, as the owner of the tables: migrations, repairs and the demo take as long as they take.
+const owner = connect(settings.ownerUrl, { max: 16, patient: true });
+await migrate(owner);
+for (const what of await repair(owner, now())) log.info(`put right: ${what}`);
+const signIns = await prepare(owner, { empty: settings.empty }, (text) => log.info(text));
+await owner.end();
+
+const pool = connect(settings.databaseUrl, { max: 16 });
+const health = connect(settings.databaseUrl, { max: 1, name: 'tidy-larder health' });
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
-
-await migrate(pool);
-for (const what of await repair(pool, new Date())) log.info(`put right: ${what}`);
-const signIns = await prepare(pool, { empty: process.argv.includes('--empty') }, (text) => log.info(text));
-const mail = process.env.SMTP_URL ? { url: process.env.SMTP_URL, stop: () => Promise.resolve() } : await startMailServer(pool, log);
+const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
+const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);
 const jobs = [
-  every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, () => new Date())),
-  every(60_000, 'the change of day', log, () => changeDay(pool, new Date())),
+  every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, now)),
+  every(60_000, 'the change of day', log, () => changeDay(pool, now())),
+  every(3_600_000, 'clearing what is old', log, () => clearOld(pool, now())),
 ];
-const { app } = createApp({ pool, clock: () => new Date() }, log);
-const server = app.listen(port, '127.0.0.1', () => {
-  console.log(`\nTidy Larder is at http://127.0.0.1:${port}`);
-  for (const line of signIns) console.log(`  ${line}`);
-});
+const { app } = createApp({ pool, health, clock: now, heavy }, log, settings.proxies);
+const listening = await listen(app, settings.port, settings.host);
+console.log(`\nTidy Larder is at http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${listening.port}`);
+for (const line of signIns) console.log(`  ${line}`);
 
-/** Stops taking requests, lets those under way finish, then goes. */
-function stop(): void {
+/** Stops taking requests, lets those under way finish, then goes; nothing is waited for longer than ten seconds. */
+async function stop(): Promise<void> {
   log.info('stopping');
-  const quiet = Promise.all(jobs.map((stopJob) => stopJob())).then(mail.stop);
-  server.close(() => void quiet.then(() => pool.end()).then(() => process.exit(0)));
-  server.closeIdleConnections();
+  setTimeout(() => process.exit(1), 3 * patience).unref();
+  const quiet = Promise.all(jobs.map((stopJob) => stopJob()));
+  await listening.stop(patience);
+  await heavy.stop(patience);
+  await Promise.race([quiet, new Promise((later) => setTimeout(later, patience).unref())]);
+  await mail.stop();
+  await Promise.all([pool.end(), health.end()]);
+  process.exit(0);
 }
-process.once('SIGTERM', stop);
-process.once('SIGINT', stop);
+process.once('SIGTERM', () => void stop());
+process.once('SIGINT', () => void stop());

@@ -12,9 +12,12 @@ export interface LineEntry {
 export function parseLineEntry(text: string): LineEntry | null {
   const typed = text.trim().replace(/\s+/g, ' ');
   if (typed === '') return null;
-  const front = /^(\d{1,9}(?:\.\d{1,4})?)\s*(?:x|×)?\s+(.+)$/i.exec(typed);
-  if (front) return { quantity: front[1] as string, words: front[2] as string };
-  const behind = /^(.+?)\s+(?:x\s*|×\s*)?(\d{1,9}(?:\.\d{1,4})?)$/i.exec(typed);
-  if (behind) return { quantity: behind[2] as string, words: behind[1] as string };
+  const [first = '', second = '', ...others] = typed.split(' ');
+  const front = /^(\d{1,9}(?:\.\d{1,4})?)[x×]?$/i.exec(first)?.[1];
+  const signFirst = /^[x×]$/i.test(second) && others.length > 0;
+  if (front && second !== '') return { quantity: front, words: (signFirst ? others : [second, ...others]).join(' ') };
+  const at = typed.lastIndexOf(' ');
+  const behind = at < 0 ? undefined : /^[x×]?(\d{1,9}(?:\.\d{1,4})?)$/i.exec(typed.slice(at + 1))?.[1];
+  if (behind) return { quantity: behind, words: typed.slice(0, at).replace(/ [x×]$/i, '') };
   return { quantity: '1', words: typed };
 }

@@ -32,14 +32,19 @@ export function parseSerials(text: string): SerialEntry {
 
 function serialRange(text: string): { codes: string[] } | { fault: string } {
   const [from = '', to = '', ...more] = text.split('..').map((end) => end.trim());
-  const start = /^(.*?)(\d+)$/.exec(from);
-  const end = /^(.*?)(\d+)$/.exec(to);
-  if (!start || !end || more.length > 0) return { fault: `“${text}” is no range: both ends must end in a number, as in LX-0001..LX-0040.` };
-  const [, prefix = '', first = ''] = start;
-  const last = end[2] as string;
-  if (end[1] !== '' && end[1] !== prefix) return { fault: `“${text}” is no range: its ends begin differently.` };
+  const [prefix, first] = endingInNumber(from);
+  const [endPrefix, last] = endingInNumber(to);
+  if (first === '' || last === '' || more.length > 0) return { fault: `“${text}” is no range: both ends must end in a number, as in LX-0001..LX-0040.` };
+  if (endPrefix !== '' && endPrefix !== prefix) return { fault: `“${text}” is no range: its ends begin differently.` };
   const many = Number(last) - Number(first) + 1;
   if (many < 1) return { fault: `“${text}” runs backwards.` };
   if (many > mostSerials) return { fault: `“${text}” is more than ${mostSerials} serials.` };
   return { codes: Array.from({ length: many }, (_, index) => prefix + String(Number(first) + index).padStart(first.length, '0')) };
+}
+
+/** A code parted into what stands before the number it ends in, and that number; empty when it ends in none. */
+function endingInNumber(code: string): [prefix: string, number: string] {
+  let at = code.length;
+  while (at > 0 && /\d/.test(code.charAt(at - 1))) at -= 1;
+  return [code.slice(0, at), code.slice(at)];
 }

@@ -1,3 +1,4 @@
+import { decimal } from '../decimal';
 import { isDay } from '../day';
 import { gtinFault } from './gtin';
 
@@ -106,8 +107,7 @@ function gs1Day(value: string): string | null {
   return isDay(day) ? day : null;
 }
 
-const shifted = (digits: string, decimals: number): string =>
-  decimals === 0 ? String(Number(digits)) : `${Number(digits.slice(0, -decimals))}.${digits.slice(-decimals)}`.replace(/\.?0+$/, '') || '0';
+const shifted = (digits: string, decimals: number): string => decimal(`${digits}e-${decimals}`).toFixed();
 
 /** The element string of a lot or serial in brackets, as it is printed and as label printers' encoders take it. */
 export function gs1Text({ gtin, lot, useBy, serial }: Pick<Gs1, 'gtin' | 'lot' | 'useBy' | 'serial'>): string {

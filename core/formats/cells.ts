@@ -31,7 +31,8 @@ export function readNumber(text: string, mark: DecimalMark): string | null {
 const bare = (text: string): string =>
   text
     .trim()
-    .replace(/^[£$€]\s*|\s*[£$€]$/g, '')
+    .replace(/^[£$€]|[£$€]$/g, '')
+    .trim()
     .replace(/[\u00a0\u2009\u202f]/g, ' ');
 
 /** Which form the days among these texts have; null when none is one, or when day and month could be either in all of them. */

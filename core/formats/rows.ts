@@ -40,10 +40,7 @@ export function checkRows(kind: ExchangeKind, known: Known, rows: readonly Row[]
     const line = index + 2;
     const reasons = formFaults(kind, given, own);
     const row = reasons.length === 0 ? { ...plainRow(kind, given), ...known.spelled?.(plainRow(kind, given)) } : given;
-    const key = kind.by
-      .map((name) => row[name] ?? '')
-      .join(' / ')
-      .replace(/( \/ )+$/, '');
+    const key = keyOf(kind.by.map((name) => row[name] ?? ''));
     if (reasons.length === 0) reasons.push(...known.faults(row));
     const twice = seen.get(key.toLowerCase());
     if (twice !== undefined) reasons.push(`The same as line ${twice}.`);
@@ -58,6 +55,9 @@ export function checkRows(kind: ExchangeKind, known: Known, rows: readonly Row[]
     return { line, status: current === undefined ? 'new' : changes.length > 0 ? 'changed' : 'same', key, reasons, changes, row };
   });
 }
+
+/** The parts a row is told apart by, without those left empty at the end. */
+const keyOf = (parts: readonly string[]): string => parts.slice(0, parts.findLastIndex((part) => part !== '') + 1).join(' / ');
 
 /** What is wrong with the form of a row's cells. */
 function formFaults(kind: ExchangeKind, row: Row, own: ReadonlyMap<string, string>): string[] {

@@ -21,6 +21,9 @@ export function encodingOf(bytes: Uint8Array): Encoding {
   }
 }
 
+/** Whether a text holds no half of a pair of surrogates, which is no character and cannot be kept. */
+export const isWellFormed = (text: string): boolean => !/\p{Surrogate}/u.test(text);
+
 /** The text of bytes in an encoding, without its byte order mark. */
 export const textOf = (bytes: Uint8Array, encoding: Encoding): string =>
   new TextDecoder(encoding === 'utf-8-bom' ? 'utf-8' : encoding).decode(bytes).replace(/^\ufeff/, '');

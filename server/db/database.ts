@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
+import Cursor from 'pg-cursor';
 import * as schema from './schema/index';
 
 // Dates and decimals stay text; a day is not a moment, and a quantity is not a float. Whole 8-byte numbers fit a number here.
@@ -16,10 +17,43 @@ export interface Tx {
   readOnly: boolean;
   /** Runs a statement, prepared once on each connection. */
   rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
+  /** The rows of a statement, some at a time, so that however many there are they need no more room than these. */
+  batches<T>(text: string, values: readonly unknown[], size: number): AsyncGenerator<T[]>;
 }
 
-export const connect = (url: string, max = 10, name = 'tidy-larder'): pg.Pool =>
-  new pg.Pool({ connectionString: url, max, application_name: name, options: '-c jit=off' });
+/** How long a person is kept waiting, in milliseconds: for a connection, by one statement, by a transaction in which nothing is asked. */
+const patience = { connectionTimeoutMillis: 5000, statement_timeout: 20_000, idle_in_transaction_session_timeout: 20_000 };
+
+interface Connecting {
+  max?: number;
+  name?: string;
+  /** Waits as long as it takes: for what nobody waits for, such as migrations and the demo. */
+  patient?: boolean;
+}
+
+/** A pool of connections. Only `transaction` and `hold` take one out of it. */
+export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false }: Connecting = {}): pg.Pool {
+  const pool = new pg.Pool({ connectionString: url, max, application_name: name, options: '-c jit=off', ...(patient ? {} : patience) });
+  // A connection that is cut while nobody asks it anything says so by an event, here or on the pool; unheard, it would end the process.
+  // Nothing is lost by hearing it only: the next that is asked of it fails, and the pool makes another.
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  pool.on('error', () => undefined);
+  return pool;
+}
+
+/** Does `work` on one connection; a connection that broke is not put back. For what spans statements and is no `transaction`. */
+export async function hold<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
+  let broken: Error | undefined;
+  const cut = (error: Error) => (broken = error);
+  client.on('error', cut);
+  try {
+    return await work(client);
+  } finally {
+    client.off('error', cut);
+    client.release(broken);
+  }
+}
 
 const begin = { write: 'BEGIN ISOLATION LEVEL READ COMMITTED', snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY' };
 /** Serialization failure and deadlock: nothing was written, so the work is done again. */
@@ -40,7 +74,6 @@ export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, wo
 async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
-  // A connection that is cut while nothing is asked of it tells so by an event; unheard, it would end the process.
   const cut = (error: Error) => (broken = error);
   client.on('error', cut);
   const end = async (how: 'COMMIT' | 'ROLLBACK') => {
@@ -73,6 +106,14 @@ function txOn(client: pg.PoolClient, readOnly: boolean): Tx {
     db: drizzle(client, { schema }),
     readOnly,
     rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
+    batches: async function* <T>(text: string, values: readonly unknown[], size: number) {
+      const cursor = client.query(new Cursor<T & object>(text, [...values]));
+      try {
+        for (let rows = await cursor.read(size); rows.length > 0; rows = await cursor.read(size)) yield rows;
+      } finally {
+        await cursor.close();
+      }
+    },
   };
 }
 
@@ -91,6 +132,10 @@ export function databaseCode(error: unknown): { code: string; constraint: string
   if (code === undefined && cause instanceof Error) return databaseCode(cause);
   return { code: code ?? '', constraint: constraint ?? '' };
 }
+
+/** No connection came free, or a statement took longer than anybody waits: nothing of it was done. */
+export const isTooBusy = (error: unknown): boolean =>
+  databaseCode(error).code === '57014' || /^timeout exceeded when trying to connect/.test((error as { message?: string }).message ?? '');
 
 /** Shut down, cut off or not reachable: whether a COMMIT under way was done is not known. */
 export function isConnectionLost(error: unknown): boolean {

@@ -3,21 +3,22 @@ import { join } from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate as applyMigrations } from 'drizzle-orm/node-postgres/migrator';
 import type pg from 'pg';
+import { hold } from './database';
 
 const folder = join(import.meta.dirname, 'migrations');
 const lockNumber = 4310;
 
 /** Brings the database up to the code. Throws, with a sentence, when the database is newer than the code. One server at a time. */
 export async function migrate(pool: pg.Pool): Promise<void> {
-  const client = await pool.connect();
-  try {
+  await hold(pool, async (client) => {
     await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
-    await refuseNewer(client);
-    await applyMigrations(drizzle(client), { migrationsFolder: folder });
-  } finally {
-    await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
-    client.release();
-  }
+    try {
+      await refuseNewer(client);
+      await applyMigrations(drizzle(client), { migrationsFolder: folder });
+    } finally {
+      await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
+    }
+  });
 }
 
 async function refuseNewer(client: pg.PoolClient): Promise<void> {

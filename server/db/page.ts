@@ -1,3 +1,5 @@
+import { isDay } from '@larder/core/day';
+import { isWellFormed } from '@larder/core/formats/text';
 import { Refusal } from '@larder/core/refusal';
 
 /** A column that a list can be sorted by: its SQL and type. Nulls must be coalesced. */
@@ -30,7 +32,7 @@ export interface PageSql {
 
 /** The conditions and order of one page of a list sorted by `sort`, ties by `id`: pages continue where the last row was. */
 export function keyset(values: Values, sort: SortColumn, id: string, { limit, cursor, direction }: Paged): PageSql {
-  const after = cursor === undefined ? null : readCursor(cursor);
+  const after = cursor === undefined ? null : readCursor(cursor, sort.type);
   const sign = direction === 'up' ? '>' : '<';
   const way = direction === 'up' ? 'ASC' : 'DESC';
   const length = values.add(limit + 1);
@@ -54,17 +56,35 @@ export function paged<T extends { cursor: string; cursorId: number }>(
   };
 }
 
-function readCursor(cursor: string): [string, number] {
+/** Whether a text is a value of a column, as PostgreSQL writes it. */
+const isOf: Record<SortColumn['type'], (text: string) => boolean> = {
+  text: (text) => !text.includes('\u0000') && isWellFormed(text),
+  numeric: (text) => /^-?\d{1,20}(\.\d{1,20})?$/.test(text),
+  date: (text) => isDay(text) || /^-?infinity$/.test(text),
+  timestamptz: (text) =>
+    /^-?infinity$/.test(text) || (isDay(text.slice(0, 10)) && /^[T ]\d{2}:\d{2}:\d{2}(\.\d{1,6})?(Z|[+-]\d{2}(:\d{2})?)$/.test(text.slice(10))),
+};
+
+function readCursor(cursor: string, type: SortColumn['type']): [string, number] {
   try {
     const read: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
-    if (Array.isArray(read) && typeof read[0] === 'string' && typeof read[1] === 'number') return [read[0], read[1]];
+    if (Array.isArray(read) && typeof read[0] === 'string' && isOf[type](read[0]) && Number.isSafeInteger(read[1])) return [read[0], read[1] as number];
   } catch {
     // falls through to the refusal: what cannot be parsed is no cursor
   }
-  throw new Refusal(422, 'no-such-page', 'This list cannot be continued from here; load it anew.', [
+  throw noSuchPage();
+}
+
+/** Where a list that is counted through goes on: a whole number. */
+export function readOffset(cursor: string | undefined): number {
+  if (cursor !== undefined && !/^\d{1,9}$/.test(cursor)) throw noSuchPage();
+  return Number(cursor ?? 0);
+}
+
+const noSuchPage = (): Refusal =>
+  new Refusal(422, 'no-such-page', 'This list cannot be continued from here; load it anew.', [
     { field: 'cursor', sentence: 'This is not a place in the list.' },
   ]);
-}
 
 /** The pattern for a word anywhere in a text. */
 export const likeWord = (word: string): string => `%${word.replace(/[\\%_]/g, '\\$&')}%`;

@@ -2,7 +2,7 @@ import { addDays, dayOf } from '@larder/core/day';
 import { rights } from '@larder/contract/rights';
 import type pg from 'pg';
 import type { Act, Person } from '../act';
-import { transaction, type Tx } from '../db/database';
+import { hold, transaction, type Tx } from '../db/database';
 import { addPerson, found } from '../db/found';
 import { besidesThisMorning, setUpBesides } from './besides';
 import { setUp } from './catalog';
@@ -20,16 +20,16 @@ const firstPassword = 'change-me-soon';
 
 /** Fills a database in which no business has been founded yet: the demo, or with `empty` nothing but the first person. Returns who may sign in. */
 export async function prepare(pool: pg.Pool, { empty, now = new Date() }: { empty: boolean; now?: Date }, say: (text: string) => void): Promise<string[]> {
-  const client = await pool.connect();
-  try {
+  await hold(pool, async (client) => {
     await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
-    const { rows } = await client.query('SELECT name FROM company');
-    if (rows.length === 0 && empty) await foundEmpty(pool);
-    if (rows.length === 0 && !empty) await loadDemo(pool, now, say);
-  } finally {
-    await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
-    client.release();
-  }
+    try {
+      const { rows } = await client.query('SELECT name FROM company');
+      if (rows.length === 0 && empty) await foundEmpty(pool);
+      if (rows.length === 0 && !empty) await loadDemo(pool, now, say);
+    } finally {
+      await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
+    }
+  });
   return signIns(pool);
 }
 

@@ -2,8 +2,7 @@ import { Refusal } from '@larder/core/refusal';
 import type { Problem } from '@larder/contract/values';
 import type { Middleware } from 'koa';
 import type { Logger } from 'pino';
-import type { z } from 'zod';
-import { databaseCode, isConnectionLost } from '../db/database';
+import { databaseCode, isConnectionLost, isTooBusy } from '../db/database';
 
 /** Turns whatever was thrown into `application/problem+json` with a sentence for the person. */
 export const problems =
@@ -16,14 +15,19 @@ export const problems =
     } catch (error) {
       const problem = problemOf(error);
       if (problem.status >= 500) log.error({ err: error, path: ctx.path }, 'failed');
+      // What is left of a body that was not read to its end must not stand in the way of the next request on this connection.
+      if (!ctx.req.complete) ctx.req.resume();
+      if (problem.status === 503) ctx.set('Retry-After', '2');
       ctx.status = problem.status;
       ctx.body = problem;
       ctx.type = 'application/problem+json';
     }
   };
 
-function problemOf(error: unknown): Problem {
+/** What a person is told of whatever was thrown. */
+export function problemOf(error: unknown): Problem {
   if (error instanceof Refusal) return { type: error.type, title: error.message, status: error.status, errors: [...error.errors], asks: [...error.asks] };
+  if (isTooBusy(error)) return plain(503, 'busy', 'More is being asked at once than can be answered. Nothing was changed; try again in a moment.');
   const { status } = error as { status?: number };
   const { code, constraint } = databaseCode(error);
   if (isConnectionLost(error))
@@ -33,24 +37,12 @@ function problemOf(error: unknown): Problem {
       'The database cannot be reached, so it is not known whether this was done. Do the same again: it will not be done twice.',
     );
   if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
-  if (status !== undefined && status >= 400 && status < 500) return plain(400, 'unreadable', 'The request could not be read: it is not well-formed JSON.');
+  if (status !== undefined && status >= 400 && status < 500) return plain(status, 'unreadable', 'The request could not be read.');
   if (code === '23505') return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);
   if (code === '23503') return plain(422, 'unknown-reference', 'Something this refers to does not exist any more.');
   if (code === '22021' || code === '22P05') return plain(422, 'unreadable-text', 'The text holds characters that cannot be kept.');
+  if (code.startsWith('22')) return plain(422, 'out-of-range', 'A number or day in this is outside of what can be kept.');
   return plain(500, 'failed', 'Something went wrong on our side; nothing was changed. Try again, and tell whoever looks after this if it stays.');
 }
 
 const plain = (status: number, type: string, title: string): Problem => ({ type, title, status, errors: [], asks: [] });
-
-/** A refusal that names every field that does not fit. */
-export function refuseShape(error: z.ZodError): Refusal {
-  const errors = error.issues.map((issue) => ({ field: issue.path.join('.'), sentence: sentenceOf(issue) }));
-  return new Refusal(422, 'not-valid', errors[0] ? errors[0].sentence : 'Something in this does not fit.', errors);
-}
-
-function sentenceOf(issue: z.core.$ZodIssue): string {
-  if (issue.code === 'invalid_type')
-    return issue.input === undefined ? 'This must be filled.' : `This should be ${issue.expected === 'int' ? 'a whole number' : `a ${issue.expected}`}.`;
-  if (issue.code === 'unrecognized_keys') return `Not known here: ${issue.keys.join(', ')}.`;
-  return issue.message;
-}

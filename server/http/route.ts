@@ -1,21 +1,26 @@
 import type { BodyOf, Endpoint, FileAnswer, ParamsOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { dayOf } from '@larder/core/day';
-import type {} from 'koa-body';
 import { Refusal } from '@larder/core/refusal';
 import type Router from '@koa/router';
 import type { Context } from 'koa';
 import type pg from 'pg';
-import type { z } from 'zod';
 import { may, type Act, type Person } from '../act';
-import { transaction } from '../db/database';
+import { transaction, type Tx } from '../db/database';
+import type { Heavy } from '../heavy/threads';
+import { bodyLimit, readBytes, readJson, type Packed } from './body';
+import { sendFile } from './file';
 import { once } from './idempotency';
-import { refuseShape } from './problem';
 import { personOf } from './session';
+import { shaped } from './shape';
 
-/** What routes are made of: the database and the clock. */
+/** What routes are made of: the database, the clock, and where work goes that would make others wait. */
 export interface Ground {
   pool: pg.Pool;
+  /** One connection that tells whether the database answers, also when all others are taken. */
+  health: pg.Pool;
   clock: () => Date;
+  /** Threads for what is heavy; without them it is done in place. */
+  heavy?: Heavy;
 }
 
 export interface Asked<E extends Endpoint> {
@@ -28,10 +33,20 @@ export type Service<E extends Endpoint> = (act: Act, asked: Asked<E>) => Promise
 /** Puts an endpoint of the contract on the router, with what does it. */
 export type Serve = <E extends Endpoint>(endpoint: E, service: Service<E>) => void;
 
-/**
- * Every route goes through here: who, with which right, what is asked, in which transaction.
- * Reads and previews see one snapshot; writes with an Idempotency-Key are done once.
- */
+/** One request as it is done, here or in a thread: by whom, when, and what was sent, not looked at yet. */
+export interface Call {
+  by: Person;
+  now: Date;
+  params: unknown;
+  query: Record<string, unknown>;
+  body: Packed;
+  /** The Idempotency-Key, when there is one. */
+  key: string | undefined;
+}
+
+export const nameOf = ({ method, path }: Endpoint): string => `${method} ${path}`;
+
+/** Every route goes through here: who, with which right, and only then what is asked. */
 export const serveOn =
   (router: Router, ground: Ground): Serve =>
   (endpoint, service) => {
@@ -39,33 +54,38 @@ export const serveOn =
       const now = ground.clock();
       const by = await signedIn(ctx, ground.pool, now);
       if (endpoint.right !== null && !may(by, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
-      const asked = {
-        params: shaped(endpoint.params, ctx.params),
-        query: shaped(endpoint.query, ctx.query),
-        body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, ctx.request.body ?? {}),
-      };
-      const preview = endpoint.posts && ctx.query.preview === 'true';
-      const key = ctx.get('Idempotency-Key') || undefined;
-      const answer = await transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
-        const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool)) };
-        const work = () => service(act, asked as Asked<typeof endpoint>);
-        if (tx.readOnly || (!endpoint.posts && key === undefined)) return work();
-        return once(act, `${endpoint.method} ${ctx.path}`, key, asked, work);
-      });
+      const body = endpoint.method === 'GET' ? null : await readBytes(ctx, endpoint.heavy ? bodyLimit.large : bodyLimit.usual);
+      const call: Call = { by, now, params: ctx.params, query: { ...ctx.query }, body, key: ctx.get('Idempotency-Key') || undefined };
+      if (endpoint.heavy && ground.heavy) {
+        const answer = await ground.heavy.answer(nameOf(endpoint), call);
+        if (answer.kind === 'file') sendFile(ctx, answer.file);
+        else [ctx.body, ctx.type] = [Buffer.from(answer.json), 'application/json'];
+        return;
+      }
+      const answer = await answerTo(ground, endpoint, service as unknown as Service<Endpoint>, call);
       if (endpoint.file === null) ctx.body = answer;
-      else sendFile(ctx, answer as z.output<typeof FileAnswer>);
+      else sendFile(ctx, answer as FileAnswer);
     });
   };
 
-/** A file is never run by the browser that gets it, and is kept by nobody between. */
-function sendFile(ctx: Context, { type, name, bytes }: z.output<typeof FileAnswer>): void {
-  ctx.type = type;
-  ctx.set(
-    'Content-Disposition',
-    `${type.startsWith('image/') || type === 'application/pdf' ? 'inline' : 'attachment'}; filename="${name.replace(/[^\w.-]+/g, '-')}"`,
-  );
-  ctx.set('Cache-Control', type.startsWith('image/') ? 'private, max-age=31536000, immutable' : 'no-store');
-  ctx.body = Buffer.from(bytes);
+/**
+ * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; writes with an Idempotency-Key are done once,
+ * whatever way their address was spelled. A file is made anew each time: its answer is not kept.
+ */
+export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<unknown> {
+  const { by, now, key } = call;
+  const asked = {
+    params: shaped(endpoint.params, call.params),
+    query: shaped(endpoint.query, call.query),
+    body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, readJson(call.body)),
+  };
+  const preview = endpoint.posts && call.query.preview === 'true';
+  return transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
+    const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)) };
+    const work = () => service(act, asked as Asked<Endpoint>);
+    if (tx.readOnly || endpoint.file !== null || (!endpoint.posts && key === undefined)) return work();
+    return once(act, nameOf(endpoint), key, asked, work);
+  });
 }
 
 export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<Person> {
@@ -74,19 +94,13 @@ export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<
   return by;
 }
 
-export function shaped<T extends z.ZodType>(type: T, value: unknown): z.output<T> {
-  const parsed = type.safeParse(value);
-  if (!parsed.success) throw refuseShape(parsed.error);
-  return parsed.data;
-}
-
 const zones = new WeakMap<pg.Pool, string>();
 
-/** The company's time zone: it is set once when the business is founded. */
-async function timeZone(pool: pg.Pool): Promise<string> {
+/** The company's time zone: it is set once when the business is founded. Asked on the transaction's own connection: inside one, no other is waited for. */
+async function timeZone(pool: pg.Pool, tx: Tx): Promise<string> {
   const known = zones.get(pool);
   if (known) return known;
-  const { rows } = await pool.query<{ zone: string }>('SELECT time_zone AS zone FROM company');
-  if (rows[0]) zones.set(pool, rows[0].zone);
-  return rows[0]?.zone ?? 'UTC';
+  const [row] = await tx.rows<{ zone: string }>('SELECT time_zone AS zone FROM company');
+  if (row) zones.set(pool, row.zone);
+  return row?.zone ?? 'UTC';
 }

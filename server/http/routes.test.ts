@@ -15,7 +15,7 @@ const open = endpoints.filter(({ right }) => right === null);
 const guarded = endpoints.filter(({ right }) => right !== null);
 
 test('every route of the server is in the contract, and every endpoint is served', async () => {
-  const { router } = createApp({ pool: business.pool, clock: () => business.clock.now }, pino({ level: 'silent' }));
+  const { router } = createApp({ pool: business.pool, health: business.pool, clock: () => business.clock.now }, pino({ level: 'silent' }));
   const served = router.stack
     .flatMap((layer) => layer.methods.filter((method) => method !== 'HEAD').map((method) => `${method} ${String(layer.path)}`))
     .filter((route) => !/\/api\/(health|openapi\.json)$/.test(route));

@@ -1,7 +1,7 @@
 import { connect } from '../db/database';
 import { verify } from './verify';
 
-const pool = connect(process.env.DATABASE_URL ?? '', 1);
+const pool = connect(process.env.DATABASE_URL ?? '', { max: 1, patient: true });
 const laws = await verify(pool);
 await pool.end();
 for (const law of laws) {

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
+import { hold } from '../db/database';
 import { openBusiness, type Business } from '../testing/business';
 import { deskOf } from '../testing/desk';
 import { repair } from './repair';
@@ -11,15 +12,12 @@ afterAll(() => business.close());
 
 /** Does what only an earlier version could have done: writes behind the back of triggers and checks. */
 async function asBefore(...statements: string[]): Promise<void> {
-  const client = await business.pool.connect();
-  try {
+  await hold(business.pool, async (client) => {
     await client.query('BEGIN');
     await client.query("SET LOCAL session_replication_role = 'replica'");
     for (const statement of statements) await client.query(statement);
     await client.query('COMMIT');
-  } finally {
-    client.release();
-  }
+  });
 }
 const account = (purpose: string) => `(SELECT id FROM account WHERE purpose = '${purpose}')`;
 const broken = async () => (await verify(business.pool)).filter((law) => law.broken.length > 0).map(({ name }) => name);

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { connect } from '../db/database';
+import { connect, hold } from '../db/database';
 import { migrate } from '../db/migrate';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody, sold, stocked } from '../testing/trade';
@@ -32,19 +32,19 @@ afterAll(() => business.close());
 
 /** The laws broken once somebody wrote behind the back of every trigger and check, as only a superuser can; taken back at the end. */
 async function brokenAfter(sql: string): Promise<string[]> {
-  const client = await business.pool.connect();
-  try {
-    await client.query('BEGIN');
-    await client.query('ALTER TABLE balance DROP CONSTRAINT IF EXISTS balance_not_negative');
-    await client.query('ALTER TABLE item_site DROP CONSTRAINT IF EXISTS item_site_reserved');
-    await client.query("SET LOCAL session_replication_role = 'replica'");
-    await client.query(sql);
-    await client.query("SET LOCAL session_replication_role = 'origin'");
-    return (await verifyWithin(client)).filter(({ broken }) => broken.length > 0).map(({ name }) => name);
-  } finally {
-    await client.query('ROLLBACK');
-    client.release();
-  }
+  return hold(business.pool, async (client) => {
+    try {
+      await client.query('BEGIN');
+      await client.query('ALTER TABLE balance DROP CONSTRAINT IF EXISTS balance_not_negative');
+      await client.query('ALTER TABLE item_site DROP CONSTRAINT IF EXISTS item_site_reserved');
+      await client.query("SET LOCAL session_replication_role = 'replica'");
+      await client.query(sql);
+      await client.query("SET LOCAL session_replication_role = 'origin'");
+      return (await verifyWithin(client)).filter(({ broken }) => broken.length > 0).map(({ name }) => name);
+    } finally {
+      await client.query('ROLLBACK');
+    }
+  });
 }
 
 test('all laws hold on honest books', async () => {
@@ -127,7 +127,7 @@ test('the database itself refuses negative stock, an unbalanced entry and a seco
 });
 
 test('a database newer than the code is refused with a clear sentence; two servers may migrate at once', async () => {
-  const other = connect(business.url, 2);
+  const other = connect(business.url, { max: 2 });
   await Promise.all([migrate(business.pool), migrate(other)]);
   await business.pool.query("INSERT INTO drizzle.__drizzle_migrations (hash, created_at) VALUES ('later', 9999999999999)");
   await expect(migrate(business.pool)).rejects.toThrow('newer Tidy Larder');

@@ -1,4 +1,5 @@
 import type pg from 'pg';
+import { hold } from '../db/database';
 
 /** One law of the ledger: how many things it was held against, and the ones that break it. */
 export interface Law {
@@ -229,14 +230,14 @@ const laws: { name: string; count: string; broken: string }[] = [
 
 /** Holds the whole database against every law, in one snapshot. */
 export async function verify(pool: pg.Pool): Promise<Law[]> {
-  const client = await pool.connect();
-  try {
+  return hold(pool, async (client) => {
     await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
-    return await verifyWithin(client);
-  } finally {
-    await client.query('ROLLBACK');
-    client.release();
-  }
+    try {
+      return await verifyWithin(client);
+    } finally {
+      await client.query('ROLLBACK');
+    }
+  });
 }
 
 /** The same, as seen by a transaction that is already open. */

@@ -1,6 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
-import type { AddressInfo } from 'node:net';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
 import * as catalog from '@larder/contract/catalog';
@@ -11,6 +9,7 @@ import { pino } from 'pino';
 import { createApp } from '../app';
 import { connect, transaction } from '../db/database';
 import { addPerson, found } from '../db/found';
+import { listen } from '../http/listen';
 import { verify } from '../ledger/verify';
 import { freshDatabase } from './database';
 
@@ -90,21 +89,17 @@ export interface Business {
 /** A small business on a database and a server of its own: two sites, three bins, a supplier and a customer. */
 export async function openBusiness(now = new Date(firstDay)): Promise<Business> {
   const { url, drop } = await freshDatabase();
-  const pool = connect(url, 12, 'test');
-  let closing = false;
-  pool.on('error', (error) => {
-    if (!closing) throw error; // a connection still closing when its database is dropped is no news
-  });
+  const pool = connect(url, { max: 12, name: 'test' });
+  const health = connect(url, { max: 1, name: 'test health' });
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
     await found(tx, { name: 'Test business' }, { name: 'Owner', email: 'owner@test.example', password });
     for (const role of ['Stock controller', 'Sales desk', 'Floor', 'Onlooker'])
       await addPerson(tx, { name: role, email: `${role.toLowerCase().replace(' ', '-')}@test.example`, password }, role);
   });
-  const { app } = createApp({ pool, clock: () => clock.now }, pino({ level: 'silent' }));
-  const server = app.listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const { app } = createApp({ pool, health, clock: () => clock.now }, pino({ level: 'silent' }));
+  const listening = await listen(app, 0, '127.0.0.1');
+  const base = `http://127.0.0.1:${listening.port}`;
   const owner = await signIn(base, 'owner@test.example');
   const { id: siteId } = await owner.get(setup.createSite, { body: { code: 'BARN', name: 'Barn store' } });
   const { id: otherSiteId } = await owner.get(setup.createSite, { body: { code: 'HARB', name: 'Harbour shop' } });
@@ -141,9 +136,9 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
       ).id,
     broken: async () => (await verify(pool)).filter((law) => law.broken.length > 0).map(({ name }) => name),
     close: async () => {
-      closing = true;
-      await new Promise((done) => server.close(done));
+      await listening.stop(2000);
       await pool.end();
+      await health.end();
       await drop();
     },
   };

@@ -19,7 +19,7 @@ export function urlOf(database: string): string {
 export async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
   const name = `larder_test_${randomBytes(6).toString('hex')}`;
   const run = async (sql: string) => {
-    const server = connect(serverUrl(), 1);
+    const server = connect(serverUrl(), { max: 1, patient: true });
     await server.query(sql);
     await server.end();
   };

@@ -1,7 +1,8 @@
 import { daysBetween, weekday } from '@larder/core/day';
 
 /** Thousands are set apart by a thin space; the digits stay as they are. */
-const grouped = (text: string): string => text.replace(/^(-?)(\d+)/, (_, sign: string, digits: string) => sign + digits.replace(/\B(?=(\d{3})+$)/g, '\u2009'));
+const grouped = (text: string): string =>
+  text.replace(/^(-?)(\d+)/, (_, sign: string, digits: string) => sign + BigInt(digits).toLocaleString('en').replaceAll(',', '\u2009'));
 
 /** A quantity; zeros are left blank with `quiet`. */
 export const quantity = (text: string, quiet = false): string => (quiet && Number(text) === 0 ? '' : grouped(text));
@@ -12,16 +13,23 @@ export const amount = (text: string): string => grouped(text);
 /** Money: two decimals. */
 export const money = (text: string): string => grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text);
 
+/** Decimals without the zeros at their end. */
+function withoutZeros(part: string): string {
+  let end = part.length;
+  while (part.charAt(end - 1) === '0') end -= 1;
+  return part.slice(0, end);
+}
+
 /** A price: at least two decimals, no superfluous zeros beyond. */
 export function price(text: string): string {
   const [whole = '0', part = ''] = text.split('.');
-  return grouped(`${whole}.${part.replace(/0+$/, '').slice(0, 4).padEnd(2, '0')}`);
+  return grouped(`${whole}.${withoutZeros(part).slice(0, 4).padEnd(2, '0')}`);
 }
 
 /** A price as it stands in a field: at least two decimals, every digit kept. */
 export function plainPrice(text: string): string {
   const [whole = '0', part = ''] = text.split('.');
-  return `${whole}.${part.replace(/0+$/, '').padEnd(2, '0')}`;
+  return `${whole}.${withoutZeros(part).padEnd(2, '0')}`;
 }
 
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];

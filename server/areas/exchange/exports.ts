@@ -1,13 +1,11 @@
 import { exchangeKinds } from '@larder/core/formats/exchange';
-import { neutralised } from '@larder/core/formats/cells';
 import type * as contract from '@larder/contract/exchange';
-import type { BodyOf, ParamsOf, ResponseOf } from '@larder/contract/endpoint';
+import type { BodyOf, FileAnswer, ParamsOf, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';
-import Excel from 'exceljs';
-import papa from 'papaparse';
 import type { Act } from '../../act';
 import { itemColumns, itemTables } from './references';
 import { itemConditions } from '../catalog/queries';
+import { tableFile } from './tableFile';
 import { lotConditions, lotWords, stockConditions } from '../stock/queries';
 import { everyWord, Values, whereAll } from '../../db/page';
 
@@ -209,10 +207,12 @@ export async function exportFields(act: Act, list: List): Promise<ResponseOf<typ
 }
 
 /** The list as a file, with the chosen fields in their order. */
-export async function exportFile(act: Act, list: List, query: BodyOf<typeof contract.exportFile>): Promise<{ type: string; name: string; bytes: Uint8Array }> {
+export async function exportFile(act: Act, list: List, query: BodyOf<typeof contract.exportFile>): Promise<FileAnswer> {
   const all = await fieldsOf(act, list);
-  const fields = query.fields.split(',').map((key) => all.find((field) => field.key === key));
-  if (fields.some((field) => field === undefined) || fields.length === 0) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
+  const keys = query.fields.split(',');
+  const fields = keys.map((key) => all.find((field) => field.key === key));
+  if (fields.some((field) => field === undefined)) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
+  if (new Set(keys).size < keys.length) throw refuseField(422, 'field-twice', 'fields', 'Each field can be taken once.');
   const source = sources[list];
   const values = new Values();
   const where = [...(source.only ? [source.only] : []), ...everyWord(values, source.words, query.q)];
@@ -222,39 +222,16 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   where.push(...(source.shows?.[query.show ?? 'all'] ?? []));
   if (query.itemId !== undefined && source.item) where.push(`${source.item} = ${values.add(query.itemId)}`);
   if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
-  const rows = await act.tx.rows<Record<string, string | null> & { own?: Record<string, string> | null }>(
+  const used = fields.filter((field) => field !== undefined);
+  const rows = act.tx.batches<Record<string, string | null> & { own?: Record<string, string> | null }>(
     `${source.sql} ${whereAll(where)} ORDER BY 1, 2`,
     values.list,
+    1000,
   );
-  const used = fields.filter((field) => field !== undefined);
-  const cells = rows.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
-  const headings = used.map(({ name }) => name);
-  if (query.format === 'xlsx')
-    return { type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', name: `${list}.xlsx`, bytes: await workbook(list, used, cells) };
-  const text = papa.unparse([headings, ...cells.map((line) => line.map(neutralised))], { newline: '\r\n' });
-  return { type: 'text/csv; charset=utf-8', name: `${list}.csv`, bytes: Buffer.from(`\ufeff${text}\r\n`) };
-}
-
-/** A sheet with codes as text, so that no leading zero is lost, and numbers as numbers. */
-async function workbook(name: string, fields: readonly { name: string; isCode: boolean }[], rows: readonly string[][]): Promise<Buffer> {
-  const book = new Excel.Workbook();
-  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.addRow(fields.map((field) => field.name)).font = { bold: true };
-  for (const line of rows) sheet.addRow(line.map((cell, index) => (fields[index]?.isCode ? neutralised(cell) : cellValue(cell))));
-  sheet.columns.forEach((column, index) => {
-    column.width = Math.min(50, Math.max(10, (fields[index]?.name ?? '').length + 2));
-    if (fields[index]?.isCode) column.numFmt = '@';
-    column.eachCell?.((cell) => {
-      if (cell.value instanceof Date) cell.numFmt = 'yyyy-mm-dd';
-    });
-  });
-  return Buffer.from(await book.xlsx.writeBuffer());
-}
-
-/** Numbers as numbers and days as days; everything else as harmless text. */
-function cellValue(cell: string): string | number | Date {
-  if (/^-?\d{1,14}(\.\d+)?$/.test(cell)) return Number(cell);
-  return /^\d{4}-\d{2}-\d{2}$/.test(cell) && !Number.isNaN(Date.parse(cell)) ? new Date(`${cell}T00:00:00Z`) : neutralised(cell);
+  const cells = async function* () {
+    for await (const some of rows) yield some.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
+  };
+  return tableFile(list, query.format, used, cells());
 }
 
 /** Remembers what was chosen, for the next time. */

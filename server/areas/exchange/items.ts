@@ -11,7 +11,8 @@ import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { moveInventory, ownFacts, refreshFindable, stillInUse } from '../catalog/service';
 
-const kept: Record<string, string> = { none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' };
+/** How tracking may be named in a file. Maps, since what a cell says may be the name of anything. */
+const trackingWords = new Map(Object.entries({ none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' }));
 
 /** Columns of the item's own row, by field: how the cell is written into it. */
 const columns: Record<string, string> = {
@@ -54,17 +55,19 @@ interface KnownItem extends Current {
 }
 
 /** How what an item is may be named in a file. */
-const kindWords: Readonly<Record<string, ItemKind>> = {
-  '': 'stocked',
-  stocked: 'stocked',
-  stock: 'stocked',
-  goods: 'stocked',
-  'not-stocked': 'not-stocked',
-  'not kept in stock': 'not-stocked',
-  'not stocked': 'not-stocked',
-  service: 'service',
-  charge: 'charge',
-};
+const kindWords: ReadonlyMap<string, ItemKind> = new Map(
+  Object.entries<ItemKind>({
+    '': 'stocked',
+    stocked: 'stocked',
+    stock: 'stocked',
+    goods: 'stocked',
+    'not-stocked': 'not-stocked',
+    'not kept in stock': 'not-stocked',
+    'not stocked': 'not-stocked',
+    service: 'service',
+    charge: 'charge',
+  }),
+);
 
 function kindErrors(row: Row, was: KnownItem | undefined, used: ReadonlySet<string>): string[] {
   if (row.kind === undefined && row.tracking === undefined && row.costMethod === undefined) return [];
@@ -76,19 +79,21 @@ function kindErrors(row: Row, was: KnownItem | undefined, used: ReadonlySet<stri
 }
 
 /** How cost may be named in a file. */
-const costWords: Readonly<Record<string, CostMethodName>> = {
-  '': 'average',
-  average: 'average',
-  'moving average': 'average',
-  fifo: 'fifo',
-  'first in, first out': 'fifo',
-  specific: 'specific',
-  'each serial its own': 'specific',
-};
+const costWords: ReadonlyMap<string, CostMethodName> = new Map(
+  Object.entries<CostMethodName>({
+    '': 'average',
+    average: 'average',
+    'moving average': 'average',
+    fifo: 'fifo',
+    'first in, first out': 'fifo',
+    specific: 'specific',
+    'each serial its own': 'specific',
+  }),
+);
 
 function costFaults(row: Row, was: KnownItem | undefined, moved: ReadonlySet<string>): string[] {
   if (row.costMethod === undefined) return [];
-  if (!Object.values<string>(costWords).includes(row.costMethod)) return [`Cost is kept by average, fifo or specific, not “${row.costMethod}”.`];
+  if (![...costWords.values()].some((one) => one === row.costMethod)) return [`Cost is kept by average, fifo or specific, not “${row.costMethod}”.`];
   if (was && row.costMethod !== was.costMethod && moved.has(was.id))
     return [`Stock of ${row.sku ?? ''} was moved already; how its cost is kept cannot change.`];
   const tracking = row.tracking ?? was?.tracking;
@@ -147,9 +152,9 @@ export const items: Importer = {
     return {
       current: (row) => there.get(lower(row.sku)),
       spelled: (row) => ({
-        ...(row.tracking === undefined ? {} : { tracking: kept[lower(row.tracking)] ?? row.tracking }),
-        ...(row.kind === undefined ? {} : { kind: kindWords[lower(row.kind)] ?? row.kind }),
-        ...(row.costMethod === undefined ? {} : { costMethod: costWords[lower(row.costMethod)] ?? row.costMethod }),
+        ...(row.tracking === undefined ? {} : { tracking: trackingWords.get(lower(row.tracking)) ?? row.tracking }),
+        ...(row.kind === undefined ? {} : { kind: kindWords.get(lower(row.kind)) ?? row.kind }),
+        ...(row.costMethod === undefined ? {} : { costMethod: costWords.get(lower(row.costMethod)) ?? row.costMethod }),
         ...(row.category === undefined ? {} : { category: categories.get(lower(row.category))?.name ?? row.category }),
         ...(row.unit === undefined ? {} : { unit: units.get(lower(row.unit))?.code ?? row.unit }),
         ...(row.tax === undefined ? {} : { tax: taxNames.get(lower(row.tax))?.code ?? taxes.get(lower(row.tax))?.code ?? row.tax }),
@@ -163,7 +168,7 @@ export const items: Importer = {
         if (row.unit && !units.has(lower(row.unit))) faults.push(`There is no unit “${row.unit}”.`);
         if (row.tax && !taxes.has(lower(row.tax))) faults.push(`There is no tax code “${row.tax}”.`);
         if (row.supplier && !suppliers.has(lower(row.supplier))) faults.push(`There is no supplier “${row.supplier}”. Bring suppliers in first.`);
-        if (row.tracking && !Object.values(kept).includes(row.tracking)) faults.push(`Tracking is none, lot or serial, not “${row.tracking}”.`);
+        if (row.tracking && ![...trackingWords.values()].includes(row.tracking)) faults.push(`Tracking is none, lot or serial, not “${row.tracking}”.`);
         if (was && row.tracking && row.tracking !== was.tracking && stocked.has(was.id))
           faults.push(`Tracking cannot change while stock of ${row.sku ?? ''} is there.`);
         if (was && row.unit && row.unit !== was.unit && moved.has(was.id))

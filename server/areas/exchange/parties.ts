@@ -16,7 +16,7 @@ const parties = (as: 'supplier' | 'customer'): Importer => ({
     );
     return {
       current: (row) => (there.get(lower(row.name))?.already === 'yes' ? there.get(lower(row.name)) : undefined),
-      faults: (row) => [...leadDaysSaid(row.leadDays), ...(row.email && !/^\S+@\S+$/.test(row.email) ? [`“${row.email}” is no mail address.`] : [])],
+      faults: (row) => [...leadDaysSaid(row.leadDays), ...(row.email && !/^[^\s@]+@[^\s@]+$/.test(row.email) ? [`“${row.email}” is no mail address.`] : [])],
     };
   },
   async write(act, checked, fields) {

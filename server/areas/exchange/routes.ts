@@ -1,14 +1,12 @@
 import * as contract from '@larder/contract/exchange';
-import type { Logger } from 'pino';
-import type { Ground, Serve } from '../../http/route';
+import type { Serve } from '../../http/route';
 import { exportFields, exportFile, keepExport } from './exports';
-import { cancelImport, checkImport, columnsKept, importReport, refusedFile, runImport } from './service';
+import { cancelImport, checkImport, columnsKept, importReport, refusedFile, runImport, type Writing } from './service';
 
-export function exchangeRoutes(serve: Serve, { pool }: Ground, log: Logger): void {
-  const failed = (error: unknown) => log.error({ err: error }, 'import failed');
+export function exchangeRoutes(serve: Serve, begin: (writing: Writing) => void): void {
   serve(contract.checkImport, (act, { body }) => checkImport(act, body));
   serve(contract.getImport, (act, { params, query }) => importReport(act, params.id, query));
-  serve(contract.runImport, (act, { params }) => runImport(act, params.id, pool, failed));
+  serve(contract.runImport, (act, { params }) => runImport(act, params.id, begin));
   serve(contract.cancelImport, (act, { params }) => cancelImport(act, params.id));
   serve(contract.refusedRows, (act, { params }) => refusedFile(act, params.id));
   serve(contract.keptColumns, (act, { body }) => columnsKept(act, body.kind, body.headings));

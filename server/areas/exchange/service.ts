@@ -8,6 +8,7 @@ import papa from 'papaparse';
 import type pg from 'pg';
 import { may, type Act } from '../../act';
 import { transaction, type Tx } from '../../db/database';
+import { readOffset } from '../../db/page';
 import { bins } from './bins';
 import { families } from './families';
 import type { Importer } from './importer';
@@ -111,14 +112,20 @@ const reportSql = `SELECT x.one - 'row' AS one FROM import_job j, jsonb_array_el
 
 export async function importReport(act: Act, id: number, query: QueryOf<typeof contract.getImport>): Promise<ResponseOf<typeof contract.getImport>> {
   const job = await jobOf(act, id);
-  const from = Number(query.cursor ?? 0) || 0;
+  const from = readOffset(query.cursor);
   const rows = await act.tx.rows<{ one: contract.ImportRow }>(reportSql, [id, query.status ?? null, from, query.limit + 1]);
   const shown = rows.slice(0, query.limit).map(({ one }) => one);
   return { import: importOf(job, act.now), rows: shown, next: rows.length > query.limit ? String(from + query.limit) : null };
 }
 
+/** An import that is to be written: which, and by whom it was asked for. */
+export interface Writing {
+  id: number;
+  who: Pick<Act, 'by' | 'now' | 'today'>;
+}
+
 /** Starts the writing, which goes on by itself: in one transaction of its own, all or nothing. */
-export async function runImport(act: Act, id: number, pool: pg.Pool, failed: (error: unknown) => void): Promise<contract.Import> {
+export async function runImport(act: Act, id: number, begin: (writing: Writing) => void): Promise<contract.Import> {
   await act.tx.rows('SELECT 1 FROM import_job WHERE id = $1 FOR UPDATE', [id]);
   const job = importOf(await jobOf(act, id), act.now);
   refuseWithout(act, job.kind);
@@ -129,16 +136,18 @@ export async function runImport(act: Act, id: number, pool: pg.Pool, failed: (er
     id,
     act.now.toISOString(),
   ]);
-  setImmediate(() => void write(pool, { by: act.by, now: act.now, today: act.today }, id).catch(failed));
+  begin({ id, who: { by: act.by, now: act.now, today: act.today } });
   return { ...job, state: 'running', done: 0, problem: '' };
 }
 
 class Cancelled extends Error {}
 
 /** Writes a job that was started; how far it is and what ends it is told through its own row, outside the transaction. */
-async function write(pool: pg.Pool, who: Pick<Act, 'by' | 'now' | 'today'>, id: number): Promise<void> {
+export async function writeFile(pool: pg.Pool, { id, who }: Writing): Promise<void> {
+  if (!(await started(pool, id))) return;
+  const progress = { done: 0, cancelled: false };
+  const telling = setInterval(() => void tell(pool, id, progress), 250);
   try {
-    if (!(await started(pool, id))) return;
     await transaction(pool, 'write', async (tx: Tx) => {
       const act: Act = { tx, ...who };
       const job = await jobOf(act, id);
@@ -148,8 +157,9 @@ async function write(pool: pg.Pool, who: Pick<Act, 'by' | 'now' | 'today'>, id: 
       if (spoilt) throw new Refusal(409, 'changed-since', `Line ${spoilt.line} can no longer be brought in: ${spoilt.reasons[0] ?? ''} Check the file again.`);
       const rows = report.filter(({ status }) => status === 'new' || status === 'changed');
       for (let from = 0; from < rows.length; from += chunk) {
+        if (progress.cancelled) throw new Cancelled();
         await importers[job.kind].write(act, rows.slice(from, from + chunk), before.fields);
-        await heard(pool, id, Math.min(from + chunk, rows.length));
+        progress.done = Math.min(from + chunk, rows.length);
       }
       await tx.rows(`UPDATE import_job SET state = 'done', done = $2, heard_at = now() WHERE id = $1`, [id, rows.length]);
     });
@@ -161,6 +171,8 @@ async function write(pool: pg.Pool, who: Pick<Act, 'by' | 'now' | 'today'>, id: 
       error instanceof Cancelled ? '' : `${said} Nothing was written.`,
     ]);
     if (!(error instanceof Refusal) && !(error instanceof Cancelled)) throw error;
+  } finally {
+    clearInterval(telling);
   }
 }
 
@@ -174,13 +186,15 @@ async function started(pool: pg.Pool, id: number): Promise<boolean> {
   return false;
 }
 
-/** Tells how far the writing is, and hears whether it is still wanted. */
-async function heard(pool: pg.Pool, id: number, done: number): Promise<void> {
-  const { rows } = await pool.query<{ cancelled: boolean }>(
-    'UPDATE import_job SET done = $2, heard_at = now() WHERE id = $1 RETURNING cancel_wanted AS cancelled',
-    [id, done],
-  );
-  if (rows[0]?.cancelled) throw new Cancelled();
+/** Tells how far the writing is, and hears whether it is still wanted. Nothing waits for it: when it cannot be told now, it is told a moment later. */
+async function tell(pool: pg.Pool, id: number, progress: { done: number; cancelled: boolean }): Promise<void> {
+  const told = await pool
+    .query<{ cancelled: boolean }>(
+      `UPDATE import_job SET done = $2, heard_at = now() WHERE id = $1 AND state = 'running' RETURNING cancel_wanted AS cancelled`,
+      [id, progress.done],
+    )
+    .catch(() => null);
+  if (told?.rows[0]?.cancelled) progress.cancelled = true;
 }
 
 export async function cancelImport(act: Act, id: number): Promise<contract.Import> {
@@ -197,7 +211,7 @@ export async function refusedFile(act: Act, id: number): Promise<{ type: string;
   const { fields, rows, report } = await contentOf(act, job);
   const named = exchangeKinds.find(({ key }) => key === kind) as ExchangeKind;
   const own = await ownNames(act, named);
-  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? own.get(field) ?? field), 'Line', 'Why'];
+  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? neutralised(own.get(field) ?? field)), 'Line', 'Why'];
   const refused = report.filter(({ status }) => status === 'refused');
   const lines = refused.map(({ line, reasons }) => [...fields.map((field) => neutralised(rows[line - 2]?.[field] ?? '')), String(line), reasons.join(' ')]);
   return {

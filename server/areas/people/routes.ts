@@ -7,7 +7,9 @@ import type Router from '@koa/router';
 import type pg from 'pg';
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible';
 import type { Person } from '../../act';
-import { shaped, signedIn, type Ground } from '../../http/route';
+import { bodyLimit, readBytes, readJson } from '../../http/body';
+import { signedIn, type Ground } from '../../http/route';
+import { shaped } from '../../http/shape';
 import { beginSession, endSession, personColumns, personOf } from '../../http/session';
 
 const perAccount = { points: 10, duration: 900 };
@@ -19,7 +21,7 @@ export function peopleRoutes(router: Router, ground: Ground): void {
   const byAddress = limiter(ground.pool, 'sign_in_address', perAddress);
 
   router.post(contract.signIn.path, async (ctx) => {
-    const { email, password } = shaped(contract.signIn.body, ctx.request.body ?? {});
+    const { email, password } = shaped(contract.signIn.body, readJson(await readBytes(ctx, bodyLimit.unknown)));
     await attempt(byAddress, ctx.ip);
     await attempt(byAccount, email.toLowerCase());
     const { rows } = await ground.pool.query<{ id: number; hash: string }>(
@@ -36,6 +38,7 @@ export function peopleRoutes(router: Router, ground: Ground): void {
   });
 
   router.post(contract.signOut.path, async (ctx) => {
+    await readBytes(ctx, bodyLimit.unknown);
     if (await personOf(ctx, ground.pool, ground.clock())) await endSession(ctx, ground.pool);
     ctx.body = {};
   });

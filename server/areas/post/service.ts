@@ -51,7 +51,7 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
   return { number: order.number, supplier: order.supplier, to: email, ...filled, template: own };
 }
 
-export async function paperOfOrder(act: Act, id: number): Promise<ResponseOf<typeof contract.orderPaper>> {
+export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
   const order = await purchase(act, id);
   const { company, address } = await about(act, order);
   return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company, supplierAddress: address }) };

@@ -11,7 +11,7 @@ export function MeasureItems({ what, lines }: { what: 'weight' | 'volume'; lines
   if (items.length === 0) return null;
   const save = (itemId: number) => {
     const text = (typed[itemId] ?? '').trim();
-    const [length = '', width = '', height = ''] = text.split(/\s*[x×*]\s*/i);
+    const [length = '', width = '', height = ''] = text.split(/[x×*]/i).map((part) => part.trim());
     return void keep({ body: what === 'weight' ? { itemId, weightKg: text } : { itemId, sizeCm: [length, width, height] } });
   };
   return (

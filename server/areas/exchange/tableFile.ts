@@ -1,0 +1,89 @@
+import type { FileAnswer } from '@larder/contract/endpoint';
+import { neutralised } from '@larder/core/formats/cells';
+import { isDay } from '@larder/core/day';
+import { refuseField } from '@larder/core/refusal';
+import Excel from 'exceljs';
+import papa from 'papaparse';
+import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
+import { finished } from 'node:stream/promises';
+import { forget, placeForFile } from '../../http/file';
+
+export interface Column {
+  name: string;
+  /** Kept as text, so that no leading zero is lost. */
+  isCode: boolean;
+}
+
+/** How many cells a workbook may have: it is held together by its end, which a text file is not. */
+export const mostCells = 1_000_000;
+
+/** A table as a file that is written while its rows come; nothing stays of it when it cannot be finished. */
+export async function tableFile(list: string, format: 'csv' | 'xlsx', columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<FileAnswer> {
+  const name = `${list}.${format}`;
+  const path = await placeForFile(name);
+  try {
+    if (format === 'csv') await writeCsv(path, columns, batches);
+    else await writeWorkbook(path, list, columns, batches);
+  } catch (error) {
+    await forget(path);
+    throw error;
+  }
+  return { type: format === 'csv' ? 'text/csv; charset=utf-8' : 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', name, path };
+}
+
+async function writeCsv(path: string, columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<void> {
+  const file = createWriteStream(path);
+  const write = async (rows: string[][]) => {
+    if (
+      !file.write(
+        `${papa.unparse(
+          rows.map((row) => row.map(neutralised)),
+          { newline: '\r\n' },
+        )}\r\n`,
+      )
+    )
+      await once(file, 'drain');
+  };
+  file.write('\ufeff');
+  await write([columns.map(({ name }) => name)]);
+  for await (const rows of batches) await write(rows);
+  file.end();
+  await finished(file);
+}
+
+/** A sheet with codes as text, and numbers as numbers. */
+async function writeWorkbook(path: string, list: string, columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<void> {
+  const book = new Excel.stream.xlsx.WorkbookWriter({ filename: path, useStyles: true });
+  const sheet = book.addWorksheet(list, { views: [{ state: 'frozen', ySplit: 1 }] });
+  sheet.columns = columns.map(({ name, isCode }) => ({ width: Math.min(50, Math.max(10, name.length + 2)), style: isCode ? { numFmt: '@' } : {} }));
+  const head = sheet.addRow(columns.map(({ name }) => neutralised(name)));
+  head.font = { bold: true };
+  head.commit();
+  let cells = 0;
+  for await (const rows of batches) {
+    cells += rows.length * columns.length;
+    if (cells > mostCells)
+      throw refuseField(
+        422,
+        'too-many-cells',
+        'format',
+        `A workbook holds at most ${mostCells.toLocaleString('en-GB')} cells. Take fewer fields or rows, or CSV.`,
+      );
+    for (const row of rows) {
+      const line = sheet.addRow(row.map((cell, index) => (columns[index]?.isCode ? neutralised(cell) : cellValue(cell))));
+      line.eachCell((cell) => {
+        if (cell.value instanceof Date) cell.numFmt = 'yyyy-mm-dd';
+      });
+      line.commit();
+    }
+  }
+  sheet.commit();
+  await book.commit();
+}
+
+/** Numbers as numbers and days as days; everything else as harmless text. */
+function cellValue(cell: string): string | number | Date {
+  if (/^-?\d{1,14}(\.\d+)?$/.test(cell)) return Number(cell);
+  return isDay(cell) ? new Date(`${cell}T00:00:00Z`) : neutralised(cell);
+}

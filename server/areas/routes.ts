@@ -1,0 +1,34 @@
+import type { Serve } from '../http/route';
+import { billRoutes } from './bills/routes';
+import { bookRoutes } from './books/routes';
+import { catalogRoutes } from './catalog/routes';
+import { exchangeRoutes } from './exchange/routes';
+import type { Writing } from './exchange/service';
+import { handoverRoutes } from './handover/routes';
+import { inboundRoutes } from './inbound/routes';
+import { landedRoutes } from './landed/routes';
+import { listRoutes } from './lists/routes';
+import { outboundRoutes } from './outbound/routes';
+import { planningRoutes } from './planning/routes';
+import { postRoutes } from './post/routes';
+import { printingRoutes } from './printing/routes';
+import { setupRoutes } from './setup/routes';
+import { stockRoutes } from './stock/routes';
+
+/** What every area can be asked. `begin` starts the writing of a file, which goes on after its answer. */
+export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): void {
+  setupRoutes(serve);
+  catalogRoutes(serve);
+  inboundRoutes(serve);
+  postRoutes(serve);
+  billRoutes(serve);
+  landedRoutes(serve);
+  bookRoutes(serve);
+  handoverRoutes(serve);
+  stockRoutes(serve);
+  outboundRoutes(serve);
+  planningRoutes(serve);
+  listRoutes(serve);
+  printingRoutes(serve);
+  exchangeRoutes(serve, begin);
+}

@@ -1,0 +1,67 @@
+import type { FileAnswer } from '@larder/contract/endpoint';
+import type { Problem } from '@larder/contract/values';
+import { Refusal } from '@larder/core/refusal';
+import { Piscina } from 'piscina';
+import type { Writing } from '../areas/exchange/service';
+import type { Call } from '../http/route';
+
+/** What a thread gives back: JSON as bytes, a file, or what it refused. */
+export type Answered = { kind: 'json'; json: Uint8Array } | { kind: 'file'; file: FileAnswer };
+export type Given = { kind: 'answer'; endpoint: string; call: Call } | { kind: 'write'; writing: Writing };
+export type Returned = Answered | { kind: 'refused'; problem: Problem } | { kind: 'written' };
+
+export interface Heavy {
+  /** Answers a request in a thread of its own; throws what it was refused with. */
+  answer(endpoint: string, call: Call): Promise<Answered>;
+  /** Writes an import after its answer has gone; the import's own row tells what became of it. */
+  write(writing: Writing): void;
+  /** Lets what is under way finish, for at most so many milliseconds, and ends the threads. */
+  stop(patience: number): Promise<void>;
+}
+
+/** How many answers are worked out at once, how many more may wait, and how much memory each thread has, in MB. */
+const threads = 2;
+const mostWaiting = 24;
+const memory = 1024;
+
+const refusalOf = ({ status, type, title, errors, asks }: Problem): Refusal => new Refusal(status as Refusal['status'], type, title, errors, asks);
+const busy = (): Refusal => new Refusal(503, 'busy', 'More is being asked at once than can be answered. Nothing was changed; try again in a moment.');
+const tooMuch = (): Refusal => new Refusal(422, 'too-much', 'This is more than can be worked out at once. Ask for less of it.');
+
+/** Threads for what takes the processor for long: one pool for answers, one thread for imports, so that neither waits for the other. */
+export function startThreads(url: string, failed: (error: unknown, what: string) => void): Heavy {
+  const pool = (maxThreads: number, maxQueue: number) =>
+    new Piscina<Given, Returned>({
+      filename: new URL('./thread.ts', import.meta.url).href,
+      execArgv: ['--import', 'tsx'],
+      workerData: { url },
+      minThreads: 1,
+      maxThreads,
+      maxQueue,
+      idleTimeout: 30_000,
+      // What an area began goes on while no task waits.
+      atomics: 'disabled',
+      resourceLimits: { maxOldGenerationSizeMb: memory },
+    });
+  const answers = pool(threads, mostWaiting);
+  const imports = pool(1, 1000);
+  for (const one of [answers, imports]) one.on('error', (error: Error) => failed(error, 'a thread'));
+  return {
+    answer: async (endpoint, call) => {
+      const returned = await answers.run({ kind: 'answer', endpoint, call }).catch((error: unknown) => {
+        const { code, message } = error as { code?: string; message?: string };
+        if (/queue is at limit/i.test(message ?? '')) throw busy();
+        if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooMuch();
+        throw error;
+      });
+      if (returned.kind === 'refused') throw refusalOf(returned.problem);
+      return returned as Answered;
+    },
+    write: (writing) => void imports.run({ kind: 'write', writing }).catch((error: unknown) => failed(error, 'an import')),
+    stop: async (patience) => {
+      const finished = Promise.all([answers, imports].map((one) => one.close()));
+      await Promise.race([finished, new Promise((later) => setTimeout(later, patience).unref())]);
+      await Promise.all([answers, imports].map((one) => one.destroy()));
+    },
+  };
+}
