@@ -7,13 +7,13 @@ import { ensureDatabase, postgresBin, startPostgres } from './postgres.mjs';
 ensurePackages();
 ensureBuilt();
 const server = await startPostgres('postgres-bench');
-const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh'));
+const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh')).url;
 const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], {
   stdio: 'inherit',
   env: {
     ...process.env,
     DATABASE_URL: url,
-    IMPORT_URL: ensureDatabase(server, 'larder_import', true),
+    IMPORT_URL: ensureDatabase(server, 'larder_import', true).url,
     PGBENCH: `${postgresBin()}/pgbench`,
     NODE_ENV: 'production',
   },

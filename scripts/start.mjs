@@ -11,16 +11,36 @@ if (unknown) {
   console.error(`${unknown} is not known. There are --fresh (start over) and --empty (a business with nothing but its first person).`);
   process.exit(1);
 }
+
+let child = null;
+let asked = false;
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => {
+    asked = true;
+    child?.kill('SIGTERM');
+  });
+
 ensurePackages();
-const server = await startPostgres();
-const url = process.env.DATABASE_URL ?? ensureDatabase(server, options.includes('--empty') ? 'larder_empty' : 'larder', options.includes('--fresh'));
+const server = await startPostgres().catch((error) => {
+  console.error(error.message);
+  process.exit(1);
+});
+const external = process.env.DATABASE_URL;
+const { ownerUrl, appUrl } = external
+  ? { ownerUrl: process.env.DATABASE_OWNER_URL ?? external, appUrl: external }
+  : ensureDatabase(server, options.includes('--empty') ? 'larder_empty' : 'larder', options.includes('--fresh'));
 ensureBuilt();
-const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
-  stdio: 'inherit',
-  env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: url },
-});
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill('SIGTERM'));
-child.on('exit', (code) => {
+if (asked) finish(0);
+else {
+  child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
+    stdio: 'inherit',
+    env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl },
+  });
+  child.on('exit', (code) => finish(asked ? 0 : (code ?? 1)));
+}
+
+/** The database stops after the server. */
+function finish(code) {
   server.stop();
-  process.exit(code ?? 0);
-});
+  process.exit(code);
+}

@@ -32,7 +32,7 @@ const database = ensureDatabase(server, 'larder_journeys', true);
 const port = await freePort();
 const app = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
   stdio: ['ignore', 'ignore', 'inherit'],
-  env: { ...process.env, DATABASE_URL: database, PORT: String(port), NODE_ENV: 'production', LOG_LEVEL: 'warn' },
+  env: { ...process.env, DATABASE_URL: database.appUrl, DATABASE_OWNER_URL: database.ownerUrl, PORT: String(port), NODE_ENV: 'production', LOG_LEVEL: 'warn' },
 });
 const base = `http://127.0.0.1:${port}`;
 if (await answers(`${base}/api/health`, 240))
@@ -40,7 +40,7 @@ if (await answers(`${base}/api/health`, 240))
 else failed.push('the server did not start');
 app.kill('SIGTERM');
 await new Promise((done) => app.once('exit', done));
-run('audit of what the journeys left', process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: database });
+run('audit of what the journeys left', process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: database.ownerUrl });
 server.stop();
 console.log(failed.length === 0 ? '\nAll tests pass.' : `\nFailed: ${failed.join(', ')}.`);
 process.exit(failed.length === 0 ? 0 : 1);

@@ -4,7 +4,7 @@ import { ensureDatabase, startPostgres } from './postgres.mjs';
 
 const at = process.argv.indexOf('--database');
 const server = at > 0 ? { url: () => process.argv[at + 1], stop: () => {} } : await startPostgres();
-const url = at > 0 ? process.argv[at + 1] : (process.env.DATABASE_URL ?? ensureDatabase(server, 'larder'));
+const url = at > 0 ? process.argv[at + 1] : (process.env.DATABASE_URL ?? ensureDatabase(server, 'larder').ownerUrl);
 const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { stdio: 'inherit', env: { ...process.env, DATABASE_URL: url } });
 server.stop();
 process.exit(status ?? 1);

@@ -28,7 +28,7 @@ export function createApp(ground: Ground, log: Logger, proxies = 0): { app: Koa;
     ctx.body = { status: 'well' };
   });
   router.get('/api/openapi.json', (ctx) => (ctx.body = openapi(endpoints)));
-  peopleRoutes(router, ground);
+  peopleRoutes(router, ground, log);
   areaRoutes(serve, (writing) => {
     if (ground.heavy) ground.heavy.write(writing);
     else setImmediate(() => void writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));

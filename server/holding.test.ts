@@ -32,7 +32,7 @@ const freePort = async (): Promise<number> => {
 async function startServer(port: number): Promise<ChildProcess> {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
     stdio: 'ignore',
-    env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: business.url, PORT: String(port), LOG_LEVEL: 'silent' },
+    env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: business.servingUrl, DATABASE_OWNER_URL: business.url, PORT: String(port), LOG_LEVEL: 'silent' },
   });
   for (let tries = 0; tries < 300; tries += 1) {
     const well = await fetch(`http://127.0.0.1:${port}/api/health`).then(

@@ -1,7 +1,8 @@
-import { pino } from 'pino';
 import { createApp } from './app';
 import { sendWaiting } from './areas/post/poster';
+import { openFounding } from './areas/people/founding';
 import { connect } from './db/database';
+import { grantServing } from './db/grants';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
 import { startThreads } from './heavy/threads';
@@ -10,10 +11,11 @@ import { clearOld } from './jobs/clearOld';
 import { every } from './jobs/every';
 import { changeDay } from './ledger/pastUse';
 import { repair } from './ledger/repair';
-import { readSettings } from './settings';
+import { makeLog } from './log';
+import { isLoopback, readSettings } from './settings';
 import { startMailServer } from './standins/mailServer';
 
-const log = pino({ level: process.env.LOG_LEVEL ?? 'info', redact: ['req.headers.cookie', 'password'] });
+const log = makeLog();
 const settings = readSettings(process.env, process.argv);
 /** How long what is under way may take when the server is stopped, in milliseconds. */
 const patience = 10_000;
@@ -22,9 +24,13 @@ const now = () => new Date();
 // Before anybody is served, as the owner of the tables: migrations, repairs and the demo take as long as they take.
 const owner = connect(settings.ownerUrl, { max: 16, patient: true });
 await migrate(owner);
+await grantServing(owner, settings.databaseUrl);
 for (const what of await repair(owner, now())) log.info(`put right: ${what}`);
 const signIns = await prepare(owner, { empty: settings.empty }, (text) => log.info(text));
+const opened = await openFounding(owner);
 await owner.end();
+if (signIns.length > 0 && !isLoopback(settings.host))
+  throw new Error('The passwords of the demo are known to all: it is served on this machine only. Leave HOST out, or start with --empty.');
 
 const pool = connect(settings.databaseUrl, { max: 16 });
 const health = connect(settings.databaseUrl, { max: 1, name: 'tidy-larder health' });
@@ -36,9 +42,11 @@ const jobs = [
   every(60_000, 'the change of day', log, () => changeDay(pool, now())),
   every(3_600_000, 'clearing what is old', log, () => clearOld(pool, now())),
 ];
-const { app } = createApp({ pool, health, clock: now, heavy }, log, settings.proxies);
+const { app } = createApp({ pool, health, clock: now, heavy, founding: opened?.founding ?? null }, log, settings.proxies);
 const listening = await listen(app, settings.port, settings.host);
-console.log(`\nTidy Larder is at http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${listening.port}`);
+const address = `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${listening.port}`;
+console.log(`\nTidy Larder is at ${address}`);
+if (opened) console.log(`  Begin here; this link works once: ${address}/begin#${opened.token}`);
 for (const line of signIns) console.log(`  ${line}`);
 
 /** Stops taking requests, lets those under way finish, then goes; nothing is waited for longer than ten seconds. */

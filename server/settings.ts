@@ -13,7 +13,8 @@ export interface Settings {
   empty: boolean;
 }
 
-const loopback = (host: string): boolean => host === 'localhost' || host === '::1' || /^127\./.test(host);
+/** Whether only this machine can reach the address. */
+export const isLoopback = (host: string): boolean => host === 'localhost' || host === '::1' || /^127\./.test(host);
 
 /** Reads the settings; throws a sentence that says which one does not fit. */
 export function readSettings(env: NodeJS.ProcessEnv, options: readonly string[]): Settings {
@@ -26,7 +27,7 @@ export function readSettings(env: NodeJS.ProcessEnv, options: readonly string[])
     throw new Error(`TRUST_PROXY says how many proxies stand before this server, such as 1; not “${env.TRUST_PROXY ?? ''}”.`);
   const host = env.HOST ?? '127.0.0.1';
   if (host !== 'localhost' && isIP(host) === 0) throw new Error(`HOST is an address of this machine, such as 0.0.0.0; not “${host}”.`);
-  if (!loopback(host) && proxies === 0)
+  if (!isLoopback(host) && proxies === 0)
     throw new Error(
       'HOST opens this server beyond this machine. Passwords must not travel in the clear: put a proxy with https before it and say so with TRUST_PROXY=1.',
     );

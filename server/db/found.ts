@@ -67,15 +67,23 @@ const counters = [
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
 ];
 
+/** Once a link that founds the business was printed: what its token is told apart by, and whom it makes anew, if there is somebody already. */
+export interface Founding {
+  tokenHash: Buffer;
+  personId: number | null;
+}
+
 export interface FirstPerson {
   name: string;
   email: string;
-  password: string;
+  /** The password, or its hash when it was looked at already. */
+  password?: string;
+  passwordHash?: string;
 }
 
 /** Founds a business: its accounts, units, reasons, roles and first person, who owns everything. Returns that person's id. */
-export async function found({ db }: Tx, business: { name: string }, first: FirstPerson): Promise<number> {
-  await db.insert(company).values({ id: 1, name: business.name, repaired: repairs });
+export async function found({ db }: Tx, business: { name: string; demo?: boolean }, first: FirstPerson): Promise<number> {
+  await db.insert(company).values({ id: 1, name: business.name, demo: business.demo ?? false, repaired: repairs });
   const ids = await db.insert(account).values(accounts).returning({ id: account.id, code: account.code });
   const accountId = (code: string) => ids.find((row) => row.code === code)?.id as number;
   await db.insert(unit).values(units);
@@ -101,7 +109,7 @@ export async function found({ db }: Tx, business: { name: string }, first: First
 export async function addPerson({ db }: Pick<Tx, 'db'>, given: FirstPerson, roleName: string): Promise<number> {
   const [added] = await db
     .insert(person)
-    .values({ name: given.name, email: given.email, passwordHash: await hash(given.password) })
+    .values({ name: given.name, email: given.email, passwordHash: given.passwordHash ?? (await hash(given.password ?? '')) })
     .returning({ id: person.id });
   const roles = await db.select().from(role);
   const personId = added?.id as number;

@@ -16,30 +16,20 @@ import { Trade } from './trade';
 const zone = 'Europe/London';
 const historyDays = 548;
 const lockNumber = 4311;
-const firstPassword = 'change-me-soon';
 
-/** Fills a database in which no business has been founded yet: the demo, or with `empty` nothing but the first person. Returns who may sign in. */
+/** Fills a database in which no business has been founded yet with the demo, unless it is to stay empty. Returns who may sign in to the demo. */
 export async function prepare(pool: pg.Pool, { empty, now = new Date() }: { empty: boolean; now?: Date }, say: (text: string) => void): Promise<string[]> {
   await hold(pool, async (client) => {
     await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
     try {
       const { rows } = await client.query('SELECT name FROM company');
-      if (rows.length === 0 && empty) await foundEmpty(pool);
       if (rows.length === 0 && !empty) await loadDemo(pool, now, say);
     } finally {
       await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
     }
   });
-  return signIns(pool);
-}
-
-const foundEmpty = (pool: pg.Pool) =>
-  transaction(pool, 'write', (tx) => found(tx, { name: 'My business' }, { name: 'First person', email: 'first@business.example', password: firstPassword }));
-
-async function signIns(pool: pg.Pool): Promise<string[]> {
-  const { rows } = await pool.query<{ name: string }>('SELECT name FROM company');
-  if (rows[0]?.name === 'Larkmoor Bee Supply') return people.map(({ name, email, role }) => `${email}  ${demoPassword}  (${name}, ${role})`);
-  return [`The first person of an empty business signs in as first@business.example with ${firstPassword}`];
+  const { rows } = await pool.query<{ demo: boolean }>('SELECT demo FROM company');
+  return rows[0]?.demo ? people.map(({ name, email, role }) => `${email}  ${demoPassword}  (${name}, ${role})`) : [];
 }
 
 async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): Promise<void> {
@@ -49,7 +39,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const began = performance.now();
   const asPerson: Person[] = await transaction(pool, 'write', async (tx) => {
     const [owner, ...others] = people;
-    const ids = [await found(tx, { name: 'Larkmoor Bee Supply' }, { ...(owner as (typeof people)[0]), password: demoPassword })];
+    const ids = [await found(tx, { name: 'Larkmoor Bee Supply', demo: true }, { ...(owner as (typeof people)[0]), password: demoPassword })];
     for (const one of others) ids.push(await addPerson(tx, { ...one, password: demoPassword }, one.role));
     return people.map(({ name, email }, index) => ({ id: ids[index] as number, name, email, grants: [{ siteId: null, rights: [...rights] }] }));
   });

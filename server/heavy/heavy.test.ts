@@ -19,8 +19,8 @@ const failures: unknown[] = [];
 
 beforeAll(async () => {
   business = await openBusiness();
-  heavy = startThreads(business.url, (error) => failures.push(error));
-  pools = [connect(business.url, { max: 4 }), connect(business.url, { max: 1 })];
+  heavy = startThreads(business.servingUrl, (error) => failures.push(error));
+  pools = [connect(business.servingUrl, { max: 4 }), connect(business.servingUrl, { max: 1 })];
   const [pool, health] = pools as [ReturnType<typeof connect>, ReturnType<typeof connect>];
   listening = await listen(createApp({ pool, health, clock: () => business.clock.now, heavy }, pino({ level: 'silent' })).app, 0, '127.0.0.1');
   owner = new Caller(`http://127.0.0.1:${listening.port}`, business.owner.cookie);

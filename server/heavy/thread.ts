@@ -1,15 +1,15 @@
 import type { Endpoint } from '@larder/contract/endpoint';
-import { pino } from 'pino';
 import { workerData } from 'piscina';
 import { writeFile } from '../areas/exchange/service';
 import { areaRoutes } from '../areas/routes';
 import { connect } from '../db/database';
 import { problemOf } from '../http/problem';
+import { makeLog } from '../log';
 import { answerTo, nameOf, type Serve, type Service } from '../http/route';
 import type { Given, Returned } from './threads';
 
 /** Inside a thread: the same areas on a few connections of its own. */
-const log = pino({ level: process.env.LOG_LEVEL ?? 'info' });
+const log = makeLog();
 const pool = connect((workerData as { url: string }).url, { max: 3, name: 'tidy-larder thread' });
 const served = new Map<string, { endpoint: Endpoint; service: Service<Endpoint> }>();
 const serve: Serve = (endpoint, service) => served.set(nameOf(endpoint), { endpoint, service: service as unknown as Service<Endpoint> });

@@ -8,7 +8,11 @@ import * as exchange from '@larder/contract/exchange';
 import * as inbound from '@larder/contract/inbound';
 import * as people from '@larder/contract/people';
 import * as stock from '@larder/contract/stock';
+import { pino } from 'pino';
+import { createApp } from '../app';
+import { connect } from '../db/database';
 import { openBusiness, type Business } from '../testing/business';
+import { listen } from './listen';
 
 /** What comes over the wire that no page of ours sends. */
 let business: Business;
@@ -195,4 +199,30 @@ test('files leave no answer behind, and no heading is a formula', async () => {
     body: JSON.stringify({ fields: Array.from({ length: 500 }, () => 'sku').join(','), format: 'xlsx' }),
   });
   expect(twice).toMatchObject({ status: 422, kind: 'field-twice' });
+});
+
+describe('behind a proxy', () => {
+  const signIn = async (proxies: number, forwarded: Record<string, string>) => {
+    const lines: string[] = [];
+    const log = pino({ level: 'info' }, { write: (line: string) => void lines.push(line) });
+    const pool = connect(business.servingUrl, { max: 2 });
+    const listening = await listen(createApp({ pool, health: pool, clock: () => business.clock.now }, log, proxies).app, 0, '127.0.0.1');
+    const answer = await fetch(`http://127.0.0.1:${listening.port}${people.signIn.path}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', ...forwarded },
+      body: JSON.stringify({ email: 'owner@test.example', password: 'only for tests' }),
+    });
+    await listening.stop(500);
+    await pool.end();
+    const said = lines.map((line) => JSON.parse(line) as { event?: string; address?: string }).find(({ event }) => event === 'signed in');
+    return { status: answer.status, address: said?.address, secure: answer.headers.getSetCookie().every((one) => /; secure/i.test(one)) };
+  };
+  const forwarded = { 'X-Forwarded-For': '203.0.113.9, 198.51.100.7', 'X-Forwarded-Proto': 'https' };
+  test('its word on the address and on https is taken, no further than there are proxies', async () => {
+    expect(await signIn(1, forwarded)).toEqual({ status: 200, address: '198.51.100.7', secure: true });
+    expect(await signIn(2, forwarded)).toEqual({ status: 200, address: '203.0.113.9', secure: true });
+  });
+  test('without one nobody’s word is taken', async () => {
+    expect(await signIn(0, forwarded)).toEqual({ status: 200, address: '127.0.0.1', secure: false });
+  });
 });

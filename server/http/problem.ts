@@ -14,6 +14,18 @@ export const problems =
         throw new Refusal(404, 'no-such-address', 'There is nothing at this address.');
     } catch (error) {
       const problem = problemOf(error);
+      if (problem.type === 'no-right' || problem.type === 'cross-site')
+        log.warn(
+          {
+            event: 'refused',
+            why: problem.type,
+            method: ctx.method,
+            path: ctx.path,
+            personId: (ctx.state.personId as number | undefined) ?? null,
+            address: ctx.ip,
+          },
+          'security',
+        );
       if (problem.status >= 500) log.error({ err: error, path: ctx.path }, 'failed');
       // What is left of a body that was not read to its end must not stand in the way of the next request on this connection.
       if (!ctx.req.complete) ctx.req.resume();

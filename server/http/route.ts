@@ -6,6 +6,7 @@ import type { Context } from 'koa';
 import type pg from 'pg';
 import { may, type Act, type Person } from '../act';
 import { transaction, type Tx } from '../db/database';
+import type { Founding } from '../db/found';
 import type { Heavy } from '../heavy/threads';
 import { bodyLimit, readBytes, readJson, type Packed } from './body';
 import { sendFile } from './file';
@@ -19,6 +20,8 @@ export interface Ground {
   /** One connection that tells whether the database answers, also when all others are taken. */
   health: pg.Pool;
   clock: () => Date;
+  /** While the business is still to be founded by a link; null or absent once it is. */
+  founding?: Founding | null;
   /** Threads for what is heavy; without them it is done in place. */
   heavy?: Heavy;
 }

@@ -68,8 +68,11 @@ export async function signIn(base: string, email: string, secret = password): Pr
 }
 
 export interface Business {
+  /** The database as its owner sees it, and as the server does. */
   url: string;
+  servingUrl: string;
   base: string;
+  /** Connections of the owner, beside the server's own. */
   pool: pg.Pool;
   owner: Caller;
   as: (role: string) => Promise<Caller>;
@@ -88,16 +91,17 @@ export interface Business {
 
 /** A small business on a database and a server of its own: two sites, three bins, a supplier and a customer. */
 export async function openBusiness(now = new Date(firstDay)): Promise<Business> {
-  const { url, drop } = await freshDatabase();
+  const { url, servingUrl, drop } = await freshDatabase();
   const pool = connect(url, { max: 12, name: 'test' });
-  const health = connect(url, { max: 1, name: 'test health' });
+  const serving = connect(servingUrl, { max: 12, name: 'test server' });
+  const health = connect(servingUrl, { max: 1, name: 'test health' });
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
     await found(tx, { name: 'Test business' }, { name: 'Owner', email: 'owner@test.example', password });
     for (const role of ['Stock controller', 'Sales desk', 'Floor', 'Onlooker'])
       await addPerson(tx, { name: role, email: `${role.toLowerCase().replace(' ', '-')}@test.example`, password }, role);
   });
-  const { app } = createApp({ pool, health, clock: () => clock.now }, pino({ level: 'silent' }));
+  const { app } = createApp({ pool: serving, health, clock: () => clock.now }, pino({ level: 'silent' }));
   const listening = await listen(app, 0, '127.0.0.1');
   const base = `http://127.0.0.1:${listening.port}`;
   const owner = await signIn(base, 'owner@test.example');
@@ -112,6 +116,7 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
     base,
     pool,
     owner,
+    servingUrl,
     clock,
     siteId,
     otherSiteId,
@@ -138,7 +143,7 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
     close: async () => {
       await listening.stop(2000);
       await pool.end();
-      await health.end();
+      await Promise.all([serving.end(), health.end()]);
       await drop();
     },
   };

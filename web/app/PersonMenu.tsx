@@ -2,6 +2,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useSignOutMutation } from '../areas/people/api';
 
 const looks = [
@@ -37,6 +38,9 @@ export function PersonMenu({ name }: { name: string }) {
           </MenuItem>
         ))}
         <MenuItem divider disabled sx={{ minHeight: 0, padding: 0 }} aria-hidden="true" />
+        <MenuItem component={Link} to="/me" onClick={() => setAnchor(null)}>
+          Password and sessions
+        </MenuItem>
         <MenuItem onClick={() => void leave()}>Sign out</MenuItem>
       </Menu>
     </>

@@ -47,6 +47,7 @@ export const router = createBrowserRouter([
       { path: 'books/accounts/:id', lazy: async () => ({ Component: (await import('../areas/books/AccountPage')).AccountPage }) },
       { path: 'books/journal', lazy: async () => ({ Component: (await import('../areas/books/JournalPage')).JournalPage }) },
       { path: 'books/handover', lazy: async () => ({ Component: (await import('../areas/books/HandoverPage')).HandoverPage }) },
+      { path: 'me', lazy: async () => ({ Component: (await import('../areas/people/MyPage')).MyPage }) },
       { path: 'setup', lazy: async () => ({ Component: (await import('../areas/setup/SetupPage')).SetupPage }) },
       { path: 'import', lazy: async () => ({ Component: (await import('../areas/exchange/ImportPage')).ImportPage }) },
       { path: 'labels', lazy: async () => ({ Component: (await import('../areas/printing/LabelsPage')).LabelsPage }) },

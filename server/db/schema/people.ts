@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, serial, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { key, moment } from './columns';
 import { site } from './setup';
 
@@ -14,7 +14,7 @@ export const person = pgTable(
     /** First steps were put away. */
     firstStepsAway: boolean('first_steps_away').notNull().default(false),
   },
-  (t) => [uniqueIndex('person_email').on(sql`lower(${t.email})`)],
+  (t) => [uniqueIndex('person_email').on(t.email)],
 );
 
 export const role = pgTable('role', { id: key(), name: text().notNull().unique(), rights: text().array().notNull() });
@@ -40,10 +40,14 @@ export const session = pgTable(
   'session',
   {
     tokenHash: text('token_hash').primaryKey(),
+    id: serial().notNull().unique(),
     personId: integer('person_id')
       .notNull()
       .references(() => person.id),
     createdAt: moment('created_at').notNull(),
+    lastSeenAt: moment('last_seen_at').notNull().defaultNow(),
+    /** What the browser said it is. */
+    device: text().notNull().default(''),
     expiresAt: moment('expires_at').notNull(),
   },
   (t) => [index('session_expiry').on(t.expiresAt)],
@@ -63,6 +67,19 @@ export const idempotency = pgTable(
     at: moment().notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.route, t.key] })],
+);
+
+/** Browsers that somebody has signed in with before: the wrong tries of others do not keep them out. */
+export const knownDevice = pgTable(
+  'known_device',
+  {
+    tokenHash: text('token_hash').notNull(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    lastUsedAt: moment('last_used_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.tokenHash, t.personId] })],
 );
 
 /** Counted attempts to sign in; its shape is the rate limiter's. */

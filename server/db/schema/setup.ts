@@ -14,6 +14,8 @@ export const company = pgTable(
     closedThrough: date('closed_through'),
     /** Which of `server/ledger/repair.ts` this database has had. */
     repaired: integer().notNull().default(0),
+    /** Made-up data, with passwords that everybody knows. */
+    demo: boolean().notNull().default(false),
   },
   (t) => [check('company_is_one', sql`${t.id} = 1`)],
 );

@@ -2,10 +2,13 @@ import { useState, type FormEvent } from 'react';
 import { problemOf } from '../../app/api';
 import { Field } from '../../kit/Field';
 import { useTitle } from '../../kit/title';
-import { useSignInMutation } from './api';
+import { Begin } from './Begin';
+import { useDoorQuery, useSignInMutation } from './api';
 
+/** What whoever is not signed in sees: the way in, or, before there is a business, its beginning. */
 export function SignIn() {
   useTitle('Sign in');
+  const { data: door } = useDoorQuery({});
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   const [signIn, { isLoading, error }] = useSignInMutation();
@@ -15,6 +18,7 @@ export function SignIn() {
     event.preventDefault();
     void signIn({ body: { email, password } });
   };
+  if (door && !door.founded) return <Begin />;
   return (
     <main className="signin">
       <form className="card" onSubmit={submit}>
@@ -29,6 +33,12 @@ export function SignIn() {
         <button className="button next" disabled={isLoading}>
           Sign in
         </button>
+        {door?.demo ? (
+          <p className="quiet">
+            This is the demo: its data is made up and its passwords are known to all. Sign in as <span className="code">ines@larkmoor.example</span> with{' '}
+            <span className="code">larder-demo</span>, and keep nothing of your own here.
+          </p>
+        ) : null}
       </form>
     </main>
   );

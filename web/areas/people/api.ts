@@ -2,6 +2,24 @@ import * as contract from '@larder/contract/people';
 import { api, read, write } from '../../app/api';
 
 const people = api.injectEndpoints({
-  endpoints: (build) => ({ me: read(build, contract.me), signIn: write(build, contract.signIn), signOut: write(build, contract.signOut) }),
+  endpoints: (build) => ({
+    me: read(build, contract.me),
+    door: read(build, contract.door),
+    begin: write(build, contract.begin),
+    signIn: write(build, contract.signIn),
+    signOut: write(build, contract.signOut),
+    changePassword: write(build, contract.changePassword),
+    sessions: read(build, contract.listSessions),
+    endSession: write(build, contract.endSessionOf),
+  }),
 });
-export const { useMeQuery, useSignInMutation, useSignOutMutation } = people;
+export const {
+  useMeQuery,
+  useDoorQuery,
+  useBeginMutation,
+  useSignInMutation,
+  useSignOutMutation,
+  useChangePasswordMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
+} = people;
