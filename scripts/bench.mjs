@@ -18,5 +18,5 @@ const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts
     NODE_ENV: 'production',
   },
 });
-server.stop();
+await server.stop();
 process.exit(status ?? 1);

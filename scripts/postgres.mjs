@@ -45,7 +45,12 @@ const roles = { owner: 'larder_owner', app: 'larder_app' };
 export async function startPostgres(name = 'postgres') {
   if (process.env.DATABASE_URL) {
     const url = (database) => withDatabase(process.env.DATABASE_URL, database);
-    return { url, ownerUrl: (database) => withDatabase(process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL, database), appUrl: url, stop: () => {} };
+    return {
+      url,
+      ownerUrl: (database) => withDatabase(process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL, database),
+      appUrl: url,
+      stop: () => Promise.resolve(),
+    };
   }
   const bin = postgresBin();
   const folder = reachable(name);
@@ -87,7 +92,7 @@ export async function startPostgres(name = 'postgres') {
     url: (database) => address('larder', secret, database),
     ownerUrl: (database) => address(roles.owner, passwords.owner, database),
     appUrl: (database) => address(roles.app, passwords.app, database),
-    stop: () => {
+    stop: async () => {
       const others = () => {
         try {
           return Number(psql(server.url(), "SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend' AND pid <> pg_backend_pid()"));
@@ -95,6 +100,8 @@ export async function startPostgres(name = 'postgres') {
           return 0; // it does not answer any more: nobody can be using it
         }
       };
+      // Connections of a server that has just gone take a moment to go as well.
+      for (let tries = 0; tries < 10 && others() > 0; tries += 1) await pause(200);
       if (others() === 0 && isOurs(pidFile, cluster) && !halt('fast', 60)) halt('immediate', 30);
     },
   };
@@ -169,18 +176,19 @@ const freePort = () =>
     });
   });
 
+/** How a program of PostgreSQL is told where a database is: its password by the environment, which nobody else can read. */
+export function withPassword(url) {
+  const { hostname, port, username, password, pathname } = new URL(url);
+  return {
+    env: { ...process.env, PGPASSWORD: decodeURIComponent(password) },
+    parts: ['-h', hostname, '-p', port || '5432', '-U', decodeURIComponent(username), '-d', pathname.slice(1) || 'postgres'],
+  };
+}
+
 /** Runs SQL on a database with PostgreSQL's own psql. Neither the statements nor the password stand on a command line or in what is said of an error. */
 export function psql(url, sql) {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  const env = {
-    ...process.env,
-    PGHOST: hostname,
-    PGPORT: port,
-    PGUSER: username,
-    PGPASSWORD: decodeURIComponent(password),
-    PGDATABASE: pathname.slice(1) || 'postgres',
-  };
-  const { status, stdout, stderr } = spawnSync('psql', ['-qAtX', '-v', 'ON_ERROR_STOP=1'], { encoding: 'utf8', input: sql, env, cwd: '/' });
+  const { env, parts } = withPassword(url);
+  const { status, stdout, stderr } = spawnSync('psql', [...parts, '-qAtX', '-v', 'ON_ERROR_STOP=1'], { encoding: 'utf8', input: sql, env, cwd: '/' });
   if (status !== 0) throw new Error(`PostgreSQL refused: ${/(?:ERROR|FATAL|error): +(.*)/.exec(stderr ?? '')?.[1] ?? 'psql could not be run'}`);
   return stdout.trim();
 }

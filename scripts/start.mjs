@@ -30,17 +30,17 @@ const { ownerUrl, appUrl } = external
   ? { ownerUrl: process.env.DATABASE_OWNER_URL ?? external, appUrl: external }
   : ensureDatabase(server, options.includes('--empty') ? 'larder_empty' : 'larder', options.includes('--fresh'));
 ensureBuilt();
-if (asked) finish(0);
+if (asked) await finish(0);
 else {
   child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
     stdio: 'inherit',
     env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl },
   });
-  child.on('exit', (code) => finish(asked ? 0 : (code ?? 1)));
+  child.on('exit', (code) => void finish(asked ? 0 : (code ?? 1)));
 }
 
 /** The database stops after the server. */
-function finish(code) {
-  server.stop();
+async function finish(code) {
+  await server.stop();
   process.exit(code);
 }

@@ -41,7 +41,7 @@ else failed.push('the server did not start');
 app.kill('SIGTERM');
 await new Promise((done) => app.once('exit', done));
 run('audit of what the journeys left', process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: database.ownerUrl });
-server.stop();
+await server.stop();
 console.log(failed.length === 0 ? '\nAll tests pass.' : `\nFailed: ${failed.join(', ')}.`);
 process.exit(failed.length === 0 ? 0 : 1);
 

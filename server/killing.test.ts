@@ -1,0 +1,191 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as catalog from '@larder/contract/catalog';
+import * as people from '@larder/contract/people';
+import * as setup from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
+import { Caller } from './testing/business';
+
+/** The product as it is started by anybody, killed in every way a machine kills: the next plain start works, and nothing acknowledged is lost or doubled. */
+let folder: string;
+let port: number;
+let started: { child: ChildProcess; said: () => string };
+const base = () => `http://127.0.0.1:${port}`;
+const pause = (ms: number) => new Promise((later) => setTimeout(later, ms));
+
+/** As on a machine on which nothing was set. */
+function plainEnvironment(): NodeJS.ProcessEnv {
+  const { DATABASE_URL: _url, DATABASE_OWNER_URL: _owner, ...env } = process.env;
+  return { ...env, NODE_OPTIONS: '' };
+}
+
+async function start(): Promise<void> {
+  const child = spawn(process.execPath, ['scripts/start.mjs', '--empty'], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...plainEnvironment(), LARDER_DATA: folder, PORT: String(port), LOG_LEVEL: 'silent' },
+  });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (bytes: Buffer) => (said += bytes.toString()));
+  started = { child, said: () => said };
+  for (let tries = 0; tries < 600; tries += 1) {
+    if (said.includes('Tidy Larder is at')) return;
+    if (child.exitCode !== null) break;
+    await pause(100);
+  }
+  throw new Error(`the start did not work: ${said}`);
+}
+
+/** Pids of what runs below a process. */
+function below(pid: number): number[] {
+  const children = readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .filter((name) => {
+      try {
+        return readFileSync(`/proc/${name}/stat`, 'utf8').split(') ')[1]?.split(' ')[1] === String(pid);
+      } catch {
+        return false; // gone in between
+      }
+    })
+    .map(Number);
+  return children.flatMap((child) => [child, ...below(child)]);
+}
+const kill = (pid: number, signal: NodeJS.Signals) => {
+  try {
+    process.kill(pid, signal);
+  } catch {
+    // gone already, which is what was wanted
+  }
+};
+const commandOf = (pid: number) => (existsSync(`/proc/${pid}/cmdline`) ? readFileSync(`/proc/${pid}/cmdline`, 'utf8') : '');
+const serverPid = () => below(started.child.pid as number).find((pid) => commandOf(pid).includes('server/main.ts')) as number;
+function pidFile(): string {
+  return join(folder, 'postgres/cluster/postmaster.pid');
+}
+const postmaster = () => Number(readFileSync(pidFile(), 'utf8').split('\n')[0]);
+
+async function ended(): Promise<void> {
+  if (started.child.exitCode === null && started.child.signalCode === null) await once(started.child, 'exit');
+}
+async function stop(): Promise<void> {
+  started.child.kill('SIGTERM');
+  await ended();
+}
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'larder-kill-'));
+  const probe = createServer().listen(0, '127.0.0.1');
+  await once(probe, 'listening');
+  port = (probe.address() as AddressInfo).port;
+  probe.close();
+});
+afterAll(async () => {
+  await stop();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('killed again and again while people post, it starts again each time, and each acknowledged posting is there once', async () => {
+  await start();
+  const token = /begin#([\w-]+)/.exec(started.said())?.[1];
+  const answer = await fetch(`${base()}${people.begin.path}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ token, business: 'Hard Times', name: 'Ada Finch', email: 'ada@finch.example', password: 'seven kettles sing at dawn' }),
+  });
+  expect(answer.status).toBe(200);
+  const ada = new Caller(
+    base(),
+    answer.headers
+      .getSetCookie()
+      .map((one) => one.split(';')[0])
+      .join('; '),
+  );
+  const { id: siteId } = await ada.get(setup.createSite, { body: { code: 'BARN', name: 'Barn store' } });
+  const { rows: bins } = await ada.get(setup.createBins, { body: { siteId, codes: ['A-1'] } });
+  const { units, reasons } = await ada.get(setup.reference, {});
+  const { id: itemId } = await ada.get(catalog.createItem, { body: { sku: 'ROCK', name: 'Rock', unitId: units[0]?.id as number, purchasePrice: '1.00' } });
+
+  const acknowledged = new Set<number>();
+  let working = true;
+  const work = async () => {
+    let key = randomUUID();
+    while (working) {
+      const body = { way: 'plus-or-minus' as const, reasonId: reasons[0]?.id as number, lines: [{ itemId, binId: bins[0]?.id as number, quantity: '1' }] };
+      const sent = await ada.ask(stock.correct, { body }, { key }).catch(() => null);
+      if (sent === null || sent.status >= 500) {
+        await pause(80);
+        continue; // the answer never came: the same again
+      }
+      expect([sent.status, sent.problem]).toEqual([200, sent.problem]);
+      acknowledged.add(sent.data.movementId as number);
+      key = randomUUID();
+    }
+  };
+  const workers = Array.from({ length: 4 }, work);
+
+  const ways: [string, () => Promise<void>][] = [
+    ['the server', async () => (kill(serverPid(), 'SIGKILL'), await ended(), await start())],
+    ['a connection of the database, which then restarts by itself', async () => void kill(below(postmaster()).at(-1) as number, 'SIGKILL')],
+    ['the database', async () => (kill(postmaster(), 'SIGKILL'), await pause(300), await stop(), await start())],
+    [
+      'everything at once',
+      async () => {
+        const all = [started.child.pid as number, serverPid(), postmaster()];
+        all.forEach((pid) => kill(pid, 'SIGKILL'));
+        await ended();
+        await start();
+      },
+    ],
+    [
+      'the database, and the start again while it recovers',
+      async () => {
+        kill(postmaster(), 'SIGKILL');
+        await stop();
+        const early = start().catch(() => undefined);
+        await pause(900);
+        started.child.kill('SIGTERM');
+        await Promise.all([early, ended()]);
+        await start();
+      },
+    ],
+    [
+      'everything, and its pid is somebody else’s now',
+      async () => {
+        const [at, all] = [pidFile(), [started.child.pid as number, serverPid(), postmaster()]];
+        all.forEach((pid) => kill(pid, 'SIGKILL'));
+        await ended();
+        const [, ...others] = readFileSync(at, 'utf8').split('\n');
+        writeFileSync(at, [String(process.pid), ...others].join('\n'));
+        await start();
+      },
+    ],
+    [
+      'only the start script, so that server and database stay behind',
+      async () => (kill(started.child.pid as number, 'SIGKILL'), kill(serverPid(), 'SIGKILL'), await ended(), await start()),
+    ],
+  ];
+  for (const [, way] of ways) {
+    await pause(1500);
+    await way();
+  }
+  await pause(2000);
+  working = false;
+  await Promise.all(workers);
+
+  expect(acknowledged.size).toBeGreaterThan(50);
+  const { sites } = await ada.get(stock.itemStock, { params: { id: itemId } });
+  expect(Number(sites.find((site) => site.siteId === siteId)?.onHand)).toBe(acknowledged.size);
+  const left = [serverPid(), postmaster()];
+  await stop();
+  expect(started.child.exitCode).toBe(0);
+  expect(left.map(commandOf)).toEqual(['', '']); // what has ended has no command any more, even while nobody has asked how it ended
+  await start();
+  const audit = spawn(process.execPath, ['scripts/verify.mjs', '--empty'], { env: { ...plainEnvironment(), LARDER_DATA: folder }, stdio: 'ignore' });
+  expect(await once(audit, 'exit')).toEqual([0, null]);
+}, 240_000);
