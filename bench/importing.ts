@@ -1,3 +1,6 @@
+import { connect } from '../server/db/database';
+import { migrate } from '../server/db/migrate';
+import { foundFor } from './scaleSet';
 import { checkImport, getImport, runImport } from '@larder/contract/exchange';
 import type { Figure } from './run';
 import { startServer } from './server';
@@ -6,7 +9,11 @@ const many = 20_000;
 
 /** Into an empty business of its own: 20,000 new items with barcode, prices and category: from the rows sent to the last one written. */
 export async function measureImport(url: string): Promise<Figure[]> {
-  const server = await startServer(url, { args: ['--empty'], email: 'first@business.example', password: 'change-me-soon' });
+  const pool = connect(url, { max: 2, patient: true });
+  await migrate(pool);
+  await foundFor(pool, 'Brought in');
+  await pool.end();
+  const server = await startServer(url, { args: ['--empty'] });
   const ask = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
     const answer = await fetch(`${server.base}${path}`, {
       method,

@@ -5,6 +5,7 @@ import { measureSearch } from './searching';
 import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
 import { measureStockTable } from './stockTable';
+import { measureWaiting } from './waiting';
 
 /** One measured figure against its limit. */
 export interface Figure {
@@ -17,14 +18,16 @@ export interface Figure {
 const url = process.env.DATABASE_URL ?? '';
 const pool = await makeScaleSet(url, console.log);
 const server = await startServer(url);
-const measures = [
-  () => measureStockTable(server, pool),
-  () => measureSearch(server),
-  () => measureScanning(server),
-  () => measurePosting(server, pool, url),
-  () => measureImport(process.env.IMPORT_URL ?? ''),
-];
-for (const measure of measures) (await measure()).forEach(say);
+const measures: Record<string, () => Promise<Figure[]>> = {
+  stock: () => measureStockTable(server, pool),
+  search: () => measureSearch(server),
+  scanning: () => measureScanning(server),
+  posting: () => measurePosting(server, pool, url),
+  waiting: () => measureWaiting(server),
+  importing: () => measureImport(process.env.IMPORT_URL ?? ''),
+};
+const chosen = process.argv.slice(2).filter((name) => name in measures);
+for (const [name, measure] of Object.entries(measures)) if (chosen.length === 0 || chosen.includes(name)) (await measure()).forEach(say);
 await server.stop();
 await pool.end();
 

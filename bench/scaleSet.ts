@@ -1,5 +1,5 @@
 import type pg from 'pg';
-import { connect, transaction } from '@larder/server/db/database';
+import { connect, hold, transaction } from '@larder/server/db/database';
 import { found } from '@larder/server/db/found';
 import { migrate } from '@larder/server/db/migrate';
 import { verify } from '@larder/server/ledger/verify';
@@ -150,22 +150,26 @@ function served(kind: string, area: 'purchase' | 'sales', column: string, site: 
     FROM movement m JOIN ${area}_order o ON o.id = m.id - ${first} JOIN ${area}_line d ON d.order_id = o.id JOIN item i ON i.id = d.item_id LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot', LATERAL (${binOf('d.item_id', site)}) b WHERE m.kind = '${kind}'`;
 }
 
+/** Founds a business of somebody who measures. */
+export const foundFor = (pool: pg.Pool, name: string): Promise<number> =>
+  transaction(pool, 'write', (tx) => found(tx, { name }, { name: 'Measurer', email: 'measure@scale.example', password: scalePassword }));
+
 /** Makes the scale set in an empty database, once; says how long each step took. Throws when a law does not hold on it. */
 export async function makeScaleSet(url: string, say: (text: string) => void): Promise<pg.Pool> {
   const pool = connect(url, { max: 4, patient: true });
   await migrate(pool);
   const { rows } = await pool.query('SELECT 1 FROM company');
   if (rows.length > 0) return pool;
-  await transaction(pool, 'write', (tx) => found(tx, { name: 'Scale set' }, { name: 'Measurer', email: 'measure@scale.example', password: scalePassword }));
-  const client = await pool.connect();
-  await client.query("SET session_replication_role = 'replica'; SET work_mem = '256MB'");
-  for (const [name, sql] of steps) {
-    const began = performance.now();
-    const { rowCount } = await client.query(sql);
-    say(`scale set: ${name}, ${rowCount ?? 0} rows in ${((performance.now() - began) / 1000).toFixed(1)} s`);
-  }
-  await client.query("SET session_replication_role = 'origin'");
-  client.release();
+  await foundFor(pool, 'Scale set');
+  await hold(pool, async (client) => {
+    await client.query("SET session_replication_role = 'replica'; SET work_mem = '256MB'");
+    for (const [name, sql] of steps) {
+      const began = performance.now();
+      const { rowCount } = await client.query(sql);
+      say(`scale set: ${name}, ${rowCount ?? 0} rows in ${((performance.now() - began) / 1000).toFixed(1)} s`);
+    }
+    await client.query("SET session_replication_role = 'origin'");
+  });
   await pool.query('VACUUM ANALYZE');
   const broken = (await verify(pool)).filter((law) => law.broken.length > 0);
   if (broken.length > 0) throw new Error(`the scale set breaks: ${broken.map((law) => `${law.name} (${law.broken[0]?.what ?? ''})`).join('; ')}`);

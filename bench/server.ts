@@ -10,10 +10,7 @@ export interface RunningServer {
 }
 
 /** A server as npm start runs it, on the scale set, with somebody signed in. */
-export async function startServer(
-  url: string,
-  { args = [], email = 'measure@scale.example', password = scalePassword }: { args?: string[]; email?: string; password?: string } = {},
-): Promise<RunningServer> {
+export async function startServer(url: string, { args = [] }: { args?: string[] } = {}): Promise<RunningServer> {
   const probe = createServer().listen(0, '127.0.0.1');
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
@@ -36,7 +33,7 @@ export async function startServer(
   const answer = await fetch(`${base}/api/people/sign-in`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ email, password }),
+    body: JSON.stringify({ email: 'measure@scale.example', password: scalePassword }),
   });
   const cookie = (answer.headers.getSetCookie()[0] ?? '').split(';')[0] ?? '';
   return {

@@ -1,4 +1,4 @@
-// npm run bench: measures on the scale set, each figure against its limit. The scale set is made once, in a server of its own, and kept.
+// npm run bench [-- stock search scanning posting waiting importing]: measures on the scale set, each figure against its limit. The scale set is made once, in a server of its own, and kept.
 import { spawnSync } from 'node:child_process';
 import { ensureBuilt } from './build.mjs';
 import { ensurePackages } from './packages.mjs';
@@ -8,7 +8,7 @@ ensurePackages();
 ensureBuilt();
 const server = await startPostgres('postgres-bench');
 const url = ensureDatabase(server, 'larder_scale', process.argv.includes('--fresh')).url;
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts'], {
+const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], {
   stdio: 'inherit',
   env: {
     ...process.env,

@@ -3,10 +3,17 @@ import fc from 'fast-check';
 import { decimal, sum } from '../decimal';
 import { differenceInWords } from '../inbound/billing';
 import { bookPurposes, moveFault, purposeWords, type MappedAccount } from './purpose';
-import { plainJournal } from './plainText';
+import { plainEntries, plainHead, type BookEntry } from './plainText';
 import { settleCharge } from './settle';
 
 const cents = fc.integer({ min: 0, max: 10_000_000 }).map((n) => decimal(n).div(100));
+
+/** The whole journal, as a file has it. */
+const plainJournal = (entries: readonly BookEntry[], currency: string): string =>
+  plainHead(
+    entries.flatMap(({ lines }) => lines),
+    currency,
+  ) + plainEntries(entries, currency);
 
 describe('clearing an estimate', () => {
   test.each([

@@ -22,18 +22,24 @@ const roots: Record<AccountType, string> = {
 };
 
 /** The name of an account in the plain-text journal: its kind, then number and name, without what would end a name. */
-export const plainAccount = ({ code, name, type }: BookEntry['lines'][number]): string => `${roots[type]}:${plain(`${code} ${name}`)}`;
+export const plainAccount = ({ code, name, type }: Pick<BookEntry['lines'][number], 'code' | 'name' | 'type'>): string =>
+  `${roots[type]}:${plain(`${code} ${name}`)}`;
+
+/** How the journal as plain-text double entry begins: its currency and every account declared. */
+export function plainHead(accounts: readonly Pick<BookEntry['lines'][number], 'code' | 'name' | 'type'>[], currency: string): string {
+  const names = [...new Set(accounts.map(plainAccount))].sort();
+  return ['; Tidy Larder journal', `commodity 1,000.00 ${currency}`, ...names.map((name) => `account ${name}`), ''].join('\n');
+}
 
 /**
- * The journal as plain-text double entry, with its currency and every account declared first: a day, the document in brackets and what it was about, then one posting a line.
+ * Entries of the journal: for each a day, the document in brackets and what it was about, then one posting a line.
  * Entries without lines are left out. Throws Error when an entry does not balance.
  */
-export function plainJournal(entries: readonly BookEntry[], currency: string): string {
-  const posted = entries.filter(({ lines }) => lines.length > 0);
-  const accounts = [...new Set(posted.flatMap(({ lines }) => lines.map(plainAccount)))].sort();
-  const head = ['; Tidy Larder journal', `commodity 1,000.00 ${currency}`, ...accounts.map((name) => `account ${name}`)].join('\n');
-  return [`${head}\n`, ...posted.map((entry) => plainEntry(entry, currency))].join('\n');
-}
+export const plainEntries = (entries: readonly BookEntry[], currency: string): string =>
+  entries
+    .filter(({ lines }) => lines.length > 0)
+    .map((entry) => `\n${plainEntry(entry, currency)}`)
+    .join('');
 
 function plainEntry({ id, day, text, document, lines }: BookEntry, currency: string): string {
   if (!sum(lines.map(({ amount }) => amount)).isZero()) throw new Error(`entry ${id} does not balance`);

@@ -1,9 +1,11 @@
 import type { FileAnswer } from '@larder/contract/endpoint';
 import type { Context } from 'koa';
-import { createReadStream } from 'node:fs';
+import { once } from 'node:events';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { finished } from 'node:stream/promises';
 
 /** A file is never run by the browser that gets it, and is kept by nobody between. One that was written to be sent is taken away when it is sent, or when nobody wants it any more. */
 export function sendFile(ctx: Context, file: FileAnswer): void {
@@ -21,8 +23,24 @@ export function sendFile(ctx: Context, file: FileAnswer): void {
   ctx.body = createReadStream(file.path).once('close', () => void forget(file.path));
 }
 
-/** A place of its own for a file that is written to be sent. */
-export const placeForFile = async (name: string): Promise<string> => join(await mkdtemp(join(tmpdir(), 'tidy-larder-')), name);
+/** Writes a file part by part, so that however long it is it needs no more room than a part; nothing stays of one that cannot be finished. */
+export async function writtenFile(name: string, type: string, parts: AsyncIterable<string>): Promise<FileAnswer> {
+  const path = await placeForFile();
+  const file = createWriteStream(path);
+  try {
+    for await (const part of parts) if (!file.write(part)) await once(file, 'drain');
+    file.end();
+    await finished(file);
+  } catch (error) {
+    file.destroy();
+    await forget(path);
+    throw error;
+  }
+  return { type, name, path };
+}
+
+/** A place of its own for a file that is written to be sent; what it is called to the person has no part in it. */
+export const placeForFile = async (): Promise<string> => join(await mkdtemp(join(tmpdir(), 'tidy-larder-')), 'file');
 
 /** Takes such a file away, and its place. */
 export const forget = (path: string): Promise<void> => rm(dirname(path), { recursive: true, force: true });

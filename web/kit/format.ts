@@ -1,8 +1,14 @@
 import { daysBetween, weekday } from '@larder/core/day';
 
+/** Made once: making one takes longer than writing a thousand numbers with it. */
+const writer = new Intl.NumberFormat('en', { maximumFractionDigits: 0 });
+
 /** Thousands are set apart by a thin space; the digits stay as they are. */
 const grouped = (text: string): string =>
-  text.replace(/^(-?)(\d+)/, (_, sign: string, digits: string) => sign + BigInt(digits).toLocaleString('en').replaceAll(',', '\u2009'));
+  text.replace(
+    /^(-?)(\d+)/,
+    (_, sign: string, digits: string) => sign + (digits.length < 4 ? digits : writer.format(BigInt(digits)).replaceAll(',', '\u2009')),
+  );
 
 /** A quantity; zeros are left blank with `quiet`. */
 export const quantity = (text: string, quiet = false): string => (quiet && Number(text) === 0 ? '' : grouped(text));

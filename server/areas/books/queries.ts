@@ -1,11 +1,11 @@
 import type * as contract from '@larder/contract/books';
-import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { plainJournal, type AccountType } from '@larder/core/books/plainText';
+import type { FileAnswer, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { plainEntries, plainHead, type AccountType } from '@larder/core/books/plainText';
 import { decimal } from '@larder/core/decimal';
-import { neutralised } from '@larder/core/formats/cells';
 import { Refusal } from '@larder/core/refusal';
-import papa from 'papaparse';
 import type { Act } from '../../act';
+import { csvFile } from '../../documents/csvFile';
+import { writtenFile } from '../../http/file';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
 
 const accountSql = `SELECT a.id, a.code, a.name, a.type, a.purpose, (SELECT coalesce(sum(amount), 0)::numeric(18, 2) FROM journal_line WHERE account_id = a.id) AS balance FROM account a`;
@@ -65,33 +65,36 @@ interface FileRow {
 }
 
 /** The journal as a file, oldest entry first. */
-export async function journalFile(
-  { tx }: Act,
-  { format, from, to }: QueryOf<typeof contract.journalFile>,
-): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const rows = await tx.rows<FileRow>(
+export async function journalFile({ tx }: Act, { format, from, to }: QueryOf<typeof contract.journalFile>): Promise<FileAnswer> {
+  const days = [from ?? null, to ?? null];
+  const within = '($1::date IS NULL OR e.effective_on >= $1) AND ($2::date IS NULL OR e.effective_on <= $2)';
+  const batches = tx.batches<FileRow>(
     `SELECT e.id, e.effective_on AS day, e.text, coalesce(b.number, s.number, (SELECT number FROM purchase_order WHERE id = d.po), (SELECT number FROM sales_order WHERE id = d.so), '') AS document,
       (SELECT coalesce(json_agg(json_build_object('code', a.code, 'name', a.name, 'type', a.type, 'sku', i.sku, 'amount', j.amount::text) ORDER BY j.amount < 0, a.code, i.sku), '[]') FROM journal_line j JOIN account a ON a.id = j.account_id LEFT JOIN item i ON i.id = j.item_id WHERE j.entry_id = e.id) AS lines
-     ${entryTables} WHERE ($1::date IS NULL OR e.effective_on >= $1) AND ($2::date IS NULL OR e.effective_on <= $2) ORDER BY e.effective_on, e.id`,
-    [from ?? null, to ?? null],
+     ${entryTables} WHERE ${within} ORDER BY e.effective_on, e.id`,
+    days,
+    500,
   );
   if (format === 'csv') {
-    const cells = rows.flatMap((row) =>
-      row.lines.map((line) => [
-        String(row.id),
-        row.day,
-        row.document,
-        neutralised(row.text),
-        neutralised(line.code),
-        neutralised(line.name),
-        neutralised(line.sku ?? ''),
-        line.amount,
-      ]),
-    );
-    const text = papa.unparse([['Entry', 'Day', 'Document', 'Text', 'Account', 'Name', 'SKU', 'Amount'], ...cells], { newline: '\r\n' });
-    return { type: 'text/csv; charset=utf-8', name: 'journal.csv', bytes: Buffer.from(`\ufeff${text}\r\n`) };
+    const cells = async function* () {
+      for await (const rows of batches)
+        yield rows.flatMap((row) =>
+          row.lines.map((line) => [String(row.id), row.day, row.document, row.text, line.code, line.name, line.sku ?? '', line.amount]),
+        );
+    };
+    return csvFile('journal', ['Entry', 'Day', 'Document', 'Text', 'Account', 'Name', 'SKU', 'Amount'], cells());
   }
   const [company] = await tx.rows<{ currency: string }>('SELECT currency FROM company');
-  const entries = rows.map((row) => ({ ...row, lines: row.lines.map((line) => ({ ...line, amount: decimal(line.amount) })) }));
-  return { type: 'text/plain; charset=utf-8', name: 'journal.txt', bytes: Buffer.from(plainJournal(entries, company?.currency ?? '')) };
+  const accounts = await tx.rows<FileRow['lines'][number]>(
+    `SELECT a.code, a.name, a.type FROM account a WHERE EXISTS (SELECT FROM journal_line j JOIN journal_entry e ON e.id = j.entry_id WHERE j.account_id = a.id AND ${within})`,
+    days,
+  );
+  const parts = async function* () {
+    yield plainHead(accounts, company?.currency ?? '');
+    for await (const rows of batches) {
+      const entries = rows.map((row) => ({ ...row, lines: row.lines.map((line) => ({ ...line, amount: decimal(line.amount) })) }));
+      yield plainEntries(entries, company?.currency ?? '');
+    }
+  };
+  return writtenFile('journal.txt', 'text/plain; charset=utf-8', parts());
 }

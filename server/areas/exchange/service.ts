@@ -1,13 +1,13 @@
 import { exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
-import { neutralised, restored } from '@larder/core/formats/cells';
+import { restored } from '@larder/core/formats/cells';
 import { checkRows, type CheckedRow, type Row } from '@larder/core/formats/rows';
 import type * as contract from '@larder/contract/exchange';
-import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import type { FileAnswer, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import papa from 'papaparse';
 import type pg from 'pg';
 import { may, type Act } from '../../act';
 import { transaction, type Tx } from '../../db/database';
+import { csvFile } from '../../documents/csvFile';
 import { readOffset } from '../../db/page';
 import { bins } from './bins';
 import { families } from './families';
@@ -205,20 +205,16 @@ export async function cancelImport(act: Act, id: number): Promise<contract.Impor
 }
 
 /** The refused rows as they were, with the reasons behind, to be put right and brought in again. */
-export async function refusedFile(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
+export async function refusedFile(act: Act, id: number): Promise<FileAnswer> {
   const job = await jobOf(act, id);
   const { kind, fileName } = job;
   const { fields, rows, report } = await contentOf(act, job);
   const named = exchangeKinds.find(({ key }) => key === kind) as ExchangeKind;
   const own = await ownNames(act, named);
-  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? neutralised(own.get(field) ?? field)), 'Line', 'Why'];
+  const headings = [...fields.map((field) => named.fields.find(({ key }) => key === field)?.name ?? own.get(field) ?? field), 'Line', 'Why'];
   const refused = report.filter(({ status }) => status === 'refused');
-  const lines = refused.map(({ line, reasons }) => [...fields.map((field) => neutralised(rows[line - 2]?.[field] ?? '')), String(line), reasons.join(' ')]);
-  return {
-    type: 'text/csv; charset=utf-8',
-    name: `refused-${fileName.replace(/\.\w+$/, '')}.csv`,
-    bytes: Buffer.from(`\ufeff${papa.unparse([headings, ...lines], { newline: '\r\n' })}\r\n`),
-  };
+  const lines = refused.map(({ line, reasons }) => [...fields.map((field) => rows[line - 2]?.[field] ?? ''), String(line), reasons.join(' ')]);
+  return csvFile(`refused-${fileName.replace(/\.\w+$/, '')}`, headings, [lines]);
 }
 
 export async function columnsKept({ tx, by }: Act, kind: string, headings: readonly string[]): Promise<{ fields: (string | null)[] | null }> {

@@ -3,10 +3,7 @@ import { neutralised } from '@larder/core/formats/cells';
 import { isDay } from '@larder/core/day';
 import { refuseField } from '@larder/core/refusal';
 import Excel from 'exceljs';
-import papa from 'papaparse';
-import { once } from 'node:events';
-import { createWriteStream } from 'node:fs';
-import { finished } from 'node:stream/promises';
+import { csvFile } from '../../documents/csvFile';
 import { forget, placeForFile } from '../../http/file';
 
 export interface Column {
@@ -18,38 +15,26 @@ export interface Column {
 /** How many cells a workbook may have: it is held together by its end, which a text file is not. */
 export const mostCells = 1_000_000;
 
-/** A table as a file that is written while its rows come; nothing stays of it when it cannot be finished. */
-export async function tableFile(list: string, format: 'csv' | 'xlsx', columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<FileAnswer> {
-  const name = `${list}.${format}`;
-  const path = await placeForFile(name);
+/** A table as a file that is written while its rows come. */
+export const tableFile = (list: string, format: 'csv' | 'xlsx', columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<FileAnswer> =>
+  format === 'csv'
+    ? csvFile(
+        list,
+        columns.map(({ name }) => name),
+        batches,
+      )
+    : workbook(list, columns, batches);
+
+async function workbook(list: string, columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<FileAnswer> {
+  const name = `${list}.xlsx`;
+  const path = await placeForFile();
   try {
-    if (format === 'csv') await writeCsv(path, columns, batches);
-    else await writeWorkbook(path, list, columns, batches);
+    await writeWorkbook(path, list, columns, batches);
   } catch (error) {
     await forget(path);
     throw error;
   }
-  return { type: format === 'csv' ? 'text/csv; charset=utf-8' : 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', name, path };
-}
-
-async function writeCsv(path: string, columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<void> {
-  const file = createWriteStream(path);
-  const write = async (rows: string[][]) => {
-    if (
-      !file.write(
-        `${papa.unparse(
-          rows.map((row) => row.map(neutralised)),
-          { newline: '\r\n' },
-        )}\r\n`,
-      )
-    )
-      await once(file, 'drain');
-  };
-  file.write('\ufeff');
-  await write([columns.map(({ name }) => name)]);
-  for await (const rows of batches) await write(rows);
-  file.end();
-  await finished(file);
+  return { type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', name, path };
 }
 
 /** A sheet with codes as text, and numbers as numbers. */

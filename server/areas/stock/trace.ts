@@ -1,9 +1,8 @@
 import type * as contract from '@larder/contract/stock';
-import type { ResponseOf } from '@larder/contract/endpoint';
-import { neutralised } from '@larder/core/formats/cells';
+import type { FileAnswer, ResponseOf } from '@larder/contract/endpoint';
 import { traceOf, type TraceLine, type TraceRow } from '@larder/core/stock/trace';
-import papa from 'papaparse';
 import type { Act } from '../../act';
+import { csvFile } from '../../documents/csvFile';
 import { lot } from './lots';
 
 type Row = TraceLine & {
@@ -68,10 +67,9 @@ export async function trace(act: Act, id: number): Promise<ResponseOf<typeof con
 }
 
 /** Who got it, one row for each order: a list to write letters by. */
-export async function traceFile(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
+export async function traceFile(act: Act, id: number): Promise<FileAnswer> {
   const { sku, code } = await lot(act, id);
   const { went } = await trace(act, id);
-  const cells = went.map((row) => [sku, code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back].map(neutralised));
-  const text = papa.unparse([['SKU', 'Lot', 'Who', 'Mail address', 'Order', 'First day', 'Last day', 'Quantity', 'Came back'], ...cells], { newline: '\r\n' });
-  return { type: 'text/csv; charset=utf-8', name: `trace-${code}.csv`, bytes: Buffer.from(`\ufeff${text}\r\n`) };
+  const cells = went.map((row) => [sku, code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back]);
+  return csvFile(`trace-${code}`, ['SKU', 'Lot', 'Who', 'Mail address', 'Order', 'First day', 'Last day', 'Quantity', 'Came back'], [cells]);
 }

@@ -1,0 +1,65 @@
+import { randomUUID } from 'node:crypto';
+import type { Figure } from './run';
+import type { RunningServer } from './server';
+
+/** Another question is asked so often, in milliseconds. */
+const pace = 20;
+const trail = 'when,who,what,why,document,sku,name,from,to,quantity,lot,value';
+
+/** How long others wait while one asks for the heaviest that is allowed: each heavy thing in turn, and light questions all the while. */
+export async function measureWaiting(server: RunningServer): Promise<Figure[]> {
+  const headers = () => ({ Cookie: server.cookie, 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() });
+  const ask = (path: string, body?: unknown) =>
+    fetch(`${server.base}${path}`, {
+      method: body === undefined ? 'GET' : 'POST',
+      headers: headers(),
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  const items = ((await (await ask('/api/catalog/items?limit=200')).json()) as { rows: { id: number }[] }).rows.map(({ id }) => id);
+  const name = ' / '.repeat(60);
+  const heaviest: [string, () => Promise<Response>][] = [
+    ['5,000 labels', () => ask('/api/printing/labels', { items, copies: 25, sheet: 'a4-3x7', symbology: 'qr' })],
+    ['the trail as a text file', () => ask('/api/exchange/exports/trail', { fields: trail, format: 'csv' })],
+    ['the trail as a workbook, until it is refused', () => ask('/api/exchange/exports/trail', { fields: trail, format: 'xlsx' })],
+    [
+      'the dry run of 50,000 rows',
+      () =>
+        ask('/api/exchange/imports', {
+          kind: 'items',
+          fileName: 'heavy.csv',
+          headings: ['SKU', 'Name'],
+          fields: ['sku', 'name'],
+          rows: Array.from({ length: 50_000 }, (_, n) => [`H-${n}`, n % 2 === 0 ? name : `Heavy ${n}`]),
+        }),
+    ],
+    ['the journal', () => ask('/api/books/journal/file?format=csv')],
+  ];
+  const figures: Figure[] = [];
+  for (const [what, begin] of heaviest) {
+    let going = true;
+    let [longest, asked] = [0, 0];
+    const others = (async () => {
+      while (going) {
+        const began = performance.now();
+        await (await ask('/api/people/me')).arrayBuffer();
+        longest = Math.max(longest, performance.now() - began);
+        asked += 1;
+        await new Promise((later) => setTimeout(later, pace));
+      }
+    })();
+    const began = performance.now();
+    const answer = await begin();
+    const reader = answer.body?.getReader();
+    for (let part = await reader?.read(); part && !part.done; part = await reader?.read());
+    const seconds = (performance.now() - began) / 1000;
+    going = false;
+    await others;
+    figures.push({
+      what: `longest another waits during ${what}, ms`,
+      measured: longest,
+      limit: { atMost: 1000 },
+      detail: `${asked} asked in the ${seconds.toFixed(1)} s it took, answered ${answer.status}`,
+    });
+  }
+  return figures;
+}
