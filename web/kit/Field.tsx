@@ -7,6 +7,8 @@ interface FieldProps {
   error?: string | undefined;
   type?: string;
   autoFocus?: boolean;
+  /** What the browser may fill in, such as `new-password`. */
+  autoComplete?: string;
   placeholder?: string;
   disabled?: boolean;
   onBlur?: () => void;

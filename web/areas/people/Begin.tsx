@@ -23,11 +23,18 @@ export function Begin() {
     <main className="signin">
       <form className="card" onSubmit={(event) => void submit(event)}>
         <h1>Tidy Larder</h1>
-        <p className="quiet">Nobody works here yet. Say what the business is called and who you are; you can then let others in.</p>
+        <p className="quiet">Nobody works here yet. Say what the business is called, and who you are.</p>
         <Field label="Name of the business" value={business} onChange={setBusiness} error={at('business')} autoFocus />
         <Field label="Your name" value={name} onChange={setName} error={at('name')} />
         <Field label="Mail address" value={email} onChange={setEmail} error={at('email')} type="email" />
-        <Field label="Password, at least 12 characters" value={password} onChange={setPassword} error={at('password')} type="password" />
+        <Field
+          label="Password, at least 12 characters"
+          value={password}
+          onChange={setPassword}
+          error={at('password')}
+          type="password"
+          autoComplete="new-password"
+        />
         {token === '' ? (
           <p role="alert" className="notice refused">
             Open the link that npm start printed: it shows that you may begin here.

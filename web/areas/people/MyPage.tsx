@@ -91,8 +91,15 @@ function PasswordCard() {
         Password <Saved on={saved} />
       </h2>
       <div className="pad stack">
-        <Field label="Password you have now" value={current} onChange={setCurrent} error={at('current')} type="password" />
-        <Field label="New password, at least 12 characters" value={password} onChange={setPassword} error={at('password')} type="password" />
+        <Field label="Password you have now" value={current} onChange={setCurrent} error={at('current')} type="password" autoComplete="current-password" />
+        <Field
+          label="New password, at least 12 characters"
+          value={password}
+          onChange={setPassword}
+          error={at('password')}
+          type="password"
+          autoComplete="new-password"
+        />
         {problem && problem.errors.length === 0 ? <Refused error={changing.error} /> : null}
         <button className="button next" disabled={busy || current === '' || password === ''}>
           Change the password

@@ -23,8 +23,8 @@ export function SignIn() {
     <main className="signin">
       <form className="card" onSubmit={submit}>
         <h1>Tidy Larder</h1>
-        <Field label="Mail address" value={email} onChange={setEmail} error={errorAt('email')} type="email" autoFocus />
-        <Field label="Password" value={password} onChange={setPassword} error={errorAt('password')} type="password" />
+        <Field label="Mail address" value={email} onChange={setEmail} error={errorAt('email')} type="email" autoFocus autoComplete="username" />
+        <Field label="Password" value={password} onChange={setPassword} error={errorAt('password')} type="password" autoComplete="current-password" />
         {problem && problem.errors.length === 0 ? (
           <p role="alert" className="notice refused">
             {problem.title}
