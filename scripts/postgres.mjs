@@ -68,14 +68,12 @@ export async function startPostgres(name = 'postgres') {
   const halt = (how, seconds) => run('pg_ctl', ['stop', '-s', '-w', '-t', String(seconds), '-m', how, '-D', cluster], 'ignore') === 0;
 
   if (isOurs(pidFile, cluster)) {
-    // It runs, recovers from a hard stop, or is still stopping: the first two become ready, the last goes.
+    // It runs, recovers from a hard stop, or is still stopping: the first two become ready, the last goes, or is made to.
+    const stops = () => /^stopping/.test(readFileSync(pidFile, 'utf8').split('\n')[7] ?? '');
     for (let second = 0; isOurs(pidFile, cluster) && !ready(); second += 1) {
-      if (second === 3) console.log('PostgreSQL is putting itself right after a hard stop.');
-      if (second === stuckAfter) {
-        console.log('PostgreSQL does not come up; it is started anew.');
-        halt('immediate', 30);
-      }
-      if (second > 2 * stuckAfter) throw new Error(`PostgreSQL neither starts nor stops. Its log is ${join(folder, 'log')}.`);
+      if (second === 3) console.log(stops() ? 'PostgreSQL is still stopping.' : 'PostgreSQL is putting itself right after a hard stop.');
+      if (second >= patience.stopping && stops() && second % patience.stopping === 0) halt(second === patience.stopping ? 'fast' : 'immediate', 10);
+      if (second > patience.starting) throw new Error(`PostgreSQL neither starts nor stops. Its log is ${join(folder, 'log')}.`);
       await pause(1000);
     }
   } else if (existsSync(pidFile)) rmSync(pidFile); // left behind by one that was killed; its pid may be anybody's now
@@ -114,8 +112,8 @@ export async function startPostgres(name = 'postgres') {
   return server;
 }
 
-/** How long, in seconds, a server that neither starts nor stops is waited for. */
-const stuckAfter = 90;
+/** How long, in seconds, a server that stops is left to itself, and one that recovers is waited for. */
+const patience = { stopping: 10, starting: 600 };
 const pause = (ms) => new Promise((later) => setTimeout(later, ms));
 
 /** Whether the process the pid file names is alive and is the server of this folder. */

@@ -33,7 +33,7 @@ ensureBuilt();
 if (asked) await finish(0);
 else {
   child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
-    stdio: 'inherit',
+    stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
     env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl },
   });
   child.on('exit', (code) => void finish(asked ? 0 : (code ?? 1)));

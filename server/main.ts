@@ -6,6 +6,7 @@ import { grantServing } from './db/grants';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
 import { startThreads } from './heavy/threads';
+import { clearLeftFiles } from './http/file';
 import { listen } from './http/listen';
 import { clearOld } from './jobs/clearOld';
 import { every } from './jobs/every';
@@ -40,17 +41,26 @@ const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.res
 const jobs = [
   every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, now)),
   every(60_000, 'the change of day', log, () => changeDay(pool, now())),
-  every(3_600_000, 'clearing what is old', log, () => clearOld(pool, now())),
+  every(3_600_000, 'clearing what is old', log, async () => {
+    await clearOld(pool, now());
+    await clearLeftFiles(now());
+  }),
 ];
 const { app } = createApp({ pool, health, clock: now, heavy, founding: opened?.founding ?? null }, log, settings.proxies);
-const listening = await listen(app, settings.port, settings.host);
+const listening = await listen(app, settings.port, settings.host).catch((error: Error) => {
+  console.error(error.message);
+  process.exit(1);
+});
 const address = `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${listening.port}`;
 console.log(`\nTidy Larder is at ${address}`);
 if (opened) console.log(`  Begin here; this link works once: ${address}/begin#${opened.token}`);
 for (const line of signIns) console.log(`  ${line}`);
 
+let stopping = false;
 /** Stops taking requests, lets those under way finish, then goes; nothing is waited for longer than ten seconds. */
 async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
   log.info('stopping');
   setTimeout(() => process.exit(1), 3 * patience).unref();
   const quiet = Promise.all(jobs.map((stopJob) => stopJob()));
@@ -63,3 +73,5 @@ async function stop(): Promise<void> {
 }
 process.once('SIGTERM', () => void stop());
 process.once('SIGINT', () => void stop());
+// Without the start script there is nobody to stop it any more: it goes as well.
+process.once('disconnect', () => void stop());

@@ -25,6 +25,8 @@ export interface Tx {
 const patience = { connectionTimeoutMillis: 5000, statement_timeout: 20_000, idle_in_transaction_session_timeout: 20_000 };
 
 interface Connecting {
+  /** How long a statement may take instead, in milliseconds: for lists that somebody waits for knowingly. */
+  statementMs?: number;
   max?: number;
   name?: string;
   /** Waits as long as it takes: for what nobody waits for, such as migrations and the demo. */
@@ -32,8 +34,14 @@ interface Connecting {
 }
 
 /** A pool of connections. Only `transaction` and `hold` take one out of it. */
-export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false }: Connecting = {}): pg.Pool {
-  const pool = new pg.Pool({ connectionString: url, max, application_name: name, options: '-c jit=off', ...(patient ? {} : patience) });
+export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false, statementMs = patience.statement_timeout }: Connecting = {}): pg.Pool {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max,
+    application_name: name,
+    options: '-c jit=off',
+    ...(patient ? {} : { ...patience, statement_timeout: statementMs }),
+  });
   // A connection that is cut while nobody asks it anything says so by an event, here or on the pool; unheard, it would end the process.
   // Nothing is lost by hearing it only: the next that is asked of it fails, and the pool makes another.
   pool.on('connect', (client) => client.on('error', () => undefined));

@@ -61,6 +61,21 @@ test('a file is checked, written while its progress is told, and taken out again
   expect([lines.length, lines[0], lines.includes('M-2999,Many 2999')]).toEqual([3001, 'SKU,Name', true]);
 }, 60_000);
 
+test('twenty imports by one person are written one after the other, and others are answered meanwhile', async () => {
+  const jobs = await Promise.all(
+    Array.from({ length: 20 }, (_, n) =>
+      owner.get(exchange.checkImport, { body: { ...file(40), rows: Array.from({ length: 40 }, (_, row) => [`T-${n}-${row}`, `Twenty ${n}`]) } }),
+    ),
+  );
+  await Promise.all(jobs.map(({ id }) => owner.get(exchange.runImport, { params: { id } })));
+  const states = () => Promise.all(jobs.map(async ({ id }) => (await owner.get(exchange.getImport, { params: { id } })).import.state));
+  for (let tries = 0; tries < 200 && (await states()).includes('running'); tries += 1) {
+    expect((await fetch(`${owner.base}/api/health`)).status).toBe(200);
+    await new Promise((later) => setTimeout(later, 50));
+  }
+  expect(new Set(await states())).toEqual(new Set(['done']));
+}, 60_000);
+
 test('others are answered while one asks for the heaviest there is', async () => {
   const { rows } = await owner.get(catalog.listItems, { query: { limit: 50 } });
   let printed = false;

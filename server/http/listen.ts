@@ -11,6 +11,23 @@ export interface Listening {
   stop: (patience: number) => Promise<void>;
 }
 
+/** How long a port that is taken is waited for, in milliseconds: a server that was just stopped may still be on it. */
+const patience = 15_000;
+
+/** Listens on the port; throws a sentence when somebody else keeps it. */
+async function onPort(server: Server, port: number, host: string): Promise<void> {
+  for (const began = Date.now(); ; await new Promise((later) => setTimeout(later, 250))) {
+    server.listen(port, host);
+    const fault = await once(server, 'listening').then(
+      () => null,
+      (error: NodeJS.ErrnoException) => error,
+    );
+    if (fault === null) return;
+    if (fault.code !== 'EADDRINUSE') throw fault;
+    if (Date.now() - began > patience) throw new Error(`Port ${port} is taken. Is Tidy Larder running already? Stop that, or choose another with PORT.`);
+  }
+}
+
 /** Requests that are no HTTP at all are answered in our own words too. */
 const garbled = JSON.stringify({ type: 'unreadable', title: 'The request could not be read.', status: 400, errors: [], asks: [] });
 
@@ -22,8 +39,7 @@ export async function listen(app: Koa, port: number, host: string): Promise<List
       `HTTP/1.1 400 Bad Request\r\nContent-Type: application/problem+json\r\nContent-Length: ${Buffer.byteLength(garbled)}\r\nConnection: close\r\n\r\n${garbled}`,
     );
   });
-  server.listen(port, host);
-  await once(server, 'listening');
+  await onPort(server, port, host);
   return {
     server,
     port: (server.address() as AddressInfo).port,
