@@ -34,7 +34,8 @@ if (signIns.length > 0 && !isLoopback(settings.host))
   throw new Error('The passwords of the demo are known to all: it is served on this machine only. Leave HOST out, or start with --empty.');
 
 const pool = connect(settings.databaseUrl, { max: 16 });
-const health = connect(settings.databaseUrl, { max: 1, name: 'tidy-larder health' });
+const health = connect(settings.databaseUrl, { max: 1, name: 'tidy-larder health', keep: true });
+await health.query('SELECT 1');
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
 const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);

@@ -25,6 +25,8 @@ export interface Tx {
 const patience = { connectionTimeoutMillis: 5000, statement_timeout: 20_000, idle_in_transaction_session_timeout: 20_000 };
 
 interface Connecting {
+  /** Keeps its connection also while nothing is asked of it, so that others see that the database is in use. */
+  keep?: boolean;
   /** How long a statement may take instead, in milliseconds: for lists that somebody waits for knowingly. */
   statementMs?: number;
   max?: number;
@@ -34,12 +36,16 @@ interface Connecting {
 }
 
 /** A pool of connections. Only `transaction` and `hold` take one out of it. */
-export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false, statementMs = patience.statement_timeout }: Connecting = {}): pg.Pool {
+export function connect(
+  url: string,
+  { max = 10, name = 'tidy-larder', patient = false, keep = false, statementMs = patience.statement_timeout }: Connecting = {},
+): pg.Pool {
   const pool = new pg.Pool({
     connectionString: url,
     max,
     application_name: name,
     options: '-c jit=off',
+    ...(keep ? { idleTimeoutMillis: 0 } : {}),
     ...(patient ? {} : { ...patience, statement_timeout: statementMs }),
   });
   // A connection that is cut while nobody asks it anything says so by an event, here or on the pool; unheard, it would end the process.

@@ -94,7 +94,8 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
   const { url, servingUrl, drop } = await freshDatabase();
   const pool = connect(url, { max: 12, name: 'test' });
   const serving = connect(servingUrl, { max: 12, name: 'test server' });
-  const health = connect(servingUrl, { max: 1, name: 'test health' });
+  const health = connect(servingUrl, { max: 1, name: 'test health', keep: true });
+  await health.query('SELECT 1');
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
     await found(tx, { name: 'Test business' }, { name: 'Owner', email: 'owner@test.example', password });
