@@ -23,12 +23,14 @@ export interface Tx {
 
 /** How long a person is kept waiting, in milliseconds: for a connection, by one statement, by a transaction in which nothing is asked. */
 const patience = { connectionTimeoutMillis: 5000, statement_timeout: 20_000, idle_in_transaction_session_timeout: 20_000 };
+/** The same for what somebody waits for knowingly: a long list, or labels that are drawn for minutes between two statements. */
+const longPatience = { ...patience, statement_timeout: 120_000, idle_in_transaction_session_timeout: 600_000 };
 
 interface Connecting {
   /** Keeps its connection also while nothing is asked of it, so that others see that the database is in use. */
   keep?: boolean;
-  /** How long a statement may take instead, in milliseconds: for lists that somebody waits for knowingly. */
-  statementMs?: number;
+  /** For heavy work, which takes its time. */
+  heavy?: boolean;
   max?: number;
   name?: string;
   /** Waits as long as it takes: for what nobody waits for, such as migrations and the demo. */
@@ -36,17 +38,14 @@ interface Connecting {
 }
 
 /** A pool of connections. Only `transaction` and `hold` take one out of it. */
-export function connect(
-  url: string,
-  { max = 10, name = 'tidy-larder', patient = false, keep = false, statementMs = patience.statement_timeout }: Connecting = {},
-): pg.Pool {
+export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false, keep = false, heavy = false }: Connecting = {}): pg.Pool {
   const pool = new pg.Pool({
     connectionString: url,
     max,
     application_name: name,
     options: '-c jit=off',
     ...(keep ? { idleTimeoutMillis: 0 } : {}),
-    ...(patient ? {} : { ...patience, statement_timeout: statementMs }),
+    ...(patient ? {} : heavy ? longPatience : patience),
   });
   // A connection that is cut while nobody asks it anything says so by an event, here or on the pool; unheard, it would end the process.
   // Nothing is lost by hearing it only: the next that is asked of it fails, and the pool makes another.

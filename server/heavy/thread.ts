@@ -10,7 +10,7 @@ import type { Given, Returned } from './threads';
 
 /** Inside a thread: the same areas on a few connections of its own. */
 const log = makeLog();
-const pool = connect((workerData as { url: string }).url, { max: 3, name: 'tidy-larder thread', statementMs: 120_000 });
+const pool = connect((workerData as { url: string }).url, { max: 3, name: 'tidy-larder thread', heavy: true });
 const served = new Map<string, { endpoint: Endpoint; service: Service<Endpoint> }>();
 const serve: Serve = (endpoint, service) => served.set(nameOf(endpoint), { endpoint, service: service as unknown as Service<Endpoint> });
 areaRoutes(serve, () => {
