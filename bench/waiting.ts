@@ -17,12 +17,13 @@ export async function measureWaiting(server: RunningServer): Promise<Figure[]> {
     });
   const items = ((await (await ask('/api/catalog/items?limit=200')).json()) as { rows: { id: number }[] }).rows.map(({ id }) => id);
   const name = ' / '.repeat(60);
-  const heaviest: [string, () => Promise<Response>][] = [
-    ['5,000 labels', () => ask('/api/printing/labels', { items, copies: 25, sheet: 'a4-3x7', symbology: 'qr' })],
-    ['the trail as a text file', () => ask('/api/exchange/exports/trail', { fields: trail, format: 'csv' })],
-    ['the trail as a workbook, until it is refused', () => ask('/api/exchange/exports/trail', { fields: trail, format: 'xlsx' })],
+  const heaviest: [what: string, answered: number, begin: () => Promise<Response>][] = [
+    ['5,000 labels', 200, () => ask('/api/printing/labels', { items, copies: 25, sheet: 'a4-3x7', symbology: 'qr' })],
+    ['the trail as a text file', 200, () => ask('/api/exchange/exports/trail', { fields: trail, format: 'csv' })],
+    ['the trail as a workbook, until it is refused', 422, () => ask('/api/exchange/exports/trail', { fields: trail, format: 'xlsx' })],
     [
       'the dry run of 50,000 rows',
+      200,
       () =>
         ask('/api/exchange/imports', {
           kind: 'items',
@@ -32,10 +33,10 @@ export async function measureWaiting(server: RunningServer): Promise<Figure[]> {
           rows: Array.from({ length: 50_000 }, (_, n) => [`H-${n}`, n % 2 === 0 ? name : `Heavy ${n}`]),
         }),
     ],
-    ['the journal', () => ask('/api/books/journal/file?format=csv')],
+    ['the journal', 200, () => ask('/api/books/journal/file?format=csv')],
   ];
   const figures: Figure[] = [];
-  for (const [what, begin] of heaviest) {
+  for (const [what, expected, begin] of heaviest) {
     let going = true;
     let [longest, asked] = [0, 0];
     const others = (async () => {
@@ -49,6 +50,7 @@ export async function measureWaiting(server: RunningServer): Promise<Figure[]> {
     })();
     const began = performance.now();
     const answer = await begin();
+    if (answer.status !== expected) throw new Error(`${what}: answered ${answer.status}`);
     const reader = answer.body?.getReader();
     for (let part = await reader?.read(); part && !part.done; part = await reader?.read());
     const seconds = (performance.now() - began) / 1000;
