@@ -73,13 +73,8 @@ export interface Founding {
   personId: number | null;
 }
 
-export interface FirstPerson {
-  name: string;
-  email: string;
-  /** The password, or its hash when it was looked at already. */
-  password?: string;
-  passwordHash?: string;
-}
+/** Somebody who works here, with a password, or with the hash of one that was looked at already. */
+export type FirstPerson = { name: string; email: string } & ({ password: string } | { passwordHash: string });
 
 /** Founds a business: its accounts, units, reasons, roles and first person, who owns everything. Returns that person's id. */
 export async function found({ db }: Tx, business: { name: string; demo?: boolean }, first: FirstPerson): Promise<number> {
@@ -109,7 +104,7 @@ export async function found({ db }: Tx, business: { name: string; demo?: boolean
 export async function addPerson({ db }: Pick<Tx, 'db'>, given: FirstPerson, roleName: string): Promise<number> {
   const [added] = await db
     .insert(person)
-    .values({ name: given.name, email: given.email, passwordHash: given.passwordHash ?? (await hash(given.password ?? '')) })
+    .values({ name: given.name, email: given.email, passwordHash: 'passwordHash' in given ? given.passwordHash : await hash(given.password) })
     .returning({ id: person.id });
   const roles = await db.select().from(role);
   const personId = added?.id as number;
