@@ -33,7 +33,7 @@ export async function measurePosting(server: RunningServer, pool: pg.Pool, url: 
 }
 
 /** Items without lots or serials, each with its bin at the first site. */
-async function binsOfItems(pool: pg.Pool): Promise<{ itemId: number; binId: number }[]> {
+export async function binsOfItems(pool: pg.Pool): Promise<{ itemId: number; binId: number }[]> {
   const { rows } = await pool.query<{ itemId: number; binId: number }>(
     `SELECT i.id AS "itemId", b.place_id AS "binId" FROM item i JOIN balance b ON b.item_id = i.id JOIN place p ON p.id = b.place_id WHERE i.tracking = 'none' AND p.kind = 'bin' AND p.site_id = 1`,
   );

@@ -23,7 +23,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   search: () => measureSearch(server),
   scanning: () => measureScanning(server),
   posting: () => measurePosting(server, pool, url),
-  waiting: () => measureWaiting(server),
+  waiting: () => measureWaiting(server, pool),
   importing: () => measureImport(process.env.IMPORT_URL ?? ''),
 };
 const chosen = process.argv.slice(2).filter((name) => name in measures);

@@ -6,6 +6,8 @@ import { scalePassword } from './scaleSet';
 export interface RunningServer {
   base: string;
   cookie: string;
+  /** The longest its event loop was held since this was last asked, in milliseconds. */
+  held: () => Promise<number>;
   stop: () => Promise<void>;
 }
 
@@ -15,8 +17,8 @@ export async function startServer(url: string, { args = [] }: { args?: string[] 
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
   probe.close();
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...args], {
-    stdio: 'ignore',
+  const child = spawn(process.execPath, ['--import', 'tsx', '--import', './bench/loopProbe.ts', 'server/main.ts', ...args], {
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     env: { ...process.env, DATABASE_URL: url, PORT: String(port), LOG_LEVEL: 'silent' },
   });
   const base = `http://127.0.0.1:${port}`;
@@ -39,6 +41,11 @@ export async function startServer(url: string, { args = [] }: { args?: string[] 
   return {
     base,
     cookie,
+    held: async () => {
+      child.send('held');
+      const [said] = (await once(child, 'message')) as [{ held: number }];
+      return said.held;
+    },
     stop: async () => {
       child.kill('SIGTERM');
       await once(child, 'exit');

@@ -15,6 +15,8 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
   /** The right it needs; null for what is open to everyone. */
   right: Right | null;
   posts: boolean;
+  /** A POST only because what it asks is long: it changes nothing. */
+  reads: boolean;
   /** Answers a file of this kind instead of JSON. */
   file: string | null;
   /** May take the processor for long: done in a thread of its own, so that nobody else waits for it. Its body may be a whole file. */
@@ -41,6 +43,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   summary: string;
   right: Right | null;
   posts?: boolean;
+  reads?: boolean;
   file?: string;
   heavy?: boolean;
   params?: P;
@@ -48,7 +51,16 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   body?: B;
   response: R;
 }): Endpoint<P, Q, B, R> {
-  return { posts: false, file: null, heavy: false, params: nothing as unknown as P, query: nothing as unknown as Q, body: nothing as unknown as B, ...given };
+  return {
+    posts: false,
+    reads: false,
+    file: null,
+    heavy: false,
+    params: nothing as unknown as P,
+    query: nothing as unknown as Q,
+    body: nothing as unknown as B,
+    ...given,
+  };
 }
 
 export type ParamsOf<E extends Endpoint> = z.output<E['params']>;

@@ -109,6 +109,7 @@ export const keptColumns = endpoint({
   method: 'POST',
   path: '/api/exchange/columns',
   summary: 'Which fields the columns of a file like this were the last time',
+  reads: true,
   right: 'items.edit',
   body: z.object({ kind: z.enum(importKinds), headings: z.array(z.string().max(200)).max(200) }),
   response: z.object({ fields: z.array(z.string().nullable()).nullable() }),

@@ -17,6 +17,7 @@ import * as printing from './printing';
 import * as receiving from './receiving';
 import * as setup from './setup';
 import * as stock from './stock';
+import * as work from './work';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
@@ -40,4 +41,5 @@ export const endpoints: Endpoint[] = [
   landed,
   books,
   handover,
+  work,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

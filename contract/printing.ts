@@ -36,6 +36,7 @@ export const previewLabels = endpoint({
   method: 'POST',
   path: '/api/printing/preview',
   summary: 'How labels will look',
+  reads: true,
   heavy: true,
   right: 'look',
   body: LabelForm,

@@ -216,6 +216,7 @@ export const knownSerials = endpoint({
   method: 'POST',
   path: '/api/stock/serials',
   summary: 'Which of these serials are known already, and where they are',
+  reads: true,
   right: 'look',
   body: z.object({ itemId: Id, codes: z.array(z.string().max(60)).max(5000) }),
   response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string(), ours: z.boolean() })) }),

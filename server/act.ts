@@ -17,6 +17,8 @@ export interface Act {
   now: Date;
   /** `now` as a day in the company's time zone. */
   today: string;
+  /** Tells who waits how many are done, of how many; where nobody is told, it is not there. */
+  tell?: (done: number, total?: number) => void;
 }
 
 /** Whether the person has the right at the site, or, without a site, anywhere. */

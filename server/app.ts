@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import Router from '@koa/router';
 import { endpoints } from '@larder/contract/index';
 import { openapi } from '@larder/contract/openapi';
+import { getProgress } from '@larder/contract/work';
 import { Refusal } from '@larder/core/refusal';
 import { constants } from 'node:zlib';
 import Koa, { type Middleware } from 'koa';
@@ -14,6 +15,7 @@ import type { Logger } from 'pino';
 import { writeFile } from './areas/exchange/service';
 import { peopleRoutes } from './areas/people/routes';
 import { areaRoutes } from './areas/routes';
+import { readProgress } from './heavy/progress';
 import { problems } from './http/problem';
 import { serveOn, type Ground } from './http/route';
 
@@ -29,6 +31,7 @@ export function createApp(ground: Ground, log: Logger, proxies = 0): { app: Koa;
   });
   router.get('/api/openapi.json', (ctx) => (ctx.body = openapi(endpoints)));
   peopleRoutes(router, ground, log);
+  serve(getProgress, async ({ by }, { params }) => ground.heavy?.progress(by.id, params.key) ?? readProgress(undefined));
   areaRoutes(serve, (writing) => {
     if (ground.heavy) ground.heavy.write(writing);
     else setImmediate(() => void writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));

@@ -33,10 +33,17 @@ export interface Known {
   onlyNew?: boolean;
 }
 
-/** Reads rows into their states: the form of each cell, then what is known of it, then what would change. `own` are further fields, with their names. */
-export function checkRows(kind: ExchangeKind, known: Known, rows: readonly Row[], own: ReadonlyMap<string, string>): CheckedRow[] {
+/** Reads rows into their states: the form of each cell, then what is known of it, then what would change. `own` are further fields, with their names; `each` hears how many are read. */
+export function checkRows(
+  kind: ExchangeKind,
+  known: Known,
+  rows: readonly Row[],
+  own: ReadonlyMap<string, string>,
+  each?: (done: number) => void,
+): CheckedRow[] {
   const seen = new Map<string, number>();
   return rows.map((given, index): CheckedRow => {
+    each?.(index + 1);
     const line = index + 2;
     const reasons = formFaults(kind, given, own);
     const row = reasons.length === 0 ? { ...plainRow(kind, given), ...known.spelled?.(plainRow(kind, given)) } : given;

@@ -6,6 +6,7 @@ import { connect } from '../db/database';
 import { problemOf } from '../http/problem';
 import { makeLog } from '../log';
 import { answerTo, nameOf, type Serve, type Service } from '../http/route';
+import { progressIn } from './progress';
 import type { Given, Returned } from './threads';
 
 /** Inside a thread: the same areas on a few connections of its own. */
@@ -24,7 +25,7 @@ export default async function work(given: Given): Promise<Returned> {
   }
   try {
     const { endpoint, service } = served.get(given.endpoint) as { endpoint: Endpoint; service: Service<Endpoint> };
-    const answer = await answerTo({ pool }, endpoint, service, given.call);
+    const answer = await answerTo({ pool }, endpoint, service, given.call, progressIn(given.progress));
     const returned: Returned =
       endpoint.file === null ? { kind: 'json', json: new TextEncoder().encode(JSON.stringify(answer)) } : { kind: 'file', file: answer as never };
     return returned;

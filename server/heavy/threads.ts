@@ -1,18 +1,23 @@
+import { randomUUID } from 'node:crypto';
 import type { FileAnswer } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
 import { Refusal } from '@larder/core/refusal';
 import { Piscina } from 'piscina';
 import type { Writing } from '../areas/exchange/service';
+import type { Progress } from '@larder/contract/work';
 import type { Call } from '../http/route';
+import { readProgress, roomForProgress, type Shared } from './progress';
 
 /** What a thread gives back: JSON as bytes, a file, or what it refused. */
 export type Answered = { kind: 'json'; json: Uint8Array } | { kind: 'file'; file: FileAnswer };
-export type Given = { kind: 'answer'; endpoint: string; call: Call } | { kind: 'write'; writing: Writing };
+export type Given = { kind: 'answer'; endpoint: string; call: Call; progress: Shared } | { kind: 'write'; writing: Writing };
 export type Returned = Answered | { kind: 'refused'; problem: Problem } | { kind: 'written' };
 
 export interface Heavy {
   /** Answers a request in a thread of its own; throws what it was refused with. */
   answer(endpoint: string, call: Call): Promise<Answered>;
+  /** How far the person's request with this Idempotency-Key is. */
+  progress(personId: number, key: string): Progress;
   /** Writes an import after its answer has gone; the import's own row tells what became of it. */
   write(writing: Writing): void;
   /** Lets what is under way finish, for at most so many milliseconds, and ends the threads. */
@@ -46,17 +51,26 @@ export function startThreads(url: string, failed: (error: unknown, what: string)
   const answers = pool(threads, mostWaiting);
   const imports = pool(1, 1000);
   for (const one of [answers, imports]) one.on('error', (error: Error) => failed(error, 'a thread'));
+  const underWay = new Map<string, Shared>();
+  const nameOf = (personId: number, key: string) => `${personId} ${key}`;
   return {
     answer: async (endpoint, call) => {
-      const returned = await answers.run({ kind: 'answer', endpoint, call }).catch((error: unknown) => {
-        const { code, message } = error as { code?: string; message?: string };
-        if (/queue is at limit/i.test(message ?? '')) throw busy();
-        if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooMuch();
-        throw error;
-      });
+      const progress = roomForProgress();
+      const name = nameOf(call.by.id, call.key ?? randomUUID());
+      underWay.set(name, progress);
+      const returned = await answers
+        .run({ kind: 'answer', endpoint, call, progress })
+        .catch((error: unknown) => {
+          const { code, message } = error as { code?: string; message?: string };
+          if (/queue is at limit/i.test(message ?? '')) throw busy();
+          if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw tooMuch();
+          throw error;
+        })
+        .finally(() => void (underWay.get(name) === progress && underWay.delete(name)));
       if (returned.kind === 'refused') throw refusalOf(returned.problem);
       return returned as Answered;
     },
+    progress: (personId, key) => readProgress(underWay.get(nameOf(personId, key))),
     write: (writing) => void imports.run({ kind: 'write', writing }).catch((error: unknown) => failed(error, 'an import')),
     stop: async (patience) => {
       const finished = Promise.all([answers, imports].map((one) => one.close()));

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { refuseField } from '@larder/core/refusal';
+import { Refusal, refuseField } from '@larder/core/refusal';
+import { isPastKnowing } from '@larder/contract/requestKey';
 import type { Act } from '../act';
 
 const keyShape = /^[\w-]{8,80}$/;
@@ -11,6 +12,12 @@ const keyShape = /^[\w-]{8,80}$/;
 export async function once<T>(act: Act, route: string, key: string | undefined, request: unknown, work: () => Promise<T>): Promise<T> {
   if (key === undefined || !keyShape.test(key))
     throw refuseField(422, 'key-needed', 'Idempotency-Key', 'This needs an Idempotency-Key of 8 to 80 letters, digits or dashes.');
+  if (isPastKnowing(key, act.now))
+    throw new Refusal(
+      409,
+      'too-long-ago',
+      'This was begun more than three months ago, and whether it was done is no longer known. Look in the trail, and begin it anew if it is not there.',
+    );
   const hash = createHash('sha256').update(JSON.stringify(request)).digest('hex');
   const taken = await act.tx.rows(
     'INSERT INTO idempotency (person_id, route, key, request_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING key',

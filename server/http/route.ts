@@ -7,10 +7,11 @@ import type pg from 'pg';
 import { may, type Act, type Person } from '../act';
 import { transaction, type Tx } from '../db/database';
 import type { Founding } from '../db/found';
-import type { Heavy } from '../heavy/threads';
+import type { Answered, Heavy } from '../heavy/threads';
 import { bodyLimit, readBytes, readJson, type Packed } from './body';
 import { sendFile } from './file';
 import { once } from './idempotency';
+import { recentAnswers } from './recent';
 import { personOf } from './session';
 import { shaped } from './shape';
 
@@ -50,32 +51,39 @@ export interface Call {
 export const nameOf = ({ method, path }: Endpoint): string => `${method} ${path}`;
 
 /** Every route goes through here: who, with which right, and only then what is asked. */
-export const serveOn =
-  (router: Router, ground: Ground): Serve =>
-  (endpoint, service) => {
+export const serveOn = (router: Router, ground: Ground): Serve => {
+  const recent = recentAnswers();
+  return (endpoint, service) => {
     router.register(endpoint.path, [endpoint.method.toLowerCase()], async (ctx: Context & { params: unknown }) => {
       const now = ground.clock();
       const by = await signedIn(ctx, ground.pool, now);
       if (endpoint.right !== null && !may(by, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
       const body = endpoint.method === 'GET' ? null : await readBytes(ctx, endpoint.heavy ? bodyLimit.large : bodyLimit.usual);
       const call: Call = { by, now, params: ctx.params, query: { ...ctx.query }, body, key: ctx.get('Idempotency-Key') || undefined };
-      if (endpoint.heavy && ground.heavy) {
-        const answer = await ground.heavy.answer(nameOf(endpoint), call);
-        if (answer.kind === 'file') sendFile(ctx, answer.file);
-        else [ctx.body, ctx.type] = [Buffer.from(answer.json), 'application/json'];
-        return;
-      }
-      const answer = await answerTo(ground, endpoint, service as unknown as Service<Endpoint>, call);
-      if (endpoint.file === null) ctx.body = answer;
-      else sendFile(ctx, answer as FileAnswer);
+      const work = () => answered(ground, endpoint, service as unknown as Service<Endpoint>, call);
+      const isRemembered = endpoint.method !== 'GET' && !endpoint.posts && !endpoint.reads && endpoint.file === null && call.key !== undefined;
+      const answer = isRemembered ? await recent(nameOf(endpoint), call, work) : await work();
+      if (answer.kind === 'file') sendFile(ctx, answer.file);
+      else if (answer.kind === 'json') [ctx.body, ctx.type] = [Buffer.from(answer.json), 'application/json'];
+      else ctx.body = answer.value;
     });
   };
+};
+
+type Ready = Answered | { kind: 'value'; value: unknown };
+
+/** What an endpoint answers: worked out here, or in a thread when it is heavy. */
+async function answered(ground: Ground, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<Ready> {
+  if (endpoint.heavy && ground.heavy) return ground.heavy.answer(nameOf(endpoint), call);
+  const value = await answerTo(ground, endpoint, service, call);
+  return endpoint.file === null ? { kind: 'value', value } : { kind: 'file', file: value as FileAnswer };
+}
 
 /**
- * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; writes with an Idempotency-Key are done once,
- * whatever way their address was spelled. A file is made anew each time: its answer is not kept.
+ * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; what posts is done once for its Idempotency-Key,
+ * whatever way its address was spelled. Nothing else keeps its answer.
  */
-export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<unknown> {
+export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint, service: Service<Endpoint>, call: Call, tell?: Act['tell']): Promise<unknown> {
   const { by, now, key } = call;
   const asked = {
     params: shaped(endpoint.params, call.params),
@@ -83,10 +91,10 @@ export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint,
     body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, readJson(call.body)),
   };
   const preview = endpoint.posts && call.query.preview === 'true';
-  return transaction(ground.pool, endpoint.method === 'GET' || preview ? 'snapshot' : 'write', async (tx) => {
-    const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)) };
+  return transaction(ground.pool, endpoint.method === 'GET' || endpoint.reads || preview ? 'snapshot' : 'write', async (tx) => {
+    const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)), tell };
     const work = () => service(act, asked as Asked<Endpoint>);
-    if (tx.readOnly || endpoint.file !== null || (!endpoint.posts && key === undefined)) return work();
+    if (tx.readOnly || !endpoint.posts) return work();
     return once(act, nameOf(endpoint), key, asked, work);
   });
 }

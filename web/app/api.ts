@@ -1,10 +1,19 @@
 import { createApi, type BaseQueryFn, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
+import { newRequestKey } from '@larder/contract/requestKey';
+
+/** What is asked, and under which key if the caller wants to know it, to ask how far it is. */
+interface Sent {
+  params?: unknown;
+  query?: unknown;
+  body?: unknown;
+  key?: string;
+}
 
 interface Request {
   endpoint: Endpoint;
-  asked: { params?: unknown; query?: unknown; body?: unknown };
+  asked: Sent;
   preview?: boolean;
 }
 
@@ -27,19 +36,20 @@ const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, p
   if (preview) search.set('preview', 'true');
   const body = endpoint.method === 'GET' ? undefined : JSON.stringify(asked.body ?? {});
   const identity = `${endpoint.method} ${path} ${body ?? ''}`;
-  const key = unanswered.get(identity) ?? crypto.randomUUID();
+  const key = unanswered.get(identity) ?? asked.key ?? newRequestKey();
+  const isDoneOnce = endpoint.method !== 'GET' && !endpoint.reads && !preview;
   const headers: Record<string, string> = {
     ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-    ...(endpoint.method === 'GET' || preview ? {} : { 'Idempotency-Key': key }),
+    ...(isDoneOnce ? { 'Idempotency-Key': key } : {}),
   };
   try {
     const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });
     const content: unknown = await answer.json();
     if (answer.status !== 503) unanswered.delete(identity);
-    else if (body !== undefined && !preview) unanswered.set(identity, key);
+    else if (isDoneOnce) unanswered.set(identity, key);
     return answer.ok ? { data: content } : { error: content as Problem };
   } catch {
-    if (endpoint.method !== 'GET' && !preview) unanswered.set(identity, key);
+    if (isDoneOnce) unanswered.set(identity, key);
     return { error: lost };
   }
 };
@@ -65,7 +75,7 @@ export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
 
 /** A mutation for an endpoint that writes. */
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
-  build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
+  build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
 
 /** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */
 export const keep = <E extends Endpoint>(build: Builder, endpoint: E) => build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }) });

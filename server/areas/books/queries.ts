@@ -5,6 +5,7 @@ import { decimal } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { csvFile } from '../../documents/csvFile';
+import { countedBy } from '../../heavy/progress';
 import { writtenFile } from '../../http/file';
 import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
 
@@ -65,16 +66,17 @@ interface FileRow {
 }
 
 /** The journal as a file, oldest entry first. */
-export async function journalFile({ tx }: Act, { format, from, to }: QueryOf<typeof contract.journalFile>): Promise<FileAnswer> {
+export async function journalFile({ tx, tell }: Act, { format, from, to }: QueryOf<typeof contract.journalFile>): Promise<FileAnswer> {
   const days = [from ?? null, to ?? null];
   const within = '($1::date IS NULL OR e.effective_on >= $1) AND ($2::date IS NULL OR e.effective_on <= $2)';
-  const batches = tx.batches<FileRow>(
+  const entries = tx.batches<FileRow>(
     `SELECT e.id, e.effective_on AS day, e.text, coalesce(b.number, s.number, (SELECT number FROM purchase_order WHERE id = d.po), (SELECT number FROM sales_order WHERE id = d.so), '') AS document,
       (SELECT coalesce(json_agg(json_build_object('code', a.code, 'name', a.name, 'type', a.type, 'sku', i.sku, 'amount', j.amount::text) ORDER BY j.amount < 0, a.code, i.sku), '[]') FROM journal_line j JOIN account a ON a.id = j.account_id LEFT JOIN item i ON i.id = j.item_id WHERE j.entry_id = e.id) AS lines
      ${entryTables} WHERE ${within} ORDER BY e.effective_on, e.id`,
     days,
     500,
   );
+  const batches = countedBy(tell, entries);
   if (format === 'csv') {
     const cells = async function* () {
       for await (const rows of batches)
@@ -92,8 +94,8 @@ export async function journalFile({ tx }: Act, { format, from, to }: QueryOf<typ
   const parts = async function* () {
     yield plainHead(accounts, company?.currency ?? '');
     for await (const rows of batches) {
-      const entries = rows.map((row) => ({ ...row, lines: row.lines.map((line) => ({ ...line, amount: decimal(line.amount) })) }));
-      yield plainEntries(entries, company?.currency ?? '');
+      const exact = rows.map((row) => ({ ...row, lines: row.lines.map((line) => ({ ...line, amount: decimal(line.amount) })) }));
+      yield plainEntries(exact, company?.currency ?? '');
     }
   };
   return writtenFile('journal.txt', 'text/plain; charset=utf-8', parts());

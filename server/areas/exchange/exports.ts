@@ -5,6 +5,7 @@ import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { itemColumns, itemTables } from './references';
 import { itemConditions } from '../catalog/queries';
+import { countedBy } from '../../heavy/progress';
 import { tableFile } from './tableFile';
 import { lotConditions, lotWords, stockConditions } from '../stock/queries';
 import { everyWord, Values, whereAll } from '../../db/page';
@@ -229,7 +230,8 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
     1000,
   );
   const cells = async function* () {
-    for await (const some of rows) yield some.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
+    for await (const some of countedBy(act.tell, rows))
+      yield some.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
   };
   return tableFile(list, query.format, used, cells());
 }

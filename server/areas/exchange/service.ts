@@ -70,7 +70,7 @@ function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
 async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<CheckedRow[]> {
   const kind = exchangeKinds.find(({ key }) => key === kindKey) as ExchangeKind;
   const known = await importers[kindKey].prepare(act, rows, fields);
-  return checkRows(kind, known, rows, await ownNames(act, kind));
+  return checkRows(kind, known, rows, await ownNames(act, kind), (done) => act.tell?.(done, rows.length));
 }
 
 /** Names of the business's own attributes that may be columns, by the field each is. */

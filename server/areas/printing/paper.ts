@@ -1,6 +1,7 @@
 import { layOut, type CodeBox, type Label, type TextBox } from '@larder/core/labels/layout';
 import { placeOnSheet, type Sheet } from '@larder/core/labels/sheets';
 import PDFDocument from 'pdfkit';
+import type { Act } from '../../act';
 import { registerFonts } from '../../documents/fonts';
 import { modulesOf } from './codes';
 
@@ -34,13 +35,20 @@ function rectangles(box: CodeBox): { x: number; y: number; width: number; height
 }
 
 /** The labels as a PDF at true size. */
-export async function labelsPdf(sheet: Sheet, labels: readonly Label[], startAt: number, title: string): Promise<{ pdf: Buffer; pages: number }> {
+export async function labelsPdf(
+  sheet: Sheet,
+  labels: readonly Label[],
+  startAt: number,
+  title: string,
+  tell?: Act['tell'],
+): Promise<{ pdf: Buffer; pages: number }> {
   const pages = pagesOf(sheet, labels, startAt);
   const paper = new PDFDocument({ autoFirstPage: false, info: { Title: title, Producer: 'Tidy Larder' } });
   registerFonts(paper);
+  let drawn = 0;
   for (const page of pages) {
     paper.addPage({ size: [sheet.page.width * points, sheet.page.height * points], margin: 0 });
-    for (const { x, y, boxes } of page ?? [])
+    for (const { x, y, boxes } of page ?? []) {
       for (const box of boxes) {
         if (box.kind === 'code')
           for (const one of rectangles(box)) paper.rect((x + one.x) * points, (y + one.y) * points, one.width * points, one.height * points).fill('black');
@@ -53,6 +61,8 @@ export async function labelsPdf(sheet: Sheet, labels: readonly Label[], startAt:
               .text(line, (x + start(box, line)) * points, (y + box.y + index * box.size * 1.22) * points, { lineBreak: false }),
           );
       }
+      tell?.((drawn += 1), labels.length);
+    }
   }
   const parts: Buffer[] = [];
   const ended = new Promise<void>((done) => paper.on('data', (part: Buffer) => parts.push(part)).on('end', () => done()));

@@ -21,7 +21,7 @@ export async function printLabels(act: Act, form: contract.LabelForm): Promise<R
   const { sheet, labels } = await wanted(act, form);
   drawn(() => labelsSvg(sheet, labels, form.startAt));
   const title = `${labels.length} ${labels.length === 1 ? 'label' : 'labels'}, ${sheet.name}`;
-  const { pdf, pages } = await labelsPdf(sheet, labels, form.startAt, title);
+  const { pdf, pages } = await labelsPdf(sheet, labels, form.startAt, title, act.tell);
   return { id: await printer.print(act, { title, pages, pdf }), pages, labels: labels.length };
 }
 

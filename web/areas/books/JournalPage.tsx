@@ -9,10 +9,12 @@ import { useJournalQuery } from './api';
 import { BookTabs } from './BookTabs';
 import { JournalList } from './JournalList';
 import { FindField } from '../../kit/FindField';
+import { useFile, WorkProgress } from '../../shared/work';
 
 /** Every entry, newest first; found by document, party, amount or day, and taken out as a file. */
 export function JournalPage() {
   useTitle('Journal');
+  const file = useFile();
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const question = { q: address.get('q') };
@@ -29,14 +31,30 @@ export function JournalPage() {
           <Pager pages={pages} next={data.next} />
         </span>
       </div>
+      {file.fault ? (
+        <p className="notice refused" role="alert">
+          {file.fault}
+        </p>
+      ) : null}
+      <WorkProgress of={file.key} what="entries" />
       <JournalList rows={data.rows} today={me.company.today} label="Journal" />
       <BottomBar hint="Each entry balances; its document opens from here">
-        <a className="button" href="/api/books/journal/file?format=csv" download="journal.csv">
+        <button
+          type="button"
+          className="button"
+          disabled={file.key !== null}
+          onClick={() => void file.take('/api/books/journal/file?format=csv', 'journal.csv')}
+        >
           Take out as CSV
-        </a>
-        <a className="button" href="/api/books/journal/file?format=journal" download="journal.txt">
+        </button>
+        <button
+          type="button"
+          className="button"
+          disabled={file.key !== null}
+          onClick={() => void file.take('/api/books/journal/file?format=journal', 'journal.txt')}
+        >
           Take out as plain text
-        </a>
+        </button>
       </BottomBar>
     </div>
   );

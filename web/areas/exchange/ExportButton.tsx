@@ -3,10 +3,10 @@ import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
 import type { LotFilter, StockFilter } from '@larder/contract/stock';
-import type { Problem } from '@larder/contract/values';
 import { useSite } from '../../app/site';
 import { count } from '../../kit/format';
 import { Tabs } from '../../kit/Tabs';
+import { useFile, WorkProgress } from '../../shared/work';
 import { useExportFieldsQuery } from './api';
 
 type List = (typeof exportLists)[number];
@@ -44,7 +44,7 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
   const { data } = useExportFieldsQuery({ params: { list } });
   const [own, setOwn] = useState<string[] | null>(null);
   const [ownFormat, setFormat] = useState<'csv' | 'xlsx' | null>(null);
-  const [fault, setFault] = useState('');
+  const file = useFile();
   const fields = data?.fields ?? [];
   const chosen = (own ?? data?.chosen ?? fields.map(({ key }) => key)).filter((key) => fields.some((field) => field.key === key));
   const format = ownFormat ?? data?.format ?? 'csv';
@@ -55,28 +55,16 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
     setOwn([...rest.slice(0, Math.max(0, at + by)), key, ...rest.slice(Math.max(0, at + by))]);
   };
   const take = async () => {
-    const answer = await fetch(`/api/exchange/exports/${list}`, {
-      method: 'POST',
-      credentials: 'same-origin',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ fields: chosen.join(','), format, ...only, siteId }),
-    });
-    if (!answer.ok) return setFault(((await answer.json()) as Problem).title);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(await answer.blob());
-    link.download = `${list}.${format}`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-    close();
+    if (await file.take(`/api/exchange/exports/${list}`, `${list}.${format}`, { fields: chosen.join(','), format, ...only, siteId })) close();
   };
   const narrowed = Object.values(only).some((part) => part !== undefined && part !== '' && part !== 'all');
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
     <div className="pad stack" style={{ width: 420 }}>
       <h2 id="export-title">Take out {list}</h2>
-      {fault ? (
+      {file.fault ? (
         <p className="late" role="alert">
-          {fault}
+          {file.fault}
         </p>
       ) : null}
       {narrowed ? <p className="quiet">Only what the list shows now, all its pages.</p> : null}
@@ -108,11 +96,12 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
         value={format}
         onChange={setFormat}
       />
+      <WorkProgress of={file.key} what="rows" />
       <span style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
         <button type="button" className="button" onClick={close}>
           Leave it
         </button>
-        <button type="button" className="button next" disabled={chosen.length === 0} onClick={() => void take()}>
+        <button type="button" className="button next" disabled={chosen.length === 0 || file.key !== null} onClick={() => void take()}>
           Take out {count(chosen.length, 'field')}
         </button>
       </span>

@@ -4,12 +4,14 @@ import { exchangeKinds, matchColumns, type ExchangeKind } from '@larder/core/for
 import type { DayForm, DecimalMark } from '@larder/core/formats/cells';
 import { encodings } from '@larder/core/formats/text';
 import type { ImportForm } from '@larder/contract/exchange';
+import { newRequestKey } from '@larder/contract/requestKey';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { WorkProgress } from '../../shared/work';
 import { useAttributesQuery } from '../items/api';
 import { useCheckImportMutation, useKeptColumnsMutation } from './api';
 import { fileFault } from './shape';
@@ -178,6 +180,7 @@ function Columns({ kind, file, found, done }: ColumnsProps) {
   const [kept] = useKeptColumnsMutation();
   const [check, checking] = useCheckImportMutation();
   const { refused, busy } = refusalOf(checking);
+  const [key, setKey] = useState<string | null>(null);
   const [working, setWorking] = useState(false);
   const { headings } = found;
   useEffect(() => {
@@ -205,13 +208,17 @@ function Columns({ kind, file, found, done }: ColumnsProps) {
   const run = async () => {
     setWorking(true);
     const rows = await file.rows({ fields: chosen, kinds, mark: mark ?? 'point', days: days ?? 'ymd' });
-    const { data } = await check({ body: { kind: kind.key as ImportForm['kind'], fileName: file.file.name, headings, fields: chosen, rows } });
+    const mine = newRequestKey();
+    setKey(mine);
+    const { data } = await check({ key: mine, body: { kind: kind.key as ImportForm['kind'], fileName: file.file.name, headings, fields: chosen, rows } });
+    setKey(null);
     setWorking(false);
     if (data) done(data.id);
   };
   return (
     <>
       <Refused error={refused} />
+      <WorkProgress of={key} what="rows" />
       <section className="card pad fields" aria-label="How it is written">
         {kinds.includes('number') ? (
           <Choice

@@ -8,6 +8,7 @@ import { usePages } from '../../kit/pages';
 import { Refused, Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
+import { useFile } from '../../shared/work';
 import { useCancelImportMutation, useImportReportQuery, useRunImportMutation } from './api';
 
 type Shown = (typeof rowStates)[number] | 'all';
@@ -24,6 +25,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
   const [run, running] = useRunImportMutation();
   const [cancel, cancelling] = useCancelImportMutation();
   const { refused } = refusalOf(running, cancelling);
+  const file = useFile();
   useTitle('Bring in a file');
   if (!data) return <Waiting error={error} />;
   const { import: job, rows, next } = data;
@@ -46,6 +48,11 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
         </span>
       </div>
       <Refused error={refused} />
+      {file.fault ? (
+        <p className="notice refused" role="alert">
+          {file.fault}
+        </p>
+      ) : null}
       {job.state === 'running' ? (
         <div className="notice" role="status">
           <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
@@ -97,9 +104,14 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
         }
       >
         {counts.refused > 0 ? (
-          <a className="button" href={`/api/exchange/imports/${id}/refused`} download>
+          <button
+            type="button"
+            className="button"
+            disabled={file.key !== null}
+            onClick={() => void file.take(`/api/exchange/imports/${id}/refused`, `refused-${job.fileName.replace(/\.\w+$/, '')}.csv`)}
+          >
             Refused rows as a file
-          </a>
+          </button>
         ) : null}
         {job.state === 'running' ? (
           <button type="button" className="button" disabled={cancelling.isLoading} onClick={() => void cancel({ params: { id } })}>

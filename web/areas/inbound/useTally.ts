@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { newRequestKey } from '@larder/contract/requestKey';
 import { afterChange, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
 import { useChangeDeskMutation } from './api';
 
@@ -66,7 +67,7 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     };
   }, [unsent, flush]);
   const change = (done: Done): string => {
-    const key = crypto.randomUUID();
+    const key = newRequestKey();
     const next = [...stored(place), { ...done, key } as DeskChange];
     localStorage.setItem(place, JSON.stringify(next));
     setUnsent(next);

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { sheets } from '@larder/core/labels/sheets';
+import { newRequestKey } from '@larder/contract/requestKey';
 import type { LabelForm } from '@larder/contract/printing';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
@@ -9,6 +10,7 @@ import { Choice, Field } from '../../kit/Field';
 import { count, moment } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { WorkProgress } from '../../shared/work';
 import { useReferenceQuery } from '../setup/api';
 import { usePreviewLabelsQuery, usePrintLabelsMutation, usePrintsQuery } from './api';
 
@@ -53,6 +55,7 @@ export function LabelsPage() {
   const [symbology, setSymbology] = useState<LabelForm['symbology']>('best');
   const [codeSheet, setCodeSheet] = useState(site ? `site-${site[1] ?? ''}` : '');
   const [done, setDone] = useState<{ id: number; said: string; of: string } | null>(null);
+  const [key, setKey] = useState<string | null>(null);
   const [print, printing] = usePrintLabelsMutation();
   const { data: prints } = usePrintsQuery({});
   const of = (kind: string) => Number(codeSheet.startsWith(`${kind}-`) ? codeSheet.slice(kind.length + 1) : 0) || null;
@@ -87,7 +90,10 @@ export function LabelsPage() {
   const { currentData, error } = usePreviewLabelsQuery({ body: asked }, { skip: !ready });
   const { refused, at } = refusalOf({ error, isLoading: false }, printing);
   const go = async () => {
-    const { data } = await print({ body });
+    const key = newRequestKey();
+    setKey(key);
+    const { data } = await print({ body, key });
+    setKey(null);
     if (data) setDone({ id: data.id, said: `Printed ${count(data.labels, 'label')} on ${count(data.pages, 'page')}.`, of: JSON.stringify(body) });
   };
   return (
@@ -108,6 +114,7 @@ export function LabelsPage() {
           </p>
         ) : null}
         <Refused error={refused} />
+        <WorkProgress of={key} what="labels" />
         {chosen ? null : (
           <p className="card state">
             Nothing is chosen yet. Tick <Link to="/items">items</Link> or <Link to="/setup/bins">bins</Link> in their lists, or open a{' '}
