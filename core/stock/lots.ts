@@ -1,5 +1,6 @@
 import { decimal, least, sum, zero, type Decimal } from '../decimal';
 import type { FieldError } from '../refusal';
+import { twiceAt } from '../twice';
 
 export type Tracking = 'none' | 'lot' | 'serial';
 
@@ -18,14 +19,12 @@ export interface LotEntry {
  */
 export function lotFaults(tracking: Tracking, sku: string, quantity: Decimal, lots: readonly LotEntry[], field: string): FieldError[] {
   if (tracking === 'none') return lots.length > 0 ? [{ field, sentence: `${sku} is kept without lots or serials.` }] : [];
-  const twice = lots.findIndex((lot, index) => lots.findIndex((other) => other.code.toLowerCase() === lot.code.toLowerCase()) < index);
+  const twice = twiceAt(lots, ({ code }) => code);
   if (twice >= 0) return [{ field: `${field}.${twice}.code`, sentence: `${lots[twice]?.code ?? ''} is given twice.` }];
   const given = tracking === 'serial' ? decimal(lots.length) : sum(lots.map((lot) => decimal(lot.quantity)));
   const odd = tracking === 'serial' ? lots.findIndex((lot) => !decimal(lot.quantity).eq(1)) : -1;
   if (odd >= 0) return [{ field: `${field}.${odd}.quantity`, sentence: 'A serial is one unit.' }];
-  const tagged = lots.findIndex(
-    ({ tag }, index) => tag !== undefined && (tracking !== 'serial' || lots.findIndex((other) => other.tag?.toLowerCase() === tag.toLowerCase()) < index),
-  );
+  const tagged = tracking === 'serial' ? twiceAt(lots, ({ tag }) => tag) : lots.findIndex(({ tag }) => tag !== undefined);
   if (tagged >= 0)
     return [
       {

@@ -4,17 +4,19 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate as applyMigrations } from 'drizzle-orm/node-postgres/migrator';
 import type pg from 'pg';
 import { hold } from './database';
+import { putInRules } from './rules';
 
 const folder = join(import.meta.dirname, 'migrations');
 const lockNumber = 4310;
 
-/** Brings the database up to the code. Throws, with a sentence, when the database is newer than the code. One server at a time. */
+/** Brings the database up to the code: its tables by the migrations, then its rules. Throws, with a sentence, when the database is newer than the code. One server at a time. */
 export async function migrate(pool: pg.Pool): Promise<void> {
   await hold(pool, async (client) => {
     await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
     try {
       await refuseNewer(client);
       await applyMigrations(drizzle(client), { migrationsFolder: folder });
+      await putInRules(client);
     } finally {
       await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
     }

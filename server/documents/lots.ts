@@ -14,8 +14,20 @@ export interface ComingIn {
   line: MovementLine & { valuation: { by: 'stated'; value: Decimal } };
 }
 
+/** How many lots or serials one posting may bring in. */
+const mostLots = 5000;
+
 /** Movement lines of goods coming in: one for each lot or serial, the value spread over them by quantity. Lots that are new are made; a serial that is somewhere already is refused. */
 export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise<MovementLine[]> {
+  let count = 0;
+  const over = coming.find(({ lots }) => (count += lots.length) > mostLots);
+  if (over)
+    throw refuseField(
+      422,
+      'too-many-lots',
+      lotsField(over.line),
+      `That is more than ${mostLots.toLocaleString('en-GB')} lots or serials at once. Post what is there so far first.`,
+    );
   const faults = coming.flatMap(({ tracking, sku, lots, line }) => lotFaults(tracking, sku, line.quantity, lots, lotsField(line)));
   if (faults[0]) throw new Refusal(422, 'lots-missing', faults[0].sentence, faults);
   const entries = coming.flatMap((one) =>
@@ -122,9 +134,12 @@ async function refuseTags({ tx }: Act, entries: readonly Entry[]): Promise<void>
     'SELECT lower(l.tag) AS tag, l.item_id AS "itemId", i.sku, l.code FROM lot l JOIN item i ON i.id = l.item_id WHERE lower(l.tag) = ANY($1)',
     [tags],
   );
+  const byTag = new Map(taken.map((row) => [row.tag, row]));
   const faults = entries.flatMap(({ tag, itemId, code, field }): FieldError[] => {
-    const other = taken.find((row) => row.tag === tag?.toLowerCase() && (row.itemId !== itemId || row.code.toLowerCase() !== code.toLowerCase()));
-    return other ? [{ field: `${field}.tag`, sentence: `${tag ?? ''} is the tag of ${other.sku} ${other.code} already.` }] : [];
+    const other = byTag.get(tag?.toLowerCase() ?? '');
+    return other && (other.itemId !== itemId || other.code.toLowerCase() !== code.toLowerCase())
+      ? [{ field: `${field}.tag`, sentence: `${tag ?? ''} is the tag of ${other.sku} ${other.code} already.` }]
+      : [];
   });
   if (faults[0]) throw new Refusal(409, 'code-in-use', faults[0].sentence, faults);
 }

@@ -14,8 +14,8 @@ export type Given = { kind: 'answer'; endpoint: string; call: Call; progress: Sh
 export type Returned = Answered | { kind: 'refused'; problem: Problem } | { kind: 'written' };
 
 export interface Heavy {
-  /** Answers a request in a thread of its own; throws what it was refused with. */
-  answer(endpoint: string, call: Call): Promise<Answered>;
+  /** Answers a request in a thread of its own; throws what it was refused with. What is only large has a thread apart, so that it does not wait for what is heavy. */
+  answer(endpoint: string, call: Call, why: 'heavy' | 'large'): Promise<Answered>;
   /** How far the person's request with this Idempotency-Key is. */
   progress(personId: number, key: string): Progress;
   /** Writes an import after its answer has gone; the import's own row tells what became of it. */
@@ -33,14 +33,14 @@ const refusalOf = ({ status, type, title, errors, asks }: Problem): Refusal => n
 const busy = (): Refusal => new Refusal(503, 'busy', 'More is being asked at once than can be answered. Nothing was changed; try again in a moment.');
 const tooMuch = (): Refusal => new Refusal(422, 'too-much', 'This is more than can be worked out at once. Ask for less of it.');
 
-/** Threads for what takes the processor for long: one pool for answers, one thread for imports, so that neither waits for the other. */
+/** Threads for what takes the processor for long: two for answers, one for large postings, one for imports, so that none of these waits for the others. */
 export function startThreads(url: string, failed: (error: unknown, what: string) => void): Heavy {
-  const pool = (maxThreads: number, maxQueue: number) =>
+  const pool = (minThreads: number, maxThreads: number, maxQueue: number) =>
     new Piscina<Given, Returned>({
       filename: new URL('./thread.ts', import.meta.url).href,
       execArgv: ['--import', 'tsx'],
       workerData: { url },
-      minThreads: 1,
+      minThreads,
       maxThreads,
       maxQueue,
       idleTimeout: 30_000,
@@ -48,17 +48,19 @@ export function startThreads(url: string, failed: (error: unknown, what: string)
       atomics: 'disabled',
       resourceLimits: { maxOldGenerationSizeMb: memory },
     });
-  const answers = pool(threads, mostWaiting);
-  const imports = pool(1, 1000);
-  for (const one of [answers, imports]) one.on('error', (error: Error) => failed(error, 'a thread'));
+  const answers = pool(1, threads, mostWaiting);
+  const large = pool(0, 1, mostWaiting);
+  const imports = pool(1, 1, 1000);
+  const all = [answers, large, imports];
+  for (const one of all) one.on('error', (error: Error) => failed(error, 'a thread'));
   const underWay = new Map<string, Shared>();
   const nameOf = (personId: number, key: string) => `${personId} ${key}`;
   return {
-    answer: async (endpoint, call) => {
+    answer: async (endpoint, call, why) => {
       const progress = roomForProgress();
       const name = nameOf(call.by.id, call.key ?? randomUUID());
       underWay.set(name, progress);
-      const returned = await answers
+      const returned = await (why === 'heavy' ? answers : large)
         .run({ kind: 'answer', endpoint, call, progress })
         .catch((error: unknown) => {
           const { code, message } = error as { code?: string; message?: string };
@@ -73,9 +75,9 @@ export function startThreads(url: string, failed: (error: unknown, what: string)
     progress: (personId, key) => readProgress(underWay.get(nameOf(personId, key))),
     write: (writing) => void imports.run({ kind: 'write', writing }).catch((error: unknown) => failed(error, 'an import')),
     stop: async (patience) => {
-      const finished = Promise.all([answers, imports].map((one) => one.close()));
+      const finished = Promise.all(all.map((one) => one.close()));
       await Promise.race([finished, new Promise((later) => setTimeout(later, patience).unref())]);
-      await Promise.all([answers, imports].map((one) => one.destroy()));
+      await Promise.all(all.map((one) => one.destroy()));
     },
   };
 }

@@ -7,6 +7,7 @@ import * as catalog from '@larder/contract/catalog';
 import * as exchange from '@larder/contract/exchange';
 import * as inbound from '@larder/contract/inbound';
 import * as people from '@larder/contract/people';
+import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { pino } from 'pino';
 import { createApp } from '../app';
@@ -177,6 +178,39 @@ test('the same key posts once, however the address is spelled', async () => {
   const key = randomUUID();
   for (const path of [stock.correct.path, `${stock.correct.path}/`, stock.correct.path.toUpperCase()])
     expect([200, 404]).toContain((await send(path, { headers: { 'Idempotency-Key': key }, body })).status);
+  const { sites } = await business.owner.get(stock.itemStock, { params: { id: itemId } });
+  expect(sites.find(({ siteId }) => siteId === business.siteId)?.onHand).toBe('5');
+});
+
+test('a draft that is sent again is made once, and its answer is not kept; another under the same key is refused', async () => {
+  const key = randomUUID();
+  const draft = (name: string) => ({ body: { name, isSupplier: true } as never });
+  const how = { key };
+  const [first, second] = await Promise.all([
+    business.owner.ask(setup.createParty, draft('Twice Ltd'), how),
+    business.owner.ask(setup.createParty, draft('Twice Ltd'), how),
+  ]);
+  expect([first.status, second.status, second.data.id]).toEqual([200, 200, first.data.id]);
+  const other = await business.owner.ask(setup.createParty, draft('Another Ltd'), how);
+  expect([other.status, other.problem.type]).toEqual([409, 'key-used']);
+  const refused = randomUUID();
+  expect((await business.owner.ask(setup.createParty, draft(''), { key: refused })).status).toBe(422);
+  expect((await business.owner.ask(setup.createParty, draft('Third Ltd'), { key: refused })).status).toBe(200);
+  const { rows } = await business.pool.query('SELECT count(*)::int AS kept FROM idempotency WHERE key = ANY($1)', [[key, refused]]);
+  expect(rows).toEqual([{ kept: 0 }]);
+});
+
+test('what was begun longer ago than answers are kept is told, not posted', async () => {
+  const itemId = await business.item('AWAY-1');
+  const body = JSON.stringify({ way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0], quantity: '5' }] });
+  const keyOf = (made: number) =>
+    `${made
+      .toString(16)
+      .padStart(12, '0')
+      .replace(/^(.{8})/, '$1-')}-7abc-8abc-${randomUUID().slice(-12)}`;
+  const days = (count: number) => business.clock.now.getTime() - count * 86_400_000;
+  expect(await send(stock.correct.path, { headers: { 'Idempotency-Key': keyOf(days(120)) }, body })).toMatchObject({ status: 409, kind: 'too-long-ago' });
+  expect(await send(stock.correct.path, { headers: { 'Idempotency-Key': keyOf(days(60)) }, body })).toMatchObject({ status: 200 });
   const { sites } = await business.owner.get(stock.itemStock, { params: { id: itemId } });
   expect(sites.find(({ siteId }) => siteId === business.siteId)?.onHand).toBe('5');
 });

@@ -70,11 +70,15 @@ export const serveOn = (router: Router, ground: Ground): Serve => {
   };
 };
 
+/** From so many bytes on, whatever is asked takes long enough to be noticed by others. */
+const largeFrom = 50_000;
+
 type Ready = Answered | { kind: 'value'; value: unknown };
 
-/** What an endpoint answers: worked out here, or in a thread when it is heavy. */
+/** What an endpoint answers: worked out here, or in a thread when it is heavy or much is asked at once. */
 async function answered(ground: Ground, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<Ready> {
-  if (endpoint.heavy && ground.heavy) return ground.heavy.answer(nameOf(endpoint), call);
+  const isLarge = (call.body?.length ?? 0) > largeFrom;
+  if (ground.heavy && (endpoint.heavy || isLarge)) return ground.heavy.answer(nameOf(endpoint), call, endpoint.heavy ? 'heavy' : 'large');
   const value = await answerTo(ground, endpoint, service, call);
   return endpoint.file === null ? { kind: 'value', value } : { kind: 'file', file: value as FileAnswer };
 }

@@ -6,6 +6,7 @@ import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import type { Effects } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { twiceAt } from '@larder/core/twice';
 import type { Act } from '../../act';
 import { family as familyTable, familyValue, item as itemTable } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
@@ -55,8 +56,7 @@ export async function beginFamily(
 
 function refuseAxes({ axes, members }: contract.FamilyForm): void {
   const errors = axes.flatMap((axis, at): FieldError[] => {
-    const same = (names: readonly string[]) => names.findIndex((name, index) => names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) < index);
-    const twice = same(axis.values.map(({ name }) => name));
+    const twice = twiceAt(axis.values, ({ name }) => name);
     if (twice >= 0) return [{ field: `axes.${at}.values.${twice}.name`, sentence: `${axis.values[twice]?.name ?? ''} stands there twice.` }];
     return axes.findIndex(({ name }) => name.toLowerCase() === axis.name.toLowerCase()) < at
       ? [{ field: `axes.${at}.name`, sentence: 'Another axis has this name.' }]

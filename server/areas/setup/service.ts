@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/setup';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
+import { twiceAt } from '@larder/core/twice';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { category, party, place, site, unit } from '../../db/schema/index';
@@ -24,7 +25,7 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
 }
 
 export async function createBins(act: Act, form: BodyOf<typeof contract.createBins>): Promise<ResponseOf<typeof contract.createBins>> {
-  const twice = form.codes.findIndex((code, index) => form.codes.findIndex((other) => other.toLowerCase() === code.toLowerCase()) < index);
+  const twice = twiceAt(form.codes, (code) => code);
   if (twice >= 0) throw refuseField(422, 'code-twice', `codes.${twice}`, `${form.codes[twice] ?? ''} is given twice.`);
   const [known] = await act.tx.rows('SELECT 1 FROM site WHERE id = $1', [form.siteId]);
   if (!known) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');

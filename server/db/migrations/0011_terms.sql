@@ -68,22 +68,3 @@ CREATE UNIQUE INDEX "handover_standing" ON "handover" USING btree ("entry_id") W
 ALTER TABLE "party" ADD CONSTRAINT "party_tax_code_id_tax_code_id_fk" FOREIGN KEY ("tax_code_id") REFERENCES "public"."tax_code"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "purchase_order" ADD CONSTRAINT "purchase_order_ships_to_id_party_id_fk" FOREIGN KEY ("ships_to_id") REFERENCES "public"."party"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "purchase_line_open" ON "purchase_line" USING btree ("item_id","site_id") WHERE incoming > 0;
---> statement-breakpoint
--- What is on order for a site leaves out what goes straight to a customer.
-CREATE OR REPLACE FUNCTION keep_on_order() RETURNS trigger LANGUAGE plpgsql AS $$
-DECLARE items integer[]; sites integer[]; changes numeric[]; none numeric[];
-BEGIN
-  IF TG_OP = 'INSERT' THEN
-    SELECT array_agg(item_id), array_agg(site_id), array_agg(incoming) INTO items, sites, changes FROM added WHERE incoming <> 0;
-  ELSIF TG_OP = 'DELETE' THEN
-    SELECT array_agg(item_id), array_agg(site_id), array_agg(-incoming) INTO items, sites, changes FROM removed WHERE incoming <> 0;
-  ELSE
-    SELECT array_agg(item_id), array_agg(site_id), array_agg(change) INTO items, sites, changes FROM (
-      SELECT item_id, site_id, id, sum(change) AS change FROM (
-        SELECT item_id, site_id, id, incoming AS change FROM added UNION ALL SELECT item_id, site_id, id, -incoming FROM removed) x
-      GROUP BY 1, 2, 3 HAVING sum(change) <> 0) y;
-  END IF;
-  IF items IS NULL THEN RETURN NULL; END IF;
-  PERFORM add_to_figures(items, sites, none, changes, none);
-  RETURN NULL;
-END $$;

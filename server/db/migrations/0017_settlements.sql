@@ -10,16 +10,3 @@ ALTER TABLE "line_settlement" ADD CONSTRAINT "line_settlement_purchase_line_id_p
 CREATE INDEX "line_settlement_line" ON "line_settlement" USING btree ("purchase_line_id");
 --> statement-breakpoint
 UPDATE bill_line SET cumulative = false;
---> statement-breakpoint
-CREATE TRIGGER line_settlement_only_grows BEFORE UPDATE OR DELETE ON line_settlement FOR EACH ROW EXECUTE FUNCTION refuse_change();
---> statement-breakpoint
-CREATE TRIGGER line_settlement_never_truncated BEFORE TRUNCATE ON line_settlement FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
---> statement-breakpoint
-CREATE FUNCTION keep_settled() RETURNS trigger LANGUAGE plpgsql AS $$
-BEGIN
-  UPDATE purchase_line d SET received_value = d.received_value + net.received, billed_value = d.billed_value + net.billed
-  FROM (SELECT purchase_line_id AS id, sum(received) AS received, sum(billed) AS billed FROM added GROUP BY 1) net WHERE net.id = d.id;
-  RETURN NULL;
-END $$;
---> statement-breakpoint
-CREATE TRIGGER line_settlement_kept AFTER INSERT ON line_settlement REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION keep_settled();

@@ -9,3 +9,4 @@ export * from './bills';
 export * from './lists';
 export * from './post';
 export * from './standins';
+export * from './rules';

@@ -1,0 +1,8 @@
+-- The lines of a sales order follow its decisions.
+CREATE OR REPLACE FUNCTION activate_sales_lines() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  UPDATE sales_line SET active = NEW.confirmed_at IS NOT NULL AND NEW.closed_at IS NULL AND NEW.cancelled_at IS NULL, site_id = NEW.site_id WHERE order_id = NEW.id;
+  RETURN NULL;
+END $$;
+
+CREATE OR REPLACE TRIGGER sales_order_decided AFTER UPDATE OF confirmed_at, closed_at, cancelled_at, site_id ON sales_order FOR EACH ROW EXECUTE FUNCTION activate_sales_lines();
