@@ -75,7 +75,10 @@ export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
 
 /** A mutation for an endpoint that writes. */
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
-  build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({ query: (asked) => ({ endpoint, asked }), invalidatesTags: (_result, error) => (error ? [] : ['Larder']) });
+  build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({
+    query: (asked) => ({ endpoint, asked }),
+    invalidatesTags: (_result, error) => (error ? [] : ['Larder']),
+  });
 
 /** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */
 export const keep = <E extends Endpoint>(build: Builder, endpoint: E) => build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }) });
