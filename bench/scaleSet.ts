@@ -56,9 +56,14 @@ const steps: [string, string][] = [
   ],
   [
     'purchase lines',
-    `INSERT INTO purchase_line (order_id, position, item_id, site_id, quantity, unit, base_quantity, price, currency, amount, active, received, received_value)
-     SELECT o.id, p, i.id, o.site_id, 12, 'each', 12, i.purchase_price, 'GBP', 12 * i.purchase_price, true, CASE WHEN o.id <= 18000 THEN 12 ELSE 0 END, CASE WHEN o.id <= 18000 THEN 12 * i.purchase_price ELSE 0 END
-     FROM purchase_order o, generate_series(1, 5) p, LATERAL (SELECT id, purchase_price FROM item WHERE id = ${plain('o.id * 5 + p')}) i`,
+    `INSERT INTO document_line (kind, number, position, item_id, site_id, brings_to_id, draws, base_quantity, active, arrived, arrived_value)
+     SELECT 'purchase', o.number, p, i.id, o.site_id, o.site_id, false, 12, true, CASE WHEN o.id <= 18000 THEN 12 ELSE 0 END, CASE WHEN o.id <= 18000 THEN 12 * i.purchase_price ELSE 0 END
+     FROM purchase_order o, generate_series(1, 5) p, LATERAL (SELECT id, purchase_price FROM item WHERE id = ${plain('o.id * 5 + p')}) i ORDER BY o.id, p`,
+  ],
+  [
+    'terms of purchases',
+    `INSERT INTO purchase_terms (id, order_id, quantity, unit, price, currency, amount) SELECT d.id, o.id, 12, 'each', i.purchase_price, 'GBP', 12 * i.purchase_price
+     FROM document_line d JOIN purchase_order o ON o.number = d.number JOIN item i ON i.id = d.item_id WHERE d.kind = 'purchase'`,
   ],
   [
     'sales orders',
@@ -66,8 +71,13 @@ const steps: [string, string][] = [
   ],
   [
     'sales lines',
-    `INSERT INTO sales_line (order_id, position, item_id, site_id, quantity, unit, base_quantity, price, amount, ship_by, active, picked, dispatched, dispatched_cost)
-     SELECT o.id, p, i.id, 1, 2, 'each', 2, i.sales_price, 2 * i.sales_price, o.ship_by, true, 2, 2, 2 * i.purchase_price FROM sales_order o, generate_series(1, 2) p, LATERAL (SELECT id, sales_price, purchase_price FROM item WHERE id = ${plain('o.id * 2 + p')}) i`,
+    `INSERT INTO document_line (kind, number, position, item_id, site_id, draws, base_quantity, needed_on, active, drawn, finished, finished_value)
+     SELECT 'sales', o.number, p, i.id, 1, true, 2, o.ship_by, true, 2, 2, 2 * i.purchase_price FROM sales_order o, generate_series(1, 2) p, LATERAL (SELECT id, purchase_price FROM item WHERE id = ${plain('o.id * 2 + p')}) i ORDER BY o.id, p`,
+  ],
+  [
+    'terms of sales',
+    `INSERT INTO sales_terms (id, order_id, quantity, unit, price, amount) SELECT d.id, o.id, 2, 'each', i.sales_price, 2 * i.sales_price
+     FROM document_line d JOIN sales_order o ON o.number = d.number JOIN item i ON i.id = d.item_id WHERE d.kind = 'sales'`,
   ],
   [
     'movements',
@@ -84,9 +94,9 @@ const steps: [string, string][] = [
        FROM movement m, generate_series(1, 4) p, item i LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot' WHERE m.kind = 'correction' AND i.id = ${plain('m.id * 3 + p * 4001')} AND (p < 4 OR m.id % 5 = 0)
      ) y, LATERAL (${binOf('y.item_id', 'y.site')}) b, (SELECT id FROM place WHERE kind = 'opening') f, (SELECT id FROM place WHERE kind = 'found-or-lost') l`,
   ],
-  ['lines of receipts', served('receipt', 'purchase', 'purchase_line_id', 'd.site_id', 'supplier')],
-  ['lines of picks', served('pick', 'sales', 'sales_line_id', '1', 'bench')],
-  ['lines of dispatches', served('dispatch', 'sales', 'sales_line_id', '1', 'customer')],
+  ['lines of receipts', served('receipt', 'purchase', 'supply_line_id', 'd.site_id', 'supplier')],
+  ['lines of picks', served('pick', 'sales', 'demand_line_id', '1', 'bench')],
+  ['lines of dispatches', served('dispatch', 'sales', 'demand_line_id', '1', 'customer')],
   [
     'seq',
     `UPDATE movement_line l SET seq = x.seq FROM (SELECT id, row_number() OVER (PARTITION BY item_id ORDER BY movement_id, position) + 1000000 AS seq FROM movement_line) x WHERE l.id = x.id`,

@@ -31,7 +31,7 @@ test('a spreadsheet of 600 items comes in: columns are found, the dry run tells,
   await page.getByRole('button', { name: 'Write 581 rows' }).click();
   await expect(page.getByText('581 rows brought in.')).toBeVisible();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Refused rows as a file' }).click();
+  await page.getByRole('button', { name: 'Refused rows as a file' }).click();
   expect((await download).suggestedFilename()).toBe('refused-articles.csv');
   await page.goto('/items?q=article+number+599');
   await expect(row(page, 'ART-599')).toBeVisible();

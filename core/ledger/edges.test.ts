@@ -29,7 +29,7 @@ describe('at the edges', () => {
     const goes = (...quantities: number[]) =>
       plan(
         movement(
-          quantities.map((quantity) => line(3, 5, quantity, { serves: { kind: 'sales', lineId: 1 } })),
+          quantities.map((quantity) => line(3, 5, quantity, { serves: [{ kind: 'sales', lineId: 1 }] })),
           { kind: 'dispatch' },
         ),
         stateOf(picked),
@@ -39,7 +39,7 @@ describe('at the edges', () => {
   });
   test('no more goes back to a supplier than was received of the line', () => {
     const back = (quantity: number) =>
-      movement([line(1, 4, quantity, { serves: { kind: 'purchase', lineId: 1 }, valuation: { by: 'current' } })], { kind: 'supplier-return' });
+      movement([line(1, 4, quantity, { serves: [{ kind: 'purchase', lineId: 101 }], valuation: { by: 'current' } })], { kind: 'supplier-return' });
     const world = {
       ...stocked(),
       balances: new Map([
@@ -168,7 +168,7 @@ describe('where the other side of an entry stands', () => {
       [
         line(1, 4, 1, {
           valuation: { by: 'returned', value: decimal(3), moved: null },
-          serves: { kind: 'purchase', lineId: 1 },
+          serves: [{ kind: 'purchase', lineId: 101 }],
           takenOff: [{ lineId: 9, layerSeq: 1, quantity: decimal(1), value: decimal(3), calledOff: decimal(1) }],
         }),
       ],
@@ -197,12 +197,12 @@ describe('where the other side of an entry stands', () => {
     ]);
   });
   test('what was billed already and goes back is a credit expected; an order line nobody read counts from nothing', () => {
-    const back = movement([line(1, 4, 1, { valuation: { by: 'returned', value: decimal(3), moved: null }, serves: { kind: 'purchase', lineId: 1 } })], {
+    const back = movement([line(1, 4, 1, { valuation: { by: 'returned', value: decimal(3), moved: null }, serves: [{ kind: 'purchase', lineId: 101 }] })], {
       kind: 'supplier-return',
     });
     const state = stateOf(stocked);
-    const lines = new Map([[1, { label: 'PO-1 line 1', first: decimal(5), second: zero, open: decimal(1) }]]);
-    expect(plan(back, { ...state, purchaseLines: lines }).journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
+    const lines = new Map([[101, { label: 'PO-1 line 1', arrived: decimal(5), drawn: zero, finished: zero, open: decimal(1) }]]);
+    expect(plan(back, { ...state, documents: lines }).journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
       [1, '-2.00'],
       [2, '1.00'],
       [98, '2.00'],
@@ -226,8 +226,8 @@ describe('what a movement does to what is promised', () => {
   const changes = (planned: ReturnType<typeof plan>) =>
     [...planned.releases, ...planned.reserves].map(({ lineId, itemId, siteId, quantity }) => `${lineId}:${itemId}@${siteId} ${quantity.toFixed()}`);
   test('a pick uses what its own line has, and leaves the others theirs; back on the shelf, it is wanted again and served first', () => {
-    const world = stocked([demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(3), shipBy: '2026-11-24' })]);
-    const pick = plan(movement([line(1, 3, 2, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'pick' }), stateOf(world));
+    const world = stocked([demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(3), neededOn: '2026-11-24' })]);
+    const pick = plan(movement([line(1, 3, 2, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'pick' }), stateOf(world));
     expect(changes(pick)).toEqual(['1:1@1 -2']);
     expect(pick.effects.rows.map(({ measure, before, after: then }) => `${measure} ${before} ${then}`)).toEqual([
       'on hand 6 4',
@@ -236,16 +236,16 @@ describe('what a movement does to what is promised', () => {
     ]);
     const then = {
       ...after(world, pick),
-      demand: [demandLine(1, { wanted: decimal(3), reserved: decimal(1) }), demandLine(2, { reserved: decimal(3), shipBy: '2026-11-24' })],
+      demand: [demandLine(1, { wanted: decimal(3), reserved: decimal(1) }), demandLine(2, { reserved: decimal(3), neededOn: '2026-11-24' })],
     };
-    const unpick = plan(movement([line(3, 1, 2, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'undo', reversesId: 1 }), stateOf(then));
+    const unpick = plan(movement([line(3, 1, 2, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'undo', reversesId: 1 }), stateOf(then));
     expect(changes(unpick)).toEqual(['1:1@1 2']);
     expect(unpick.effects.notes).toEqual([]);
   });
   test('into quarantine they are no longer on hand: the last served gives back', () => {
     const planned = plan(
       movement([line(1, 10, 4)], { kind: 'shelf-move' }),
-      stateOf(stocked([demandLine(1, { reserved: decimal(3), shipBy: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })])),
+      stateOf(stocked([demandLine(1, { reserved: decimal(3), neededOn: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })])),
     );
     expect(changes(planned)).toEqual(['2:1@1 -3', '1:1@1 -1']);
     expect(planned.effects.notes).toEqual(['SO-2 line 1 becomes short of 3.', 'SO-1 line 1 becomes short of 1.']);
@@ -256,7 +256,7 @@ describe('what a movement does to what is promised', () => {
   });
   test('what is promised does not go back to a supplier, nor to a customer who has not been promised it', () => {
     const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
-    const back = movement([line(1, 4, 2, { serves: { kind: 'purchase', lineId: 1 } })], { kind: 'supplier-return' });
+    const back = movement([line(1, 4, 2, { serves: [{ kind: 'purchase', lineId: 101 }] })], { kind: 'supplier-return' });
     expect(refusal(() => plan(back, state))).toMatchObject({
       type: 'promised-elsewhere',
       message: 'Only 1 of SM-STD may be taken at Barn store; 5 are promised to other orders.',
@@ -266,15 +266,15 @@ describe('what a movement does to what is promised', () => {
     expect(refusal(() => plan(movement([line(1, 6, 1), line(1, 5, 2)]), state)).type).toBe('promised-elsewhere');
   });
   test('an order may take what is its own and what is free, not what another is promised', () => {
-    const state = stateOf(stocked([demandLine(1, { reserved: decimal(2) }), demandLine(2, { reserved: decimal(3), shipBy: '2026-11-24' })]));
-    const pick = (quantity: number) => movement([line(1, 3, quantity, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'pick' });
+    const state = stateOf(stocked([demandLine(1, { reserved: decimal(2) }), demandLine(2, { reserved: decimal(3), neededOn: '2026-11-24' })]));
+    const pick = (quantity: number) => movement([line(1, 3, quantity, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'pick' });
     expect(changes(plan(pick(3), state))).toEqual(['1:1@1 -2']);
     expect(refusal(() => plan(pick(4), state)).message).toBe('Only 3 of SM-STD may be taken at Barn store; 3 are promised to other orders.');
     expect(refusal(() => plan(pick(6), state)).message).toBe('SO-1 wants 1 fewer of SM-STD than that.');
   });
   test('what is lost of one is not held against what another line only passes on', () => {
     const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
-    const two = movement([line(1, 6, 4), line(4, 5, 2, { valuation: { by: 'stated', value: decimal('4.00') }, serves: { kind: 'purchase', lineId: 1 } })]);
+    const two = movement([line(1, 6, 4), line(4, 5, 2, { valuation: { by: 'stated', value: decimal('4.00') }, serves: [{ kind: 'purchase', lineId: 101 }] })]);
     expect(plan(two, state).effects.notes).toEqual(['SO-1 line 1 becomes short of 3.', '4.00 for SM-STD is cost at once: none of it lies here.']);
   });
   test('a lot past its day is not on hand: it serves nobody as it comes in', () => {
@@ -294,12 +294,12 @@ describe('what a movement does to what is promised', () => {
   });
   test('promises come before ship-by days, then the number of the order, then the line; what is made first is served first', () => {
     const lines = [
-      demandLine(1, { orderNumber: 'SO-10', position: 2 }),
-      demandLine(2, { orderNumber: 'SO-10', position: 1 }),
-      demandLine(3, { orderNumber: 'SO-9' }),
-      demandLine(4, { orderNumber: 'SO-99', shipBy: '2026-11-24' }),
-      demandLine(5, { orderNumber: 'SO-99', promisedOn: '2026-12-02' }),
-      demandLine(6, { orderNumber: 'SO-98', promisedOn: '2026-12-01' }),
+      demandLine(1, { number: 'SO-10', position: 2 }),
+      demandLine(2, { number: 'SO-10', position: 1 }),
+      demandLine(3, { number: 'SO-9' }),
+      demandLine(4, { number: 'SO-99', neededOn: '2026-11-24' }),
+      demandLine(5, { number: 'SO-99', promisedOn: '2026-12-02' }),
+      demandLine(6, { number: 'SO-98', promisedOn: '2026-12-01' }),
     ];
     expect([...lines].sort(bySerial).map(({ lineId }) => lineId)).toEqual([6, 5, 4, 3, 2, 1]);
     expect(

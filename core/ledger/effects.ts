@@ -1,6 +1,6 @@
 import type { Pool } from '../costing/method';
 import { decimal, zero, type Decimal } from '../decimal';
-import { itemOf, placeOf } from './plan';
+import { itemOf, placeOf } from './facts';
 import type { Reservations } from './reservations';
 import { reservedOf, shortOf } from './serving';
 import { isOwned, type EffectRow, type Effects, type ItemState, type LedgerState, type PlannedLine, type SiteState } from './types';

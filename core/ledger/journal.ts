@@ -1,6 +1,6 @@
 import { sum, zero, type Decimal } from '../decimal';
 import { goodsOpen } from './goodsOpen';
-import { itemOf, placeOf } from './plan';
+import { itemOf, placeOf } from './facts';
 import { isOwned, type JournalLine, type LedgerState, type PlannedLine } from './types';
 
 /**
@@ -15,10 +15,11 @@ export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): Jo
     const item = itemOf(state, line.itemId);
     add(inventory, item.inventoryAccount, item.id, line.value);
     const worth = line.value.plus(line.variance);
-    if (line.serves?.kind === 'purchase') {
-      const before = open.get(line.serves.lineId) ?? state.purchaseLines.get(line.serves.lineId)?.open ?? zero;
+    const bought = line.serves.find(({ kind }) => kind === 'purchase');
+    if (bought) {
+      const before = open.get(bought.lineId) ?? state.documents.get(bought.lineId)?.open ?? zero;
       const { grni, creditsExpected } = goodsOpen(before, before.plus(worth));
-      open.set(line.serves.lineId, before.plus(worth));
+      open.set(bought.lineId, before.plus(worth));
       add(others, state.accounts.grni, null, grni);
       add(others, state.accounts['credits-expected'], null, creditsExpected);
     } else add(others, otherAccount(state, line), null, worth.neg());

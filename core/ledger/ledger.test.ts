@@ -54,7 +54,7 @@ describe('a plan', () => {
       ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))),
       demand: [demandLine(1, { reserved: decimal(4), wanted: decimal(5) }), demandLine(2, { reserved: decimal(2) })],
     };
-    const pickOf = (quantity: number) => movement([line(1, 3, quantity, { serves: { kind: 'sales', lineId: 1 } })], { kind: 'pick' });
+    const pickOf = (quantity: number) => movement([line(1, 3, quantity, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'pick' });
     expect(plan(pickOf(4), stateOf(world)).releases.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[1, '-4']]);
     expect(refusal(() => plan(pickOf(5), stateOf(world))).type).toBe('promised-elsewhere');
     expect(refusal(() => plan(pickOf(6), stateOf(world))).type).toBe('more-than-wanted');
@@ -62,7 +62,7 @@ describe('a plan', () => {
   test('what is lost below reserved releases the last served, and says so', () => {
     const world = {
       ...after(emptyWorld(), plan(receipt(6, '12.00'), stateOf(emptyWorld()))),
-      demand: [demandLine(1, { reserved: decimal(3), shipBy: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })],
+      demand: [demandLine(1, { reserved: decimal(3), neededOn: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })],
     };
     const planned = plan(movement([line(1, 6, 2)]), stateOf(world));
     expect(planned.releases.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[2, '-2']]);
@@ -81,7 +81,7 @@ describe('what never lies here', () => {
   const things = { ...emptyWorld(), kept: false };
   test('goods that are used as they come are cost at once, against goods received not invoiced; undone, it comes off again', () => {
     const value = { by: 'stated' as const, value: decimal('12.50') };
-    const comes = plan(movement([line(4, 7, 5, { valuation: value, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' }), stateOf(things));
+    const comes = plan(movement([line(4, 7, 5, { valuation: value, serves: [{ kind: 'purchase', lineId: 101 }] })], { kind: 'receipt' }), stateOf(things));
     expect(comes.lines[0]).toMatchObject({ value: zero, variance: decimal('12.50') });
     expect(comes.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
       [2, '-12.50'],
@@ -129,7 +129,7 @@ describe('a lot past its use-by day', () => {
 
 describe('serving', () => {
   test('settled: what is there serves the short, what is gone is given back by the last', () => {
-    const demand = [demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(2), shipBy: '2026-11-30' })];
+    const demand = [demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(2), neededOn: '2026-11-30' })];
     const reserved = (onHand: number) => new Map(settled(decimal(onHand), demand).map((one) => [one.lineId, one.reserved.toFixed()]));
     expect([reserved(8).get(1), reserved(8).get(2)]).toEqual(['5', '3']);
     expect([reserved(5).get(1), reserved(5).get(2)]).toEqual(['3', '2']);
@@ -137,7 +137,7 @@ describe('serving', () => {
     expect([reserved(0).get(1), reserved(0).get(2)]).toEqual(['0', '0']);
   });
   test('accepted promises first, then ship-by, then order number', () => {
-    const demand = [demandLine(10), demandLine(9), demandLine(3, { shipBy: '2026-11-24' }), demandLine(4, { promisedOn: '2026-12-24' })];
+    const demand = [demandLine(10), demandLine(9), demandLine(3, { neededOn: '2026-11-24' }), demandLine(4, { promisedOn: '2026-12-24' })];
     expect(serve(decimal(18), demand).map(({ lineId, reserved }) => `${lineId}:${reserved}`)).toEqual(['4:5', '3:5', '9:5', '10:3']);
     expect(serve(decimal(5), demand, [10]).map(({ lineId, reserved }) => `${lineId}:${reserved}`)[0]).toBe('10:5');
   });
@@ -169,7 +169,7 @@ const steps = fc.array(
   { maxLength: 25 },
 );
 const asMovement = ({ what, quantity, cents }: { what: string; quantity: number; cents: number }): Movement => {
-  const sale = { serves: { kind: 'sales' as const, lineId: 1 } };
+  const sale = { serves: [{ kind: 'sales' as const, lineId: 1 }] };
   if (what === 'receive') return receipt(quantity, decimal(cents).div(100).toFixed(2));
   if (what === 'move') return movement([line(1, 2, quantity)], { kind: 'shelf-move' });
   if (what === 'lose') return movement([line(1, 6, quantity)]);

@@ -3,10 +3,23 @@ import { costMethods, type Holding, type LayerMove, type Leaving, type Pool } fr
 import { money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal';
 import { Refusal, refuseField } from '../refusal';
 import type { Tracking } from '../stock/lots';
+import { countersMoved, type DocumentKind } from './counters';
 import { effectsOf } from './effects';
+import { itemOf, placeOf } from './facts';
 import { journalOf } from './journal';
 import { planReservations } from './reservations';
-import { balanceKey, isOwned, type ItemState, type LedgerState, type Movement, type MovementLine, type Place, type Plan, type PlannedLine } from './types';
+import {
+  balanceKey,
+  isOwned,
+  type ItemState,
+  type LedgerState,
+  type LineCounters,
+  type Movement,
+  type MovementLine,
+  type Place,
+  type Plan,
+  type PlannedLine,
+} from './types';
 
 /**
  * Decides a movement: what each line is worth, which reservations it takes or frees, the journal and the effects.
@@ -26,18 +39,6 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   const journal = journalOf(state, lines);
   return { lines, journal, releases: reservations.releases, reserves: reservations.reserves, effects: effectsOf(state, lines, pools, reservations) };
 }
-
-export const placeOf = (state: LedgerState, id: number): Place => {
-  const place = state.places.get(id);
-  if (!place) throw new Error(`place ${id} was not read`);
-  return place;
-};
-
-export const itemOf = (state: LedgerState, id: number): ItemState => {
-  const item = state.items.get(id);
-  if (!item) throw new Error(`item ${id} was not read`);
-  return item;
-};
 
 function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
   if (effectiveOn > state.today) throw refuseField(422, 'future-day', 'effectiveOn', 'The day lies in the future.');
@@ -86,24 +87,39 @@ function refuseBelowZero(movement: Movement, state: LedgerState, line: MovementL
 
 /** A counter of a document line never goes below what rests on it, all lines of the movement taken together. */
 function refuseCounters(movement: Movement, state: LedgerState): void {
-  const taken = new Map<string, Decimal>();
-  for (const line of movement.lines.filter(({ serves }) => serves !== null)) {
-    const { kind, lineId } = line.serves as NonNullable<MovementLine['serves']>;
-    const counters = (kind === 'purchase' ? state.purchaseLines : state.salesLines).get(lineId);
-    if (!counters) throw new Error('the document line was not read');
-    const from = placeOf(state, line.fromPlaceId).kind;
-    const to = placeOf(state, line.toPlaceId).kind;
-    if (from !== 'bench' && to !== 'supplier') continue;
-    const key = `${kind} ${lineId} ${from}`;
-    const total = (taken.get(key) ?? zero).plus(line.quantity);
-    taken.set(key, total);
-    const onBench = counters.first.minus(counters.second);
-    if (from === 'bench' && onBench.lt(total))
-      throw refuseField(409, 'not-picked', line.field, `Only ${onBench.toFixed()} of ${counters.label} wait on the bench.`);
-    if (to === 'supplier' && counters.first.lt(total))
-      throw refuseField(409, 'not-received', line.field, `Only ${counters.first.toFixed()} of ${counters.label} have been received.`);
-  }
+  const known = new Map(state.documents);
+  for (const line of movement.lines)
+    for (const { kind, lineId } of line.serves) {
+      const was = known.get(lineId);
+      if (!was) throw new Error('the document line was not read');
+      const moved = countersMoved(state, line, kind, movement.kind === 'undo');
+      const is: LineCounters = {
+        ...was,
+        arrived: was.arrived.plus(moved.arrived ?? zero),
+        drawn: was.drawn.plus(moved.drawn ?? zero),
+        finished: was.finished.plus(moved.finished ?? zero),
+      };
+      known.set(lineId, is);
+      if (is.drawn.lt(is.finished)) throw refuseField(409, 'not-picked', line.field, `Only ${waiting(state, lineId)} of ${was.label} ${waitWords[kind]}.`);
+      if (is.arrived.lt(zero))
+        throw refuseField(409, 'not-received', line.field, `Only ${state.documents.get(lineId)?.arrived.toFixed() ?? ''} of ${was.label} have been received.`);
+    }
 }
+
+const waiting = (state: LedgerState, lineId: number): string => {
+  const { drawn, finished } = state.documents.get(lineId) as LineCounters;
+  return drawn.minus(finished).toFixed();
+};
+
+/** Where what was drawn for a document waits, in words. */
+const waitWords: Record<DocumentKind, string> = {
+  purchase: 'are under way',
+  product: 'are under way',
+  sales: 'wait on the bench',
+  transfer: 'are in transit',
+  loan: 'are on loan',
+  component: 'are in work',
+};
 
 const lotWords: Record<Tracking, string> = { none: 'without lots or serials', lot: 'by lots', serial: 'by serials' };
 

@@ -1,6 +1,7 @@
 import { least, zero, type Decimal } from '../decimal';
 import { type Refusal, refuseField } from '../refusal';
-import { itemOf, placeOf } from './plan';
+import { countersMoved } from './counters';
+import { itemOf, placeOf } from './facts';
 import { reservedOf, settled } from './serving';
 import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
 
@@ -27,7 +28,7 @@ const lossKinds: ReadonlySet<PlaceKind> = new Set(['found-or-lost', 'scrap', 'su
 export function planReservations(movement: Movement, state: LedgerState): Reservations {
   const touched = new Map<string, SiteState>();
   const unpicked: number[] = [];
-  for (const line of movement.lines) moveAtSites(state, touched, line, unpicked);
+  for (const line of movement.lines) moveAtSites(state, touched, movement, line, unpicked);
   const result: Reservations = { releases: [], reserves: [], sites: [], notes: [] };
   for (const [key, moved] of touched) {
     const before = state.sites.get(key) as SiteState;
@@ -38,14 +39,13 @@ export function planReservations(movement: Movement, state: LedgerState): Reserv
   return result;
 }
 
-/** Applies a line to the on hand, bench and demand of the sites at its ends. */
-function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, line: MovementLine, unpicked: number[]): void {
-  const from = placeOf(state, line.fromPlaceId);
-  const to = placeOf(state, line.toPlaceId);
-  for (const { place, sign } of [
-    { place: from, sign: -1 },
-    { place: to, sign: 1 },
-  ]) {
+/** Applies a line to the on hand and bench of the sites at its ends, and to the demand it serves, wherever that is. */
+function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, movement: Movement, line: MovementLine, unpicked: number[]): void {
+  const ends = [
+    { place: placeOf(state, line.fromPlaceId), sign: -1 },
+    { place: placeOf(state, line.toPlaceId), sign: 1 },
+  ];
+  for (const { place, sign } of ends) {
     if (place.siteId === null || (place.kind !== 'bin' && place.kind !== 'bench')) continue;
     const key = siteKey(line.itemId, place.siteId);
     const at = touched.get(key) ?? state.sites.get(key);
@@ -54,32 +54,35 @@ function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, line: 
     const counts = place.kind === 'bin' && place.sellable && (line.lotId === null || !state.pastUse.has(line.lotId));
     const onHand = counts ? at.onHand.plus(change) : at.onHand;
     const bench = place.kind === 'bench' ? at.bench.plus(change) : at.bench;
-    touched.set(key, { ...at, onHand, bench, demand: picked(at.demand, line, from.kind, to.kind, place.kind, unpicked) });
+    touched.set(key, { ...at, onHand, bench });
+  }
+  for (const { kind, lineId } of line.serves) {
+    const drawn = countersMoved(state, line, kind, movement.kind === 'undo').drawn ?? zero;
+    const site = [...state.sites.values()].find(({ itemId, demand }) => itemId === line.itemId && demand.some((one) => one.lineId === lineId));
+    if (drawn.isZero() || !site) continue;
+    const key = siteKey(site.itemId, site.siteId);
+    const at = touched.get(key) ?? site;
+    touched.set(key, { ...at, demand: at.demand.map((one) => (one.lineId === lineId ? drawnFrom(one, drawn) : one)) });
+    if (drawn.lt(zero)) unpicked.push(lineId);
   }
 }
 
-/** A pick lowers what its line wants and uses its reservation; an undone pick wants it again. */
-function picked(demand: readonly DemandLine[], line: MovementLine, from: PlaceKind, to: PlaceKind, end: PlaceKind, unpicked: number[]): readonly DemandLine[] {
-  if (line.serves?.kind !== 'sales' || end !== 'bench' || from === to) return demand;
-  const { lineId } = line.serves;
-  if (from === 'bin')
-    return demand.map((d) =>
-      d.lineId === lineId ? { ...d, wanted: d.wanted.minus(line.quantity), reserved: d.reserved.minus(least(d.reserved, line.quantity)) } : d,
-    );
-  if (to !== 'bin') return demand;
-  unpicked.push(lineId);
-  return demand.map((d) => (d.lineId === lineId ? { ...d, wanted: d.wanted.plus(line.quantity) } : d));
-}
+/** What is drawn for a line lowers what it wants and uses its reservation; what is put back it wants again. */
+const drawnFrom = (line: DemandLine, drawn: Decimal): DemandLine => ({
+  ...line,
+  wanted: line.wanted.minus(drawn),
+  reserved: drawn.gt(zero) ? line.reserved.minus(least(line.reserved, drawn)) : line.reserved,
+});
 
 function settle(movement: Movement, state: LedgerState, at: SiteState, first: readonly number[]): SiteState {
   const overPicked = at.demand.find((line) => line.wanted.lt(zero));
   if (overPicked) {
-    const line = movement.lines.find((one) => one.serves?.lineId === overPicked.lineId && one.serves.kind === 'sales') as MovementLine;
+    const line = movement.lines.find((one) => one.serves.some(({ lineId }) => lineId === overPicked.lineId)) as MovementLine;
     throw refuseField(
       409,
       'more-than-wanted',
       line.field,
-      `${overPicked.orderNumber} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`,
+      `${overPicked.number} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`,
     );
   }
   const after = { ...at, demand: settled(at.onHand, at.demand, first) };
@@ -92,7 +95,7 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
 
 function refuseTaken(movement: Movement, state: LedgerState, at: SiteState, taking: readonly MovementLine[]): Refusal {
   const before = state.sites.get(siteKey(at.itemId, at.siteId)) as SiteState;
-  const serving = new Set(movement.lines.flatMap(({ serves }) => (serves?.kind === 'sales' ? [serves.lineId] : [])));
+  const serving = new Set(movement.lines.flatMap(({ serves }) => serves.map(({ lineId }) => lineId)));
   const own = before.demand.filter((line) => serving.has(line.lineId));
   const others = reservedOf(before.demand).minus(reservedOf(own));
   const may: Decimal = before.onHand.minus(others);
@@ -114,7 +117,7 @@ function note(result: Reservations, before: SiteState, after: SiteState): void {
     const entry = { lineId: line.lineId, itemId: after.itemId, siteId: after.siteId, quantity: change };
     (change.lt(zero) ? result.releases : result.reserves).push(entry);
     const shortChange = line.wanted.minus(line.reserved).minus(was.wanted.minus(was.reserved));
-    if (shortChange.gt(zero)) result.notes.push(`${line.orderNumber} line ${line.position} becomes short of ${shortChange.toFixed()}.`);
-    if (shortChange.lt(zero)) result.notes.push(`${line.orderNumber} line ${line.position} gets ${shortChange.neg().toFixed()} it was short of.`);
+    if (shortChange.gt(zero)) result.notes.push(`${line.number} line ${line.position} becomes short of ${shortChange.toFixed()}.`);
+    if (shortChange.lt(zero)) result.notes.push(`${line.number} line ${line.position} gets ${shortChange.neg().toFixed()} it was short of.`);
   }
 }

@@ -16,7 +16,7 @@ export interface PostedMovement {
     toPlaceId: number;
     value: Decimal;
     variance: Decimal;
-    serves: Serves | null;
+    serves: readonly Serves[];
     seq: number;
     takenOff?: readonly TakenOff[];
     /** What it did to layers of cost; empty under moving average. */

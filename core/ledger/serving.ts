@@ -5,7 +5,7 @@ import type { DemandLine } from './types';
 export function bySerial(a: DemandLine, b: DemandLine): number {
   if ((a.promisedOn === null) !== (b.promisedOn === null)) return a.promisedOn === null ? 1 : -1;
   const promised = (a.promisedOn ?? '').localeCompare(b.promisedOn ?? '');
-  return promised || a.shipBy.localeCompare(b.shipBy) || a.orderNumber.localeCompare(b.orderNumber, 'en', { numeric: true }) || a.position - b.position;
+  return promised || a.neededOn.localeCompare(b.neededOn) || a.number.localeCompare(b.number, 'en', { numeric: true }) || a.position - b.position;
 }
 
 export const reservedOf = (demand: readonly DemandLine[]): Decimal => sum(demand.map((line) => line.reserved));

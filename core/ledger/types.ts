@@ -2,6 +2,7 @@ import type { CostMethodName, Layer, LayerMove, Pool } from '../costing/method';
 import type { Day } from '../day';
 import type { Decimal } from '../decimal';
 import type { Tracking } from '../stock/lots';
+import type { DocumentKind } from './counters';
 
 /** Where stock can be. Bins are the shelves; the rest says in what other way goods exist for the business, or have left it. */
 export type PlaceKind =
@@ -46,9 +47,9 @@ export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'disp
 export type Valuation =
   { by: 'stated'; value: Decimal } | { by: 'current' } | { by: 'original'; value: Decimal } | { by: 'returned'; value: Decimal; moved: Decimal | null };
 
-/** The document line that a movement line serves. */
+/** A document line that a movement line serves. */
 export interface Serves {
-  kind: 'purchase' | 'sales';
+  kind: DocumentKind;
   lineId: number;
 }
 
@@ -70,7 +71,8 @@ export interface MovementLine {
   fromPlaceId: number;
   toPlaceId: number;
   valuation: Valuation;
-  serves: Serves | null;
+  /** None, one, or two: one whose goods come, and one they go for. */
+  serves: readonly Serves[];
   /** Of an undo: what the line it undoes did to layers of cost, and its running number. */
   undoes?: { seq: number; layerMoves: readonly LayerMove[] };
   /** Of goods that go back to their supplier: the receipts they are taken off; below zero where an undo gives them back. */
@@ -118,12 +120,14 @@ export interface ItemState {
   costAccount: number;
 }
 
-/** A confirmed order line that wants an item at a site. Quantities in base units. */
+/** A document line that was decided on and wants an item at a site. Quantities in base units. */
 export interface DemandLine {
   lineId: number;
-  orderNumber: string;
+  /** Of its document. */
+  number: string;
   position: number;
-  shipBy: Day;
+  /** The day it is wanted for: to ship, to send, to begin with. */
+  neededOn: Day;
   promisedOn: Day | null;
   wanted: Decimal;
   reserved: Decimal;
@@ -141,11 +145,11 @@ export interface SiteState {
 /** Counters of a document line as the ledger keeps them. */
 export interface LineCounters {
   label: string;
-  /** Received (net of what went back) or picked. */
-  first: Decimal;
-  /** Dispatched; zero for purchase lines. */
-  second: Decimal;
-  /** Received and not billed, in company currency; below zero when a credit is expected. Zero for sales lines. */
+  /** See `Counter`. */
+  arrived: Decimal;
+  drawn: Decimal;
+  finished: Decimal;
+  /** Worth of what arrived and is not billed, in company currency; below zero when a credit is expected. */
   open: Decimal;
 }
 
@@ -179,8 +183,8 @@ export interface LedgerState {
   lotKinds: ReadonlyMap<number, Tracking>;
   /** By `balanceKey`; only for an undo, or for days before today. */
   counted: ReadonlyMap<string, Counted>;
-  purchaseLines: ReadonlyMap<number, LineCounters>;
-  salesLines: ReadonlyMap<number, LineCounters>;
+  /** By document line, of those the movement serves. */
+  documents: ReadonlyMap<number, LineCounters>;
   accounts: Readonly<Record<AccountPurpose, number>>;
   /** Account of the movement's reason. */
   reasonAccount: number | null;

@@ -111,11 +111,17 @@ export const stateOf = (world: World): LedgerState => ({
   pastUse: new Set(world.pastUse),
   lotKinds: new Map(world.lotKinds ?? []),
   counted: new Map(world.counted ?? []),
-  purchaseLines: new Map([[1, { label: 'PO-1 line 1', first: world.balances.get(4)?.neg() ?? zero, second: zero, open: decimal(1_000_000) }]]),
-  salesLines: new Map([
+  documents: new Map([
+    [101, { label: 'PO-1 line 1', arrived: world.balances.get(4)?.neg() ?? zero, drawn: zero, finished: zero, open: decimal(1_000_000) }],
     [
       1,
-      { label: 'SO-1 line 1', first: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero), second: world.balances.get(5) ?? zero, open: zero },
+      {
+        label: 'SO-1 line 1',
+        arrived: zero,
+        drawn: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero),
+        finished: world.balances.get(5) ?? zero,
+        open: zero,
+      },
     ],
   ]),
   accounts,
@@ -146,7 +152,7 @@ export const line = (from: number, to: number, quantity: number, part: Partial<M
   fromPlaceId: from,
   toPlaceId: to,
   valuation: { by: 'current' },
-  serves: null,
+  serves: [],
   field: 'lines.0.quantity',
   ...part,
 });
@@ -160,12 +166,12 @@ export const movement = (lines: MovementLine[], part: Partial<Movement> = {}): M
   ...part,
 });
 export const receipt = (quantity: number, value: string) =>
-  movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: { kind: 'purchase', lineId: 1 } })], { kind: 'receipt' });
+  movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: [{ kind: 'purchase', lineId: 101 }] })], { kind: 'receipt' });
 export const demandLine = (lineId: number, part: Partial<DemandLine> = {}): DemandLine => ({
   lineId,
-  orderNumber: `SO-${lineId}`,
+  number: `SO-${lineId}`,
   position: 1,
-  shipBy: '2026-11-25',
+  neededOn: '2026-11-25',
   promisedOn: null,
   wanted: decimal(5),
   reserved: zero,

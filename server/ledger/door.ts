@@ -1,5 +1,6 @@
+import { documentRules } from '@larder/core/ledger/counters';
 import { plan } from '@larder/core/ledger/plan';
-import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChange } from '@larder/core/ledger/types';
+import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
 import type { Act } from '../act';
 import { lock } from './lock';
 import { settlePastDays } from './pastDays';
@@ -35,7 +36,7 @@ export async function postServing(act: Act, movement: Movement): Promise<Posting
   await changeReservations(act, planned.reserves);
   await settleLines(
     act,
-    movement.lines.flatMap(({ serves }) => (serves?.kind === 'purchase' ? [serves.lineId] : [])),
+    movement.lines.flatMap(({ serves }) => serves.filter(({ kind }) => kind === 'purchase').map(({ lineId }) => lineId)),
     movement.effectiveOn,
   );
   if (movement.effectiveOn < act.today)
@@ -50,7 +51,7 @@ export async function postServing(act: Act, movement: Movement): Promise<Posting
 const writeSql = `WITH m AS (
     INSERT INTO movement (kind, effective_on, posted_at, person_id, reverses, reason_id, note) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id),
   l AS (
-    INSERT INTO movement_line (movement_id, effective_on, position, item_id, lot_id, quantity, from_place_id, to_place_id, value, variance, seq, purchase_line_id, sales_line_id)
+    INSERT INTO movement_line (movement_id, effective_on, position, item_id, lot_id, quantity, from_place_id, to_place_id, value, variance, seq, supply_line_id, demand_line_id)
     SELECT m.id, $2, x.* FROM m, unnest($8::int[], $9::int[], $10::int[], $11::numeric[], $12::int[], $13::int[], $14::numeric[], $15::numeric[], $16::bigint[], $17::int[], $18::int[]) x),
   e AS (
     INSERT INTO journal_entry (movement_id, effective_on, posted_at, text) SELECT m.id, $2, $3, $19 FROM m WHERE cardinality($20::int[]) > 0 RETURNING id),
@@ -119,9 +120,13 @@ const lineValues = (lines: readonly PlannedLine[]): unknown[] => [
   lines.map((line) => line.value.toFixed(2)),
   lines.map((line) => line.variance.toFixed(2)),
   lines.map((line) => line.seq),
-  lines.map(({ serves }) => (serves?.kind === 'purchase' ? serves.lineId : null)),
-  lines.map(({ serves }) => (serves?.kind === 'sales' ? serves.lineId : null)),
+  lines.map(({ serves }) => servedOn(serves, 'supply')),
+  lines.map(({ serves }) => servedOn(serves, 'demand')),
 ];
+
+/** Which document line is served on that side; null when none is. */
+const servedOn = (serves: readonly Serves[], side: 'supply' | 'demand'): number | null =>
+  serves.find(({ kind }) => documentRules[kind].side === side)?.lineId ?? null;
 
 const journalValues = (movement: Movement, journal: readonly JournalLine[]): unknown[] => [
   movement.note === '' ? movement.kind : `${movement.kind}: ${movement.note}`,
@@ -130,9 +135,9 @@ const journalValues = (movement: Movement, journal: readonly JournalLine[]): unk
   journal.map((line) => line.amount.toFixed(2)),
 ];
 
-const releaseSql = `UPDATE reservation r SET quantity = r.quantity + x.quantity FROM unnest($1::int[], $2::numeric[]) x(line, quantity) WHERE r.sales_line_id = x.line AND r.lot_id IS NULL`;
-const reserveSql = `INSERT INTO reservation (sales_line_id, quantity, item_id, site_id) SELECT * FROM unnest($1::int[], $2::numeric[], $3::int[], $4::int[])
-  ON CONFLICT (sales_line_id, lot_id) DO UPDATE SET quantity = reservation.quantity + excluded.quantity`;
+const releaseSql = `UPDATE reservation r SET quantity = r.quantity + x.quantity FROM unnest($1::int[], $2::numeric[]) x(line, quantity) WHERE r.line_id = x.line AND r.lot_id IS NULL`;
+const reserveSql = `INSERT INTO reservation (line_id, quantity, item_id, site_id) SELECT * FROM unnest($1::int[], $2::numeric[], $3::int[], $4::int[])
+  ON CONFLICT (line_id, lot_id) DO UPDATE SET quantity = reservation.quantity + excluded.quantity`;
 
 /** Writes changes of what is reserved; the items' pools are locked. */
 export async function changeReservations({ tx }: Pick<Act, 'tx'>, changes: readonly ReservationChange[]): Promise<void> {

@@ -1,10 +1,11 @@
 import { dayOf } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { settled } from '@larder/core/ledger/serving';
-import type { DemandLine, ReservationChange } from '@larder/core/ledger/types';
+import type { ReservationChange } from '@larder/core/ledger/types';
 import type pg from 'pg';
 import type { Act } from '../act';
 import { transaction } from '../db/database';
+import { demandLine, demandObject, type DemandRow } from './demand';
 import { changeReservations } from './door';
 import { lock } from './lock';
 
@@ -13,15 +14,14 @@ interface SiteRow {
   onHand: string;
   /** What the lots whose flag changes take off it, or bring back. */
   change: string;
-  demand: { lineId: number; orderNumber: string; position: number; shipBy: string; promisedOn: string | null; wanted: string; reserved: string }[];
+  demand: DemandRow[];
 }
 
 /** Lots whose flag does not say what their use-by day says. */
 const wrong = `(l.use_by < $1 AND NOT l.past_use OR l.past_use AND coalesce(l.use_by >= $1, true))`;
 
 const sitesSql = `SELECT f.site_id AS "siteId", f.on_hand AS "onHand", x.change,
-    (SELECT coalesce(json_agg(json_build_object('lineId', s.id, 'orderNumber', o.number, 'position', s.position, 'shipBy', s.ship_by, 'promisedOn', s.promised_on, 'wanted', s.wanted::text, 'reserved', s.reserved::text)), '[]')
-      FROM sales_line s JOIN sales_order o ON o.id = s.order_id WHERE s.item_id = $2 AND s.site_id = f.site_id AND s.wanted > 0) AS demand
+    (SELECT coalesce(json_agg(${demandObject}), '[]') FROM document_line l WHERE l.item_id = $2 AND l.site_id = f.site_id AND l.wanted > 0) AS demand
   FROM item_site f JOIN (SELECT p.site_id, sum(b.quantity * CASE WHEN l.past_use THEN 1 ELSE -1 END) AS change FROM lot l JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id JOIN place p ON p.id = b.place_id
     WHERE l.item_id = $2 AND ${wrong} AND p.kind = 'bin' AND p.sellable AND b.quantity > 0 GROUP BY 1) x ON x.site_id = f.site_id WHERE f.item_id = $2`;
 
@@ -47,7 +47,7 @@ export async function flagPastUse(act: Pick<Act, 'tx' | 'today'>, itemId: number
 }
 
 function changesAt({ siteId, onHand, change, demand }: SiteRow, itemId: number): ReservationChange[] {
-  const before = demand.map((line): DemandLine => ({ ...line, wanted: decimal(line.wanted), reserved: decimal(line.reserved) }));
+  const before = demand.map(demandLine);
   const after = settled(decimal(onHand).plus(change), before);
   return before.map(({ lineId, reserved }) => ({
     lineId,

@@ -58,9 +58,9 @@ const returnedOf = (line: string, what: string) => `coalesce((SELECT sum(g.${wha
 
 /** Receipt lines of purchase lines or of receipts, in the order they came in. What lies in the pools is read with them: lock those first. */
 export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] }): Promise<ReceiptLine[]> {
-  const [condition, ids] = 'movementIds' in of ? [`t.kind <> 'used-up' AND l.movement_id`, of.movementIds] : ['l.purchase_line_id', of.purchaseLineIds];
+  const [condition, ids] = 'movementIds' in of ? [`t.kind <> 'used-up' AND l.movement_id`, of.movementIds] : ['l.supply_line_id', of.purchaseLineIds];
   const rows = await tx.rows<Row>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.lot_id AS "lotId", l.purchase_line_id AS "purchaseLineId", l.seq, l.effective_on AS day,
+    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.lot_id AS "lotId", l.supply_line_id AS "purchaseLineId", l.seq, l.effective_on AS day,
       EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) AS undone, l.quantity, l.value + l.variance AS value, ${returnedOf('l', 'quantity')} AS returned, ${returnedOf('l', 'value')} AS "returnedValue",
       coalesce((SELECT sum(c.quantity) FROM bill_cover c JOIN bill_line x ON x.id = c.bill_line_id JOIN bill b ON b.id = x.bill_id WHERE c.line_id = l.id AND b.undone_at IS NULL), 0) AS covered,
       (SELECT coalesce(sum(x.quantity - ${returnedOf('x', 'quantity')}), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id JOIN place xf ON xf.id = x.from_place_id JOIN place xt ON xt.id = x.to_place_id

@@ -41,7 +41,7 @@ test('cents that earlier versions left are put right once, by entries of today t
   await asBefore(
     `UPDATE movement_line SET value = value - 0.01 WHERE item_id = ${short.itemId}`,
     `UPDATE pool SET value = value - 0.01 WHERE item_id = ${short.itemId}`,
-    `UPDATE purchase_line SET received_value = received_value - 0.01 WHERE id = ${short.lineId}`,
+    `UPDATE document_line SET arrived_value = arrived_value - 0.01 WHERE id = ${short.lineId}`,
     ...off('receipt%', ['inventory', '-0.01', short.itemId], ['credits-expected', '0.01']),
   );
   // a paid bill that owes a cent

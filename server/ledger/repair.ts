@@ -44,7 +44,7 @@ async function receivedAmounts(act: Act): Promise<string[]> {
   const rows = await act.tx.rows<{ id: number; label: string; open: string; missing: string }>(
     `SELECT d.id, o.number || ' line ' || d.position AS label, d.received_value - d.billed_value AS open, round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2) - d.received_value AS missing
      FROM purchase_line d JOIN purchase_order o ON o.id = d.order_id
-     CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.purchase_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
+     CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.supply_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
      WHERE last.came AND d.received_value <> round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2) ORDER BY d.id`,
   );
   for (const { id, label, open, missing } of rows) {
@@ -185,7 +185,7 @@ async function relabel(
       fromPlaceId: placeId,
       toPlaceId: relabelId,
       valuation: { by: 'current' },
-      serves: null,
+      serves: [],
       field: 'lines',
     };
     const movement: Movement = {

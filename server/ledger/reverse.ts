@@ -1,6 +1,6 @@
 import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
-import type { MovementKind } from '@larder/core/ledger/types';
+import type { MovementKind, Serves } from '@larder/core/ledger/types';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { needRight, type Act } from '../act';
 import { post, type Posting } from './door';
@@ -26,8 +26,7 @@ interface LineRow {
   toPlaceId: number;
   value: string;
   variance: string;
-  purchaseLineId: number | null;
-  salesLineId: number | null;
+  serves: Serves[];
   layers: { layerSeq: number; quantity: string; value: string }[];
   takenOff: { lineId: number; layerSeq: number; quantity: string; value: string; calledOff: string }[];
 }
@@ -37,8 +36,8 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   const [found] = await act.tx.rows<PostedRow>(
     `SELECT m.id, m.kind, m.reason_id AS "reasonId", m.reverses, u.id AS "undoneBy",
       (SELECT coalesce(json_agg(DISTINCT p.site_id), '[]') FROM movement_line l JOIN place p ON p.id IN (l.from_place_id, l.to_place_id) WHERE l.movement_id = m.id AND p.site_id IS NOT NULL) AS "siteIds",
-      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.movement_id = m.id) AS "purchaseOrderIds",
-      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN sales_line d ON d.id = l.sales_line_id WHERE l.movement_id = m.id) AS "salesOrderIds"
+      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN purchase_line d ON d.id = l.supply_line_id WHERE l.movement_id = m.id) AS "purchaseOrderIds",
+      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN sales_line d ON d.id = l.demand_line_id WHERE l.movement_id = m.id) AS "salesOrderIds"
      FROM movement m LEFT JOIN movement u ON u.reverses = m.id WHERE m.id = $1`,
     [movementId],
   );
@@ -48,7 +47,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
   const lines = await act.tx.rows<LineRow>(
-    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, purchase_line_id AS "purchaseLineId", sales_line_id AS "salesLineId", variance, seq,
+    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, (SELECT coalesce(json_agg(json_build_object('kind', d.kind, 'lineId', d.id) ORDER BY k.side DESC), '[]') FROM document_line d JOIN document_kind k ON k.kind = d.kind WHERE d.id IN (movement_line.supply_line_id, movement_line.demand_line_id)) AS serves, variance, seq,
       (SELECT coalesce(json_agg(json_build_object('lineId', g.of_line_id, 'layerSeq', r.seq, 'quantity', g.quantity::text, 'value', g.value::text, 'calledOff', g.called_off::text) ORDER BY g.id), '[]') FROM goods_returned g JOIN movement_line r ON r.id = g.of_line_id WHERE g.line_id = movement_line.id) AS "takenOff",
       (SELECT coalesce(json_agg(json_build_object('layerSeq', y.layer_seq, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.layer_seq), '[]') FROM layer_line y WHERE y.item_id = movement_line.item_id AND y.seq = movement_line.seq) AS layers
      FROM movement_line WHERE movement_id = $1 ORDER BY position`,
@@ -65,7 +64,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
 }
 
 const restsSql = `WITH mine AS (
-    SELECT l.id, l.purchase_line_id AS line, l.quantity, f.kind = 'supplier' AS came, m.kind = 'supplier-return' AS back FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.movement_id = $1),
+    SELECT l.id, l.supply_line_id AS line, l.quantity, f.kind = 'supplier' AS came, m.kind = 'supplier-return' AS back FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.movement_id = $1),
   standing AS (SELECT x.id, x.purchase_line_id AS line, x.quantity, b.number, b.kind, b.id AS bill FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id IN (SELECT line FROM mine) AND b.posted_at IS NOT NULL AND b.undone_at IS NULL)
   SELECT coalesce(
       (SELECT s.number FROM mine JOIN bill_cover c ON c.line_id = mine.id JOIN standing s ON s.id = c.bill_line_id WHERE mine.came ORDER BY s.bill DESC LIMIT 1),
@@ -95,12 +94,7 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
     toPlaceId: line.toPlaceId,
     value: decimal(line.value),
     variance: decimal(line.variance),
-    serves:
-      line.purchaseLineId !== null
-        ? { kind: 'purchase', lineId: line.purchaseLineId }
-        : line.salesLineId !== null
-          ? { kind: 'sales', lineId: line.salesLineId }
-          : null,
+    serves: line.serves,
     takenOff: line.takenOff.map((part) => ({
       lineId: part.lineId,
       layerSeq: part.layerSeq,

@@ -5,7 +5,6 @@ import {
   siteKey,
   type AccountPurpose,
   type Counted,
-  type DemandLine,
   type ItemState,
   type LedgerState,
   type LineCounters,
@@ -15,6 +14,7 @@ import {
 } from '@larder/core/ledger/types';
 import type { Tracking } from '@larder/core/stock/lots';
 import type { Act } from '../act';
+import { demandLine, demandObject, type DemandRow } from './demand';
 
 interface StateRow {
   closed: string | null;
@@ -42,12 +42,9 @@ interface StateRow {
     | null;
   balances: { item: number; lot: number | null; place: number; quantity: string }[] | null;
   sites: { item: number; site: number; name: string; onHand: string; bench: string }[] | null;
-  demand:
-    | { id: number; item: number; site: number; number: string; position: number; shipBy: string; promised: string | null; wanted: string; reserved: string }[]
-    | null;
+  demand: DemandRow[] | null;
   layers: { item: number; seq: number; lot: number | null; quantity: string; value: string }[] | null;
-  purchase: { id: number; label: string; first: string; open: string }[] | null;
-  sales: { id: number; label: string; first: string; second: string }[] | null;
+  documents: { id: number; label: string; arrived: string; drawn: string; finished: string; open: string }[] | null;
   lots: { id: number; kind: Tracking; pastUse: boolean }[] | null;
 }
 
@@ -62,16 +59,15 @@ const stateSql = `SELECT
     FROM item i JOIN pool p ON p.item_id = i.id JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1)) AS items,
   (SELECT json_agg(json_build_object('item', item_id, 'lot', lot_id, 'place', place_id, 'quantity', quantity::text)) FROM balance WHERE item_id = ANY($1) AND place_id = ANY($2)) AS balances,
   (SELECT json_agg(json_build_object('item', x.item, 'site', s.id, 'name', s.name, 'onHand', coalesce(f.on_hand, 0)::text, 'bench', coalesce(f.bench, 0)::text))
-    FROM unnest($1::int[]) x(item) CROSS JOIN site s LEFT JOIN item_site f ON f.item_id = x.item AND f.site_id = s.id WHERE s.id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS sites,
-  (SELECT json_agg(json_build_object('id', l.id, 'item', l.item_id, 'site', l.site_id, 'number', o.number, 'position', l.position, 'shipBy', l.ship_by, 'promised', l.promised_on, 'wanted', l.wanted::text, 'reserved', l.reserved::text))
-    FROM sales_line l JOIN sales_order o ON o.id = l.order_id
-    WHERE l.id IN (SELECT id FROM sales_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM sales_line WHERE id = ANY($5) AND active)
-      AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2))) AS demand,
+    FROM unnest($1::int[]) x(item) CROSS JOIN site s LEFT JOIN item_site f ON f.item_id = x.item AND f.site_id = s.id
+    WHERE s.id IN (SELECT site_id FROM place WHERE id = ANY($2) UNION SELECT site_id FROM document_line WHERE id = ANY($4))) AS sites,
+  (SELECT json_agg(${demandObject}) FROM document_line l
+    WHERE l.id IN (SELECT id FROM document_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM document_line WHERE id = ANY($4) AND active AND draws)
+      AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2) UNION SELECT site_id FROM document_line WHERE id = ANY($4))) AS demand,
   (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
-  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.received::text, 'open', (l.received_value - l.billed_value)::text)) FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.id = ANY($4)) AS purchase,
-  (SELECT json_agg(json_build_object('id', l.id, 'label', o.number || ' line ' || l.position, 'first', l.picked::text, 'second', l.dispatched::text)) FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.id = ANY($5)) AS sales,
-  (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'pastUse', past_use)) FROM lot WHERE id = ANY($6)) AS lots`;
+  (SELECT json_agg(json_build_object('id', id, 'label', number || ' line ' || position, 'arrived', arrived::text, 'drawn', drawn::text, 'finished', finished::text, 'open', (arrived_value - billed_value)::text)) FROM document_line WHERE id = ANY($4)) AS documents,
+  (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'pastUse', past_use)) FROM lot WHERE id = ANY($5)) AS lots`;
 
 /** Everything a decision about the movement rests on, read in one statement. */
 export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
@@ -81,8 +77,7 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     itemIds,
     placeIds,
     movement.reasonId,
-    servedIds(movement, 'purchase'),
-    servedIds(movement, 'sales'),
+    movement.lines.flatMap(({ serves }) => serves.map(({ lineId }) => lineId)),
     lotIds(movement),
   ]);
   if (!row) throw new Error('the business has not been founded');
@@ -95,8 +90,7 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     balances: new Map((row.balances ?? []).map((b) => [balanceKey(b.item, b.lot, b.place), decimal(b.quantity)])),
     lowestSince: movement.effectiveOn < act.today ? await lowestSince(act, movement.effectiveOn, itemIds, placeIds) : new Map(),
     sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
-    purchaseLines: new Map((row.purchase ?? []).map((line) => [line.id, counters(line)])),
-    salesLines: new Map((row.sales ?? []).map((line) => [line.id, counters(line)])),
+    documents: new Map((row.documents ?? []).map((line) => [line.id, countersOf(line)])),
     pastUse: new Set([...lots.filter(({ pastUse }) => pastUse).map(({ id }) => id), ...lotIds({ lines: movement.lines.filter((line) => line.pastUse) })]),
     lotKinds: new Map(lots.map(({ id, kind }) => [id, kind])),
     counted: movement.kind === 'undo' || movement.effectiveOn < act.today ? await lastCounts(act, itemIds, placeIds) : new Map(),
@@ -106,9 +100,6 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
 }
 
 const lotIds = ({ lines }: Pick<Movement, 'lines'>): number[] => lines.flatMap(({ lotId }) => (lotId === null ? [] : [lotId]));
-
-const servedIds = (movement: Movement, kind: 'purchase' | 'sales'): number[] =>
-  movement.lines.flatMap(({ serves }) => (serves?.kind === kind ? [serves.lineId] : []));
 
 const itemState = (row: NonNullable<StateRow['items']>[number], layers: NonNullable<StateRow['layers']>): ItemState => ({
   id: row.id,
@@ -135,24 +126,15 @@ const siteState = (row: NonNullable<StateRow['sites']>[number], demand: NonNulla
   siteName: row.name,
   onHand: decimal(row.onHand),
   bench: decimal(row.bench),
-  demand: demand.filter((line) => line.item === row.item && line.site === row.site).map(demandLine),
+  demand: demand.filter((line) => line.itemId === row.item && line.siteId === row.site).map(demandLine),
 });
 
-const demandLine = (row: NonNullable<StateRow['demand']>[number]): DemandLine => ({
-  lineId: row.id,
-  orderNumber: row.number,
-  position: row.position,
-  shipBy: row.shipBy,
-  promisedOn: row.promised,
-  wanted: decimal(row.wanted),
-  reserved: decimal(row.reserved),
-});
-
-const counters = (row: { label: string; first: string; second?: string; open?: string }): LineCounters => ({
+const countersOf = (row: NonNullable<StateRow['documents']>[number]): LineCounters => ({
   label: row.label,
-  first: decimal(row.first),
-  second: decimal(row.second ?? 0),
-  open: decimal(row.open ?? 0),
+  arrived: decimal(row.arrived),
+  drawn: decimal(row.drawn),
+  finished: decimal(row.finished),
+  open: decimal(row.open),
 });
 
 const sinceSql = `SELECT item_id AS item, lot_id AS lot, place_id AS place, min(was)::text AS lowest FROM (

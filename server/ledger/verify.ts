@@ -24,6 +24,17 @@ const undoneSql = `WITH undone AS (
   SELECT number || ' leaves ' || sum(amount) || ' on ' || side AS what FROM line GROUP BY number, side HAVING sum(amount) <> 0
   UNION ALL SELECT number || ' leaves ' || sum(amount) || ' on ' || account FROM line WHERE number NOT IN (SELECT number FROM moved) GROUP BY number, account HAVING sum(amount) <> 0`;
 
+/** What the movements of each document line count, by the table that says which move changes which counter; an undo takes off what its original added. */
+const countedSql = `SELECT y.id,
+    sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'quantity') AS arrived, sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'drawn' AND r.measure = 'quantity') AS drawn,
+    sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'finished' AND r.measure = 'quantity') AS finished, sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'returned' AND r.measure = 'quantity') AS returned,
+    sum(r.sign * y.value) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'value') AS arrived_value, sum(r.sign * y.value) FILTER (WHERE r.counter = 'finished' AND r.measure = 'value') AS finished_value
+  FROM (SELECT d.id, d.kind, CASE WHEN m.reverses IS NULL THEN f.kind ELSE t.kind END AS from_kind, CASE WHEN m.reverses IS NULL THEN t.kind ELSE f.kind END AS to_kind,
+      CASE WHEN m.reverses IS NULL THEN l.quantity ELSE -l.quantity END AS quantity, l.value + l.variance AS value
+    FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
+      CROSS JOIN LATERAL (VALUES (l.supply_line_id), (l.demand_line_id)) x(id) JOIN document_line d ON d.id = x.id) y
+  JOIN counter_rule r ON r.document = y.kind AND r.from_kind = y.from_kind AND r.to_kind = y.to_kind GROUP BY 1`;
+
 /** Each law as two queries: how many things are checked, and a sentence for each that breaks it. */
 const laws: { name: string; count: string; broken: string }[] = [
   {
@@ -47,30 +58,28 @@ const laws: { name: string; count: string; broken: string }[] = [
   },
   {
     name: 'document counters equal their lines',
-    count: 'SELECT (SELECT count(*) FROM purchase_line) + (SELECT count(*) FROM sales_line)',
-    broken: `SELECT 'purchase line ' || d.id AS what FROM purchase_line d LEFT JOIN (
-        SELECT l.purchase_line_id AS id, sum(l.quantity * ((f.kind = 'supplier')::int - (t.kind = 'supplier')::int)) AS received, sum(l.value + l.variance) AS value
-        FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.purchase_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
+    count: 'SELECT count(*) FROM document_line',
+    broken: `SELECT d.kind || ' line ' || d.id AS what FROM document_line d LEFT JOIN (${countedSql}) x ON x.id = d.id
        LEFT JOIN (SELECT purchase_line_id AS id, sum(received) AS received FROM line_settlement GROUP BY 1) s ON s.id = d.id
-       LEFT JOIN (SELECT l.purchase_line_id AS id, sum(g.quantity) AS returned FROM goods_returned g JOIN movement_line l ON l.id = g.line_id GROUP BY 1) g ON g.id = d.id
-      WHERE d.received <> coalesce(x.received, 0) OR d.received_value <> coalesce(x.value, 0) + coalesce(s.received, 0) OR d.returned <> coalesce(g.returned, 0)
-      UNION ALL SELECT 'sales line ' || d.id FROM sales_line d LEFT JOIN (
-        SELECT l.sales_line_id AS id, sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench' OR f.kind = 'nowhere')::int - (f.kind = 'bench' AND t.kind = 'bin' OR t.kind = 'nowhere')::int)) AS picked,
-          sum(l.quantity * ((f.kind IN ('bench', 'nowhere') AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind IN ('bench', 'nowhere'))::int)) AS dispatched, -sum(l.value + l.variance) AS cost
-        FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.sales_line_id IS NOT NULL GROUP BY 1) x ON x.id = d.id
-      WHERE d.picked <> coalesce(x.picked, 0) OR d.dispatched <> coalesce(x.dispatched, 0) OR d.dispatched_cost <> coalesce(x.cost, 0)`,
+       LEFT JOIN (SELECT l.supply_line_id AS id, sum(g.quantity) AS returned FROM goods_returned g JOIN movement_line l ON l.id = g.line_id GROUP BY 1) g ON g.id = d.id
+      WHERE d.arrived <> coalesce(x.arrived, 0) OR d.drawn <> coalesce(x.drawn, 0) OR d.finished <> coalesce(x.finished, 0) OR d.returned <> coalesce(x.returned, 0) + coalesce(g.returned, 0)
+        OR d.arrived_value <> coalesce(x.arrived_value, 0) + coalesce(s.received, 0) OR d.finished_value <> coalesce(x.finished_value, 0)`,
   },
   {
-    name: 'the bench equals what is picked and not dispatched',
-    count: `SELECT count(*) FROM item_site`,
-    broken: `SELECT 'item ' || item_id || ' at site ' || site_id || ' differs by ' || sum(quantity) AS what FROM (
-        SELECT b.item_id, p.site_id, b.quantity FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind = 'bench'
-        UNION ALL SELECT item_id, site_id, -(picked - dispatched) FROM sales_line) x GROUP BY item_id, site_id HAVING sum(quantity) <> 0`,
+    name: 'lines of orders have what was agreed for them, and stand as their order does',
+    count: "SELECT count(*) FROM document_line WHERE kind IN ('purchase', 'sales')",
+    broken: `SELECT 'purchase line ' || d.id AS what FROM document_line d LEFT JOIN purchase_terms t ON t.id = d.id LEFT JOIN purchase_order o ON o.id = t.order_id
+      WHERE d.kind = 'purchase' AND (o.id IS NULL OR d.number <> o.number OR d.site_id <> o.site_id OR d.brings_to_id IS DISTINCT FROM CASE WHEN o.ships_to_id IS NULL THEN o.site_id END OR d.active <> (o.placed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL))
+      UNION ALL SELECT 'sales line ' || d.id FROM document_line d LEFT JOIN sales_terms t ON t.id = d.id LEFT JOIN sales_order o ON o.id = t.order_id
+      WHERE d.kind = 'sales' AND (o.id IS NULL OR d.number <> o.number OR d.site_id <> o.site_id OR d.active <> (o.confirmed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL))`,
   },
   {
-    name: 'transit, holders and work in hand equal their open document lines (no such documents yet)',
-    count: `SELECT count(*) FROM place WHERE kind IN ('transit', 'holder', 'in-work')`,
-    broken: `SELECT 'item ' || b.item_id || ' lies at ' || p.code AS what FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind IN ('transit', 'holder', 'in-work') AND b.quantity <> 0`,
+    name: 'what waits on a bench, in transit, on loan or in work equals what document lines drew and have not finished',
+    count: `SELECT count(*) FROM place WHERE kind IN (SELECT waits_at FROM document_kind)`,
+    broken: `SELECT 'item ' || item_id || ' at the ' || waits_at || ' of site ' || coalesce(site_id::text, 'none') || ' differs by ' || sum(quantity) AS what FROM (
+        SELECT b.item_id, p.site_id, p.kind AS waits_at, b.quantity FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind IN (SELECT waits_at FROM document_kind)
+        UNION ALL SELECT d.item_id, CASE WHEN k.waits_at = 'transit' THEN d.brings_to_id ELSE d.site_id END, k.waits_at, -(d.drawn - d.finished) FROM document_line d JOIN document_kind k ON k.kind = d.kind WHERE k.waits_at IS NOT NULL) x
+      GROUP BY item_id, site_id, waits_at HAVING sum(quantity) <> 0`,
   },
   {
     name: 'what is not kept in stock lies in no place of ours',
@@ -108,12 +117,14 @@ const laws: { name: string; count: string; broken: string }[] = [
     name: 'figures per item and site equal their balances, reservations and open lines, and add up per item',
     count: 'SELECT count(*) FROM item_site',
     broken: `SELECT 'item ' || item_id || ' at site ' || site_id AS what FROM (
-        SELECT item_id, site_id, on_hand, reserved, on_order, short FROM item_site
-        UNION ALL SELECT b.item_id, p.site_id, -b.quantity, 0, 0, 0 FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id WHERE p.kind = 'bin' AND p.sellable AND NOT coalesce(l.past_use, false)
-        UNION ALL SELECT item_id, site_id, 0, -quantity, 0, 0 FROM reservation
-        UNION ALL SELECT item_id, site_id, 0, 0, -incoming, 0 FROM purchase_line
-        UNION ALL SELECT item_id, site_id, 0, 0, 0, -short FROM sales_line) x
-      GROUP BY item_id, site_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0
+        SELECT item_id, site_id, on_hand, reserved, on_order, short, quarantine, bench, in_transit, on_loan, in_work FROM item_site
+        UNION ALL SELECT b.item_id, p.site_id, CASE WHEN p.kind = 'bin' AND x.sold THEN -b.quantity ELSE 0 END, 0, 0, 0, CASE WHEN p.kind = 'bin' AND NOT x.sold THEN -b.quantity ELSE 0 END, CASE p.kind WHEN 'bench' THEN -b.quantity ELSE 0 END,
+          CASE p.kind WHEN 'transit' THEN -b.quantity ELSE 0 END, CASE p.kind WHEN 'holder' THEN -b.quantity ELSE 0 END, CASE p.kind WHEN 'in-work' THEN -b.quantity ELSE 0 END
+          FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id CROSS JOIN LATERAL (SELECT p.sellable AND NOT coalesce(l.past_use, false) AS sold) x WHERE p.site_id IS NOT NULL AND p.owned
+        UNION ALL SELECT item_id, site_id, 0, -quantity, 0, 0, 0, 0, 0, 0, 0 FROM reservation
+        UNION ALL SELECT item_id, brings_to_id, 0, 0, -incoming, 0, 0, 0, 0, 0, 0 FROM document_line WHERE incoming <> 0
+        UNION ALL SELECT item_id, site_id, 0, 0, 0, -short, 0, 0, 0, 0, 0 FROM document_line) x
+      GROUP BY item_id, site_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0 OR sum(quarantine) <> 0 OR sum(bench) <> 0 OR sum(in_transit) <> 0 OR sum(on_loan) <> 0 OR sum(in_work) <> 0
       UNION ALL SELECT 'item ' || item_id || ' over all sites' FROM (
         SELECT item_id, on_hand, reserved, on_order, short FROM pool UNION ALL SELECT item_id, -on_hand, -reserved, -on_order, -short FROM item_site) y
       GROUP BY item_id HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(short) <> 0`,
@@ -197,11 +208,11 @@ const laws: { name: string; count: string; broken: string }[] = [
     name: 'what came, was billed and was credited of a line is the cumulative share of its amount for its quantity',
     count: 'SELECT (SELECT count(*) FROM purchase_line WHERE received > 0) + (SELECT count(*) FROM bill_line WHERE cumulative AND quantity IS NOT NULL)',
     broken: `SELECT 'purchase line ' || d.id || ': ' || d.received || ' came in at ' || d.received_value AS what FROM purchase_line d
-      CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.purchase_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
+      CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.supply_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
       WHERE last.came AND d.received_value <> round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2)
       UNION ALL SELECT x.kind || 's of purchase line ' || x.id || ' count ' || x.amount FROM (
         SELECT d.id, b.kind, b.currency, max(b.posted_at) AS posted, bool_and(l.cumulative) AS exact, sum(l.amount) AS amount, max(scale(l.amount)) AS places, sum(l.quantity * l.price) * d.quantity / (d.base_quantity * d.price_per) AS share
-        FROM bill_line l JOIN bill b ON b.id = l.bill_id JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.quantity IS NOT NULL AND b.posted_at IS NOT NULL AND b.undone_at IS NULL GROUP BY d.id, b.kind, b.currency) x
+        FROM bill_line l JOIN bill b ON b.id = l.bill_id JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.quantity IS NOT NULL AND b.posted_at IS NOT NULL AND b.undone_at IS NULL GROUP BY d.id, d.quantity, d.base_quantity, d.price_per, b.kind, b.currency) x
       WHERE x.exact AND x.amount <> round(x.share, x.places) AND NOT EXISTS (SELECT 1 FROM bill u JOIN bill_line l ON l.bill_id = u.id WHERE l.purchase_line_id = x.id AND u.kind = x.kind AND u.currency = x.currency AND u.undone_at >= x.posted)`,
   },
   {

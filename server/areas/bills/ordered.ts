@@ -43,7 +43,7 @@ export async function orderedLines({ tx }: Act, form: Form, currency: string): P
   const rows = await tx.rows<OrderedLine>(
     `SELECT l.id, o.number || ' line ' || l.position AS label, i.sku, o.supplier_id AS "supplierId", o.placed_at IS NOT NULL AS placed, l.base_quantity AS "baseQuantity", l.quantity, l.price, l.price_per AS "pricePer", l.amount, l.rate,
       l.received, l.returned, l.billed, l.received_value AS "receivedValue", l.billed_value AS "billedValue",
-      (SELECT max(m.effective_on) FROM movement_line m JOIN goods_returned g ON g.line_id = m.id WHERE m.purchase_line_id = l.id)::text AS "returnedOn",
+      (SELECT max(m.effective_on) FROM movement_line m JOIN goods_returned g ON g.line_id = m.id WHERE m.supply_line_id = l.id)::text AS "returnedOn",
       (SELECT coalesce(json_agg(json_build_object('quantity', x.quantity::text, 'price', x.price::text, 'amount', x.amount::text, 'rate', b.rate::text, 'company', abs(x.cleared + x.difference)::text) ORDER BY x.id), '[]')
         FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id = l.id AND x.quantity IS NOT NULL AND b.kind = $2 AND b.currency = $3 AND b.posted_at IS NOT NULL AND b.undone_at IS NULL) AS parts
      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id WHERE l.id = ANY($1)`,

@@ -99,7 +99,7 @@ export async function formOf({ tx }: Act, id: number): Promise<FormRow & { form:
 }
 
 const chargesSql = `SELECT c.id, c.sheet_id AS "sheetId", s.number AS sheet, c.name, c.party_id AS "partyId", p.name AS party, c.estimate, c.cleared, c.estimate - c.cleared AS open, s.created_at::date AS since,
-    (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || m.id), ', ') FROM landed_receipt r JOIN movement m ON m.id = r.movement_id LEFT JOIN movement_line l ON l.movement_id = m.id LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) AS deliveries
+    (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || m.id), ', ') FROM landed_receipt r JOIN movement m ON m.id = r.movement_id LEFT JOIN movement_line l ON l.movement_id = m.id LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) AS deliveries
   FROM landed_charge c JOIN landed_sheet s ON s.id = c.sheet_id LEFT JOIN party p ON p.id = c.party_id WHERE c.removed_at IS NULL AND c.settled_at IS NULL AND c.estimate > c.cleared`;
 
 /** Estimates of charges that wait for a bill, oldest first. */

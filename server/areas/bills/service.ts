@@ -149,7 +149,7 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
 /** Counts what a bill covers on its order lines and charges, or (-1) takes it off again. */
 async function count({ tx, now }: Act, billId: number, sign: 1 | -1): Promise<void> {
   await tx.rows(
-    `UPDATE purchase_line p SET billed = p.billed + $2 * x.quantity, billed_value = p.billed_value + $2 * x.cleared
+    `UPDATE document_line p SET billed = p.billed + $2 * x.quantity, billed_value = p.billed_value + $2 * x.cleared
      FROM (SELECT purchase_line_id AS id, sum(coalesce(l.quantity, 0) * CASE b.kind WHEN 'credit' THEN -1 ELSE 1 END) AS quantity, sum(l.cleared) AS cleared FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.id = $1 AND purchase_line_id IS NOT NULL GROUP BY 1) x WHERE p.id = x.id`,
     [billId, sign],
   );

@@ -36,7 +36,7 @@ const documentSql = `CASE WHEN e.bill_id IS NOT NULL THEN json_build_object('kin
     WHEN d.po IS NOT NULL THEN json_build_object('kind', 'purchase order', 'id', d.po, 'number', (SELECT number FROM purchase_order WHERE id = d.po)) WHEN d.so IS NOT NULL THEN json_build_object('kind', 'sales order', 'id', d.so, 'number', (SELECT number FROM sales_order WHERE id = d.so))
     WHEN e.movement_id IS NOT NULL THEN json_build_object('kind', 'movement', 'id', e.movement_id, 'number', 'M' || e.movement_id) END`;
 const entryTables = `FROM journal_entry e LEFT JOIN bill b ON b.id = e.bill_id LEFT JOIN party p ON p.id = b.party_id LEFT JOIN landed_sheet s ON s.id = e.sheet_id
-  LEFT JOIN LATERAL (SELECT min(pl.order_id) AS po, min(sl.order_id) AS so FROM movement_line l LEFT JOIN purchase_line pl ON pl.id = l.purchase_line_id LEFT JOIN sales_line sl ON sl.id = l.sales_line_id WHERE l.movement_id = e.movement_id) d ON true`;
+  LEFT JOIN LATERAL (SELECT min(pl.order_id) AS po, min(sl.order_id) AS so FROM movement_line l LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id WHERE l.movement_id = e.movement_id) d ON true`;
 
 /** Journal entries, newest first; words look through text, document number, their own number, party and amounts. */
 export async function journal({ tx }: Act, query: QueryOf<typeof contract.journal>): Promise<ResponseOf<typeof contract.journal>> {

@@ -112,7 +112,7 @@ const sources: Record<List, Source> = {
   trail: {
     sql: `SELECT m.posted_at::text AS "when", w.name AS who, m.kind AS what, i.sku, i.name, f.code AS "from", t.code AS "to", ${trimmed('l.quantity')} AS quantity, l.value::text AS value, b.code AS lot, concat_ws(': ', r.name, nullif(m.note, '')) AS why, coalesce(po.number, so.number) AS document
       FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN lot b ON b.id = l.lot_id LEFT JOIN reason r ON r.id = m.reason_id
-       LEFT JOIN purchase_line pl ON pl.id = l.purchase_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.sales_line_id LEFT JOIN sales_order so ON so.id = sl.order_id`,
+       LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id LEFT JOIN sales_order so ON so.id = sl.order_id`,
     words: 'i.findable',
     site: 'coalesce(f.site_id, t.site_id)',
     item: 'l.item_id',

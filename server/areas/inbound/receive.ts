@@ -145,7 +145,7 @@ export async function receiptMovement(
         fromPlaceId: at.supplierPlaceId,
         toPlaceId: kind === 'receipt' && !at.kept ? at.usedUpPlaceId : (line.binId as number),
         valuation: { by: 'stated', value },
-        serves: { kind: 'purchase', lineId: at.id },
+        serves: [{ kind: 'purchase', lineId: at.id }],
         field: `lines.${index}.quantity`,
       },
     };

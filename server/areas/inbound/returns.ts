@@ -11,8 +11,8 @@ import { lock } from '../../ledger/lock';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
 
 /** How many of each lot or serial came on order lines and have not gone back. */
-const cameSql = `SELECT m.purchase_line_id AS "lineId", m.lot_id AS "lotId", t.code, sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END) AS quantity
-  FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN lot t ON t.id = m.lot_id WHERE m.purchase_line_id IS NOT NULL GROUP BY 1, 2, 3`;
+const cameSql = `SELECT m.supply_line_id AS "lineId", m.lot_id AS "lotId", t.code, sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END) AS quantity
+  FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN lot t ON t.id = m.lot_id WHERE m.supply_line_id IS NOT NULL GROUP BY 1, 2, 3`;
 
 export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
   const [order] = await tx.rows<{ number: string; supplier: string }>(
@@ -37,7 +37,7 @@ export const returnSources = async (
 ): Promise<ResponseOf<typeof receiving.returnSources>> => ({
   rows: await tx.rows(
     `SELECT o.id AS "orderId", o.number, p.name AS supplier, max(m.effective_on) AS day, trim_scale(sum(m.quantity)) AS received
-     FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN place t ON t.id = m.to_place_id JOIN purchase_line l ON l.id = m.purchase_line_id JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id
+     FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN place t ON t.id = m.to_place_id JOIN purchase_line l ON l.id = m.supply_line_id JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id
      WHERE m.item_id = $1 AND ($2::int IS NULL OR m.lot_id = $2) AND f.kind = 'supplier' AND t.owned AND l.received > 0 AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.movement_id)
      GROUP BY o.id, p.name ORDER BY 4 DESC, o.id DESC LIMIT 20`,
     [itemId, lotId ?? null],
@@ -143,7 +143,7 @@ function goingBack(
       fromPlaceId: line.binId,
       toPlaceId: at.supplierPlaceId,
       valuation: { by: 'returned', value: sum(parts.map(({ value }) => value)), moved: null },
-      serves: { kind: 'purchase', lineId: at.id },
+      serves: [{ kind: 'purchase', lineId: at.id }],
       takenOff: parts.map((part, first) => (first === 0 && form.then === 'credited' ? { ...part, calledOff: again } : part)),
       field,
     };

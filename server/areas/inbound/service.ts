@@ -8,11 +8,12 @@ import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import { needRight, type Act } from '../../act';
-import { purchaseCharge, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import { purchaseCharge, purchaseOrder, purchaseTerms } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
+import { addLines, removeLines } from '../../documents/documentLines';
 import { lineFacts, quantityError, refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
 import { purchase } from './queries';
 
@@ -42,7 +43,7 @@ export async function writePurchase(act: Act, form: contract.PurchaseForm): Prom
     })
     .returning({ id: purchaseOrder.id });
   const orderId = added?.id as number;
-  await writeParts(act, orderId, form, lines, money);
+  await writeParts(act, { id: orderId, number }, form, lines, money);
   return purchase(act, orderId);
 }
 
@@ -54,7 +55,7 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   await refuseHead(act, form);
   const money = await moneyOf(act, form);
   const lines = await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money });
-  await act.tx.db.delete(purchaseLine).where(eq(purchaseLine.orderId, id));
+  await removeLines(act, 'purchase', was.number);
   await act.tx.db.delete(purchaseCharge).where(eq(purchaseCharge.orderId, id));
   await act.tx.db
     .update(purchaseOrder)
@@ -69,7 +70,7 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
       version: was.version + 1,
     })
     .where(eq(purchaseOrder.id, id));
-  await writeParts(act, id, form, lines, money);
+  await writeParts(act, was, form, lines, money);
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
   return is;
@@ -92,17 +93,29 @@ async function moneyOf(act: Act, { currency, rate, charges }: contract.PurchaseF
 /** Writes the lines and charges of a draft. */
 async function writeParts(
   act: Act,
-  orderId: number,
+  { id: orderId, number }: { id: number; number: string },
   form: contract.PurchaseForm,
   lines: readonly WrittenLine[],
   money: { currency: string; rate: string },
 ): Promise<void> {
-  const direct = form.shipsToId !== null;
-  await act.tx.db
-    .insert(purchaseLine)
-    .values(lines.map((line, index) => ({ ...line, ...money, expectedOn: form.lines[index]?.expectedOn ?? null, orderId, siteId: form.siteId, direct })));
+  await addPurchaseLines(
+    act,
+    { id: orderId, number, siteId: form.siteId, shipsToId: form.shipsToId, active: false },
+    lines.map((line, index) => ({ ...line, ...money, expectedOn: form.lines[index]?.expectedOn ?? null })),
+  );
   if (form.charges.length > 0)
     await act.tx.db.insert(purchaseCharge).values(form.charges.map((charge, index) => ({ ...charge, orderId, position: index + 1 })));
+}
+
+/** Adds lines to an order: what they will bring, and what was agreed for them. */
+async function addPurchaseLines(
+  act: Act,
+  order: { id: number; number: string; siteId: number; shipsToId: number | null; active: boolean },
+  lines: readonly (WrittenLine & { currency: string; rate: string; expectedOn: string | null })[],
+): Promise<void> {
+  const { id: orderId, number, siteId, shipsToId, active } = order;
+  const ids = await addLines(act, { kind: 'purchase', number, siteId, bringsToId: shipsToId === null ? siteId : null, draws: false, active }, lines);
+  if (lines.length > 0) await act.tx.db.insert(purchaseTerms).values(lines.map((line, index) => ({ ...line, id: ids[index] as number, orderId })));
 }
 
 /** The tax a supplier charges on everything, or null when it goes by the item. */
@@ -197,23 +210,20 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
   await putPrices(act, repriced.whole, money);
   await act.tx.rows(
-    'UPDATE purchase_line l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
+    'UPDATE purchase_terms l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
     [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
   );
   const last = Math.max(0, ...was.lines.map(({ position }) => position));
-  if (added.length > 0)
-    await act.tx.db.insert(purchaseLine).values(
-      added.map((line, index) => ({
-        ...line,
-        ...money,
-        expectedOn: (form.added[index] ?? repriced.added[index - form.added.length])?.expectedOn ?? null,
-        position: last + line.position,
-        orderId: id,
-        siteId: was.siteId,
-        direct: was.shipsToId !== null,
-        active: true,
-      })),
-    );
+  await addPurchaseLines(
+    act,
+    { ...was, active: true },
+    added.map((line, index) => ({
+      ...line,
+      ...money,
+      expectedOn: (form.added[index] ?? repriced.added[index - form.added.length])?.expectedOn ?? null,
+      position: last + line.position,
+    })),
+  );
   await act.tx.db
     .update(purchaseOrder)
     .set({ expectedOn: form.expectedOn, ...money, ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }), version: was.version + 1 })
@@ -243,7 +253,7 @@ async function otherMoney(act: Act, was: contract.PurchaseOrder, form: BodyOf<ty
 async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: string): Promise<void> {
   if (day > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
   const [first] = await act.tx.rows<{ day: string | null }>(
-    'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.purchase_line_id WHERE l.order_id = $1',
+    'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.supply_line_id WHERE l.order_id = $1',
     [was.id],
   );
   if (first?.day && day > first.day)
@@ -285,7 +295,7 @@ function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contr
 async function putPrices({ tx }: Act, lines: Repriced['whole'], { currency, rate }: { currency: string; rate: string }): Promise<void> {
   if (lines.length > 0)
     await tx.rows(
-      'UPDATE purchase_line l SET price = x.price, amount = x.amount, currency = $4, rate = $5 FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
+      'UPDATE purchase_terms l SET price = x.price, amount = x.amount, currency = $4, rate = $5 FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
       [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount), currency, rate],
     );
 }
@@ -350,7 +360,7 @@ const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
 /** Takes so many of what is to come off order lines; their orders and the pools of their items are locked. */
 async function callOff({ tx }: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
   await tx.rows(
-    'UPDATE purchase_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
+    'UPDATE document_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
     [lines.map(({ lineId }) => lineId), lines.map(({ quantity }) => quantity)],
   );
 }

@@ -62,7 +62,7 @@ export async function benchLines(
         fromPlaceId: from.toPlaceId,
         toPlaceId: bench.benchId,
         valuation: { by: 'current' },
-        serves: { kind: 'sales', lineId },
+        serves: [{ kind: 'sales', lineId }],
         field: from.field,
       });
     }

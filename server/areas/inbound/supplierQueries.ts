@@ -7,7 +7,7 @@ type Supplier = ResponseOf<typeof contract.getSupplier>;
 
 const headSql = `SELECT p.id, p.name, p.email, p.address, p.currency, p.lead_days AS "leadDays", p.tax_code_id AS "taxCodeId", p.version,
   (SELECT trim_scale(round(percentile_cont(0.5) WITHIN GROUP (ORDER BY x.days)::numeric, 1))::text FROM (
-    SELECT min(m.effective_on) - min(o.placed_at)::date AS days FROM purchase_order o JOIN purchase_line l ON l.order_id = o.id JOIN movement_line m ON m.purchase_line_id = l.id
+    SELECT min(m.effective_on) - min(o.placed_at)::date AS days FROM purchase_order o JOIN purchase_line l ON l.order_id = o.id JOIN movement_line m ON m.supply_line_id = l.id
     WHERE o.supplier_id = p.id AND o.placed_at >= $2::date - 365 GROUP BY o.id) x) AS "usualDays",
   coalesce(b.owed, 0)::text AS owed, coalesce(b.overdue, 0)::text AS overdue
  FROM party p LEFT JOIN LATERAL (
@@ -20,7 +20,7 @@ const headSql = `SELECT p.id, p.name, p.email, p.address, p.currency, p.lead_day
 const punctualSql = `SELECT count(*)::int AS lines, count(*) FILTER (WHERE x.in_time >= x.wanted)::int AS "onTime", count(*) FILTER (WHERE x.received >= x.wanted)::int AS "inFull" FROM (
   SELECT l.base_quantity - l.cancelled AS wanted, l.received,
     (SELECT coalesce(sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END), 0) FROM movement_line m JOIN place f ON f.id = m.from_place_id
-      WHERE m.purchase_line_id = l.id AND m.effective_on <= coalesce(l.expected_on, o.expected_on)) AS in_time
+      WHERE m.supply_line_id = l.id AND m.effective_on <= coalesce(l.expected_on, o.expected_on)) AS in_time
   FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id
   WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND o.cancelled_at IS NULL AND l.base_quantity > l.cancelled AND coalesce(l.expected_on, o.expected_on) < $2 AND coalesce(l.expected_on, o.expected_on) >= $2::date - 365) x`;
 

@@ -16,7 +16,7 @@ export async function receipts({ tx }: Act, q: string | undefined): Promise<cont
       SELECT m.id AS "movementId", m.effective_on::text AS day, m.note, count(*)::int AS lines, sum(l.value + l.variance) AS value, coalesce(max(p.name), 'nobody') AS supplier, coalesce(string_agg(DISTINCT o.number, ', '), '') AS orders,
         (SELECT coalesce(json_agg(json_build_object('id', s.id, 'number', s.number)), '[]') FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = m.id AND s.undone_at IS NULL) AS sheets
       FROM (SELECT * FROM movement WHERE kind IN ('receipt', 'drop-shipment') ORDER BY id DESC LIMIT ${values.add(q?.trim() ? 20_000 : 400)}) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN party p ON p.id = f.party_id
-       LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id
+       LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id
       WHERE f.kind = 'supplier' AND t.kind <> 'used-up' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) GROUP BY m.id, m.effective_on, m.note) x ${whereAll(where)} ORDER BY x."movementId" DESC LIMIT 60`,
     values.list,
   );
@@ -41,7 +41,7 @@ export async function landedLines(
     `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, (SELECT code FROM lot WHERE id = l.lot_id) AS lot, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
       trim_scale(i.weight_kg) AS weight, trim_scale((i.length_cm * i.width_cm * i.height_cm / 1000000)::numeric(18, 8)) AS volume
      FROM movement_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
-      LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE l.id = ANY($1) ORDER BY l.movement_id, l.position`,
+      LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE l.id = ANY($1) ORDER BY l.movement_id, l.position`,
     [lines.map(({ lineId }) => lineId)],
   );
   return facts.map((line): contract.LandedLine => {
@@ -56,8 +56,8 @@ export const orderedCharges = ({ tx }: Act, movementIds: readonly number[]): Pro
   tx.rows(
     `SELECT h.label AS name, h.amount::text AS amount, o.currency, trim_scale(o.rate)::text AS rate, p.id AS "partyId", p.name AS party
      FROM purchase_charge h JOIN purchase_order o ON o.id = h.order_id JOIN party p ON p.id = o.supplier_id
-     WHERE o.id IN (SELECT d.order_id FROM movement_line l JOIN purchase_line d ON d.id = l.purchase_line_id WHERE l.movement_id = ANY($1))
-      AND NOT EXISTS (SELECT 1 FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id AND s.undone_at IS NULL JOIN movement_line l ON l.movement_id = r.movement_id JOIN purchase_line d ON d.id = l.purchase_line_id WHERE d.order_id = o.id)
+     WHERE o.id IN (SELECT d.order_id FROM movement_line l JOIN purchase_line d ON d.id = l.supply_line_id WHERE l.movement_id = ANY($1))
+      AND NOT EXISTS (SELECT 1 FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id AND s.undone_at IS NULL JOIN movement_line l ON l.movement_id = r.movement_id JOIN purchase_line d ON d.id = l.supply_line_id WHERE d.order_id = o.id)
      ORDER BY o.id, h.position`,
     [movementIds],
   );
@@ -68,7 +68,7 @@ export async function sheets({ tx }: Act, q: string | undefined): Promise<Respon
   return tx.rows(
     `SELECT x.* FROM (SELECT s.id, s.number, s.created_at AS "createdAt", s.undone_at IS NOT NULL AS undone, coalesce(c.charges, '') AS charges, coalesce(c.estimate, 0)::numeric(18, 2) AS estimate, coalesce(c.open, 0)::numeric(18, 2) AS open, coalesce(r.deliveries, '') AS deliveries
       FROM landed_sheet s LEFT JOIN LATERAL (SELECT string_agg(name, ', ' ORDER BY position) AS charges, sum(estimate) AS estimate, sum(CASE WHEN settled_at IS NULL THEN estimate - cleared ELSE 0 END) AS open FROM landed_charge WHERE sheet_id = s.id AND removed_at IS NULL) c ON true
-       LEFT JOIN LATERAL (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || r.movement_id), ', ') AS deliveries FROM landed_receipt r LEFT JOIN movement_line l ON l.movement_id = r.movement_id LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) r ON true) x
+       LEFT JOIN LATERAL (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || r.movement_id), ', ') AS deliveries FROM landed_receipt r LEFT JOIN movement_line l ON l.movement_id = r.movement_id LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) r ON true) x
      ${whereAll(where)} ORDER BY x.id DESC LIMIT 200`,
     values.list,
   );

@@ -6,14 +6,15 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
-import { salesLine, salesOrder } from '../../db/schema/index';
+import { salesOrder, salesTerms } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
-import { promise } from '../../ledger/promise';
+import { changeDemand } from '../../ledger/changeDemand';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
-import { lineFacts, quantityError, refuseErrors, writtenLines, type BinFacts } from '../../documents/lines';
+import { addLines, removeLines } from '../../documents/documentLines';
+import { lineFacts, quantityError, refuseErrors, writtenLines, type BinFacts, type WrittenLine } from '../../documents/lines';
 import { sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
@@ -35,7 +36,7 @@ export async function createSale(act: Act, form: contract.SalesForm): Promise<co
     })
     .returning({ id: salesOrder.id });
   const orderId = added?.id as number;
-  await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId, siteId: form.siteId, shipBy: form.shipBy })));
+  await writeLines(act, { id: orderId, number, siteId: form.siteId, shipBy: form.shipBy }, lines);
   return sale(act, orderId);
 }
 
@@ -46,15 +47,26 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   if (!was.canEdit) throw new Refusal(409, 'not-a-quote', `${was.number} is ${was.state} and can no longer be changed here.`);
   await refuseHead(act, form);
   const lines = await writtenLines(act, form.lines, { taxCodeId: null, currency: was.currency, rate: '1' });
-  await act.tx.db.delete(salesLine).where(eq(salesLine.orderId, id));
+  await removeLines(act, 'sales', was.number);
   await act.tx.db
     .update(salesOrder)
     .set({ customerId: form.customerId, siteId: form.siteId, shipBy: form.shipBy, note: form.note, version: was.version + 1 })
     .where(eq(salesOrder.id, id));
-  await act.tx.db.insert(salesLine).values(lines.map((line) => ({ ...line, orderId: id, siteId: form.siteId, shipBy: form.shipBy })));
+  await writeLines(act, { id, number: was.number, siteId: form.siteId, shipBy: form.shipBy }, lines);
   const is = await sale(act, id);
   await recordChanges(act, 'sales order', id, headOf(was), headOf(is));
   return is;
+}
+
+/** Writes the lines of a quote: what they want of the site, and what was agreed for them. */
+async function writeLines(act: Act, order: { id: number; number: string; siteId: number; shipBy: string }, lines: readonly WrittenLine[]): Promise<void> {
+  const { id: orderId, number, siteId, shipBy } = order;
+  const ids = await addLines(
+    act,
+    { kind: 'sales', number, siteId, bringsToId: null, draws: true, active: false },
+    lines.map((line) => ({ ...line, neededOn: shipBy })),
+  );
+  await act.tx.db.insert(salesTerms).values(lines.map((line, index) => ({ ...line, id: ids[index] as number, orderId })));
 }
 
 const headOf = (order: contract.SalesOrder) => ({
@@ -103,9 +115,12 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
 }
 
 async function decide(act: Act, was: contract.SalesOrder, active: boolean, decision: Partial<typeof salesOrder.$inferInsert>): Promise<Posting> {
-  const items = was.lines.filter(({ kept }) => kept).map(({ itemId }) => itemId);
-  await lock.pools(act, items);
-  const effects = await promise(act, was.id, was.siteId, items, active, async () => {
+  const lines = was.lines.filter(({ kept }) => kept);
+  await lock.pools(
+    act,
+    lines.map(({ itemId }) => itemId),
+  );
+  const effects = await changeDemand(act, { siteId: was.siteId, lines }, active, async () => {
     await act.tx.db
       .update(salesOrder)
       .set({ ...decision, version: was.version + 1 })
@@ -160,7 +175,7 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
       fromPlaceId: line.binId,
       toPlaceId: order.benchId,
       valuation: { by: 'current' },
-      serves: { kind: 'sales', lineId: at.id },
+      serves: [{ kind: 'sales', lineId: at.id }],
       field: `lines.${index}.quantity`,
     };
   });
@@ -203,7 +218,7 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
       fromPlaceId: at.kept ? order.benchId : order.nowhereId,
       toPlaceId: order.customerPlaceId,
       valuation: { by: 'current' },
-      serves: { kind: 'sales', lineId: at.id },
+      serves: [{ kind: 'sales', lineId: at.id }],
       field: `lines.${index}.quantity`,
     }));
   });
@@ -225,8 +240,8 @@ function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { line
 /** Lots on the bench for these lines: what was picked for each and neither put back nor sent. */
 async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<number, LotQuantity[]>> {
   const rows = await tx.rows<{ lineId: number; lotId: number | null; quantity: string }>(
-    `SELECT l.sales_line_id AS "lineId", l.lot_id AS "lotId", sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) AS quantity
-     FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.sales_line_id = ANY($1)
+    `SELECT l.demand_line_id AS "lineId", l.lot_id AS "lotId", sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) AS quantity
+     FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.demand_line_id = ANY($1)
      GROUP BY 1, 2 HAVING sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) > 0 ORDER BY min(l.id)`,
     [lineIds],
   );

@@ -109,7 +109,7 @@ async function cover({ tx, today: day }: Act, siteId?: number): Promise<Response
     `SELECT i.id AS "itemId", i.sku, i.name, sum(f.free) AS free, used.quantity AS used, coalesce((SELECT coalesce(t.lead_days, p.lead_days) FROM item_supplier t JOIN party p ON p.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1), 7) AS "leadDays",
       bool_or(coalesce(f.free + f.on_order - f.short <= y.reorder_point, false)) AS low
      FROM item i JOIN item_site f ON f.item_id = i.id LEFT JOIN item_policy y ON y.item_id = i.id AND y.site_id = f.site_id
-     JOIN (SELECT l.item_id, sum(l.quantity) AS quantity FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE l.sales_line_id IS NOT NULL AND t.kind = 'customer' AND l.effective_on > $1 AND ($2::int IS NULL OR b.site_id = $2) GROUP BY 1) used ON used.item_id = i.id
+     JOIN (SELECT l.item_id, sum(l.quantity) AS quantity FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE l.demand_line_id IS NOT NULL AND t.kind = 'customer' AND l.effective_on > $1 AND ($2::int IS NULL OR b.site_id = $2) GROUP BY 1) used ON used.item_id = i.id
      WHERE i.retired_at IS NULL AND ($2::int IS NULL OR f.site_id = $2) GROUP BY i.id, used.quantity ORDER BY sum(f.free) / used.quantity, i.id LIMIT 400`,
     [addDays(day, -90), siteId ?? null],
   );

@@ -126,7 +126,7 @@ export async function trail({ tx }: Act, query: QueryOf<typeof contract.trail>):
       concat_ws(': ', r.name, nullif(m.note, '')) AS why, EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) AS undone, m.reverses AS undoes, l.id::text AS cursor, l.id AS "cursorId"
      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
       LEFT JOIN site fs ON fs.id = f.site_id LEFT JOIN site ts ON ts.id = t.site_id LEFT JOIN reason r ON r.id = m.reason_id
-      LEFT JOIN purchase_line pl ON pl.id = l.purchase_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.sales_line_id LEFT JOIN sales_order so ON so.id = sl.order_id
+      LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id LEFT JOIN sales_order so ON so.id = sl.order_id
      ${whereAll([...where, ...page.where])} ${page.order}`,
     values.list,
   );

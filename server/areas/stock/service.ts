@@ -104,7 +104,7 @@ function movementLine(form: CorrectionForm, line: CorrectionForm['lines'][number
       fromPlaceId,
       toPlaceId,
       valuation: { by: 'current' },
-      serves: null,
+      serves: [],
       field: `lines.${index}.quantity`,
     },
   ];

@@ -31,9 +31,9 @@ const ways: Readonly<Record<string, string>> = {
 const linesSql = `SELECT trim_scale(l.quantity)::text AS quantity, l.effective_on::text AS day, m.note, json_build_object('placeId', f.id, 'kind', f.kind) AS "from", json_build_object('placeId', t.id, 'kind', t.kind) AS "to",
     coalesce(po.number, so.number, '') AS document,
     CASE WHEN po.id IS NOT NULL THEN json_build_object('kind', 'purchase order', 'id', po.id, 'number', po.number) WHEN so.id IS NOT NULL THEN json_build_object('kind', 'sales order', 'id', so.id, 'number', so.number) END AS "order",
-    (SELECT coalesce(json_agg(DISTINCT jsonb_build_object('id', b.id, 'number', b.number)), '[]') FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id = l.purchase_line_id AND b.undone_at IS NULL) AS bills
+    (SELECT coalesce(json_agg(DISTINCT jsonb_build_object('id', b.id, 'number', b.number)), '[]') FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id = l.supply_line_id AND b.undone_at IS NULL) AS bills
   FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
-   LEFT JOIN purchase_line pl ON pl.id = l.purchase_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.sales_line_id LEFT JOIN sales_order so ON so.id = sl.order_id
+   LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id LEFT JOIN sales_order so ON so.id = sl.order_id
   WHERE l.item_id = $1 AND l.lot_id = $2 AND m.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) ORDER BY l.seq`;
 
 /** Where a lot or serial came from and who got it; movements that were undone are left out. */

@@ -1,7 +1,8 @@
 -- The lines of a sales order follow its decisions.
 CREATE OR REPLACE FUNCTION activate_sales_lines() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-  UPDATE sales_line SET active = NEW.confirmed_at IS NOT NULL AND NEW.closed_at IS NULL AND NEW.cancelled_at IS NULL, site_id = NEW.site_id WHERE order_id = NEW.id;
+  UPDATE document_line SET active = NEW.confirmed_at IS NOT NULL AND NEW.closed_at IS NULL AND NEW.cancelled_at IS NULL, site_id = NEW.site_id
+  WHERE id IN (SELECT id FROM sales_terms WHERE order_id = NEW.id);
   RETURN NULL;
 END $$;
 

@@ -1,7 +1,7 @@
 -- A lot that passes its use-by day is no longer on hand, and is again when the day was wrong.
 CREATE OR REPLACE FUNCTION keep_past_use() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-  UPDATE item_site s SET on_hand = s.on_hand + net.quantity FROM (
+  UPDATE item_site s SET on_hand = s.on_hand + net.quantity, quarantine = s.quarantine - net.quantity FROM (
     SELECT p.site_id, sum(b.quantity) * CASE WHEN NEW.past_use THEN -1 ELSE 1 END AS quantity FROM balance b JOIN place p ON p.id = b.place_id
     WHERE b.item_id = NEW.item_id AND b.lot_id = NEW.id AND p.kind = 'bin' AND p.sellable GROUP BY 1) net
   WHERE s.item_id = NEW.item_id AND s.site_id = net.site_id;

@@ -1,19 +1,19 @@
--- What is reserved on a line of sales, and at its site, follows the reservations.
+-- What is reserved for a document line, and at its site, follows the reservations.
 CREATE OR REPLACE FUNCTION keep_reserved() RETURNS trigger LANGUAGE plpgsql AS $$
 DECLARE items integer[]; sites integer[]; lines integer[]; changes numeric[]; none numeric[];
 BEGIN
   IF TG_OP = 'INSERT' THEN
-    SELECT array_agg(item_id), array_agg(site_id), array_agg(sales_line_id), array_agg(quantity) INTO items, sites, lines, changes FROM added WHERE quantity <> 0;
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(line_id), array_agg(quantity) INTO items, sites, lines, changes FROM added WHERE quantity <> 0;
   ELSIF TG_OP = 'DELETE' THEN
-    SELECT array_agg(item_id), array_agg(site_id), array_agg(sales_line_id), array_agg(-quantity) INTO items, sites, lines, changes FROM removed WHERE quantity <> 0;
+    SELECT array_agg(item_id), array_agg(site_id), array_agg(line_id), array_agg(-quantity) INTO items, sites, lines, changes FROM removed WHERE quantity <> 0;
   ELSE
     SELECT array_agg(item_id), array_agg(site_id), array_agg(line), array_agg(change) INTO items, sites, lines, changes FROM (
       SELECT item_id, site_id, line, sum(change) AS change FROM (
-        SELECT item_id, site_id, sales_line_id AS line, quantity AS change FROM added UNION ALL SELECT item_id, site_id, sales_line_id, -quantity FROM removed) x
+        SELECT item_id, site_id, line_id AS line, quantity AS change FROM added UNION ALL SELECT item_id, site_id, line_id, -quantity FROM removed) x
       GROUP BY 1, 2, 3 HAVING sum(change) <> 0) y;
   END IF;
   IF items IS NULL THEN RETURN NULL; END IF;
-  UPDATE sales_line SET reserved = reserved + x.change FROM (SELECT line, sum(change) AS change FROM unnest(lines, changes) u(line, change) GROUP BY 1) x WHERE sales_line.id = x.line;
+  UPDATE document_line SET reserved = reserved + x.change FROM (SELECT line, sum(change) AS change FROM unnest(lines, changes) u(line, change) GROUP BY 1) x WHERE document_line.id = x.line;
   PERFORM add_to_figures(items, sites, changes, none, none);
   RETURN NULL;
 END $$;

@@ -1,7 +1,7 @@
 -- What was received and billed on a line follows the cents that were settled when as many are billed as came.
 CREATE OR REPLACE FUNCTION keep_settled() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-  UPDATE purchase_line d SET received_value = d.received_value + net.received, billed_value = d.billed_value + net.billed
+  UPDATE document_line d SET arrived_value = d.arrived_value + net.received, billed_value = d.billed_value + net.billed
   FROM (SELECT purchase_line_id AS id, sum(received) AS received, sum(billed) AS billed FROM added GROUP BY 1) net WHERE net.id = d.id;
   RETURN NULL;
 END $$;

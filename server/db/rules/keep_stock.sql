@@ -24,18 +24,21 @@ BEGIN
   WITH net AS MATERIALIZED (
     SELECT m.item_id, p.site_id,
       coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'bin' AND p.sellable AND NOT coalesce(lot.past_use, false)), 0) AS on_hand,
-      coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'bench'), 0) AS bench
+      coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'bin' AND NOT (p.sellable AND NOT coalesce(lot.past_use, false))), 0) AS quarantine,
+      coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'bench'), 0) AS bench, coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'transit'), 0) AS in_transit,
+      coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'holder'), 0) AS on_loan, coalesce(sum(m.quantity) FILTER (WHERE p.kind = 'in-work'), 0) AS in_work
     FROM (SELECT item_id, lot_id, to_place_id AS place_id, quantity FROM added
           UNION ALL SELECT item_id, lot_id, from_place_id, -quantity FROM added) m
     JOIN place p ON p.id = m.place_id LEFT JOIN lot ON lot.id = m.lot_id
-    WHERE p.kind IN ('bin', 'bench')
+    WHERE p.kind IN ('bin', 'bench', 'transit', 'holder', 'in-work') AND p.site_id IS NOT NULL
     GROUP BY 1, 2
   ), moved AS (
-    UPDATE item_site s SET on_hand = s.on_hand + net.on_hand, bench = s.bench + net.bench FROM net
+    UPDATE item_site s SET on_hand = s.on_hand + net.on_hand, quarantine = s.quarantine + net.quarantine, bench = s.bench + net.bench,
+      in_transit = s.in_transit + net.in_transit, on_loan = s.on_loan + net.on_loan, in_work = s.in_work + net.in_work FROM net
     WHERE s.item_id = net.item_id AND s.site_id = net.site_id RETURNING s.item_id, s.site_id
   )
-  INSERT INTO item_site (item_id, site_id, on_hand, bench)
-  SELECT item_id, site_id, on_hand, bench FROM net WHERE NOT EXISTS (SELECT 1 FROM moved WHERE moved.item_id = net.item_id AND moved.site_id = net.site_id);
+  INSERT INTO item_site (item_id, site_id, on_hand, quarantine, bench, in_transit, on_loan, in_work)
+  SELECT item_id, site_id, on_hand, quarantine, bench, in_transit, on_loan, in_work FROM net WHERE NOT EXISTS (SELECT 1 FROM moved WHERE moved.item_id = net.item_id AND moved.site_id = net.site_id);
 
   UPDATE pool SET quantity = pool.quantity + net.quantity, value = pool.value + net.value, on_hand = pool.on_hand + net.on_hand, last_seq = net.last_seq,
     last_quantity = CASE WHEN pool.quantity + net.quantity > 0 THEN pool.quantity + net.quantity WHEN pool.quantity > 0 THEN pool.quantity ELSE pool.last_quantity END,
@@ -50,24 +53,26 @@ BEGIN
 
   UPDATE lot SET place_id = l.to_place_id FROM added l WHERE lot.id = l.lot_id AND lot.kind = 'serial';
 
-  IF EXISTS (SELECT 1 FROM added WHERE purchase_line_id IS NOT NULL) THEN
-    UPDATE purchase_line d SET received = d.received + net.quantity, received_value = d.received_value + net.value
+  -- Which move changes which counter stands in counter_rule; an undo goes the way of what it undoes, and takes off what that added.
+  IF EXISTS (SELECT 1 FROM added WHERE supply_line_id IS NOT NULL OR demand_line_id IS NOT NULL) THEN
+    UPDATE document_line d SET arrived = d.arrived + net.arrived, drawn = d.drawn + net.drawn, finished = d.finished + net.finished, returned = d.returned + net.returned,
+      arrived_value = d.arrived_value + net.arrived_value, finished_value = d.finished_value + net.finished_value
     FROM (
-      SELECT l.purchase_line_id AS id, sum(l.quantity * ((f.kind = 'supplier')::int - (t.kind = 'supplier')::int)) AS quantity, sum(l.value + l.variance) AS value
-      FROM added l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
-      WHERE l.purchase_line_id IS NOT NULL GROUP BY 1
-    ) net WHERE d.id = net.id;
-  END IF;
-
-  IF EXISTS (SELECT 1 FROM added WHERE sales_line_id IS NOT NULL) THEN
-    UPDATE sales_line d SET picked = d.picked + net.picked, dispatched = d.dispatched + net.dispatched, dispatched_cost = d.dispatched_cost - net.value
-    FROM (
-      SELECT l.sales_line_id AS id,
-        sum(l.quantity * ((f.kind = 'bin' AND t.kind = 'bench' OR f.kind = 'nowhere')::int - (f.kind = 'bench' AND t.kind = 'bin' OR t.kind = 'nowhere')::int)) AS picked,
-        sum(l.quantity * ((f.kind IN ('bench', 'nowhere') AND t.kind = 'customer')::int - (f.kind = 'customer' AND t.kind IN ('bench', 'nowhere'))::int)) AS dispatched,
-        sum(l.value + l.variance) AS value
-      FROM added l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
-      WHERE l.sales_line_id IS NOT NULL GROUP BY 1
+      SELECT s.id,
+        coalesce(sum(s.moved) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'quantity'), 0) AS arrived,
+        coalesce(sum(s.moved) FILTER (WHERE r.counter = 'drawn' AND r.measure = 'quantity'), 0) AS drawn,
+        coalesce(sum(s.moved) FILTER (WHERE r.counter = 'finished' AND r.measure = 'quantity'), 0) AS finished,
+        coalesce(sum(s.moved) FILTER (WHERE r.counter = 'returned' AND r.measure = 'quantity'), 0) AS returned,
+        coalesce(sum(s.worth) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'value'), 0) AS arrived_value,
+        coalesce(sum(s.worth) FILTER (WHERE r.counter = 'finished' AND r.measure = 'value'), 0) AS finished_value
+      FROM (
+        SELECT x.id, d.kind, CASE WHEN m.reverses IS NULL THEN f.kind ELSE t.kind END AS from_kind, CASE WHEN m.reverses IS NULL THEN t.kind ELSE f.kind END AS to_kind,
+          CASE WHEN m.reverses IS NULL THEN l.quantity ELSE -l.quantity END AS quantity, l.value + l.variance AS value
+        FROM added l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
+          CROSS JOIN LATERAL (VALUES (l.supply_line_id), (l.demand_line_id)) x(id) JOIN document_line d ON d.id = x.id) y
+        JOIN counter_rule r ON r.document = y.kind AND r.from_kind = y.from_kind AND r.to_kind = y.to_kind
+        CROSS JOIN LATERAL (SELECT y.id, r.sign * y.quantity AS moved, r.sign * y.value AS worth) s
+      GROUP BY s.id
     ) net WHERE d.id = net.id;
   END IF;
   RETURN NULL;

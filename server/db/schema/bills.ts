@@ -3,7 +3,7 @@ import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric
 import { account } from './books';
 import { party } from './catalog';
 import { amount, currencyAmount, exchangeRate, key, moment, price, quantity } from './columns';
-import { purchaseLine } from './inbound';
+import { purchaseTerms } from './inbound';
 import { movement, movementLine } from './ledger';
 import { person } from './people';
 import { taxCode } from './setup';
@@ -54,7 +54,7 @@ export const billLine = pgTable(
       .references(() => bill.id),
     position: integer().notNull(),
     kind: text().notNull(),
-    purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseLine.id),
+    purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseTerms.id),
     /** In base units; nothing for a charge. */
     quantity: quantity(),
     price: price(),
@@ -106,7 +106,7 @@ export const lineSettlement = pgTable(
     id: key(),
     purchaseLineId: integer('purchase_line_id')
       .notNull()
-      .references((): AnyPgColumn => purchaseLine.id),
+      .references((): AnyPgColumn => purchaseTerms.id),
     /** Added to what came in at, and to what bills cleared; company currency. */
     received: amount().notNull().default('0'),
     billed: amount().notNull().default('0'),

@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { party } from './catalog';
-import { amount, currencyAmount, exchangeRate, key, moment, quantity } from './columns';
-import { orderColumns, orderLineColumns } from './order';
+import { currencyAmount, exchangeRate, key, moment } from './columns';
+import { orderColumns, termColumns } from './order';
 import { person } from './people';
 import { taxCode } from './setup';
 
@@ -28,10 +28,11 @@ export const purchaseOrder = pgTable(
   ],
 );
 
-export const purchaseLine = pgTable(
-  'purchase_line',
+/** What was agreed with the supplier for a line. `purchase_line` (a view) shows it with its document line. */
+export const purchaseTerms = pgTable(
+  'purchase_terms',
   {
-    ...orderLineColumns(),
+    ...termColumns(),
     orderId: integer('order_id')
       .notNull()
       .references(() => purchaseOrder.id),
@@ -39,33 +40,8 @@ export const purchaseLine = pgTable(
     /** Of the order when the line was written: what is still to come may be ordered anew in another. */
     currency: text().notNull(),
     rate: exchangeRate().notNull().default('1'),
-    /** Of the base quantity: called off, or will not come any more. */
-    cancelled: quantity().notNull().default('0'),
-    /** Kept by the ledger's triggers: what came net of what went back, and what went back. */
-    received: quantity().notNull().default('0'),
-    returned: quantity().notNull().default('0'),
-    receivedValue: amount('received_value').notNull().default('0'),
-    /** What posted bills cover, and what that cleared of goods received, in company currency. */
-    billed: quantity().notNull().default('0'),
-    billedValue: amount('billed_value').notNull().default('0'),
-    /** Goes from the supplier straight to a customer, as its order says. */
-    direct: boolean().notNull().default(false),
-    outstanding: quantity().generatedAlwaysAs(sql`case when active then greatest(base_quantity - cancelled - received, 0) else 0 end`),
-    /** What of that comes to a site. */
-    incoming: quantity().generatedAlwaysAs(sql`case when active and kept and not direct then greatest(base_quantity - cancelled - received, 0) else 0 end`),
   },
-  (t) => [
-    unique('purchase_line_position').on(t.orderId, t.position),
-    index('purchase_line_open')
-      .on(t.itemId, t.siteId)
-      .where(sql`incoming > 0`),
-    index('purchase_line_unkept')
-      .on(t.orderId)
-      .where(sql`not kept`),
-    check('purchase_line_positive', sql`${t.quantity} > 0 and ${t.baseQuantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`),
-    check('purchase_line_cancelled', sql`${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
-    check('purchase_line_received', sql`${t.received} >= 0`),
-  ],
+  (t) => [index('purchase_terms_order').on(t.orderId), check('purchase_terms_positive', sql`${t.quantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`)],
 );
 
 /** What an order costs beside its goods: carriage, packing, tooling. In the order's currency. */

@@ -1,6 +1,7 @@
 export * from './setup';
 export * from './people';
 export * from './catalog';
+export * from './documents';
 export * from './inbound';
 export * from './outbound';
 export * from './ledger';

@@ -3,8 +3,7 @@ import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, inte
 import { billLine, landedCharge } from './bills';
 import { item, lot, party } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
-import { purchaseLine } from './inbound';
-import { salesLine } from './outbound';
+import { documentLine } from './documents';
 import { person } from './people';
 import { reason, site } from './setup';
 
@@ -89,6 +88,12 @@ export const itemSite = pgTable(
     reserved: quantity().notNull().default('0'),
     free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
     bench: quantity().notNull().default('0'),
+    /** In bins that are not sold from, or of lots past their day. */
+    quarantine: quantity().notNull().default('0'),
+    /** On its way to here; lent out by this site; in its work. */
+    inTransit: quantity('in_transit').notNull().default('0'),
+    onLoan: quantity('on_loan').notNull().default('0'),
+    inWork: quantity('in_work').notNull().default('0'),
     onOrder: quantity('on_order').notNull().default('0'),
     short: quantity().notNull().default('0'),
   },
@@ -170,22 +175,23 @@ export const movementLine = pgTable(
     variance: amount().notNull().default('0'),
     seq: bigint({ mode: 'number' }).notNull(),
     effectiveOn: date('effective_on').notNull(),
-    purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseLine.id),
-    salesLineId: integer('sales_line_id').references((): AnyPgColumn => salesLine.id),
+    /** The document lines it serves: the one whose goods come, and the one they go for. */
+    supplyLineId: integer('supply_line_id').references((): AnyPgColumn => documentLine.id),
+    demandLineId: integer('demand_line_id').references((): AnyPgColumn => documentLine.id),
   },
   (t) => [
     unique('movement_line_seq').on(t.itemId, t.seq),
     index('movement_line_day').on(t.itemId, t.effectiveOn),
     index('movement_line_movement').on(t.movementId),
-    index('movement_line_purchase')
-      .on(t.purchaseLineId)
-      .where(sql`purchase_line_id is not null`),
+    index('movement_line_supply')
+      .on(t.supplyLineId)
+      .where(sql`supply_line_id is not null`),
     index('movement_line_sent')
       .on(t.effectiveOn, t.itemId, t.quantity, t.toPlaceId, t.fromPlaceId)
-      .where(sql`${t.salesLineId} IS NOT NULL`),
-    index('movement_line_sales')
-      .on(t.salesLineId)
-      .where(sql`sales_line_id is not null`),
+      .where(sql`${t.demandLineId} IS NOT NULL`),
+    index('movement_line_demand')
+      .on(t.demandLineId)
+      .where(sql`demand_line_id is not null`),
     check('movement_line_positive', sql`${t.quantity} > 0`),
     check('movement_line_moves', sql`${t.fromPlaceId} <> ${t.toPlaceId}`),
   ],
