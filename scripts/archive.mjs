@@ -80,17 +80,19 @@ async function tried(server, path) {
   const name = `larder_try_${randomBytes(4).toString('hex')}`;
   try {
     await fill(server, name, path);
-    await audit(server.url(name));
+    await audit(server.ownerUrl(name));
     return rowsIn(server.url(name));
   } finally {
     psql(server.url(), `DROP DATABASE IF EXISTS "${name}" WITH (FORCE)`);
   }
 }
 
+/** Brings what was put back up to this version, and holds it against every law. */
 async function audit(url) {
   const { failed, stdout } = await execute(process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], {
     ...process.env,
     NODE_OPTIONS: '',
+    AUDIT_RESTORED: '1',
     DATABASE_URL: url,
   });
   if (failed) throw new Error(`What the backup holds breaks a law: ${/^BROKEN +\d+ +(.*)/m.exec(stdout)?.[1] ?? 'it could not be read'}.`);
@@ -152,7 +154,7 @@ export async function restore(server, database, path, replace) {
   psql(server.url(), `DROP DATABASE IF EXISTS "${beside}" WITH (FORCE)`);
   try {
     await fill(server, beside, path);
-    await audit(server.url(beside));
+    await audit(server.ownerUrl(beside));
   } catch (error) {
     psql(server.url(), `DROP DATABASE IF EXISTS "${beside}" WITH (FORCE)`);
     throw error;

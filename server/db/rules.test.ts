@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { counterRules, documentRules } from '@larder/core/ledger/counters';
 import type pg from 'pg';
 import { freshDatabase } from '../testing/database';
 import { connect, hold } from './database';
@@ -17,6 +18,19 @@ afterAll(async () => {
 });
 const sourceOf = async (name: string) =>
   (await pool.query<{ source: string }>('SELECT prosrc AS source FROM pg_proc WHERE proname = $1', [name])).rows[0]?.source ?? null;
+
+test('the database counts by the same table as core', async () => {
+  const { rows } = await pool.query('SELECT document, counter, measure, from_kind AS "from", to_kind AS "to", sign FROM counter_rule');
+  const sorted = (list: readonly object[]) => list.map((one) => JSON.stringify(Object.entries(one).sort())).sort();
+  expect(sorted(rows as object[])).toEqual(sorted(counterRules));
+  const { rows: kinds } = await pool.query('SELECT kind, side, waits_at AS "waitsAt" FROM document_kind');
+  expect(sorted(kinds as object[])).toEqual(sorted(Object.entries(documentRules).map(([kind, of]) => ({ kind, ...of }))));
+  await pool.query('UPDATE counter_rule SET sign = -sign');
+  await migrate(pool);
+  expect(
+    sorted((await pool.query('SELECT document, counter, measure, from_kind AS "from", to_kind AS "to", sign FROM counter_rule')).rows as object[]),
+  ).toEqual(sorted(counterRules));
+});
 
 test('a rule is put in anew when its file was changed, and only then', async () => {
   const right = await sourceOf('give_pool');
@@ -42,7 +56,7 @@ test('no migration makes functions or triggers: a database whose rules were lost
   const all = async () =>
     (await pool.query<{ tgname: string }>('SELECT tgname FROM pg_trigger WHERE NOT tgisinternal ORDER BY 1')).rows.map(({ tgname }) => tgname);
   const before = await all();
-  for (const { name } of (await pool.query<{ name: string }>('SELECT name FROM rule')).rows) await pool.query(`DROP FUNCTION ${name} CASCADE`);
+  for (const { name } of (await pool.query<{ name: string }>('SELECT name FROM rule')).rows) await pool.query(`DROP ROUTINE IF EXISTS ${name} CASCADE`);
   expect(await all()).toEqual([]);
   await pool.query('DELETE FROM rule');
   await migrate(pool);

@@ -1,7 +1,14 @@
 import { connect } from '../db/database';
+import { migrate } from '../db/migrate';
+import { repair } from './repair';
 import { verify } from './verify';
 
 const pool = connect(process.env.DATABASE_URL ?? '', { max: 1, patient: true });
+// What was put back from a backup may be of an earlier version: it is brought up to this one before it is held against its laws.
+if (process.env.AUDIT_RESTORED === '1') {
+  await migrate(pool);
+  await repair(pool, new Date());
+}
 const laws = await verify(pool);
 await pool.end();
 for (const law of laws) {
