@@ -62,7 +62,7 @@ const stateSql = `SELECT
     FROM unnest($1::int[]) x(item) CROSS JOIN site s LEFT JOIN item_site f ON f.item_id = x.item AND f.site_id = s.id
     WHERE s.id IN (SELECT site_id FROM place WHERE id = ANY($2) UNION SELECT site_id FROM document_line WHERE id = ANY($4))) AS sites,
   (SELECT json_agg(${demandObject}) FROM document_line l
-    WHERE l.id IN (SELECT id FROM document_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM document_line WHERE id = ANY($4) AND active AND draws)
+    WHERE l.id IN (SELECT id FROM document_line WHERE item_id = ANY($1) AND wanted > 0 UNION SELECT id FROM document_line WHERE id = ANY($4) AND active AND kept AND draws)
       AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2) UNION SELECT site_id FROM document_line WHERE id = ANY($4))) AS demand,
   (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
