@@ -3,7 +3,7 @@ import { decimal, zero } from '../decimal';
 import { counterRules, countersMoved, documentRules, type DocumentKind } from './counters';
 import { plan } from './plan';
 import { isOwned, siteKey, type LedgerState, type PlaceKind } from './types';
-import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf } from './world';
+import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf, told } from './world';
 
 const kinds: PlaceKind[] = ['bin', 'bench', 'transit', 'holder', 'in-work', 'supplier', 'customer', 'scrap', 'made', 'used-up', 'nowhere'];
 const state: Pick<LedgerState, 'places'> = {
@@ -85,9 +85,10 @@ describe('goods that go from a supplier straight to a customer', () => {
       { kind: 'drop-shipment' },
     );
   test('serve both orders: the customer wants them no more, and what was promised of the stock at that site is free again', () => {
-    const planned = plan(straight(3), there());
+    const state = there();
+    const planned = plan(straight(3), state);
     expect(planned.releases.map(({ lineId, siteId, quantity }) => [lineId, siteId, quantity.toFixed()])).toEqual([[1, away, '-2']]);
-    expect(planned.effects.rows.map(({ measure, where, before, after: then }) => [measure, where, before, then])).toEqual([
+    expect(told(planned, state).rows.map(({ measure, where, before, after: then }) => [measure, where, before, then])).toEqual([
       ['reserved', 'Shop', '4', '2'],
       ['free', 'Shop', '0', '2'],
       ['short', 'Shop', '1', '0'],

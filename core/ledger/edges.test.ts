@@ -1,11 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import { decimal, zero } from '../decimal';
-import { withCarried } from './effects';
 import { plan } from './plan';
 import { reversalOf, type PostedMovement } from './reversal';
 import { bySerial, releaseLost, serve } from './serving';
 import { balanceKey, type LedgerState, type Movement, type Place } from './types';
-import { after, demandLine, emptyWorld, line, movement, receipt, refusal, stateOf, type World } from './world';
+import { after, demandLine, emptyWorld, line, movement, receipt, refusal, stateOf, type World, told } from './world';
 
 describe('at the edges', () => {
   const stocked = (quantity = 5, value = '10.00') => after(emptyWorld(), plan(receipt(quantity, value), stateOf(emptyWorld())));
@@ -180,7 +179,7 @@ describe('where the other side of an entry stands', () => {
       [2, '3.00'],
       [99, '-1.00'],
     ]);
-    expect(planned.effects.notes).toEqual([]);
+    expect(planned.notes).toEqual([]);
     const undo = reversalOf({ id: 3, kind: 'supplier-return', reasonId: null, lines: planned.lines }, '2026-11-23', 'mine');
     expect(undo.lines[0]).toMatchObject({
       valuation: { by: 'returned', value: decimal(3), moved: decimal(2) },
@@ -229,7 +228,7 @@ describe('what a movement does to what is promised', () => {
     const world = stocked([demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(3), neededOn: '2026-11-24' })]);
     const pick = plan(movement([line(1, 3, 2, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'pick' }), stateOf(world));
     expect(changes(pick)).toEqual(['1:1@1 -2']);
-    expect(pick.effects.rows.map(({ measure, before, after: then }) => `${measure} ${before} ${then}`)).toEqual([
+    expect(told(pick, stateOf(world)).rows.map(({ measure, before, after: then }) => `${measure} ${before} ${then}`)).toEqual([
       'on hand 6 4',
       'reserved 6 4',
       'on the bench 0 2',
@@ -240,7 +239,7 @@ describe('what a movement does to what is promised', () => {
     };
     const unpick = plan(movement([line(3, 1, 2, { serves: [{ kind: 'sales', lineId: 1 }] })], { kind: 'undo', reversesId: 1 }), stateOf(then));
     expect(changes(unpick)).toEqual(['1:1@1 2']);
-    expect(unpick.effects.notes).toEqual([]);
+    expect(unpick.notes).toEqual([]);
   });
   test('into quarantine they are no longer on hand: the last served gives back', () => {
     const planned = plan(
@@ -248,11 +247,12 @@ describe('what a movement does to what is promised', () => {
       stateOf(stocked([demandLine(1, { reserved: decimal(3), neededOn: '2026-11-24' }), demandLine(2, { reserved: decimal(3) })])),
     );
     expect(changes(planned)).toEqual(['2:1@1 -3', '1:1@1 -1']);
-    expect(planned.effects.notes).toEqual(['SO-2 line 1 becomes short of 3.', 'SO-1 line 1 becomes short of 1.']);
+    expect(planned.notes).toEqual(['SO-2 line 1 becomes short of 3.', 'SO-1 line 1 becomes short of 1.']);
   });
   test('from bin to bin nothing of it changes', () => {
-    const planned = plan(movement([line(1, 2, 4)], { kind: 'shelf-move' }), stateOf(stocked([demandLine(1, { reserved: decimal(5) })])));
-    expect([changes(planned), planned.effects.rows]).toEqual([[], []]);
+    const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
+    const planned = plan(movement([line(1, 2, 4)], { kind: 'shelf-move' }), state);
+    expect([changes(planned), told(planned, state).rows]).toEqual([[], []]);
   });
   test('what is promised does not go back to a supplier, nor to a customer who has not been promised it', () => {
     const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
@@ -275,7 +275,7 @@ describe('what a movement does to what is promised', () => {
   test('what is lost of one is not held against what another line only passes on', () => {
     const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
     const two = movement([line(1, 6, 4), line(4, 5, 2, { valuation: { by: 'stated', value: decimal('4.00') }, serves: [{ kind: 'purchase', lineId: 101 }] })]);
-    expect(plan(two, state).effects.notes).toEqual(['SO-1 line 1 becomes short of 3.', '4.00 for SM-STD is cost at once: none of it lies here.']);
+    expect(plan(two, state).notes).toEqual(['SO-1 line 1 becomes short of 3.', '4.00 for SM-STD is cost at once: none of it lies here.']);
   });
   test('a lot past its day is not on hand: it serves nobody as it comes in', () => {
     const world = {
@@ -334,23 +334,5 @@ describe('goods carried on to the bench as they come in', () => {
     where,
     before,
     after: then,
-  });
-  test('are neither on hand nor reserved afterwards, and lie on the bench; nothing else changes', () => {
-    const rows = [
-      row(1, 'on hand', 'Barn', '0', '5'),
-      row(1, 'reserved', 'Barn', '0', '3'),
-      row(1, 'on hand', 'Shop', '0', '5'),
-      row(2, 'on hand', 'Barn', '0', '5'),
-      row(1, 'value', '', '0', '9'),
-    ];
-    const told = withCarried({ rows, notes: ['a'] }, [{ itemId: 1, sku: 'S1', name: '', where: 'Barn', bench: decimal(2), quantity: decimal(3) }]);
-    expect(told.rows.map(({ itemId, measure, where, before, after: then }) => `${itemId} ${measure} ${where} ${before} ${then}`)).toEqual([
-      '1 on hand Barn 0 2',
-      '1 on the bench Barn 2 5',
-      '1 on hand Shop 0 5',
-      '2 on hand Barn 0 5',
-      '1 value  0 9',
-    ]);
-    expect(told.notes).toEqual(['a', '3 of S1 go straight to the bench of Barn.']);
   });
 });

@@ -1,17 +1,25 @@
 import type { Pool } from '../costing/method';
-import { decimal, zero, type Decimal } from '../decimal';
+import { zero, type Decimal } from '../decimal';
 import { itemOf, placeOf } from './facts';
-import type { Reservations } from './reservations';
 import { reservedOf, shortOf } from './serving';
 import { isOwned, type EffectRow, type Effects, type ItemState, type LedgerState, type PlannedLine, type SiteState } from './types';
 
-/** What a movement will change, figure by figure, before and after; figures that stay are left out. */
-export function effectsOf(state: LedgerState, lines: readonly PlannedLine[], pools: ReadonlyMap<number, Pool>, reservations: Reservations): Effects {
-  const rows = reservations.sites.flatMap(({ before, after }) => siteRows(itemOf(state, before.itemId), before, after));
-  for (const [itemId, pool] of pools) rows.push(...poolRows(itemOf(state, itemId), pool));
-  const spent = lines.filter(({ variance, valuation }) => !variance.isZero() && valuation.by !== 'returned').map((line) => spentNote(state, line));
-  return { rows: rows.filter((row) => row.before !== row.after), notes: [...reservations.notes, ...spent] };
+/** What changes between two states, figure by figure; figures that stay are left out. However many steps lie between, only the first and the last count. */
+export function effectsBetween(first: LedgerState, last: LedgerState, notes: readonly string[]): Effects {
+  const rows = [...last.sites].flatMap(([key, after]) => {
+    const before = first.sites.get(key);
+    return before && before !== after ? siteRows(itemOf(first, after.itemId), before, after) : [];
+  });
+  for (const [id, after] of last.items) {
+    const before = itemOf(first, id);
+    if (before !== after) rows.push(...poolRows(before, after.pool));
+  }
+  return { rows: rows.filter((row) => row.before !== row.after), notes: [...notes] };
 }
+
+/** Sentences about cost that no stock bears. */
+export const notesOf = (state: LedgerState, lines: readonly PlannedLine[]): string[] =>
+  lines.filter(({ variance, valuation }) => !variance.isZero() && valuation.by !== 'returned').map((line) => spentNote(state, line));
 
 /** A sentence about cost that no stock bears: of goods that never lie here, or more than the stock is worth. */
 function spentNote(state: LedgerState, { itemId, fromPlaceId, toPlaceId, variance }: PlannedLine): string {
@@ -42,29 +50,6 @@ export function siteRows(item: Pick<ItemState, 'id' | 'sku' | 'name'>, before: S
     row('short', shortOf(before.demand), shortOf(after.demand)),
     row('on the bench', before.bench, after.bench),
   ].filter((one) => one.before !== one.after);
-}
-
-/** Goods that are carried to the bench of a site in the same step in which they come in; `bench` is what lies there before. */
-export interface Carried extends Pick<EffectRow, 'itemId' | 'sku' | 'name' | 'where'> {
-  bench: Decimal;
-  quantity: Decimal;
-}
-
-/** The effects of a receipt, with what is carried on to the bench at once: that is neither on hand nor reserved afterwards, and what is free stays. */
-export function withCarried(effects: Effects, carried: readonly Carried[]): Effects {
-  const rows = carried.reduce((sofar, one) => {
-    const here = (row: EffectRow) => row.itemId === one.itemId && row.where === one.where;
-    const less = sofar.map((row) =>
-      here(row) && (row.measure === 'on hand' || row.measure === 'reserved') ? { ...row, after: decimal(row.after).minus(one.quantity).toFixed() } : row,
-    );
-    const { bench, quantity, ...of } = one;
-    const benched: EffectRow = { ...of, measure: 'on the bench', before: bench.toFixed(), after: bench.plus(quantity).toFixed() };
-    return less.toSpliced(sofar.findLastIndex(here) + 1, 0, benched);
-  }, effects.rows);
-  return {
-    rows: rows.filter((row) => row.before !== row.after),
-    notes: [...effects.notes, ...carried.map(({ quantity, sku, where }) => `${quantity.toFixed()} of ${sku} go straight to the bench of ${where}.`)],
-  };
 }
 
 function poolRows(item: ItemState, after: Pool): EffectRow[] {

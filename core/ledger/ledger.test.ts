@@ -6,8 +6,8 @@ import { plan } from './plan';
 import { reversalOf } from './reversal';
 import { releaseLost, serve, settled } from './serving';
 import { goodsOpen } from './goodsOpen';
-import { balanceKey, isOwned, type Movement, type Plan } from './types';
-import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf, type World } from './world';
+import { balanceKey, isOwned, type Movement, type Plan, type ItemState, type LedgerState } from './types';
+import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf, type World, told } from './world';
 
 describe('a plan', () => {
   test('a receipt brings value in against goods received not invoiced; a loss takes it out at average cost', () => {
@@ -19,7 +19,7 @@ describe('a plan', () => {
       [6, '40.00'],
     ]);
     expect(after(world, loss).value.toFixed(2)).toBe('296.00');
-    expect(loss.effects.rows.find(({ measure }) => measure === 'value')).toMatchObject({ before: '336.00', after: '296.00' });
+    expect(told(loss, stateOf(world)).rows.find(({ measure }) => measure === 'value')).toMatchObject({ before: '336.00', after: '296.00' });
   });
   test('what is not there cannot leave', () => {
     const refused = refusal(() => plan(movement([line(1, 6, 3)]), stateOf(emptyWorld())));
@@ -66,7 +66,7 @@ describe('a plan', () => {
     };
     const planned = plan(movement([line(1, 6, 2)]), stateOf(world));
     expect(planned.releases.map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([[2, '-2']]);
-    expect(planned.effects.notes).toEqual(['SO-2 line 1 becomes short of 2.']);
+    expect(planned.notes).toEqual(['SO-2 line 1 becomes short of 2.']);
   });
   test('what comes in serves who is short', () => {
     const world = { ...emptyWorld(), demand: [demandLine(1), demandLine(2, { promisedOn: '2026-12-01' })] };
@@ -87,13 +87,13 @@ describe('what never lies here', () => {
       [2, '-12.50'],
       [3, '12.50'],
     ]);
-    expect(comes.effects).toEqual({ rows: [], notes: ['12.50 for SM-STD is cost at once: none of it lies here.'] });
+    expect(told(comes, stateOf(things))).toEqual({ rows: [], notes: ['12.50 for SM-STD is cost at once: none of it lies here.'] });
     const undone = plan(reversalOf({ id: 1, kind: 'receipt', reasonId: null, lines: comes.lines }, '2026-11-23', ''), stateOf(after(things, comes)));
     expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
       [2, '12.50'],
       [3, '-12.50'],
     ]);
-    expect(undone.effects.notes).toEqual(['12.50 for SM-STD comes off cost again.']);
+    expect(undone.notes).toEqual(['12.50 for SM-STD comes off cost again.']);
   });
   test('without an order and without a bill it was paid', () => {
     const shop = plan(movement([line(4, 7, 2, { valuation: { by: 'stated', value: decimal('3.00') } })], { kind: 'receipt' }), stateOf(things));
@@ -117,13 +117,13 @@ describe('a lot past its use-by day', () => {
     const world = { ...past, demand: [demandLine(1)] };
     const comes = plan(movement([line(4, 1, 5, { lotId: 9, valuation: { by: 'stated', value: decimal(10) } })], { kind: 'receipt' }), stateOf(world));
     expect(comes.reserves).toEqual([]);
-    expect(comes.effects.rows.map(({ measure }) => measure)).toEqual(['value', 'unit cost']);
+    expect(told(comes, stateOf(world)).rows.map(({ measure }) => measure)).toEqual(['value', 'unit cost']);
   });
   test('another lot of the same goods counts', () => {
     const world = { ...past, demand: [demandLine(1)] };
     const comes = plan(movement([line(4, 1, 5, { lotId: 8, valuation: { by: 'stated', value: decimal(10) } })], { kind: 'receipt' }), stateOf(world));
     expect(comes.reserves.map(({ quantity }) => quantity.toFixed())).toEqual(['5']);
-    expect(comes.effects.rows.find(({ measure }) => measure === 'on hand')).toMatchObject({ before: '0', after: '5' });
+    expect(told(comes, stateOf(world)).rows.find(({ measure }) => measure === 'on hand')).toMatchObject({ before: '0', after: '5' });
   });
 });
 
@@ -177,6 +177,21 @@ const asMovement = ({ what, quantity, cents }: { what: string; quantity: number;
   return what === 'pick' ? movement([line(1, 3, quantity, sale)], { kind: 'pick' }) : movement([line(3, 5, quantity, sale)], { kind: 'dispatch' });
 };
 
+/** What the plan says will be known is what the world is then. */
+function agree(known: LedgerState, then: LedgerState): void {
+  const item = (state: LedgerState) => {
+    const { pool, layers, lastSeq } = state.items.get(1) as ItemState;
+    const held = layers.map(({ seq, quantity, value }) => `${seq}: ${quantity.toFixed()} ${value.toFixed(2)}`);
+    return [pool.quantity.toFixed(), pool.value.toFixed(2), lastSeq, held];
+  };
+  const balances = (state: LedgerState) =>
+    [...state.balances].filter(([, quantity]) => !quantity.isZero()).map(([key, quantity]) => `${key} ${quantity.toFixed()}`);
+  const site = (state: LedgerState) => [...state.sites.values()].map(({ onHand, bench }) => [onHand.toFixed(), bench.toFixed()]);
+  const counters = (state: LedgerState) =>
+    [...state.documents].map(([id, { arrived, drawn, finished }]) => [id, arrived.toFixed(), drawn.toFixed(), finished.toFixed()]);
+  for (const what of [item, site, counters, (state: LedgerState) => balances(state).sort()]) expect(what(known)).toEqual(what(then));
+}
+
 describe.each(['average', 'fifo'] as const)('any sequence of postings, cost by %s', (method) => {
   test('conserves quantity, keeps pool and places in step, balances every entry, and leaves nothing on an empty pool', () => {
     fc.assert(
@@ -186,7 +201,9 @@ describe.each(['average', 'fifo'] as const)('any sequence of postings, cost by %
           const posted = attempt(() => plan(asMovement(step), stateOf(world)));
           if (!posted) continue;
           expect(sum(posted.journal.map(({ amount }) => amount)).isZero()).toBe(true);
+          const known = posted.after;
           world = after(world, posted);
+          agree(known, stateOf(world));
           expect(sum([...world.balances.values()]).isZero()).toBe(true);
           const owned = sum(places.filter(({ kind }) => isOwned(kind)).map(({ id }) => world.balances.get(id) ?? zero));
           expect(owned.eq(world.quantity)).toBe(true);

@@ -4,7 +4,8 @@ import { money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal'
 import { Refusal, refuseField } from '../refusal';
 import type { Tracking } from '../stock/lots';
 import { countersMoved, type DocumentKind } from './counters';
-import { effectsOf } from './effects';
+import { counted, stateAfter } from './after';
+import { notesOf } from './effects';
 import { itemOf, placeOf } from './facts';
 import { journalOf } from './journal';
 import { planReservations } from './reservations';
@@ -22,7 +23,7 @@ import {
 } from './types';
 
 /**
- * Decides a movement: what each line is worth, which reservations it takes or frees, the journal and the effects.
+ * Decides a movement: what each line is worth, which reservations it takes or frees, the journal, and the state after it.
  * The same function serves preview and posting. Throws Refusal, by the field, when the movement may not be.
  */
 export function plan(movement: Movement, state: LedgerState): Plan {
@@ -37,7 +38,14 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   refuseTooLarge(lines, pools);
   const reservations = planReservations(movement, state);
   const journal = journalOf(state, lines);
-  return { lines, journal, releases: reservations.releases, reserves: reservations.reserves, effects: effectsOf(state, lines, pools, reservations) };
+  const { releases, reserves, sites } = reservations;
+  const after = stateAfter(
+    state,
+    movement,
+    lines,
+    sites.map((site) => site.after),
+  );
+  return { lines, journal, releases, reserves, notes: [...reservations.notes, ...notesOf(state, lines)], after };
 }
 
 function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
@@ -93,12 +101,7 @@ function refuseCounters(movement: Movement, state: LedgerState): void {
       const was = known.get(lineId);
       if (!was) throw new Error('the document line was not read');
       const moved = countersMoved(state, line, kind, movement.kind === 'undo');
-      const is: LineCounters = {
-        ...was,
-        arrived: was.arrived.plus(moved.arrived ?? zero),
-        drawn: was.drawn.plus(moved.drawn ?? zero),
-        finished: was.finished.plus(moved.finished ?? zero),
-      };
+      const is = counted(was, moved, null);
       known.set(lineId, is);
       if (is.drawn.lt(is.finished)) throw refuseField(409, 'not-picked', line.field, `Only ${waiting(state, lineId)} of ${was.label} ${waitWords[kind]}.`);
       if (is.arrived.lt(zero))
@@ -169,12 +172,14 @@ function refuseTooLarge(lines: readonly PlannedLine[], pools: ReadonlyMap<number
 function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; pools: Map<number, Pool> } {
   const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
+  const inputs = new Map<number, Inputs>();
   const lines = movement.lines.map((line): PlannedLine => {
     const item = itemOf(state, line.itemId);
     const holding = holdings.get(line.itemId) ?? item;
     const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
     const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
-    const { stated, value, layerMoves } = valueLine(line, item, holding, direction, seq);
+    const { stated, value, layerMoves } = valueLine(valuedByInputs(line, inputs), item, holding, direction, seq);
+    if (direction < 0) inputs.set(line.toPlaceId, takenInto(inputs.get(line.toPlaceId), value.neg()));
     seqs.set(line.itemId, seq);
     const { pool, layers } = holding;
     holdings.set(line.itemId, {
@@ -184,6 +189,25 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
     return { ...line, seq, value, variance: stated.minus(value), layerMoves };
   });
   return { lines, pools: new Map([...holdings].map(([itemId, { pool }]) => [itemId, pool])) };
+}
+
+/** What the lines of a movement took out of pools into one place, and what of that has come out of it again. */
+interface Inputs {
+  taken: Decimal;
+  part: Decimal;
+  given: Decimal;
+}
+
+const takenInto = (had: Inputs | undefined, value: Decimal): Inputs => ({ part: zero, given: zero, ...had, taken: (had?.taken ?? zero).plus(value) });
+
+/** A line that is made of what others put into the place it comes from is worth its cumulative part of that. */
+function valuedByInputs(line: MovementLine, inputs: Map<number, Inputs>): MovementLine {
+  if (line.valuation.by !== 'inputs') return line;
+  const had = takenInto(inputs.get(line.fromPlaceId), zero);
+  const part = had.part.plus(line.valuation.part);
+  const given = shareOf(had.taken, part, line.valuation.whole);
+  inputs.set(line.fromPlaceId, { ...had, part, given });
+  return { ...line, valuation: { by: 'stated', value: given.minus(had.given) } };
 }
 
 interface Valued {
@@ -203,7 +227,7 @@ function valueLine(line: MovementLine, item: ItemState, holding: Holding, direct
   }
   const layerMoves = movesOf(line, item, holding, direction, seq);
   const value = sum(layerMoves.map((move) => move.value));
-  return { stated: line.valuation.by === 'current' ? value : line.valuation.value.times(direction), value, layerMoves };
+  return { stated: line.valuation.by === 'current' ? value : statedOf(line).times(direction), value, layerMoves };
 }
 
 /** What it costs that goods go from a supplier straight to a customer or into use, or back the same way: no pool bears it. Below zero on the way back. */
@@ -232,9 +256,15 @@ function movedValue(line: MovementLine, item: ItemState, holding: Holding, direc
   return (line.valuation.moved ?? costMethods[item.costMethod].take(holding, leaving(line)).value).times(direction);
 }
 
+/** The value that came with the goods. */
+function statedOf({ valuation }: MovementLine): Decimal {
+  if (valuation.by === 'current' || valuation.by === 'inputs') throw new Error('this line has no value of its own');
+  return valuation.value;
+}
+
 /** Signed value the line would move, before clamping. */
 function statedValue(line: MovementLine, item: ItemState, holding: Holding, direction: number): Decimal {
-  if (line.valuation.by !== 'current') return line.valuation.value.times(direction);
+  if (line.valuation.by !== 'current') return statedOf(line).times(direction);
   const method = costMethods[item.costMethod];
   if (direction < 0) return method.take(holding, leaving(line)).value.neg();
   const here = method.worthOf(holding, line.quantity);

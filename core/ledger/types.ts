@@ -41,11 +41,16 @@ export interface Place {
 export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'supplier-return' | 'drop-shipment' | 'relabel' | 'undo';
 
 /**
- * How value comes with goods: as stated, at current cost, or as it was in the movement that is undone.
+ * How value comes with goods: as stated, at current cost, as it was in the movement that is undone, or (`inputs`) as a part of what the lines before it
+ * of the same movement put into the place it comes from: so many of so many parts.
  * Goods sent back take `moved` of the pool with them (null: at current cost) while the document counts `value`; the difference is price variance.
  */
 export type Valuation =
-  { by: 'stated'; value: Decimal } | { by: 'current' } | { by: 'original'; value: Decimal } | { by: 'returned'; value: Decimal; moved: Decimal | null };
+  | { by: 'stated'; value: Decimal }
+  | { by: 'current' }
+  | { by: 'original'; value: Decimal }
+  | { by: 'returned'; value: Decimal; moved: Decimal | null }
+  | { by: 'inputs'; part: Decimal; whole: Decimal };
 
 /** A document line that a movement line serves. */
 export interface Serves {
@@ -79,6 +84,8 @@ export interface MovementLine {
   takenOff?: readonly TakenOff[];
   /** Of a lot made by this movement whose use-by day has passed: it is not on hand. */
   pastUse?: boolean;
+  /** Which line of the request it came from, counted from 0; none of what nobody wrote as a line. */
+  of?: number;
   /** Path of the field in the request that asked for this line. */
   field: string;
 }
@@ -242,5 +249,8 @@ export interface Plan {
   /** To be written before the lines, and after them. */
   releases: ReservationChange[];
   reserves: ReservationChange[];
-  effects: Effects;
+  /** Sentences about what else happens: lines that become short or are served, value that goes to variance. */
+  notes: string[];
+  /** What is known once it is posted. */
+  after: LedgerState;
 }

@@ -3,7 +3,19 @@ import { afterMoves } from '../costing/layers';
 import type { CostMethodName, Layer } from '../costing/method';
 import { decimal, sum, zero, type Decimal } from '../decimal';
 import type { Refusal } from '../refusal';
-import { balanceKey, isOwned, siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type Place, type Plan } from './types';
+import { effectsBetween } from './effects';
+import {
+  balanceKey,
+  isOwned,
+  siteKey,
+  type DemandLine,
+  type Effects,
+  type LedgerState,
+  type Movement,
+  type MovementLine,
+  type Place,
+  type Plan,
+} from './types';
 
 const place = (id: number, kind: Place['kind'], siteId: number | null = null): Place => ({
   id,
@@ -144,6 +156,9 @@ export function after(world: World, planned: Plan): World {
   const layers = afterMoves(world.layers, moves, { lotId: null });
   return { ...world, quantity, value, balances, layers, seq: planned.lines.at(-1)?.seq ?? world.seq };
 }
+
+/** What a plan changes, figure by figure, of the state it was decided over. */
+export const told = (planned: Plan, state: LedgerState): Effects => effectsBetween(state, planned.after, planned.notes);
 
 export const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({
   itemId: 1,

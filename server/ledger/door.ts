@@ -1,6 +1,6 @@
 import { documentRules } from '@larder/core/ledger/counters';
-import { plan } from '@larder/core/ledger/plan';
-import type { Effects, JournalLine, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
+import { planSteps, type NextStep } from '@larder/core/ledger/steps';
+import type { Effects, JournalLine, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
 import type { Act } from '../act';
 import { lock } from './lock';
 import { settlePastDays } from './pastDays';
@@ -13,39 +13,38 @@ export interface Posting {
   effects: Effects;
 }
 
-/**
- * The one door: decides a movement and, unless the act is a preview, writes it. The caller has locked the documents it serves.
- * Nothing else writes movements, lines, balances, pools or journal.
- */
-export async function post(act: Act, movement: Movement): Promise<Posting> {
-  const { movementId, effects } = await postServing(act, movement);
-  return { movementId, effects };
+/** What a posting needs to know beyond what its first movement names. */
+interface Beyond {
+  /** Steps that follow on from the movement, in its own transaction. */
+  next?: readonly NextStep[];
+  /** Places that those may use. */
+  placeIds?: readonly number[];
+  /** Lines of a document that a preview does not write, as they would be. */
+  imagined?: ReadonlyMap<number, LineCounters>;
 }
 
-/** The same, and what was reserved for order lines as goods came in. */
-export async function postServing(act: Act, movement: Movement): Promise<Posting & { served: readonly ReservationChange[] }> {
-  await lock.stock(
-    act,
-    movement.lines.map(({ itemId }) => itemId),
-    movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]),
-  );
-  const planned = plan(movement, await readState(act, movement));
-  if (act.tx.readOnly) return { movementId: null, effects: planned.effects, served: planned.reserves };
-  await changeReservations(act, planned.releases);
-  const movementId = await write(act, movement, planned);
-  await changeReservations(act, planned.reserves);
+/**
+ * The one door: decides a movement and what follows on from it and, unless the act is a preview, writes it. The caller has locked the documents it serves.
+ * Nothing else writes movements, lines, balances, pools or journal. Gives the id of the first movement.
+ */
+export async function post(act: Act, movement: Movement, { next = [], placeIds = [], imagined = new Map() }: Beyond = {}): Promise<Posting> {
+  const itemIds = movement.lines.map(({ itemId }) => itemId);
+  await lock.stock(act, itemIds, [...movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]), ...placeIds]);
+  const { steps, effects } = planSteps(movement, next, await readState(act, movement, { placeIds, imagined }));
+  if (act.tx.readOnly) return { movementId: null, effects };
+  const ids: number[] = [];
+  for (const step of steps) {
+    await changeReservations(act, step.plan.releases);
+    ids.push(await write(act, step.movement, step.plan));
+    await changeReservations(act, step.plan.reserves);
+  }
   await settleLines(
     act,
     movement.lines.flatMap(({ serves }) => serves.filter(({ kind }) => kind === 'purchase').map(({ lineId }) => lineId)),
     movement.effectiveOn,
   );
-  if (movement.effectiveOn < act.today)
-    await settlePastDays(
-      act,
-      movement.lines.map(({ itemId }) => itemId),
-      movement.effectiveOn,
-    );
-  return { movementId, effects: planned.effects, served: planned.reserves };
+  if (movement.effectiveOn < act.today) await settlePastDays(act, itemIds, movement.effectiveOn);
+  return { movementId: ids[0] ?? null, effects };
 }
 
 const writeSql = `WITH m AS (

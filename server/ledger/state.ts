@@ -66,19 +66,27 @@ const stateSql = `SELECT
       AND l.site_id IN (SELECT site_id FROM place WHERE id = ANY($2) UNION SELECT site_id FROM document_line WHERE id = ANY($4))) AS demand,
   (SELECT json_agg(json_build_object('item', y.item_id, 'seq', y.seq, 'lot', l.lot_id, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.seq)
     FROM cost_layer y JOIN movement_line l ON l.item_id = y.item_id AND l.seq = y.seq WHERE y.item_id = ANY($1) AND y.quantity > 0) AS layers,
-  (SELECT json_agg(json_build_object('id', id, 'label', number || ' line ' || position, 'arrived', arrived::text, 'drawn', drawn::text, 'finished', finished::text, 'open', (arrived_value - billed_value)::text)) FROM document_line WHERE id = ANY($4)) AS documents,
+  (SELECT json_agg(json_build_object('id', id, 'label', number || ' line ' || position, 'arrived', arrived::text, 'drawn', drawn::text, 'finished', finished::text, 'open', (arrived_value - billed_value)::text)) FROM document_line
+    WHERE id = ANY($4) OR ($6 AND item_id = ANY($1) AND wanted > 0)) AS documents,
   (SELECT json_agg(json_build_object('id', id, 'kind', kind, 'pastUse', past_use)) FROM lot WHERE id = ANY($5)) AS lots`;
 
+/** What is read beyond what the movement names: places of steps that follow, and lines of a document that is only imagined. */
+interface More {
+  placeIds: readonly number[];
+  imagined: ReadonlyMap<number, LineCounters>;
+}
+
 /** Everything a decision about the movement rests on, read in one statement. */
-export async function readState(act: Act, movement: Movement): Promise<LedgerState> {
+export async function readState(act: Act, movement: Movement, more: More = { placeIds: [], imagined: new Map() }): Promise<LedgerState> {
   const itemIds = [...new Set(movement.lines.map(({ itemId }) => itemId))];
-  const placeIds = [...new Set(movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]))];
+  const placeIds = [...new Set([...movement.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]), ...more.placeIds])];
   const [row] = await act.tx.rows<StateRow>(stateSql, [
     itemIds,
     placeIds,
     movement.reasonId,
     movement.lines.flatMap(({ serves }) => serves.map(({ lineId }) => lineId)),
     lotIds(movement),
+    more.placeIds.length > 0,
   ]);
   if (!row) throw new Error('the business has not been founded');
   const lots = row.lots ?? [];
@@ -90,7 +98,7 @@ export async function readState(act: Act, movement: Movement): Promise<LedgerSta
     balances: new Map((row.balances ?? []).map((b) => [balanceKey(b.item, b.lot, b.place), decimal(b.quantity)])),
     lowestSince: movement.effectiveOn < act.today ? await lowestSince(act, movement.effectiveOn, itemIds, placeIds) : new Map(),
     sites: new Map((row.sites ?? []).map((site) => [siteKey(site.item, site.site), siteState(site, row.demand ?? [])])),
-    documents: new Map((row.documents ?? []).map((line) => [line.id, countersOf(line)])),
+    documents: new Map([...more.imagined, ...(row.documents ?? []).map((line) => [line.id, countersOf(line)] as const)]),
     pastUse: new Set([...lots.filter(({ pastUse }) => pastUse).map(({ id }) => id), ...lotIds({ lines: movement.lines.filter((line) => line.pastUse) })]),
     lotKinds: new Map(lots.map(({ id, kind }) => [id, kind])),
     counted: movement.kind === 'undo' || movement.effectiveOn < act.today ? await lastCounts(act, itemIds, placeIds) : new Map(),

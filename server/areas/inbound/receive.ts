@@ -1,17 +1,17 @@
 import type * as receiving from '@larder/contract/receiving';
 import { decimal, type Decimal, type Had } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
-import { withCarried } from '@larder/core/ledger/effects';
+import { straightToBench } from '@larder/core/ledger/straight';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
 import { needRight, type Act } from '../../act';
 import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
-import { post, postServing, type Posting } from '../../ledger/door';
+import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { endLines } from './service';
-import { benchesOf, benchLines, benchPick, carriedBy, lockWaiting } from './straight';
+import { benchesAt, lockWaiting } from './waiting';
 import { clearTally } from './tally';
 
 export interface WantedLine {
@@ -50,19 +50,28 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
   await refuseLines(act, form, wanted);
   refuseOver(form, wanted);
   refusePastUse(act, form.lines, form.pastUseBy);
-  const straight = [...wanted.values()].filter(({ id }) => form.lines.some(({ lineId, toBench }) => toBench && lineId === id)).map(({ itemId }) => itemId);
-  if (straight.length > 0) await lockWaiting(act, straight);
-  const movement = await receiptMovement(act, form, wanted);
-  const { served, movementId, effects } = await postServing(act, movement);
-  const benches = straight.length > 0 ? await benchesOf(act, straight) : [];
-  const carried = straight.length > 0 ? await benchLines(act, movement, form, served, benches) : [];
-  const posting = { movementId, effects: withCarried(effects, carriedBy(carried, benches)) };
+  const posting = await postReceipt(act, form, wanted);
   if (act.tx.readOnly) return posting;
-  if (carried.length > 0) await post(act, benchPick(movement, carried));
   const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
   for (const orderId of new Set(ended.map((lineId) => wanted.get(lineId)?.orderId as number))) await endLines(act, orderId, ended);
   if (form.fromDesk) await clearTally(act, ids);
   return posting;
+}
+
+/** Posts what comes in against lines as they are known, and carries on to the bench what the form says. */
+async function postReceipt(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Posting> {
+  const toBench = new Set(form.lines.flatMap((line, index) => (line.toBench ? [index] : [])));
+  if (toBench.size === 0) return post(act, await receiptMovement(act, form, wanted));
+  const straight = form.lines.filter((_, index) => toBench.has(index)).map(({ lineId }) => wanted.get(lineId) as WantedLine);
+  await lockWaiting(
+    act,
+    straight.map(({ itemId }) => itemId),
+  );
+  const placeIds = await benchesAt(
+    act,
+    straight.map(({ siteId }) => siteId),
+  );
+  return post(act, await receiptMovement(act, form, wanted), { next: [straightToBench(toBench)], placeIds });
 }
 
 export const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
@@ -146,6 +155,7 @@ export async function receiptMovement(
         toPlaceId: kind === 'receipt' && !at.kept ? at.usedUpPlaceId : (line.binId as number),
         valuation: { by: 'stated', value },
         serves: [{ kind: 'purchase', lineId: at.id }],
+        of: index,
         field: `lines.${index}.quantity`,
       },
     };
