@@ -51,6 +51,7 @@ export async function incomingLines(act: Act, lines: IncomingLines, { items }: I
         sku: item.sku,
         tracking: item.tracking,
         lots,
+        lotsField: `lines.${index}.lots`,
         line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: item.kept ? binId : usedUp, valuation: { by: 'stated', value }, serves: [], field },
       };
     }),

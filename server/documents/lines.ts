@@ -67,6 +67,8 @@ export function refuseErrors(errors: readonly FieldError[]): void {
 export interface WrittenLine {
   position: number;
   itemId: number;
+  sku: string;
+  tracking: Tracking;
   quantity: string;
   unit: string;
   factorNumerator: number;
@@ -116,6 +118,8 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
     return {
       position: index + 1,
       itemId: line.itemId,
+      sku: item.sku,
+      tracking: item.tracking,
       quantity: line.quantity,
       unit,
       factorNumerator: numerator,

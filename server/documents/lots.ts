@@ -10,6 +10,8 @@ export interface ComingIn {
   sku: string;
   tracking: Tracking;
   lots: readonly LotEntry[];
+  /** Path of its lots in the request. */
+  lotsField: string;
   /** The whole of the line; it is split over its lots. */
   line: MovementLine & { valuation: { by: 'stated'; value: Decimal } };
 }
@@ -25,13 +27,13 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
     throw refuseField(
       422,
       'too-many-lots',
-      lotsField(over.line),
+      over.lotsField,
       `That is more than ${mostLots.toLocaleString('en-GB')} lots or serials at once. Post what is there so far first.`,
     );
-  const faults = coming.flatMap(({ tracking, sku, lots, line }) => lotFaults(tracking, sku, line.quantity, lots, lotsField(line)));
+  const faults = coming.flatMap(({ tracking, sku, lots, line, lotsField }) => lotFaults(tracking, sku, line.quantity, lots, lotsField));
   if (faults[0]) throw new Refusal(422, 'lots-missing', faults[0].sentence, faults);
   const entries = coming.flatMap((one) =>
-    one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${lotsField(one.line)}.${index}` })),
+    one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${one.lotsField}.${index}` })),
   );
   refuseTwice(entries);
   const lots = await knownLots(act, entries);
@@ -65,8 +67,6 @@ export function refusePastUse({ today }: Act, lines: readonly { lots: readonly L
       );
   });
 }
-
-const lotsField = (line: MovementLine): string => line.field.replace(/\.quantity$/, '.lots');
 
 interface Entry extends LotEntry {
   itemId: number;

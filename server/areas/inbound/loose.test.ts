@@ -55,6 +55,19 @@ test('equipment with its serials from a supplier whose bill will come: an order 
   expect((await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows.length).toBe(1);
 });
 
+test.each([true, false])('what is shown before is what is posted, whether a bill comes or not', async (billComes) => {
+  const itemId = await business.item(`LOOSE-P${billComes}`);
+  const other = await business.item(`LOOSE-Q${billComes}`);
+  const body = { supplierId: business.supplierId, billComes, effectiveOn: '2026-03-09', lines: [line(itemId, '7', '0.333333'), line(other, '3', '1.005')] };
+  const { data: shown } = await business.owner.ask(receiving.receiveLoose, { body }, { preview: true });
+  const orders = async () => (await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows.length;
+  const before = await orders();
+  const posted = await business.owner.get(receiving.receiveLoose, { body });
+  expect(posted.effects).toEqual(shown.effects);
+  expect(shown.effects.rows.map(({ sku, measure, after }) => [sku, measure, after])).toContainEqual([`LOOSE-P${billComes}`, 'value', '2.33']);
+  expect((await orders()) - before).toBe(billComes ? 1 : 0);
+});
+
 test('what cannot be: a bill from nobody, no such supplier, a customer as supplier, no such bin, two sites on one bill', async () => {
   const itemId = await business.item('LOOSE-3');
   const ask = async (more: object) => (await business.owner.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')], ...more } })).problem;

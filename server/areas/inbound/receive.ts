@@ -107,7 +107,8 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
   refuseErrors(errors);
 }
 
-type ComingForm = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingNote' | 'countedSince'> & {
+/** What a receipt needs of a form: what came, of which lines, and when. */
+export type ReceiptLines = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingNote' | 'countedSince'> & {
   lines: readonly Pick<receiving.ReceiptForm['lines'][number], 'lineId' | 'quantity' | 'binId' | 'lots'>[];
 };
 
@@ -131,7 +132,7 @@ export function refuseOver(
 /** Goods coming from the supplier into bins, or to the place `binId` names, at what the order says they cost. */
 export async function receiptMovement(
   act: Act,
-  form: ComingForm,
+  form: ReceiptLines,
   wanted: ReadonlyMap<number, WantedLine>,
   kind: 'receipt' | 'drop-shipment' = 'receipt',
 ): Promise<Movement> {
@@ -147,6 +148,7 @@ export async function receiptMovement(
       sku: at.sku,
       tracking: at.tracking,
       lots: line.lots,
+      lotsField: `lines.${index}.lots`,
       line: {
         itemId: at.itemId,
         lotId: null,

@@ -24,8 +24,7 @@ export async function createPurchase(act: Act, form: contract.PurchaseForm): Pro
 
 /** Writes a draft; who may and whether its head is right has been looked at. */
 export async function writePurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
-  const money = await moneyOf(act, form);
-  const lines = await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money });
+  const { lines, money } = await linesToWrite(act, form);
   const number = await nextNumber(act, 'purchase order');
   const [added] = await act.tx.db
     .insert(purchaseOrder)
@@ -53,8 +52,7 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   refuseStale(form.version, was.version, was.number);
   if (!was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} and can no longer be changed here.`);
   await refuseHead(act, form);
-  const money = await moneyOf(act, form);
-  const lines = await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money });
+  const { lines, money } = await linesToWrite(act, form);
   await removeLines(act, 'purchase', was.number);
   await act.tx.db.delete(purchaseCharge).where(eq(purchaseCharge.orderId, id));
   await act.tx.db
@@ -74,6 +72,12 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
   const is = await purchase(act, id);
   await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
   return is;
+}
+
+/** The lines of an order as they will be written, and in which money; refuses by the field what cannot be. */
+export async function linesToWrite(act: Act, form: contract.PurchaseForm): Promise<{ lines: WrittenLine[]; money: { currency: string; rate: string } }> {
+  const money = await moneyOf(act, form);
+  return { lines: await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money }), money };
 }
 
 /** In which currency an order is written, and at which rate; refuses by the field what cannot be. */
