@@ -55,6 +55,9 @@ function otherAccount(state: LedgerState, line: PlannedLine): number {
       return state.accounts.opening;
     case 'own-use':
       return state.reasonAccount ?? state.accounts['own-use'];
+    case 'made':
+      // What was made is worth what was put into it; nothing is left between but what no product took.
+      return state.accounts['cost-variance'];
     case 'found-or-lost':
     case 'scrap':
       return state.reasonAccount ?? state.accounts['stock-differences'];

@@ -1,4 +1,5 @@
 import type * as contract from '@larder/contract/outbound';
+import { choosePicks, type Lying } from '@larder/core/outbound/picking';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, least, quantityText, shareOf, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
@@ -145,40 +146,39 @@ type PickList = ResponseOf<typeof contract.pickList>;
 
 /** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
 export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
-  const rows = await tx.rows<Omit<PickList['rows'][number], 'take'> & { may: string; walk: number }>(
-    `SELECT l.id AS "lineId", i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may, b.id AS "binId", b.code AS bin, row_number() OVER (ORDER BY b.unplaced, b.walk, b.code, l.position)::int AS walk, trim_scale(q.quantity) AS "inBin", q.lot_id AS "lotId", t.code AS lot, t.use_by AS "useBy",
-      CASE WHEN t.kind = 'serial' THEN (SELECT json_agg(json_build_object('code', c, 'factor', '1')) FROM unnest(ARRAY[t.code, t.tag]) c WHERE c IS NOT NULL) ELSE ${codesSql('i.id', { suppliers: false })} END AS codes
-     FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id
-      JOIN place b ON b.kind = 'bin' AND b.site_id = l.site_id AND b.sellable JOIN balance q ON q.place_id = b.id AND q.item_id = l.item_id AND q.quantity > 0
-      LEFT JOIN lot t ON t.id = q.lot_id WHERE l.order_id = $1 AND l.wanted > 0 AND NOT coalesce(t.past_use OR t.use_by < $2, false) ORDER BY t.use_by NULLS LAST, b.unplaced, b.walk, b.code, l.position, t.id`,
-    [id, today],
-  );
-  const wants = await tx.rows<{ lineId: number; sku: string; wanted: string; may: string }>(
-    `SELECT l.id AS "lineId", i.sku, trim_scale(l.wanted) AS wanted, trim_scale(least(l.wanted, l.reserved + coalesce(f.free, 0))) AS may FROM sales_line l JOIN item i ON i.id = l.item_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = $1 AND l.wanted > 0 ORDER BY l.position`,
+  const lines = await tx.rows<{
+    lineId: number;
+    itemId: number;
+    position: number;
+    sku: string;
+    name: string;
+    unit: string;
+    step: string;
+    wanted: string;
+    may: string;
+  }>(
+    `SELECT l.id AS "lineId", i.id AS "itemId", l.position, i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, least(l.wanted, l.reserved + coalesce(f.free, 0)) AS may
+     FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = $1 AND l.wanted > 0 ORDER BY l.position`,
     [id],
   );
-  const left = new Map(wants.map((line) => [line.lineId, decimal(line.may)]));
-  const inBins = new Map(rows.map((row) => [`${row.itemId}/${row.binId}/${row.lotId ?? ''}`, decimal(row.inBin)]));
-  const taken = rows.map(({ may: _may, ...row }) => {
-    const key = `${row.itemId}/${row.binId}/${row.lotId ?? ''}`;
-    const take = least(left.get(row.lineId) ?? decimal(0), inBins.get(key) ?? decimal(0));
-    left.set(row.lineId, (left.get(row.lineId) ?? decimal(0)).minus(take));
-    inBins.set(key, (inBins.get(key) ?? decimal(0)).minus(take));
-    return { ...row, take: quantityText(take) };
-  });
-  const missing = wants
-    .map((line) => ({
-      lineId: line.lineId,
-      sku: line.sku,
-      quantity: decimal(line.wanted).minus(sum(taken.filter((row) => row.lineId === line.lineId).map((row) => decimal(row.take)))),
-    }))
-    .filter(({ quantity }) => quantity.gt(0));
-  const walk = (a: (typeof taken)[number], b: (typeof taken)[number]) => a.walk - b.walk;
+  const lying = await tx.rows<Omit<Lying, 'quantity'> & { inBin: string; lot: string | null; codes: PickList['rows'][number]['codes'] }>(
+    `SELECT q.item_id AS "itemId", b.id AS "binId", b.code AS bin, b.walk, b.unplaced, q.lot_id AS "lotId", t.code AS lot, t.use_by AS "useBy", trim_scale(q.quantity) AS "inBin",
+      CASE WHEN t.kind = 'serial' THEN (SELECT json_agg(json_build_object('code', c, 'factor', '1')) FROM unnest(ARRAY[t.code, t.tag]) c WHERE c IS NOT NULL) ELSE ${codesSql('q.item_id', { suppliers: false })} END AS codes
+     FROM sales_order o JOIN place b ON b.kind = 'bin' AND b.site_id = o.site_id AND b.sellable JOIN balance q ON q.place_id = b.id AND q.quantity > 0 LEFT JOIN lot t ON t.id = q.lot_id
+     WHERE o.id = $1 AND q.item_id = ANY($3) AND NOT coalesce(t.past_use OR t.use_by < $2, false)`,
+    [id, today, lines.map(({ itemId }) => itemId)],
+  );
+  const { picks, missing } = choosePicks(
+    lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
+    lying.map((one) => ({ ...one, quantity: decimal(one.inBin) })),
+  );
+  const lineOf = (lineId: number) => lines.find((line) => line.lineId === lineId) as (typeof lines)[number];
   return {
-    rows: taken
-      .filter((row) => row.take !== '0')
-      .sort(walk)
-      .map(({ walk: _walk, ...row }) => row),
-    missing: missing.map((line) => ({ ...line, quantity: quantityText(line.quantity) })),
+    rows: picks.map(({ lineId, from, take }) => {
+      const { itemId, sku, name, unit, step, wanted } = lineOf(lineId);
+      const { binId, bin, inBin, lotId, lot, useBy, codes } = from;
+      return { lineId, itemId, sku, name, unit, step, wanted, binId, bin, inBin, lotId, lot, useBy, codes, take: quantityText(take) };
+    }),
+    missing: [...missing].map(([lineId, quantity]) => ({ lineId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
   };
 }

@@ -1,0 +1,57 @@
+import { least, sum, zero, type Decimal } from '../decimal';
+
+/** A line that is to be picked: `may` is what is reserved for it and, beyond, what is free; never more than it wants. */
+export interface Wanting {
+  lineId: number;
+  itemId: number;
+  position: number;
+  wanted: Decimal;
+  may: Decimal;
+}
+
+/** What lies in a bin that is sold from, of one item and lot. */
+export interface Lying {
+  itemId: number;
+  binId: number;
+  bin: string;
+  /** Where the bin comes on the walk; what has no bin of its own yet comes last. */
+  walk: number;
+  unplaced: boolean;
+  lotId: number | null;
+  useBy: string | null;
+  quantity: Decimal;
+}
+
+export interface Pick<L extends Lying> {
+  lineId: number;
+  from: L;
+  take: Decimal;
+}
+
+/** Which goes first: what is to be used soonest, then what has a bin before what has none, then as one walks. */
+const byUse = (a: Lying, b: Lying): number => (a.useBy ?? '9999').localeCompare(b.useBy ?? '9999') || byWalk(a, b) || (a.lotId ?? 0) - (b.lotId ?? 0);
+const byWalk = (a: Lying, b: Lying): number => Number(a.unplaced) - Number(b.unplaced) || a.walk - b.walk || (a.bin < b.bin ? -1 : a.bin > b.bin ? 1 : 0);
+
+/**
+ * What to take from which bin, in walking order, and what of each line no bin gives. Lines of the same item are served in the order they stand;
+ * nothing is taken twice.
+ */
+export function choosePicks<L extends Lying>(lines: readonly Wanting[], lying: readonly L[]): { picks: Pick<L>[]; missing: Map<number, Decimal> } {
+  const wanting = [...lines].sort((a, b) => a.position - b.position);
+  const open = new Map(wanting.map((line) => [line.lineId, line.may]));
+  const picks: Pick<L>[] = [];
+  for (const from of [...lying].sort(byUse)) {
+    let left: Decimal = from.quantity;
+    for (const { lineId } of wanting.filter(({ itemId }) => itemId === from.itemId)) {
+      const take = least(open.get(lineId) ?? zero, left);
+      if (take.lte(zero)) continue;
+      open.set(lineId, (open.get(lineId) ?? zero).minus(take));
+      left = left.minus(take);
+      picks.push({ lineId, from, take });
+    }
+  }
+  const taken = (lineId: number) => sum(picks.filter((pick) => pick.lineId === lineId).map(({ take }) => take));
+  const missing = wanting.map(({ lineId, wanted }) => [lineId, wanted.minus(taken(lineId))] as const).filter(([, quantity]) => quantity.gt(zero));
+  const position = new Map(wanting.map((line) => [line.lineId, line.position]));
+  return { picks: picks.sort((a, b) => byWalk(a.from, b.from) || (position.get(a.lineId) ?? 0) - (position.get(b.lineId) ?? 0)), missing: new Map(missing) };
+}
