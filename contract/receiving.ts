@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, IncomingLines, ItemCodes, LotEntry, PathId, Posted, Quantity, ShortText } from './values';
+import { Amount, Day, Id, IncomingLines, ItemCodes, LotEntry, PathId, Posted, Quantity, QuantityOrZero, ShortText } from './values';
 
 const one = z.object({ id: PathId });
 const Typed = z.string().max(20);
@@ -9,11 +9,12 @@ const TallyLine = z.object({
   quantity: Typed,
   binId: Id.nullable(),
   lots: TallyLots.optional(),
+  extra: Typed.optional(),
   damaged: Typed.optional(),
   noMore: z.boolean().optional(),
   toBench: z.boolean().optional(),
 });
-const ScanPart = z.object({ lineId: Id, binId: Id.nullable(), quantity: Quantity, lots: TallyLots });
+const ScanPart = z.object({ lineId: Id, binId: Id.nullable(), quantity: Quantity, lots: TallyLots, extra: QuantityOrZero.optional() });
 const Key = z.string().min(8).max(60);
 const Aside = z.object({ itemId: Id, sku: z.string().max(60), quantity: Quantity });
 const Tally = z.object({
@@ -89,6 +90,8 @@ export const ReceiptForm = z.object({
       z.object({
         lineId: Id,
         quantity: Quantity,
+        /** So many more than are still to come the person has agreed to take. */
+        extra: QuantityOrZero.default('0'),
         /** Nothing for what is not kept in stock. */
         binId: Id.nullable(),
         lots: z.array(LotEntry).max(5000).default([]),
@@ -102,8 +105,6 @@ export const ReceiptForm = z.object({
     .max(500, 'At most 500 lines at once.'),
   packingNote: ShortText.default(''),
   effectiveOn: Day.optional(),
-  /** The person has said that more than ordered is right. */
-  overReceipt: z.boolean().default(false),
   /** The person has said that goods past their use-by day are taken. */
   pastUseBy: z.boolean().default(false),
   /** The person has said that a later count of a bin, which contains these goods already, does not matter. */

@@ -20,6 +20,13 @@ describe('what was counted at the desk', () => {
     expect(back.lines[1]?.lots?.[0]?.quantity).toBe('12');
     expect(afterChange(back, { key: 'back-0002', what: 'take-back', scan: 'scan-0002' })).toEqual(back);
   });
+  test('what is taken beyond what was ordered is agreed to for that line and that many; taken back or started over, the consent goes with it', () => {
+    const extra = { key: 'scan-0002', what: 'scan' as const, said: '2 more', parts: [{ lineId: 1, binId: 7, quantity: '2', lots: [], extra: '2' }] };
+    const tally = after(scanOf('scan-0001', '5'), extra);
+    expect(tally.lines[1]).toMatchObject({ quantity: '7', extra: '2' });
+    expect(afterChange(tally, { key: 'back-0001', what: 'take-back', scan: 'scan-0002' }).lines[1]).toMatchObject({ quantity: '5', extra: '0' });
+    expect(afterChange(tally, { key: 'over-0001', what: 'start-over' }).lines).toEqual({});
+  });
   test('what is typed stands: scans before it are not taken back', () => {
     const tally = after(scanOf('scan-0001'), { key: 'put-00001', what: 'put', lines: [{ lineId: 1, put: { quantity: '40' } }] });
     expect([tally.lines[1]?.quantity, tally.scans.length]).toEqual(['40', 0]);

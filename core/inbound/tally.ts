@@ -7,6 +7,8 @@ export interface TallyLine {
   quantity: string;
   binId: number | null;
   lots?: LotEntry[] | undefined;
+  /** Of the quantity: more than was ordered, and agreed to. */
+  extra?: string | undefined;
   /** Of the quantity: goes into quarantine. */
   damaged?: string | undefined;
   /** What is left of the line will not come any more. */
@@ -21,6 +23,8 @@ export interface ScanPart {
   binId: number | null;
   quantity: string;
   lots: LotEntry[];
+  /** Of the quantity: more than was ordered, and agreed to. */
+  extra?: string | undefined;
 }
 
 /** Goods set aside: they came, and nobody has decided on them yet. */
@@ -92,11 +96,13 @@ function addPart(lines: Tally['lines'], part: ScanPart, sign: 1 | -1): Tally['li
   const was = lineOf(lines, part.lineId);
   const quantity = counted(was).plus(decimal(part.quantity).times(sign));
   const lots = part.lots.reduce((known, lot) => addLot(known, lot, sign), was.lots ?? []);
+  const extra = decimal(was.extra ?? 0).plus(decimal(part.extra ?? 0).times(sign));
   const line = {
     ...was,
     binId: was.binId ?? part.binId,
     quantity: quantity.lte(zero) ? '' : quantity.toFixed(),
     ...(lots.length > 0 || was.lots ? { lots } : {}),
+    ...(was.extra === undefined && part.extra === undefined ? {} : { extra: extra.lt(zero) ? '0' : extra.toFixed() }),
   };
   return { ...lines, [part.lineId]: line };
 }

@@ -119,10 +119,10 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
         return { line, quantity, serials: line.item.method === 'specific' ? Array.from({ length: quantity }, () => `R-${(serials += 1)}`) : [] };
       });
       const body = {
-        overReceipt: true,
         lines: asked.map(({ line, quantity, serials: codes }) => ({
           lineId: line.id,
           quantity: String(quantity),
+          extra: String(quantity),
           binId: binId(),
           lots: codes.map((code) => ({ code })),
         })),

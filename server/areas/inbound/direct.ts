@@ -23,7 +23,7 @@ export async function recordDirect(act: Act, id: number, form: BodyOf<typeof con
     ).map((line) => [line.id, line]),
   );
   await refuseLines(act, id, form, wanted);
-  refuseOver({ ...form, overReceipt: false }, wanted);
+  refuseOver(form.lines, wanted);
   const lines = form.lines.map((line) => ({ ...line, binId: wanted.get(line.lineId)?.customerPlaceId as number }));
   return post(act, await receiptMovement(act, { effectiveOn: form.effectiveOn, packingNote: form.note, countedSince: false, lines }, wanted, 'drop-shipment'));
 }

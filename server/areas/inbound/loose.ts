@@ -69,11 +69,18 @@ const orderFor = (form: LooseForm, siteId: number, today: string): contract.Purc
 const receiptOf = (form: LooseForm, lines: readonly { id: number }[]): receiving.ReceiptForm & ReceiptLines => ({
   packingNote: form.packingNote,
   effectiveOn: form.effectiveOn,
-  overReceipt: false,
   pastUseBy: true,
   countedSince: form.countedSince,
   fromDesk: false,
-  lines: form.lines.map(({ quantity, binId, lots }, index) => ({ lineId: lines[index]?.id ?? 0, quantity, binId, lots, noMore: false, toBench: false })),
+  lines: form.lines.map(({ quantity, binId, lots }, index) => ({
+    lineId: lines[index]?.id ?? 0,
+    quantity,
+    extra: '0',
+    binId,
+    lots,
+    noMore: false,
+    toBench: false,
+  })),
 });
 
 /** The lines of that order as they would be, with ids below zero. */

@@ -1,6 +1,7 @@
 import type * as receiving from '@larder/contract/receiving';
-import { decimal, type Decimal, type Had } from '@larder/core/decimal';
+import { decimal, type Had } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
+import { beyond } from '@larder/core/inbound/extra';
 import { straightToBench } from '@larder/core/ledger/straight';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
@@ -48,7 +49,7 @@ export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Po
   await lock.purchaseOrdersOf(act, ids);
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
   await refuseLines(act, form, wanted);
-  refuseOver(form, wanted);
+  refuseOver(form.lines, wanted);
   refusePastUse(act, form.lines, form.pastUseBy);
   const posting = await postReceipt(act, form, wanted);
   if (act.tx.readOnly) return posting;
@@ -112,21 +113,13 @@ export type ReceiptLines = Pick<receiving.ReceiptForm, 'effectiveOn' | 'packingN
   lines: readonly Pick<receiving.ReceiptForm['lines'][number], 'lineId' | 'quantity' | 'binId' | 'lots'>[];
 };
 
-/** More than is still to come is asked about. */
-export function refuseOver(
-  form: Pick<receiving.ReceiptForm, 'overReceipt'> & { lines: readonly { lineId: number; quantity: string }[] },
-  wanted: ReadonlyMap<number, WantedLine>,
-): void {
-  if (form.overReceipt) return;
-  const totals = new Map<number, Decimal>();
-  form.lines.forEach((line, index) => {
-    const at = wanted.get(line.lineId) as WantedLine;
-    const total = (totals.get(at.id) ?? decimal(0)).plus(line.quantity);
-    totals.set(at.id, total);
-    if (total.lte(at.outstanding)) return;
-    const sentence = `${at.number} wants only ${decimal(at.outstanding).toFixed()} more of ${at.sku}, not ${total.toFixed()}. Take them all the same?`;
-    throw refuseField(409, 'over-receipt', `lines.${index}.quantity`, sentence, ['over-receipt']);
-  });
+/** More than is still to come is asked about, but for as many as the person has agreed to. */
+export function refuseOver(lines: readonly { lineId: number; quantity: string; extra?: string }[], wanted: ReadonlyMap<number, WantedLine>): void {
+  const found = beyond(lines, (lineId) => decimal(wanted.get(lineId)?.outstanding ?? 0));
+  if (!found) return;
+  const { number, outstanding, sku } = wanted.get(lines[found.index]?.lineId ?? 0) as WantedLine;
+  const sentence = `${number} wants only ${decimal(outstanding).toFixed()} more of ${sku}, not ${found.total.toFixed()}. Take them all the same?`;
+  throw refuseField(409, 'over-receipt', `lines.${found.index}.quantity`, sentence, ['over-receipt']);
 }
 
 /** Goods coming from the supplier into bins, or to the place `binId` names, at what the order says they cost. */

@@ -3,7 +3,7 @@ import type { DeskLine } from '@larder/contract/receiving';
 import { due, quantity } from '../../kit/format';
 import { useBinsQuery } from '../setup/api';
 import { LotFields } from '../stock/LotFields';
-import { lotsApart, waitingWords } from './deskSheet';
+import { lotsApart, waitingWords } from '@larder/core/inbound/desk';
 
 export interface Put {
   lineId: number;

@@ -2,6 +2,9 @@ import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { counted } from '@larder/core/inbound/tally';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
+import { extraParts, receiptLines, scan, waitingWords } from '@larder/core/inbound/desk';
+import { beyond } from '@larder/core/inbound/extra';
+import { decimal } from '@larder/core/decimal';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import { problemOf } from '../../app/api';
 import { useSite } from '../../app/site';
@@ -22,7 +25,6 @@ import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api'
 import { Delivery } from './Delivery';
 import { DeskLog } from './DeskLog';
 import { DeskSaid, type Said } from './DeskSaid';
-import { extraParts, receiptOf, scan, waitingWords } from './deskSheet';
 import { OtherDeliveries } from './OtherDeliveries';
 import { useTally } from './useTally';
 
@@ -46,7 +48,7 @@ export function DeskPage() {
   const [teaching, setTeaching] = useState('');
   /** What the person has said is right though it was asked about. */
   const [agreed, setAgreed] = useState<string[]>([]);
-  const [receive, { isLoading, error: refused }] = useReceiveMutation();
+  const [receive, { isLoading, error: refused, reset }] = useReceiveMutation();
 
   const lines = useMemo(() => data?.rows ?? [], [data]);
   /** The lines of each open order, in the order they are due. */
@@ -62,7 +64,14 @@ export function DeskPage() {
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
   // Held to some orders, nothing else is touched: what was counted on others waits.
   const heldTo = chosen.length === 0 ? lines : lines.filter(({ orderId }) => chosen.includes(orderId));
-  const body = receiptOf(heldTo, tally, quarantine, agreed);
+  const body: ReceiptForm = {
+    packingNote: tally.packingNote,
+    effectiveOn: tally.cameOn ?? undefined,
+    pastUseBy: agreed.includes('past-use-by'),
+    countedSince: agreed.includes('counted-since'),
+    fromDesk: true,
+    lines: receiptLines(heldTo, tally, quarantine),
+  };
   const asked = useDelayed(body, 250);
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: asked.lines.length === 0 });
 
@@ -83,8 +92,14 @@ export function DeskPage() {
   useScan(take);
   const takeExtra = ({ itemId, sku, quantity: many }: NonNullable<Said['extra']>) => {
     change({ what: 'scan', said: `${many} × ${sku}, more than ordered`, parts: extraParts(lines, chosen, itemId, many) });
-    setAgreed([...agreed, 'over-receipt']);
     setSaid({ kind: 'done', text: 'Taken as extra.' });
+  };
+  /** More than ordered is agreed to for the line that was asked about, and for as many as it was asked for. */
+  const agreeToExtra = () => {
+    const found = beyond(body.lines, (lineId) => decimal(lines.find((line) => line.lineId === lineId)?.outstanding ?? 0));
+    const lineId = found ? body.lines[found.index]?.lineId : undefined;
+    if (found && lineId !== undefined) change({ what: 'put', lines: [{ lineId, put: { extra: found.over.toFixed() } }] });
+    reset();
   };
   const post = async () => {
     if (!(await settle())) {
@@ -153,7 +168,9 @@ export function DeskPage() {
           <Asking
             question={asking.title}
             answers={[
-              { label: asking.asks.includes('over-receipt') ? 'Take them all' : 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) },
+              asking.asks.includes('over-receipt')
+                ? { label: 'Take them all', run: agreeToExtra }
+                : { label: 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) },
             ]}
           />
         ) : (
@@ -214,7 +231,15 @@ export function DeskPage() {
         hint={unsent > 0 ? `${count(unsent, 'change')} not sent yet; kept on this machine` : 'Each scan counts one; 12 and a code counts twelve'}
         next={{ label: `Receive ${count(linesOf(body), 'line')}`, run: () => void post(), disabled: body.lines.length === 0 || isLoading }}
       >
-        <button type="button" className="button" disabled={body.lines.length === 0} onClick={() => change({ what: 'start-over' })}>
+        <button
+          type="button"
+          className="button"
+          disabled={body.lines.length === 0}
+          onClick={() => {
+            change({ what: 'start-over' });
+            setAgreed([]);
+          }}
+        >
           Start over
         </button>
       </BottomBar>

@@ -1,10 +1,41 @@
-import type { Gs1 } from '@larder/core/codes/gs1';
-import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
-import { decimal, greatest, least, sum, zero, type Decimal } from '@larder/core/decimal';
-import { matchReceipt, settleCode, type OpenLine } from '@larder/core/inbound/match';
-import { counted, type ScanPart, type Tally } from '@larder/core/inbound/tally';
-import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
-import type { LotEntry } from '@larder/contract/values';
+import type { Gs1 } from '../codes/gs1';
+import { readScan, scannedQuantity } from '../codes/meaning';
+import { decimal, greatest, least, sum, zero, type Decimal } from '../decimal';
+import { matchReceipt, settleCode, type OpenLine } from './match';
+import { counted, type ScanPart, type Tally } from './tally';
+import type { LotEntry, Tracking } from '../stock/lots';
+
+/** An open order line as the desk knows it. Quantities in base units. */
+export interface DeskLine {
+  lineId: number;
+  orderId: number;
+  siteId: number;
+  itemId: number;
+  sku: string;
+  name: string;
+  expectedOn: string | null;
+  position: number;
+  orderNumber: string;
+  outstanding: string;
+  tracking: Tracking;
+  kept: boolean;
+  /** The bin it goes to unless somebody says another. */
+  binId: number | null;
+  codes: readonly { code: string; factor: string }[];
+  waiting: readonly { number: string; customer: string; short: string }[];
+  others: readonly { quantity: string }[];
+}
+
+/** A line of a receipt as it is sent. */
+export interface ReceiptLine {
+  lineId: number;
+  quantity: string;
+  extra: string;
+  binId: number | null;
+  lots: LotEntry[];
+  noMore: boolean;
+  toBench: boolean;
+}
 
 export type ScanResult =
   | { outcome: 'counted'; itemId: number; parts: ScanPart[]; said: string }
@@ -64,46 +95,38 @@ function lotOf(gs1: Gs1, quantity: string): LotEntry[] {
 /** So many on the last line that wanted the item, beyond what was ordered: the person has said that it is right. */
 export function extraParts(lines: readonly DeskLine[], chosen: readonly number[], itemId: number, quantity: string): ScanPart[] {
   const at = lines.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).at(-1);
-  return at ? [{ lineId: at.lineId, binId: at.binId, quantity, lots: [] }] : [];
+  return at ? [{ lineId: at.lineId, binId: at.binId, quantity, lots: [], extra: quantity }] : [];
 }
 
-/** What is to be received: damaged goods are a line of their own, into a bin of quarantine. */
-export function receiptOf(
-  lines: readonly DeskLine[],
-  tally: Tally,
-  quarantine: (siteId: number) => number | undefined,
-  agreed: readonly string[],
-): ReceiptForm {
-  return {
-    packingNote: tally.packingNote,
-    effectiveOn: tally.cameOn ?? undefined,
-    overReceipt: agreed.includes('over-receipt'),
-    pastUseBy: agreed.includes('past-use-by'),
-    countedSince: agreed.includes('counted-since'),
-    fromDesk: true,
-    lines: lines.flatMap((line) => {
-      const at = tally.lines[line.lineId];
-      if (!at) return [];
-      const typed = at.quantity.trim();
-      if (typed === '' || Number(typed) === 0) return [];
-      const shared = { lineId: line.lineId, noMore: at.noMore ?? false, toBench: at.toBench ?? false };
-      const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
-      const apart = quarantine(line.siteId);
-      const good = {
-        ...shared,
-        quantity: typed,
-        binId: line.kept ? (at.binId ?? line.binId ?? 0) : null,
-        lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
-      };
-      if (!line.kept || damaged.isZero() || apart === undefined) return [good];
-      const rest = counted(at).minus(damaged);
-      const lots = lotsApart(good.lots, damaged);
-      return [
-        ...(rest.isZero() ? [] : [{ ...good, quantity: rest.toFixed(), lots: lots.kept }]),
-        { ...shared, quantity: damaged.toFixed(), binId: apart, toBench: false, lots: lots.apart },
-      ];
-    }),
-  };
+/** The lines that are to be received: damaged goods are a line of their own, into a bin of quarantine. */
+export function receiptLines(lines: readonly DeskLine[], tally: Tally, quarantine: (siteId: number) => number | undefined): ReceiptLine[] {
+  return lines.flatMap((line) => {
+    const at = tally.lines[line.lineId];
+    if (!at) return [];
+    const typed = at.quantity.trim();
+    if (typed === '' || Number(typed) === 0) return [];
+    const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
+    const apart = quarantine(line.siteId);
+    const good: ReceiptLine = {
+      lineId: line.lineId,
+      quantity: typed,
+      extra: at.extra ?? '0',
+      binId: line.kept ? (at.binId ?? line.binId ?? 0) : null,
+      lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
+      noMore: at.noMore ?? false,
+      toBench: at.toBench ?? false,
+    };
+    if (!line.kept || damaged.isZero() || apart === undefined) return [good];
+    const rest = counted(at).minus(damaged);
+    const lots = lotsApart(good.lots, damaged);
+    const spoilt = { ...good, quantity: damaged.toFixed(), binId: apart, toBench: false, lots: lots.apart };
+    return rest.isZero()
+      ? [spoilt]
+      : [
+          { ...good, quantity: rest.toFixed(), lots: lots.kept },
+          { ...spoilt, extra: '0' },
+        ];
+  });
 }
 
 /** Lots or serials parted: the last ones given are what lies apart, as many as that is; the others are kept. */

@@ -1,27 +1,21 @@
 import { describe, expect, test } from '@jest/globals';
-import type { DeskLine } from '@larder/contract/receiving';
-import { afterChange, emptyTally, type ScanPart, type Tally } from '@larder/core/inbound/tally';
-import { extraParts, receiptOf, scan } from './deskSheet';
+import { afterChange, emptyTally, type ScanPart, type Tally } from './tally';
+import { extraParts, receiptLines, scan, type DeskLine } from './desk';
 
 const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   lineId,
   orderId: lineId * 10,
   orderNumber: `PO-${1000 + lineId}`,
-  supplier: 'Hexley Joinery',
   siteId: 1,
-  site: 'Barn store',
   expectedOn: `2026-11-2${lineId}`,
   position: 1,
   itemId: 1,
   sku: 'SM-STD',
   name: 'Smoker',
-  unit: 'each',
-  step: '1',
   outstanding: '2',
   tracking: 'none',
   kept: true,
   binId: 7,
-  bin: 'A-1',
   codes: [
     { code: 'SM-STD', factor: '1' },
     { code: '2000000000398', factor: '1' },
@@ -63,7 +57,7 @@ describe('scanning at the desk', () => {
   test('more than all lines want asks, and can be taken as extra on the last line', () => {
     const { tally, said } = run(['SM-STD', 'SM-STD', 'SM-STD', 'SM-STD', 'SM-STD']);
     expect(said.at(-1)).toBe('over');
-    expect(taking(tally, extraParts(open, [], 1, '1')).lines[2]).toEqual({ quantity: '3', binId: 7 });
+    expect(taking(tally, extraParts(open, [], 1, '1')).lines[2]).toEqual({ quantity: '3', binId: 7, extra: '1' });
   });
   test('held to one delivery nothing outside it is touched', () => {
     const { counted, said } = run(['SM-STD', 'HT-J'], [20]);
@@ -107,28 +101,28 @@ describe('what a code says', () => {
 describe('what is received', () => {
   const quarantine = () => 99;
   test('damaged goods are a line of their own, into quarantine; all damaged leaves no other line', () => {
-    const lines = receiptOf(open, holding({ 1: { quantity: '2', binId: 7, damaged: '1', toBench: true } }), quarantine, []).lines;
+    const lines = receiptLines(open, holding({ 1: { quantity: '2', binId: 7, damaged: '1', toBench: true } }), quarantine);
     expect(lines.map(({ quantity, binId, toBench }) => [quantity, binId, toBench])).toEqual([
       ['1', 7, true],
       ['1', 99, false],
     ]);
-    expect(
-      receiptOf(open, holding({ 1: { quantity: '2', binId: 7, damaged: '5' } }), quarantine, []).lines.map(({ quantity, binId }) => [quantity, binId]),
-    ).toEqual([['2', 99]]);
+    expect(receiptLines(open, holding({ 1: { quantity: '2', binId: 7, damaged: '5' } }), quarantine).map(({ quantity, binId }) => [quantity, binId])).toEqual([
+      ['2', 99],
+    ]);
   });
   test('of lots and serials, the last ones given are the damaged ones', () => {
     const lots = [
       { code: 'L1', useBy: '2027-01-01', quantity: '5' },
       { code: 'L2', useBy: null, quantity: '3' },
     ];
-    const got = receiptOf(open, holding({ 1: { quantity: '8', binId: 7, damaged: '4', lots } }), quarantine, []).lines;
+    const got = receiptLines(open, holding({ 1: { quantity: '8', binId: 7, damaged: '4', lots } }), quarantine);
     expect(got.map((one) => [one.quantity, one.binId, one.lots])).toEqual([
       ['4', 7, [{ code: 'L1', useBy: '2027-01-01', quantity: '4' }]],
       ['4', 99, [{ code: 'L1', useBy: '2027-01-01', quantity: '1' }, lots[1]]],
     ]);
   });
   test('what somebody else has counted is not counted again', () => {
-    const shared = [line(1, { others: [{ person: 'Ruta', quantity: '1' }] })];
+    const shared = [line(1, { others: [{ quantity: '1' }] })];
     expect(scan(shared, emptyTally, [], 'SM-STD', '1').outcome).toBe('counted');
     expect(scan(shared, emptyTally, [], 'SM-STD', '2').outcome).toBe('over');
   });
