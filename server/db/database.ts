@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import Cursor from 'pg-cursor';
-import * as schema from './schema/index';
 
 // Dates and decimals stay text; a day is not a moment, and a quantity is not a float. Whole 8-byte numbers fit a number here.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -12,7 +11,7 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 /** A transaction: Drizzle for the plain writing of rows, and named statements where every round trip counts. */
 export interface Tx {
-  db: NodePgDatabase<typeof schema>;
+  db: NodePgDatabase;
   /** A preview reads one snapshot, takes no locks and writes nothing. */
   readOnly: boolean;
   /** Runs a statement, prepared once on each connection. */
@@ -115,8 +114,11 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
 }
 
 function txOn(client: pg.PoolClient, readOnly: boolean): Tx {
+  let db: Tx['db'] | undefined;
   return {
-    db: drizzle(client, { schema }),
+    get db() {
+      return (db ??= drizzle(client));
+    },
     readOnly,
     rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
     batches: async function* <T>(text: string, values: readonly unknown[], size: number) {
