@@ -15,6 +15,39 @@ export const rights = [
 ] as const;
 export type Right = (typeof rights)[number];
 
+/**
+ * Whether a right is held for a site or for the whole company. A company's right needs a grant for the company; a site's right is asked for each site
+ * that something happens at.
+ */
+export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
+  look: 'site',
+  'items.edit': 'company',
+  'setup.edit': 'company',
+  'inbound.order': 'site',
+  'inbound.receive': 'site',
+  'outbound.sell': 'site',
+  'outbound.ship': 'site',
+  'stock.correct': 'site',
+  'planning.top-up': 'site',
+  'books.bill': 'company',
+  'books.pay': 'company',
+  undo: 'site',
+};
+
+/** A role's rights, given at one site or (null) for the whole company. */
+export interface Grant {
+  siteId: number | null;
+  rights: readonly Right[];
+}
+
+/** Whether these grants give a right at a site; without a site (null), for the whole company. */
+export const grantedAt = (grants: readonly Grant[], right: Right, siteId: number | null): boolean =>
+  grants.some((grant) => grant.rights.includes(right) && (grant.siteId === null || grant.siteId === siteId));
+
+/** Whether these grants give a right at all: for a company's right for the company, for a site's right at some site. */
+export const grantedSomewhere = (grants: readonly Grant[], right: Right): boolean =>
+  rightScope[right] === 'company' ? grantedAt(grants, right, null) : grants.some((grant) => grant.rights.includes(right));
+
 /** Roles a new business starts with. */
 export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],

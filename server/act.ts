@@ -1,5 +1,5 @@
 import { Refusal } from '@larder/core/refusal';
-import type { Right } from '@larder/contract/rights';
+import { grantedAt, type Grant, type Right } from '@larder/contract/rights';
 import type { Tx } from './db/database';
 
 /** Who is at work, and what they may do where. */
@@ -7,7 +7,7 @@ export interface Person {
   id: number;
   name: string;
   email: string;
-  grants: readonly { siteId: number | null; rights: readonly Right[] }[];
+  grants: readonly Grant[];
 }
 
 /** One thing being done: in which transaction, by whom, when. The clock is passed in. */
@@ -18,14 +18,30 @@ export interface Act {
   /** `now` as a day in the company's time zone. */
   today: string;
   /** Tells who waits how many are done, of how many; where nobody is told, it is not there. */
-  tell?: (done: number, total?: number) => void;
+  tell?: ((done: number, total?: number) => void) | undefined;
+  /** Refuses what the person may not do at the site; null where what is done has no site, which needs the right for the whole company. */
+  allow: (right: Right, siteId: number | null) => void;
+  /** Says that what is done with a site's right concerns nothing but the person's own. */
+  allowOwn: (right: Right) => void;
+  /** The rights that were asked for so far: a write with a site's right that never asked is not kept. */
+  asked: ReadonlySet<Right>;
 }
 
-/** Whether the person has the right at the site, or, without a site, anywhere. */
-export const may = (by: Person, right: Right, siteId?: number): boolean =>
-  by.grants.some((grant) => grant.rights.includes(right) && (siteId === undefined || grant.siteId === null || grant.siteId === siteId));
-
-/** Refuses what the person may not do at the site. */
-export function needRight(by: Person, right: Right, siteId: number): void {
-  if (!may(by, right, siteId)) throw new Refusal(403, 'no-right', 'You do not have the right to do this at that site.');
+/** Makes an act, which remembers what rights were asked for. */
+export function actOf(parts: Pick<Act, 'tx' | 'by' | 'now' | 'today' | 'tell'>): Act {
+  const asked = new Set<Right>();
+  return {
+    ...parts,
+    asked,
+    allow: (right, siteId) => {
+      asked.add(right);
+      if (!grantedAt(parts.by.grants, right, siteId))
+        throw new Refusal(
+          403,
+          'no-right',
+          siteId === null ? 'You do not have the right to do this for the whole business.' : 'You do not have the right to do this at that site.',
+        );
+    },
+    allowOwn: (right) => void asked.add(right),
+  };
 }

@@ -38,7 +38,22 @@ export interface Place {
   retired: boolean;
 }
 
-export type MovementKind = 'opening' | 'receipt' | 'shelf-move' | 'pick' | 'dispatch' | 'correction' | 'supplier-return' | 'drop-shipment' | 'relabel' | 'undo';
+export type MovementKind =
+  | 'opening'
+  | 'receipt'
+  | 'shelf-move'
+  | 'pick'
+  | 'dispatch'
+  | 'correction'
+  | 'supplier-return'
+  | 'customer-return'
+  | 'drop-shipment'
+  | 'transfer'
+  | 'loan'
+  | 'brought-back'
+  | 'making'
+  | 'relabel'
+  | 'undo';
 
 /**
  * How value comes with goods: as stated, at current cost, as it was in the movement that is undone, or (`inputs`) as a part of what the lines before it

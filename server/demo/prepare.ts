@@ -1,7 +1,7 @@
 import { addDays, dayOf } from '@larder/core/day';
 import { rights } from '@larder/contract/rights';
 import type pg from 'pg';
-import type { Act, Person } from '../act';
+import { actOf, type Act, type Person } from '../act';
 import { hold, transaction, type Tx } from '../db/database';
 import { addPerson, found } from '../db/found';
 import { besidesThisMorning, setUpBesides } from './besides';
@@ -46,10 +46,10 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const on = (day: string, work: (act: Act) => Promise<void>): Promise<void> =>
     transaction(pool, 'write', async (tx) => {
       await tx.rows('SET LOCAL plan_cache_mode = force_generic_plan'); // the same few statements thousands of times
-      await work({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day });
+      await work(actOf({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day }));
     });
   const start = addDays(last, -historyDays);
-  const first = (tx: Tx): Act => ({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
+  const first = (tx: Tx): Act => actOf({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
   const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));
   const besides = await transaction(pool, 'write', (tx) => setUpBesides(first(tx)));
   const paperwork = new Paperwork(business);

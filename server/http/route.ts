@@ -1,10 +1,11 @@
 import type { BodyOf, Endpoint, FileAnswer, ParamsOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { grantedSomewhere, rightScope, type Right } from '@larder/contract/rights';
 import { dayOf } from '@larder/core/day';
 import { Refusal } from '@larder/core/refusal';
 import type Router from '@koa/router';
 import type { Context } from 'koa';
 import type pg from 'pg';
-import { may, type Act, type Person } from '../act';
+import { actOf, type Act, type Person } from '../act';
 import { transaction, type Tx } from '../db/database';
 import type { Founding } from '../db/found';
 import type { Answered, Heavy } from '../heavy/threads';
@@ -57,7 +58,7 @@ export const serveOn = (router: Router, ground: Ground): Serve => {
     router.register(endpoint.path, [endpoint.method.toLowerCase()], async (ctx: Context & { params: unknown }) => {
       const now = ground.clock();
       const by = await signedIn(ctx, ground.pool, now);
-      if (endpoint.right !== null && !may(by, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
+      if (endpoint.right !== null && !grantedSomewhere(by.grants, endpoint.right)) throw new Refusal(403, 'no-right', 'You do not have the right to do this.');
       const body = endpoint.method === 'GET' ? null : await readBytes(ctx, endpoint.heavy ? bodyLimit.large : bodyLimit.usual);
       const call: Call = { by, now, params: ctx.params, query: { ...ctx.query }, body, key: ctx.get('Idempotency-Key') || undefined };
       const work = () => answered(ground, endpoint, service as unknown as Service<Endpoint>, call);
@@ -96,12 +97,21 @@ export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint,
   };
   const preview = endpoint.posts && call.query.preview === 'true';
   return transaction(ground.pool, endpoint.method === 'GET' || endpoint.reads || preview ? 'snapshot' : 'write', async (tx) => {
-    const act: Act = { tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)), tell };
-    const work = () => service(act, asked as Asked<Endpoint>);
+    const act = actOf({ tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)), tell });
+    const work = async () => {
+      const answer = await service(act, asked as Asked<Endpoint>);
+      if (mustAsk(endpoint) && !act.asked.has(endpoint.right as Right))
+        throw new Error(`${nameOf(endpoint)} needs ${endpoint.right ?? ''} at a site, and never asked at which`);
+      return answer;
+    };
     if (tx.readOnly || !endpoint.posts) return work();
     return once(act, nameOf(endpoint), key, asked, work);
   });
 }
+
+/** Writes with a right that is held at sites say at which they use it; looking is held to sites by what is read. */
+const mustAsk = ({ method, reads, right }: Endpoint): boolean =>
+  method !== 'GET' && !reads && right !== null && right !== 'look' && rightScope[right] === 'site';
 
 export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<Person> {
   const by = await personOf(ctx, pool, now);

@@ -4,7 +4,7 @@ import { costMethods } from '@larder/core/costing/method';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
 import type { Movement, MovementLine } from '@larder/core/ledger/types';
 import type pg from 'pg';
-import type { Act } from '../act';
+import { actOf, type Act } from '../act';
 import { transaction } from '../db/database';
 import { post } from './door';
 import { Entry, writeEntry } from './entry';
@@ -25,7 +25,7 @@ export async function repair(pool: pg.Pool, now: Date): Promise<string[]> {
     const [company] = await tx.rows<{ zone: string; repaired: number }>('SELECT time_zone AS zone, repaired FROM company FOR UPDATE');
     const [by] = await tx.rows<{ id: number; name: string; email: string }>('SELECT id, name, email FROM person ORDER BY id LIMIT 1');
     if (!company || !by || company.repaired >= repairs) return [];
-    const act: Act = { tx, by: { ...by, grants: [] }, now, today: dayOf(now, company.zone) };
+    const act = actOf({ tx, by: { ...by, grants: [] }, now, today: dayOf(now, company.zone) });
     const done = [
       ...(await receivedAmounts(act)),
       ...(await openLines(act)),

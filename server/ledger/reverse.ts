@@ -2,7 +2,7 @@ import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
 import type { MovementKind, Serves } from '@larder/core/ledger/types';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { needRight, type Act } from '../act';
+import type { Act } from '../act';
 import { post, type Posting } from './door';
 import { lock } from './lock';
 
@@ -35,14 +35,14 @@ interface LineRow {
 export async function reverse(act: Act, { movementId, note, countedSince }: { movementId: number; note: string; countedSince: boolean }): Promise<Posting> {
   const [found] = await act.tx.rows<PostedRow>(
     `SELECT m.id, m.kind, m.reason_id AS "reasonId", m.reverses, u.id AS "undoneBy",
-      (SELECT coalesce(json_agg(DISTINCT p.site_id), '[]') FROM movement_line l JOIN place p ON p.id IN (l.from_place_id, l.to_place_id) WHERE l.movement_id = m.id AND p.site_id IS NOT NULL) AS "siteIds",
+      (SELECT coalesce(json_agg(DISTINCT p.site_id), '[]') FROM movement_line l JOIN LATERAL (SELECT site_id FROM place WHERE id IN (l.from_place_id, l.to_place_id) UNION ALL SELECT site_id FROM document_line WHERE id IN (l.supply_line_id, l.demand_line_id)) p ON p.site_id IS NOT NULL WHERE l.movement_id = m.id) AS "siteIds",
       (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN purchase_line d ON d.id = l.supply_line_id WHERE l.movement_id = m.id) AS "purchaseOrderIds",
       (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN sales_line d ON d.id = l.demand_line_id WHERE l.movement_id = m.id) AS "salesOrderIds"
      FROM movement m LEFT JOIN movement u ON u.reverses = m.id WHERE m.id = $1`,
     [movementId],
   );
   if (!found) throw new Refusal(404, 'not-found', 'There is no such posting.');
-  found.siteIds.forEach((siteId) => needRight(act.by, 'undo', siteId));
+  for (const siteId of found.siteIds.length > 0 ? found.siteIds : [null]) act.allow('undo', siteId);
   if (found.reverses !== null) throw refuseField(409, 'undo-of-undo', 'movementId', 'This posting is an undo itself; post it anew instead.');
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);

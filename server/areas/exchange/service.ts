@@ -5,7 +5,8 @@ import type * as contract from '@larder/contract/exchange';
 import type { FileAnswer, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import type pg from 'pg';
-import { may, type Act } from '../../act';
+import { grantedSomewhere } from '@larder/contract/rights';
+import { actOf, type Act } from '../../act';
 import { transaction, type Tx } from '../../db/database';
 import { csvFile } from '../../documents/csvFile';
 import { readOffset } from '../../db/page';
@@ -64,7 +65,7 @@ export async function checkImport(act: Act, form: contract.ImportForm): Promise<
 }
 
 function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
-  if (!may(by, importers[kind].right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
+  if (!grantedSomewhere(by.grants, importers[kind].right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
 }
 
 async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<CheckedRow[]> {
@@ -149,7 +150,7 @@ export async function writeFile(pool: pg.Pool, { id, who }: Writing): Promise<vo
   const telling = setInterval(() => void tell(pool, id, progress), 250);
   try {
     await transaction(pool, 'write', async (tx: Tx) => {
-      const act: Act = { tx, ...who };
+      const act = actOf({ tx, ...who });
       const job = await jobOf(act, id);
       const before = await contentOf(act, job);
       const report = await checked(act, job.kind, before.fields, before.rows);

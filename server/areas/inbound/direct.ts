@@ -1,7 +1,7 @@
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal, type FieldError } from '@larder/core/refusal';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -12,7 +12,7 @@ import { receiptMovement, refuseOver, wantedLines, type WantedLine } from './rec
 export async function recordDirect(act: Act, id: number, form: BodyOf<typeof contract.recordDirect>): Promise<Posting> {
   await lock.purchaseOrders(act, [id]);
   const order = await purchase(act, id);
-  needRight(act.by, 'inbound.receive', order.siteId);
+  act.allow('inbound.receive', order.siteId);
   if (order.shipsTo === null) throw new Refusal(409, 'comes-here', `${order.number} comes to ${order.site}: receive it at the receiving desk.`);
   const wanted = new Map(
     (

@@ -4,7 +4,7 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/inbound';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { incomingLines, refuseIncoming } from '../../documents/incoming';
 import { refusePastUse } from '../../documents/lots';
 import { post, type Posting } from '../../ledger/door';
@@ -34,7 +34,7 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
     });
   if (incoming.siteId === null)
     throw new Refusal(422, 'several-sites', 'Goods of one bill come in at one site; receive those of the other site by themselves.');
-  needRight(act.by, 'inbound.receive', incoming.siteId);
+  act.allow('inbound.receive', incoming.siteId);
   const order = orderFor(form, incoming.siteId, act.today);
   if (act.tx.readOnly) {
     const { wanted, lines } = await imaginedLines(act, order, from.id);

@@ -6,7 +6,7 @@ import { straightToBench } from '@larder/core/ledger/straight';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
@@ -92,7 +92,7 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
     const at = wanted.get(line.lineId);
     const field = (name: string) => `lines.${index}.${name}`;
     if (!at) return [{ field: field('lineId'), sentence: 'There is no such order line.' }];
-    needRight(act.by, 'inbound.receive', at.siteId);
+    act.allow('inbound.receive', at.siteId);
     if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
       return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
     if (at.shipsTo !== null)

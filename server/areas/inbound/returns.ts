@@ -4,7 +4,7 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -99,7 +99,7 @@ async function refuseFields(act: Act, form: BodyOf<typeof receiving.returnGoods>
       const field = (name: string) => `lines.${index}.${name}`;
       const at = lines.get(line.purchaseLineId);
       if (!at) return [{ field: field('purchaseLineId'), sentence: 'That line is not on this order.' }];
-      needRight(act.by, 'inbound.receive', at.siteId);
+      act.allow('inbound.receive', at.siteId);
       if (bins.get(line.binId)?.siteId !== at.siteId) return [{ field: field('binId'), sentence: 'That bin is not at the site this order was delivered to.' }];
       const item = items.get(at.itemId);
       const fault = item && quantityError(item, line.quantity, field('quantity'));

@@ -7,7 +7,7 @@ import { decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { purchaseCharge, purchaseOrder, purchaseTerms } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
@@ -153,14 +153,14 @@ async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> 
   const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !known.taxes.includes(taxCodeId));
   if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
   if (form.orderedOn !== null && form.orderedOn > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
-  needRight(act.by, 'inbound.order', form.siteId);
+  act.allow('inbound.order', form.siteId);
 }
 
 /** Places a draft, cancels an order nothing of which has come, or closes one short. */
 export async function decidePurchase(act: Act, id: number, { decision, version }: BodyOf<typeof contract.decidePurchase>): Promise<contract.PurchaseOrder> {
   await lock.purchaseOrders(act, [id]);
   const was = await purchase(act, id);
-  needRight(act.by, 'inbound.order', was.siteId);
+  act.allow('inbound.order', was.siteId);
   refuseStale(version, was.version, was.number);
   const received = decimal(was.received).gt(0);
   if (decision === 'place' && !was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} already.`);
@@ -199,7 +199,7 @@ export async function placePurchase(act: Act, id: number): Promise<void> {
 export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof contract.amendPurchase>): Promise<contract.PurchaseOrder> {
   await lock.purchaseOrders(act, [id]);
   const was = await purchase(act, id);
-  needRight(act.by, 'inbound.order', was.siteId);
+  act.allow('inbound.order', was.siteId);
   refuseStale(form.version, was.version, was.number);
   if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
     throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);

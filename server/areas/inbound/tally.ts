@@ -15,7 +15,9 @@ export async function tallyOf({ tx, by }: Act): Promise<Kept> {
 }
 
 /** Adds what was done at the desk, on whichever machine; what is sent a second time is known by its key and passed over. */
-export async function changeTally({ tx, by, now }: Act, changes: readonly DeskChange[]): Promise<Kept> {
+export async function changeTally(act: Act, changes: readonly DeskChange[]): Promise<Kept> {
+  const { tx, by, now } = act;
+  await allowLines(act, changes);
   await tx.rows('INSERT INTO desk_tally (person_id, tally, changed_at) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [
     by.id,
     JSON.stringify(emptyTally),
@@ -31,6 +33,15 @@ export async function changeTally({ tx, by, now }: Act, changes: readonly DeskCh
     tally = afterChange(tally, change);
   }
   return keep(tx, by.id, now, tally, was.version + 1, [...done].slice(-keptKeys));
+}
+
+/** What is counted on lines of an order needs the right at the order's site; the rest is the person's own. */
+async function allowLines(act: Act, changes: readonly DeskChange[]): Promise<void> {
+  act.allowOwn('inbound.receive');
+  const lineIds = changes.flatMap((change) => (change.what === 'scan' ? change.parts : change.what === 'put' ? change.lines : []).map(({ lineId }) => lineId));
+  if (lineIds.length === 0) return;
+  const sites = await act.tx.rows<{ id: number }>('SELECT DISTINCT site_id AS id FROM document_line WHERE id = ANY($1)', [lineIds]);
+  for (const { id } of sites) act.allow('inbound.receive', id);
 }
 
 /** Takes what was received off what the person has counted; what was set aside stays. */

@@ -5,7 +5,7 @@ import { decimal, sum } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { salesOrder, salesTerms } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { companyCurrency } from '../../ledger/company';
@@ -85,14 +85,14 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
   if (!known?.customer) throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
   if (!known.site) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
   if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
-  needRight(act.by, 'outbound.sell', form.siteId);
+  act.allow('outbound.sell', form.siteId);
 }
 
 /** Confirms a quote: what is free is reserved for it, the rest of each line is short and served as stock comes. */
 export async function confirmSale(act: Act, id: number, version: number): Promise<Posting> {
   await lock.salesOrders(act, [id]);
   const was = await sale(act, id);
-  needRight(act.by, 'outbound.sell', was.siteId);
+  act.allow('outbound.sell', was.siteId);
   refuseStale(version, was.version, was.number);
   if (!was.canEdit) throw new Refusal(409, 'not-a-quote', `${was.number} is ${was.state} already.`);
   return decide(act, was, true, { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
@@ -102,7 +102,7 @@ export async function confirmSale(act: Act, id: number, version: number): Promis
 export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
   await lock.salesOrders(act, [id]);
   const was = await sale(act, id);
-  needRight(act.by, 'outbound.sell', was.siteId);
+  act.allow('outbound.sell', was.siteId);
   refuseStale(version, was.version, was.number);
   if (!was.open && !was.canEdit) throw new Refusal(409, 'not-open', `${was.number} is ${was.state} already.`);
   if (decimal(was.picked).gt(was.dispatched))
@@ -259,7 +259,7 @@ async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
     [id],
   );
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
-  needRight(act.by, 'outbound.ship', order.siteId);
+  act.allow('outbound.ship', order.siteId);
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
 }
 

@@ -1,7 +1,8 @@
 import { firstStepKeys, type firstSteps as contract } from '@larder/contract/planning';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { Right } from '@larder/contract/rights';
-import { may, type Act } from '../../act';
+import { grantedSomewhere } from '@larder/contract/rights';
+import type { Act } from '../../act';
 
 type Key = (typeof firstStepKeys)[number];
 const needs: Record<Key, Right> = {
@@ -29,7 +30,7 @@ export async function firstSteps({ tx, by }: Act): Promise<ResponseOf<typeof con
   return {
     away: person?.away ?? false,
     of: begun ? 'person' : 'business',
-    steps: firstStepKeys.filter((key) => may(by, needs[key])).map((key) => ({ key, done: own?.[key] ?? false })),
+    steps: firstStepKeys.filter((key) => grantedSomewhere(by.grants, needs[key])).map((key) => ({ key, done: own?.[key] ?? false })),
   };
 }
 

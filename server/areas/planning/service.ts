@@ -5,6 +5,7 @@ import { decimal } from '@larder/core/decimal';
 import { longestLead, priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
+import { lock } from '../../ledger/lock';
 import { createPurchase, decidePurchase } from '../inbound/service';
 
 type Chosen = BodyOf<typeof contract.orderTopUp>['rows'];
@@ -13,9 +14,16 @@ type Chosen = BodyOf<typeof contract.orderTopUp>['rows'];
 export async function orderTopUp(act: Act, { rows, place }: BodyOf<typeof contract.orderTopUp>): Promise<ResponseOf<typeof contract.orderTopUp>> {
   const groups = new Map<string, Chosen>();
   for (const row of rows) groups.set(`${row.supplierId}/${row.siteId}`, [...(groups.get(`${row.supplierId}/${row.siteId}`) ?? []), row]);
+  // Placed at once, the pools are locked before any number is taken, as everybody locks them.
+  if (place)
+    await lock.pools(
+      act,
+      rows.map(({ itemId }) => itemId),
+    );
   const orders: ResponseOf<typeof contract.orderTopUp>['orders'] = [];
   for (const group of groups.values()) {
     const { supplierId, siteId } = group[0] as Chosen[number];
+    act.allow('planning.top-up', siteId);
     const prices = await pricesOf(act, supplierId, group);
     const order = await createPurchase(act, {
       supplierId,

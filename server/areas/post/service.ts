@@ -6,7 +6,7 @@ import type * as contract from '@larder/contract/post';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { needRight, type Act } from '../../act';
+import type { Act } from '../../act';
 import { letter, letterTemplate } from '../../db/schema/index';
 import { purchase } from '../inbound/queries';
 import { orderPaper, placeAsked } from './orderPaper';
@@ -60,7 +60,7 @@ export async function paperOfOrder(act: Act, id: number): Promise<{ type: string
 /** Writes the letter with the order attached; the poster sends it once this is done. An order that was not placed is not sent. */
 export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contract.sendOrder>): Promise<ResponseOf<typeof contract.sendOrder>> {
   const order = await purchase(act, id);
-  needRight(act.by, 'inbound.order', order.siteId);
+  act.allow('inbound.order', order.siteId);
   if (order.placedAt === null) throw new Refusal(409, 'not-placed', `${order.number} is a draft; place it before it is sent.`);
   const { company } = await about(act, order);
   const paper = await paperOfOrder(act, id);
@@ -96,7 +96,9 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
   return { id: added?.id as number };
 }
 
+/** Keeps the letter that orders of the whole business are sent with. */
 export async function keepTemplate(act: Act, form: BodyOf<typeof contract.keepTemplate>): Promise<Template> {
+  act.allow('inbound.order', null);
   refuseTemplate(form);
   await act.tx.db
     .insert(letterTemplate)
@@ -105,7 +107,14 @@ export async function keepTemplate(act: Act, form: BodyOf<typeof contract.keepTe
   return form;
 }
 
-export async function sendAgain({ tx, now }: Act, id: number): Promise<ResponseOf<typeof contract.sendAgain>> {
+export async function sendAgain(act: Act, id: number): Promise<ResponseOf<typeof contract.sendAgain>> {
+  const { tx, now } = act;
+  const [of] = await tx.rows<{ siteId: number | null }>(
+    'SELECT o.site_id AS "siteId" FROM letter l LEFT JOIN purchase_order o ON o.id = l.purchase_order_id WHERE l.id = $1',
+    [id],
+  );
+  if (!of) throw new Refusal(404, 'not-found', 'There is no such letter.');
+  act.allow('inbound.order', of.siteId);
   const [row] = await tx.rows<{ id: number }>('UPDATE letter SET next_try_at = $2, tries = 0 WHERE id = $1 AND sent_at IS NULL RETURNING id', [
     id,
     now.toISOString(),

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
 import { Picker } from '../../kit/Picker';
-import { useMeQuery } from '../people/api';
+import { useMay } from '../../shared/may';
 import { useCreatePartyMutation, usePartiesQuery } from './api';
 
 interface PartyPickerProps {
@@ -22,12 +22,11 @@ export function PartyPicker({ as, value, onChange, error, ...rest }: PartyPicker
   const [typed, setTyped] = useState('');
   const q = useDelayed(typed === value?.name ? '' : typed, 120);
   const { data: found, currentData } = usePartiesQuery({ query: { as, q, limit: 50 } });
-  const { data: me } = useMeQuery({});
   const [create, creating] = useCreatePartyMutation();
   const rows = found?.rows ?? [];
   const name = q.trim();
   const fresh = currentData !== undefined && name.length > 1 && rows.every((row) => row.name.toLowerCase() !== name.toLowerCase());
-  const mayAdd = me?.grants.some(({ rights }) => rights.includes('items.edit')) ?? false;
+  const mayAdd = useMay('items.edit');
   const options = fresh && mayAdd ? [...rows, { id: unknown, name: `Add “${name}” as a ${as}` }] : rows;
   const choose = async (party: { id: number; name: string } | null) => {
     if (party?.id !== unknown) return onChange(party);

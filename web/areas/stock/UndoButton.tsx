@@ -5,14 +5,14 @@ import { Asking } from '../../kit/Asking';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
 import { Refused } from '../../kit/states';
-import { useMeQuery } from '../people/api';
+import { useMay } from '../../shared/may';
 import { useForeseeUndoQuery, useUndoMutation } from './api';
 
 /** Undoes a posting after showing what that will change. Shown only to those who may. */
 export function UndoButton({ movementId, what }: { movementId: number; what: string }) {
   const [open, setOpen] = useState(false);
-  const { data: me } = useMeQuery({});
-  if (!me?.grants.some(({ rights }) => rights.includes('undo'))) return null;
+  const may = useMay('undo');
+  if (!may) return null;
   return (
     <>
       <button type="button" className="button small" onClick={() => setOpen(true)} aria-label={`Undo ${what}`}>

@@ -1,0 +1,151 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { Asked, Endpoint } from '@larder/contract/endpoint';
+import * as inbound from '@larder/contract/inbound';
+import { endpoints } from '@larder/contract/index';
+import * as outbound from '@larder/contract/outbound';
+import * as planning from '@larder/contract/planning';
+import * as post from '@larder/contract/post';
+import * as receiving from '@larder/contract/receiving';
+import { firstOrderTemplate } from '@larder/core/letters/template';
+import { rightScope } from '@larder/contract/rights';
+import * as stock from '@larder/contract/stock';
+import { transaction } from '../db/database';
+import { addPerson } from '../db/found';
+import { openBusiness, signIn, type Business, type Caller } from '../testing/business';
+import { ordered, sold, stocked } from '../testing/trade';
+import { answerTo, type Service } from './route';
+
+/** Whoever may do everything at one site may do nothing at another, and nothing that is the company's. */
+let business: Business;
+let elsewhere: Caller;
+let requests: Map<Endpoint, Asked<Endpoint>>;
+beforeAll(async () => {
+  business = await openBusiness();
+  const itemId = await business.item('SITE-1');
+  const { order: received, movementId } = await stocked(business, itemId, '10');
+  const open = await ordered(business, itemId, '5');
+  const draft = await business.owner.get(inbound.createPurchase, {
+    body: { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] },
+  });
+  const sale = await sold(business, itemId, '2');
+  const quote = await business.owner.get(outbound.createSale, {
+    body: { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '1', price: '5.00' }] },
+  });
+  const direct = await business.owner.get(inbound.createPurchase, {
+    body: {
+      supplierId: business.supplierId,
+      siteId: business.siteId,
+      shipsToId: business.customerId,
+      expectedOn: null,
+      lines: [{ itemId, quantity: '1', price: '1' }],
+    },
+  });
+  await business.owner.get(inbound.decidePurchase, { params: { id: direct.id }, body: { decision: 'place', version: direct.version } });
+  const letter = await business.owner.get(post.sendOrder, {
+    params: { id: open.id },
+    body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' },
+  });
+  const binId = business.bins[0] as number;
+  const purchase = { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] };
+  const salesForm = { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '1', price: '5.00' }] };
+  const incoming = [{ itemId, binId, quantity: '1', unitValue: '1' }];
+  const list: [Endpoint, object][] = [
+    [inbound.createPurchase, { body: purchase }],
+    [inbound.editPurchase, { params: { id: draft.id }, body: { ...purchase, version: draft.version } }],
+    [inbound.decidePurchase, { params: { id: draft.id }, body: { decision: 'place', version: draft.version } }],
+    [
+      inbound.amendPurchase,
+      { params: { id: open.id }, body: { expectedOn: '2026-03-20', version: open.version, lines: [{ lineId: open.lineId, expectedOn: null, callOff: '1' }] } },
+    ],
+    [inbound.recordDirect, { params: { id: direct.id }, body: { lines: [{ lineId: direct.lines[0]?.id, quantity: '1' }] } }],
+    [
+      receiving.changeDesk,
+      { body: { changes: [{ key: randomUUID(), what: 'scan', said: '', parts: [{ lineId: open.lineId, binId, quantity: '1', lots: [] }] }] } },
+    ],
+    [receiving.receive, { body: { lines: [{ lineId: open.lineId, quantity: '1', binId }] } }],
+    [receiving.receiveLoose, { body: { lines: incoming } }],
+    [
+      receiving.returnGoods,
+      { body: { orderId: received.id, lines: [{ purchaseLineId: received.lineId, binId, quantity: '1' }], note: 'damaged', then: 'credited' } },
+    ],
+    [stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '1' }] } }],
+    [stock.openStock, { body: { lines: incoming } }],
+    [stock.undo, { body: { movementId } }],
+    [outbound.createSale, { body: salesForm }],
+    [outbound.editSale, { params: { id: quote.id }, body: { ...salesForm, version: quote.version } }],
+    [outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }],
+    [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
+    [outbound.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
+    [outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
+    [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
+    [post.sendAgain, { params: { id: letter.id } }],
+    [post.keepTemplate, { body: firstOrderTemplate }],
+  ];
+  requests = new Map(list as [Endpoint, Asked<Endpoint>][]);
+  await transaction(business.pool, 'write', async (tx) => {
+    const personId = await addPerson(tx, { name: 'Elsewhere', email: 'elsewhere@test.example', password: 'only for tests' }, 'Owner');
+    await tx.rows('UPDATE role_grant SET site_id = $1 WHERE person_id = $2', [business.otherSiteId, personId]);
+  });
+  elsewhere = await signIn(business.base, 'elsewhere@test.example');
+});
+afterAll(() => business.close());
+
+const writes = endpoints.filter(({ method, reads, right }) => method !== 'GET' && !reads && right !== null && right !== 'look');
+
+test('every write with a right that is held at sites is tried', () => {
+  const held = writes.filter(({ right }) => right !== null && rightScope[right] === 'site');
+  expect(held.filter((endpoint) => !requests.has(endpoint)).map(({ path }) => path)).toEqual([]);
+  expect([...requests.keys()].filter((endpoint) => !held.includes(endpoint)).map(({ path }) => path)).toEqual([]);
+});
+
+test('the right role at another site does nothing here, and nothing is written', async () => {
+  const counts = async () =>
+    (
+      await business.pool.query(
+        'SELECT (SELECT count(*) FROM movement) AS movements, (SELECT count(*) FROM document_line) AS lines, (SELECT count(*) FROM letter) AS letters, (SELECT count(*) FROM letter_template) AS templates, (SELECT coalesce(sum(version), 0) FROM sales_order) AS sales, (SELECT coalesce(sum(version), 0) FROM purchase_order) AS purchases',
+      )
+    ).rows;
+  const before = await counts();
+  for (const [endpoint, asked] of requests) {
+    const { status, problem } = await elsewhere.ask(endpoint, asked);
+    expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
+  }
+  expect(await counts()).toEqual(before);
+});
+
+test('what is the company’s needs a grant for the company', async () => {
+  for (const endpoint of writes.filter(({ right }) => right !== null && rightScope[right] === 'company')) {
+    const { status, problem } = await elsewhere.ask(endpoint, { params: { id: 1 } } as never);
+    expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
+  }
+});
+
+test('with the right at the site, each of them is done', async () => {
+  const once = [stock.undo, outbound.endSale, inbound.editPurchase, outbound.editSale];
+  for (const [endpoint, asked] of requests) {
+    if (once.includes(endpoint as never)) continue;
+    const { status, problem } = await business.owner.ask(endpoint, asked);
+    expect([endpoint.path, status, status === 200 ? '' : problem.title]).toEqual([endpoint.path, 200, '']);
+  }
+});
+
+test('what has no site at either end is undone by who has the right where its document is', async () => {
+  const { rows } = await business.pool.query<{ id: number }>("SELECT max(id) AS id FROM movement WHERE kind = 'drop-shipment'");
+  const body = { movementId: rows[0]?.id as number };
+  expect(await elsewhere.ask(stock.undo, { body })).toMatchObject({ status: 403, problem: { type: 'no-right' } });
+  expect((await business.owner.ask(stock.undo, { body })).status).toBe(200);
+});
+
+test('a write that needs a right at a site and never asks at which is not kept', async () => {
+  const by = { id: 1, name: 'Owner', email: 'owner@test.example', grants: [{ siteId: null, rights: ['stock.correct' as const] }] };
+  const body = Buffer.from(JSON.stringify({ way: 'plus-or-minus', reasonId: 1, lines: [{ itemId: 1, binId: 1, quantity: '1' }] }));
+  const call = { by, now: business.clock.now, params: {}, query: {}, body, key: randomUUID() };
+  const careless: Service<Endpoint> = async ({ tx }) => {
+    await tx.rows("INSERT INTO category (name) VALUES ('never asked')");
+    return {};
+  };
+  await expect(answerTo({ pool: business.pool }, stock.correct, careless, call)).rejects.toThrow('never asked at which');
+  expect((await business.pool.query("SELECT FROM category WHERE name = 'never asked'")).rowCount).toBe(0);
+});
