@@ -11,7 +11,7 @@ import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { endLines } from './service';
+import { endLines } from './amend';
 import { benchesAt, lockWaiting } from './waiting';
 import { clearTally } from './tally';
 

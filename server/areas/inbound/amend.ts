@@ -1,0 +1,191 @@
+import { eq } from 'drizzle-orm';
+import type * as contract from '@larder/contract/inbound';
+import type { BodyOf } from '@larder/contract/endpoint';
+import type { OrderLine } from '@larder/contract/values';
+import { amountText, currencyFaults, currencyPlaces } from '@larder/core/books/currency';
+import { decimal } from '@larder/core/decimal';
+import { lineAmount } from '@larder/core/inbound/amount';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import type { z } from 'zod';
+import type { Act } from '../../act';
+import { purchaseOrder } from '../../db/schema/index';
+import { companyCurrency } from '../../ledger/company';
+import { lock } from '../../ledger/lock';
+import { recordChanges, refuseStale } from '../../documents/changes';
+import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { purchase } from './queries';
+import { addPurchaseLines, taxOfSupplier } from './service';
+
+/** Changes an order that was placed: its days, what is called off of what is still to come, and lines added to it. What changed is kept. */
+export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof contract.amendPurchase>): Promise<contract.PurchaseOrder> {
+  await lock.purchaseOrders(act, [id]);
+  const was = await purchase(act, id);
+  act.allow('inbound.order', was.siteId);
+  refuseStale(form.version, was.version, was.number);
+  if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
+    throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
+  await refuseAmended(act, was, form);
+  const money = await otherMoney(act, was, form);
+  const repriced = otherPrices(was, form, money);
+  const added = await writtenLines(act, [...form.added, ...repriced.added], { taxCodeId: await taxOfSupplier(act, was.supplierId), ...money });
+  await lock.pools(
+    act,
+    [...was.lines, ...added].map(({ itemId }) => itemId),
+  );
+  await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
+  await putPrices(act, repriced.whole, money);
+  await act.tx.rows(
+    'UPDATE purchase_terms l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
+    [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
+  );
+  const last = Math.max(0, ...was.lines.map(({ position }) => position));
+  await addPurchaseLines(
+    act,
+    { ...was, active: true },
+    added.map((line, index) => ({
+      ...line,
+      ...money,
+      expectedOn: (form.added[index] ?? repriced.added[index - form.added.length])?.expectedOn ?? null,
+      position: last + line.position,
+    })),
+  );
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ expectedOn: form.expectedOn, ...money, ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }), version: was.version + 1 })
+    .where(eq(purchaseOrder.id, id));
+  return withHistory(act, was);
+}
+
+interface Repriced {
+  /** Lines nothing of which has come: they get the price as they stand. */
+  whole: { lineId: number; price: string; amount: string }[];
+  /** What is still to come of the others is called off, and ordered anew at the other price. */
+  off: { lineId: number; quantity: string }[];
+  added: (z.output<typeof OrderLine> & { expectedOn: string | null })[];
+}
+
+/** In which currency and at which rate the rest of an order goes on; refuses, by the field, what cannot be. */
+async function otherMoney(act: Act, was: contract.PurchaseOrder, form: BodyOf<typeof contract.amendPurchase>): Promise<{ currency: string; rate: string }> {
+  const money = { currency: form.currency ?? was.currency, rate: form.rate ?? (form.currency === undefined ? was.rate : '1') };
+  refuseErrors(currencyFaults(money.currency, money.rate, await companyCurrency(act)));
+  if (money.currency !== was.currency && was.charges.length > 0)
+    throw refuseField(409, 'charges-in-currency', 'currency', `The charges of ${was.number} are in ${was.currency}; an order with charges keeps its currency.`);
+  if (form.orderedOn !== undefined) await refuseOrderedOn(act, was, form.orderedOn);
+  return money;
+}
+
+/** An order was placed no later than today, and than anything came in on it. */
+async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: string): Promise<void> {
+  if (day > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
+  const [first] = await act.tx.rows<{ day: string | null }>(
+    'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.supply_line_id WHERE l.order_id = $1',
+    [was.id],
+  );
+  if (first?.day && day > first.day)
+    throw refuseField(409, 'came-before', 'orderedOn', `Goods came in on ${was.number} on ${first.day}; it was placed by then.`);
+}
+
+/** What another price, currency or rate makes of the lines of an order: what has come keeps its own, what is still to come becomes a line of its own. */
+function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>, money: { currency: string; rate: string }): Repriced {
+  const repriced: Repriced = { whole: [], off: [], added: [] };
+  for (const at of was.lines) {
+    const change = lines.find(({ lineId }) => lineId === at.id);
+    const price = change?.price ?? at.price;
+    const same = decimal(price).eq(at.price) && at.currency === money.currency && decimal(at.rate).eq(money.rate);
+    const left = decimal(at.outstanding).minus(change?.callOff ?? 0);
+    if (same || left.lte(0)) continue;
+    if (decimal(at.received).isZero()) {
+      const amount = lineAmount(
+        { quantity: decimal(at.quantity), price: decimal(price), pricePer: decimal(at.pricePer), discount: decimal(0) },
+        currencyPlaces(money.currency) ?? 2,
+      );
+      repriced.whole.push({ lineId: at.id, price, amount: amountText(money.currency, amount) });
+    } else {
+      // Of the base unit, at the same price for as many base units: nothing is divided.
+      const even = left.times(at.quantity).div(at.baseQuantity).decimalPlaces() <= 4;
+      repriced.off.push({ lineId: at.id, quantity: left.toFixed() });
+      repriced.added.push({
+        itemId: at.itemId,
+        unitId: even ? at.unitId : null,
+        quantity: (even ? left.times(at.quantity).div(at.baseQuantity) : left).toFixed(),
+        price,
+        pricePer: (even ? decimal(at.pricePer) : decimal(at.pricePer).times(at.baseQuantity).div(at.quantity)).toFixed(),
+        expectedOn: change ? change.expectedOn : at.expectedOn,
+      });
+    }
+  }
+  return repriced;
+}
+
+async function putPrices({ tx }: Act, lines: Repriced['whole'], { currency, rate }: { currency: string; rate: string }): Promise<void> {
+  if (lines.length > 0)
+    await tx.rows(
+      'UPDATE purchase_terms l SET price = x.price, amount = x.amount, currency = $4, rate = $5 FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
+      [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount), currency, rate],
+    );
+}
+
+/** Writes down what became of an order that was placed, and gives it as it is now. */
+async function withHistory(act: Act, was: contract.PurchaseOrder): Promise<contract.PurchaseOrder> {
+  await recordChanges(act, 'purchase order', was.id, amended(was), amended(await purchase(act, was.id)));
+  return purchase(act, was.id);
+}
+
+/** Calls off all that is still to come on these lines of an order; the order and the pools of its items are locked. */
+export async function endLines(act: Act, orderId: number, lineIds: readonly number[]): Promise<void> {
+  const was = await purchase(act, orderId);
+  const open = was.lines.filter(({ id, outstanding }) => lineIds.includes(id) && decimal(outstanding).gt(0));
+  if (open.length === 0) return;
+  await callOff(
+    act,
+    open.map(({ id, outstanding }) => ({ lineId: id, quantity: outstanding })),
+  );
+  await act.tx.db
+    .update(purchaseOrder)
+    .set({ version: was.version + 1 })
+    .where(eq(purchaseOrder.id, orderId));
+  await withHistory(act, was);
+}
+
+async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Promise<void> {
+  const { items } = await lineFacts(
+    act,
+    was.lines.map(({ itemId }) => itemId),
+  );
+  refuseErrors(
+    lines.flatMap(({ lineId, callOff: quantity }, index): FieldError[] => {
+      const field = (name: string) => `lines.${index}.${name}`;
+      const at = was.lines.find((line) => line.id === lineId);
+      if (!at) return [{ field: field('lineId'), sentence: 'That line is not on this order.' }];
+      if (lines.findIndex((line) => line.lineId === lineId) < index) return [{ field: field('lineId'), sentence: 'This line is given twice.' }];
+      if (quantity === null) return [];
+      const item = items.get(at.itemId);
+      const fault = item && quantityError(item, quantity, field('callOff'));
+      if (fault) return [fault];
+      return decimal(quantity).gt(at.outstanding) ? [{ field: field('callOff'), sentence: `Only ${at.outstanding} of ${at.sku} are still to come.` }] : [];
+    }),
+  );
+}
+
+/** What an amendment can change, each under the words it is told by. */
+const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
+  expected: order.expectedOn ?? '',
+  ordered: order.orderedOn ?? '',
+  currency: `${order.currency} at ${order.rate}`,
+  ...Object.fromEntries(
+    order.lines.flatMap(({ position, sku, baseQuantity, cancelled, expectedOn, price }) => [
+      [`line ${position}`, `${baseQuantity} of ${sku}`],
+      [`line ${position} price`, price],
+      [`line ${position} called off`, cancelled],
+      [`line ${position} expected`, expectedOn ?? ''],
+    ]),
+  ),
+});
+
+/** Takes so many of what is to come off order lines; their orders and the pools of their items are locked. */
+async function callOff({ tx }: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
+  await tx.rows(
+    'UPDATE document_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
+    [lines.map(({ lineId }) => lineId), lines.map(({ quantity }) => quantity)],
+  );
+}
