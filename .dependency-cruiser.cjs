@@ -21,7 +21,16 @@ module.exports = {
       from: { path: '^server/areas/([^/]+)/' },
       to: { path: '^server/areas/([^/]+)/', pathNot: ['^server/areas/$1/', '/(service|queries)\\.ts$'] },
     },
-    { name: 'kit-knows-few-areas', severity: 'error', from: { path: '^web/kit/' }, to: { path: '^web/areas/', pathNot: '/api\\.ts$' } },
+    // Four floors of the web, one way down: app, areas, shared, kit; and no area takes from another.
+    forbid('kit-knows-nobody', '^web/kit/', '^web/(app|areas|shared)/'),
+    forbid('shared-knows-the-kit-only', '^web/shared/', '^web/(app|areas)/'),
+    forbid('areas-know-no-app', '^web/areas/', '^web/app/'),
+    {
+      name: 'areas-take-nothing-from-each-other',
+      severity: 'error',
+      from: { path: '^web/areas/([^/]+)/' },
+      to: { path: '^web/areas/([^/]+)/', pathNot: '^web/areas/$1/' },
+    },
     { name: 'no-circles', severity: 'error', from: { pathNot: '^(server/db/schema|core/ledger)/' }, to: { circular: true } },
   ],
   options: {

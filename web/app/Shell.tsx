@@ -1,14 +1,14 @@
 import { Suspense } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
-import { useMeQuery } from '../areas/people/api';
+import { useMeQuery } from '../shared/me';
 import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
-import { useOpenCountsQuery } from '../areas/planning/api';
-import { useReferenceQuery } from '../areas/setup/api';
-import { ScanBar } from '../kit/ScanBar';
+import { useOpenCountsQuery } from '../areas/today/api';
+import { useReferenceQuery } from '../shared/reference';
+import { ScanBar } from '../shared/ScanBar';
 import { ScanProvider } from '../kit/scan';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
-import { SiteProvider, useSite } from './site';
+import { SiteProvider, useSite } from '../shared/site';
 
 const icon = new URL('./icon.svg', import.meta.url).href;
 

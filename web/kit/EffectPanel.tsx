@@ -1,5 +1,5 @@
 import type { Effects } from '@larder/contract/values';
-import { problemOf } from '../app/api';
+import { problemOf } from './problem';
 import { money, price, quantity } from './format';
 
 interface EffectPanelProps {

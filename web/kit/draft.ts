@@ -1,5 +1,5 @@
 import { useNavigate } from 'react-router';
-import { problemOf } from '../app/api';
+import { problemOf } from './problem';
 
 interface Write {
   error?: unknown;

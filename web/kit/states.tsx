@@ -1,4 +1,4 @@
-import { problemOf } from '../app/api';
+import { problemOf } from './problem';
 
 /** What a page shows while it waits, and when it could not be read. */
 export function Waiting({ error }: { error?: unknown }) {

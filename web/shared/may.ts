@@ -1,5 +1,5 @@
 import { grantedAt, grantedSomewhere, type Right } from '@larder/contract/rights';
-import { useMeQuery } from '../areas/people/api';
+import { useMeQuery } from './me';
 
 /** Whether the person may do something: at a site, for the whole company (null), or, without saying where, anywhere at all. False while it is not known yet. */
 export function useMay(right: Right, siteId?: number | null): boolean {

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useState } from 'react';
 import type { Problem } from '@larder/contract/values';
 import { newRequestKey } from '@larder/contract/requestKey';
 import * as contract from '@larder/contract/work';
-import { api, read } from '../app/api';
+import { api, read } from './api';
 
 const work = api.injectEndpoints({ endpoints: (build) => ({ progress: read(build, contract.getProgress) }) });
 const { useProgressQuery } = work;

@@ -10,7 +10,7 @@ import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } from './api';
 import { BookTabs } from './BookTabs';
 import { JournalList } from './JournalList';

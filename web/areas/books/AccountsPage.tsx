@@ -8,7 +8,8 @@ import { Choice, Field } from '../../kit/Field';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useAccountsQuery, useCreateAccountMutation } from './api';
+import { useAccountsQuery } from '../../shared/accounts';
+import { useCreateAccountMutation } from './api';
 import { BookTabs } from './BookTabs';
 
 /** The chart of accounts with what stands on each. */

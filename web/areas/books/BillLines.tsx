@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
 import { amount, count, money, price, quantity } from '../../kit/format';
-import { useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../../shared/reference';
 import { sentBack, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
 
 interface BillLinesProps {

@@ -9,7 +9,7 @@ import { Field } from '../../kit/Field';
 import { amount, due, money, quantity, shortDay } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { useBillQuery, usePayMutation, usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
 import { BookEffectPanel } from './BookEffectPanel';
 

@@ -8,8 +8,8 @@ import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../exchange/ExportButton';
-import { useMeQuery } from '../people/api';
+import { ExportButton } from '../../shared/ExportButton';
+import { useMeQuery } from '../../shared/me';
 import { useBillQuery, useBillsQuery } from './api';
 import { BookTabs } from './BookTabs';
 

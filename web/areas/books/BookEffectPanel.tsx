@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { BookEffects } from '@larder/contract/bills';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { money } from '../../kit/format';
 
 interface BookEffectPanelProps {

@@ -1,7 +1,7 @@
 import { spreadWays, type SpreadBy } from '@larder/core/costing/landed';
 import type { LandedLine } from '@larder/contract/landed';
 import { Choice, Field } from '../../kit/Field';
-import { PartyPicker } from '../setup/PartyPicker';
+import { PartyPicker } from '../../shared/PartyPicker';
 import { chargeFaults, emptyCharge, type ChargeDraft } from './sheetDraft';
 import { MeasureItems } from './MeasureItems';
 

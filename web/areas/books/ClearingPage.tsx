@@ -5,7 +5,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { count, money, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { useClearingQuery } from './api';
 import { BookTabs } from './BookTabs';
 

@@ -3,13 +3,13 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { refusalOf } from '../../kit/draft';
 import { useDelayed } from '../../kit/delayed';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import {
   useCreateSheetMutation,
   useEditSheetMutation,

@@ -2,7 +2,7 @@ import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as handover from '@larder/contract/handover';
 import * as landed from '@larder/contract/landed';
-import { api, foresee, read, write } from '../../app/api';
+import { api, foresee, read, write } from '../../shared/api';
 
 const endpoints = api.injectEndpoints({
   endpoints: (build) => ({
@@ -26,7 +26,6 @@ const endpoints = api.injectEndpoints({
     undoSheet: write(build, landed.undoSheet),
     measureItem: write(build, landed.measureItem),
     clearing: read(build, landed.clearing),
-    accounts: read(build, books.listAccounts),
     account: read(build, books.getAccount),
     createAccount: write(build, books.createAccount),
     editAccount: write(build, books.editAccount),
@@ -69,7 +68,6 @@ export const {
   useUndoSheetMutation,
   useMeasureItemMutation,
   useClearingQuery,
-  useAccountsQuery,
   useAccountQuery,
   useCreateAccountMutation,
   useEditAccountMutation,

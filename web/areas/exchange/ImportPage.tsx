@@ -12,7 +12,7 @@ import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { WorkProgress } from '../../shared/work';
-import { useAttributesQuery } from '../items/api';
+import { useAttributesQuery } from '../../shared/items';
 import { useCheckImportMutation, useKeptColumnsMutation } from './api';
 import { fileFault } from './shape';
 import { OpenFile } from './file';

@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/exchange';
-import { api, read, write } from '../../app/api';
+import { api, read, write } from '../../shared/api';
 
 const exchange = api.injectEndpoints({
   endpoints: (build) => ({
@@ -8,8 +8,6 @@ const exchange = api.injectEndpoints({
     runImport: write(build, contract.runImport),
     cancelImport: write(build, contract.cancelImport),
     keptColumns: write(build, contract.keptColumns),
-    exportFields: read(build, contract.exportFields),
   }),
 });
-export const { useCheckImportMutation, useImportReportQuery, useRunImportMutation, useCancelImportMutation, useKeptColumnsMutation, useExportFieldsQuery } =
-  exchange;
+export const { useCheckImportMutation, useImportReportQuery, useRunImportMutation, useCancelImportMutation, useKeptColumnsMutation } = exchange;

@@ -6,10 +6,10 @@ import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
 import { price, quantity } from '../../kit/format';
-import { LineSheet, sentLines, type DraftLine } from '../../kit/LineSheet';
+import { LineSheet, sentLines, type DraftLine } from '../../shared/LineSheet';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
 
 /** Changing an order that was placed: its days, what is called off, and lines added. */

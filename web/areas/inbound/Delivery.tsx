@@ -1,8 +1,8 @@
 import { counted, type Tally, type TallyLine } from '@larder/core/inbound/tally';
 import type { DeskLine } from '@larder/contract/receiving';
 import { due, quantity } from '../../kit/format';
-import { useBinsQuery } from '../setup/api';
-import { LotFields } from '../stock/LotFields';
+import { useBinsQuery } from '../../shared/reference';
+import { LotFields } from '../../shared/LotFields';
 import { lotsApart, waitingWords } from '@larder/core/inbound/desk';
 
 export interface Put {

@@ -10,8 +10,8 @@ import { Field } from '../../kit/Field';
 import { count, quantity } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
-import { LotFields } from '../stock/LotFields';
+import { useMeQuery } from '../../shared/me';
+import { LotFields } from '../../shared/LotFields';
 import { useForeseeDirectQuery, usePurchaseQuery, useRecordDirectMutation } from './api';
 
 /** What a supplier delivered straight to the customer of an order: how many of each line, when, on which note. */

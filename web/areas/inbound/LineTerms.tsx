@@ -2,7 +2,7 @@ import { decimal } from '@larder/core/decimal';
 import { advice } from '@larder/core/inbound/terms';
 import { DayField } from '../../kit/DayField';
 import { price, quantity } from '../../kit/format';
-import { baseQuantity, type DraftLine } from '../../kit/LineSheet';
+import { baseQuantity, type DraftLine } from '../../shared/LineSheet';
 import { agreedPrice, type ItemTerms } from './useTerms';
 
 interface LineTermsProps {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { LooseReceiptForm } from '@larder/contract/receiving';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
@@ -12,10 +12,10 @@ import { count } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
-import { useBinsQuery } from '../setup/api';
-import { PartyPicker } from '../setup/PartyPicker';
-import { IncomingSheet, isReady, sentEntries, type Entry } from '../stock/IncomingSheet';
+import { useMeQuery } from '../../shared/me';
+import { useBinsQuery } from '../../shared/reference';
+import { PartyPicker } from '../../shared/PartyPicker';
+import { IncomingSheet, isReady, sentEntries, type Entry } from '../../shared/IncomingSheet';
 import { useForeseeLooseQuery, useReceiveLooseMutation } from './api';
 
 /** Goods that turn up without an order, a shop purchase, equipment: bin, item, how many, done. A scanned bin is where the next goods go. */

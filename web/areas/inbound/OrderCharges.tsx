@@ -1,5 +1,5 @@
 import { Choice, Field } from '../../kit/Field';
-import { useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../../shared/reference';
 
 /** What an order costs beside its goods, while it is written. */
 export interface DraftCharge {

@@ -5,7 +5,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { amount, dueDay, price, quantity, shortDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
-import { Movements } from '../stock/Movements';
+import { Movements } from '../../shared/Movements';
 import { useDecidePurchaseMutation } from './api';
 import { OrderSums } from './OrderSums';
 

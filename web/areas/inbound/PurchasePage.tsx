@@ -2,7 +2,7 @@ import { useParams, useSearchParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { usePurchaseQuery } from './api';
 import { DraftOrder } from './DraftOrder';
 import { PlacedOrder } from './PlacedOrder';

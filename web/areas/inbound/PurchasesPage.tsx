@@ -1,6 +1,6 @@
 import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
 import { amount, due, quantity } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
@@ -10,8 +10,8 @@ import { usePages } from '../../kit/pages';
 import { StageTrack } from '../../kit/StageTrack';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../exchange/ExportButton';
-import { useMeQuery } from '../people/api';
+import { ExportButton } from '../../shared/ExportButton';
+import { useMeQuery } from '../../shared/me';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
 
 const shows = [

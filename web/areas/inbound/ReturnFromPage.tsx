@@ -3,8 +3,8 @@ import { BottomBar } from '../../kit/BottomBar';
 import { quantity, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useItemQuery } from '../items/api';
-import { useMeQuery } from '../people/api';
+import { useItemQuery } from '../../shared/items';
+import { useMeQuery } from '../../shared/me';
 import { useReturnSourcesQuery } from './api';
 
 /** Goods in hand that go back: which order they came on. When there is only one, it is taken. */

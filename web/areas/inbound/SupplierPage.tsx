@@ -9,7 +9,7 @@ import { ListTable } from '../../kit/ListTable';
 import { PriceSteps } from '../../kit/PriceSteps';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../people/api';
+import { useMeQuery } from '../../shared/me';
 import { useSupplierQuery } from './api';
 import { SupplierTerms } from './SupplierTerms';
 

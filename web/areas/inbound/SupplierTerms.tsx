@@ -4,7 +4,7 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field, TextField } from '../../kit/Field';
 import { Refused } from '../../kit/states';
-import { useEditPartyMutation, useReferenceQuery } from '../setup/api';
+import { useEditPartyMutation, useReferenceQuery } from '../../shared/reference';
 
 /** A supplier's name, address and terms while they are changed. */
 export function SupplierTerms({ supplier, done }: { supplier: ResponseOf<typeof getSupplier>; done: () => void }) {

@@ -1,6 +1,6 @@
 import * as contract from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
-import { api, foresee, keep, read, write } from '../../app/api';
+import { api, foresee, keep, read, write } from '../../shared/api';
 
 const inbound = api.injectEndpoints({
   endpoints: (build) => ({

@@ -3,8 +3,8 @@ import { longestLead, priceOf } from '@larder/core/inbound/terms';
 import type { supplierTerms } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { plainPrice } from '../../kit/format';
-import { baseQuantity, type DraftLine } from '../../kit/LineSheet';
-import { useReferenceQuery } from '../setup/api';
+import { baseQuantity, type DraftLine } from '../../shared/LineSheet';
+import { useReferenceQuery } from '../../shared/reference';
 import { useSupplierTermsQuery } from './api';
 
 export type ItemTerms = ResponseOf<typeof supplierTerms>['rows'][number];

@@ -1,7 +1,7 @@
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item } from '@larder/contract/catalog';
 import { Choice, Field } from '../../kit/Field';
-import { useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../../shared/reference';
 import { useGiveBarcodeMutation } from './api';
 import type { SheetProps } from './sheet';
 

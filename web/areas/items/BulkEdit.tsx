@@ -5,8 +5,9 @@ import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { useReferenceQuery } from '../setup/api';
-import { useAttributesQuery, useEditItemsMutation } from './api';
+import { useReferenceQuery } from '../../shared/reference';
+import { useAttributesQuery } from '../../shared/items';
+import { useEditItemsMutation } from './api';
 
 const facts = [
   ['categoryId', 'Category'],

@@ -8,7 +8,7 @@ import { Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useFamiliesQuery } from './api';
-import { ItemTabs } from './ItemTabs';
+import { ItemTabs } from '../../shared/ItemTabs';
 import { FindField } from '../../kit/FindField';
 
 const lives = [

@@ -7,7 +7,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count, price, quantity } from '../../kit/format';
-import { LineEntry } from '../../kit/LineEntry';
+import { LineEntry } from '../../shared/LineEntry';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';

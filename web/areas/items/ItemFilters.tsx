@@ -4,10 +4,10 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { trackings } from '@larder/contract/catalog';
 import type { Address } from '../../kit/address';
 import { Choice } from '../../kit/Field';
-import { usePartiesQuery } from '../setup/api';
+import { usePartiesQuery } from '../../shared/reference';
 import { kindNames } from './kindNames';
 import { useFamiliesQuery } from './api';
-import { OwnFilter } from './OwnFilter';
+import { OwnFilter } from '../../shared/OwnFilter';
 
 const names = ['supplier', 'kind', 'tracking', 'family', 'state', 'life', 'attribute', 'value'];
 

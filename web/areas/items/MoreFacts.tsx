@@ -1,6 +1,6 @@
 import { Field } from '../../kit/Field';
-import { LineEntry } from '../../kit/LineEntry';
-import { OwnAccounts } from '../setup/OwnAccounts';
+import { LineEntry } from '../../shared/LineEntry';
+import { OwnAccounts } from '../../shared/OwnAccounts';
 import type { SheetProps } from './sheet';
 
 const measures = [

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { useAddPictureMutation } from './api';
 
 /** The picture of an item: chosen or dropped here, kept small by the server. */

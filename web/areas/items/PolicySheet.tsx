@@ -1,6 +1,6 @@
 import type { ItemForm } from '@larder/contract/catalog';
 import { Choice, Field } from '../../kit/Field';
-import { useBinsQuery, useReferenceQuery } from '../setup/api';
+import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
 
 type Policy = ItemForm['policies'][number];
 

@@ -1,6 +1,6 @@
 import type { Family } from '@larder/contract/families';
 import { Field } from '../../kit/Field';
-import { ReferenceChoice } from '../setup/ReferenceChoice';
+import { ReferenceChoice } from '../../shared/ReferenceChoice';
 
 /** What the members of a family share. A unit or tax not chosen yet is the first there is. */
 export interface SharedForm extends Pick<Family, 'name' | 'description' | 'categoryId' | 'brand' | 'taxCodeId' | 'returnable'> {

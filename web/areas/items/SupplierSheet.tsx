@@ -2,7 +2,7 @@ import type { ItemForm } from '@larder/contract/catalog';
 import { breaksText, readBreaks } from '@larder/core/inbound/terms';
 import { useState } from 'react';
 import { Field } from '../../kit/Field';
-import { PartyPicker } from '../setup/PartyPicker';
+import { PartyPicker } from '../../shared/PartyPicker';
 
 /** Supplier's terms while they are written, with the supplier's name to show. */
 export type SupplierRow = ItemForm['suppliers'][number] & { supplier: string };

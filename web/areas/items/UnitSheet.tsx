@@ -1,6 +1,6 @@
 import { factorFault } from '@larder/core/catalog/units';
 import { Choice, Field } from '../../kit/Field';
-import { useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../../shared/reference';
 import type { SheetProps } from './sheet';
 
 /** Units an item is bought and sold in: how many base units one of each is. Stock is always kept in the base unit. */

@@ -1,24 +1,15 @@
-import * as attributes from '@larder/contract/attributes';
 import * as contract from '@larder/contract/catalog';
 import * as families from '@larder/contract/families';
-import { api, foresee, read, write } from '../../app/api';
+import { api, foresee, read, write } from '../../shared/api';
 
 const catalog = api.injectEndpoints({
   endpoints: (build) => ({
-    items: read(build, contract.listItems),
-    item: read(build, contract.getItem),
-    find: read(build, contract.find),
-    readCode: read(build, contract.readCode),
     createItem: write(build, contract.createItem),
     editItem: write(build, contract.editItem),
     deleteItem: write(build, contract.deleteItem),
     editItems: write(build, contract.editItems),
     giveBarcode: write(build, contract.giveBarcode),
-    teachCode: write(build, contract.teachCode),
     addPicture: write(build, contract.addPicture),
-    attributes: read(build, attributes.listAttributes),
-    createAttribute: write(build, attributes.createAttribute),
-    editAttribute: write(build, attributes.editAttribute),
     families: read(build, families.listFamilies),
     family: read(build, families.getFamily),
     foreseeFamily: foresee(build, families.createFamily),
@@ -30,22 +21,12 @@ const catalog = api.injectEndpoints({
   }),
 });
 export const {
-  useItemsQuery,
-  useLazyItemsQuery,
-  useItemQuery,
-  useFindQuery,
-  useLazyFindQuery,
-  useLazyReadCodeQuery,
   useCreateItemMutation,
   useEditItemMutation,
   useDeleteItemMutation,
   useEditItemsMutation,
   useGiveBarcodeMutation,
-  useTeachCodeMutation,
   useAddPictureMutation,
-  useAttributesQuery,
-  useCreateAttributeMutation,
-  useEditAttributeMutation,
   useFamiliesQuery,
   useFamilyQuery,
   useForeseeFamilyQuery,

@@ -6,7 +6,7 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { count, dueDay, money, price, quantity } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
-import { Movements } from '../stock/Movements';
+import { Movements } from '../../shared/Movements';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { coverParts, coverWords, goesOut } from './cover';
 import { DispatchSheet } from './DispatchSheet';

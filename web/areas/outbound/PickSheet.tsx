@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { decimal } from '@larder/core/decimal';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';

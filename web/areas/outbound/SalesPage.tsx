@@ -1,6 +1,6 @@
 import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
 import { due, money, quantity } from '../../kit/format';
 import { ListPage, PeekWaiting } from '../../kit/ListPage';
@@ -9,8 +9,8 @@ import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../exchange/ExportButton';
-import { useMeQuery } from '../people/api';
+import { ExportButton } from '../../shared/ExportButton';
+import { useMeQuery } from '../../shared/me';
 import { useSaleQuery, useSalesQuery } from './api';
 
 const shows = [

@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/outbound';
-import { api, foresee, read, write } from '../../app/api';
+import { api, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
   endpoints: (build) => ({

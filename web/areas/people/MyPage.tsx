@@ -5,7 +5,8 @@ import { Field } from '../../kit/Field';
 import { moment } from '../../kit/format';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useChangePasswordMutation, useEndSessionMutation, useMeQuery, useSessionsQuery } from './api';
+import { useChangePasswordMutation, useEndSessionMutation, useSessionsQuery } from './api';
+import { useMeQuery } from '../../shared/me';
 
 /** One's own password, and where one is signed in. */
 export function MyPage() {

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from 'react';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { Field } from '../../kit/Field';
 import { useTitle } from '../../kit/title';
 import { Begin } from './Begin';

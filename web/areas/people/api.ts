@@ -1,9 +1,8 @@
 import * as contract from '@larder/contract/people';
-import { api, read, write } from '../../app/api';
+import { api, read, write } from '../../shared/api';
 
 const people = api.injectEndpoints({
   endpoints: (build) => ({
-    me: read(build, contract.me),
     door: read(build, contract.door),
     begin: write(build, contract.begin),
     signIn: write(build, contract.signIn),
@@ -13,13 +12,5 @@ const people = api.injectEndpoints({
     endSession: write(build, contract.endSessionOf),
   }),
 });
-export const {
-  useMeQuery,
-  useDoorQuery,
-  useBeginMutation,
-  useSignInMutation,
-  useSignOutMutation,
-  useChangePasswordMutation,
-  useSessionsQuery,
-  useEndSessionMutation,
-} = people;
+export const { useDoorQuery, useBeginMutation, useSignInMutation, useSignOutMutation, useChangePasswordMutation, useSessionsQuery, useEndSessionMutation } =
+  people;

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { decimal, sum } from '@larder/core/decimal';
 import type { TopUpRow } from '@larder/contract/planning';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { count, money, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';

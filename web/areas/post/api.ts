@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/post';
-import { api, read, write } from '../../app/api';
+import { api, read, write } from '../../shared/api';
 
 const post = api.injectEndpoints({
   endpoints: (build) => ({

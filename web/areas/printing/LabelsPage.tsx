@@ -11,7 +11,7 @@ import { count, moment } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { WorkProgress } from '../../shared/work';
-import { useReferenceQuery } from '../setup/api';
+import { useReferenceQuery } from '../../shared/reference';
 import { usePreviewLabelsQuery, usePrintLabelsMutation, usePrintsQuery } from './api';
 
 const symbologies = [

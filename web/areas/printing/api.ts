@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/printing';
-import { api, read, write } from '../../app/api';
+import { api, read, write } from '../../shared/api';
 
 const printing = api.injectEndpoints({
   endpoints: (build) => ({

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { attributeKinds, type AttributeForm } from '@larder/contract/attributes';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { useAttributesQuery, useCreateAttributeMutation, useEditAttributeMutation } from '../items/api';
+import { useAttributesQuery, useCreateAttributeMutation, useEditAttributeMutation } from '../../shared/items';
 
 const kindNames = { text: 'text', number: 'a number', date: 'a day', choice: 'one of a list' };
 /** The form of a new attribute, or of one that is changed. */

@@ -9,7 +9,8 @@ import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useBinsQuery, useCreateBinsMutation, useEditBinsMutation, useReferenceQuery, useRetireSiteMutation } from './api';
+import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
+import { useCreateBinsMutation, useEditBinsMutation, useRetireSiteMutation } from './api';
 
 /** The bins of a site as a tree (zone, aisle, bay, bin), in walking order; many are made at once by a pattern. */
 export function BinsPage() {

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { useCreateCategoryMutation, useEditCategoryMutation, useReferenceQuery } from './api';
-import { OwnAccounts } from './OwnAccounts';
+import { useCreateCategoryMutation, useEditCategoryMutation } from './api';
+import { useReferenceQuery } from '../../shared/reference';
+import { OwnAccounts } from '../../shared/OwnAccounts';
 
 /** The form of a new category, or of one that is changed. */
 const none = { id: 0, name: '', inventoryAccountId: null as number | null, costAccountId: null as number | null };

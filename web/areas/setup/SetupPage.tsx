@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { problemOf } from '../../app/api';
+import { problemOf } from '../../kit/problem';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
@@ -10,7 +10,8 @@ import { useTitle } from '../../kit/title';
 import { Attributes } from './Attributes';
 import { Categories } from './Categories';
 import { Units } from './Units';
-import { useBinsQuery, useCreatePartyMutation, useCreateSiteMutation, usePartiesQuery, useReferenceQuery } from './api';
+import { useBinsQuery, useCreatePartyMutation, usePartiesQuery, useReferenceQuery } from '../../shared/reference';
+import { useCreateSiteMutation } from './api';
 
 /** Sites and their bins, suppliers and customers, categories. */
 export function SetupPage() {

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { useCreateUnitMutation, useReferenceQuery } from './api';
+import { useCreateUnitMutation } from './api';
+import { useReferenceQuery } from '../../shared/reference';
 
 const steps = { '1': 'whole ones', '0.1': 'tenths', '0.01': 'hundredths', '0.001': 'thousandths', '0.0001': 'ten thousandths' } as const;
 type Step = keyof typeof steps;

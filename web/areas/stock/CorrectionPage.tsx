@@ -3,19 +3,20 @@ import { useSearchParams } from 'react-router';
 import { decimal } from '@larder/core/decimal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
-import { problemOf } from '../../app/api';
-import { useSite } from '../../app/site';
+import { problemOf } from '../../kit/problem';
+import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { count, quantity } from '../../kit/format';
-import { LineEntry } from '../../kit/LineEntry';
+import { LineEntry } from '../../shared/LineEntry';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useBinsQuery, useReferenceQuery } from '../setup/api';
-import { useCorrectMutation, useForeseeCorrectionQuery, useItemStockQuery } from './api';
+import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
+import { useCorrectMutation, useForeseeCorrectionQuery } from './api';
+import { useItemStockQuery } from '../../shared/stock';
 
 interface Entry {
   itemId: number;

@@ -1,19 +1,19 @@
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
-import { KeptViews } from '../../kit/KeptViews';
+import { KeptViews } from '../../shared/KeptViews';
 import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../exchange/ExportButton';
-import { CategoryFilter } from '../items/CategoryFilter';
+import { ExportButton } from '../../shared/ExportButton';
+import { CategoryFilter } from '../../shared/CategoryFilter';
 import { useStockTableQuery } from './api';
-import { StockPeek } from './StockPeek';
+import { StockPeek } from '../../shared/StockPeek';
 
 const states = [
   ['all', 'All'],

@@ -6,10 +6,10 @@ import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../exchange/ExportButton';
-import { useItemQuery } from '../items/api';
+import { ExportButton } from '../../shared/ExportButton';
+import { useItemQuery } from '../../shared/items';
 import { useTrailQuery } from './api';
-import { UndoButton } from './UndoButton';
+import { UndoButton } from '../../shared/UndoButton';
 
 /** Movements, newest first: who, when, why, which document, from where to where, how many, at what cost. */
 export function TrailPage() {

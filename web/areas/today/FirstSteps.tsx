@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { Moon } from '../../kit/Moon';
-import { useFirstStepsQuery, usePutFirstStepsAwayMutation } from '../planning/api';
+import { useFirstStepsQuery, usePutFirstStepsAwayMutation } from './api';
 
 const steps = {
   places: { name: 'Sites and bins', how: 'Where stock lies: a building or van, and its shelves, many at once by a pattern.', to: '/setup', also: null },

@@ -1,7 +1,7 @@
 import { Link, useNavigate } from 'react-router';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { today as todayEndpoint } from '@larder/contract/planning';
-import { useSite } from '../../app/site';
+import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { CoverStrip } from '../../kit/CoverStrip';
 import { count, due, longDay, quantity } from '../../kit/format';
@@ -9,7 +9,7 @@ import { Jar } from '../../kit/Jar';
 import { Moon } from '../../kit/Moon';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useTodayQuery } from '../planning/api';
+import { useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
 
 type Today = ResponseOf<typeof todayEndpoint>;

@@ -1,5 +1,5 @@
-import { Choice } from '../../kit/Field';
-import { useReferenceQuery } from './api';
+import { Choice } from '../kit/Field';
+import { useReferenceQuery } from './reference';
 
 const labels = { categories: 'Category', units: 'Unit', taxes: 'Tax' };
 

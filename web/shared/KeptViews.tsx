@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import type { keepView, KeptView } from '@larder/contract/lists';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from '../areas/lists/api';
-import { refusalOf } from './draft';
-import { Field } from './Field';
+import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from './views';
+import { refusalOf } from '../kit/draft';
+import { Field } from '../kit/Field';
 
 type List = BodyOf<typeof keepView>['list'];
 

@@ -3,7 +3,7 @@ import { lineAmount } from '@larder/core/inbound/amount';
 import type { ItemRow } from '@larder/contract/catalog';
 import type { Problem } from '@larder/contract/values';
 import type { ReactNode } from 'react';
-import { amount, plainPrice, quantity as quantityText } from './format';
+import { amount, plainPrice, quantity as quantityText } from '../kit/format';
 import { LineEntry } from './LineEntry';
 
 /** A line while it is written. */

@@ -1,5 +1,5 @@
 import type { MovementRef } from '@larder/contract/inbound';
-import { money, moment, quantity } from '../../kit/format';
+import { money, moment, quantity } from '../kit/format';
 import { UndoButton } from './UndoButton';
 
 /** The postings of a document, newest first, each with its undo. */

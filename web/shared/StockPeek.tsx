@@ -1,10 +1,10 @@
 import { Link } from 'react-router';
-import { useDelayed } from '../../kit/delayed';
-import { Jar } from '../../kit/Jar';
-import { due, money, price, quantity, shortDay } from '../../kit/format';
-import { Waiting } from '../../kit/states';
-import { StepChart } from '../../kit/StepChart';
-import { useItemStockQuery } from './api';
+import { useDelayed } from '../kit/delayed';
+import { Jar } from '../kit/Jar';
+import { due, money, price, quantity, shortDay } from '../kit/format';
+import { Waiting } from '../kit/states';
+import { StepChart } from '../kit/StepChart';
+import { useItemStockQuery } from './stock';
 
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
 export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {

@@ -1,11 +1,11 @@
 import { useEffect } from 'react';
 import { decimal } from '@larder/core/decimal';
 import type { LotEntry } from '@larder/contract/values';
-import { useSite } from '../../app/site';
-import { plainPrice } from '../../kit/format';
-import { LineEntry } from '../../kit/LineEntry';
-import { useItemQuery } from '../items/api';
-import { useBinsQuery } from '../setup/api';
+import { useSite } from './site';
+import { plainPrice } from '../kit/format';
+import { LineEntry } from './LineEntry';
+import { useItemQuery } from './items';
+import { useBinsQuery } from './reference';
 import { LotFields } from './LotFields';
 
 /** Goods that come in without an order, as they are typed. A bin or worth that is null is proposed as soon as the item is known. */

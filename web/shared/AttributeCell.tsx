@@ -1,6 +1,6 @@
 import { remindsOn } from '@larder/core/catalog/reminder';
 import type { Attribute } from '@larder/contract/attributes';
-import { shortDay } from '../../kit/format';
+import { shortDay } from '../kit/format';
 
 /** An own attribute in a list; a day that reminds somebody says when. */
 export function AttributeCell({ attribute, value, today }: { attribute: Attribute; value: string | undefined; today: string }) {

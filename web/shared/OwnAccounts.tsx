@@ -1,5 +1,5 @@
-import { Choice } from '../../kit/Field';
-import { useAccountsQuery } from '../books/api';
+import { Choice } from '../kit/Field';
+import { useAccountsQuery } from './accounts';
 
 interface Accounts {
   inventoryAccountId: number | null;

@@ -1,6 +1,6 @@
-import { useTyped, type Address } from '../../kit/address';
-import { Choice, Field } from '../../kit/Field';
-import { useAttributesQuery } from './api';
+import { useTyped, type Address } from '../kit/address';
+import { Choice, Field } from '../kit/Field';
+import { useAttributesQuery } from './items';
 
 /** Holds a list to a value of an own attribute, and shows own attributes as its columns. */
 export function OwnFilter({ address, subject }: { address: Address; subject: 'item' | 'unit' }) {

@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { Found } from '@larder/contract/catalog';
-import { useFindQuery, useLazyFindQuery } from '../areas/items/api';
-import { useDelayed } from './delayed';
+import { useFindQuery, useLazyFindQuery } from './items';
+import { useDelayed } from '../kit/delayed';
 import { TeachCode } from './TeachCode';
-import { useScans } from './scan';
+import { useScans } from '../kit/scan';
 
 const addresses: Record<Found['kind'], (id: number) => string> = {
   item: (id) => `/items/${id}`,

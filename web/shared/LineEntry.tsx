@@ -1,10 +1,10 @@
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import type { ItemRow } from '@larder/contract/catalog';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { useItemsQuery, useLazyItemsQuery, useLazyReadCodeQuery } from '../areas/items/api';
-import { useDelayed } from './delayed';
-import { quantity } from './format';
-import { useScan } from './scan';
+import { useItemsQuery, useLazyItemsQuery, useLazyReadCodeQuery } from './items';
+import { useDelayed } from '../kit/delayed';
+import { quantity } from '../kit/format';
+import { useScan } from '../kit/scan';
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
 export function LineEntry({

@@ -1,5 +1,5 @@
-import type { Address } from '../../kit/address';
-import { useReferenceQuery } from '../setup/api';
+import type { Address } from '../kit/address';
+import { useReferenceQuery } from './reference';
 
 /** Holds a list of items to one category. */
 export function CategoryFilter({ address }: { address: Address }) {

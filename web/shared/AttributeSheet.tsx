@@ -1,7 +1,7 @@
-import { DayField } from '../../kit/DayField';
-import { Choice, Field } from '../../kit/Field';
-import { useMeQuery } from '../people/api';
-import { useAttributesQuery } from './api';
+import { DayField } from '../kit/DayField';
+import { Choice, Field } from '../kit/Field';
+import { useMeQuery } from './me';
+import { useAttributesQuery } from './items';
 
 interface AttributeSheetProps {
   subject: 'item' | 'unit';

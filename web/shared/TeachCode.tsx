@@ -1,11 +1,11 @@
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import type { ItemRow } from '@larder/contract/catalog';
-import { useTeachCodeMutation } from '../areas/items/api';
-import { refusalOf } from './draft';
-import { Choice } from './Field';
+import { useTeachCodeMutation } from './items';
+import { refusalOf } from '../kit/draft';
+import { Choice } from '../kit/Field';
 import { LineEntry } from './LineEntry';
-import { Refused } from './states';
+import { Refused } from '../kit/states';
 
 /** Teaches a code that nothing has to an item, for one of its units, on the spot. */
 export function TeachCode({ code, close }: { code: string; close: (taught: boolean) => void }) {

@@ -2,12 +2,12 @@ import { useState } from 'react';
 import { parseSerials } from '@larder/core/catalog/serials';
 import { decimal, sum } from '@larder/core/decimal';
 import type { LotEntry } from '@larder/contract/values';
-import { DayField } from '../../kit/DayField';
-import { useDelayed } from '../../kit/delayed';
-import { Field } from '../../kit/Field';
-import { count, quantity } from '../../kit/format';
-import { useMeQuery } from '../people/api';
-import { useKnownSerialsQuery } from './api';
+import { DayField } from '../kit/DayField';
+import { useDelayed } from '../kit/delayed';
+import { Field } from '../kit/Field';
+import { count, quantity } from '../kit/format';
+import { useMeQuery } from './me';
+import { useKnownSerialsQuery } from './stock';
 
 interface LotFieldsProps {
   item: { itemId: number; sku: string; tracking: 'none' | 'lot' | 'serial' };

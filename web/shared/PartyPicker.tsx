@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import { refusalOf } from '../../kit/draft';
-import { useDelayed } from '../../kit/delayed';
-import { Picker } from '../../kit/Picker';
-import { useMay } from '../../shared/may';
-import { useCreatePartyMutation, usePartiesQuery } from './api';
+import { refusalOf } from '../kit/draft';
+import { useDelayed } from '../kit/delayed';
+import { Picker } from '../kit/Picker';
+import { useMay } from './may';
+import { useCreatePartyMutation, usePartiesQuery } from './reference';
 
 interface PartyPickerProps {
   as: 'supplier' | 'customer';

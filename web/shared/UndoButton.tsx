@@ -1,12 +1,12 @@
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
-import { problemOf } from '../../app/api';
-import { Asking } from '../../kit/Asking';
-import { EffectPanel } from '../../kit/EffectPanel';
-import { Field } from '../../kit/Field';
-import { Refused } from '../../kit/states';
-import { useMay } from '../../shared/may';
-import { useForeseeUndoQuery, useUndoMutation } from './api';
+import { problemOf } from '../kit/problem';
+import { Asking } from '../kit/Asking';
+import { EffectPanel } from '../kit/EffectPanel';
+import { Field } from '../kit/Field';
+import { Refused } from '../kit/states';
+import { useMay } from './may';
+import { useForeseeUndoQuery, useUndoMutation } from './stock';
 
 /** Undoes a posting after showing what that will change. Shown only to those who may. */
 export function UndoButton({ movementId, what }: { movementId: number; what: string }) {

@@ -3,11 +3,11 @@ import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
 import type { LotFilter, StockFilter } from '@larder/contract/stock';
-import { useSite } from '../../app/site';
-import { count } from '../../kit/format';
-import { Tabs } from '../../kit/Tabs';
-import { useFile, WorkProgress } from '../../shared/work';
-import { useExportFieldsQuery } from './api';
+import { useSite } from './site';
+import { count } from '../kit/format';
+import { Tabs } from '../kit/Tabs';
+import { useFile, WorkProgress } from './work';
+import { useExportFieldsQuery } from './exports';
 
 type List = (typeof exportLists)[number];
 

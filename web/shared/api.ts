@@ -2,6 +2,7 @@ import { createApi, type BaseQueryFn, type EndpointBuilder } from '@reduxjs/tool
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
 import { newRequestKey } from '@larder/contract/requestKey';
+import { lost } from '../kit/problem';
 
 /** What is asked, and under which key if the caller wants to know it, to ask how far it is. */
 interface Sent {
@@ -16,14 +17,6 @@ interface Request {
   asked: Sent;
   preview?: boolean;
 }
-
-const lost: Problem = {
-  type: 'connection-lost',
-  status: 0,
-  errors: [],
-  asks: [],
-  title: 'The connection was lost, so it is not known whether this was done. Do the same again: it will not be done twice.',
-};
 
 /** Keys of requests whose answer never came: the same request again carries the same key, so that it is done once. */
 const unanswered = new Map<string, string>();
@@ -82,6 +75,3 @@ export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
 
 /** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */
 export const keep = <E extends Endpoint>(build: Builder, endpoint: E) => build.mutation<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }) });
-
-export const problemOf = (error: unknown): Problem | null =>
-  error && typeof error === 'object' && 'title' in error ? (error as Problem) : error ? { ...lost, title: 'Something went wrong on this screen.' } : null;

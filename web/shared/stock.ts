@@ -1,0 +1,13 @@
+import * as contract from '@larder/contract/stock';
+import { api, foresee, read, write } from './api';
+
+/** What of an item is where, and the undoing of postings. */
+const stockApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    itemStock: read(build, contract.itemStock),
+    foreseeUndo: foresee(build, contract.undo),
+    undo: write(build, contract.undo),
+    knownSerials: read(build, contract.knownSerials),
+  }),
+});
+export const { useItemStockQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;
