@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as inbound from '@larder/contract/inbound';
 import * as planning from '@larder/contract/planning';
+import { hold } from '../../db/database';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, pickBody, sold, stocked } from '../../testing/trade';
 import * as outbound from '@larder/contract/outbound';
@@ -110,4 +111,21 @@ test('today says what comes in, what runs low, what must go out, and how long it
   expect(day.cover.find((row) => row.itemId === itemId)).toMatchObject({ days: 20, leadDays: 5, state: 'low' });
   const counts = await owner.get(planning.openCounts, { query: { siteId } });
   expect(counts).toEqual(day.counts);
+});
+
+test('placed at once, no number is taken before the stock is free: who holds it may still number an order', async () => {
+  const { supplierId, siteId } = business;
+  const itemId = await business.item('TOP-LOCK', { suppliers: [{ supplierId, price: '1.50' }] });
+  await hold(business.pool, async (other) => {
+    await other.query('BEGIN');
+    await other.query('SELECT FROM pool WHERE item_id = $1 FOR NO KEY UPDATE', [itemId]);
+    const ordering = business.owner.ask(planning.orderTopUp, { body: { place: true, rows: [{ supplierId, siteId, itemId, quantity: '4' }] } });
+    const waits = async () =>
+      (await business.pool.query("SELECT FROM pg_stat_activity WHERE wait_event_type = 'Lock' AND datname = current_database()")).rowCount;
+    for (let tries = 0; tries < 200 && (await waits()) === 0; tries += 1) await new Promise((later) => setTimeout(later, 10));
+    expect(await waits()).toBe(1);
+    await other.query("SELECT FROM counter WHERE kind = 'purchase order' FOR UPDATE NOWAIT");
+    await other.query('COMMIT');
+    expect((await ordering).status).toBe(200);
+  });
 });
