@@ -115,9 +115,12 @@ test('killed again and again while people post, it starts again each time, and e
   let working = true;
   const work = async () => {
     let key = randomUUID();
-    while (working) {
+    /** The last was sent and not answered: whether it was done is known only once it is sent again. */
+    let unanswered = false;
+    while (working || unanswered) {
       const body = { way: 'plus-or-minus' as const, reasonId: reasons[0]?.id as number, lines: [{ itemId, binId: bins[0]?.id as number, quantity: '1' }] };
       const sent = await ada.ask(stock.correct, { body }, { key }).catch(() => null);
+      unanswered = sent === null || sent.status >= 500;
       if (sent === null || sent.status >= 500) {
         await pause(80);
         continue; // the answer never came: the same again
