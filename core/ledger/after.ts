@@ -1,25 +1,29 @@
-import { afterMoves } from '../costing/layers';
+import type { Holding } from '../costing/method';
 import { zero, type Decimal } from '../decimal';
 import { countersMoved } from './counters';
-import { itemOf, placeOf } from './facts';
-import { balanceKey, isOwned, siteKey, type ItemState, type LedgerState, type LineCounters, type Movement, type PlannedLine, type SiteState } from './types';
+import { itemOf } from './facts';
+import { balanceKey, siteKey, type ItemState, type LedgerState, type LineCounters, type Movement, type PlannedLine, type SiteState } from './types';
 
 /** What is known once a movement is posted: the same as the database's rules leave, so that a further step can be decided over it. */
-export function stateAfter(state: LedgerState, movement: Movement, lines: readonly PlannedLine[], sites: readonly SiteState[]): LedgerState {
+export function stateAfter(
+  state: LedgerState,
+  movement: Movement,
+  { lines, holdings, sites }: { lines: readonly PlannedLine[]; holdings: ReadonlyMap<number, Holding>; sites: readonly SiteState[] },
+): LedgerState {
   return {
     ...state,
-    items: itemsAfter(state, lines),
+    items: itemsAfter(state, lines, holdings),
     balances: balancesAfter(state.balances, lines),
-    lowestSince: balancesAfter(state.lowestSince, lines, [...state.lowestSince.keys()]),
+    lowestSince: balancesAfter(state.lowestSince, lines, true),
     sites: new Map([...state.sites, ...sites.map((site) => [siteKey(site.itemId, site.siteId), site] as const)]),
     documents: documentsAfter(state, movement, lines),
   };
 }
 
-function balancesAfter(before: ReadonlyMap<string, Decimal>, lines: readonly PlannedLine[], only?: readonly string[]): Map<string, Decimal> {
+function balancesAfter(before: ReadonlyMap<string, Decimal>, lines: readonly PlannedLine[], knownOnly = false): Map<string, Decimal> {
   const balances = new Map(before);
   const add = (key: string, change: Decimal) => {
-    if (only === undefined || only.includes(key)) balances.set(key, (balances.get(key) ?? zero).plus(change));
+    if (!knownOnly || before.has(key)) balances.set(key, (balances.get(key) ?? zero).plus(change));
   };
   for (const { itemId, lotId, fromPlaceId, toPlaceId, quantity } of lines) {
     add(balanceKey(itemId, lotId, fromPlaceId), quantity.neg());
@@ -28,20 +32,14 @@ function balancesAfter(before: ReadonlyMap<string, Decimal>, lines: readonly Pla
   return balances;
 }
 
-function itemsAfter(state: LedgerState, lines: readonly PlannedLine[]): Map<number, ItemState> {
+function itemsAfter(state: LedgerState, lines: readonly PlannedLine[], holdings: ReadonlyMap<number, Holding>): Map<number, ItemState> {
   const items = new Map(state.items);
-  for (const line of lines) {
-    const was = itemOf({ items }, line.itemId);
-    const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
-    const pool = { quantity: was.pool.quantity.plus(line.quantity.times(direction)), value: was.pool.value.plus(line.value) };
-    const layers = afterMoves(was.layers, line.layerMoves, { lotId: line.lotId }).filter(({ quantity }) => quantity.gt(zero));
-    items.set(line.itemId, { ...was, pool, layers, lastSeq: line.seq });
-  }
-  // What it held when it last held anything: looked at once the whole movement is done.
-  for (const itemId of new Set(lines.map((line) => line.itemId))) {
-    const [before, is] = [itemOf(state, itemId), itemOf({ items }, itemId)];
-    const lastHeld = is.pool.quantity.gt(zero) ? is.pool : before.pool.quantity.gt(zero) ? before.pool : before.lastHeld;
-    items.set(itemId, { ...is, lastHeld });
+  const lastSeq = new Map(lines.map(({ itemId, seq }) => [itemId, seq]));
+  for (const [itemId, { pool, layers }] of holdings) {
+    const was = itemOf(state, itemId);
+    // What it held when it last held anything: looked at once the whole movement is done.
+    const lastHeld = pool.quantity.gt(zero) ? pool : was.pool.quantity.gt(zero) ? was.pool : was.lastHeld;
+    items.set(itemId, { ...was, pool, layers: layers.filter(({ quantity }) => quantity.gt(zero)), lastSeq: lastSeq.get(itemId) ?? was.lastSeq, lastHeld });
   }
   return items;
 }

@@ -34,17 +34,12 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   refuseBalances(movement, state);
   refuseTracking(movement, state);
   refuseCounted(movement, state);
-  const { lines, pools } = valueLines(movement, state);
-  refuseTooLarge(lines, pools);
+  const { lines, holdings } = valueLines(movement, state);
+  refuseTooLarge(lines, holdings);
   const reservations = planReservations(movement, state);
   const journal = journalOf(state, lines);
   const { releases, reserves, sites } = reservations;
-  const after = stateAfter(
-    state,
-    movement,
-    lines,
-    sites.map((site) => site.after),
-  );
+  const after = stateAfter(state, movement, { lines, holdings, sites: sites.map((site) => site.after) });
   return { lines, journal, releases, reserves, notes: [...reservations.notes, ...notesOf(state, lines)], after };
 }
 
@@ -159,17 +154,17 @@ function refuseCounted(movement: Movement, state: LedgerState): void {
 }
 
 /** No line and no pool is worth more than any account can hold. */
-function refuseTooLarge(lines: readonly PlannedLine[], pools: ReadonlyMap<number, Pool>): void {
+function refuseTooLarge(lines: readonly PlannedLine[], holdings: ReadonlyMap<number, Holding>): void {
   const total = new Map<number, Decimal>();
   for (const { itemId, value, variance, field } of lines) {
     total.set(itemId, (total.get(itemId) ?? zero).plus(value.plus(variance).abs()));
-    const pool = pools.get(itemId);
+    const pool = holdings.get(itemId)?.pool;
     if (total.get(itemId)?.gte(moneyLimit) || pool?.value.gte(moneyLimit) || pool?.quantity.gte(moneyLimit))
       throw refuseField(422, 'too-large', field, 'Quantity times price is more than any account can hold.');
   }
 }
 
-function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; pools: Map<number, Pool> } {
+function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLine[]; holdings: Map<number, Holding> } {
   const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
   const inputs = new Map<number, Inputs>();
@@ -188,7 +183,7 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
     });
     return { ...line, seq, value, variance: stated.minus(value), layerMoves };
   });
-  return { lines, pools: new Map([...holdings].map(([itemId, { pool }]) => [itemId, pool])) };
+  return { lines, holdings };
 }
 
 /** What the lines of a movement took out of pools into one place, and what of that has come out of it again. */
