@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { Column, is } from 'drizzle-orm';
 import pg from 'pg';
 import Cursor from 'pg-cursor';
 
@@ -9,15 +10,23 @@ pg.types.setTypeParser(pg.types.builtins.NUMERIC, (text) => text);
 pg.types.setTypeParser(pg.types.builtins.TIMESTAMPTZ, (text) => new Date(text).toISOString());
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
-/** A transaction: Drizzle for the plain writing of rows, and named statements where every round trip counts. */
+export type Db = NodePgDatabase;
+
+/** A transaction. */
 export interface Tx {
-  db: NodePgDatabase;
+  db: Db;
   /** A preview reads one snapshot, takes no locks and writes nothing. */
   readOnly: boolean;
   /** Runs a statement, prepared once on each connection. */
   rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
-  /** The rows of a statement, some at a time, so that however many there are they need no more room than these. */
-  batches<T>(text: string, values: readonly unknown[], size: number): AsyncGenerator<T[]>;
+  /** The rows of a query, some at a time, so that however many there are they need no more room than these. */
+  batches<R>(query: Query<R>, size: number): AsyncGenerator<R[]>;
+}
+
+/** A query put together with Drizzle that was not asked yet. */
+interface Query<R> {
+  _: { result: R[]; selectedFields: Record<string, unknown> };
+  toSQL: () => { sql: string; params: unknown[] };
 }
 
 /** How long a person is kept waiting, in milliseconds: for a connection, by one statement, by a transaction in which nothing is asked. */
@@ -113,32 +122,54 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
   return result;
 }
 
-function txOn(client: pg.PoolClient, readOnly: boolean): Tx {
-  let db: Tx['db'] | undefined;
-  return {
-    get db() {
-      return (db ??= drizzle(client));
-    },
-    readOnly,
-    rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
-    batches: async function* <T>(text: string, values: readonly unknown[], size: number) {
-      const cursor = client.query(new Cursor<T & object>(text, [...values]));
-      try {
-        for (let rows = await cursor.read(size); rows.length > 0; rows = await cursor.read(size)) yield rows;
-      } finally {
-        await cursor.close();
-      }
-    },
-  };
+const txOn = (client: pg.PoolClient, readOnly: boolean): Tx => ({
+  db: drizzleOn(client),
+  readOnly,
+  rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
+  batches: (query, size) => batchesOn(client, query, size),
+});
+
+async function* batchesOn<R>(client: pg.PoolClient, query: Query<R>, size: number): AsyncGenerator<R[]> {
+  const { sql: text, params } = query.toSQL();
+  const cursor = client.query(new Cursor<unknown[]>(text, params, { rowMode: 'array' }));
+  const fields = Object.entries(query._.selectedFields);
+  const read = (row: unknown[]) =>
+    Object.fromEntries(fields.map(([name, field], at) => [name, is(field, Column) && row[at] !== null ? field.mapFromDriverValue(row[at]) : row[at]]));
+  try {
+    for (let rows = await cursor.read(size); rows.length > 0; rows = await cursor.read(size)) yield rows.map(read) as R[];
+  } finally {
+    await cursor.close();
+  }
 }
 
-const names = new Map<string, string>();
+const drizzles = new WeakMap<pg.PoolClient, Db>();
 
-/** A short name for a statement, so that each connection parses and plans it once. */
-function nameOf(text: string): string {
-  const known = names.get(text) ?? createHash('sha1').update(text).digest('base64url');
-  names.set(text, known);
-  return known;
+/** Drizzle on a connection, made once for it, so that what is prepared on it stays. */
+export function drizzleOn(client: pg.PoolClient): Db {
+  let db = drizzles.get(client);
+  if (!db) {
+    db = drizzle(named(client));
+    drizzles.set(client, db);
+  }
+  return db;
+}
+
+/** The connection, but each statement has a name made of its text, so that the connection parses and plans it once. */
+const named = (client: pg.PoolClient): pg.PoolClient =>
+  Object.create(client, {
+    query: { value: (config: pg.QueryConfig, values: unknown[]) => client.query({ ...config, name: config.name ?? nameOf(config.text) }, values) },
+  });
+
+const names = new Map<string, string>();
+/** How many statements are kept parsed on a connection; texts that come up after so many are parsed each time. */
+const mostNames = 2000;
+
+function nameOf(text: string): string | undefined {
+  const known = names.get(text);
+  if (known !== undefined || names.size >= mostNames) return known;
+  const name = createHash('sha1').update(text).digest('base64url');
+  names.set(text, name);
+  return name;
 }
 
 /** What PostgreSQL said went wrong, also when Drizzle has wrapped it; empty when it was something else. */

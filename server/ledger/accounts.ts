@@ -1,4 +1,7 @@
 import type { Act } from '../act';
+import { among } from '../db/given';
+import { itemAccount, pool } from '../db/schema/index';
+import { eq } from 'drizzle-orm';
 
 export interface StandsOn {
   itemId: number;
@@ -7,12 +10,13 @@ export interface StandsOn {
 }
 
 /** The inventory account that each item stands on, and what it is worth there. The pools are locked. */
-export const standsOn = ({ tx }: Act, itemIds: readonly number[]): Promise<StandsOn[]> =>
-  tx.rows<StandsOn>(
-    `SELECT i.id AS "itemId", coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS "accountId", p.value
-     FROM item i JOIN pool p ON p.item_id = i.id LEFT JOIN category c ON c.id = i.category_id WHERE i.id = ANY($1) ORDER BY i.id`,
-    [itemIds],
-  );
+export const standsOn = async ({ tx }: Act, itemIds: readonly number[]): Promise<StandsOn[]> =>
+  tx.db
+    .select({ itemId: itemAccount.itemId, accountId: itemAccount.inventory, value: pool.value })
+    .from(itemAccount)
+    .innerJoin(pool, eq(pool.itemId, itemAccount.itemId))
+    .where(among(itemAccount.itemId, itemIds))
+    .orderBy(itemAccount.itemId);
 
 /** The same, as a map from item to account. */
 export const inventoryAccountsOf = async (act: Act, itemIds: readonly number[]): Promise<Map<number, number>> =>

@@ -2,24 +2,52 @@ import { decimal } from '@larder/core/decimal';
 import { siteRows } from '@larder/core/ledger/effects';
 import { serve } from '@larder/core/ledger/serving';
 import type { Effects, ReservationChange, SiteState } from '@larder/core/ledger/types';
+import { and, eq, gt, inArray, sql } from 'drizzle-orm';
+import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import { demandLine, demandObject, type DemandRow } from './demand';
+import { among } from '../db/given';
+import { jsonRows } from '../db/json';
+import { prepared } from '../db/prepared';
+import { documentLine, item, itemSite, site } from '../db/schema/index';
+import { demandFields, demandLine } from './demand';
 import { changeReservations } from './door';
 
-interface StandingRow {
-  item: number;
-  sku: string;
-  name: string;
-  site: string;
-  onHand: string;
-  bench: string;
-  lines: (DemandRow & { mine: boolean })[] | null;
-}
-
-const standingSql = `SELECT i.id AS item, i.sku, i.name, s.name AS site, coalesce(f.on_hand, 0)::text AS "onHand", coalesce(f.bench, 0)::text AS bench,
-  (SELECT json_agg(to_jsonb(${demandObject}) || jsonb_build_object('wanted', (l.base_quantity - l.cancelled - l.drawn)::text, 'mine', l.id = ANY($3)))
-    FROM document_line l WHERE l.id IN (SELECT id FROM document_line WHERE item_id = i.id AND wanted > 0 UNION SELECT id FROM document_line WHERE id = ANY($3) AND item_id = i.id) AND l.site_id = $2) AS lines
-  FROM item i JOIN site s ON s.id = $2 LEFT JOIN item_site f ON f.item_id = i.id AND f.site_id = s.id WHERE i.id = ANY($1) ORDER BY i.id`;
+/** How the items stand at the site, with everything there that wants them and, `mine`, the lines that are decided on. */
+const readStandings = prepared(['items', 'site', 'lines'], (db, value) => {
+  const concerned = union(
+    db
+      .select({ id: documentLine.id })
+      .from(documentLine)
+      .where(and(eq(documentLine.itemId, item.id), gt(documentLine.wanted, '0'))),
+    db
+      .select({ id: documentLine.id })
+      .from(documentLine)
+      .where(and(among(documentLine.id, value.lines), eq(documentLine.itemId, item.id))),
+  );
+  const lines = jsonRows(
+    {
+      ...demandFields,
+      wanted: sql<string>`(${documentLine.baseQuantity} - ${documentLine.cancelled} - ${documentLine.drawn})::text`,
+      mine: among(documentLine.id, value.lines),
+    },
+    (select) => select.from(documentLine).where(and(inArray(documentLine.id, concerned), eq(documentLine.siteId, site.id))),
+  );
+  return db
+    .select({
+      item: item.id,
+      sku: item.sku,
+      name: item.name,
+      site: site.name,
+      onHand: sql<string>`coalesce(${itemSite.onHand}, 0)`,
+      bench: sql<string>`coalesce(${itemSite.bench}, 0)`,
+      lines,
+    })
+    .from(item)
+    .innerJoin(site, sql`${site.id} = ${value.site}`)
+    .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
+    .where(among(item.id, value.items))
+    .orderBy(item.id);
+});
 
 /** Lines of one document, at the site it draws on. */
 interface Drawing {
@@ -33,12 +61,12 @@ interface Drawing {
  * after what is released and before what is reserved.
  */
 export async function changeDemand(act: Act, { siteId, lines }: Drawing, active: boolean, decide: () => Promise<void>): Promise<Effects> {
-  const standings = await act.tx.rows<StandingRow>(standingSql, [[...new Set(lines.map(({ itemId }) => itemId))], siteId, lines.map(({ id }) => id)]);
+  const standings = await readStandings(act.tx, { items: [...new Set(lines.map(({ itemId }) => itemId))], site: siteId, lines: lines.map(({ id }) => id) });
   const releases: ReservationChange[] = [];
   const reserves: ReservationChange[] = [];
   const effects: Effects = { rows: [], notes: [] };
   for (const row of standings) {
-    const all = (row.lines ?? []).map((line) => ({ ...demandLine(line), mine: line.mine }));
+    const all = row.lines.map((line) => ({ ...demandLine(line), mine: line.mine }));
     const before: SiteState = {
       itemId: row.item,
       siteId,

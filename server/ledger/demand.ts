@@ -1,21 +1,22 @@
 import { decimal } from '@larder/core/decimal';
 import type { DemandLine } from '@larder/core/ledger/types';
+import type { RowOf } from '../db/json';
+import { documentLine } from '../db/schema/index';
 
-/** A document line that wants something, as `demandObject` reads it. */
-export interface DemandRow {
-  lineId: number;
-  itemId: number;
-  siteId: number;
-  number: string;
-  position: number;
-  neededOn: string | null;
-  promisedOn: string | null;
-  wanted: string;
-  reserved: string;
-}
+/** What serving a document line that wants something goes by, whatever kind of document it is of. */
+export const demandFields = {
+  lineId: documentLine.id,
+  itemId: documentLine.itemId,
+  siteId: documentLine.siteId,
+  number: documentLine.number,
+  position: documentLine.position,
+  neededOn: documentLine.neededOn,
+  promisedOn: documentLine.promisedOn,
+  wanted: documentLine.wanted,
+  reserved: documentLine.reserved,
+};
 
-/** JSON of a document line `l` with what serving it goes by, whatever kind of document it is of. */
-export const demandObject = `json_build_object('lineId', l.id, 'itemId', l.item_id, 'siteId', l.site_id, 'number', l.number, 'position', l.position, 'neededOn', l.needed_on, 'promisedOn', l.promised_on, 'wanted', l.wanted::text, 'reserved', l.reserved::text)`;
+export type DemandRow = RowOf<typeof demandFields>;
 
 export const demandLine = (row: DemandRow): DemandLine => ({
   lineId: row.lineId,

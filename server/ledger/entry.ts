@@ -4,16 +4,26 @@ import type { PlannedCost } from '@larder/core/costing/adjust';
 import { sum, zero, type Decimal } from '@larder/core/decimal';
 import { refuseField } from '@larder/core/refusal';
 import type { BookEffects } from '@larder/contract/bills';
+import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { given, insertFrom, insertRows } from '../db/given';
+import { prepared } from '../db/prepared';
+import { account, company, costChange, journalEntry, journalLine, pool } from '../db/schema/index';
 
-interface AccountRow {
-  id: number;
-  code: string;
-  name: string;
-  purpose: BookPurpose | null;
-  /** Not kept by postings of its own: a bill may name it. */
-  free: boolean;
-}
+/** Accounts by their code; `free` ones are not kept by postings of their own: a bill may name them. */
+const readAccounts = prepared([], (db) =>
+  db
+    .select({
+      id: account.id,
+      code: account.code,
+      name: account.name,
+      purpose: sql<BookPurpose | null>`case when ${account.type} = 'inventory' then 'inventory' else ${account.purpose} end`,
+      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'landed-clearing')`,
+    })
+    .from(account)
+    .orderBy(account.code),
+);
+type AccountRow = Awaited<ReturnType<typeof readAccounts>>[number];
 
 /** An entry that moves no goods while it is put together: amounts by account and, for stock, by item. Debits are above zero. */
 export class Entry {
@@ -22,12 +32,11 @@ export class Entry {
   private constructor(private readonly accounts: readonly AccountRow[]) {}
 
   static async open({ tx }: Act): Promise<Entry> {
-    const sql = `SELECT id, code, name, CASE WHEN type = 'inventory' THEN 'inventory' ELSE purpose END AS purpose, type <> 'inventory' AND purpose IS DISTINCT FROM 'grni' AND purpose IS DISTINCT FROM 'credits-expected' AND purpose IS DISTINCT FROM 'payable' AND purpose IS DISTINCT FROM 'landed-clearing' AS free FROM account ORDER BY code`;
-    return new Entry(await tx.rows<AccountRow>(sql));
+    return new Entry(await readAccounts(tx, {}));
   }
 
-  add(account: BookPurpose | number, amount: Decimal, itemId: number | null = null): void {
-    const accountId = typeof account === 'number' ? account : this.accountFor(account);
+  add(to: BookPurpose | number, amount: Decimal, itemId: number | null = null): void {
+    const accountId = typeof to === 'number' ? to : this.accountFor(to);
     const key = `${accountId}/${itemId ?? ''}`;
     this.lines.set(key, { accountId, itemId, amount: (this.lines.get(key)?.amount ?? zero).plus(amount) });
   }
@@ -56,7 +65,7 @@ export class Entry {
   }
 
   private accountFor(purpose: BookPurpose): number {
-    const found = this.accounts.find((account) => account.purpose === purpose);
+    const found = this.accounts.find((each) => each.purpose === purpose);
     if (!found) throw new Error(`no account for ${purpose}`);
     return found.id;
   }
@@ -73,28 +82,23 @@ export interface EntryHead {
 /** Refuses a day that lies in the future or in a closed period. */
 export async function refuseBookDay({ tx, today }: Act, day: string, field: string): Promise<void> {
   if (day > today) throw refuseField(422, 'future-day', field, 'The day lies in the future.');
-  const [company] = await tx.rows<{ closed: string | null }>('SELECT closed_through::text AS closed FROM company');
-  if (company?.closed && day <= company.closed) throw refuseField(409, 'period-closed', field, `The books are closed up to ${company.closed}.`);
+  const [books] = await tx.db.select({ closed: company.closedThrough }).from(company);
+  if (books?.closed && day <= books.closed) throw refuseField(409, 'period-closed', field, `The books are closed up to ${books.closed}.`);
 }
 
 /** Writes an entry; one without lines is not written. */
 export async function writeEntry({ tx, now }: Act, { effectiveOn, text, billId, paymentId, sheetId }: EntryHead, entry: Entry): Promise<void> {
   const lines = entry.list();
   if (lines.length === 0) return;
-  await tx.rows(
-    `WITH e AS (INSERT INTO journal_entry (bill_id, payment_id, sheet_id, effective_on, posted_at, text) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id)
-     INSERT INTO journal_line (entry_id, account_id, item_id, amount) SELECT e.id, x.* FROM e, unnest($7::int[], $8::int[], $9::numeric[]) x`,
-    [
-      billId ?? null,
-      paymentId ?? null,
-      sheetId ?? null,
-      effectiveOn,
-      now.toISOString(),
-      text,
-      lines.map(({ accountId }) => accountId),
-      lines.map(({ itemId }) => itemId),
-      lines.map(({ amount }) => amount.toFixed(2)),
-    ],
+  const [written] = await tx.db
+    .insert(journalEntry)
+    .values({ billId, paymentId, sheetId, effectiveOn, postedAt: now.toISOString(), text })
+    .returning({ id: journalEntry.id });
+  if (!written) throw new Error('the entry was not written');
+  await insertRows(
+    tx,
+    journalLine,
+    lines.map(({ accountId, itemId, amount }) => ({ entryId: written.id, accountId, itemId, amount: amount.toFixed(2) })),
   );
 }
 
@@ -108,21 +112,31 @@ export interface CostToWrite extends Pick<PlannedCost, 'itemId' | 'lineId' | 'to
 /** Writes changes of cost that move no goods; the items' pools are locked. Each takes the next running number of its item. */
 export async function writeCosts({ tx }: Act, effectiveOn: string, cause: string, costs: readonly CostToWrite[]): Promise<void> {
   if (costs.length === 0) return;
-  await tx.rows(
-    `INSERT INTO cost_change (item_id, movement_line_id, amount, whole, here, variance, bill_line_id, charge_id, cause, effective_on, seq)
-     SELECT x.item, x.line, x.amount, x.whole, x.here, x.variance, x.bill, x.charge, $9, $10, p.last_seq + row_number() OVER (PARTITION BY x.item ORDER BY x.at)
-     FROM unnest($1::int[], $2::bigint[], $3::numeric[], $4::numeric[], $5::numeric[], $6::numeric[], $7::int[], $8::int[]) WITH ORDINALITY x(item, line, amount, whole, here, variance, bill, charge, at) JOIN pool p ON p.item_id = x.item`,
-    [
-      costs.map(({ itemId }) => itemId),
-      costs.map(({ lineId }) => lineId),
-      costs.map(({ toStock }) => toStock.toFixed(2)),
-      costs.map(({ amount }) => amount.toFixed(2)),
-      costs.map(({ here }) => here.toFixed()),
-      costs.map(({ variance }) => variance.toFixed(2)),
-      costs.map(({ billLineId }) => billLineId ?? null),
-      costs.map(({ chargeId }) => chargeId ?? null),
-      cause,
-      effectiveOn,
-    ],
+  const { itemId, movementLineId, amount, whole, here, variance, billLineId, chargeId } = costChange;
+  const { rows, row } = given(
+    'cost',
+    { at: costChange.seq, itemId, movementLineId, amount, whole, here, variance, billLineId, chargeId },
+    costs.map((cost, at) => ({
+      at,
+      itemId: cost.itemId,
+      movementLineId: cost.lineId,
+      amount: cost.toStock.toFixed(2),
+      whole: cost.amount.toFixed(2),
+      here: cost.here.toFixed(),
+      variance: cost.variance.toFixed(2),
+      billLineId: cost.billLineId ?? null,
+      chargeId: cost.chargeId ?? null,
+    })),
   );
+  const { at, ...fields } = row;
+  const changes = tx.db
+    .select({
+      ...fields,
+      cause: sql`${cause}::text`,
+      effectiveOn: sql`${effectiveOn}::date`,
+      seq: sql`${pool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${at})`,
+    })
+    .from(rows)
+    .innerJoin(pool, eq(pool.itemId, row.itemId));
+  await tx.db.execute(insertFrom(costChange, changes));
 }

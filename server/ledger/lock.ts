@@ -1,35 +1,83 @@
+import { inArray, sql } from 'drizzle-orm';
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
+import type { Db } from '../db/database';
+import { among } from '../db/given';
+import { prepared } from '../db/prepared';
+import { bill, landedCharge, landedSheet, place, pool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
+
+type Some = readonly number[];
 
 /**
  * Locks, in the one order everybody takes them: documents by kind and id, then cost pools by item, then the places leaned on.
  * A preview takes none. What a decision rests on is read only after.
  */
 export const lock = {
-  purchaseOrders: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM purchase_order WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  purchaseOrders: (act: Act, ids: Some) => lockRows(act, lockPurchaseOrders, ids),
   /** The orders that these lines are on. */
-  purchaseOrdersOf: (act: Act, lineIds: readonly number[]) =>
-    lockRows(act, 'SELECT 1 FROM purchase_order WHERE id IN (SELECT order_id FROM purchase_line WHERE id = ANY($1)) ORDER BY id FOR NO KEY UPDATE', lineIds),
-  salesOrders: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM sales_order WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  purchaseOrdersOf: (act: Act, lineIds: Some) => lockRows(act, lockPurchaseOrdersOf, lineIds),
+  salesOrders: (act: Act, ids: Some) => lockRows(act, lockSalesOrders, ids),
   /** The worksheets that these charges are on. */
-  sheetsOf: (act: Act, chargeIds: readonly number[]) =>
-    lockRows(act, 'SELECT 1 FROM landed_sheet WHERE id IN (SELECT sheet_id FROM landed_charge WHERE id = ANY($1)) ORDER BY id FOR NO KEY UPDATE', chargeIds),
-  sheets: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM landed_sheet WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
-  bills: (act: Act, ids: readonly number[]) => lockRows(act, 'SELECT 1 FROM bill WHERE id = ANY($1) ORDER BY id FOR NO KEY UPDATE', ids),
+  sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
+  sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
+  bills: (act: Act, ids: Some) => lockRows(act, lockBills, ids),
   /** The pools of the items on these purchase lines. */
-  poolsOfLines: (act: Act, lineIds: readonly number[]) =>
-    lockRows(act, 'SELECT 1 FROM pool WHERE item_id IN (SELECT item_id FROM purchase_line WHERE id = ANY($1)) ORDER BY item_id FOR NO KEY UPDATE', lineIds),
-  pools: (act: Pick<Act, 'tx'>, itemIds: readonly number[]) => lockRows(act, poolsSql, itemIds),
+  poolsOfLines: (act: Act, lineIds: Some) => lockRows(act, lockPoolsOfLines, lineIds),
+  pools: (act: Pick<Act, 'tx'>, itemIds: Some) => lockRows(act, lockPools, itemIds),
   /** Pools and then places, in one round trip. */
-  stock: (act: Act, itemIds: readonly number[], placeIds: readonly number[]) => lockRows(act, stockSql, itemIds, placeIds),
+  stock: async ({ tx }: Act, itemIds: Some, placeIds: Some): Promise<void> => {
+    if (!tx.readOnly && itemIds.length > 0) await lockStock(tx, { ids: [...new Set(itemIds)], places: [...new Set(placeIds)] });
+  },
 };
 
-const poolsSql = 'SELECT 1 FROM pool WHERE item_id = ANY($1) ORDER BY item_id FOR NO KEY UPDATE';
-const stockSql = `WITH pools AS MATERIALIZED (${poolsSql}), places AS MATERIALIZED (SELECT 1 FROM place WHERE id = ANY($2) AND (SELECT count(*) FROM pools) > 0 ORDER BY id FOR KEY SHARE) SELECT count(*) FROM places`;
+type Locking = (tx: Pick<Act['tx'], 'db'>, values: { ids: number[] }) => Promise<unknown>;
 
-async function lockRows({ tx }: Pick<Act, 'tx'>, text: string, ...ids: readonly (readonly number[])[]): Promise<void> {
-  if (!tx.readOnly && ids[0]?.length)
-    await tx.rows(
-      text,
-      ids.map((some) => [...new Set(some)]),
-    );
+async function lockRows({ tx }: Pick<Act, 'tx'>, locking: Locking, ids: Some): Promise<void> {
+  if (!tx.readOnly && ids.length > 0) await locking(tx, { ids: [...new Set(ids)] });
 }
+
+const one = { one: sql`1` };
+const byId = (table: PgTable & { id: PgColumn }): Locking =>
+  prepared(['ids'], (db, { ids }) => db.select(one).from(table).where(among(table.id, ids)).orderBy(table.id).for('no key update'));
+
+const lockPurchaseOrders = byId(purchaseOrder);
+const lockSalesOrders = byId(salesOrder);
+const lockSheets = byId(landedSheet);
+const lockBills = byId(bill);
+
+const lockPurchaseOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
+  const orders = db.select({ id: purchaseLine.orderId }).from(purchaseLine).where(among(purchaseLine.id, ids));
+  return db.select(one).from(purchaseOrder).where(inArray(purchaseOrder.id, orders)).orderBy(purchaseOrder.id).for('no key update');
+});
+
+const lockSheetsOf: Locking = prepared(['ids'], (db, { ids }) => {
+  const sheets = db.select({ id: landedCharge.sheetId }).from(landedCharge).where(among(landedCharge.id, ids));
+  return db.select(one).from(landedSheet).where(inArray(landedSheet.id, sheets)).orderBy(landedSheet.id).for('no key update');
+});
+
+const lockPoolsOfLines: Locking = prepared(['ids'], (db, { ids }) => {
+  const items = db.select({ id: purchaseLine.itemId }).from(purchaseLine).where(among(purchaseLine.id, ids));
+  return db.select(one).from(pool).where(inArray(pool.itemId, items)).orderBy(pool.itemId).for('no key update');
+});
+
+const poolsByItem = (db: Db, ids: Parameters<typeof among>[1]) =>
+  db.select({ itemId: pool.itemId }).from(pool).where(among(pool.itemId, ids)).orderBy(pool.itemId).for('no key update');
+
+const lockPools: Locking = prepared(['ids'], (db, { ids }) => poolsByItem(db, ids));
+
+const lockStock = prepared(['ids', 'places'], (db, { ids, places }) => {
+  const pools = db.$with('pools').as(poolsByItem(db, ids));
+  // The places are locked once the pools are: they are only looked for then.
+  const locked = db.$with('places').as(
+    db
+      .select({ id: place.id })
+      .from(place)
+      .where(sql`${among(place.id, places)} and (select count(*) from ${pools}) > 0`)
+      .orderBy(place.id)
+      .for('key share'),
+  );
+  return db
+    .with(pools, locked)
+    .select({ count: sql<number>`count(*)` })
+    .from(locked);
+});

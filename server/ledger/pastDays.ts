@@ -1,15 +1,11 @@
 import { decimal, sum } from '@larder/core/decimal';
 import { dayShifts, type DayShift, type DayStand } from '@larder/core/ledger/pastDays';
+import { and, eq, gte, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { among, given, insertFrom } from '../db/given';
+import { costChange, itemDay, pool } from '../db/schema/index';
 import { inventoryAccountsOf } from './accounts';
 import { Entry, writeEntry } from './entry';
-
-const standsSql = `SELECT item_id AS "itemId", day, quantity, value FROM (
-    SELECT item_id, day, sum(sum(quantity)) OVER w AS quantity, sum(sum(value)) OVER w AS value FROM (
-      SELECT l.item_id, l.effective_on AS day, l.quantity * (t.owned::int - f.owned::int) AS quantity, l.value FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.item_id = ANY($1)
-      UNION ALL SELECT item_id, effective_on, 0, amount FROM cost_change WHERE item_id = ANY($1)) x
-    GROUP BY 1, 2 WINDOW w AS (PARTITION BY item_id ORDER BY day)) y
-  WHERE day >= $2 ORDER BY item_id, day`;
 
 /**
  * After something was dated back: shifts value between days so that no past day since `from` has a value of stock without stock.
@@ -17,7 +13,11 @@ const standsSql = `SELECT item_id AS "itemId", day, quantity, value FROM (
  */
 export async function settlePastDays(act: Act, itemIds: readonly number[], from: string): Promise<void> {
   const ids = [...new Set(itemIds)];
-  const rows = await act.tx.rows<{ itemId: number; day: string; quantity: string; value: string }>(standsSql, [ids, from]);
+  const rows = await act.tx.db
+    .select()
+    .from(itemDay)
+    .where(and(among(itemDay.itemId, ids), gte(itemDay.day, from)))
+    .orderBy(itemDay.itemId, itemDay.day);
   const shifts = ids.flatMap((itemId) => {
     const stands = rows
       .filter((row) => row.itemId === itemId)
@@ -28,22 +28,33 @@ export async function settlePastDays(act: Act, itemIds: readonly number[], from:
 }
 
 async function writeShifts(act: Act, shifts: readonly (DayShift & { itemId: number })[]): Promise<void> {
-  if (!sum(shifts.map(({ amount }) => amount)).isZero()) throw new Error('shifts between days add up to nothing');
+  if (!sum(shifts.map((shift) => shift.amount)).isZero()) throw new Error('shifts between days add up to nothing');
   const accounts = await inventoryAccountsOf(
     act,
-    shifts.map(({ itemId }) => itemId),
+    shifts.map((shift) => shift.itemId),
   );
-  await act.tx.rows(
-    `INSERT INTO cost_change (item_id, amount, cause, effective_on, seq)
-     SELECT x.item, x.amount, 'dated back', x.day, p.last_seq + row_number() OVER (PARTITION BY x.item ORDER BY x.at)
-     FROM unnest($1::int[], $2::numeric[], $3::date[]) WITH ORDINALITY x(item, amount, day, at) JOIN pool p ON p.item_id = x.item`,
-    [shifts.map(({ itemId }) => itemId), shifts.map(({ amount }) => amount.toFixed(2)), shifts.map(({ day }) => day)],
+  const { itemId, amount, effectiveOn } = costChange;
+  const { rows, row } = given(
+    'shift',
+    { at: costChange.seq, itemId, amount, effectiveOn },
+    shifts.map((shift, at) => ({ at, itemId: shift.itemId, amount: shift.amount.toFixed(2), effectiveOn: shift.day })),
   );
+  const changes = act.tx.db
+    .select({
+      itemId: row.itemId,
+      amount: row.amount,
+      cause: sql`'dated back'`,
+      effectiveOn: row.effectiveOn,
+      seq: sql`${pool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${row.at})`,
+    })
+    .from(rows)
+    .innerJoin(pool, eq(pool.itemId, row.itemId));
+  await act.tx.db.execute(insertFrom(costChange, changes));
   for (const day of new Set(shifts.map((shift) => shift.day))) {
     const entry = await Entry.open(act);
-    for (const { itemId, amount } of shifts.filter((shift) => shift.day === day)) {
-      entry.add(accounts.get(itemId) ?? 'inventory', amount, itemId);
-      entry.add('cost-variance', amount.neg());
+    for (const shift of shifts.filter((each) => each.day === day)) {
+      entry.add(accounts.get(shift.itemId) ?? 'inventory', shift.amount, shift.itemId);
+      entry.add('cost-variance', shift.amount.neg());
     }
     await writeEntry(act, { effectiveOn: day, text: 'value of stock that belongs to another day' }, entry);
   }

@@ -3,27 +3,38 @@ import { decimal } from '@larder/core/decimal';
 import { settled } from '@larder/core/ledger/serving';
 import type { ReservationChange } from '@larder/core/ledger/types';
 import type pg from 'pg';
+import { and, eq, gt, not, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { transaction } from '../db/database';
-import { demandLine, demandObject, type DemandRow } from './demand';
+import { jsonRows } from '../db/json';
+import { balance, company, documentLine, itemSite, lot, place } from '../db/schema/index';
+import { demandFields, demandLine } from './demand';
 import { changeReservations } from './door';
 import { lock } from './lock';
 
-interface SiteRow {
-  siteId: number;
-  onHand: string;
-  /** What the lots whose flag changes take off it, or bring back. */
-  change: string;
-  demand: DemandRow[];
-}
-
 /** Lots whose flag does not say what their use-by day says. */
-const wrong = `(l.use_by < $1 AND NOT l.past_use OR l.past_use AND coalesce(l.use_by >= $1, true))`;
+const wrongOn = (today: string) => sql`(${lot.useBy} < ${today} and not ${lot.pastUse} or ${lot.pastUse} and coalesce(${lot.useBy} >= ${today}, true))`;
 
-const sitesSql = `SELECT f.site_id AS "siteId", f.on_hand AS "onHand", x.change,
-    (SELECT coalesce(json_agg(${demandObject}), '[]') FROM document_line l WHERE l.item_id = $2 AND l.site_id = f.site_id AND l.wanted > 0) AS demand
-  FROM item_site f JOIN (SELECT p.site_id, sum(b.quantity * CASE WHEN l.past_use THEN 1 ELSE -1 END) AS change FROM lot l JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id JOIN place p ON p.id = b.place_id
-    WHERE l.item_id = $2 AND ${wrong} AND p.kind = 'bin' AND p.sellable AND b.quantity > 0 GROUP BY 1) x ON x.site_id = f.site_id WHERE f.item_id = $2`;
+/** The sites where lots of the item change: what that takes off what is on hand there, or brings back, and who wants the item. */
+function sitesOf({ db }: Act['tx'], itemId: number, today: string) {
+  const change = db
+    .select({ siteId: place.siteId, change: sql<string>`sum(${balance.quantity} * case when ${lot.pastUse} then 1 else -1 end)`.as('change') })
+    .from(lot)
+    .innerJoin(balance, and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id)))
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .where(and(eq(lot.itemId, itemId), wrongOn(today), eq(place.kind, 'bin'), place.sellable, gt(balance.quantity, '0')))
+    .groupBy(place.siteId)
+    .as('change_at_site');
+  const demand = jsonRows(demandFields, (select) =>
+    select.from(documentLine).where(and(eq(documentLine.itemId, itemId), eq(documentLine.siteId, itemSite.siteId), gt(documentLine.wanted, '0'))),
+  );
+  return db
+    .select({ siteId: itemSite.siteId, onHand: itemSite.onHand, change: change.change, demand })
+    .from(itemSite)
+    .innerJoin(change, eq(change.siteId, itemSite.siteId))
+    .where(eq(itemSite.itemId, itemId));
+}
+type SiteRow = Awaited<ReturnType<typeof sitesOf>>[number];
 
 /**
  * Flags the lots of an item that have passed their use-by day, and takes the flag off those whose day was put right: what is flagged
@@ -32,13 +43,17 @@ const sitesSql = `SELECT f.site_id AS "siteId", f.on_hand AS "onHand", x.change,
  */
 export async function flagPastUse(act: Pick<Act, 'tx' | 'today'>, itemId: number): Promise<number> {
   await lock.pools(act, [itemId]);
-  const sites = await act.tx.rows<SiteRow>(sitesSql, [act.today, itemId]);
+  const sites = await sitesOf(act.tx, itemId, act.today);
   const changes = sites.flatMap((site) => changesAt(site, itemId));
   await changeReservations(
     act,
     changes.filter(({ quantity }) => quantity.lt(0)),
   );
-  const flagged = await act.tx.rows(`UPDATE lot l SET past_use = NOT l.past_use WHERE l.item_id = $2 AND ${wrong} RETURNING l.id`, [act.today, itemId]);
+  const flagged = await act.tx.db
+    .update(lot)
+    .set({ pastUse: not(lot.pastUse) })
+    .where(and(eq(lot.itemId, itemId), wrongOn(act.today)))
+    .returning({ id: lot.id });
   await changeReservations(
     act,
     changes.filter(({ quantity }) => quantity.gt(0)),
@@ -59,11 +74,13 @@ function changesAt({ siteId, onHand, change, demand }: SiteRow, itemId: number):
 
 /** The day's change: flags what has passed its use-by day, item by item, each in a transaction of its own. Answers how many lots changed; again on the same day it finds nothing to do. */
 export async function changeDay(pool: pg.Pool, now: Date): Promise<number> {
-  const { rows: companies } = await pool.query<{ zone: string }>('SELECT time_zone AS zone FROM company');
-  if (!companies[0]) return 0;
-  const today = dayOf(now, companies[0].zone);
-  const { rows } = await pool.query<{ itemId: number }>(`SELECT DISTINCT l.item_id AS "itemId" FROM lot l WHERE ${wrong} ORDER BY 1`, [today]);
+  const { today, items } = await transaction(pool, 'snapshot', async ({ db }) => {
+    const [business] = await db.select({ zone: company.timeZone }).from(company);
+    if (!business) return { today: '', items: [] };
+    const day = dayOf(now, business.zone);
+    return { today: day, items: await db.selectDistinct({ itemId: lot.itemId }).from(lot).where(wrongOn(day)).orderBy(lot.itemId) };
+  });
   let flagged = 0;
-  for (const { itemId } of rows) flagged += await transaction(pool, 'write', (tx) => flagPastUse({ tx, today }, itemId));
+  for (const { itemId } of items) flagged += await transaction(pool, 'write', (tx) => flagPastUse({ tx, today }, itemId));
   return flagged;
 }

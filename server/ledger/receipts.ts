@@ -3,7 +3,24 @@ import { costMethods, type CostMethodName, type Pool } from '@larder/core/costin
 import { stillHere } from '@larder/core/costing/shareHere';
 import { decimal, least, zero, type Decimal, type Had } from '@larder/core/decimal';
 import type { ReceiptStand } from '@larder/core/inbound/cover';
+import { and, eq, exists, gt, inArray, isNull, ne, sql, sum } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
+import { among } from '../db/given';
+import {
+  bill,
+  billCover,
+  billLine,
+  costLayer,
+  goodsReturned,
+  item,
+  itemAccount,
+  movement,
+  movementLine,
+  place,
+  pool,
+  standingMovement,
+} from '../db/schema/index';
 
 /** A line of a receipt as cost that comes later, bills and returns see it. */
 export interface ReceiptLine extends Bearer, ReceiptStand {
@@ -26,51 +43,94 @@ export interface ReceiptLine extends Bearer, ReceiptStand {
   costAccount: number;
 }
 
-interface Row {
-  lineId: number;
-  movementId: number;
-  itemId: number;
-  lotId: number | null;
-  purchaseLineId: number | null;
-  seq: number;
-  day: string;
-  undone: boolean;
-  quantity: string;
-  value: string;
-  returned: string;
-  returnedValue: string;
-  covered: string;
-  /** What other receipts brought after it, net of what went back of them. */
-  later: string;
-  ours: boolean;
-  owned: string;
-  worth: string;
-  method: CostMethodName;
-  /** What is left of its layer, for items kept by layers. */
-  layerQuantity: string | null;
-  layerValue: string | null;
-  inventory: number;
-  cost: number;
-}
+type Of = { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] };
 
-const standing = (movement: string) => `${movement}.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = ${movement}.id)`;
-const returnedOf = (line: string, what: string) => `coalesce((SELECT sum(g.${what}) FROM goods_returned g WHERE g.of_line_id = ${line}.id), 0)`;
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
+
+/** What went back of a receipt line. */
+const returnedOf = (line: PgColumn, what: PgColumn) => {
+  const back = new QueryBuilder()
+    .select({ sum: sum(what) })
+    .from(goodsReturned)
+    .where(eq(goodsReturned.ofLineId, line));
+  return sql<string>`coalesce((${back}), 0)`;
+};
+
+/** What bills that stand cover of a receipt line. */
+const covered = sql<string>`coalesce((${new QueryBuilder()
+  .select({ sum: sum(billCover.quantity) })
+  .from(billCover)
+  .innerJoin(billLine, eq(billLine.id, billCover.billLineId))
+  .innerJoin(bill, eq(bill.id, billLine.billId))
+  .where(and(eq(billCover.lineId, movementLine.id), isNull(bill.undoneAt)))}), 0)`;
+
+const other = alias(movementLine, 'other_line');
+const otherFrom = alias(place, 'other_from');
+const otherTo = alias(place, 'other_to');
+
+/** What other receipts brought after it, net of what went back of them. */
+const later = sql<string>`coalesce((${new QueryBuilder()
+  .select({ sum: sql`sum(${other.quantity} - ${returnedOf(other.id, goodsReturned.quantity)})` })
+  .from(other)
+  .innerJoin(standingMovement, eq(standingMovement.id, other.movementId))
+  .innerJoin(otherFrom, eq(otherFrom.id, other.fromPlaceId))
+  .innerJoin(otherTo, eq(otherTo.id, other.toPlaceId))
+  .where(
+    and(eq(other.itemId, movementLine.itemId), gt(other.seq, movementLine.seq), inArray(otherFrom.kind, ['supplier', 'opening', 'made']), otherTo.owned),
+  )}), 0)`;
+
+const undo = alias(movement, 'undo');
+
+async function readLines({ db }: Act['tx'], of: Of) {
+  const concerned =
+    'movementIds' in of ? and(ne(to.kind, 'used-up'), among(movementLine.movementId, of.movementIds)) : among(movementLine.supplyLineId, of.purchaseLineIds);
+  return db
+    .select({
+      lineId: movementLine.id,
+      movementId: movementLine.movementId,
+      itemId: movementLine.itemId,
+      lotId: movementLine.lotId,
+      purchaseLineId: movementLine.supplyLineId,
+      seq: movementLine.seq,
+      day: movementLine.effectiveOn,
+      undone: exists(
+        db
+          .select({ one: sql`1` })
+          .from(undo)
+          .where(eq(undo.reverses, movement.id)),
+      ).mapWith(Boolean),
+      quantity: movementLine.quantity,
+      value: sql<string>`${movementLine.value} + ${movementLine.variance}`,
+      returned: returnedOf(movementLine.id, goodsReturned.quantity),
+      returnedValue: returnedOf(movementLine.id, goodsReturned.value),
+      covered,
+      later,
+      ours: to.owned,
+      owned: pool.quantity,
+      worth: pool.value,
+      method: sql<CostMethodName>`${item.costMethod}`,
+      layerQuantity: costLayer.quantity,
+      layerValue: costLayer.value,
+      inventory: itemAccount.inventory,
+      cost: itemAccount.cost,
+    })
+    .from(movementLine)
+    .innerJoin(movement, eq(movement.id, movementLine.movementId))
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .innerJoin(pool, eq(pool.itemId, movementLine.itemId))
+    .innerJoin(item, eq(item.id, movementLine.itemId))
+    .innerJoin(itemAccount, eq(itemAccount.itemId, movementLine.itemId))
+    .leftJoin(costLayer, and(eq(costLayer.itemId, movementLine.itemId), eq(costLayer.seq, movementLine.seq)))
+    .where(and(concerned, eq(from.kind, 'supplier'), isNull(movement.reverses)))
+    .orderBy(movement.id, movementLine.position);
+}
+type Row = Awaited<ReturnType<typeof readLines>>[number];
 
 /** Receipt lines of purchase lines or of receipts, in the order they came in. What lies in the pools is read with them: lock those first. */
-export async function receiptLines({ tx }: Act, of: { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] }): Promise<ReceiptLine[]> {
-  const [condition, ids] = 'movementIds' in of ? [`t.kind <> 'used-up' AND l.movement_id`, of.movementIds] : ['l.supply_line_id', of.purchaseLineIds];
-  const rows = await tx.rows<Row>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", l.item_id AS "itemId", l.lot_id AS "lotId", l.supply_line_id AS "purchaseLineId", l.seq, l.effective_on AS day,
-      EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) AS undone, l.quantity, l.value + l.variance AS value, ${returnedOf('l', 'quantity')} AS returned, ${returnedOf('l', 'value')} AS "returnedValue",
-      coalesce((SELECT sum(c.quantity) FROM bill_cover c JOIN bill_line x ON x.id = c.bill_line_id JOIN bill b ON b.id = x.bill_id WHERE c.line_id = l.id AND b.undone_at IS NULL), 0) AS covered,
-      (SELECT coalesce(sum(x.quantity - ${returnedOf('x', 'quantity')}), 0) FROM movement_line x JOIN movement n ON n.id = x.movement_id JOIN place xf ON xf.id = x.from_place_id JOIN place xt ON xt.id = x.to_place_id
-        WHERE x.item_id = l.item_id AND x.seq > l.seq AND xf.kind IN ('supplier', 'opening', 'made') AND xt.owned AND ${standing('n')}) AS later,
-      t.owned AS ours, p.quantity AS owned, p.value AS worth, i.cost_method AS method, y.quantity AS "layerQuantity", y.value AS "layerValue",
-      coalesce(i.inventory_account_id, c.inventory_account_id, (SELECT id FROM account WHERE purpose = 'inventory')) AS inventory, coalesce(i.cost_account_id, c.cost_account_id, (SELECT id FROM account WHERE purpose = 'cost-of-sales')) AS cost
-     FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id JOIN pool p ON p.item_id = l.item_id JOIN item i ON i.id = l.item_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN cost_layer y ON y.item_id = l.item_id AND y.seq = l.seq
-     WHERE ${condition} = ANY($1) AND f.kind = 'supplier' AND m.reverses IS NULL ORDER BY m.id, l.position`,
-    [ids],
-  );
+export async function receiptLines({ tx }: Act, of: Of): Promise<ReceiptLine[]> {
+  const rows = await readLines(tx, of);
   return rows.map((row) => {
     const net = row.undone ? zero : decimal(row.quantity).minus(row.returned);
     return {

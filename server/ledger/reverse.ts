@@ -2,80 +2,207 @@ import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
 import type { MovementKind, Serves } from '@larder/core/ledger/types';
 import { Refusal, refuseField } from '@larder/core/refusal';
+import { and, desc, eq, inArray, isNotNull, isNull, or, sql, sum, type SQL } from 'drizzle-orm';
+import { alias, union, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
+import { jsonRows, jsonValues, scalar } from '../db/json';
+import {
+  bill,
+  billCover,
+  billLine,
+  documentKind,
+  documentLine,
+  goodsReturned,
+  landedReceipt,
+  landedSheet,
+  layerLine,
+  movement,
+  movementLine,
+  place,
+  purchaseLine,
+  salesLine,
+  site,
+} from '../db/schema/index';
 import { post, type Posting } from './door';
 import { lock } from './lock';
 
-interface PostedRow {
-  id: number;
-  kind: MovementKind;
-  reasonId: number | null;
-  purchaseOrderIds: number[];
-  salesOrderIds: number[];
-  reverses: number | null;
-  undoneBy: number | null;
-  siteIds: number[];
-}
+const undo = alias(movement, 'undo');
 
-interface LineRow {
-  itemId: number;
-  lotId: number | null;
-  quantity: string;
-  seq: number;
-  fromPlaceId: number;
-  toPlaceId: number;
-  value: string;
-  variance: string;
-  serves: Serves[];
-  layers: { layerSeq: number; quantity: string; value: string }[];
-  takenOff: { lineId: number; layerSeq: number; quantity: string; value: string; calledOff: string }[];
+/** What was posted, the sites that it concerns, and the orders that it served. */
+function readPosted({ db }: Act['tx'], movementId: number) {
+  const mine = eq(movementLine.movementId, movement.id);
+  const served = or(eq(documentLine.id, movementLine.supplyLineId), eq(documentLine.id, movementLine.demandLineId));
+  const sites = union(
+    db
+      .select({ id: place.siteId })
+      .from(movementLine)
+      .innerJoin(place, or(eq(place.id, movementLine.fromPlaceId), eq(place.id, movementLine.toPlaceId)))
+      .where(mine),
+    db.select({ id: documentLine.siteId }).from(movementLine).innerJoin(documentLine, served).where(mine),
+  );
+  const ordersOf = (line: typeof purchaseLine | typeof salesLine, servedId: PgColumn) =>
+    sql<number[]>`(${db
+      .select({ ids: jsonValues(line.orderId, { distinct: true }) })
+      .from(movementLine)
+      .innerJoin(line, eq(line.id, servedId))
+      .where(mine)})`;
+  return db
+    .select({
+      id: movement.id,
+      kind: sql<MovementKind>`${movement.kind}`,
+      reasonId: movement.reasonId,
+      reverses: movement.reverses,
+      undoneBy: undo.id,
+      siteIds: jsonRows({ id: site.id }, (select) => select.from(site).where(inArray(site.id, sites))),
+      purchaseOrderIds: ordersOf(purchaseLine, movementLine.supplyLineId),
+      salesOrderIds: ordersOf(salesLine, movementLine.demandLineId),
+    })
+    .from(movement)
+    .leftJoin(undo, eq(undo.reverses, movement.id))
+    .where(eq(movement.id, movementId));
 }
+type PostedRow = Awaited<ReturnType<typeof readPosted>>[number];
+
+const receiptLine = alias(movementLine, 'receipt_line');
+
+function readLines({ db }: Act['tx'], movementId: number) {
+  return db
+    .select({
+      itemId: movementLine.itemId,
+      lotId: movementLine.lotId,
+      quantity: movementLine.quantity,
+      seq: movementLine.seq,
+      fromPlaceId: movementLine.fromPlaceId,
+      toPlaceId: movementLine.toPlaceId,
+      value: movementLine.value,
+      variance: movementLine.variance,
+      serves: jsonRows(
+        { kind: sql<Serves['kind']>`${documentLine.kind}`, lineId: documentLine.id },
+        (select) =>
+          select
+            .from(documentLine)
+            .innerJoin(documentKind, eq(documentKind.kind, documentLine.kind))
+            .where(or(eq(documentLine.id, movementLine.supplyLineId), eq(documentLine.id, movementLine.demandLineId))),
+        { orderBy: sql`${documentKind.side} desc` },
+      ),
+      takenOff: jsonRows(
+        {
+          lineId: goodsReturned.ofLineId,
+          layerSeq: receiptLine.seq,
+          quantity: goodsReturned.quantity,
+          value: goodsReturned.value,
+          calledOff: goodsReturned.calledOff,
+        },
+        (select) =>
+          select.from(goodsReturned).innerJoin(receiptLine, eq(receiptLine.id, goodsReturned.ofLineId)).where(eq(goodsReturned.lineId, movementLine.id)),
+        { orderBy: goodsReturned.id },
+      ),
+      layers: jsonRows(
+        { layerSeq: layerLine.layerSeq, quantity: layerLine.quantity, value: layerLine.value },
+        (select) => select.from(layerLine).where(and(eq(layerLine.itemId, movementLine.itemId), eq(layerLine.seq, movementLine.seq))),
+        { orderBy: layerLine.layerSeq },
+      ),
+    })
+    .from(movementLine)
+    .where(eq(movementLine.movementId, movementId))
+    .orderBy(movementLine.position);
+}
+type LineRow = Awaited<ReturnType<typeof readLines>>[number];
 
 /** Undoes a movement, whole and once. Refuses, saying why, what cannot be undone any more. */
 export async function reverse(act: Act, { movementId, note, countedSince }: { movementId: number; note: string; countedSince: boolean }): Promise<Posting> {
-  const [found] = await act.tx.rows<PostedRow>(
-    `SELECT m.id, m.kind, m.reason_id AS "reasonId", m.reverses, u.id AS "undoneBy",
-      (SELECT coalesce(json_agg(DISTINCT p.site_id), '[]') FROM movement_line l JOIN LATERAL (SELECT site_id FROM place WHERE id IN (l.from_place_id, l.to_place_id) UNION ALL SELECT site_id FROM document_line WHERE id IN (l.supply_line_id, l.demand_line_id)) p ON p.site_id IS NOT NULL WHERE l.movement_id = m.id) AS "siteIds",
-      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN purchase_line d ON d.id = l.supply_line_id WHERE l.movement_id = m.id) AS "purchaseOrderIds",
-      (SELECT coalesce(json_agg(DISTINCT d.order_id), '[]') FROM movement_line l JOIN sales_line d ON d.id = l.demand_line_id WHERE l.movement_id = m.id) AS "salesOrderIds"
-     FROM movement m LEFT JOIN movement u ON u.reverses = m.id WHERE m.id = $1`,
-    [movementId],
-  );
+  const [found] = await readPosted(act.tx, movementId);
   if (!found) throw new Refusal(404, 'not-found', 'There is no such posting.');
-  for (const siteId of found.siteIds.length > 0 ? found.siteIds : [null]) act.allow('undo', siteId);
+  for (const site of found.siteIds.length > 0 ? found.siteIds : [{ id: null }]) act.allow('undo', site.id);
   if (found.reverses !== null) throw refuseField(409, 'undo-of-undo', 'movementId', 'This posting is an undo itself; post it anew instead.');
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
-  const lines = await act.tx.rows<LineRow>(
-    `SELECT item_id AS "itemId", lot_id AS "lotId", quantity, from_place_id AS "fromPlaceId", to_place_id AS "toPlaceId", value, (SELECT coalesce(json_agg(json_build_object('kind', d.kind, 'lineId', d.id) ORDER BY k.side DESC), '[]') FROM document_line d JOIN document_kind k ON k.kind = d.kind WHERE d.id IN (movement_line.supply_line_id, movement_line.demand_line_id)) AS serves, variance, seq,
-      (SELECT coalesce(json_agg(json_build_object('lineId', g.of_line_id, 'layerSeq', r.seq, 'quantity', g.quantity::text, 'value', g.value::text, 'calledOff', g.called_off::text) ORDER BY g.id), '[]') FROM goods_returned g JOIN movement_line r ON r.id = g.of_line_id WHERE g.line_id = movement_line.id) AS "takenOff",
-      (SELECT coalesce(json_agg(json_build_object('layerSeq', y.layer_seq, 'quantity', y.quantity::text, 'value', y.value::text) ORDER BY y.layer_seq), '[]') FROM layer_line y WHERE y.item_id = movement_line.item_id AND y.seq = movement_line.seq) AS layers
-     FROM movement_line WHERE movement_id = $1 ORDER BY position`,
-    [movementId],
-  );
+  const lines = await readLines(act.tx, movementId);
   await lock.pools(
     act,
     lines.map(({ itemId }) => itemId),
   );
-  const [done] = await act.tx.rows<{ day: string }>('SELECT effective_on AS day FROM movement WHERE reverses = $1', [movementId]);
+  const [done] = await act.tx.db.select({ day: movement.effectiveOn }).from(movement).where(eq(movement.reverses, movementId));
   if (done) throw refuseField(409, 'already-undone', 'movementId', `This posting was already undone on ${done.day}.`);
   await refuseRestedOn(act, movementId);
   return post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
 }
 
-const restsSql = `WITH mine AS (
-    SELECT l.id, l.supply_line_id AS line, l.quantity, f.kind = 'supplier' AS came, m.kind = 'supplier-return' AS back FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.movement_id = $1),
-  standing AS (SELECT x.id, x.purchase_line_id AS line, x.quantity, b.number, b.kind, b.id AS bill FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id IN (SELECT line FROM mine) AND b.posted_at IS NOT NULL AND b.undone_at IS NULL)
-  SELECT coalesce(
-      (SELECT s.number FROM mine JOIN bill_cover c ON c.line_id = mine.id JOIN standing s ON s.id = c.bill_line_id WHERE mine.came ORDER BY s.bill DESC LIMIT 1),
-      (SELECT s.number FROM standing s JOIN purchase_line d ON d.id = s.line WHERE d.received - (SELECT sum(quantity) FROM mine WHERE line = d.id AND came) < d.billed ORDER BY s.bill DESC LIMIT 1)) AS bill,
-    (SELECT s.number FROM standing s JOIN purchase_line d ON d.id = s.line WHERE s.kind = 'credit' AND s.quantity IS NOT NULL AND d.received + (SELECT sum(quantity) FROM mine WHERE line = d.id AND back) > d.billed ORDER BY s.bill DESC LIMIT 1) AS credit,
-    (SELECT h.number FROM landed_receipt r JOIN landed_sheet h ON h.id = r.sheet_id WHERE r.movement_id = $1 AND h.undone_at IS NULL ORDER BY h.id DESC LIMIT 1) AS sheet,
-    (SELECT trim_scale(sum(g.quantity)) FROM mine JOIN goods_returned g ON g.of_line_id = mine.id HAVING sum(g.quantity) > 0) AS returned`;
+/** What rests on a movement: bills and credits of its order lines, worksheets over it, and goods of it that went back. */
+function readRests({ db }: Act['tx'], movementId: number) {
+  const mine = db.$with('mine').as(
+    db
+      .select({
+        id: movementLine.id,
+        line: movementLine.supplyLineId,
+        quantity: movementLine.quantity,
+        came: sql<boolean>`${place.kind} = 'supplier'`.as('came'),
+        back: sql<boolean>`${movement.kind} = 'supplier-return'`.as('back'),
+      })
+      .from(movementLine)
+      .innerJoin(movement, eq(movement.id, movementLine.movementId))
+      .innerJoin(place, eq(place.id, movementLine.fromPlaceId))
+      .where(eq(movementLine.movementId, movementId)),
+  );
+  const standing = db.$with('standing').as(
+    db
+      .select({
+        id: billLine.id,
+        line: billLine.purchaseLineId,
+        quantity: billLine.quantity,
+        number: bill.number,
+        kind: bill.kind,
+        bill: sql<number>`${bill.id}`.as('bill'),
+      })
+      .from(billLine)
+      .innerJoin(bill, eq(bill.id, billLine.billId))
+      .where(and(inArray(billLine.purchaseLineId, db.select({ line: mine.line }).from(mine)), isNotNull(bill.postedAt), isNull(bill.undoneAt))),
+  );
+  const moved = (which: SQL) =>
+    sql`(${db
+      .select({ sum: sum(mine.quantity) })
+      .from(mine)
+      .where(and(eq(mine.line, purchaseLine.id), which))})`;
+  const covering = db
+    .select({ number: standing.number })
+    .from(mine)
+    .innerJoin(billCover, eq(billCover.lineId, mine.id))
+    .innerJoin(standing, eq(standing.id, billCover.billLineId))
+    .where(sql`${mine.came}`);
+  const onLines = (which: SQL | undefined) =>
+    db.select({ number: standing.number }).from(standing).innerJoin(purchaseLine, eq(purchaseLine.id, standing.line)).where(which);
+  const last = sql`${standing.bill} desc`;
+  const overBilled = sql`${purchaseLine.received} - ${moved(sql`${mine.came}`)} < ${purchaseLine.billed}`;
+  const credited = and(
+    eq(standing.kind, 'credit'),
+    isNotNull(standing.quantity),
+    sql`${purchaseLine.received} + ${moved(sql`${mine.back}`)} > ${purchaseLine.billed}`,
+  );
+  const sheets = db
+    .select({ number: landedSheet.number })
+    .from(landedReceipt)
+    .innerJoin(landedSheet, eq(landedSheet.id, landedReceipt.sheetId))
+    .where(and(eq(landedReceipt.movementId, movementId), isNull(landedSheet.undoneAt)))
+    .orderBy(desc(landedSheet.id));
+  const returned = db
+    .select({ sum: sql`trim_scale(sum(${goodsReturned.quantity}))` })
+    .from(mine)
+    .innerJoin(goodsReturned, eq(goodsReturned.ofLineId, mine.id))
+    .having(sql`sum(${goodsReturned.quantity}) > 0`);
+  return db
+    .with(mine, standing)
+    .select({
+      bill: sql<string | null>`coalesce((${covering.orderBy(last).limit(1)}), (${onLines(overBilled).orderBy(last).limit(1)}))`,
+      credit: scalar(onLines(credited).orderBy(last).limit(1)),
+      sheet: scalar(sheets.limit(1)),
+      returned: sql<string | null>`(${returned})`,
+    })
+    .from(sql`(values (1)) once`);
+}
 
 /** A receipt that a bill, a charge or a return rests on, or a return that was credited, is not undone: it says what to undo first. */
 async function refuseRestedOn({ tx }: Act, movementId: number): Promise<void> {
-  const [rests] = await tx.rows<{ bill: string | null; credit: string | null; sheet: string | null; returned: string | null }>(restsSql, [movementId]);
+  const [rests] = await readRests(tx, movementId);
   const first = rests?.bill ?? rests?.credit ?? rests?.sheet;
   if (first) throw refuseField(409, 'rests-on-it', 'movementId', `${first} rests on this. Undo ${first} first.`);
   if (rests?.returned) throw refuseField(409, 'rests-on-it', 'movementId', `${rests.returned} of these went back to the supplier. Undo that first.`);

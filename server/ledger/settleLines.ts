@@ -1,6 +1,9 @@
 import { decimal } from '@larder/core/decimal';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
+import { and, eq, ne, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../act';
+import { among, insertRows } from '../db/given';
+import { lineSettlement, purchaseLine, purchaseOrder } from '../db/schema/index';
 import { Entry, writeEntry } from './entry';
 
 /**
@@ -9,16 +12,13 @@ import { Entry, writeEntry } from './entry';
  */
 export async function settleLines(act: Act, purchaseLineIds: readonly number[], effectiveOn: string): Promise<void> {
   if (purchaseLineIds.length === 0) return;
-  const left = await act.tx.rows<{ id: number; label: string; open: string }>(
-    `SELECT l.id, o.number || ' line ' || l.position AS label, l.received_value - l.billed_value AS open FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id
-     WHERE l.id = ANY($1) AND l.received = l.billed AND l.received_value <> l.billed_value ORDER BY l.id`,
-    [purchaseLineIds],
-  );
+  const left = await unsettledLines(act, among(purchaseLine.id, purchaseLineIds));
   if (left.length === 0) return;
-  await act.tx.rows('INSERT INTO line_settlement (purchase_line_id, billed) SELECT * FROM unnest($1::int[], $2::numeric[])', [
-    left.map(({ id }) => id),
-    left.map(({ open }) => open),
-  ]);
+  await insertRows(
+    act.tx,
+    lineSettlement,
+    left.map(({ id, open }) => ({ purchaseLineId: id, billed: open })),
+  );
   const entry = await Entry.open(act);
   for (const { open } of left) {
     const { grni, creditsExpected } = goodsOpen(decimal(open), decimal(0));
@@ -28,3 +28,16 @@ export async function settleLines(act: Act, purchaseLineIds: readonly number[], 
   }
   await writeEntry(act, { effectiveOn, text: `rounding of ${left.map(({ label }) => label).join(', ')}` }, entry);
 }
+
+/** Purchase lines as much billed as received whose two amounts differ, with what is open. */
+export const unsettledLines = async ({ tx }: Act, which?: SQL) =>
+  tx.db
+    .select({
+      id: purchaseLine.id,
+      label: sql<string>`${purchaseOrder.number} || ' line ' || ${purchaseLine.position}`,
+      open: sql<string>`${purchaseLine.receivedValue} - ${purchaseLine.billedValue}`,
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .where(and(which, eq(purchaseLine.received, purchaseLine.billed), ne(purchaseLine.receivedValue, purchaseLine.billedValue)))
+    .orderBy(purchaseLine.id);

@@ -1,7 +1,9 @@
 import type { BookPurpose } from '@larder/core/books/purpose';
 import type { UndoneCost } from '@larder/core/costing/adjust';
 import { decimal, type Decimal } from '@larder/core/decimal';
+import { and, eq, isNull, ne, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { account, journalEntry, journalLine } from '../db/schema/index';
 import type { Entry } from './entry';
 
 export interface PostedLine {
@@ -12,11 +14,13 @@ export interface PostedLine {
 
 /** What a bill (its payments left aside) or a worksheet has posted on each account that is not of inventory. */
 export async function postedLines({ tx }: Act, document: 'bill' | 'sheet', id: number): Promise<PostedLine[]> {
-  const rows = await tx.rows<{ accountId: number; purpose: BookPurpose | null; amount: string }>(
-    `SELECT a.id AS "accountId", a.purpose, sum(j.amount) AS amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id
-     WHERE e.${document}_id = $1 AND e.payment_id IS NULL AND a.type <> 'inventory' GROUP BY 1, 2`,
-    [id],
-  );
+  const rows = await tx.db
+    .select({ accountId: account.id, purpose: sql<BookPurpose | null>`${account.purpose}`, amount: sql<string>`sum(${journalLine.amount})` })
+    .from(journalEntry)
+    .innerJoin(journalLine, eq(journalLine.entryId, journalEntry.id))
+    .innerJoin(account, eq(account.id, journalLine.accountId))
+    .where(and(eq(document === 'bill' ? journalEntry.billId : journalEntry.sheetId, id), isNull(journalEntry.paymentId), ne(account.type, 'inventory')))
+    .groupBy(account.id, account.purpose);
   return rows.map(({ amount, ...row }) => ({ ...row, amount: decimal(amount) }));
 }
 

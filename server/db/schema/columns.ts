@@ -1,4 +1,4 @@
-import { customType, integer, numeric, timestamp } from 'drizzle-orm/pg-core';
+import { customType, integer, numeric } from 'drizzle-orm/pg-core';
 
 /** Columns that mean the same in every table. Without a name the property's is used. */
 export const key = () => integer().primaryKey().generatedAlwaysAsIdentity();
@@ -8,5 +8,9 @@ export const amount = (name = '') => numeric(name, { precision: 18, scale: 2 });
 /** An amount in a currency of its own decimals: it is kept with as many as that currency has. */
 export const currencyAmount = (name = '') => numeric(name);
 export const exchangeRate = (name = '') => numeric(name, { precision: 18, scale: 8 });
-export const moment = (name = '') => timestamp(name, { withTimezone: true, mode: 'string' });
+/** A moment in ISO 8601, UTC. */
+export const moment = customType<{ data: string; driverData: string }>({
+  dataType: () => 'timestamp with time zone',
+  fromDriver: (text) => new Date(text).toISOString(),
+});
 export const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });

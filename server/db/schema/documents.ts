@@ -63,11 +63,15 @@ export const documentLine = pgTable(
     billedValue: amount('billed_value').notNull().default('0'),
     /** Kept by the rule on reservations. */
     reserved: quantity().notNull().default('0'),
-    incoming: quantity().generatedAlwaysAs(
-      sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - arrived, 0) else 0 end`,
-    ),
-    wanted: quantity().generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn else 0 end`),
-    short: quantity().generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn - reserved else 0 end`),
+    incoming: quantity()
+      .notNull()
+      .generatedAlwaysAs(sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - arrived, 0) else 0 end`),
+    wanted: quantity()
+      .notNull()
+      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn else 0 end`),
+    short: quantity()
+      .notNull()
+      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn - reserved else 0 end`),
   },
   (t) => [
     unique('document_line_position').on(t.kind, t.number, t.position),

@@ -11,3 +11,4 @@ export * from './lists';
 export * from './post';
 export * from './standins';
 export * from './rules';
+export * from './views';

@@ -52,14 +52,18 @@ export const pool = pgTable(
       .references((): AnyPgColumn => item.id),
     quantity: quantity().notNull().default('0'),
     value: amount().notNull().default('0'),
-    unitCost: price('unit_cost').generatedAlwaysAs(sql`case when quantity > 0 then value / quantity else 0 end`),
+    unitCost: price('unit_cost')
+      .notNull()
+      .generatedAlwaysAs(sql`case when quantity > 0 then value / quantity else 0 end`),
     /** What it held, and was worth, when it last held anything. */
     lastQuantity: quantity('last_quantity'),
     lastValue: amount('last_value'),
     lastSeq: bigint('last_seq', { mode: 'number' }).notNull().default(0),
     onHand: quantity('on_hand').notNull().default('0'),
     reserved: quantity().notNull().default('0'),
-    free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
+    free: quantity()
+      .notNull()
+      .generatedAlwaysAs(sql`on_hand - reserved`),
     onOrder: quantity('on_order').notNull().default('0'),
     short: quantity().notNull().default('0'),
   },
@@ -86,7 +90,9 @@ export const itemSite = pgTable(
       .references(() => site.id),
     onHand: quantity('on_hand').notNull().default('0'),
     reserved: quantity().notNull().default('0'),
-    free: quantity().generatedAlwaysAs(sql`on_hand - reserved`),
+    free: quantity()
+      .notNull()
+      .generatedAlwaysAs(sql`on_hand - reserved`),
     bench: quantity().notNull().default('0'),
     /** In bins that are not sold from, or of lots past their day. */
     quarantine: quantity().notNull().default('0'),

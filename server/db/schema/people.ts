@@ -45,7 +45,9 @@ export const session = pgTable(
       .notNull()
       .references(() => person.id),
     createdAt: moment('created_at').notNull(),
-    lastSeenAt: moment('last_seen_at').notNull().defaultNow(),
+    lastSeenAt: moment('last_seen_at')
+      .notNull()
+      .default(sql`now()`),
     /** What the browser said it is. */
     device: text().notNull().default(''),
     expiresAt: moment('expires_at').notNull(),
@@ -64,7 +66,9 @@ export const idempotency = pgTable(
     key: text().notNull(),
     requestHash: text('request_hash').notNull(),
     answer: jsonb(),
-    at: moment().notNull().defaultNow(),
+    at: moment()
+      .notNull()
+      .default(sql`now()`),
   },
   (t) => [primaryKey({ columns: [t.personId, t.route, t.key] })],
 );

@@ -1,0 +1,56 @@
+import { getTableColumns, Placeholder, sql, type GetColumnData, type InferInsertModel, type SQL } from 'drizzle-orm';
+import { QueryBuilder, type PgColumn, type PgTable } from 'drizzle-orm/pg-core';
+import type { Tx } from './database';
+
+type Columns = Record<string, PgColumn>;
+type GivenRow<C extends Columns> = { [K in keyof C as null extends GetColumnData<C[K]> ? never : K]: GetColumnData<C[K]> } & {
+  [K in keyof C as null extends GetColumnData<C[K]> ? K : never]?: GetColumnData<C[K]>;
+};
+type GivenFields<C extends Columns> = { [K in keyof C]: SQL<GetColumnData<C[K]>> };
+
+/** Any of many: they go as one value, so that the statement reads the same however many they are. */
+export const among = (column: PgColumn | SQL, values: readonly unknown[] | Placeholder): SQL<boolean> =>
+  sql`${column} = any(${values instanceof Placeholder ? values : sql.param(values)})`;
+
+/**
+ * Rows that are handed to a statement, as a table of the name `name` whose columns are of the types of those given: `rows` to read from, `row` for what is in it.
+ * They go as one value of JSON, so that the statement reads the same however many they are; `jsonOf` makes it for a placeholder.
+ */
+export function given<C extends Columns>(name: string, columns: C, values: readonly GivenRow<C>[] | Placeholder): { rows: SQL; row: GivenFields<C> } {
+  const alias = sql.identifier(name);
+  const entries = Object.entries(columns);
+  const types = entries.map(([key, column]) => sql`${sql.identifier(key)} ${sql.raw(column.getSQLType())}`);
+  return {
+    rows: sql`jsonb_to_recordset(${values instanceof Placeholder ? values : jsonOf(values)}::jsonb) as ${alias}(${sql.join(types, sql`, `)})`,
+    row: Object.fromEntries(entries.map(([key, column]) => [key, sql`${alias}.${sql.identifier(key)}`.mapWith(column)])) as GivenFields<C>,
+  };
+}
+
+/** Rows as the one value in which `given` takes them. */
+export const jsonOf = (rows: readonly object[]): string => JSON.stringify(rows);
+
+interface SelectInto<T extends PgTable> {
+  getSQL: () => SQL;
+  _: { selectedFields: { [K in keyof InferInsertModel<T>]?: unknown } };
+}
+
+/** `insert ... select`: the fields of the query go to the table's columns of the same names, the others are what they are by default; `after` says what else (on conflict, returning). */
+export function insertFrom<T extends PgTable>(table: T, query: SelectInto<T>, after?: SQL): SQL {
+  const columns = getTableColumns(table);
+  const names = Object.keys(query._.selectedFields).map((key) => {
+    const column = columns[key];
+    if (!column) throw new Error(`the table has no column ${key}`);
+    return sql.identifier(column.name);
+  });
+  return sql`insert into ${table} (${sql.join(names, sql`, `)}) ${query} ${after}`;
+}
+
+/** Writes rows of one shape, however many, by a statement that reads the same for all; none where there is none. */
+export async function insertRows<T extends PgTable>({ db }: Pick<Tx, 'db'>, table: T, rows: readonly InferInsertModel<T>[], after?: SQL): Promise<void> {
+  const [first] = rows;
+  if (!first) return;
+  const all: Columns = getTableColumns(table);
+  const columns = Object.fromEntries(Object.keys(first).flatMap((key) => (all[key] ? [[key, all[key]]] : [])));
+  const { rows: source, row } = given('source', columns, rows);
+  await db.execute(insertFrom(table, new QueryBuilder().select(row).from(source), after));
+}

@@ -1,0 +1,85 @@
+import { bigint, boolean, date, integer, numeric, pgView, text } from 'drizzle-orm/pg-core';
+import { amount, currencyAmount, exchangeRate, price, quantity } from './columns';
+
+/** Columns that both kinds of order lines show: what was written, and what has become of it. */
+const lineColumns = () => ({
+  id: integer().notNull(),
+  orderId: integer('order_id').notNull(),
+  position: integer().notNull(),
+  itemId: integer('item_id').notNull(),
+  siteId: integer('site_id').notNull(),
+  quantity: quantity().notNull(),
+  unit: text().notNull(),
+  factorNumerator: integer('factor_numerator').notNull(),
+  factorDenominator: integer('factor_denominator').notNull(),
+  baseQuantity: quantity('base_quantity').notNull(),
+  price: price().notNull(),
+  pricePer: quantity('price_per').notNull(),
+  discount: quantity().notNull(),
+  taxCodeId: integer('tax_code_id'),
+  amount: currencyAmount().notNull(),
+  kept: boolean().notNull(),
+  active: boolean().notNull(),
+});
+
+/** The lines of purchase orders. The views are made by the files of the same names in `rules/`. */
+export const purchaseLine = pgView('purchase_line', {
+  ...lineColumns(),
+  currency: text().notNull(),
+  rate: exchangeRate().notNull(),
+  expectedOn: date('expected_on'),
+  direct: boolean().notNull(),
+  cancelled: quantity().notNull(),
+  received: quantity().notNull(),
+  returned: quantity().notNull(),
+  receivedValue: amount('received_value').notNull(),
+  billed: quantity().notNull(),
+  billedValue: amount('billed_value').notNull(),
+  outstanding: quantity().notNull(),
+  incoming: quantity().notNull(),
+}).existing();
+
+/** The lines of sales orders. */
+export const salesLine = pgView('sales_line', {
+  ...lineColumns(),
+  shipBy: date('ship_by'),
+  promisedOn: date('promised_on'),
+  picked: quantity().notNull(),
+  dispatched: quantity().notNull(),
+  dispatchedCost: amount('dispatched_cost').notNull(),
+  reserved: quantity().notNull(),
+  wanted: quantity().notNull(),
+  short: quantity().notNull(),
+}).existing();
+
+/** The accounts an item stands on and costs go to: its own, else its category's, else the business's. */
+export const itemAccount = pgView('item_account', {
+  itemId: integer('item_id').notNull(),
+  inventory: integer().notNull(),
+  cost: integer().notNull(),
+}).existing();
+
+/** Movements that stand: neither undone nor an undo. */
+export const standingMovement = pgView('standing_movement', {
+  id: integer().notNull(),
+  kind: text().notNull(),
+  effectiveOn: date('effective_on').notNull(),
+}).existing();
+
+/** What each item held and was worth at the end of each day on which that changed. */
+export const itemDay = pgView('item_day', {
+  itemId: integer('item_id').notNull(),
+  day: date().notNull(),
+  quantity: numeric().notNull(),
+  value: numeric().notNull(),
+}).existing();
+
+/** What movements put into places and took out of them: a row for each side of a line. */
+export const placeChange = pgView('place_change', {
+  lineId: bigint('line_id', { mode: 'number' }).notNull(),
+  itemId: integer('item_id').notNull(),
+  lotId: integer('lot_id'),
+  placeId: integer('place_id').notNull(),
+  day: date().notNull(),
+  quantity: quantity().notNull(),
+}).existing();
