@@ -163,10 +163,12 @@ const named = (client: pg.PoolClient): pg.PoolClient =>
 const names = new Map<string, string>();
 /** How many statements are kept parsed on a connection; texts that come up after so many are parsed each time. */
 const mostNames = 2000;
+/** What makes tables, functions and views may be several statements in one text, and comes once. */
+const readsOrWrites = /^(with|select|insert|update|delete)\b/i;
 
 function nameOf(text: string): string | undefined {
   const known = names.get(text);
-  if (known !== undefined || names.size >= mostNames) return known;
+  if (known !== undefined || names.size >= mostNames || !readsOrWrites.test(text)) return known;
   const name = createHash('sha1').update(text).digest('base64url');
   names.set(text, name);
   return name;

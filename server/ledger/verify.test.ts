@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { connect, hold } from '../db/database';
+import { connect, drizzleOn, hold } from '../db/database';
 import { migrate } from '../db/migrate';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody, sold, stocked } from '../testing/trade';
@@ -40,7 +40,7 @@ async function brokenAfter(sql: string): Promise<string[]> {
       await client.query("SET LOCAL session_replication_role = 'replica'");
       await client.query(sql);
       await client.query("SET LOCAL session_replication_role = 'origin'");
-      return (await verifyWithin(client)).filter(({ broken }) => broken.length > 0).map(({ name }) => name);
+      return (await verifyWithin(drizzleOn(client))).filter(({ broken }) => broken.length > 0).map(({ name }) => name);
     } finally {
       await client.query('ROLLBACK');
     }

@@ -83,3 +83,18 @@ export const placeChange = pgView('place_change', {
   day: date().notNull(),
   quantity: quantity().notNull(),
 }).existing();
+
+/** The journal lines of bills and worksheets that were undone, and whether goods of theirs moved between posting and undo. */
+export const undoneLine = pgView('undone_line', {
+  kind: text().$type<'bill' | 'sheet'>().notNull(),
+  id: integer().notNull(),
+  number: text().notNull(),
+  entryId: integer('entry_id').notNull(),
+  accountId: integer('account_id').notNull(),
+  code: text().notNull(),
+  type: text().notNull(),
+  purpose: text(),
+  itemId: integer('item_id'),
+  amount: amount().notNull(),
+  moved: boolean().notNull(),
+}).existing();
