@@ -3,14 +3,35 @@ import { decimal, greatest, least, zero } from '@larder/core/decimal';
 import { costMethods } from '@larder/core/costing/method';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
 import type { Movement, MovementLine } from '@larder/core/ledger/types';
+import { and, desc, eq, gt, inArray, isNotNull, isNull, like, ne, not, or, sql } from 'drizzle-orm';
 import type pg from 'pg';
 import { actOf, type Act } from '../act';
 import { transaction } from '../db/database';
+import {
+  balance,
+  bill,
+  company,
+  costChange,
+  costLayer,
+  item,
+  itemDay,
+  lineSettlement,
+  lot,
+  movement,
+  movementLine,
+  payment,
+  person,
+  place,
+  pool,
+  purchaseLine,
+  purchaseOrder,
+  undoneLine,
+} from '../db/schema/index';
 import { post } from './door';
 import { Entry, writeEntry } from './entry';
 import { lock } from './lock';
 import { settlePastDays } from './pastDays';
-import { settleLines } from './settleLines';
+import { settleLines, unsettledLines } from './settleLines';
 import { readState } from './state';
 
 /** How many repairs there are: a business founded now needs none of them. */
@@ -20,12 +41,12 @@ export const repairs = 1;
  * Puts right, once for each database, the cents that earlier versions left: by ordinary entries of today that say so. Returns what was put right, in words.
  * Books that are right already stay as they are.
  */
-export async function repair(pool: pg.Pool, now: Date): Promise<string[]> {
-  return transaction(pool, 'write', async (tx) => {
-    const [company] = await tx.rows<{ zone: string; repaired: number }>('SELECT time_zone AS zone, repaired FROM company FOR UPDATE');
-    const [by] = await tx.rows<{ id: number; name: string; email: string }>('SELECT id, name, email FROM person ORDER BY id LIMIT 1');
-    if (!company || !by || company.repaired >= repairs) return [];
-    const act = actOf({ tx, by: { ...by, grants: [] }, now, today: dayOf(now, company.zone) });
+export async function repair(database: pg.Pool, now: Date): Promise<string[]> {
+  return transaction(database, 'write', async (tx) => {
+    const [business] = await tx.db.select({ zone: company.timeZone, repaired: company.repaired }).from(company).for('update');
+    const [by] = await tx.db.select({ id: person.id, name: person.name, email: person.email }).from(person).orderBy(person.id).limit(1);
+    if (!business || !by || business.repaired >= repairs) return [];
+    const act = actOf({ tx, by: { ...by, grants: [] }, now, today: dayOf(now, business.zone) });
     const done = [
       ...(await receivedAmounts(act)),
       ...(await openLines(act)),
@@ -34,21 +55,38 @@ export async function repair(pool: pg.Pool, now: Date): Promise<string[]> {
       ...(await untracked(act)),
       ...(await pastDays(act)),
     ];
-    await tx.rows('UPDATE company SET repaired = $1', [repairs]);
+    await tx.db.update(company).set({ repaired: repairs });
     return done;
   });
 }
 
 /** What came in on a line is the cumulative share of its amount: receipts undone in between left cents. */
 async function receivedAmounts(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<{ id: number; label: string; open: string; missing: string }>(
-    `SELECT d.id, o.number || ' line ' || d.position AS label, d.received_value - d.billed_value AS open, round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2) - d.received_value AS missing
-     FROM purchase_line d JOIN purchase_order o ON o.id = d.order_id
-     CROSS JOIN LATERAL (SELECT f.kind = 'supplier' AND m.reverses IS NULL AS came FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id WHERE l.supply_line_id = d.id ORDER BY l.id DESC LIMIT 1) last
-     WHERE last.came AND d.received_value <> round(round(d.amount * d.rate, 2) * d.received / d.base_quantity, 2) ORDER BY d.id`,
-  );
+  const { db } = act.tx;
+  const fit = sql`round(round(${purchaseLine.amount} * ${purchaseLine.rate}, 2) * ${purchaseLine.received} / ${purchaseLine.baseQuantity}, 2)`;
+  const last = db
+    .select({ came: sql<boolean>`${place.kind} = 'supplier' and ${movement.reverses} is null`.as('came') })
+    .from(movementLine)
+    .innerJoin(movement, eq(movement.id, movementLine.movementId))
+    .innerJoin(place, eq(place.id, movementLine.fromPlaceId))
+    .where(eq(movementLine.supplyLineId, purchaseLine.id))
+    .orderBy(desc(movementLine.id))
+    .limit(1)
+    .as('last_move');
+  const rows = await db
+    .select({
+      id: purchaseLine.id,
+      label: sql<string>`${purchaseOrder.number} || ' line ' || ${purchaseLine.position}`,
+      open: sql<string>`${purchaseLine.receivedValue} - ${purchaseLine.billedValue}`,
+      missing: sql<string>`${fit} - ${purchaseLine.receivedValue}`,
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoinLateral(last, sql`${last.came}`)
+    .where(sql`${purchaseLine.receivedValue} <> ${fit}`)
+    .orderBy(purchaseLine.id);
   for (const { id, label, open, missing } of rows) {
-    await act.tx.rows('INSERT INTO line_settlement (purchase_line_id, received) VALUES ($1, $2)', [id, missing]);
+    await db.insert(lineSettlement).values({ purchaseLineId: id, received: missing });
     const { grni, creditsExpected } = goodsOpen(decimal(open), decimal(open).plus(missing));
     const entry = await Entry.open(act);
     entry.add('grni', grni);
@@ -61,9 +99,7 @@ async function receivedAmounts(act: Act): Promise<string[]> {
 
 /** A line as much billed as received has nothing open. */
 async function openLines(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<{ id: number; label: string; open: string }>(
-    `SELECT l.id, o.number || ' line ' || l.position AS label, l.received_value - l.billed_value AS open FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.received = l.billed AND l.received_value <> l.billed_value ORDER BY l.id`,
-  );
+  const rows = await unsettledLines(act);
   await settleLines(
     act,
     rows.map(({ id }) => id),
@@ -74,13 +110,35 @@ async function openLines(act: Act): Promise<string[]> {
 
 /** A paid bill owes nothing: the last payment takes the rest. */
 async function paidBills(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<{ id: number; number: string; credit: boolean; left: string; paymentId: number }>(
-    `SELECT b.id, b.number, b.kind = 'credit' AS credit, b.owed - p.settled AS left, p.last AS "paymentId" FROM bill b
-     CROSS JOIN LATERAL (SELECT sum(amount) AS paid, sum(settled) AS settled, max(id) AS last FROM payment WHERE bill_id = b.id AND undone_at IS NULL) p
-     WHERE b.posted_at IS NOT NULL AND b.undone_at IS NULL AND p.paid = b.net + b.tax AND p.settled <> b.owed ORDER BY b.id`,
-  );
+  const { db } = act.tx;
+  const paid = db
+    .select({
+      billId: payment.billId,
+      paid: sql<string>`sum(${payment.amount})`.as('paid'),
+      settled: sql<string>`sum(${payment.settled})`.as('paid_off'),
+      last: sql<number>`max(${payment.id})`.as('last'),
+    })
+    .from(payment)
+    .where(isNull(payment.undoneAt))
+    .groupBy(payment.billId)
+    .as('paid_of_bill');
+  const rows = await db
+    .select({
+      id: bill.id,
+      number: bill.number,
+      credit: sql<boolean>`${bill.kind} = 'credit'`,
+      left: sql<string>`${bill.owed} - ${paid.settled}`,
+      paymentId: paid.last,
+    })
+    .from(bill)
+    .innerJoin(paid, eq(paid.billId, bill.id))
+    .where(and(isNotNull(bill.postedAt), isNull(bill.undoneAt), sql`${paid.paid} = ${bill.net} + ${bill.tax}`, sql`${paid.settled} <> ${bill.owed}`))
+    .orderBy(bill.id);
   for (const { id, number, credit, left, paymentId } of rows) {
-    await act.tx.rows('UPDATE payment SET settled = settled + $2, exchange = exchange - $2 WHERE id = $1', [paymentId, left]);
+    await db
+      .update(payment)
+      .set({ settled: sql`${payment.settled} + ${left}`, exchange: sql`${payment.exchange} - ${left}` })
+      .where(eq(payment.id, paymentId));
     const amount = credit ? decimal(left).neg() : decimal(left);
     const entry = await Entry.open(act);
     entry.add('payable', amount);
@@ -90,27 +148,30 @@ async function paidBills(act: Act): Promise<string[]> {
   return rows.map(({ number, left }) => `${number} was paid and owed ${left}`);
 }
 
-interface Left {
-  kind: 'bill' | 'sheet';
-  id: number;
-  number: string;
-  accountId: number;
-  itemId: number | null;
-  stock: boolean;
-  left: string;
+/** What is left on each account of documents that were undone though no goods of theirs had moved. */
+function leftOf({ db }: Act['tx']) {
+  const concerned = and(not(undoneLine.moved), sql`coalesce(${undoneLine.purpose}, '') not in ('grni', 'credits-expected')`);
+  const off = db
+    .select({ number: undoneLine.number })
+    .from(undoneLine)
+    .where(and(concerned, or(eq(undoneLine.type, 'inventory'), eq(undoneLine.purpose, 'cost-variance'))))
+    .groupBy(undoneLine.number)
+    .having(sql`sum(${undoneLine.amount}) <> 0`);
+  const { kind, id, number, accountId, itemId } = undoneLine;
+  const stock = sql<boolean>`${undoneLine.type} = 'inventory'`;
+  return db
+    .select({ kind, id, number, accountId, itemId, stock, left: sql<string>`sum(${undoneLine.amount})` })
+    .from(undoneLine)
+    .where(and(concerned, inArray(undoneLine.number, off)))
+    .groupBy(kind, id, number, accountId, itemId, stock)
+    .having(sql`sum(${undoneLine.amount}) <> 0`)
+    .orderBy(kind, id);
 }
+type Left = Awaited<ReturnType<typeof leftOf>>[number];
 
 /** What an undone bill or worksheet left on accounts though no goods had moved comes off; of stock no more than it is worth. */
 async function undoneDocuments(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<Left>(
-    `WITH undone AS (SELECT 'bill' AS kind, id, number FROM bill WHERE posted_at IS NOT NULL AND undone_at IS NOT NULL UNION ALL SELECT 'sheet', id, number FROM landed_sheet WHERE undone_at IS NOT NULL),
-      line AS (SELECT u.*, e.id AS entry, a.id AS account, a.type = 'inventory' AS stock, a.type = 'inventory' OR a.purpose = 'cost-variance' AS either, j.item_id, j.amount FROM undone u
-        JOIN journal_entry e ON (u.kind = 'bill' AND e.bill_id = u.id) OR (u.kind = 'sheet' AND e.sheet_id = u.id) JOIN journal_line j ON j.entry_id = e.id JOIN account a ON a.id = j.account_id WHERE a.purpose IS DISTINCT FROM 'grni' AND a.purpose IS DISTINCT FROM 'credits-expected'),
-      moved AS (SELECT DISTINCT x.number FROM (SELECT number, min(entry) AS first, max(entry) AS last FROM line GROUP BY 1) x JOIN journal_entry e ON e.id > x.first AND e.id < x.last JOIN movement_line m ON m.movement_id = e.movement_id
-        WHERE m.item_id IN (SELECT l.item_id FROM line l WHERE l.number = x.number AND l.item_id IS NOT NULL)),
-      off AS (SELECT number FROM line WHERE either AND number NOT IN (SELECT number FROM moved) GROUP BY number HAVING sum(amount) <> 0)
-     SELECT kind, id, number, account AS "accountId", item_id AS "itemId", stock, sum(amount) AS left FROM line WHERE number IN (SELECT number FROM off) GROUP BY 1, 2, 3, 4, 5, 6 HAVING sum(amount) <> 0 ORDER BY 1, 2`,
-  );
+  const rows = await leftOf(act.tx);
   for (const number of new Set(rows.map((row) => row.number)))
     await turnRest(
       act,
@@ -139,19 +200,33 @@ async function turnRest(act: Act, rows: readonly Left[]): Promise<void> {
       continue;
     }
     // Of a pool, or of its newest layer, no more than it is worth comes off.
-    const [pool] = await act.tx.rows<{ value: string; quantity: string; lineId: number | null }>(
-      `SELECT coalesce(y.value, p.value) AS value, p.quantity, y.line AS "lineId" FROM pool p LEFT JOIN LATERAL (SELECT c.value, l.id AS line FROM cost_layer c JOIN movement_line l ON l.item_id = c.item_id AND l.seq = c.seq WHERE c.item_id = p.item_id AND c.quantity > 0 ORDER BY c.value DESC, c.seq DESC LIMIT 1) y ON true WHERE p.item_id = $1`,
-      [itemId],
-    );
-    const worth = decimal(pool?.quantity ?? 0).isZero() ? zero : decimal(pool?.value ?? 0);
+    const newest = act.tx.db
+      .select({ value: costLayer.value, line: movementLine.id })
+      .from(costLayer)
+      .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
+      .where(and(eq(costLayer.itemId, pool.itemId), gt(costLayer.quantity, '0')))
+      .orderBy(desc(costLayer.value), desc(costLayer.seq))
+      .limit(1)
+      .as('newest');
+    const [held] = await act.tx.db
+      .select({ value: sql<string>`coalesce(${newest.value}, ${pool.value})`, quantity: pool.quantity, lineId: newest.line, lastSeq: pool.lastSeq })
+      .from(pool)
+      .leftJoinLateral(newest, sql`true`)
+      .where(eq(pool.itemId, itemId));
+    if (!held) throw new Error('an item has no pool');
+    const worth = decimal(held.quantity).isZero() ? zero : decimal(held.value);
     const off = decimal(left).gt(0) ? least(decimal(left), worth) : worth.isZero() ? zero : decimal(left);
     entry.add(accountId, off.neg(), itemId);
     entry.add('cost-variance', off.minus(left));
     if (!off.isZero())
-      await act.tx.rows(
-        "INSERT INTO cost_change (item_id, movement_line_id, amount, cause, effective_on, seq) SELECT item_id, $2, $3, 'put right', $4, last_seq + 1 FROM pool WHERE item_id = $1",
-        [itemId, pool?.lineId ?? null, off.neg().toFixed(2), act.today],
-      );
+      await act.tx.db.insert(costChange).values({
+        itemId,
+        movementLineId: held.lineId,
+        amount: off.neg().toFixed(2),
+        cause: 'put right',
+        effectiveOn: act.today,
+        seq: held.lastSeq + 1,
+      });
   }
   const of = first.kind === 'bill' ? { billId: first.id } : { sheetId: first.id };
   await writeEntry(act, { effectiveOn: act.today, text: `put right: what ${first.number} left when it was undone`, ...of }, entry);
@@ -159,12 +234,29 @@ async function turnRest(act: Act, rows: readonly Left[]): Promise<void> {
 
 /** What lies without a lot though its item is kept by lots, or with one though it is not, gets one, or loses it. */
 async function untracked(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<{ itemId: number; sku: string; tracking: string; lotId: number | null; placeId: number; place: string; quantity: string }>(
-    `SELECT b.item_id AS "itemId", i.sku, i.tracking, b.lot_id AS "lotId", b.place_id AS "placeId", p.code AS place, trim_scale(b.quantity) AS quantity FROM balance b JOIN item i ON i.id = b.item_id JOIN place p ON p.id = b.place_id LEFT JOIN lot l ON l.id = b.lot_id
-     WHERE b.owned AND b.quantity > 0 AND coalesce(l.kind, 'none') <> i.tracking ORDER BY b.item_id, b.place_id`,
-  );
-  const [place] = await act.tx.rows<{ id: number }>("SELECT id FROM place WHERE kind = 'relabel' AND site_id IS NULL");
-  for (const row of rows) await relabel(act, row, place?.id as number);
+  const { db } = act.tx;
+  const rows = await db
+    .select({
+      itemId: balance.itemId,
+      sku: item.sku,
+      tracking: item.tracking,
+      lotId: balance.lotId,
+      placeId: balance.placeId,
+      place: place.code,
+      quantity: sql<string>`trim_scale(${balance.quantity})`,
+    })
+    .from(balance)
+    .innerJoin(item, eq(item.id, balance.itemId))
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .leftJoin(lot, eq(lot.id, balance.lotId))
+    .where(and(balance.owned, gt(balance.quantity, '0'), sql`coalesce(${lot.kind}, 'none') <> ${item.tracking}`))
+    .orderBy(balance.itemId, balance.placeId);
+  const [relabelled] = await db
+    .select({ id: place.id })
+    .from(place)
+    .where(and(eq(place.kind, 'relabel'), isNull(place.siteId)));
+  if (!relabelled) throw new Error('there is no place for what is relabelled');
+  for (const row of rows) await relabel(act, row, relabelled.id);
   return rows.map(
     ({ sku, quantity, place: bin, tracking }) => `${quantity} of ${sku} at ${bin} lay there ${tracking === 'none' ? 'with' : 'without'} a lot or serial`,
   );
@@ -188,7 +280,7 @@ async function relabel(
       serves: [],
       field: 'lines',
     };
-    const movement: Movement = {
+    const relabelling: Movement = {
       kind: 'relabel',
       effectiveOn: act.today,
       lines: [out],
@@ -196,37 +288,40 @@ async function relabel(
       reversesId: null,
       note: 'put right: its lot was not known',
     };
-    const item = (await readState(act, movement)).items.get(itemId);
-    if (!item) throw new Error('the item was not read');
-    const { value } = costMethods[item.costMethod].take(item, { quantity: part, lotId, named: [] });
-    const [lot] =
-      tracking === 'none'
-        ? [{ id: null }]
-        : await act.tx.rows<{ id: number }>(
-            `INSERT INTO lot (item_id, kind, code) SELECT $1, $2, 'UNKNOWN-' || (SELECT count(*) + 1 FROM lot WHERE item_id = $1 AND code LIKE 'UNKNOWN-%') RETURNING id`,
-            [itemId, tracking],
-          );
+    const state = (await readState(act, relabelling)).items.get(itemId);
+    if (!state) throw new Error('the item was not read');
+    const { value } = costMethods[state.costMethod].take(state, { quantity: part, lotId, named: [] });
     const back: MovementLine = {
       ...out,
-      lotId: lot?.id ?? null,
+      lotId: tracking === 'none' ? null : await unknownLot(act, itemId, tracking),
       fromPlaceId: relabelId,
       toPlaceId: placeId,
       valuation: { by: 'stated', value: greatest(value, zero) },
     };
-    await post(act, { ...movement, lines: [out, back] });
+    await post(act, { ...relabelling, lines: [out, back] });
   }
+}
+
+/** A new lot, or serial, whose code is not known. */
+async function unknownLot({ tx: { db } }: Act, itemId: number, kind: string): Promise<number> {
+  const number = (await db.$count(lot, and(eq(lot.itemId, itemId), like(lot.code, 'UNKNOWN-%')))) + 1;
+  const [made] = await db
+    .insert(lot)
+    .values({ itemId, kind, code: `UNKNOWN-${number}` })
+    .returning({ id: lot.id });
+  if (!made) throw new Error('the lot was not written');
+  return made.id;
 }
 
 /** No value of stock on any day without stock. */
 async function pastDays(act: Act): Promise<string[]> {
-  const rows = await act.tx.rows<{ itemId: number; sku: string; day: string }>(
-    `SELECT y.item_id AS "itemId", i.sku, min(y.day)::text AS day FROM (
-       SELECT item_id, day, sum(sum(quantity)) OVER w AS quantity, sum(sum(value)) OVER w AS value FROM (
-         SELECT l.item_id, l.effective_on AS day, l.quantity * (t.owned::int - f.owned::int) AS quantity, l.value FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
-         UNION ALL SELECT item_id, effective_on, 0, amount FROM cost_change) x
-       GROUP BY 1, 2 WINDOW w AS (PARTITION BY item_id ORDER BY day)) y JOIN item i ON i.id = y.item_id
-     WHERE y.quantity = 0 AND y.value <> 0 GROUP BY 1, 2 ORDER BY 1`,
-  );
+  const rows = await act.tx.db
+    .select({ itemId: itemDay.itemId, sku: item.sku, day: sql<string>`min(${itemDay.day})` })
+    .from(itemDay)
+    .innerJoin(item, eq(item.id, itemDay.itemId))
+    .where(and(eq(itemDay.quantity, '0'), ne(itemDay.value, '0')))
+    .groupBy(itemDay.itemId, item.sku)
+    .orderBy(itemDay.itemId);
   await lock.pools(
     act,
     rows.map(({ itemId }) => itemId),
