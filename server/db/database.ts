@@ -142,10 +142,10 @@ async function* batchesOn<R>(client: pg.PoolClient, query: Query<R>, size: numbe
   }
 }
 
-const drizzles = new WeakMap<pg.PoolClient, Db>();
+const drizzles = new WeakMap<pg.PoolClient | pg.Pool, Db>();
 
-/** Drizzle on a connection, made once for it, so that what is prepared on it stays. */
-export function drizzleOn(client: pg.PoolClient): Db {
+/** Drizzle on a connection, made once for it, so that what is prepared on it stays; or on a pool, for one statement that needs no transaction. */
+export function drizzleOn(client: pg.PoolClient | pg.Pool): Db {
   let db = drizzles.get(client);
   if (!db) {
     db = drizzle(named(client));
@@ -155,7 +155,7 @@ export function drizzleOn(client: pg.PoolClient): Db {
 }
 
 /** The connection, but each statement has a name made of its text, so that the connection parses and plans it once. */
-const named = (client: pg.PoolClient): pg.PoolClient =>
+const named = (client: pg.PoolClient | pg.Pool): pg.PoolClient =>
   Object.create(client, {
     query: { value: (config: pg.QueryConfig, values: unknown[]) => client.query({ ...config, name: config.name ?? nameOf(config.text) }, values) },
   });

@@ -54,3 +54,6 @@ export async function insertRows<T extends PgTable>({ db }: Pick<Tx, 'db'>, tabl
   const { rows: source, row } = given('source', columns, rows);
   await db.execute(insertFrom(table, new QueryBuilder().select(row).from(source), after));
 }
+
+/** A source of one row, for a query that gathers others. */
+export const oneRow = sql`(values (1)) one_row`;

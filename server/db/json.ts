@@ -2,9 +2,9 @@ import { is, sql, SQL, type Column, type GetColumnData, type Placeholder } from 
 import { PgColumn, PgNumeric, QueryBuilder, type PgSelect } from 'drizzle-orm/pg-core';
 
 /** What a row is put together of: columns, or typed pieces of SQL (a decimal among those as text). */
-export type Fields = Record<string, PgColumn | SQL>;
+export type Fields = Record<string, PgColumn | SQL | SQL.Aliased>;
 
-type Value<F> = F extends Column ? GetColumnData<F, 'query'> : F extends SQL<infer T> ? T : never;
+type Value<F> = F extends Column ? GetColumnData<F, 'query'> : F extends SQL<infer T> | SQL.Aliased<infer T> ? T : never;
 export type RowOf<F extends Fields> = { [K in keyof F]: Value<F[K]> };
 
 interface Listing {

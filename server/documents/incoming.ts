@@ -3,9 +3,11 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import type { FieldError } from '@larder/core/refusal';
 import type { Right } from '@larder/contract/rights';
 import type { IncomingLines } from '@larder/contract/values';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import { lineFacts, quantityError, refuseErrors, type ItemFacts } from './lines';
 import { linesByLot, type ComingIn } from './lots';
+import { place } from '../db/schema/index';
 
 export interface Incoming {
   items: ReadonlyMap<number, ItemFacts>;
@@ -60,6 +62,7 @@ export async function incomingLines(act: Act, lines: IncomingLines, { items }: I
 
 /** Where goes what is not kept in stock. */
 async function usedUpPlace({ tx }: Act): Promise<number> {
-  const [place] = await tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'used-up'`);
-  return place?.id as number;
+  const [found] = await tx.db.select({ id: place.id }).from(place).where(eq(place.kind, 'used-up'));
+  if (!found) throw new Error('there is no place for what is used up');
+  return found.id;
 }

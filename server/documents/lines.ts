@@ -6,32 +6,50 @@ import { Refusal, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
 import type { OrderLine } from '@larder/contract/values';
 import type { z } from 'zod';
+import { and, eq, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
+import { among, oneRow } from '../db/given';
+import { jsonRows, type RowOf } from '../db/json';
+import { prepared } from '../db/prepared';
+import { item, itemUnit, place, unit } from '../db/schema/index';
 
-export interface ItemFacts {
-  id: number;
-  sku: string;
-  step: string;
-  unitId: number;
+const otherUnit = alias(unit, 'other_unit');
+
+/** What lines need to know of their items. */
+const itemFields = {
+  id: item.id,
+  sku: item.sku,
+  step: sql<string>`trim_scale(${unit.step})::text`,
+  unit: unit.code,
+  unitId: unit.id,
   /** Units it is bought and sold in beside the base unit. */
-  units: { unitId: number; unit: string; numerator: number; denominator: number }[];
-  unit: string;
-  tracking: Tracking;
+  units: jsonRows({ unitId: itemUnit.unitId, unit: otherUnit.code, numerator: itemUnit.numerator, denominator: itemUnit.denominator }, (select) =>
+    select.from(itemUnit).innerJoin(otherUnit, eq(otherUnit.id, itemUnit.unitId)).where(eq(itemUnit.itemId, item.id)),
+  ),
+  tracking: sql<Tracking>`${item.tracking}`,
   /** Lies in places of ours; what is not kept in stock is used as it comes. */
-  kept: boolean;
-  taxCodeId: number | null;
-  retired: boolean;
-}
+  kept: sql<boolean>`${item.kind} = 'stocked'`,
+  taxCodeId: item.taxCodeId,
+  retired: sql<boolean>`${item.retiredAt} is not null`,
+};
+export type ItemFacts = RowOf<typeof itemFields>;
 
 export interface BinFacts {
   siteId: number;
   sellable: boolean;
 }
 
-const factsSql = `SELECT
-  (SELECT coalesce(json_agg(json_build_object('id', i.id, 'sku', i.sku, 'step', trim_scale(u.step)::text, 'unit', u.code, 'unitId', u.id, 'units', (SELECT coalesce(json_agg(json_build_object('unitId', n.unit_id, 'unit', x.code, 'numerator', n.numerator, 'denominator', n.denominator)), '[]') FROM item_unit n JOIN unit x ON x.id = n.unit_id WHERE n.item_id = i.id), 'tracking', i.tracking, 'kept', i.kind = 'stocked', 'taxCodeId', i.tax_code_id, 'retired', i.retired_at IS NOT NULL)), '[]')
-    FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)) AS items,
-  (SELECT coalesce(json_agg(json_build_object('id', id, 'siteId', site_id, 'sellable', sellable)), '[]') FROM place WHERE kind = 'bin' AND id = ANY($2)) AS bins`;
+const readFacts = prepared(['items', 'bins'], (db, value) =>
+  db
+    .select({
+      items: jsonRows(itemFields, (select) => select.from(item).innerJoin(unit, eq(unit.id, item.unitId)).where(among(item.id, value.items))),
+      bins: jsonRows({ id: place.id, siteId: sql<number>`${place.siteId}`, sellable: place.sellable }, (select) =>
+        select.from(place).where(and(eq(place.kind, 'bin'), among(place.id, value.bins))),
+      ),
+    })
+    .from(oneRow),
+);
 
 /** What lines need to know of their items and bins, by id. */
 export async function lineFacts(
@@ -39,7 +57,7 @@ export async function lineFacts(
   itemIds: readonly number[],
   binIds: readonly number[] = [],
 ): Promise<{ items: Map<number, ItemFacts>; bins: Map<number, BinFacts> }> {
-  const [row] = await tx.rows<{ items: ItemFacts[]; bins: (BinFacts & { id: number })[] }>(factsSql, [[...new Set(itemIds)], [...new Set(binIds)]]);
+  const [row] = await readFacts(tx, { items: [...new Set(itemIds)], bins: [...new Set(binIds)] });
   return { items: new Map((row?.items ?? []).map((one) => [one.id, one])), bins: new Map((row?.bins ?? []).map((one) => [one.id, one])) };
 }
 

@@ -2,7 +2,10 @@ import { lotFaults, type LotEntry, type Tracking } from '@larder/core/stock/lots
 import { decimal, spread, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { and, eq, exists, gt, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { among, given, insertRows } from '../db/given';
+import { balance, item, lot, place, site } from '../db/schema/index';
 
 /** Goods coming in, with their lots or serials as they were typed. */
 export interface ComingIn {
@@ -33,14 +36,14 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
   const faults = coming.flatMap(({ tracking, sku, lots, line, lotsField }) => lotFaults(tracking, sku, line.quantity, lots, lotsField));
   if (faults[0]) throw new Refusal(422, 'lots-missing', faults[0].sentence, faults);
   const entries = coming.flatMap((one) =>
-    one.lots.map((lot, index) => ({ ...lot, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${one.lotsField}.${index}` })),
+    one.lots.map((typed, index) => ({ ...typed, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${one.lotsField}.${index}` })),
   );
   refuseTwice(entries);
   const lots = await knownLots(act, entries);
   let next = 0;
   return coming.flatMap(({ tracking, lots: typed, line }): MovementLine[] => {
     if (tracking === 'none') return [line];
-    const quantities = typed.map((lot) => decimal(lot.quantity));
+    const quantities = typed.map((one) => decimal(one.quantity));
     const values = spread(line.valuation.value, quantities);
     return quantities.map((quantity, index) => ({
       ...line,
@@ -56,13 +59,13 @@ export function refusePastUse({ today }: Act, lines: readonly { lots: readonly L
   if (agreed) return;
   lines.forEach(({ lots }, index) => {
     const at = lots.findIndex(({ useBy }) => useBy !== null && useBy < today);
-    const lot = lots[at];
-    if (lot)
+    const past = lots[at];
+    if (past)
       throw refuseField(
         409,
         'past-use-by',
         `lines.${index}.lots.${at}.useBy`,
-        `The use-by day of lot ${lot.code}, ${lot.useBy}, has passed. Take it all the same?`,
+        `The use-by day of lot ${past.code}, ${past.useBy}, has passed. Take it all the same?`,
         ['past-use-by'],
       );
   });
@@ -90,23 +93,13 @@ async function knownLots(act: Act, entries: readonly Entry[]): Promise<{ lotId: 
   if (entries.length === 0) return [];
   await refuseTags(act, entries);
   if (!act.tx.readOnly)
-    await act.tx.rows(
-      `INSERT INTO lot (item_id, kind, code, use_by, tag, past_use) SELECT x.*, coalesce(x.use_by < $6, false) FROM unnest($1::int[], $2::text[], $3::text[], $4::date[], $5::text[]) x(item, kind, code, use_by, tag) ON CONFLICT (item_id, lower(code)) DO NOTHING`,
-      [
-        entries.map((one) => one.itemId),
-        entries.map((one) => one.kind),
-        entries.map((one) => one.code),
-        entries.map((one) => one.useBy),
-        entries.map((one) => one.tag ?? null),
-        act.today,
-      ],
+    await insertRows(
+      act.tx,
+      lot,
+      entries.map(({ itemId, kind, code, useBy, tag }) => ({ itemId, kind, code, useBy, tag: tag ?? null, pastUse: useBy !== null && useBy < act.today })),
+      sql`on conflict (item_id, lower(code)) do nothing`,
     );
-  const known = await act.tx.rows<{ at: number; id: number | null; useBy: string | null; pastUse: boolean | null; where: string | null; ours: boolean | null }>(
-    `SELECT x.at::int - 1 AS at, l.id, l.use_by AS "useBy", l.past_use AS "pastUse", CASE WHEN l.kind = 'serial' THEN concat_ws(' ', s.name, p.code) END AS where, p.owned AS ours
-     FROM unnest($1::int[], $2::text[]) WITH ORDINALITY x(item, code, at) LEFT JOIN lot l ON l.item_id = x.item AND lower(l.code) = lower(x.code)
-      LEFT JOIN place p ON p.id = l.place_id AND EXISTS (SELECT 1 FROM balance b WHERE b.item_id = l.item_id AND b.lot_id = l.id AND b.place_id = p.id AND b.quantity > 0) LEFT JOIN site s ON s.id = p.site_id ORDER BY x.at`,
-    [entries.map((one) => one.itemId), entries.map((one) => one.code)],
-  );
+  const known = await whereLotsAre(act, entries);
   const faults = known.flatMap((row): FieldError[] => {
     const entry = entries[row.at] as Entry;
     if (row.where) return [{ field: `${entry.field}.code`, sentence: `${entry.sku} ${entry.code} ${whereSaid(row.where, row.ours === true)}` }];
@@ -122,6 +115,33 @@ async function knownLots(act: Act, entries: readonly Entry[]): Promise<{ lotId: 
   });
 }
 
+/** The lots of the entries, in their order, those that are known; of a serial where it lies. */
+async function whereLotsAre({ tx: { db } }: Act, entries: readonly Entry[]) {
+  const { rows, row } = given(
+    'entry',
+    { at: lot.id, itemId: lot.itemId, code: lot.code },
+    entries.map(({ itemId, code }, at) => ({ at, itemId, code })),
+  );
+  const lying = db
+    .select({ one: sql`1` })
+    .from(balance)
+    .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), eq(balance.placeId, place.id), gt(balance.quantity, '0')));
+  return db
+    .select({
+      at: row.at,
+      id: lot.id,
+      useBy: lot.useBy,
+      pastUse: lot.pastUse,
+      where: sql<string | null>`case when ${lot.kind} = 'serial' then concat_ws(' ', ${site.name}, ${place.code}) end`,
+      ours: place.owned,
+    })
+    .from(rows)
+    .leftJoin(lot, and(eq(lot.itemId, row.itemId), sql`lower(${lot.code}) = lower(${row.code})`))
+    .leftJoin(place, and(eq(place.id, lot.placeId), exists(lying)))
+    .leftJoin(site, eq(site.id, place.siteId))
+    .orderBy(row.at);
+}
+
 /** A serial comes in only from where it lies: one that is here, or that somebody else has, is not taken in as new. */
 const whereSaid = (where: string, ours: boolean): string =>
   ours ? `is here already: ${where}.` : `is known and lies at ${where}. Bring it back from there: undo what took it there, or find it by a correction.`;
@@ -130,10 +150,11 @@ const whereSaid = (where: string, ours: boolean): string =>
 async function refuseTags({ tx }: Act, entries: readonly Entry[]): Promise<void> {
   const tags = entries.flatMap(({ tag }) => (tag === undefined ? [] : [tag.toLowerCase()]));
   if (tags.length === 0) return;
-  const taken = await tx.rows<{ tag: string; itemId: number; sku: string; code: string }>(
-    'SELECT lower(l.tag) AS tag, l.item_id AS "itemId", i.sku, l.code FROM lot l JOIN item i ON i.id = l.item_id WHERE lower(l.tag) = ANY($1)',
-    [tags],
-  );
+  const taken = await tx.db
+    .select({ tag: sql<string>`lower(${lot.tag})`, itemId: lot.itemId, sku: item.sku, code: lot.code })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .where(among(sql`lower(${lot.tag})`, tags));
   const byTag = new Map(taken.map((row) => [row.tag, row]));
   const faults = entries.flatMap(({ tag, itemId, code, field }): FieldError[] => {
     const other = byTag.get(tag?.toLowerCase() ?? '');
@@ -146,13 +167,15 @@ async function refuseTags({ tx }: Act, entries: readonly Entry[]): Promise<void>
 
 /** Units that were known and come in again take the tag they are given now. */
 async function giveTags({ tx }: Act, entries: readonly Entry[], known: readonly { at: number; id: number | null }[]): Promise<void> {
-  const given = known.flatMap(({ at, id }) => {
+  const tags = known.flatMap(({ at, id }) => {
     const { tag } = entries[at] as Entry;
     return tag === undefined || id === null ? [] : [{ id, tag }];
   });
-  if (given.length > 0)
-    await tx.rows(
-      'UPDATE lot SET tag = x.tag, version = version + 1 FROM unnest($1::int[], $2::text[]) x(id, tag) WHERE lot.id = x.id AND lot.tag IS DISTINCT FROM x.tag',
-      [given.map(({ id }) => id), given.map(({ tag }) => tag)],
-    );
+  if (tags.length === 0) return;
+  const { rows, row } = given('tagged', { id: lot.id, tag: lot.tag }, tags);
+  await tx.db
+    .update(lot)
+    .set({ tag: row.tag, version: sql`${lot.version} + 1` })
+    .from(rows)
+    .where(and(eq(lot.id, row.id), sql`${lot.tag} is distinct from ${row.tag}`));
 }

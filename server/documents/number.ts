@@ -1,8 +1,14 @@
+import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { counter } from '../db/schema/index';
 
 /** Takes the next number of a kind of document. Called last: the counter's row stays locked until the end. */
 export async function nextNumber({ tx }: Act, kind: 'purchase order' | 'sales order' | 'bill' | 'landed cost'): Promise<string> {
-  const [row] = await tx.rows<{ number: string }>('UPDATE counter SET next = next + 1 WHERE kind = $1 RETURNING prefix || (next - 1) AS number', [kind]);
+  const [row] = await tx.db
+    .update(counter)
+    .set({ next: sql`${counter.next} + 1` })
+    .where(eq(counter.kind, kind))
+    .returning({ number: sql<string>`${counter.prefix} || (${counter.next} - 1)` });
   if (!row) throw new Error(`there is no counter for ${kind}`);
   return row.number;
 }

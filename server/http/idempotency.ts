@@ -1,7 +1,10 @@
 import { createHash } from 'node:crypto';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { isPastKnowing } from '@larder/contract/requestKey';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
+import { prepared } from '../db/prepared';
+import { idempotency } from '../db/schema/index';
 
 const keyShape = /^[\w-]{8,80}$/;
 
@@ -19,21 +22,29 @@ export async function once<T>(act: Act, route: string, key: string | undefined, 
       'This was begun more than three months ago, and whether it was done is no longer known. Look in the trail, and begin it anew if it is not there.',
     );
   const hash = createHash('sha256').update(JSON.stringify(request)).digest('hex');
-  const taken = await act.tx.rows(
-    'INSERT INTO idempotency (person_id, route, key, request_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING key',
-    [act.by.id, route, key, hash],
-  );
+  const taken = await take(act.tx, { person: act.by.id, route, key, hash });
   if (taken.length === 0) return earlier<T>(act, route, key, hash);
   const answer = await work();
-  await act.tx.rows('UPDATE idempotency SET answer = $4 WHERE person_id = $1 AND route = $2 AND key = $3', [act.by.id, route, key, JSON.stringify(answer)]);
+  await keep(act.tx, { person: act.by.id, route, key, answer });
   return answer;
 }
 
+const take = prepared(['person', 'route', 'key', 'hash'], (db, { person, route, key, hash }) =>
+  db.insert(idempotency).values({ personId: person, route, key, requestHash: hash }).onConflictDoNothing().returning({ key: idempotency.key }),
+);
+
+const keep = prepared(['person', 'route', 'key', 'answer'], (db, { person, route, key, answer }) =>
+  db
+    .update(idempotency)
+    .set({ answer: sql`${sql.param(answer, idempotency.answer)}` })
+    .where(and(sql`${idempotency.personId} = ${person}`, sql`${idempotency.route} = ${route}`, sql`${idempotency.key} = ${key}`)),
+);
+
 async function earlier<T>({ tx, by }: Act, route: string, key: string, hash: string): Promise<T> {
-  const [row] = await tx.rows<{ request_hash: string; answer: T }>(
-    'SELECT request_hash, answer FROM idempotency WHERE person_id = $1 AND route = $2 AND key = $3',
-    [by.id, route, key],
-  );
-  if (row?.request_hash !== hash) throw refuseField(409, 'key-used', 'Idempotency-Key', 'This Idempotency-Key was used for another request.');
+  const [row] = await tx.db
+    .select({ hash: idempotency.requestHash, answer: sql<T>`${idempotency.answer}` })
+    .from(idempotency)
+    .where(and(eq(idempotency.personId, by.id), eq(idempotency.route, route), eq(idempotency.key, key)));
+  if (row?.hash !== hash) throw refuseField(409, 'key-used', 'Idempotency-Key', 'This Idempotency-Key was used for another request.');
   return row.answer;
 }

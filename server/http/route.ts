@@ -15,6 +15,7 @@ import { once } from './idempotency';
 import { recentAnswers } from './recent';
 import { personOf } from './session';
 import { shaped } from './shape';
+import { company } from '../db/schema/index';
 
 /** What routes are made of: the database, the clock, and where work goes that would make others wait. */
 export interface Ground {
@@ -125,7 +126,7 @@ const zones = new WeakMap<pg.Pool, string>();
 async function timeZone(pool: pg.Pool, tx: Tx): Promise<string> {
   const known = zones.get(pool);
   if (known) return known;
-  const [row] = await tx.rows<{ zone: string }>('SELECT time_zone AS zone FROM company');
+  const [row] = await tx.db.select({ zone: company.timeZone }).from(company);
   if (row) zones.set(pool, row.zone);
   return row?.zone ?? 'UTC';
 }

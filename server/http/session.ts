@@ -1,7 +1,13 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type pg from 'pg';
 import type { Context } from 'koa';
+import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
 import type { Person } from '../act';
+import type { Right } from '@larder/contract/rights';
+import { drizzleOn } from '../db/database';
+import { jsonRows } from '../db/json';
+import { prepared } from '../db/prepared';
+import { knownDevice, person, role, roleGrant, session } from '../db/schema/index';
 
 const cookie = 'larder_session';
 const deviceCookie = 'larder_device';
@@ -16,46 +22,63 @@ const deviceDays = 365;
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const later = (now: Date, days: number): Date => new Date(now.getTime() + days * dayMs);
 
-/** A person with the rights of every grant; `p` is the person's row. */
-export const personColumns = `p.id, p.name, p.email,
-  (SELECT coalesce(json_agg(json_build_object('siteId', g.site_id, 'rights', r.rights)), '[]') FROM role_grant g JOIN role r ON r.id = g.role_id WHERE g.person_id = p.id) AS grants`;
+/** A person with the rights of every grant. */
+export const personFields = {
+  id: person.id,
+  name: person.name,
+  email: person.email,
+  grants: jsonRows({ siteId: roleGrant.siteId, rights: sql<Right[]>`${role.rights}` }, (select) =>
+    select.from(roleGrant).innerJoin(role, eq(role.id, roleGrant.roleId)).where(eq(roleGrant.personId, person.id)),
+  ),
+};
 
-const sessionSql = `SELECT ${personColumns}, s.last_seen_at AS "seenAt" FROM session s JOIN person p ON p.id = s.person_id WHERE s.token_hash = $1 AND s.expires_at > $2 AND p.active`;
+const readSession = prepared(['hash', 'now'], (db, value) =>
+  db
+    .select({ ...personFields, seenAt: session.lastSeenAt })
+    .from(session)
+    .innerJoin(person, eq(person.id, session.personId))
+    .where(and(sql`${session.tokenHash} = ${value.hash}`, sql`${session.expiresAt} > ${value.now}`, person.active)),
+);
 
 /** The person this request comes from, or null. */
 export async function personOf(ctx: Context, pool: pg.Pool, now: Date): Promise<Person | null> {
   const token = ctx.cookies.get(cookie);
   if (!token) return null;
-  const { rows } = await pool.query<Person & { seenAt: string }>({ name: 'session', text: sessionSql, values: [hashOf(token), now.toISOString()] });
-  if (!rows[0]) return null;
-  const { seenAt, ...person } = rows[0];
+  const db = drizzleOn(pool);
+  const [found] = await readSession({ db }, { hash: hashOf(token), now: now.toISOString() });
+  if (!found) return null;
+  const { seenAt, ...by } = found;
   if (now.getTime() - Date.parse(seenAt) > noted)
-    await pool.query(`UPDATE session SET last_seen_at = $2, expires_at = least($3::timestamptz, created_at + $4 * interval '1 day') WHERE token_hash = $1`, [
-      hashOf(token),
-      now.toISOString(),
-      later(now, idleDays).toISOString(),
-      mostDays,
-    ]);
-  ctx.state.personId = person.id;
-  return person;
+    await db
+      .update(session)
+      .set({
+        lastSeenAt: now.toISOString(),
+        expiresAt: sql`least(${later(now, idleDays).toISOString()}::timestamptz, ${session.createdAt} + ${mostDays} * interval '1 day')`,
+      })
+      .where(eq(session.tokenHash, hashOf(token)));
+  ctx.state.personId = by.id;
+  return by;
 }
 
 /** Begins a session: a fresh token in an http-only, same-site cookie; the database knows its hash only. The browser is known from now on. */
 export async function beginSession(ctx: Context, pool: pg.Pool, personId: number, now: Date): Promise<void> {
   const token = randomBytes(32).toString('base64url');
-  await pool.query('INSERT INTO session (token_hash, person_id, created_at, last_seen_at, expires_at, device) VALUES ($1, $2, $3, $3, $4, $5)', [
-    hashOf(token),
+  const db = drizzleOn(pool);
+  await db.insert(session).values({
+    tokenHash: hashOf(token),
     personId,
-    now.toISOString(),
-    later(now, idleDays).toISOString(),
-    deviceSaid(ctx.get('User-Agent')),
-  ]);
+    createdAt: now.toISOString(),
+    lastSeenAt: now.toISOString(),
+    expiresAt: later(now, idleDays).toISOString(),
+    device: deviceSaid(ctx.get('User-Agent')),
+  });
   setCookie(ctx, cookie, token, later(now, mostDays));
   const device = ctx.cookies.get(deviceCookie) ?? randomBytes(32).toString('base64url');
-  await pool.query(
-    'INSERT INTO known_device (token_hash, person_id, last_used_at) VALUES ($1, $2, $3) ON CONFLICT (token_hash, person_id) DO UPDATE SET last_used_at = excluded.last_used_at',
-    [hashOf(device), personId, now.toISOString()],
-  );
+  const lastUsedAt = now.toISOString();
+  await db
+    .insert(knownDevice)
+    .values({ tokenHash: hashOf(device), personId, lastUsedAt })
+    .onConflictDoUpdate({ target: [knownDevice.tokenHash, knownDevice.personId], set: { lastUsedAt } });
   setCookie(ctx, deviceCookie, device, later(now, deviceDays));
 }
 
@@ -71,33 +94,39 @@ function deviceSaid(agent: string): string {
 }
 
 /** Whether this browser has signed in as the person before; gives what it is told apart by, or null. */
-export async function knownDevice(ctx: Context, pool: pg.Pool, personId: number): Promise<string | null> {
+export async function recognised(ctx: Context, pool: pg.Pool, personId: number): Promise<string | null> {
   const device = ctx.cookies.get(deviceCookie);
   if (!device) return null;
-  const { rowCount } = await pool.query('SELECT FROM known_device WHERE token_hash = $1 AND person_id = $2', [hashOf(device), personId]);
-  return rowCount === 1 ? hashOf(device) : null;
+  const known = await drizzleOn(pool).$count(knownDevice, and(eq(knownDevice.tokenHash, hashOf(device)), eq(knownDevice.personId, personId)));
+  return known === 1 ? hashOf(device) : null;
 }
 
 export async function endSession(ctx: Context, pool: pg.Pool): Promise<void> {
   const token = ctx.cookies.get(cookie);
-  if (token) await pool.query('DELETE FROM session WHERE token_hash = $1', [hashOf(token)]);
+  if (token)
+    await drizzleOn(pool)
+      .delete(session)
+      .where(eq(session.tokenHash, hashOf(token)));
   setCookie(ctx, cookie, null);
 }
 
 /** Ends all sessions of a person but the one this request comes from. */
 export const endOtherSessions = (ctx: Context, pool: pg.Pool, personId: number): Promise<unknown> =>
-  pool.query('DELETE FROM session WHERE person_id = $1 AND token_hash <> $2', [personId, hashOf(ctx.cookies.get(cookie) ?? '')]);
+  drizzleOn(pool)
+    .delete(session)
+    .where(and(eq(session.personId, personId), ne(session.tokenHash, hashOf(ctx.cookies.get(cookie) ?? ''))));
 
 /** The sessions of a person that have not ended. */
-export async function sessionsOf(
-  ctx: Context,
-  pool: pg.Pool,
-  personId: number,
-  now: Date,
-): Promise<{ id: number; startedAt: string; lastSeenAt: string; device: string; current: boolean }[]> {
-  const { rows } = await pool.query(
-    `SELECT id, created_at AS "startedAt", last_seen_at AS "lastSeenAt", device, token_hash = $2 AS current FROM session WHERE person_id = $1 AND expires_at > $3 ORDER BY last_seen_at DESC, id DESC LIMIT 100`,
-    [personId, hashOf(ctx.cookies.get(cookie) ?? ''), now.toISOString()],
-  );
-  return rows as never;
-}
+export const sessionsOf = async (ctx: Context, pool: pg.Pool, personId: number, now: Date) =>
+  drizzleOn(pool)
+    .select({
+      id: session.id,
+      startedAt: session.createdAt,
+      lastSeenAt: session.lastSeenAt,
+      device: session.device,
+      current: sql<boolean>`${session.tokenHash} = ${hashOf(ctx.cookies.get(cookie) ?? '')}`,
+    })
+    .from(session)
+    .where(and(eq(session.personId, personId), gt(session.expiresAt, now.toISOString())))
+    .orderBy(desc(session.lastSeenAt), desc(session.id))
+    .limit(100);

@@ -25,6 +25,7 @@ import {
 } from '../db/schema/index';
 import { post, type Posting } from './door';
 import { lock } from './lock';
+import { oneRow } from '../db/given';
 
 const undo = alias(movement, 'undo');
 
@@ -197,7 +198,7 @@ function readRests({ db }: Act['tx'], movementId: number) {
       sheet: scalar(sheets.limit(1)),
       returned: sql<string | null>`(${returned})`,
     })
-    .from(sql`(values (1)) once`);
+    .from(oneRow);
 }
 
 /** A receipt that a bill, a charge or a return rests on, or a return that was credited, is not undone: it says what to undo first. */

@@ -16,7 +16,7 @@ import type { Tracking } from '@larder/core/stock/lots';
 import { and, desc, eq, gt, inArray, isNotNull, notExists, or, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import { among } from '../db/given';
+import { among, oneRow } from '../db/given';
 import { jsonRows, scalar } from '../db/json';
 import { prepared } from '../db/prepared';
 import {
@@ -127,7 +127,7 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
       ),
       lots: jsonRows({ id: lot.id, kind: sql<Tracking>`${lot.kind}`, pastUse: lot.pastUse }, (select) => select.from(lot).where(among(lot.id, value.lots))),
     })
-    .from(sql`(values (1)) once`);
+    .from(oneRow);
 });
 
 const itemFields = {

@@ -1,5 +1,9 @@
 import type { HandedDocument } from '@larder/core/books/handover';
+import { eq, not } from 'drizzle-orm';
 import type { Act } from '../act';
+import { among, insertRows } from '../db/given';
+import { jsonList } from '../db/json';
+import { standinAccount, standinDocument, standinDocumentLine } from '../db/schema/index';
 
 /** A document as it is handed over: a bill, credit, payment or another entry, with its amounts by their accounts. */
 export interface OutgoingDocument extends HandedDocument {
@@ -46,42 +50,47 @@ const numberOf = (id: number): string => `T-${String(id).padStart(6, '0')}`;
 /** A small accounting service that ships with the product: it has accounts of its own, takes documents, and keeps them. */
 export const accounting: Accounting = {
   async accounts({ tx }) {
+    const { code, name } = standinAccount;
     if (!tx.readOnly)
-      await tx.rows('INSERT INTO standin_account (code, name) SELECT * FROM unnest($1::text[], $2::text[]) ON CONFLICT (code) DO NOTHING', [
-        chart.map(([code]) => code),
-        chart.map(([, name]) => name),
-      ]);
-    return tx.rows('SELECT code, name FROM standin_account ORDER BY code');
+      await tx.db
+        .insert(standinAccount)
+        .values(chart.map(([accountCode, called]) => ({ code: accountCode, name: called })))
+        .onConflictDoNothing();
+    return tx.db.select({ code, name }).from(standinAccount).orderBy(code);
   },
   async take({ tx, now }, documents) {
-    await tx.rows(
-      `WITH d AS (
-        INSERT INTO standin_document (reference, kind, day, party, text, at) SELECT x.*, $6::timestamptz FROM unnest($1::text[], $2::text[], $3::date[], $4::text[], $5::text[]) x
-        ON CONFLICT (reference) DO NOTHING RETURNING id, reference)
-       INSERT INTO standin_document_line (document_id, account_code, amount) SELECT d.id, l.code, l.amount FROM unnest($7::text[], $8::text[], $9::numeric[]) l(reference, code, amount) JOIN d ON d.reference = l.reference`,
-      [
-        documents.map(({ reference }) => reference),
-        documents.map(({ kind }) => kind),
-        documents.map(({ day }) => day),
-        documents.map(({ party }) => party),
-        documents.map(({ text }) => text),
-        now.toISOString(),
-        documents.flatMap(({ reference, lines }) => lines.map(() => reference)),
-        documents.flatMap(({ lines }) => lines.map(({ code }) => code)),
-        documents.flatMap(({ lines }) => lines.map(({ amount }) => amount)),
-      ],
-    );
-    const rows = await tx.rows<{ id: number; reference: string }>('SELECT id, reference FROM standin_document WHERE reference = ANY($1)', [
-      documents.map(({ reference }) => reference),
-    ]);
-    const ids = new Map(rows.map(({ id, reference }) => [reference, id]));
-    return documents.map(({ reference }) => numberOf(ids.get(reference) ?? 0));
+    const { id, reference } = standinDocument;
+    if (documents.length > 0) {
+      const taken = await tx.db
+        .insert(standinDocument)
+        .values(
+          documents.map((each) => ({ reference: each.reference, kind: each.kind, day: each.day, party: each.party, text: each.text, at: now.toISOString() })),
+        )
+        .onConflictDoNothing({ target: reference })
+        .returning({ id, reference });
+      const linesOf = new Map(documents.map((each) => [each.reference, each.lines]));
+      await insertRows(
+        tx,
+        standinDocumentLine,
+        taken.flatMap((each) => (linesOf.get(each.reference) ?? []).map(({ code, amount }) => ({ documentId: each.id, accountCode: code, amount }))),
+      );
+    }
+    const references = documents.map((each) => each.reference);
+    const rows = await tx.db.select({ id, reference }).from(standinDocument).where(among(reference, references));
+    const ids = new Map(rows.map((each) => [each.reference, each.id]));
+    return documents.map((each) => numberOf(ids.get(each.reference) ?? 0));
   },
   async reverse({ tx }, reference) {
-    await tx.rows('UPDATE standin_document SET reversed = true WHERE reference = $1', [reference]);
+    await tx.db.update(standinDocument).set({ reversed: true }).where(eq(standinDocument.reference, reference));
   },
-  standing: ({ tx }) =>
-    tx.rows(
-      `SELECT d.reference, json_agg(json_build_object('code', l.account_code, 'amount', l.amount::text)) AS lines FROM standin_document d JOIN standin_document_line l ON l.document_id = d.id WHERE NOT d.reversed GROUP BY d.id, d.reference`,
-    ),
+  standing: async ({ tx }) =>
+    tx.db
+      .select({
+        reference: standinDocument.reference,
+        lines: jsonList({ code: standinDocumentLine.accountCode, amount: standinDocumentLine.amount }),
+      })
+      .from(standinDocument)
+      .innerJoin(standinDocumentLine, eq(standinDocumentLine.documentId, standinDocument.id))
+      .where(not(standinDocument.reversed))
+      .groupBy(standinDocument.id, standinDocument.reference),
 };

@@ -1,7 +1,10 @@
+import { sql } from 'drizzle-orm';
 import type { AddressInfo } from 'node:net';
 import type pg from 'pg';
 import type { Logger } from 'pino';
 import { SMTPServer } from 'smtp-server';
+import { drizzleOn } from '../db/database';
+import { delivered } from '../db/schema/index';
 
 const mostBytes = 25 * 1024 * 1024;
 
@@ -22,8 +25,9 @@ export async function startMailServer(pool: pg.Pool, log: Logger): Promise<{ url
         const raw = Buffer.concat(parts);
         const messageId = /^message-id:\s*(<[^>]+>)/im.exec(raw.subarray(0, 16_384).toString('latin1'))?.[1] ?? '';
         const recipients = session.envelope.rcptTo.map(({ address }) => address);
-        pool
-          .query('INSERT INTO delivered (message_id, recipients, raw, at) VALUES ($1, $2, $3, now())', [messageId, recipients, raw])
+        drizzleOn(pool)
+          .insert(delivered)
+          .values({ messageId, recipients, raw, at: sql`now()` })
           .then(() => done(null), done);
       });
     },

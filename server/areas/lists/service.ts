@@ -1,25 +1,38 @@
 import type * as contract from '@larder/contract/lists';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
+import { keptView } from '../../db/schema/index';
+import { insertRows } from '../../db/given';
+import { lower, sameText } from '../../db/text';
 
-const columns = 'id, list, name, search, pinned';
+const { id, list, name, search, pinned } = keptView;
 
 /** Filters the person has kept, the pinned first. */
-export const keptViews = ({ tx, by }: Act): Promise<contract.KeptView[]> =>
-  tx.rows(`SELECT ${columns} FROM kept_view WHERE person_id = $1 ORDER BY pinned DESC, lower(name)`, [by.id]);
+export const keptViews = async ({ tx, by }: Act): Promise<contract.KeptView[]> =>
+  tx.db.select({ id, list, name, search, pinned }).from(keptView).where(eq(keptView.personId, by.id)).orderBy(desc(pinned), lower(name));
 
 export async function keepView({ tx, by }: Act, form: BodyOf<typeof contract.keepView>): Promise<contract.KeptView> {
-  const [row] = await tx.rows<contract.KeptView>(
-    `INSERT INTO kept_view (person_id, list, name, search, pinned) VALUES ($1, $2, $3, $4, $5)
-     ON CONFLICT (person_id, list, lower(name)) DO UPDATE SET name = excluded.name, search = excluded.search, pinned = excluded.pinned RETURNING ${columns}`,
-    [by.id, form.list, form.name, form.search, form.pinned],
+  const kept = { personId: by.id, ...form };
+  await insertRows(
+    tx,
+    keptView,
+    [kept],
+    sql`on conflict (person_id, list, lower(name)) do update set name = excluded.name, search = excluded.search, pinned = excluded.pinned`,
   );
+  const [row] = await tx.db
+    .select({ id, list, name, search, pinned })
+    .from(keptView)
+    .where(and(eq(keptView.personId, by.id), eq(list, form.list), sameText(name, form.name)));
   return row as contract.KeptView;
 }
 
-export async function forgetView({ tx, by }: Act, id: number): Promise<Record<string, never>> {
-  const gone = await tx.rows('DELETE FROM kept_view WHERE id = $1 AND person_id = $2 RETURNING id', [id, by.id]);
+export async function forgetView({ tx, by }: Act, viewId: number): Promise<Record<string, never>> {
+  const gone = await tx.db
+    .delete(keptView)
+    .where(and(eq(id, viewId), eq(keptView.personId, by.id)))
+    .returning({ id });
   if (gone.length === 0) throw new Refusal(404, 'not-found', 'There are no such kept filters of yours.');
   return {};
 }

@@ -4,9 +4,11 @@ import type * as contract from '@larder/contract/people';
 import { verify } from '@node-rs/argon2';
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import type pg from 'pg';
-import { transaction } from '../../db/database';
+import { eq, sql } from 'drizzle-orm';
+import { drizzleOn, transaction } from '../../db/database';
 import { found, type Founding } from '../../db/found';
 import { newPassword } from './password';
+import { company, person, session } from '../../db/schema/index';
 
 const hashOf = (token: string): Buffer => createHash('sha256').update(token).digest();
 /** The first person of earlier versions, whose password everybody knows. */
@@ -14,14 +16,15 @@ const known = { email: 'first@business.example', password: 'change-me-soon' };
 
 /** Whether somebody must still found the business, or make its first person their own; with the token of a link that does it once. */
 export async function openFounding(pool: pg.Pool): Promise<{ founding: Founding; token: string } | null> {
-  const { rowCount: founded } = await pool.query('SELECT FROM company');
-  const { rows } = await pool.query<{ id: number; hash: string }>('SELECT id, password_hash AS hash FROM person WHERE email = $1', [known.email]);
+  const db = drizzleOn(pool);
+  const founded = await db.$count(company);
+  const rows = await db.select({ id: person.id, hash: person.passwordHash }).from(person).where(eq(person.email, known.email));
   const left = rows[0] && (await verify(rows[0].hash, known.password)) ? rows[0].id : null;
   if (founded !== 0 && left === null) return null;
   // Nobody comes in with a password that everybody knows, not even until the link is used.
   if (left !== null) {
-    await pool.query('UPDATE person SET password_hash = $2 WHERE id = $1', [left, '']);
-    await pool.query('DELETE FROM session WHERE person_id = $1', [left]);
+    await db.update(person).set({ passwordHash: '' }).where(eq(person.id, left));
+    await db.delete(session).where(eq(session.personId, left));
   }
   const token = randomBytes(24).toString('base64url');
   return { founding: { tokenHash: hashOf(token), personId: left }, token };
@@ -34,14 +37,14 @@ export async function beginBusiness(pool: pg.Pool, founding: Founding | null, fo
     throw refuseField(422, 'no-such-link', 'token', 'This link is not the one that npm start printed last. Open that one.');
   const passwordHash = await newPassword(form.password, [form.business, form.name, form.email]);
   return transaction(pool, 'write', async (tx) => {
-    await tx.rows('SELECT pg_advisory_xact_lock(4312)');
-    const [company] = await tx.rows('SELECT FROM company');
+    await tx.db.execute(sql`select pg_advisory_xact_lock(4312)`);
+    const founded = (await tx.db.$count(company)) > 0;
     if (founding.personId === null) {
-      if (company) throw new Refusal(409, 'founded', 'The business is there already; sign in.');
+      if (founded) throw new Refusal(409, 'founded', 'The business is there already; sign in.');
       return found(tx, { name: form.business }, { name: form.name, email: form.email, passwordHash });
     }
-    await tx.rows('UPDATE company SET name = $1', [form.business]);
-    await tx.rows('UPDATE person SET name = $2, email = $3, password_hash = $4 WHERE id = $1', [founding.personId, form.name, form.email, passwordHash]);
+    await tx.db.update(company).set({ name: form.business });
+    await tx.db.update(person).set({ name: form.name, email: form.email, passwordHash }).where(eq(person.id, founding.personId));
     return founding.personId;
   });
 }

@@ -7,30 +7,35 @@ import type Router from '@koa/router';
 import type { Context } from 'koa';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
+import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../act';
 import { bodyLimit, readBytes, readJson } from '../../http/body';
 import { signedIn, type Ground } from '../../http/route';
-import { beginSession, endOtherSessions, endSession, knownDevice, personColumns, personOf, sessionsOf } from '../../http/session';
+import { beginSession, endOtherSessions, endSession, personFields, personOf, recognised, sessionsOf } from '../../http/session';
 import { shaped } from '../../http/shape';
 import { attempts } from './attempts';
 import { beginBusiness } from './founding';
 import { newPassword } from './password';
+import { drizzleOn } from '../../db/database';
+import { company, person, session } from '../../db/schema/index';
 
 /** Signing in and out, and what a person does about their own sign-in; these set cookies, so they stand outside the common route. */
 export function peopleRoutes(router: Router, ground: Ground, log: Logger): void {
   const { pool } = ground;
+  const db = drizzleOn(pool);
   const attempt = attempts(pool);
   const bodyOf = async <T extends z.ZodType>(ctx: Context, type: T): Promise<z.output<T>> => shaped(type, readJson(await readBytes(ctx, bodyLimit.unknown)));
   const enter = async (ctx: Context, personId: number): Promise<void> => {
     const now = ground.clock();
     await beginSession(ctx, pool, personId, now);
-    const { rows } = await pool.query<Person>(`SELECT ${personColumns} FROM person p WHERE p.id = $1`, [personId]);
-    ctx.body = await meOf(ground, rows[0] as Person, now);
+    const [by] = await db.select(personFields).from(person).where(eq(person.id, personId));
+    if (!by) throw new Error('who signed in is not there');
+    ctx.body = await meOf(ground, by, now);
   };
 
   router.get(contract.door.path, async (ctx) => {
-    const { rows } = await pool.query<{ demo: boolean }>('SELECT demo FROM company');
-    ctx.body = { founded: rows.length > 0 && !ground.founding, demo: rows[0]?.demo ?? false };
+    const [business] = await db.select({ demo: company.demo }).from(company);
+    ctx.body = { founded: business !== undefined && !ground.founding, demo: business?.demo ?? false };
   });
 
   router.post(contract.begin.path, async (ctx) => {
@@ -42,8 +47,11 @@ export function peopleRoutes(router: Router, ground: Ground, log: Logger): void 
 
   router.post(contract.signIn.path, async (ctx) => {
     const { email, password } = await bodyOf(ctx, contract.signIn.body);
-    const { rows } = await pool.query<{ id: number; hash: string }>('SELECT id, password_hash AS hash FROM person WHERE email = $1 AND active', [email]);
-    const giveBack = await attempt(ctx, email, rows[0] ? await knownDevice(ctx, pool, rows[0].id) : null);
+    const rows = await db
+      .select({ id: person.id, hash: person.passwordHash })
+      .from(person)
+      .where(and(eq(person.email, email), person.active));
+    const giveBack = await attempt(ctx, email, rows[0] ? await recognised(ctx, pool, rows[0].id) : null);
     const fits = await verify(rows[0]?.hash || (await decoy), password);
     if (!fits || !rows[0] || rows[0].hash === '') {
       log.warn({ event: 'sign-in refused', personId: rows[0]?.id ?? null, address: ctx.ip }, 'security');
@@ -72,14 +80,15 @@ export function peopleRoutes(router: Router, ground: Ground, log: Logger): void 
   router.post(contract.changePassword.path, async (ctx) => {
     const by = await signedIn(ctx, pool, ground.clock());
     const { current, password } = await bodyOf(ctx, contract.changePassword.body);
-    const giveBack = await attempt(ctx, by.email, await knownDevice(ctx, pool, by.id));
-    const { rows } = await pool.query<{ hash: string }>('SELECT password_hash AS hash FROM person WHERE id = $1', [by.id]);
+    const giveBack = await attempt(ctx, by.email, await recognised(ctx, pool, by.id));
+    const rows = await db.select({ hash: person.passwordHash }).from(person).where(eq(person.id, by.id));
     if (!(await verify(rows[0]?.hash || (await decoy), current))) {
       log.warn({ event: 'password change refused', personId: by.id, address: ctx.ip }, 'security');
       throw refuseField(422, 'wrong-password', 'current', 'This is not the password you have now.');
     }
     await giveBack();
-    await pool.query('UPDATE person SET password_hash = $2 WHERE id = $1', [by.id, await newPassword(password, [by.name, by.email])]);
+    const passwordHash = await newPassword(password, [by.name, by.email]);
+    await db.update(person).set({ passwordHash }).where(eq(person.id, by.id));
     await endOtherSessions(ctx, pool, by.id);
     log.info({ event: 'password changed', personId: by.id, address: ctx.ip }, 'security');
     ctx.body = {};
@@ -95,8 +104,11 @@ export function peopleRoutes(router: Router, ground: Ground, log: Logger): void 
     const by = await signedIn(ctx, pool, ground.clock());
     await readBytes(ctx, bodyLimit.unknown);
     const { id } = shaped(contract.endSessionOf.params, ctx.params);
-    const { rowCount } = await pool.query('DELETE FROM session WHERE id = $1 AND person_id = $2', [id, by.id]);
-    if (rowCount === 0) throw new Refusal(404, 'not-found', 'There is no such session of yours.');
+    const ended = await db
+      .delete(session)
+      .where(and(eq(session.id, id), eq(session.personId, by.id)))
+      .returning({ id: session.id });
+    if (ended.length === 0) throw new Refusal(404, 'not-found', 'There is no such session of yours.');
     log.info({ event: 'session ended', personId: by.id, session: id }, 'security');
     ctx.body = {};
   });
@@ -106,8 +118,8 @@ export function peopleRoutes(router: Router, ground: Ground, log: Logger): void 
 const decoy = hash('nobody has this password');
 
 async function meOf({ pool }: Ground, by: Person, now: Date): Promise<Me> {
-  const { rows } = await pool.query<{ name: string; currency: string; zone: string }>('SELECT name, currency, time_zone AS zone FROM company');
-  const { name = '', currency = '', zone = 'UTC' } = rows[0] ?? {};
+  const [business] = await drizzleOn(pool).select({ name: company.name, currency: company.currency, zone: company.timeZone }).from(company);
+  const { name = '', currency = '', zone = 'UTC' } = business ?? {};
   return {
     id: by.id,
     name: by.name,

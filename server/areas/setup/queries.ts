@@ -1,46 +1,104 @@
 import type * as contract from '@larder/contract/setup';
 import type { Asked, ResponseOf } from '@larder/contract/endpoint';
+import { and, desc, eq, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { everyWord, Values, whereAll } from '../../db/page';
+import { among, oneRow } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { everyWord } from '../../db/paging';
+import { lower } from '../../db/text';
+import { balance, category, company, party, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 
-export async function reference({ tx, today }: Act): Promise<ResponseOf<typeof contract.reference>> {
-  const [row] = await tx.rows<ResponseOf<typeof contract.reference>>(
-    `SELECT (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name) ORDER BY id), '[]') FROM site WHERE retired_at IS NULL) AS sites,
-      (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name, 'step', trim_scale(step)::text) ORDER BY id), '[]') FROM unit) AS units,
-      (SELECT coalesce(json_agg(json_build_object('id', id, 'name', name, 'inventoryAccountId', inventory_account_id, 'costAccountId', cost_account_id) ORDER BY name), '[]') FROM category) AS categories,
-      (SELECT coalesce(json_agg(json_build_object('id', id, 'code', code, 'name', name) ORDER BY id), '[]') FROM reason WHERE retired_at IS NULL) AS reasons,
-      (SELECT coalesce(json_agg(json_build_object('id', t.id, 'code', t.code, 'name', t.name, 'rate', trim_scale(r.rate)::text) ORDER BY t.id), '[]') FROM tax_code t
-        JOIN LATERAL (SELECT rate FROM tax_rate WHERE tax_code_id = t.id AND from_day <= $1 ORDER BY from_day DESC LIMIT 1) r ON true) AS taxes,
-      (SELECT ship_days FROM company) AS "shipDays"`,
-    [today],
-  );
-  return row as ResponseOf<typeof contract.reference>;
+export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<typeof contract.reference>> {
+  const rateNow = db
+    .select({ rate: sql<string>`trim_scale(${taxRate.rate})::text`.as('rate') })
+    .from(taxRate)
+    .where(and(eq(taxRate.taxCodeId, taxCode.id), lte(taxRate.fromDay, today)))
+    .orderBy(desc(taxRate.fromDay))
+    .limit(1)
+    .as('rate_now');
+  const [row] = await db
+    .select({
+      sites: jsonRows({ id: site.id, code: site.code, name: site.name }, (select) => select.from(site).where(isNull(site.retiredAt)), { orderBy: site.id }),
+      units: jsonRows({ id: unit.id, code: unit.code, name: unit.name, step: sql<string>`trim_scale(${unit.step})::text` }, (select) => select.from(unit), {
+        orderBy: unit.id,
+      }),
+      categories: jsonRows(
+        { id: category.id, name: category.name, inventoryAccountId: category.inventoryAccountId, costAccountId: category.costAccountId },
+        (select) => select.from(category),
+        { orderBy: category.name },
+      ),
+      reasons: jsonRows({ id: reason.id, code: reason.code, name: reason.name }, (select) => select.from(reason).where(isNull(reason.retiredAt)), {
+        orderBy: reason.id,
+      }),
+      taxes: jsonRows(
+        { id: taxCode.id, code: taxCode.code, name: taxCode.name, rate: rateNow.rate },
+        (select) => select.from(taxCode).innerJoinLateral(rateNow, sql`true`),
+        { orderBy: taxCode.id },
+      ),
+      shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
+    })
+    .from(oneRow);
+  if (!row) throw new Error('one row was asked for');
+  return row;
 }
 
 type BinQuery = { siteId?: number | undefined; q?: string | undefined; ids?: number[]; retired?: 'without' | 'with' };
 
-export async function bins({ tx }: Act, query: BinQuery): Promise<contract.Bin[]> {
-  const values = new Values();
-  const where = [
-    `p.kind = 'bin'`,
-    ...(query.retired === 'with' ? [] : ['p.retired_at IS NULL']),
-    ...everyWord(values, `lower(p.code || ' ' || p.zone)`, query.q),
-  ];
-  if (query.siteId !== undefined) where.push(`p.site_id = ${values.add(query.siteId)}`);
-  if (query.ids) where.push(`p.id = ANY(${values.add(query.ids)})`);
-  return tx.rows(
-    `SELECT p.id, p.site_id AS "siteId", s.name AS "siteName", p.code, p.sellable, p.unplaced, p.zone, p.walk, p.retired_at IS NOT NULL AS retired, (SELECT count(DISTINCT item_id)::int FROM balance b WHERE b.place_id = p.id AND b.quantity <> 0) AS items FROM place p JOIN site s ON s.id = p.site_id ${whereAll(where)} ORDER BY p.site_id, p.unplaced, p.walk, p.code LIMIT 5000`,
-    values.list,
-  );
+export async function bins({ tx: { db } }: Act, query: BinQuery): Promise<contract.Bin[]> {
+  const inIt = db
+    .select({ items: sql`count(distinct ${balance.itemId})::int` })
+    .from(balance)
+    .where(and(eq(balance.placeId, place.id), ne(balance.quantity, '0')));
+  return db
+    .select({
+      id: place.id,
+      siteId: site.id,
+      siteName: site.name,
+      code: place.code,
+      sellable: place.sellable,
+      unplaced: place.unplaced,
+      zone: place.zone,
+      walk: place.walk,
+      retired: sql<boolean>`${place.retiredAt} is not null`,
+      items: sql<number>`(${inIt})`,
+    })
+    .from(place)
+    .innerJoin(site, eq(site.id, place.siteId))
+    .where(
+      and(
+        eq(place.kind, 'bin'),
+        query.retired === 'with' ? undefined : isNull(place.retiredAt),
+        everyWord(sql`lower(${place.code} || ' ' || ${place.zone})`, query.q),
+        query.siteId === undefined ? undefined : eq(place.siteId, query.siteId),
+        query.ids ? among(place.id, query.ids) : undefined,
+      ),
+    )
+    .orderBy(place.siteId, place.unplaced, place.walk, place.code)
+    .limit(5000);
 }
 
-export async function parties({ tx }: Act, query: NonNullable<Asked<typeof contract.listParties>['query']> & { id?: number }): Promise<contract.Party[]> {
-  const values = new Values();
-  const where = ['retired_at IS NULL', ...everyWord(values, 'lower(name)', query.q)];
-  if (query.as) where.push(query.as === 'supplier' ? 'is_supplier' : 'is_customer');
-  if (query.id !== undefined) where.push(`id = ${values.add(query.id)}`);
-  return tx.rows(
-    `SELECT id, name, is_supplier AS "isSupplier", is_customer AS "isCustomer", email, address, lead_days AS "leadDays", tax_code_id AS "taxCodeId", version FROM party ${whereAll(where)} ORDER BY lower(name) LIMIT ${values.add(query.limit ?? 500)}`,
-    values.list,
-  );
-}
+export const parties = async (
+  { tx: { db } }: Act,
+  query: NonNullable<Asked<typeof contract.listParties>['query']> & { id?: number },
+): Promise<contract.Party[]> =>
+  db
+    .select({
+      id: party.id,
+      name: party.name,
+      isSupplier: party.isSupplier,
+      isCustomer: party.isCustomer,
+      email: party.email,
+      address: party.address,
+      leadDays: party.leadDays,
+      taxCodeId: party.taxCodeId,
+      version: party.version,
+    })
+    .from(party)
+    .where(
+      and(isNull(party.retiredAt), everyWord(lower(party.name), query.q), partiesAs(query.as), query.id === undefined ? undefined : eq(party.id, query.id)),
+    )
+    .orderBy(lower(party.name))
+    .limit(Number(query.limit ?? 500));
+
+const partiesAs = (as: 'supplier' | 'customer' | undefined): SQL | undefined =>
+  as === undefined ? undefined : eq(as === 'supplier' ? party.isSupplier : party.isCustomer, true);

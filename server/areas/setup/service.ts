@@ -2,9 +2,12 @@ import type * as contract from '@larder/contract/setup';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { twiceAt } from '@larder/core/twice';
-import { eq } from 'drizzle-orm';
+import { and, eq, exists, gt, max, ne, not, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { category, party, place, site, unit } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { scalar } from '../../db/json';
+import { balance, category, item, itemSite, party, place, site, taxCode, unit } from '../../db/schema/index';
+import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
@@ -13,7 +16,7 @@ import { bins, parties } from './queries';
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
 export async function createSite({ tx }: Act, form: BodyOf<typeof contract.createSite>): Promise<ResponseOf<typeof contract.createSite>> {
-  const [taken] = await tx.rows<{ name: string }>('SELECT name FROM site WHERE lower(code) = lower($1)', [form.code]);
+  const [taken] = await tx.db.select({ name: site.name }).from(site).where(sameText(site.code, form.code));
   if (taken) throw refuseField(409, 'code-in-use', 'code', `${form.code} is already the code of ${taken.name}.`);
   const [added] = await tx.db.insert(site).values(form).returning({ id: site.id });
   const siteId = added?.id as number;
@@ -27,14 +30,19 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
 export async function createBins(act: Act, form: BodyOf<typeof contract.createBins>): Promise<ResponseOf<typeof contract.createBins>> {
   const twice = twiceAt(form.codes, (code) => code);
   if (twice >= 0) throw refuseField(422, 'code-twice', `codes.${twice}`, `${form.codes[twice] ?? ''} is given twice.`);
-  const [known] = await act.tx.rows('SELECT 1 FROM site WHERE id = $1', [form.siteId]);
+  const [known] = await act.tx.db.select({ id: site.id }).from(site).where(eq(site.id, form.siteId));
   if (!known) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
-  const [taken] = await act.tx.rows<{ code: string }>(`SELECT code FROM place WHERE kind = 'bin' AND site_id = $1 AND lower(code) = ANY($2)`, [
-    form.siteId,
-    form.codes.map((code) => code.toLowerCase()),
-  ]);
+  const binsHere = and(eq(place.kind, 'bin'), eq(place.siteId, form.siteId));
+  const codes = form.codes.map((code) => code.toLowerCase());
+  const [taken] = await act.tx.db
+    .select({ code: place.code })
+    .from(place)
+    .where(and(binsHere, among(lower(place.code), codes)));
   if (taken) throw refuseField(409, 'code-in-use', 'codes', `${taken.code} is already a bin of this site.`);
-  const [last] = await act.tx.rows<{ walk: number }>(`SELECT max(walk) AS walk FROM place WHERE kind = 'bin' AND site_id = $1 AND NOT unplaced`, [form.siteId]);
+  const [last] = await act.tx.db
+    .select({ walk: max(place.walk) })
+    .from(place)
+    .where(and(binsHere, not(place.unplaced)));
   const added = await act.tx.db
     .insert(place)
     .values(
@@ -55,20 +63,28 @@ export async function createBins(act: Act, form: BodyOf<typeof contract.createBi
 /** Changes bins. What holds goods can be neither retired nor turned from sale to quarantine: move the goods first, so that the change is a movement. */
 export async function editBins(act: Act, form: BodyOf<typeof contract.editBins>): Promise<ResponseOf<typeof contract.editBins>> {
   const { ids, walkFrom, retired, ...facts } = form;
-  const was = await act.tx.rows<{
-    id: number;
-    code: string;
-    sellable: boolean;
-    unplaced: boolean;
-    zone: string;
-    walk: number;
-    retired: boolean;
-    holds: string | null;
-  }>(
-    `SELECT p.id, p.code, p.sellable, p.unplaced, p.zone, p.walk, p.retired_at IS NOT NULL AS retired, (SELECT i.sku FROM balance b JOIN item i ON i.id = b.item_id WHERE b.place_id = p.id AND b.quantity <> 0 LIMIT 1) AS holds
-     FROM place p WHERE p.kind = 'bin' AND p.id = ANY($1) ORDER BY p.id FOR UPDATE OF p`,
-    [ids],
-  );
+  const { db } = act.tx;
+  const lying = db
+    .select({ sku: item.sku })
+    .from(balance)
+    .innerJoin(item, eq(item.id, balance.itemId))
+    .where(and(eq(balance.placeId, place.id), ne(balance.quantity, '0')))
+    .limit(1);
+  const was = await db
+    .select({
+      id: place.id,
+      code: place.code,
+      sellable: place.sellable,
+      unplaced: place.unplaced,
+      zone: place.zone,
+      walk: place.walk,
+      retired: sql<boolean>`${place.retiredAt} is not null`,
+      holds: scalar(lying),
+    })
+    .from(place)
+    .where(and(eq(place.kind, 'bin'), among(place.id, ids)))
+    .orderBy(place.id)
+    .for('update', { of: place });
   if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen bins is not there any more.');
   for (const bin of was) {
     const turned = facts.sellable !== undefined && facts.sellable !== bin.sellable;
@@ -95,11 +111,21 @@ export async function editBins(act: Act, form: BodyOf<typeof contract.editBins>)
 
 /** Retires a site in which nothing lies, waits or is awaited. */
 export async function retireSite(act: Act, id: number, retired: boolean): Promise<ResponseOf<typeof contract.retireSite>> {
-  const [row] = await act.tx.rows<{ id: number; code: string; name: string; holds: boolean; waits: boolean }>(
-    `SELECT s.id, s.code, s.name, EXISTS (SELECT 1 FROM balance b JOIN place p ON p.id = b.place_id WHERE p.site_id = s.id AND b.quantity <> 0) AS holds,
-      EXISTS (SELECT 1 FROM item_site f WHERE f.site_id = s.id AND (f.on_order > 0 OR f.short > 0 OR f.reserved > 0)) AS waits FROM site s WHERE s.id = $1 FOR UPDATE`,
-    [id],
-  );
+  const { db } = act.tx;
+  const lying = db
+    .select({ one: sql`1` })
+    .from(balance)
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .where(and(eq(place.siteId, site.id), ne(balance.quantity, '0')));
+  const waiting = db
+    .select({ one: sql`1` })
+    .from(itemSite)
+    .where(and(eq(itemSite.siteId, site.id), or(gt(itemSite.onOrder, '0'), gt(itemSite.short, '0'), gt(itemSite.reserved, '0'))));
+  const [row] = await db
+    .select({ id: site.id, code: site.code, name: site.name, holds: sql<boolean>`${exists(lying)}`, waits: sql<boolean>`${exists(waiting)}` })
+    .from(site)
+    .where(eq(site.id, id))
+    .for('update');
   if (!row) throw refuseField(404, 'not-found', 'id', 'There is no such site.');
   if (retired && row.holds) throw refuseField(409, 'site-not-empty', 'id', `Goods still lie at ${row.name}. Move them first.`);
   if (retired && row.waits) throw refuseField(409, 'site-not-empty', 'id', `Orders are still open at ${row.name}. Finish or cancel them first.`);
@@ -112,7 +138,7 @@ export async function retireSite(act: Act, id: number, retired: boolean): Promis
 }
 
 export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contract.createCategory>): Promise<ResponseOf<typeof contract.createCategory>> {
-  const [taken] = await tx.rows('SELECT 1 FROM category WHERE lower(name) = lower($1)', [name]);
+  const [taken] = await tx.db.select({ id: category.id }).from(category).where(sameText(category.name, name));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a category ${name} already.`);
   const [added] = await tx.db.insert(category).values({ name }).returning({ id: category.id });
   return { id: added?.id as number, name, inventoryAccountId: null, costAccountId: null };
@@ -120,13 +146,16 @@ export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contra
 
 /** Changes a category; the worth of its items that have no account of their own goes with them to another inventory account. */
 export async function editCategory(act: Act, id: number, form: BodyOf<typeof contract.editCategory>): Promise<ResponseOf<typeof contract.editCategory>> {
-  const [was] = await act.tx.rows<{ name: string }>('SELECT name FROM category WHERE id = $1 FOR UPDATE', [id]);
+  const [was] = await act.tx.db.select({ name: category.name }).from(category).where(eq(category.id, id)).for('update');
   if (!was) throw refuseField(404, 'not-found', 'id', 'There is no such category.');
-  const [taken] = await act.tx.rows('SELECT 1 FROM category WHERE lower(name) = lower($1) AND id <> $2', [form.name, id]);
+  const [taken] = await act.tx.db
+    .select({ id: category.id })
+    .from(category)
+    .where(and(sameText(category.name, form.name), ne(category.id, id)));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a category ${form.name} already.`);
   const faults = await accountFaults(act.tx, form);
   if (faults[0]) throw new Refusal(422, 'not-valid', faults[0].sentence, faults);
-  const items = (await act.tx.rows<{ id: number }>('SELECT id FROM item WHERE category_id = $1 ORDER BY id', [id])).map((row) => row.id);
+  const items = (await act.tx.db.select({ id: item.id }).from(item).where(eq(item.categoryId, id)).orderBy(item.id)).map((row) => row.id);
   await lock.pools(act, items);
   const stoodOn = await standsOn(act, items);
   await act.tx.db.update(category).set(form).where(eq(category.id, id));
@@ -136,10 +165,11 @@ export async function editCategory(act: Act, id: number, form: BodyOf<typeof con
 }
 
 export async function createUnit({ tx }: Act, form: BodyOf<typeof contract.createUnit>): Promise<ResponseOf<typeof contract.createUnit>> {
-  const [taken] = await tx.rows<{ code: string }>(
-    'SELECT code FROM unit WHERE lower(code) IN (lower($1), lower($2)) OR lower(name) IN (lower($1), lower($2))',
-    [form.code, form.name],
-  );
+  const words = [form.code.toLowerCase(), form.name.toLowerCase()];
+  const [taken] = await tx.db
+    .select({ code: unit.code })
+    .from(unit)
+    .where(or(among(lower(unit.code), words), among(lower(unit.name), words)));
   if (taken) throw refuseField(409, 'name-in-use', 'code', `There is a unit ${taken.code} already.`);
   const [added] = await tx.db.insert(unit).values(form).returning({ id: unit.id });
   return { id: added?.id as number, ...form };
@@ -160,7 +190,7 @@ export async function createParty(
 
 /** Changes what is written of a supplier or customer; the places of goods keep its name for their code. */
 export async function editParty(act: Act, id: number, { version, ...form }: BodyOf<typeof contract.editParty>): Promise<contract.Party> {
-  await act.tx.rows('SELECT 1 FROM party WHERE id = $1 FOR UPDATE', [id]);
+  await act.tx.db.select({ id: party.id }).from(party).where(eq(party.id, id)).for('update');
   const [was] = await parties(act, { id });
   if (!was) throw new Refusal(404, 'not-found', 'There is no such supplier or customer.');
   refuseStale(version, was.version, was.name);
@@ -169,17 +199,22 @@ export async function editParty(act: Act, id: number, { version, ...form }: Body
     .update(party)
     .set({ ...form, version: version + 1 })
     .where(eq(party.id, id));
-  await act.tx.rows(`UPDATE place SET code = $2 WHERE party_id = $1 AND code <> $2`, [id, form.name]);
+  await act.tx.db
+    .update(place)
+    .set({ code: form.name })
+    .where(and(eq(place.partyId, id), ne(place.code, form.name)));
   const is = (await parties(act, { id }))[0] as contract.Party;
   await recordChanges(act, 'party', id, { ...was, version: 0 }, { ...is, version: 0 });
   return is;
 }
 
 async function refuseParty({ tx }: Act, form: { name: string; taxCodeId?: number | null }, ownId: number | null): Promise<void> {
-  const [known] = await tx.rows<{ taken: string | null; tax: boolean }>(
-    'SELECT (SELECT name FROM party WHERE lower(name) = lower($1) AND id IS DISTINCT FROM $3) AS taken, $2::int IS NULL OR EXISTS (SELECT 1 FROM tax_code WHERE id = $2) AS tax',
-    [form.name, form.taxCodeId ?? null, ownId],
-  );
-  if (known?.taken) throw refuseField(409, 'name-in-use', 'name', `${known.taken} is there already.`);
-  if (!known?.tax) throw refuseField(404, 'no-such-tax', 'taxCodeId', 'There is no such tax.');
+  const [taken] = await tx.db
+    .select({ name: party.name })
+    .from(party)
+    .where(and(sameText(party.name, form.name), ownId === null ? undefined : ne(party.id, ownId)));
+  const taxId = form.taxCodeId ?? null;
+  const isTax = taxId === null || (await tx.db.$count(taxCode, eq(taxCode.id, taxId))) > 0;
+  if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
+  if (!isTax) throw refuseField(404, 'no-such-tax', 'taxCodeId', 'There is no such tax.');
 }
