@@ -12,6 +12,9 @@ type GivenFields<C extends Columns> = { [K in keyof C]: SQL<GetColumnData<C[K]>>
 export const among = (column: PgColumn | SQL, values: readonly unknown[] | Placeholder): SQL<boolean> =>
   sql`${column} = any(${values instanceof Placeholder ? values : sql.param(values)})`;
 
+/** The order in which the values were given. */
+export const inOrderOf = (column: PgColumn, values: readonly number[]): SQL => sql`array_position(${sql.param(values)}::int[], ${column})`;
+
 /**
  * Rows that are handed to a statement, as a table of the name `name` whose columns are of the types of those given: `rows` to read from, `row` for what is in it.
  * They go as one value of JSON, so that the statement reads the same however many they are; `jsonOf` makes it for a placeholder.

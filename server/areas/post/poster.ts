@@ -1,5 +1,8 @@
+import { and, eq, inArray, isNull, lte } from 'drizzle-orm';
 import { createTransport } from 'nodemailer';
 import type pg from 'pg';
+import { drizzleOn } from '../../db/database';
+import { letter } from '../../db/schema/index';
 
 const mostTries = 5;
 /** How long a mail server may keep us waiting, in milliseconds. */
@@ -7,14 +10,6 @@ const patience = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTim
 /** How long a letter is nobody else's while it is sent: longer than a mail server may keep us waiting. If we die in between, it is tried again after that. */
 const claim = 120_000;
 const pause = (tries: number): number => 30_000 * 2 ** tries;
-
-interface Waiting {
-  id: number;
-  sender: string;
-  recipient: string;
-  raw: Buffer;
-  tries: number;
-}
 
 /**
  * Sends letters that wait, one after the other, by SMTP; gives how many were sent. Each is claimed while it is sent, so that two
@@ -36,25 +31,30 @@ export async function sendWaiting(pool: pg.Pool, smtpUrl: string, now: () => Dat
 
 /** Whether the next letter could be sent; null when none waits. */
 async function sendNext(pool: pg.Pool, transport: ReturnType<typeof createTransport>, now: Date): Promise<boolean | null> {
-  const { rows } = await pool.query<Waiting>(
-    `UPDATE letter SET next_try_at = $2 WHERE id = (SELECT id FROM letter WHERE sent_at IS NULL AND next_try_at <= $1 ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED)
-     RETURNING id, sender, recipient, raw, tries`,
-    [now.toISOString(), new Date(now.getTime() + claim).toISOString()],
-  );
-  const [letter] = rows;
-  if (!letter) return null;
-  const fault = await transport.sendMail({ envelope: { from: letter.sender, to: [letter.recipient] }, raw: letter.raw }).then(
+  const db = drizzleOn(pool);
+  const next = db
+    .select({ id: letter.id })
+    .from(letter)
+    .where(and(isNull(letter.sentAt), lte(letter.nextTryAt, now.toISOString())))
+    .orderBy(letter.id)
+    .limit(1)
+    .for('update', { skipLocked: true });
+  const { id, sender, recipient, raw, tries: tried } = letter;
+  const [waiting] = await db
+    .update(letter)
+    .set({ nextTryAt: new Date(now.getTime() + claim).toISOString() })
+    .where(inArray(letter.id, next))
+    .returning({ id, sender, recipient, raw, tried });
+  if (!waiting) return null;
+  const fault = await transport.sendMail({ envelope: { from: waiting.sender, to: [waiting.recipient] }, raw: waiting.raw }).then(
     () => '',
     (error: Error) => error.message.slice(0, 300),
   );
-  const tries = letter.tries + 1;
-  const next = fault === '' || tries >= mostTries ? null : new Date(now.getTime() + pause(tries)).toISOString();
-  await pool.query('UPDATE letter SET sent_at = $2, fault = $3, tries = $4, next_try_at = $5 WHERE id = $1', [
-    letter.id,
-    fault === '' ? now.toISOString() : null,
-    fault,
-    tries,
-    next,
-  ]);
+  const tries = waiting.tried + 1;
+  const nextTryAt = fault === '' || tries >= mostTries ? null : new Date(now.getTime() + pause(tries)).toISOString();
+  await db
+    .update(letter)
+    .set({ sentAt: fault === '' ? now.toISOString() : null, fault, tries, nextTryAt })
+    .where(eq(letter.id, waiting.id));
   return fault === '';
 }

@@ -1,27 +1,53 @@
 import type * as contract from '@larder/contract/post';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
+import { and, eq, exists, sql } from 'drizzle-orm';
+import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
+import { delivered, letter, person, purchaseOrder } from '../../db/schema/index';
 
-const columns = `l.id, l.recipient AS "to", l.subject, l.attached, l.written_at AS "writtenAt", p.name AS person, o.id AS "orderId", o.number AS "order", l.body AS text, l.fault,
-  CASE WHEN l.sent_at IS NOT NULL THEN 'sent' WHEN l.next_try_at IS NULL THEN 'not sent' ELSE 'waiting' END AS state, EXISTS (SELECT 1 FROM delivered d WHERE d.message_id = l.message_id) AS delivered`;
+const isDelivered = exists(
+  new QueryBuilder()
+    .select({ one: sql`1` })
+    .from(delivered)
+    .where(eq(delivered.messageId, letter.messageId)),
+);
 
 /** Letters that were written, the last first. */
-export async function letters({ tx }: Act, query: QueryOf<typeof contract.listLetters>): Promise<ResponseOf<typeof contract.listLetters>> {
-  const values = new Values();
-  const where = everyWord(values, `lower(l.recipient || ' ' || l.subject || ' ' || coalesce(o.number, ''))`, query.q);
-  if (query.orderId !== undefined) where.push(`l.purchase_order_id = ${values.add(query.orderId)}`);
-  const page = keyset(values, { sql: 'l.written_at', type: 'timestamptz' }, 'l.id', { ...query, direction: 'down' });
-  const rows = await tx.rows<contract.Letter & { cursor: string; cursorId: number }>(
-    `SELECT ${columns}, l.written_at::text AS cursor, l.id AS "cursorId" FROM letter l JOIN person p ON p.id = l.written_by LEFT JOIN purchase_order o ON o.id = l.purchase_order_id ${whereAll([...where, ...page.where])} ${page.order}`,
-    values.list,
-  );
-  return paged(rows, query.limit) as ResponseOf<typeof contract.listLetters>;
+export async function letters({ tx: { db } }: Act, query: QueryOf<typeof contract.listLetters>): Promise<ResponseOf<typeof contract.listLetters>> {
+  const words = sql`lower(${letter.recipient} || ' ' || ${letter.subject} || ' ' || coalesce(${purchaseOrder.number}, ''))`;
+  const sort: Sort = { sql: letter.writtenAt, type: 'timestamptz' };
+  const page = pageOf(sort, letter.id, { ...query, direction: 'down' });
+  const rows = await db
+    .select({
+      id: letter.id,
+      to: letter.recipient,
+      subject: letter.subject,
+      attached: letter.attached,
+      writtenAt: letter.writtenAt,
+      person: person.name,
+      orderId: purchaseOrder.id,
+      order: purchaseOrder.number,
+      text: letter.body,
+      fault: letter.fault,
+      state: sql<
+        contract.Letter['state']
+      >`case when ${letter.sentAt} is not null then 'sent' when ${letter.nextTryAt} is null then 'not sent' else 'waiting' end`,
+      delivered: sql<boolean>`${isDelivered}`,
+      ...cursorOf(sort, letter.id),
+    })
+    .from(letter)
+    .innerJoin(person, eq(person.id, letter.writtenBy))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
+    .where(and(everyWord(words, query.q), query.orderId === undefined ? undefined : eq(letter.purchaseOrderId, query.orderId), page.after))
+    .orderBy(...page.order)
+    .limit(page.limit);
+  return paged(rows, query.limit);
 }
 
 export async function letterFile({ tx }: Act, id: number): Promise<ResponseOf<typeof contract.letterFile>> {
-  const [row] = await tx.rows<{ raw: Buffer; subject: string }>('SELECT raw, subject FROM letter WHERE id = $1', [id]);
+  const [row] = await tx.db.select({ raw: letter.raw, subject: letter.subject }).from(letter).where(eq(letter.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
   return { type: 'message/rfc822', name: `${row.subject}.eml`, bytes: row.raw };
 }

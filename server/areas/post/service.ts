@@ -6,8 +6,9 @@ import type * as contract from '@larder/contract/post';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import MailComposer from 'nodemailer/lib/mail-composer';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { letter, letterTemplate } from '../../db/schema/index';
+import { company, letter, letterTemplate, party, purchaseOrder } from '../../db/schema/index';
 import { purchase } from '../inbound/queries';
 import { orderPaper, placeAsked } from './orderPaper';
 
@@ -18,26 +19,33 @@ interface About {
 }
 
 async function about({ tx }: Act, order: PurchaseOrder): Promise<About> {
-  const [row] = await tx.rows<About>('SELECT (SELECT name FROM company) AS company, email, address FROM party WHERE id = $1', [order.supplierId]);
+  const [row] = await tx.db
+    .select({ company: company.name, email: party.email, address: party.address })
+    .from(party)
+    .innerJoin(company, sql`true`)
+    .where(eq(party.id, order.supplierId));
   if (!row) throw new Error('the order has a supplier');
   return row;
 }
 
 async function template({ tx }: Act): Promise<Template> {
-  const [own] = await tx.rows<Template>(`SELECT subject, text FROM letter_template WHERE kind = 'purchase order'`);
+  const [own] = await tx.db
+    .select({ subject: letterTemplate.subject, text: letterTemplate.text })
+    .from(letterTemplate)
+    .where(eq(letterTemplate.kind, 'purchase order'));
   return own ?? firstOrderTemplate;
 }
 
 /** The letter an order would be sent with: the template filled in. */
 export async function orderLetter(act: Act, id: number): Promise<ResponseOf<typeof contract.orderLetter>> {
   const order = await purchase(act, id);
-  const { company, email } = await about(act, order);
+  const { company: business, email } = await about(act, order);
   const own = await template(act);
   const lines = askedLines(order.lines);
   const filled = fillTemplate(own, {
     order: order.number,
     supplier: order.supplier,
-    company,
+    company: business,
     site: placeAsked(order)[0] as string,
     day: order.expectedOn ? ` by ${dayInWords(order.expectedOn)}` : '',
     lines: [
@@ -53,8 +61,8 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
 
 export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
   const order = await purchase(act, id);
-  const { company, address } = await about(act, order);
-  return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company, supplierAddress: address }) };
+  const { company: business, address } = await about(act, order);
+  return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
 }
 
 /** Writes the letter with the order attached; the poster sends it once this is done. An order that was not placed is not sent. */
@@ -62,12 +70,12 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
   const order = await purchase(act, id);
   act.allow('inbound.order', order.siteId);
   if (order.placedAt === null) throw new Refusal(409, 'not-placed', `${order.number} is a draft; place it before it is sent.`);
-  const { company } = await about(act, order);
+  const { company: business } = await about(act, order);
   const paper = await paperOfOrder(act, id);
   const messageId = `<${randomUUID()}@tidy-larder.invalid>`;
   const sender = act.by.email;
   const raw = await new MailComposer({
-    from: { name: `${act.by.name}, ${company}`, address: sender },
+    from: { name: `${act.by.name}, ${business}`, address: sender },
     to: form.to,
     subject: form.subject,
     text: form.text,
@@ -109,16 +117,18 @@ export async function keepTemplate(act: Act, form: BodyOf<typeof contract.keepTe
 
 export async function sendAgain(act: Act, id: number): Promise<ResponseOf<typeof contract.sendAgain>> {
   const { tx, now } = act;
-  const [of] = await tx.rows<{ siteId: number | null }>(
-    'SELECT o.site_id AS "siteId" FROM letter l LEFT JOIN purchase_order o ON o.id = l.purchase_order_id WHERE l.id = $1',
-    [id],
-  );
+  const [of] = await tx.db
+    .select({ siteId: purchaseOrder.siteId })
+    .from(letter)
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
+    .where(eq(letter.id, id));
   if (!of) throw new Refusal(404, 'not-found', 'There is no such letter.');
   act.allow('inbound.order', of.siteId);
-  const [row] = await tx.rows<{ id: number }>('UPDATE letter SET next_try_at = $2, tries = 0 WHERE id = $1 AND sent_at IS NULL RETURNING id', [
-    id,
-    now.toISOString(),
-  ]);
+  const [row] = await tx.db
+    .update(letter)
+    .set({ nextTryAt: now.toISOString(), tries: 0 })
+    .where(and(eq(letter.id, id), isNull(letter.sentAt)))
+    .returning({ id: letter.id });
   if (!row) throw new Refusal(409, 'sent-already', 'This letter was sent already.');
   return row;
 }

@@ -6,9 +6,14 @@ import { ownSheet, sheets, type Sheet } from '@larder/core/labels/sheets';
 import type * as contract from '@larder/contract/printing';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
+import { and, desc, eq, isNull, not, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { printer } from '../../standins/printer';
 import { labelsPdf, labelsSvg } from './paper';
+import { among, inOrderOf } from '../../db/given';
+import { scalar } from '../../db/json';
+import { barcode, item, lot, person, place, printJob, site as siteTable } from '../../db/schema/index';
+import { lower } from '../../db/text';
 
 const mostLabels = 5000;
 
@@ -51,20 +56,29 @@ async function wanted(act: Act, form: contract.LabelForm): Promise<{ sheet: Shee
 }
 
 async function itemLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]> {
-  const rows = await tx.rows<{ sku: string; name: string; code: string }>(
-    `SELECT i.sku, i.name, coalesce((SELECT b.code FROM barcode b WHERE b.item_id = i.id AND b.unit_id IS NULL ORDER BY b.position LIMIT 1), i.sku) AS code
-     FROM item i LEFT JOIN unnest($1::int[]) WITH ORDINALITY x(id, at) ON x.id = i.id WHERE x.id IS NOT NULL OR (i.category_id = $2 AND i.retired_at IS NULL) ORDER BY x.at, lower(i.sku)`,
-    [form.items, form.itemsOfCategory],
-  );
+  const own = tx.db
+    .select({ code: barcode.code })
+    .from(barcode)
+    .where(and(eq(barcode.itemId, item.id), isNull(barcode.unitId)))
+    .orderBy(barcode.position)
+    .limit(1);
+  const ofCategory = form.itemsOfCategory === null ? undefined : and(eq(item.categoryId, form.itemsOfCategory), isNull(item.retiredAt));
+  const rows = await tx.db
+    .select({ sku: item.sku, name: item.name, code: sql<string>`coalesce((${own}), ${item.sku})` })
+    .from(item)
+    .where(or(among(item.id, form.items), ofCategory))
+    .orderBy(inOrderOf(item.id, form.items), lower(item.sku));
   return rows.map(({ sku, name, code }) => ({ title: name, detail: code === sku ? '' : sku, code, ...codeFor(form.symbology, code, 'code128') }));
 }
 
 async function binLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]> {
-  const rows = await tx.rows<{ code: string; site: string; zone: string }>(
-    `SELECT p.code, s.name AS site, p.zone FROM place p JOIN site s ON s.id = p.site_id LEFT JOIN unnest($1::int[]) WITH ORDINALITY x(id, at) ON x.id = p.id
-     WHERE p.kind = 'bin' AND (x.id IS NOT NULL OR (p.site_id = $2 AND p.retired_at IS NULL AND NOT p.unplaced)) ORDER BY x.at, p.walk, p.code`,
-    [form.bins, form.binsOfSite],
-  );
+  const ofSite = form.binsOfSite === null ? undefined : and(eq(place.siteId, form.binsOfSite), isNull(place.retiredAt), not(place.unplaced));
+  const rows = await tx.db
+    .select({ code: place.code, site: siteTable.name, zone: place.zone })
+    .from(place)
+    .innerJoin(siteTable, eq(siteTable.id, place.siteId))
+    .where(and(eq(place.kind, 'bin'), or(among(place.id, form.bins), ofSite)))
+    .orderBy(inOrderOf(place.id, form.bins), place.walk, place.code);
   return rows.map(({ code, site, zone }) => ({
     title: code,
     detail: [site, zone].filter((part) => part !== '').join(', '),
@@ -75,27 +89,39 @@ async function binLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]
 
 /** A lot's label says item, lot and use-by in one GS1 code, when the item has a GTIN; a serial's its serial. */
 async function lotLabels({ tx }: Act, form: contract.LabelForm): Promise<Label[]> {
-  const rows = await tx.rows<{ kind: string; code: string; useBy: string | null; tag: string | null; sku: string; name: string; gtin: string | null }>(
-    `SELECT l.kind, l.code, l.use_by AS "useBy", l.tag, i.sku, i.name, (SELECT b.code FROM barcode b WHERE b.item_id = i.id AND b.code ~ '^(\\d{8}|\\d{12,14})$' ORDER BY b.position LIMIT 1) AS gtin
-     FROM lot l JOIN item i ON i.id = l.item_id JOIN unnest($1::int[]) WITH ORDINALITY x(id, at) ON x.id = l.id ORDER BY x.at`,
-    [form.lots],
-  );
-  return rows.map(({ kind, code, useBy, tag, sku, name, gtin }) => {
+  const gtin = tx.db
+    .select({ code: barcode.code })
+    .from(barcode)
+    .where(and(eq(barcode.itemId, item.id), sql`${barcode.code} ~ '^(\\d{8}|\\d{12,14})$'`))
+    .orderBy(barcode.position)
+    .limit(1);
+  const rows = await tx.db
+    .select({ kind: lot.kind, code: lot.code, useBy: lot.useBy, tag: lot.tag, sku: item.sku, name: item.name, gtin: scalar(gtin) })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .where(among(lot.id, form.lots))
+    .orderBy(inOrderOf(lot.id, form.lots));
+  return rows.map(({ kind, code, useBy, tag, sku, name, gtin: known }) => {
     const detail = [sku, useBy === null ? '' : `use by ${useBy}`, tag ?? ''].filter((part) => part !== '').join(', ');
     const said =
-      gtin !== null && gtinFault(gtin) === null
-        ? gs1Text({ gtin, ...(kind === 'serial' ? { serial: code } : { lot: code, ...(useBy === null ? {} : { useBy }) }) })
+      known !== null && gtinFault(known) === null
+        ? gs1Text({ gtin: known, ...(kind === 'serial' ? { serial: code } : { lot: code, ...(useBy === null ? {} : { useBy }) }) })
         : null;
     const whole = (form.symbology === 'best' || form.symbology === 'gs1datamatrix') && said !== null;
     return { title: name, detail, code, ...(whole ? { symbology: 'gs1datamatrix' as const, payload: said } : codeFor(form.symbology, code, 'qr')) };
   });
 }
 
-export const prints = ({ tx }: Act): Promise<ResponseOf<typeof contract.listPrints>['rows']> =>
-  tx.rows('SELECT j.id, j.at, p.name AS person, j.title, j.pages FROM print_job j JOIN person p ON p.id = j.person_id ORDER BY j.id DESC LIMIT 50');
+export const prints = async ({ tx }: Act): Promise<ResponseOf<typeof contract.listPrints>['rows']> =>
+  tx.db
+    .select({ id: printJob.id, at: printJob.at, person: person.name, title: printJob.title, pages: printJob.pages })
+    .from(printJob)
+    .innerJoin(person, eq(person.id, printJob.personId))
+    .orderBy(desc(printJob.id))
+    .limit(50);
 
 export async function printFile({ tx }: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const [row] = await tx.rows<{ title: string; pdf: Buffer }>('SELECT title, pdf FROM print_job WHERE id = $1', [id]);
+  const [row] = await tx.db.select({ pdf: printJob.pdf }).from(printJob).where(eq(printJob.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'Nothing was printed under this number.');
   return { type: 'application/pdf', name: `labels-${id}.pdf`, bytes: row.pdf };
 }

@@ -98,3 +98,12 @@ export const undoneLine = pgView('undone_line', {
   amount: amount().notNull(),
   moved: boolean().notNull(),
 }).existing();
+
+/** The document that each journal entry is shown with, and the words of all that it concerns. */
+export const entryDocument = pgView('entry_document', {
+  entryId: integer('entry_id').notNull(),
+  kind: text().$type<'bill' | 'landed cost' | 'purchase order' | 'sales order' | 'movement'>(),
+  documentId: integer('document_id'),
+  number: text(),
+  words: text().notNull(),
+}).existing();

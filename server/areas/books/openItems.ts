@@ -1,0 +1,71 @@
+import type * as contract from '@larder/contract/books';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { and, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm';
+import type { Act } from '../../act';
+import { bill, item, landedCharge, landedSheet, party, payment, purchaseLine, purchaseOrder } from '../../db/schema/index';
+
+type OpenItems = NonNullable<ResponseOf<typeof contract.getAccount>['openItems']>;
+
+/** What makes up the balance of an account that clears something, signed as the balance is; null for an account that clears nothing. */
+export async function openItems(tx: Act['tx'], purpose: string | null): Promise<OpenItems | null> {
+  if (purpose === 'grni') return linesOpen(tx, gt(purchaseLine.receivedValue, purchaseLine.billedValue));
+  if (purpose === 'credits-expected') return linesOpen(tx, gt(purchaseLine.billedValue, purchaseLine.receivedValue));
+  if (purpose === 'landed-clearing') return chargesOpen(tx);
+  if (purpose === 'payable') return billsOpen(tx);
+  return null;
+}
+
+/** Purchase orders of which not as much is billed as came in, or more. */
+async function linesOpen({ db }: Act['tx'], which: SQL): Promise<OpenItems> {
+  const rows = await db
+    .select({
+      id: purchaseOrder.id,
+      number: purchaseOrder.number,
+      text: sql<string>`${party.name} || ': ' || string_agg(${item.sku}, ', ' order by ${purchaseLine.position})`,
+      amount: sql<string>`sum(${purchaseLine.billedValue} - ${purchaseLine.receivedValue})`,
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .where(which)
+    .groupBy(purchaseOrder.id, party.name)
+    .orderBy(purchaseOrder.id);
+  return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'purchase order', id, number }, text, amount }));
+}
+
+/** Estimates of landed cost that no bill has cleared yet. */
+async function chargesOpen({ db }: Act['tx']): Promise<OpenItems> {
+  const rows = await db
+    .select({
+      id: landedSheet.id,
+      number: landedSheet.number,
+      text: landedCharge.name,
+      amount: sql<string>`${landedCharge.cleared} - ${landedCharge.estimate}`,
+    })
+    .from(landedCharge)
+    .innerJoin(landedSheet, eq(landedSheet.id, landedCharge.sheetId))
+    .where(and(isNull(landedCharge.removedAt), isNull(landedCharge.settledAt), ne(landedCharge.estimate, landedCharge.cleared)))
+    .orderBy(landedSheet.id, landedCharge.position);
+  return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'landed cost', id, number }, text, amount }));
+}
+
+/** Bills and credits that were not paid, or not wholly. */
+async function billsOpen({ db }: Act['tx']): Promise<OpenItems> {
+  const paid = sql`coalesce((${db
+    .select({ sum: sql`sum(${payment.settled})` })
+    .from(payment)
+    .where(and(eq(payment.billId, bill.id), isNull(payment.undoneAt)))}), 0)`;
+  const rows = await db
+    .select({
+      id: bill.id,
+      number: bill.number,
+      text: sql<string>`${party.name} || ' ' || ${bill.reference}`,
+      amount: sql<string>`(${bill.owed} - ${paid}) * case ${bill.kind} when 'credit' then 1 else -1 end`,
+    })
+    .from(bill)
+    .innerJoin(party, eq(party.id, bill.partyId))
+    .where(and(isNotNull(bill.postedAt), isNull(bill.undoneAt), sql`${bill.owed} <> ${paid}`))
+    .orderBy(bill.id);
+  return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'bill', id, number }, text, amount }));
+}
