@@ -4,7 +4,7 @@ import { repairs } from '../ledger/repair';
 import type { Tx } from './database';
 import { account, company, counter, person, place, reason, role, roleGrant, taxCode, taxRate, unit } from './schema/index';
 
-const accounts = [
+const accounts: (typeof account.$inferInsert)[] = [
   { code: '1000', name: 'Bank', type: 'asset', purpose: 'bank' },
   { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
   { code: '1310', name: 'Tax on purchases, to claim back', type: 'asset', purpose: 'purchase-tax' },
@@ -47,7 +47,7 @@ const reasons = [
 ];
 
 /** Places that belong to no site: where goods come from and go to. */
-const outside = [
+const outside: Pick<typeof place.$inferInsert, 'kind' | 'code'>[] = [
   { kind: 'found-or-lost', code: 'Found or lost' },
   { kind: 'scrap', code: 'Scrap' },
   { kind: 'own-use', code: 'Own use' },

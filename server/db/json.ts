@@ -1,5 +1,5 @@
-import { is, sql, SQL, type Column, type GetColumnData, type Placeholder } from 'drizzle-orm';
-import { PgColumn, PgNumeric, QueryBuilder, type PgSelect } from 'drizzle-orm/pg-core';
+import { is, sql, type Column, type GetColumnData, type SQL } from 'drizzle-orm';
+import { PgColumn, PgNumeric, QueryBuilder } from 'drizzle-orm/pg-core';
 
 /** What a row is put together of: columns, or typed pieces of SQL (a decimal among those as text). */
 export type Fields = Record<string, PgColumn | SQL | SQL.Aliased>;

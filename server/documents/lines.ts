@@ -27,7 +27,7 @@ const itemFields = {
   units: jsonRows({ unitId: itemUnit.unitId, unit: otherUnit.code, numerator: itemUnit.numerator, denominator: itemUnit.denominator }, (select) =>
     select.from(itemUnit).innerJoin(otherUnit, eq(otherUnit.id, itemUnit.unitId)).where(eq(itemUnit.itemId, item.id)),
   ),
-  tracking: sql<Tracking>`${item.tracking}`,
+  tracking: item.tracking,
   /** Lies in places of ours; what is not kept in stock is used as it comes. */
   kept: sql<boolean>`${item.kind} = 'stocked'`,
   taxCodeId: item.taxCodeId,

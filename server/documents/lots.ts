@@ -35,8 +35,8 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
     );
   const faults = coming.flatMap(({ tracking, sku, lots, line, lotsField }) => lotFaults(tracking, sku, line.quantity, lots, lotsField));
   if (faults[0]) throw new Refusal(422, 'lots-missing', faults[0].sentence, faults);
-  const entries = coming.flatMap((one) =>
-    one.lots.map((typed, index) => ({ ...typed, itemId: one.itemId, kind: one.tracking, sku: one.sku, field: `${one.lotsField}.${index}` })),
+  const entries = coming.flatMap(({ itemId, sku, tracking, lots: typed, lotsField }): Entry[] =>
+    tracking === 'none' ? [] : typed.map((one, index) => ({ ...one, itemId, kind: tracking, sku, field: `${lotsField}.${index}` })),
   );
   refuseTwice(entries);
   const lots = await knownLots(act, entries);
@@ -73,7 +73,7 @@ export function refusePastUse({ today }: Act, lines: readonly { lots: readonly L
 
 interface Entry extends LotEntry {
   itemId: number;
-  kind: string;
+  kind: 'lot' | 'serial';
   sku: string;
   field: string;
 }

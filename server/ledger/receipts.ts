@@ -1,5 +1,5 @@
 import type { Bearer } from '@larder/core/costing/adjust';
-import { costMethods, type CostMethodName, type Pool } from '@larder/core/costing/method';
+import { costMethods, type Pool } from '@larder/core/costing/method';
 import { stillHere } from '@larder/core/costing/shareHere';
 import { decimal, least, zero, type Decimal, type Had } from '@larder/core/decimal';
 import type { ReceiptStand } from '@larder/core/inbound/cover';
@@ -109,7 +109,7 @@ async function readLines({ db }: Act['tx'], of: Of) {
       ours: to.owned,
       owned: pool.quantity,
       worth: pool.value,
-      method: sql<CostMethodName>`${item.costMethod}`,
+      method: item.costMethod,
       layerQuantity: costLayer.quantity,
       layerValue: costLayer.value,
       inventory: itemAccount.inventory,

@@ -4,6 +4,7 @@ import { costMethods } from '@larder/core/costing/method';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
 import type { Movement, MovementLine } from '@larder/core/ledger/types';
 import { and, desc, eq, gt, inArray, isNotNull, isNull, like, ne, not, or, sql } from 'drizzle-orm';
+import type { Tracking } from '@larder/core/stock/lots';
 import type pg from 'pg';
 import { actOf, type Act } from '../act';
 import { transaction } from '../db/database';
@@ -264,7 +265,7 @@ async function untracked(act: Act): Promise<string[]> {
 
 async function relabel(
   act: Act,
-  { itemId, lotId, placeId, tracking, quantity }: { itemId: number; lotId: number | null; placeId: number; tracking: string; quantity: string },
+  { itemId, lotId, placeId, tracking, quantity }: { itemId: number; lotId: number | null; placeId: number; tracking: Tracking; quantity: string },
   relabelId: number,
 ): Promise<void> {
   await lock.pools(act, [itemId]);
@@ -303,7 +304,7 @@ async function relabel(
 }
 
 /** A new lot, or serial, whose code is not known. */
-async function unknownLot({ tx: { db } }: Act, itemId: number, kind: string): Promise<number> {
+async function unknownLot({ tx: { db } }: Act, itemId: number, kind: 'lot' | 'serial'): Promise<number> {
   const number = (await db.$count(lot, and(eq(lot.itemId, itemId), like(lot.code, 'UNKNOWN-%')))) + 1;
   const [made] = await db
     .insert(lot)

@@ -1,6 +1,5 @@
 import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
-import type { MovementKind, Serves } from '@larder/core/ledger/types';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, desc, eq, inArray, isNotNull, isNull, or, sql, sum, type SQL } from 'drizzle-orm';
 import { alias, union, type PgColumn } from 'drizzle-orm/pg-core';
@@ -50,7 +49,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
   return db
     .select({
       id: movement.id,
-      kind: sql<MovementKind>`${movement.kind}`,
+      kind: movement.kind,
       reasonId: movement.reasonId,
       reverses: movement.reverses,
       undoneBy: undo.id,
@@ -78,7 +77,7 @@ function readLines({ db }: Act['tx'], movementId: number) {
       value: movementLine.value,
       variance: movementLine.variance,
       serves: jsonRows(
-        { kind: sql<Serves['kind']>`${documentLine.kind}`, lineId: documentLine.id },
+        { kind: documentLine.kind, lineId: documentLine.id },
         (select) =>
           select
             .from(documentLine)

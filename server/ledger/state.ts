@@ -1,4 +1,3 @@
-import type { CostMethodName } from '@larder/core/costing/method';
 import { decimal, type Decimal } from '@larder/core/decimal';
 import {
   balanceKey,
@@ -9,10 +8,8 @@ import {
   type LedgerState,
   type LineCounters,
   type Movement,
-  type PlaceKind,
   type SiteState,
 } from '@larder/core/ledger/types';
-import type { Tracking } from '@larder/core/stock/lots';
 import { and, desc, eq, gt, inArray, isNotNull, notExists, or, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
@@ -74,7 +71,7 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
       places: jsonRows(
         {
           id: place.id,
-          kind: sql<PlaceKind>`${place.kind}`,
+          kind: place.kind,
           siteId: place.siteId,
           code: place.code,
           sellable: place.sellable,
@@ -125,7 +122,7 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
           .from(documentLine)
           .where(or(among(documentLine.id, value.lines), and(sql`${value.more}`, among(documentLine.itemId, value.items), gt(documentLine.wanted, '0')))),
       ),
-      lots: jsonRows({ id: lot.id, kind: sql<Tracking>`${lot.kind}`, pastUse: lot.pastUse }, (select) => select.from(lot).where(among(lot.id, value.lots))),
+      lots: jsonRows({ id: lot.id, kind: lot.kind, pastUse: lot.pastUse }, (select) => select.from(lot).where(among(lot.id, value.lots))),
     })
     .from(oneRow);
 });
@@ -136,8 +133,8 @@ const itemFields = {
   name: item.name,
   unit: unit.code,
   kept: sql<boolean>`${item.kind} = 'stocked'`,
-  tracking: sql<Tracking>`${item.tracking}`,
-  method: sql<CostMethodName>`${item.costMethod}`,
+  tracking: item.tracking,
+  method: item.costMethod,
   quantity: pool.quantity,
   value: pool.value,
   seq: pool.lastSeq,

@@ -15,7 +15,7 @@ export interface PostedLine {
 /** What a bill (its payments left aside) or a worksheet has posted on each account that is not of inventory. */
 export async function postedLines({ tx }: Act, document: 'bill' | 'sheet', id: number): Promise<PostedLine[]> {
   const rows = await tx.db
-    .select({ accountId: account.id, purpose: sql<BookPurpose | null>`${account.purpose}`, amount: sql<string>`sum(${journalLine.amount})` })
+    .select({ accountId: account.id, purpose: account.purpose, amount: sql<string>`sum(${journalLine.amount})` })
     .from(journalEntry)
     .innerJoin(journalLine, eq(journalLine.entryId, journalEntry.id))
     .innerJoin(account, eq(account.id, journalLine.accountId))

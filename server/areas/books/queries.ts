@@ -1,6 +1,6 @@
 import type * as contract from '@larder/contract/books';
 import type { FileAnswer, QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { plainEntries, plainHead, type AccountType } from '@larder/core/books/plainText';
+import { plainEntries, plainHead } from '@larder/core/books/plainText';
 import { decimal } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, gte, lte, sql, type SQL } from 'drizzle-orm';
@@ -26,8 +26,8 @@ const accountsWhere = async ({ db }: Act['tx'], which?: SQL): Promise<contract.A
       id: accountTable.id,
       code: accountTable.code,
       name: accountTable.name,
-      type: sql<contract.Account['type']>`${accountTable.type}`,
-      purpose: sql<contract.Account['purpose']>`${accountTable.purpose}`,
+      type: accountTable.type,
+      purpose: accountTable.purpose,
       balance: accountBalance,
     })
     .from(accountTable)
@@ -46,7 +46,7 @@ const entryLines = {
   accountId: accountTable.id,
   code: accountTable.code,
   name: accountTable.name,
-  type: sql<AccountType>`${accountTable.type}`,
+  type: accountTable.type,
   sku: item.sku,
   amount: journalLine.amount,
 };

@@ -1,4 +1,4 @@
-import { moveFault, type MappedAccount } from '@larder/core/books/purpose';
+import { moveFault } from '@larder/core/books/purpose';
 import { refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/books';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -38,8 +38,8 @@ export async function mapPurpose(act: Act, { purpose, accountId }: BodyOf<typeof
       id: table.id,
       code: table.code,
       name: table.name,
-      type: sql<MappedAccount['type']>`${table.type}`,
-      purpose: sql<MappedAccount['purpose']>`${table.purpose}`,
+      type: table.type,
+      purpose: table.purpose,
       used: sql<boolean>`${exists(used)}`,
     })
     .from(table);

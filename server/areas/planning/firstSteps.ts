@@ -2,7 +2,12 @@ import { firstStepKeys, type firstSteps as contract } from '@larder/contract/pla
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { Right } from '@larder/contract/rights';
 import { grantedSomewhere } from '@larder/contract/rights';
+import { and, eq, exists, inArray, not, sql, type SQL } from 'drizzle-orm';
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import type { MovementKind } from '@larder/core/ledger/types';
+import { oneRow } from '../../db/given';
+import { change, importJob, item, movement, person, place } from '../../db/schema/index';
 
 type Key = (typeof firstStepKeys)[number];
 const needs: Record<Key, Right> = {
@@ -13,28 +18,46 @@ const needs: Record<Key, Right> = {
   'order-out': 'outbound.ship',
 };
 
-/** What has been done, by anybody or by one person ($1). */
-const doneSql = (by: string) => `SELECT
-  EXISTS (SELECT 1 FROM place WHERE kind = 'bin' AND NOT unplaced) AS places,
-  ${by === '' ? 'EXISTS (SELECT 1 FROM item)' : `EXISTS (SELECT 1 FROM change WHERE kind IN ('item', 'family') ${by}) OR EXISTS (SELECT 1 FROM import_job WHERE kind IN ('items', 'families') AND state = 'done' ${by})`} AS items,
-  EXISTS (SELECT 1 FROM movement WHERE kind IN ('opening', 'correction') ${by}) AS opening,
-  EXISTS (SELECT 1 FROM movement WHERE kind = 'receipt' ${by}) AS "order-in",
-  EXISTS (SELECT 1 FROM movement WHERE kind = 'dispatch' ${by}) AS "order-out"`;
+/** What has been done: by anybody, or by one person. */
+async function done({ db }: Act['tx'], personId: number | null): Promise<Record<Key, boolean>> {
+  const by = (column: PgColumn) => (personId === null ? undefined : eq(column, personId));
+  const is = (table: PgTable, where?: SQL) =>
+    sql<boolean>`${exists(
+      db
+        .select({ one: sql`1` })
+        .from(table)
+        .where(where),
+    )}`;
+  const moved = (...kinds: MovementKind[]) => is(movement, and(inArray(movement.kind, kinds), by(movement.personId)));
+  const edited = is(change, and(inArray(change.kind, ['item', 'family']), by(change.personId)));
+  const imported = is(importJob, and(inArray(importJob.kind, ['items', 'families']), eq(importJob.state, 'done'), by(importJob.personId)));
+  const [row] = await db
+    .select({
+      places: is(place, and(eq(place.kind, 'bin'), not(place.unplaced))),
+      items: personId === null ? is(item) : sql<boolean>`(${edited} or ${imported})`,
+      opening: moved('opening', 'correction'),
+      'order-in': moved('receipt'),
+      'order-out': moved('dispatch'),
+    })
+    .from(oneRow);
+  if (!row) throw new Error('one row was asked for');
+  return row;
+}
 
 /** First steps: those of the business until all are done, then those of a person who has not done them; only what the person may do. */
 export async function firstSteps({ tx, by }: Act): Promise<ResponseOf<typeof contract>> {
-  const [business] = await tx.rows<Record<Key, boolean>>(doneSql(''));
-  const begun = business !== undefined && Object.values(business).every(Boolean);
-  const [own] = begun ? await tx.rows<Record<Key, boolean>>(doneSql('AND person_id = $1'), [by.id]) : [business];
-  const [person] = await tx.rows<{ away: boolean }>('SELECT first_steps_away AS away FROM person WHERE id = $1', [by.id]);
+  const business = await done(tx, null);
+  const begun = Object.values(business).every(Boolean);
+  const own = begun ? await done(tx, by.id) : business;
+  const [me] = await tx.db.select({ away: person.firstStepsAway }).from(person).where(eq(person.id, by.id));
   return {
-    away: person?.away ?? false,
+    away: me?.away ?? false,
     of: begun ? 'person' : 'business',
-    steps: firstStepKeys.filter((key) => grantedSomewhere(by.grants, needs[key])).map((key) => ({ key, done: own?.[key] ?? false })),
+    steps: firstStepKeys.filter((key) => grantedSomewhere(by.grants, needs[key])).map((key) => ({ key, done: own[key] })),
   };
 }
 
 export async function putFirstStepsAway(act: Act, away: boolean): Promise<ResponseOf<typeof contract>> {
-  await act.tx.rows('UPDATE person SET first_steps_away = $2 WHERE id = $1', [act.by.id, away]);
+  await act.tx.db.update(person).set({ firstStepsAway: away }).where(eq(person.id, act.by.id));
   return firstSteps(act);
 }

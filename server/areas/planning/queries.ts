@@ -5,23 +5,80 @@ import { decimal, quantityText } from '@larder/core/decimal';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { position, topUp } from '@larder/core/planning/topUp';
 import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
+import { and, eq, exists, gt, isNotNull, isNull, lt, lte, sql } from 'drizzle-orm';
+import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
+import { oneRow } from '../../db/given';
+import {
+  item,
+  itemPolicy,
+  itemSite,
+  itemSupplier,
+  movementLine,
+  party,
+  place,
+  purchaseLine,
+  purchaseOrder,
+  salesLine,
+  salesOrder,
+  site,
+  unit,
+} from '../../db/schema/index';
+import { lower, plain } from '../../db/text';
 
-type Candidate = Omit<contract.TopUpRow, 'position' | 'propose' | 'amount'> & { breaks: PriceBreak[] };
+/** Items and sites at or below their reorder point, in use. */
+const isLow = and(
+  isNotNull(itemPolicy.reorderPoint),
+  isNull(item.retiredAt),
+  sql`coalesce(${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short}, 0) <= ${itemPolicy.reorderPoint}`,
+);
+const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
-export async function topUpList({ tx }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
-  const candidates = await tx.rows<Candidate>(
-    `SELECT i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, s.id AS "siteId", s.name AS site, t.supplier_id AS "supplierId", p.name AS supplier, trim_scale(coalesce(f.free, 0)) AS free, trim_scale(coalesce(f.on_order, 0)) AS "onOrder", trim_scale(coalesce(f.short, 0)) AS short,
-      trim_scale(y.reorder_point) AS "reorderPoint", trim_scale(y.order_up_to) AS "orderUpTo", trim_scale(coalesce(t.pack_size, u.step)) AS "packSize", trim_scale(coalesce(t.minimum, 0)) AS minimum, trim_scale(coalesce(t.price, i.purchase_price)) AS price, coalesce(t.breaks, '[]') AS breaks
-     FROM item_policy y JOIN item i ON i.id = y.item_id JOIN unit u ON u.id = i.unit_id JOIN site s ON s.id = y.site_id LEFT JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
-      LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) t ON true LEFT JOIN party p ON p.id = t.supplier_id
-     WHERE y.reorder_point IS NOT NULL AND i.retired_at IS NULL AND coalesce(f.free + f.on_order - f.short, 0) <= y.reorder_point AND ($1::int IS NULL OR s.id = $1) ORDER BY p.name NULLS LAST, s.id, lower(i.sku) LIMIT $2`,
-    [siteId ?? null, most],
-  );
-  return candidates.flatMap(({ breaks, ...row }) => {
+export async function topUpList({ tx: { db } }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
+  const { itemId, supplierId, packSize, minimum, price, breaks } = itemSupplier;
+  const first = db
+    .select({ itemId, supplierId, packSize, minimum, price, breaks })
+    .from(itemSupplier)
+    .where(eq(itemId, item.id))
+    .orderBy(itemSupplier.position)
+    .limit(1)
+    .as('first_supplier');
+  const orNone = (column: PgColumn) => sql<string>`trim_scale(coalesce(${column}, 0))`;
+  const candidates = await db
+    .select({
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      unit: unit.code,
+      step: plain(unit.step),
+      siteId: site.id,
+      site: site.name,
+      supplierId: first.supplierId,
+      supplier: party.name,
+      free: orNone(itemSite.free),
+      onOrder: orNone(itemSite.onOrder),
+      short: orNone(itemSite.short),
+      reorderPoint: sql<string>`${plain(itemPolicy.reorderPoint)}`,
+      orderUpTo: sql<string>`${plain(itemPolicy.orderUpTo)}`,
+      packSize: sql<string>`trim_scale(coalesce(${first.packSize}, ${unit.step}))`,
+      minimum: orNone(first.minimum),
+      price: sql<string | null>`trim_scale(coalesce(${first.price}, ${item.purchasePrice}))`,
+      breaks: sql<PriceBreak[]>`coalesce(${first.breaks}, '[]')`,
+    })
+    .from(itemPolicy)
+    .innerJoin(item, eq(item.id, itemPolicy.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .innerJoin(site, eq(site.id, itemPolicy.siteId))
+    .leftJoin(itemSite, figures)
+    .leftJoinLateral(first, sql`true`)
+    .leftJoin(party, eq(party.id, first.supplierId))
+    .where(and(isLow, siteId === undefined ? undefined : eq(site.id, siteId)))
+    .orderBy(sql`${party.name} nulls last`, site.id, lower(item.sku))
+    .limit(most);
+  return candidates.flatMap(({ breaks: own, ...row }) => {
     const standing = {
       free: decimal(row.free),
       incoming: decimal(row.onOrder),
@@ -33,9 +90,9 @@ export async function topUpList({ tx }: Act, siteId?: number, most = 10_000): Pr
     };
     const propose = topUp(standing);
     if (propose === null) return [];
-    const price = priceOf({ price: row.price, breaks }, propose);
-    const amount = price?.times(propose).toFixed(2) ?? null;
-    return [{ ...row, price: price?.toFixed() ?? null, position: quantityText(position(standing)), propose: quantityText(propose), amount }];
+    const paid = priceOf({ price: row.price, breaks: own }, propose);
+    const amount = paid?.times(propose).toFixed(2) ?? null;
+    return [{ ...row, price: paid?.toFixed() ?? null, position: quantityText(position(standing)), propose: quantityText(propose), amount }];
   });
 }
 
@@ -44,15 +101,34 @@ const soon = 7;
 
 /** How much waits in each area; what is counted is what the lists there hold. */
 export async function openCounts({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
-  const [counts] = await tx.rows<ResponseOf<typeof contract.openCounts>>(
-    `SELECT (SELECT count(*)::int FROM purchase_order o WHERE o.placed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL AND ($1::int IS NULL OR o.site_id = $1) AND EXISTS (SELECT 1 FROM purchase_line WHERE order_id = o.id AND incoming > 0)) AS "comingIn",
-      (SELECT count(*)::int FROM item_policy y JOIN item i ON i.id = y.item_id LEFT JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
-        WHERE y.reorder_point IS NOT NULL AND i.retired_at IS NULL AND ($1::int IS NULL OR y.site_id = $1) AND coalesce(f.free + f.on_order - f.short, 0) <= y.reorder_point) AS low,
-      (SELECT count(*)::int FROM sales_order o WHERE o.confirmed_at IS NOT NULL AND o.closed_at IS NULL AND o.cancelled_at IS NULL AND o.ship_by <= $2 AND ($1::int IS NULL OR o.site_id = $1) AND EXISTS (SELECT 1 FROM sales_line WHERE order_id = o.id AND dispatched < base_quantity)) AS "goingOut",
-      (SELECT count(*)::int FROM sales_order o WHERE o.confirmed_at IS NULL AND o.cancelled_at IS NULL AND ($1::int IS NULL OR o.site_id = $1)) AS quotes`,
-    [siteId ?? null, addDays(day, soon)],
-  );
-  return counts as ResponseOf<typeof contract.openCounts>;
+  const { db } = tx;
+  const at = (column: PgColumn) => (siteId === undefined ? undefined : eq(column, siteId));
+  const open = (order: typeof purchaseOrder | typeof salesOrder) => and(isNull(order.closedAt), isNull(order.cancelledAt), at(order.siteId));
+  const toCome = db
+    .select({ one: sql`1` })
+    .from(purchaseLine)
+    .where(and(eq(purchaseLine.orderId, purchaseOrder.id), gt(purchaseLine.incoming, '0')));
+  const toGo = db
+    .select({ one: sql`1` })
+    .from(salesLine)
+    .where(and(eq(salesLine.orderId, salesOrder.id), lt(salesLine.dispatched, salesLine.baseQuantity)));
+  const soonOpen = and(isNotNull(salesOrder.confirmedAt), open(salesOrder), lte(salesOrder.shipBy, addDays(day, soon)), exists(toGo));
+  const low = db
+    .select({ count: sql`count(*)` })
+    .from(itemPolicy)
+    .innerJoin(item, eq(item.id, itemPolicy.itemId))
+    .leftJoin(itemSite, figures)
+    .where(and(isLow, at(itemPolicy.siteId)));
+  const [counts] = await db
+    .select({
+      comingIn: db.$count(purchaseOrder, and(isNotNull(purchaseOrder.placedAt), open(purchaseOrder), exists(toCome))),
+      low: sql<number>`(${low})`,
+      goingOut: db.$count(salesOrder, soonOpen),
+      quotes: db.$count(salesOrder, and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt), at(salesOrder.siteId))),
+    })
+    .from(oneRow);
+  if (!counts) throw new Error('one row was asked for');
+  return counts;
 }
 
 /** Everything Today shows, from the same queries as the areas themselves. */
@@ -105,14 +181,43 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
 
 /** Days the 400 items in use that end first last at the rate of the last 90 days, against its supplier's lead time. */
 async function cover({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['cover']> {
-  const rows = await tx.rows<{ itemId: number; sku: string; name: string; free: string; used: string; leadDays: number; low: boolean }>(
-    `SELECT i.id AS "itemId", i.sku, i.name, sum(f.free) AS free, used.quantity AS used, coalesce((SELECT coalesce(t.lead_days, p.lead_days) FROM item_supplier t JOIN party p ON p.id = t.supplier_id WHERE t.item_id = i.id ORDER BY t.position LIMIT 1), 7) AS "leadDays",
-      bool_or(coalesce(f.free + f.on_order - f.short <= y.reorder_point, false)) AS low
-     FROM item i JOIN item_site f ON f.item_id = i.id LEFT JOIN item_policy y ON y.item_id = i.id AND y.site_id = f.site_id
-     JOIN (SELECT l.item_id, sum(l.quantity) AS quantity FROM movement_line l JOIN place t ON t.id = l.to_place_id JOIN place b ON b.id = l.from_place_id WHERE l.demand_line_id IS NOT NULL AND t.kind = 'customer' AND l.effective_on > $1 AND ($2::int IS NULL OR b.site_id = $2) GROUP BY 1) used ON used.item_id = i.id
-     WHERE i.retired_at IS NULL AND ($2::int IS NULL OR f.site_id = $2) GROUP BY i.id, used.quantity ORDER BY sum(f.free) / used.quantity, i.id LIMIT 400`,
-    [addDays(day, -90), siteId ?? null],
-  );
+  const { db } = tx;
+  const from = alias(place, 'from_place');
+  const to = alias(place, 'to_place');
+  const at = (column: PgColumn) => (siteId === undefined ? undefined : eq(column, siteId));
+  const used = db
+    .select({ itemId: movementLine.itemId, quantity: sql<string>`sum(${movementLine.quantity})`.as('used_quantity') })
+    .from(movementLine)
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .where(and(isNotNull(movementLine.demandLineId), eq(to.kind, 'customer'), gt(movementLine.effectiveOn, addDays(day, -90)), at(from.siteId)))
+    .groupBy(movementLine.itemId)
+    .as('used');
+  const leadDays = db
+    .select({ days: sql`coalesce(${itemSupplier.leadDays}, ${party.leadDays})` })
+    .from(itemSupplier)
+    .innerJoin(party, eq(party.id, itemSupplier.supplierId))
+    .where(eq(itemSupplier.itemId, item.id))
+    .orderBy(itemSupplier.position)
+    .limit(1);
+  const rows = await db
+    .select({
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      free: sql<string>`sum(${itemSite.free})`,
+      used: used.quantity,
+      leadDays: sql<number>`coalesce((${leadDays}), 7)`,
+      low: sql<boolean>`bool_or(coalesce(${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short} <= ${itemPolicy.reorderPoint}, false))`,
+    })
+    .from(item)
+    .innerJoin(itemSite, eq(itemSite.itemId, item.id))
+    .leftJoin(itemPolicy, figures)
+    .innerJoin(used, eq(used.itemId, item.id))
+    .where(and(isNull(item.retiredAt), at(itemSite.siteId)))
+    .groupBy(item.id, used.quantity)
+    .orderBy(sql`sum(${itemSite.free}) / ${used.quantity}`, item.id)
+    .limit(400);
   return rows.map(({ free, used, low, ...row }) => ({
     ...row,
     days: daysOfCover(Number(free), Number(used) / 90) ?? 0,

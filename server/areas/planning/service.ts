@@ -4,9 +4,12 @@ import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { longestLead, priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import { refuseField } from '@larder/core/refusal';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { lock } from '../../ledger/lock';
 import { createPurchase, decidePurchase } from '../inbound/service';
+import { among } from '../../db/given';
+import { item, itemSupplier, party } from '../../db/schema/index';
 
 type Chosen = BodyOf<typeof contract.orderTopUp>['rows'];
 
@@ -48,12 +51,26 @@ async function pricesOf(
   supplierId: number,
   group: Chosen,
 ): Promise<{ leadDays: (rows: Chosen) => number; of: (itemId: number, quantity: string) => string }> {
-  const [supplier] = await tx.rows<{ leadDays: number }>('SELECT lead_days AS "leadDays" FROM party WHERE id = $1 AND is_supplier', [supplierId]);
+  const [supplier] = await tx.db
+    .select({ leadDays: party.leadDays })
+    .from(party)
+    .where(and(eq(party.id, supplierId), party.isSupplier));
   if (!supplier) throw refuseField(404, 'no-such-supplier', 'rows', 'There is no such supplier.');
-  const rows = await tx.rows<{ itemId: number; price: string; leadDays: number | null; breaks: PriceBreak[] }>(
-    `SELECT i.id AS "itemId", trim_scale(coalesce(t.price, i.purchase_price, 0)) AS price, t.lead_days AS "leadDays", coalesce(t.breaks, '[]') AS breaks FROM item i LEFT JOIN item_supplier t ON t.item_id = i.id AND t.supplier_id = $1 WHERE i.id = ANY($2)`,
-    [supplierId, group.map(({ itemId }) => itemId)],
-  );
+  const rows = await tx.db
+    .select({
+      itemId: item.id,
+      price: sql<string>`trim_scale(coalesce(${itemSupplier.price}, ${item.purchasePrice}, 0))`,
+      leadDays: itemSupplier.leadDays,
+      breaks: sql<PriceBreak[]>`coalesce(${itemSupplier.breaks}, '[]')`,
+    })
+    .from(item)
+    .leftJoin(itemSupplier, and(eq(itemSupplier.itemId, item.id), eq(itemSupplier.supplierId, supplierId)))
+    .where(
+      among(
+        item.id,
+        group.map(({ itemId }) => itemId),
+      ),
+    );
   const of = (itemId: number, quantity: string) => {
     const terms = rows.find((row) => row.itemId === itemId);
     return (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0';

@@ -47,7 +47,7 @@ export async function createBins(act: Act, form: BodyOf<typeof contract.createBi
     .insert(place)
     .values(
       form.codes.map((code, index) => ({
-        kind: 'bin',
+        kind: 'bin' as const,
         siteId: form.siteId,
         code,
         owned: true,
@@ -183,7 +183,7 @@ export async function createParty(
   await refuseParty(act, form, null);
   const [added] = await act.tx.db.insert(party).values(form).returning({ id: party.id });
   const partyId = added?.id as number;
-  const kinds = [...(form.isSupplier ? ['supplier'] : []), ...(form.isCustomer ? ['customer'] : [])];
+  const kinds = [...(form.isSupplier ? (['supplier'] as const) : []), ...(form.isCustomer ? (['customer'] as const) : [])];
   await act.tx.db.insert(place).values(kinds.map((kind) => ({ kind, partyId, code: form.name, owned: false })));
   return (await parties(act, { id: partyId }))[0] as contract.Party;
 }

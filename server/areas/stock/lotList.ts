@@ -1,54 +1,106 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { and, eq, exists, gt, not, sql, type SQL } from 'drizzle-orm';
+import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, keyset, paged, Values, whereAll, type SortColumn } from '../../db/page';
+import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
+import { attributeValue, balance, item, lot, place, site } from '../../db/schema/index';
+import { lower, sameText } from '../../db/text';
 
 type LotQuery = QueryOf<typeof contract.listLots>;
 
-const sorts: Record<LotQuery['sort'], SortColumn> = {
-  code: { sql: 'lower(l.code)', type: 'text' },
-  sku: { sql: 'lower(i.sku)', type: 'text' },
-  useBy: { sql: `coalesce(l.use_by, '9999-12-31')`, type: 'date' },
-  warrantyUntil: { sql: `coalesce(l.warranty_until, '9999-12-31')`, type: 'date' },
+const sorts: Record<LotQuery['sort'], Sort> = {
+  code: { sql: lower(lot.code), type: 'text' },
+  sku: { sql: lower(item.sku), type: 'text' },
+  useBy: { sql: sql`coalesce(${lot.useBy}, '9999-12-31')`, type: 'date' },
+  warrantyUntil: { sql: sql`coalesce(${lot.warrantyUntil}, '9999-12-31')`, type: 'date' },
 };
 
-/** What lots and serial units are found by. */
-export const lotWords = `lower(l.code || ' ' || coalesce(l.tag, '') || ' ' || i.sku || ' ' || i.name || ' ' || l.condition)`;
+/** What lots and serial units are found by; their item is joined. */
+export const lotWords = sql`lower(${lot.code} || ' ' || coalesce(${lot.tag}, '') || ' ' || ${item.sku} || ' ' || ${item.name} || ' ' || ${lot.condition})`;
 
-/** Where some of a lot lies, in places of ours. */
-const here = (more = ''): string =>
-  `EXISTS (SELECT 1 FROM balance b JOIN place p ON p.id = b.place_id WHERE b.item_id = l.item_id AND b.lot_id = l.id AND b.quantity > 0 AND p.owned ${more})`;
+/** Some of a lot lies in a place of ours. */
+const inPlace = and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), gt(balance.quantity, '0'), place.owned);
 
-const states: Record<LotQuery['state'], string[]> = { here: [here()], past: ['l.past_use', here()], gone: [`NOT ${here()}`], all: [] };
+/** Whether some of a lot lies in places of ours, at one site or any. */
+const here = (siteId?: number): SQL =>
+  exists(
+    new QueryBuilder()
+      .select({ one: sql`1` })
+      .from(balance)
+      .innerJoin(place, eq(place.id, balance.placeId))
+      .where(and(inPlace, siteId === undefined ? undefined : eq(place.siteId, siteId))),
+  );
 
-/** Conditions of a list of lots; `l` is the lot, `i` its item. */
-export function lotConditions(values: Values, query: Omit<LotQuery, 'sort' | 'direction' | 'limit' | 'cursor'>): string[] {
-  const where = [...everyWord(values, lotWords, query.q), ...states[query.state]];
-  if (query.kind !== undefined) where.push(`l.kind = ${values.add(query.kind)}`);
-  if (query.itemId !== undefined) where.push(`l.item_id = ${values.add(query.itemId)}`);
-  if (query.siteId !== undefined && query.state !== 'gone') where.push(here(`AND p.site_id = ${values.add(query.siteId)}`));
-  if (query.attributeId !== undefined) {
-    const value = query.attributeValue ? ` AND lower(a.value) = lower(${values.add(query.attributeValue)})` : '';
-    where.push(`EXISTS (SELECT 1 FROM attribute_value a WHERE a.lot_id = l.id AND a.attribute_id = ${values.add(query.attributeId)}${value})`);
-  }
-  return where;
-}
+const states: Record<LotQuery['state'], SQL | undefined> = {
+  here: here(),
+  past: and(lot.pastUse, here()),
+  gone: not(here()),
+  all: undefined,
+};
+
+/** Lots that have the attribute, with that value if one is given. */
+const withAttribute = (attributeId: number, value: string | undefined): SQL =>
+  exists(
+    new QueryBuilder()
+      .select({ one: sql`1` })
+      .from(attributeValue)
+      .where(and(eq(attributeValue.lotId, lot.id), eq(attributeValue.attributeId, attributeId), value ? sameText(attributeValue.value, value) : undefined)),
+  );
+
+/** Conditions of a list of lots; their item is joined. */
+export const lotConditions = (query: Omit<LotQuery, 'sort' | 'direction' | 'limit' | 'cursor'>): SQL | undefined =>
+  and(
+    everyWord(lotWords, query.q),
+    states[query.state],
+    query.kind === undefined ? undefined : eq(lot.kind, query.kind),
+    query.itemId === undefined ? undefined : eq(lot.itemId, query.itemId),
+    query.siteId === undefined || query.state === 'gone' ? undefined : here(query.siteId),
+    query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
+  );
 
 /** Lots and serial units, each with how much of it is here and where. */
-export async function lots({ tx }: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
-  const values = new Values();
-  const where = lotConditions(values, query);
+export async function lots({ tx: { db } }: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
   const sort = sorts[query.sort];
-  const page = keyset(values, sort, 'l.id', query);
-  const rows = await tx.rows<contract.LotRow & { cursor: string; cursorId: number }>(
-    `SELECT l.id, l.item_id AS "itemId", i.sku, i.name, l.kind, l.code, l.tag, l.use_by AS "useBy", l.past_use AS "pastUse", l.condition, l.bought_on AS "boughtOn", l.warranty_until AS "warrantyUntil",
-      coalesce(x.quantity, 0)::text AS quantity, coalesce(x.places, '') AS where, (SELECT coalesce(json_object_agg(attribute_id, value), '{}') FROM attribute_value WHERE lot_id = l.id) AS attributes,
-      ${sort.sql}::text AS cursor, l.id AS "cursorId"
-     FROM lot l JOIN item i ON i.id = l.item_id LEFT JOIN LATERAL (
-       SELECT trim_scale(sum(b.quantity)) AS quantity, string_agg(concat_ws(' ', s.name, p.code), ', ' ORDER BY b.quantity DESC) AS places
-       FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN site s ON s.id = p.site_id WHERE b.item_id = l.item_id AND b.lot_id = l.id AND b.quantity > 0 AND p.owned) x ON true
-     ${whereAll([...where, ...page.where])} ${page.order}`,
-    values.list,
-  );
-  return paged(rows, query.limit) as ResponseOf<typeof contract.listLots>;
+  const page = pageOf(sort, lot.id, query);
+  const lying = db
+    .select({
+      quantity: sql<string | null>`trim_scale(sum(${balance.quantity}))`.as('quantity_here'),
+      places: sql<string | null>`string_agg(concat_ws(' ', ${site.name}, ${place.code}), ', ' order by ${balance.quantity} desc)`.as('places'),
+    })
+    .from(balance)
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .leftJoin(site, eq(site.id, place.siteId))
+    .where(inPlace)
+    .as('lying');
+  const attributes = db
+    .select({ all: sql`coalesce(json_object_agg(${attributeValue.attributeId}, ${attributeValue.value}), '{}')` })
+    .from(attributeValue)
+    .where(eq(attributeValue.lotId, lot.id));
+  const rows = await db
+    .select({
+      id: lot.id,
+      itemId: lot.itemId,
+      sku: item.sku,
+      name: item.name,
+      kind: lot.kind,
+      code: lot.code,
+      tag: lot.tag,
+      useBy: lot.useBy,
+      pastUse: lot.pastUse,
+      condition: lot.condition,
+      boughtOn: lot.boughtOn,
+      warrantyUntil: lot.warrantyUntil,
+      quantity: sql<string>`coalesce(${lying.quantity}, 0)`,
+      where: sql<string>`coalesce(${lying.places}, '')`,
+      attributes: sql<Record<string, string>>`(${attributes})`,
+      ...cursorOf(sort, lot.id),
+    })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .leftJoinLateral(lying, sql`true`)
+    .where(and(lotConditions(query), page.after))
+    .orderBy(...page.order)
+    .limit(page.limit);
+  return paged(rows, query.limit);
 }

@@ -1,38 +1,68 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, gt, ne, sql } from 'drizzle-orm';
 import type * as contract from '@larder/contract/stock';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { attributeValue, lot as lotTable } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { attributeValue, balance, item, lot as lotTable, place, site } from '../../db/schema/index';
+import { lower, plain, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
 import { flagPastUse } from '../../ledger/pastUse';
 import { attributeFaults } from '../catalog/service';
 
 /** A lot or serial unit: its facts, and what every place holds of it. */
-export async function lot({ tx }: Act, id: number): Promise<contract.Lot> {
-  const [row] = await tx.rows<contract.Lot>(
-    `SELECT l.id, l.version, l.item_id AS "itemId", i.sku, i.name, l.kind, l.code, l.use_by AS "useBy", l.past_use AS "pastUse", l.tag, l.condition, l.bought_on AS "boughtOn", l.warranty_until AS "warrantyUntil",
-      (SELECT coalesce(json_agg(json_build_object('attributeId', attribute_id, 'value', value) ORDER BY attribute_id), '[]') FROM attribute_value WHERE lot_id = l.id) AS attributes,
-      (SELECT coalesce(json_agg(json_build_object('placeId', p.id, 'kind', p.kind, 'where', concat_ws(' ', s.name, p.code), 'quantity', trim_scale(b.quantity)::text) ORDER BY p.owned DESC, p.id), '[]')
-        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN site s ON s.id = p.site_id WHERE b.item_id = l.item_id AND b.lot_id = l.id AND b.quantity > 0) AS places
-     FROM lot l JOIN item i ON i.id = l.item_id WHERE l.id = $1`,
-    [id],
-  );
+export async function lot({ tx: { db } }: Act, id: number): Promise<contract.Lot> {
+  const [row] = await db
+    .select({
+      id: lotTable.id,
+      version: lotTable.version,
+      itemId: lotTable.itemId,
+      sku: item.sku,
+      name: item.name,
+      kind: lotTable.kind,
+      code: lotTable.code,
+      useBy: lotTable.useBy,
+      pastUse: lotTable.pastUse,
+      tag: lotTable.tag,
+      condition: lotTable.condition,
+      boughtOn: lotTable.boughtOn,
+      warrantyUntil: lotTable.warrantyUntil,
+      attributes: jsonRows(
+        { attributeId: attributeValue.attributeId, value: attributeValue.value },
+        (select) => select.from(attributeValue).where(eq(attributeValue.lotId, lotTable.id)),
+        { orderBy: attributeValue.attributeId },
+      ),
+      places: jsonRows(
+        { placeId: place.id, kind: place.kind, where: sql<string>`concat_ws(' ', ${site.name}, ${place.code})`, quantity: plain(balance.quantity) },
+        (select) =>
+          select
+            .from(balance)
+            .innerJoin(place, eq(place.id, balance.placeId))
+            .leftJoin(site, eq(site.id, place.siteId))
+            .where(and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), gt(balance.quantity, '0'))),
+        { orderBy: sql`${place.owned} desc, ${place.id}` },
+      ),
+    })
+    .from(lotTable)
+    .innerJoin(item, eq(item.id, lotTable.itemId))
+    .where(eq(lotTable.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such lot or serial.');
   return row;
 }
 
 export async function editLot(act: Act, id: number, { version, attributes, tag, ...facts }: BodyOf<typeof contract.editLot>): Promise<contract.Lot> {
   await lock.pools(act, [(await lot(act, id)).itemId]);
-  await act.tx.rows('SELECT 1 FROM lot WHERE id = $1 FOR NO KEY UPDATE', [id]);
+  await act.tx.db.select({ id: lotTable.id }).from(lotTable).where(eq(lotTable.id, id)).for('no key update');
   const was = await lot(act, id);
   refuseStale(version, was.version, was.code);
   if (tag !== '') {
-    const [taken] = await act.tx.rows<{ sku: string; code: string }>(
-      'SELECT i.sku, l.code FROM lot l JOIN item i ON i.id = l.item_id WHERE lower(l.tag) = lower($1) AND l.id <> $2',
-      [tag, id],
-    );
+    const [taken] = await act.tx.db
+      .select({ sku: item.sku, code: lotTable.code })
+      .from(lotTable)
+      .innerJoin(item, eq(item.id, lotTable.itemId))
+      .where(and(sameText(lotTable.tag, tag), ne(lotTable.id, id)));
     if (taken) throw refuseField(409, 'code-in-use', 'tag', `${tag} is the tag of ${taken.sku} ${taken.code} already.`);
   }
   const faults = await attributeFaults(act, 'unit', attributes);
@@ -52,10 +82,16 @@ export async function editLot(act: Act, id: number, { version, attributes, tag, 
 
 /** Which of these serials of an item are known, and where each is. */
 export async function knownSerials({ tx }: Act, { itemId, codes }: BodyOf<typeof contract.knownSerials>): Promise<ResponseOf<typeof contract.knownSerials>> {
-  return {
-    rows: await tx.rows(
-      `SELECT l.code, concat_ws(' ', s.name, p.code) AS where, p.owned AS ours FROM lot l JOIN place p ON p.id = l.place_id JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id AND b.place_id = p.id AND b.quantity > 0 LEFT JOIN site s ON s.id = p.site_id WHERE l.item_id = $1 AND lower(l.code) = ANY($2)`,
-      [itemId, codes.map((code) => code.toLowerCase())],
-    ),
-  };
+  const known = among(
+    lower(lotTable.code),
+    codes.map((code) => code.toLowerCase()),
+  );
+  const rows = await tx.db
+    .select({ code: lotTable.code, where: sql<string>`concat_ws(' ', ${site.name}, ${place.code})`, ours: place.owned })
+    .from(lotTable)
+    .innerJoin(place, eq(place.id, lotTable.placeId))
+    .innerJoin(balance, and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), eq(balance.placeId, place.id), gt(balance.quantity, '0')))
+    .leftJoin(site, eq(site.id, place.siteId))
+    .where(and(eq(lotTable.itemId, itemId), known));
+  return { rows };
 }

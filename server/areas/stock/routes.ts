@@ -4,9 +4,11 @@ import { reverse } from '../../ledger/reverse';
 import { editLot, knownSerials, lot } from './lots';
 import { lots } from './lotList';
 import { openStock } from './opening';
-import { binContents, itemStock, stockTable, trail } from './queries';
+import { itemStock } from './itemStock';
+import { binContents, stockTable } from './queries';
 import { correct } from './service';
 import { trace, traceFile } from './trace';
+import { trail } from './trail';
 
 export function stockRoutes(serve: Serve): void {
   serve(contract.stockTable, (act, { query }) => stockTable(act, query));

@@ -3,8 +3,10 @@ import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
+import { and, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { binCount } from '../../db/schema/index';
+import { given } from '../../db/given';
+import { balance, binCount, movementLine, place, reason } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
@@ -16,11 +18,12 @@ export { openStock } from './opening';
  * Lines that agree post nothing, but the bin counts as looked at.
  */
 export async function correct(act: Act, form: CorrectionForm): Promise<Posting> {
-  const [reason] = await act.tx.rows<{ placeId: number }>(
-    'SELECT p.id AS "placeId" FROM reason r JOIN place p ON p.kind = r.place AND p.site_id IS NULL AND p.party_id IS NULL WHERE r.id = $1 AND r.retired_at IS NULL',
-    [form.reasonId],
-  );
-  if (!reason) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
+  const [because] = await act.tx.db
+    .select({ placeId: place.id })
+    .from(reason)
+    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
+    .where(and(eq(reason.id, form.reasonId), isNull(reason.retiredAt)));
+  if (!because) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
   const facts = await lineFacts(
     act,
     form.lines.map(({ itemId }) => itemId),
@@ -29,7 +32,7 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
   refuseNotKept(form.lines, facts.items);
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
   const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
-  const lines = form.lines.flatMap((line, index) => movementLine(form, line, held[index] ?? zero, reason.placeId, index));
+  const lines = form.lines.flatMap((line, index) => differenceLine(form, line, held[index] ?? zero, because.placeId, index));
   const effectiveOn = form.effectiveOn ?? act.today;
   const posting: Posting =
     lines.length === 0
@@ -83,16 +86,29 @@ async function heldThen(act: Act, lines: CorrectionForm['lines']): Promise<Decim
     act,
     lines.map(({ itemId }) => itemId),
   );
-  const rows = await act.tx.rows<{ held: string }>(
-    `SELECT coalesce((SELECT quantity FROM balance b WHERE b.item_id = x.item AND b.place_id = x.place AND b.lot_id IS NOT DISTINCT FROM x.lot), 0)
-      - coalesce((SELECT sum(l.quantity * ((l.to_place_id = x.place)::int - (l.from_place_id = x.place)::int)) FROM movement_line l WHERE l.item_id = x.item AND l.seq > x.seq AND l.lot_id IS NOT DISTINCT FROM x.lot), 0) AS held
-     FROM unnest($1::int[], $2::int[], $3::bigint[], $4::int[]) WITH ORDINALITY x(item, place, seq, lot, at) ORDER BY x.at`,
-    [lines.map(({ itemId }) => itemId), lines.map(({ binId }) => binId), lines.map(({ seq }) => seq), lines.map(({ lotId }) => lotId)],
+  const { rows: asked, row } = given(
+    'asked',
+    { at: movementLine.seq, itemId: balance.itemId, placeId: balance.placeId, lotId: balance.lotId, seq: movementLine.seq },
+    lines.map(({ itemId, binId, lotId, seq }, at) => ({ at, itemId, placeId: binId, lotId, seq: seq ?? 0 })),
   );
+  const { db } = act.tx;
+  const now = db
+    .select({ quantity: balance.quantity })
+    .from(balance)
+    .where(and(eq(balance.itemId, row.itemId), eq(balance.placeId, row.placeId), sql`${balance.lotId} is not distinct from ${row.lotId}`));
+  const came = sql`(${movementLine.toPlaceId} = ${row.placeId})::int - (${movementLine.fromPlaceId} = ${row.placeId})::int`;
+  const since = db
+    .select({ quantity: sql`sum(${movementLine.quantity} * (${came}))` })
+    .from(movementLine)
+    .where(and(eq(movementLine.itemId, row.itemId), gt(movementLine.seq, row.seq), sql`${movementLine.lotId} is not distinct from ${row.lotId}`));
+  const rows = await db
+    .select({ held: sql<string>`coalesce((${now}), 0) - coalesce((${since}), 0)` })
+    .from(asked)
+    .orderBy(row.at);
   return rows.map(({ held }) => decimal(held));
 }
 
-function movementLine(form: CorrectionForm, line: CorrectionForm['lines'][number], held: Decimal, reasonPlaceId: number, index: number): MovementLine[] {
+function differenceLine(form: CorrectionForm, line: CorrectionForm['lines'][number], held: Decimal, reasonPlaceId: number, index: number): MovementLine[] {
   const difference = correctionDifference(form.way, decimal(line.quantity), held);
   if (difference.isZero()) return [];
   const [fromPlaceId, toPlaceId] = difference.gt(0) ? [reasonPlaceId, line.binId] : [line.binId, reasonPlaceId];

@@ -1,23 +1,28 @@
 import type * as contract from '@larder/contract/stock';
 import type { FileAnswer, ResponseOf } from '@larder/contract/endpoint';
-import { traceOf, type TraceLine, type TraceRow } from '@larder/core/stock/trace';
+import { traceOf, type TraceRow } from '@larder/core/stock/trace';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { csvFile } from '../../documents/csvFile';
 import { lot } from './lots';
-
-type Row = TraceLine & {
-  day: string;
-  note: string;
-  order: contract.TraceRow['document'];
-  bills: contract.TraceRow['bills'];
-};
-interface Outside {
-  id: number;
-  kind: string;
-  who: string;
-  partyId: number | null;
-  email: string;
-}
+import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import {
+  bill,
+  billLine,
+  movement,
+  movementLine,
+  party,
+  place,
+  purchaseOrder,
+  purchaseTerms,
+  salesOrder,
+  salesTerms,
+  standingMovement,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
+import { documentFields, documentShown } from './trail';
 
 /** What other ways in and out are called. */
 const ways: Readonly<Record<string, string>> = {
@@ -28,39 +33,83 @@ const ways: Readonly<Record<string, string>> = {
   'own-use': 'used in the business',
 };
 
-const linesSql = `SELECT trim_scale(l.quantity)::text AS quantity, l.effective_on::text AS day, m.note, json_build_object('placeId', f.id, 'kind', f.kind) AS "from", json_build_object('placeId', t.id, 'kind', t.kind) AS "to",
-    coalesce(po.number, so.number, '') AS document,
-    CASE WHEN po.id IS NOT NULL THEN json_build_object('kind', 'purchase order', 'id', po.id, 'number', po.number) WHEN so.id IS NOT NULL THEN json_build_object('kind', 'sales order', 'id', so.id, 'number', so.number) END AS "order",
-    (SELECT coalesce(json_agg(DISTINCT jsonb_build_object('id', b.id, 'number', b.number)), '[]') FROM bill_line x JOIN bill b ON b.id = x.bill_id WHERE x.purchase_line_id = l.supply_line_id AND b.undone_at IS NULL) AS bills
-  FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id
-   LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id LEFT JOIN sales_order so ON so.id = sl.order_id
-  WHERE l.item_id = $1 AND l.lot_id = $2 AND m.reverses IS NULL AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) ORDER BY l.seq`;
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
+
+/** What moved of a lot and was not undone, in order, with the orders and bills it was for. */
+const linesOf = async ({ db }: Act['tx'], itemId: number, lotId: number) =>
+  db
+    .select({
+      quantity: plain(movementLine.quantity),
+      day: movementLine.effectiveOn,
+      note: movement.note,
+      from: { placeId: from.id, kind: from.kind },
+      to: { placeId: to.id, kind: to.kind },
+      ...documentFields,
+      bills: jsonRows(
+        { id: bill.id, number: bill.number },
+        (select) =>
+          select
+            .from(bill)
+            .where(
+              and(
+                isNull(bill.undoneAt),
+                inArray(bill.id, db.select({ id: billLine.billId }).from(billLine).where(eq(billLine.purchaseLineId, movementLine.supplyLineId))),
+              ),
+            ),
+        { orderBy: bill.id },
+      ),
+    })
+    .from(movementLine)
+    .innerJoin(standingMovement, eq(standingMovement.id, movementLine.movementId))
+    .innerJoin(movement, eq(movement.id, movementLine.movementId))
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
+    .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+    .where(and(eq(movementLine.itemId, itemId), eq(movementLine.lotId, lotId)))
+    .orderBy(movementLine.seq);
 
 /** Where a lot or serial came from and who got it; movements that were undone are left out. */
 export async function trace(act: Act, id: number): Promise<ResponseOf<typeof contract.traceLot>> {
   const { itemId } = await lot(act, id);
-  const lines = await act.tx.rows<Row>(linesSql, [itemId, id]);
+  const lines = (await linesOf(act.tx, itemId, id)).map((line) => ({ ...line, order: documentShown(line), document: documentShown(line)?.number ?? '' }));
   const { came, went, here } = traceOf(lines);
-  const places = await act.tx.rows<Outside>(
-    `SELECT p.id, p.kind, coalesce(y.name, '') AS who, y.id AS "partyId", coalesce(y.email, '') AS email FROM place p LEFT JOIN party y ON y.id = p.party_id WHERE p.id = ANY($1)`,
-    [[...came, ...went].map(({ placeId }) => placeId)],
-  );
+  const places = await act.tx.db
+    .select({
+      id: place.id,
+      kind: place.kind,
+      who: sql<string>`coalesce(${party.name}, '')`,
+      partyId: party.id,
+      email: sql<string>`coalesce(${party.email}, '')`,
+    })
+    .from(place)
+    .leftJoin(party, eq(party.id, place.partyId))
+    .where(
+      among(
+        place.id,
+        [...came, ...went].map(({ placeId }) => placeId),
+      ),
+    );
   const told = (row: TraceRow): contract.TraceRow => {
-    const place = places.find((one) => one.id === row.placeId) as Outside;
-    const own = lines.filter(({ from, to, document }) => document === row.document && [from.placeId, to.placeId].includes(row.placeId));
+    const outside = places.find((one) => one.id === row.placeId);
+    if (!outside) throw new Error('the place was not read');
+    const own = lines.filter((line) => line.document === row.document && [line.from.placeId, line.to.placeId].includes(row.placeId));
     const days = own.map(({ day }) => day).sort();
     return {
-      who: place.who || (ways[place.kind] ?? place.kind),
-      kind: place.kind,
-      partyId: place.partyId,
-      email: place.email,
+      who: outside.who || (ways[outside.kind] ?? outside.kind),
+      kind: outside.kind,
+      partyId: outside.partyId,
+      email: outside.email,
       document: own[0]?.order ?? null,
       from: days[0] ?? '',
       to: days.at(-1) ?? '',
       quantity: row.quantity.toFixed(),
       back: row.back.toFixed(),
       note: [...new Set(own.map(({ note }) => note).filter((note) => note !== ''))].join('; '),
-      bills: place.kind === 'supplier' ? (own[0]?.bills ?? []) : [],
+      bills: outside.kind === 'supplier' ? (own[0]?.bills ?? []) : [],
     };
   };
   return { came: came.map(told), went: went.map(told), here: here.toFixed() };

@@ -21,7 +21,7 @@ export const bill = pgTable(
   {
     id: key(),
     number: text().notNull().unique(),
-    kind: text().notNull(),
+    kind: text().$type<'bill' | 'credit'>().notNull(),
     partyId: integer('party_id')
       .notNull()
       .references((): AnyPgColumn => party.id),
@@ -53,7 +53,7 @@ export const billLine = pgTable(
       .notNull()
       .references(() => bill.id),
     position: integer().notNull(),
-    kind: text().notNull(),
+    kind: text().$type<'goods' | 'charge' | 'other'>().notNull(),
     purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseTerms.id),
     /** In base units; nothing for a charge. */
     quantity: quantity(),

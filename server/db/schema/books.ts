@@ -1,3 +1,5 @@
+import type { AccountType } from '@larder/core/books/plainText';
+import type { BookPurpose } from '@larder/core/books/purpose';
 import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, bigint, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { amount, key, moment } from './columns';
@@ -10,9 +12,9 @@ export const account = pgTable('account', {
   id: key(),
   code: text().notNull().unique(),
   name: text().notNull(),
-  type: text().notNull(),
+  type: text().$type<AccountType>().notNull(),
   /** What postings use it for; at most one account for each purpose. */
-  purpose: text().unique(),
+  purpose: text().$type<BookPurpose>().unique(),
   /** The account of the accounting service that entries on it are handed over to. */
   outsideCode: text('outside_code'),
 });

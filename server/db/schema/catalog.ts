@@ -1,6 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { boolean, check, date, index, integer, jsonb, numeric, pgTable, primaryKey, text, unique, uniqueIndex, type AnyPgColumn } from 'drizzle-orm/pg-core';
+import type { CostMethodName } from '@larder/core/costing/method';
+import type { ItemKind } from '@larder/core/catalog/kind';
 import type { PriceBreak } from '@larder/core/inbound/terms';
+import type { Tracking } from '@larder/core/stock/lots';
 import { bytea, key, moment, price, quantity } from './columns';
 import { account } from './books';
 import { site, taxCode, unit } from './setup';
@@ -103,9 +106,9 @@ export const item = pgTable(
     salesPrice: price('sales_price'),
     purchasePrice: price('purchase_price'),
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
-    tracking: text().notNull().default('none'),
-    costMethod: text('cost_method').notNull().default('average'),
-    kind: text().notNull().default('stocked'),
+    tracking: text().$type<Tracking>().notNull().default('none'),
+    costMethod: text('cost_method').$type<CostMethodName>().notNull().default('average'),
+    kind: text().$type<ItemKind>().notNull().default('stocked'),
     /** Of its own; null: as its category says. */
     inventoryAccountId: integer('inventory_account_id').references(() => account.id),
     costAccountId: integer('cost_account_id').references(() => account.id),
@@ -296,7 +299,7 @@ export const lot = pgTable(
     itemId: integer('item_id')
       .notNull()
       .references(() => item.id),
-    kind: text().notNull(),
+    kind: text().$type<'lot' | 'serial'>().notNull(),
     code: text().notNull(),
     useBy: date('use_by'),
     pastUse: boolean('past_use').notNull().default(false),

@@ -1,3 +1,4 @@
+import type { DocumentKind } from '@larder/core/ledger/counters';
 import { sql } from 'drizzle-orm';
 import { boolean, check, date, index, integer, pgTable, smallint, text, unique } from 'drizzle-orm/pg-core';
 import { item, lot } from './catalog';
@@ -26,7 +27,7 @@ export const documentLine = pgTable(
   'document_line',
   {
     id: key(),
-    kind: text().notNull(),
+    kind: text().$type<DocumentKind>().notNull(),
     /** Of its document. */
     number: text().notNull(),
     position: integer().notNull(),

@@ -1,3 +1,4 @@
+import type { MovementKind, PlaceKind } from '@larder/core/ledger/types';
 import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
 import { billLine, landedCharge } from './bills';
@@ -12,7 +13,7 @@ export const place = pgTable(
   'place',
   {
     id: key(),
-    kind: text().notNull(),
+    kind: text().$type<PlaceKind>().notNull(),
     siteId: integer('site_id').references(() => site.id),
     partyId: integer('party_id').references((): AnyPgColumn => party.id),
     code: text().notNull(),
@@ -140,7 +141,7 @@ export const movement = pgTable(
   'movement',
   {
     id: key(),
-    kind: text().notNull(),
+    kind: text().$type<MovementKind>().notNull(),
     effectiveOn: date('effective_on').notNull(),
     happenedAt: moment('happened_at'),
     postedAt: moment('posted_at').notNull(),

@@ -1,0 +1,233 @@
+import type * as contract from '@larder/contract/stock';
+import { addDays } from '@larder/core/day';
+import { daysOfCover } from '@larder/core/planning/reorderPoint';
+import { Refusal } from '@larder/core/refusal';
+import { and, eq, gt, gte, isNotNull, ne, sql, type SQL } from 'drizzle-orm';
+import { alias, QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
+import type { Act } from '../../act';
+import { jsonList, jsonRows } from '../../db/json';
+import {
+  balance,
+  item,
+  itemPolicy,
+  itemSite,
+  lot,
+  movementLine,
+  party,
+  place,
+  pool,
+  purchaseLine,
+  purchaseOrder,
+  salesLine,
+  salesOrder,
+  site,
+  unit,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
+
+/** How far back its use and its stock are looked at, in days. */
+const [usedDays, pastDays] = [90, 60];
+
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
+
+/** Where one item lies, how its stock went in the last 60 days, and what is expected. */
+export async function itemStock({ tx, today }: Act, id: number, siteId?: number): Promise<contract.ItemStock> {
+  const [row] = await readStanding(tx, id, siteId, addDays(today, -usedDays));
+  if (!row) throw new Refusal(404, 'not-found', 'There is no such item.');
+  const past = await readPast(tx, { id, siteId, onHand: row.onHand, from: addDays(today, -pastDays), today });
+  const { onHand: _onHand, used, ...rest } = row;
+  const free = rest.sites.reduce((sum, one) => sum + Number(one.free), 0);
+  return { ...rest, today, past, daysOfCover: daysOfCover(free, Number(used) / usedDays) };
+}
+
+/** A condition for one site, where one is asked for. */
+const at = (column: PgColumn, siteId: number | undefined): SQL | undefined => (siteId === undefined ? undefined : eq(column, siteId));
+
+function readStanding(tx: Act['tx'], id: number, siteId: number | undefined, usedSince: string) {
+  const { db } = tx;
+  const onHandHere = db
+    .select({ onHand: itemSite.onHand })
+    .from(itemSite)
+    .where(and(eq(itemSite.itemId, item.id), at(itemSite.siteId, siteId)));
+  const used = db
+    .select({ quantity: sql`sum(${movementLine.quantity})` })
+    .from(movementLine)
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .where(and(eq(movementLine.itemId, item.id), gt(movementLine.effectiveOn, usedSince), eq(to.kind, 'customer'), at(from.siteId, siteId)));
+  const policy = db
+    .select({
+      point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
+      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
+    })
+    .from(itemPolicy)
+    .where(and(eq(itemPolicy.itemId, item.id), at(itemPolicy.siteId, siteId)))
+    .as('policy');
+  return db
+    .select({
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      tracking: item.tracking,
+      pictureId: item.pictureId,
+      unit: unit.code,
+      step: plain(unit.step),
+      unitCost: plain(pool.unitCost),
+      value: pool.value,
+      seq: pool.lastSeq,
+      reorderPoint: policy.point,
+      orderUpTo: policy.upTo,
+      onHand: siteId === undefined ? sql<string>`${pool.onHand}` : sql<string>`coalesce((${onHandHere}), 0)`,
+      used: sql<string>`coalesce((${used}), 0)`,
+      sites: sitesOf(siteId),
+      expected: expectedOf(tx, siteId),
+      reservedFor: reservedFor(siteId),
+    })
+    .from(item)
+    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoinLateral(policy, sql`true`)
+    .where(eq(item.id, id));
+}
+
+const binFields = {
+  binId: place.id,
+  bin: place.code,
+  quantity: sql<string>`trim_scale(sum(${balance.quantity}))::text`,
+  sellable: place.sellable,
+  lots: jsonList(
+    { lotId: lot.id, code: lot.code, useBy: lot.useBy, pastUse: lot.pastUse, quantity: plain(balance.quantity) },
+    { orderBy: sql`${lot.useBy} nulls last, ${lot.code}`, where: isNotNull(lot.id) },
+  ),
+};
+
+/** What each bin of a site holds of an item, and of which lots, in the order of walking. */
+const binsOf = () => {
+  const { binId, bin, quantity, sellable, lots } = binFields;
+  const rows = new QueryBuilder()
+    .select({
+      binId: sql<number>`${binId}`.as('bin_id'),
+      bin: sql<string>`${bin}`.as('bin'),
+      quantity: quantity.as('held'),
+      sellable: sql<boolean>`${sellable}`.as('sellable'),
+      lots: lots.as('lots'),
+      walk: sql`${place.walk}`.as('walk'),
+    })
+    .from(balance)
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .leftJoin(lot, eq(lot.id, balance.lotId))
+    .where(and(eq(balance.itemId, item.id), ne(balance.quantity, '0'), eq(place.siteId, site.id), eq(place.kind, 'bin')))
+    .groupBy(place.id)
+    .as('bins');
+  const { walk, ...fields } = rows;
+  return jsonRows(
+    { binId: fields.binId, bin: fields.bin, quantity: fields.quantity, sellable: fields.sellable, lots: fields.lots },
+    (select) => select.from(rows),
+    {
+      orderBy: sql`${walk}, ${fields.bin}`,
+    },
+  );
+};
+
+const sitesOf = (siteId: number | undefined) =>
+  jsonRows(
+    {
+      siteId: site.id,
+      site: site.name,
+      onHand: plain(itemSite.onHand),
+      reserved: plain(itemSite.reserved),
+      free: plain(itemSite.free),
+      bench: plain(itemSite.bench),
+      onOrder: plain(itemSite.onOrder),
+      short: plain(itemSite.short),
+      reorderPoint: plain(itemPolicy.reorderPoint),
+      orderUpTo: plain(itemPolicy.orderUpTo),
+      bins: binsOf(),
+    },
+    (select) =>
+      select
+        .from(itemSite)
+        .innerJoin(site, eq(site.id, itemSite.siteId))
+        .leftJoin(itemPolicy, and(eq(itemPolicy.itemId, itemSite.itemId), eq(itemPolicy.siteId, itemSite.siteId)))
+        .where(and(eq(itemSite.itemId, item.id), at(site.id, siteId))),
+    { orderBy: site.id },
+  );
+
+/** What is to come and what is to go, by day. */
+function expectedOf({ db }: Act['tx'], siteId: number | undefined) {
+  const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder, kind: 'purchase order' | 'sales order') => ({
+    day: sql<string>`${day}`.as('day'),
+    quantity: sql<string>`trim_scale(${quantity})::text`.as('moves'),
+    document: sql<string>`${order.number}`.as('document'),
+    kind: sql<'purchase order' | 'sales order'>`${kind}::text`.as('kind'),
+    id: sql<number>`${order.id}`.as('order_id'),
+  });
+  const day = sql`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
+  const coming = db
+    .select(row(day, sql`${purchaseLine.incoming}`, purchaseOrder, 'purchase order'))
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .where(and(eq(purchaseLine.itemId, item.id), gt(purchaseLine.incoming, '0'), sql`${day} is not null`, at(purchaseLine.siteId, siteId)));
+  const going = db
+    .select(row(sql`${salesLine.shipBy}`, sql`-${salesLine.wanted}`, salesOrder, 'sales order'))
+    .from(salesLine)
+    .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+    .where(and(eq(salesLine.itemId, item.id), gt(salesLine.wanted, '0'), at(salesLine.siteId, siteId)));
+  const rows = unionAll(coming, going).as('expected');
+  return jsonRows({ day: rows.day, quantity: rows.quantity, document: rows.document, kind: rows.kind, id: rows.id }, (select) => select.from(rows), {
+    orderBy: sql`${rows.day}`,
+  });
+}
+
+/** Whom it is reserved for, and who is short of it. */
+const reservedFor = (siteId: number | undefined) =>
+  jsonRows(
+    {
+      orderId: salesOrder.id,
+      number: salesOrder.number,
+      customer: party.name,
+      reserved: plain(salesLine.reserved),
+      short: plain(salesLine.short),
+      shipBy: sql<string>`${salesLine.shipBy}`,
+    },
+    (select) =>
+      select
+        .from(salesLine)
+        .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+        .innerJoin(party, eq(party.id, salesOrder.customerId))
+        .where(and(eq(salesLine.itemId, item.id), gt(salesLine.wanted, '0'), at(salesLine.siteId, siteId))),
+    { orderBy: sql`${salesLine.shipBy}, ${salesOrder.id}` },
+  );
+
+interface Past {
+  id: number;
+  siteId: number | undefined;
+  onHand: string;
+  from: string;
+  today: string;
+}
+
+/** What was on hand at the end of each day: today's, less what came after. */
+function readPast({ db }: Act['tx'], { id, siteId, onHand, from: first, today }: Past) {
+  const counts = (side: typeof from | typeof to) =>
+    sql`(${and(eq(side.kind, 'bin'), side.sellable, sql`coalesce(${at(side.siteId, siteId) ?? sql`true`}, false)`)})::int`;
+  const changes = db
+    .select({ day: movementLine.effectiveOn, change: sql<string>`sum(${movementLine.quantity} * (${counts(to)} - ${counts(from)}))`.as('change') })
+    .from(movementLine)
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .where(and(eq(movementLine.itemId, id), gte(movementLine.effectiveOn, first)))
+    .groupBy(movementLine.effectiveOn)
+    .as('changes');
+  const days = db
+    .select({ on: sql<string>`generate_series(${first}::date, ${today}::date, '1 day')::date`.as('on_day') })
+    .from(sql`(values (1)) once`)
+    .as('days');
+  const after = sql`sum(${changes.change}) over (order by ${days.on} desc rows between unbounded preceding and 1 preceding)`;
+  return db
+    .select({ day: days.on, quantity: sql<string>`trim_scale(${onHand}::numeric - coalesce(${after}, 0))` })
+    .from(days)
+    .leftJoin(changes, eq(changes.day, days.on))
+    .orderBy(days.on);
+}

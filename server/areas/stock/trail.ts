@@ -1,0 +1,114 @@
+import type * as contract from '@larder/contract/stock';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { and, eq, exists, or, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { Act } from '../../act';
+import { cursorOf, pageOf, paged, type Sort } from '../../db/paging';
+import { item, lot, movement, movementLine, person, place, purchaseOrder, purchaseTerms, reason, salesOrder, salesTerms, site } from '../../db/schema/index';
+import { plain } from '../../db/text';
+
+type TrailQuery = QueryOf<typeof contract.trail>;
+
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
+const fromSite = alias(site, 'from_site');
+const toSite = alias(site, 'to_site');
+const undo = alias(movement, 'undo');
+
+/** The orders of a movement line, which are joined to it. */
+export const documentFields = {
+  purchaseId: purchaseOrder.id,
+  purchaseNumber: purchaseOrder.number,
+  salesId: salesOrder.id,
+  salesNumber: salesOrder.number,
+};
+
+interface Documents {
+  purchaseId: number | null;
+  purchaseNumber: string | null;
+  salesId: number | null;
+  salesNumber: string | null;
+}
+
+/** The order that a line is shown with. */
+export function documentShown({ purchaseId, purchaseNumber, salesId, salesNumber }: Documents): contract.TrailRow['document'] {
+  if (purchaseId !== null && purchaseNumber !== null) return { kind: 'purchase order', id: purchaseId, number: purchaseNumber };
+  if (salesId !== null && salesNumber !== null) return { kind: 'sales order', id: salesId, number: salesNumber };
+  return null;
+}
+
+/** Whether a place counts for what is measured. */
+function counts(at: typeof from | typeof to, { measure, siteId }: TrailQuery): SQL {
+  const here = siteId === undefined ? sql`true` : sql`${at.siteId} is not distinct from ${siteId}`;
+  if (measure === 'on-hand') return sql`(${at.kind} = 'bin' and ${at.sellable} and ${here})`;
+  return measure === 'bench' ? sql`(${at.kind} = 'bench' and ${here})` : sql`(${at.owned} and ${here})`;
+}
+
+/** Movement lines, newest first: who, when, why, from where to where, how many, at what value. */
+export async function trail({ tx: { db } }: Act, query: TrailQuery): Promise<ResponseOf<typeof contract.trail>> {
+  const change = sql`(${counts(to, query)}::int - ${counts(from, query)}::int)`;
+  const concerned = query.measure === 'all' && query.siteId === undefined ? undefined : or(counts(to, query), counts(from, query));
+  const undone = exists(
+    db
+      .select({ one: sql`1` })
+      .from(undo)
+      .where(eq(undo.reverses, movement.id)),
+  );
+  const sort: Sort = { sql: movementLine.id, type: 'numeric' };
+  const page = pageOf(sort, movementLine.id, { ...query, direction: 'down' });
+  const rows = await db
+    .select({
+      lineId: movementLine.id,
+      movementId: movement.id,
+      kind: movement.kind,
+      postedAt: movement.postedAt,
+      effectiveOn: movementLine.effectiveOn,
+      person: person.name,
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      from: sql<string>`coalesce(${fromSite.name} || ' ', '') || ${from.code}`,
+      to: sql<string>`coalesce(${toSite.name} || ' ', '') || ${to.code}`,
+      quantity: plain(movementLine.quantity),
+      change: sql<string>`trim_scale(${movementLine.quantity} * ${change})`,
+      value: movementLine.value,
+      lotId: movementLine.lotId,
+      lot: lot.code,
+      ...documentFields,
+      why: sql<string>`concat_ws(': ', ${reason.name}, nullif(${movement.note}, ''))`,
+      undone: sql<boolean>`${undone}`,
+      undoes: movement.reverses,
+      ...cursorOf(sort, movementLine.id),
+    })
+    .from(movementLine)
+    .innerJoin(movement, eq(movement.id, movementLine.movementId))
+    .innerJoin(person, eq(person.id, movement.personId))
+    .innerJoin(item, eq(item.id, movementLine.itemId))
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .leftJoin(fromSite, eq(fromSite.id, from.siteId))
+    .leftJoin(toSite, eq(toSite.id, to.siteId))
+    .leftJoin(lot, eq(lot.id, movementLine.lotId))
+    .leftJoin(reason, eq(reason.id, movement.reasonId))
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
+    .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+    .where(
+      and(
+        query.itemId === undefined ? undefined : eq(movementLine.itemId, query.itemId),
+        query.lotId === undefined ? undefined : eq(movementLine.lotId, query.lotId),
+        query.placeId === undefined ? undefined : or(eq(movementLine.fromPlaceId, query.placeId), eq(movementLine.toPlaceId, query.placeId)),
+        concerned,
+        query.measure === 'all' ? undefined : sql`${change} <> 0`,
+        page.after,
+      ),
+    )
+    .orderBy(...page.order)
+    .limit(page.limit);
+  const shown = rows.map(({ purchaseId, purchaseNumber, salesId, salesNumber, ...row }) => ({
+    ...row,
+    document: documentShown({ purchaseId, purchaseNumber, salesId, salesNumber }),
+  }));
+  return paged(shown, query.limit);
+}
