@@ -3,6 +3,8 @@ import type { FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { standsOn, type StandsOn } from '../../ledger/accounts';
 import { Entry, refuseBookDay, writeEntry } from '../../ledger/entry';
+import { among } from '../../db/given';
+import { account } from '../../db/schema/index';
 
 interface OwnAccounts {
   inventoryAccountId: number | null;
@@ -11,7 +13,10 @@ interface OwnAccounts {
 
 /** What is wrong with accounts that items or categories name: stock stands on an inventory account, its cost on one of expenses. */
 export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAccountId }: OwnAccounts): Promise<FieldError[]> {
-  const rows = await tx.rows<{ id: number; type: string }>('SELECT id, type FROM account WHERE id = ANY($1)', [[inventoryAccountId, costAccountId]]);
+  const rows = await tx.db
+    .select({ id: account.id, type: account.type })
+    .from(account)
+    .where(among(account.id, [inventoryAccountId, costAccountId]));
   const typeOf = (id: number) => rows.find((row) => row.id === id)?.type;
   const faults: FieldError[] = [];
   if (inventoryAccountId !== null && typeOf(inventoryAccountId) !== 'inventory')

@@ -1,38 +1,51 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull, ne } from 'drizzle-orm';
 import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type * as contract from '@larder/contract/attributes';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { attribute } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { attribute, attributeValue, person, role } from '../../db/schema/index';
+import { sameText } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
 
 /** What is wrong with the values given for attributes, by field. */
 export async function attributeFaults({ tx }: Act, subject: 'item' | 'unit', given: readonly { attributeId: number; value: string }[]): Promise<FieldError[]> {
   if (given.every(({ value }) => value === '')) return [];
-  const known = await tx.rows<AttributeFacts>('SELECT id, name, kind, choices FROM attribute WHERE subject = $1 AND id = ANY($2)', [
-    subject,
-    given.map((one) => one.attributeId),
-  ]);
+  const { id, name, kind, choices } = attribute;
+  const ids = given.map((each) => each.attributeId);
+  const known = await tx.db
+    .select({ id, name, kind, choices })
+    .from(attribute)
+    .where(and(eq(attribute.subject, subject), among(id, ids)));
   return given.flatMap(({ attributeId, value }, index) => {
     const fault =
       value === ''
         ? null
         : attributeFault(
-            known.find(({ id }) => id === attributeId),
+            known.find((each) => each.id === attributeId),
             value,
           );
     return fault === null ? [] : [{ field: `attributes.${index}.value`, sentence: fault }];
   });
 }
 
-const columns = `id, name, subject, kind, choices, reminder_days AS "reminderDays", reminder_roles AS "reminderRoles", reminder_people AS "reminderPeople"`;
+const fields = {
+  id: attribute.id,
+  name: attribute.name,
+  subject: attribute.subject,
+  kind: attribute.kind,
+  choices: attribute.choices,
+  reminderDays: attribute.reminderDays,
+  reminderRoles: attribute.reminderRoles,
+  reminderPeople: attribute.reminderPeople,
+};
 
-export async function attributes({ tx }: Act): Promise<ResponseOf<typeof contract.listAttributes>> {
+export async function attributes({ tx: { db } }: Act): Promise<ResponseOf<typeof contract.listAttributes>> {
   return {
-    rows: await tx.rows<contract.Attribute>(`SELECT ${columns} FROM attribute WHERE retired_at IS NULL ORDER BY subject, position, id`),
-    roles: await tx.rows('SELECT id, name FROM role ORDER BY id'),
-    people: await tx.rows('SELECT id, name FROM person WHERE active ORDER BY name'),
+    rows: await db.select(fields).from(attribute).where(isNull(attribute.retiredAt)).orderBy(attribute.subject, attribute.position, attribute.id),
+    roles: await db.select({ id: role.id, name: role.name }).from(role).orderBy(role.id),
+    people: await db.select({ id: person.id, name: person.name }).from(person).where(eq(person.active, true)).orderBy(person.name),
   };
 }
 
@@ -45,7 +58,7 @@ export async function createAttribute(act: Act, form: contract.AttributeForm): P
 export async function editAttribute(act: Act, id: number, form: contract.AttributeForm): Promise<contract.Attribute> {
   const was = await one(act, id);
   await refuseName(act, form, id);
-  const used = await act.tx.rows<{ value: string }>('SELECT DISTINCT value FROM attribute_value WHERE attribute_id = $1', [id]);
+  const used = await act.tx.db.selectDistinct({ value: attributeValue.value }).from(attributeValue).where(eq(attributeValue.attributeId, id));
   if (used.length > 0 && (form.kind !== was.kind || form.subject !== was.subject))
     throw refuseField(409, 'attribute-in-use', 'kind', `${was.name} has values already; its kind cannot change.`);
   const lost = form.kind === 'choice' ? used.find(({ value }) => !form.choices.includes(value)) : undefined;
@@ -57,12 +70,15 @@ export async function editAttribute(act: Act, id: number, form: contract.Attribu
 }
 
 async function one({ tx }: Act, id: number): Promise<contract.Attribute> {
-  const [row] = await tx.rows<contract.Attribute>(`SELECT ${columns} FROM attribute WHERE id = $1`, [id]);
+  const [row] = await tx.db.select(fields).from(attribute).where(eq(attribute.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such attribute.');
   return row;
 }
 
 async function refuseName({ tx }: Act, { name, subject }: contract.AttributeForm, id: number): Promise<void> {
-  const [taken] = await tx.rows('SELECT 1 FROM attribute WHERE subject = $1 AND lower(name) = lower($2) AND id <> $3', [subject, name, id]);
+  const [taken] = await tx.db
+    .select({ id: attribute.id })
+    .from(attribute)
+    .where(and(eq(attribute.subject, subject), sameText(attribute.name, name), ne(attribute.id, id)));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is an attribute ${name} already.`);
 }

@@ -4,27 +4,20 @@ import { sameGtin } from '@larder/core/codes/gtin';
 import { decimal } from '@larder/core/decimal';
 import type * as contract from '@larder/contract/catalog';
 import type { ResponseOf } from '@larder/contract/endpoint';
+import { and, eq, ne, or, sql, type SQL } from 'drizzle-orm';
+import { alias, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import { prepared } from '../../db/prepared';
+import { barcode, item, itemSupplier, itemUnit, lot, unit } from '../../db/schema/index';
 
 type Read = ResponseOf<typeof contract.readCode>;
-interface Row {
-  itemId: number;
-  sku: string;
-  name: string;
-  tracking: Read['items'][number]['tracking'];
-  unit: string;
-  numerator: number | null;
-  denominator: number | null;
-  lotId: number | null;
-}
-
 /**
  * What a code means as goods: by barcode (with the unit it is on), SKU, supplier's code, serial or tag, or by the GTIN of a GS1 element
  * string, which may also say lot, use-by, serial and how many. More than one item means that somebody must choose.
  */
 export async function readCode({ tx }: Act, code: string): Promise<Read> {
   const gs1 = parseGs1(code.trim());
-  const rows = await tx.rows<Row>(codeSql, [gs1?.gtin ?? code.trim(), gs1?.gtin ? sameGtin(gs1.gtin) : sameGtin(code.trim())]);
+  const rows = await readItems(tx, { code: gs1?.gtin ?? code.trim(), gtin: gs1?.gtin ? sameGtin(gs1.gtin) : sameGtin(code.trim()) });
   const items = rows.map(({ numerator, denominator, ...row }) => ({
     ...row,
     factor: toBase(decimal(1), numerator === null ? once : { numerator, denominator: denominator ?? 1 }).toFixed(),
@@ -40,11 +33,53 @@ export async function readCode({ tx }: Act, code: string): Promise<Read> {
   };
 }
 
-const item = 'i.id AS "itemId", i.sku, i.name, i.tracking';
-const codeSql = `SELECT DISTINCT ON ("itemId") * FROM (
-    SELECT ${item}, coalesce(u.code, b0.code) AS unit, n.numerator, n.denominator, NULL::int AS "lotId", 1 AS rank FROM barcode b JOIN item i ON i.id = b.item_id JOIN unit b0 ON b0.id = i.unit_id LEFT JOIN unit u ON u.id = b.unit_id
-      LEFT JOIN item_unit n ON n.item_id = i.id AND n.unit_id = b.unit_id WHERE lower(b.code) = lower($1) OR b.code = $2 OR (b.code = lpad($2, 12, '0')) OR (b.code = lpad($2, 13, '0')) OR (b.code = lpad($2, 14, '0'))
-    UNION ALL SELECT ${item}, u.code, NULL, NULL, NULL, 2 FROM item i JOIN unit u ON u.id = i.unit_id WHERE lower(i.sku) = lower($1)
-    UNION ALL SELECT ${item}, u.code, NULL, NULL, l.id, 3 FROM lot l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id WHERE l.kind = 'serial' AND (lower(l.code) = lower($1) OR lower(l.tag) = lower($1))
-    UNION ALL SELECT ${item}, u.code, NULL, NULL, NULL, 4 FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN unit u ON u.id = i.unit_id WHERE s.code <> '' AND lower(s.code) = lower($1)
-  ) found ORDER BY "itemId", rank`;
+const otherUnit = alias(unit, 'other_unit');
+
+/** The items that a code may mean, each once, by the best of the ways in which it means them. */
+const readItems = prepared(['code', 'gtin'], (db, value) => {
+  const meant = (rank: number, of: { unit?: SQL; lotId?: PgColumn } = {}) => ({
+    itemId: sql<number>`${item.id}`.as('item_id'),
+    sku: item.sku,
+    name: item.name,
+    tracking: item.tracking,
+    unit: sql<string>`${of.unit ?? unit.code}`.as('unit_code'),
+    lotId: sql<number | null>`${of.lotId ?? sql`null::int`}`.as('lot_id'),
+    rank: sql<number>`${sql.raw(String(rank))}`.as('rank'),
+  });
+  const none = { numerator: sql<number | null>`null::int`.as('numerator'), denominator: sql<number | null>`null::int`.as('denominator') };
+  const is = (column: PgColumn) => sql`lower(${column}) = lower(${value.code})`;
+  const gtin = sql`${value.gtin}::text`;
+  const padded = (length: number) => sql`${barcode.code} = lpad(${gtin}, ${sql.raw(String(length))}, '0')`;
+  const byBarcode = db
+    .select({
+      ...meant(1, { unit: sql`coalesce(${otherUnit.code}, ${unit.code})` }),
+      numerator: sql<number | null>`${itemUnit.numerator}`.as('numerator'),
+      denominator: sql<number | null>`${itemUnit.denominator}`.as('denominator'),
+    })
+    .from(barcode)
+    .innerJoin(item, eq(item.id, barcode.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(otherUnit, eq(otherUnit.id, barcode.unitId))
+    .leftJoin(itemUnit, and(eq(itemUnit.itemId, item.id), eq(itemUnit.unitId, barcode.unitId)))
+    .where(or(is(barcode.code), sql`${barcode.code} = ${gtin}`, padded(12), padded(13), padded(14)));
+  const bySku = db
+    .select({ ...meant(2), ...none })
+    .from(item)
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .where(is(item.sku));
+  const bySerial = db
+    .select({ ...meant(3, { lotId: lot.id }), ...none })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .where(and(eq(lot.kind, 'serial'), or(is(lot.code), is(lot.tag))));
+  const bySupplier = db
+    .select({ ...meant(4), ...none })
+    .from(itemSupplier)
+    .innerJoin(item, eq(item.id, itemSupplier.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .where(and(ne(itemSupplier.code, ''), is(itemSupplier.code)));
+  const found = unionAll(byBarcode, bySku, bySerial, bySupplier).as('found');
+  const { itemId, sku, name, tracking, unit: unitCode, numerator, denominator, lotId, rank } = found;
+  return db.selectDistinctOn([itemId], { itemId, sku, name, tracking, unit: unitCode, numerator, denominator, lotId }).from(found).orderBy(itemId, rank);
+});

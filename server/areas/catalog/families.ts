@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, exists, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import { combinations, manyMembers, memberName, shortCode } from '@larder/core/catalog/family';
 import { ItemForm } from '@larder/contract/catalog';
 import type * as contract from '@larder/contract/families';
@@ -8,13 +8,16 @@ import type { Effects } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { twiceAt } from '@larder/core/twice';
 import type { Act } from '../../act';
-import { family as familyTable, familyValue, item as itemTable } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { barcode, family as familyTable, familyValue, item as itemTable, movementLine, place } from '../../db/schema/index';
+import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { openStock } from '../stock/service';
 import { family } from './familyQueries';
 import { refreshFindable } from './itemParts';
 import { refuseRetiring } from './retiring';
-import { createItem, ownFacts } from './service';
+import { createItem } from './service';
+import { ownFacts, sharedFacts } from './sharedFacts';
 
 type Made = ResponseOf<typeof contract.createFamily>;
 interface ValueRow {
@@ -26,7 +29,7 @@ interface ValueRow {
 /** Makes a family with the chosen combinations of its values, and brings their opening stock in through the ledger. */
 export async function createFamily(act: Act, form: contract.FamilyForm): Promise<Made> {
   refuseAxes(form);
-  const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1)', [form.name]);
+  const [taken] = await act.tx.db.select({ id: familyTable.id }).from(familyTable).where(sameText(familyTable.name, form.name));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${form.name} already.`);
   if (form.members.length > manyMembers && !form.many)
     throw refuseField(409, 'many-members', 'members', `That makes ${form.members.length} items. Make them all?`, ['many-members']);
@@ -95,9 +98,18 @@ async function refuseMembers(act: Act, members: readonly contract.NewMember[]): 
 
 /** Which of these codes are in use, and by what. */
 export async function takenCodes({ tx }: Act, { skus, barcodes }: BodyOf<typeof contract.takenCodes>): Promise<ResponseOf<typeof contract.takenCodes>> {
+  const { db } = tx;
+  const lowered = skus.map((sku) => sku.toLowerCase());
   return {
-    skus: await tx.rows('SELECT sku AS code, name FROM item WHERE lower(sku) = ANY($1)', [skus.map((sku) => sku.toLowerCase())]),
-    barcodes: await tx.rows(`SELECT b.code, i.sku || ' ' || i.name AS name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1)`, [barcodes]),
+    skus: await db
+      .select({ code: itemTable.sku, name: itemTable.name })
+      .from(itemTable)
+      .where(among(lower(itemTable.sku), lowered)),
+    barcodes: await db
+      .select({ code: barcode.code, name: sql<string>`${itemTable.sku} || ' ' || ${itemTable.name}` })
+      .from(barcode)
+      .innerJoin(itemTable, eq(itemTable.id, barcode.itemId))
+      .where(among(barcode.code, barcodes)),
   };
 }
 
@@ -119,7 +131,7 @@ async function makeMembers(
   members: readonly contract.NewMember[],
   supplierId: number | null,
 ): Promise<Effects | null> {
-  const bins = await act.tx.rows<{ siteId: number; id: number }>('SELECT site_id AS "siteId", id FROM place WHERE unplaced');
+  const bins = await act.tx.db.select({ siteId: place.siteId, id: place.id }).from(place).where(eq(place.unplaced, true));
   const opening: { itemId: number; binId: number; quantity: string; unitValue: string; lots: [] }[] = [];
   for (const [index, member] of members.entries()) {
     const of = member.values.map((name, at) => values.find((value) => value.axis === at + 1 && value.name.toLowerCase() === name.toLowerCase()));
@@ -175,7 +187,10 @@ export async function editFamily(
 ): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   refuseStale(version, was.version, was.name);
-  const [taken] = await act.tx.rows('SELECT 1 FROM family WHERE lower(name) = lower($1) AND id <> $2', [shared.name, id]);
+  const [taken] = await act.tx.db
+    .select({ id: familyTable.id })
+    .from(familyTable)
+    .where(and(sameText(familyTable.name, shared.name), ne(familyTable.id, id)));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${shared.name} already.`);
   if (retired && !was.retired)
     await refuseRetiring(
@@ -184,43 +199,31 @@ export async function editFamily(
       retiredInUse,
     );
   if (shared.unitId !== was.unitId) {
-    const [moved] = await act.tx.rows<{ sku: string }>(
-      `SELECT i.sku FROM item i WHERE i.family_id = $1 AND NOT 'unitId' = ANY(i.own_facts) AND EXISTS (SELECT 1 FROM movement_line WHERE item_id = i.id) LIMIT 1`,
-      [id],
-    );
+    const lines = act.tx.db
+      .select({ one: sql`1` })
+      .from(movementLine)
+      .where(eq(movementLine.itemId, itemTable.id));
+    const [moved] = await act.tx.db
+      .select({ sku: itemTable.sku })
+      .from(itemTable)
+      .where(and(eq(itemTable.familyId, id), sql`not 'unitId' = any(${itemTable.ownFacts})`, exists(lines)))
+      .limit(1);
     if (moved) throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${moved.sku} was moved already; the unit cannot change any more.`);
   }
   await act.tx.db
     .update(familyTable)
     .set({ ...shared, retiredAt: retired ? act.now.toISOString() : null, version: was.version + 1 })
     .where(eq(familyTable.id, id));
-  const kept = (fact: string, column: string, value: string) =>
-    sql.raw(`${column} = CASE WHEN '${fact}' = ANY(i.own_facts) THEN i.${column} ELSE ${value} END`);
-  await act.tx.db.execute(
-    sql`UPDATE item i SET ${sql.join(
-      [
-        kept(
-          'name',
-          'name',
-          `concat_ws(', ', f.name, (SELECT name FROM family_value WHERE id = i.value_1_id), (SELECT name FROM family_value WHERE id = i.value_2_id), (SELECT name FROM family_value WHERE id = i.value_3_id))`,
-        ),
-        kept('description', 'description', 'f.description'),
-        kept('unitId', 'unit_id', 'f.unit_id'),
-        kept('brand', 'brand', 'f.brand'),
-        kept('categoryId', 'category_id', 'f.category_id'),
-        kept('taxCodeId', 'tax_code_id', 'f.tax_code_id'),
-        kept('returnable', 'returnable', 'f.returnable'),
-        sql.raw('version = i.version + 1'),
-      ],
-      sql`, `,
-    )} FROM family f WHERE f.id = i.family_id AND f.id = ${id}`,
-  );
+  await act.tx.db
+    .update(itemTable)
+    .set({ ...sharedFacts(), version: sql`${itemTable.version} + 1` })
+    .from(familyTable)
+    .where(and(eq(familyTable.id, itemTable.familyId), eq(familyTable.id, id)));
   if (retired !== was.retired)
-    await act.tx.rows('UPDATE item SET retired_at = $2 WHERE family_id = $1 AND (retired_at IS NULL) = $3', [
-      id,
-      retired ? act.now.toISOString() : null,
-      retired,
-    ]);
+    await act.tx.db
+      .update(itemTable)
+      .set({ retiredAt: retired ? act.now.toISOString() : null })
+      .where(and(eq(itemTable.familyId, id), retired ? isNull(itemTable.retiredAt) : isNotNull(itemTable.retiredAt)));
   await refreshFindable(
     act,
     was.list.map(({ itemId }) => itemId),
@@ -284,12 +287,18 @@ export async function joinFamily(act: Act, id: number, { items }: BodyOf<typeof 
   const was = await lockedFamily(act, id);
   const errors: FieldError[] = [];
   const taken = new Set(was.list.map(({ valueIds }) => valueIds.map((valueId) => nameOf(was, valueId)).join('/')));
-  const loose = await act.tx.rows<{ id: number; sku: string; family: string | null }>(
-    'SELECT i.id, i.sku, f.name AS family FROM item i LEFT JOIN family f ON f.id = i.family_id WHERE i.id = ANY($1)',
-    [items.map(({ itemId }) => itemId)],
-  );
+  const joining = await act.tx.db
+    .select({ id: itemTable.id, sku: itemTable.sku, family: familyTable.name })
+    .from(itemTable)
+    .leftJoin(familyTable, eq(familyTable.id, itemTable.familyId))
+    .where(
+      among(
+        itemTable.id,
+        items.map(({ itemId }) => itemId),
+      ),
+    );
   items.forEach(({ itemId, values }, index) => {
-    const row = loose.find((one) => one.id === itemId);
+    const row = joining.find((one) => one.id === itemId);
     const given = values.map(plain).join('/');
     if (!row) errors.push({ field: `items.${index}.itemId`, sentence: 'There is no such item.' });
     else if (row.family !== null) errors.push({ field: `items.${index}.itemId`, sentence: `${row.sku} belongs to ${row.family} already.` });
@@ -341,6 +350,6 @@ export async function leaveFamily(act: Act, id: number, itemIds: readonly number
 }
 
 async function lockedFamily(act: Act, id: number): Promise<contract.Family> {
-  await act.tx.rows('SELECT 1 FROM family WHERE id = $1 FOR UPDATE', [id]);
+  await act.tx.db.select({ id: familyTable.id }).from(familyTable).where(eq(familyTable.id, id)).for('update');
   return family(act, id);
 }

@@ -1,30 +1,117 @@
 import type * as contract from '@larder/contract/families';
 import type { QueryOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
+import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, Values, whereAll } from '../../db/page';
+import { jsonList, jsonRows } from '../../db/json';
+import { everyWord } from '../../db/paging';
+import { family as table, familyValue, item, pool } from '../../db/schema/index';
+import { lower, plain } from '../../db/text';
 
-const columns = `f.id, f.name, f.code, ARRAY(SELECT axis_name FROM family_value WHERE family_id = f.id GROUP BY axis, axis_name ORDER BY axis) AS axes, x.members, x.on_hand AS "onHand", x.free, f.retired_at IS NOT NULL AS retired`;
-const tables = `FROM family f CROSS JOIN LATERAL (SELECT count(*)::int AS members, trim_scale(coalesce(sum(p.on_hand), 0)) AS on_hand, trim_scale(coalesce(sum(p.free), 0)) AS free FROM item i JOIN pool p ON p.item_id = i.id WHERE i.family_id = f.id) x`;
+const query = new QueryBuilder();
 
-export async function families({ tx }: Act, query: QueryOf<typeof contract.listFamilies>): Promise<contract.FamilyRow[]> {
-  const values = new Values();
-  const where = everyWord(values, `lower(f.name || ' ' || f.code)`, query.q);
-  if (query.life !== 'all') where.push(`f.retired_at IS ${query.life === 'active' ? '' : 'NOT '}NULL`);
-  return tx.rows(`SELECT ${columns} ${tables} ${whereAll(where)} ORDER BY lower(f.name) LIMIT 500`, values.list);
-}
+const axes = query
+  .select({ name: familyValue.axisName })
+  .from(familyValue)
+  .where(eq(familyValue.familyId, table.id))
+  .groupBy(familyValue.axis, familyValue.axisName)
+  .orderBy(familyValue.axis);
 
-export async function family({ tx }: Act, id: number): Promise<contract.Family> {
-  const [row] = await tx.rows<contract.Family>(
-    `SELECT ${columns}, f.version, f.description, f.category_id AS "categoryId", f.unit_id AS "unitId", f.brand, f.tax_code_id AS "taxCodeId", f.returnable, f.sku_pattern AS "skuPattern",
-      (SELECT json_agg(json_build_object('name', a.axis_name, 'values', a.list) ORDER BY a.axis) FROM (
-        SELECT axis, axis_name, json_agg(json_build_object('id', id, 'name', name, 'code', code) ORDER BY position, id) AS list FROM family_value WHERE family_id = f.id GROUP BY axis, axis_name) a) AS "axisValues",
-      (SELECT coalesce(json_agg(json_build_object('itemId', i.id, 'sku', i.sku, 'name', i.name, 'valueIds', array_remove(ARRAY[i.value_1_id, i.value_2_id, i.value_3_id], NULL), 'onHand', trim_scale(p.on_hand)::text, 'free', trim_scale(p.free)::text,
-          'salesPrice', trim_scale(i.sales_price)::text, 'purchasePrice', trim_scale(i.purchase_price)::text, 'ownFacts', i.own_facts, 'retired', i.retired_at IS NOT NULL) ORDER BY v1.position, v2.position, v3.position, i.id), '[]')
-        FROM item i JOIN pool p ON p.item_id = i.id LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id WHERE i.family_id = f.id) AS list
-     ${tables} WHERE f.id = $1`,
-    [id],
-  );
+/** How many members it has, and what there is of them. */
+const sums = query
+  .select({
+    members: sql<number>`count(*)`.as('members'),
+    onHand: sql<string>`trim_scale(coalesce(sum(${pool.onHand}), 0))`.as('sum_on_hand'),
+    free: sql<string>`trim_scale(coalesce(sum(${pool.free}), 0))`.as('sum_free'),
+  })
+  .from(item)
+  .innerJoin(pool, eq(pool.itemId, item.id))
+  .where(eq(item.familyId, table.id))
+  .as('sums');
+
+const rowFields = {
+  id: table.id,
+  name: table.name,
+  code: table.code,
+  axes: sql<string[]>`array(${axes})`,
+  members: sums.members,
+  onHand: sums.onHand,
+  free: sums.free,
+  retired: sql<boolean>`${table.retiredAt} is not null`,
+};
+
+export const families = async ({ tx: { db } }: Act, { q, life }: QueryOf<typeof contract.listFamilies>): Promise<contract.FamilyRow[]> =>
+  db
+    .select(rowFields)
+    .from(table)
+    .innerJoinLateral(sums, sql`true`)
+    .where(
+      and(
+        everyWord(sql`lower(${table.name} || ' ' || ${table.code})`, q),
+        { all: undefined, active: isNull(table.retiredAt), retired: isNotNull(table.retiredAt) }[life],
+      ),
+    )
+    .orderBy(lower(table.name))
+    .limit(500);
+
+const ofAxis = query
+  .select({
+    axis: familyValue.axis,
+    name: familyValue.axisName,
+    values: jsonList({ id: familyValue.id, name: familyValue.name, code: familyValue.code }, { orderBy: sql`${familyValue.position}, ${familyValue.id}` }).as(
+      'axis_values',
+    ),
+  })
+  .from(familyValue)
+  .where(eq(familyValue.familyId, table.id))
+  .groupBy(familyValue.axis, familyValue.axisName)
+  .as('of_axis');
+
+const [value1, value2, value3] = [alias(familyValue, 'value_1'), alias(familyValue, 'value_2'), alias(familyValue, 'value_3')];
+
+const memberFields = {
+  itemId: item.id,
+  sku: item.sku,
+  name: item.name,
+  valueIds: sql<number[]>`array_remove(array[${item.value1Id}, ${item.value2Id}, ${item.value3Id}], null)`,
+  onHand: plain(pool.onHand),
+  free: plain(pool.free),
+  salesPrice: plain(item.salesPrice),
+  purchasePrice: plain(item.purchasePrice),
+  ownFacts: sql<string[]>`${item.ownFacts}`,
+  retired: sql<boolean>`${item.retiredAt} is not null`,
+};
+
+export async function family({ tx: { db } }: Act, id: number): Promise<contract.Family> {
+  const [row] = await db
+    .select({
+      ...rowFields,
+      version: table.version,
+      description: table.description,
+      categoryId: table.categoryId,
+      unitId: table.unitId,
+      brand: table.brand,
+      taxCodeId: table.taxCodeId,
+      returnable: table.returnable,
+      skuPattern: table.skuPattern,
+      axisValues: jsonRows({ name: ofAxis.name, values: ofAxis.values }, (select) => select.from(ofAxis), { orderBy: ofAxis.axis }),
+      list: jsonRows(
+        memberFields,
+        (select) =>
+          select
+            .from(item)
+            .innerJoin(pool, eq(pool.itemId, item.id))
+            .leftJoin(value1, eq(value1.id, item.value1Id))
+            .leftJoin(value2, eq(value2.id, item.value2Id))
+            .leftJoin(value3, eq(value3.id, item.value3Id))
+            .where(eq(item.familyId, table.id)),
+        { orderBy: sql`${value1.position}, ${value2.position}, ${value3.position}, ${item.id}` },
+      ),
+    })
+    .from(table)
+    .innerJoinLateral(sums, sql`true`)
+    .where(eq(table.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such family.');
   return row;
 }

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { ItemForm } from '@larder/contract/catalog';
 import type { Act } from '../../act';
 import { attributeValue, barcode, itemPolicy, itemSubstitute, itemSupplier, itemUnit } from '../../db/schema/index';
@@ -22,4 +22,4 @@ export async function forgetParts({ tx }: Act, itemId: number): Promise<void> {
 }
 
 /** Brings what finding looks through up to date. */
-export const refreshFindable = ({ tx }: Act, ids: readonly number[]): Promise<unknown> => tx.rows('SELECT refresh_findable($1)', [ids]);
+export const refreshFindable = ({ tx }: Act, ids: readonly number[]): Promise<unknown> => tx.db.execute(sql`select refresh_findable(${sql.param(ids)}::int[])`);

@@ -3,22 +3,31 @@ import { factorFault } from '@larder/core/catalog/units';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item, ItemForm } from '@larder/contract/catalog';
 import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
+import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
+import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { accountFaults } from './accounts';
 import { attributeFaults } from './attributes';
+import { among } from '../../db/given';
+import { balance, barcode, documentLine, item, movementLine, place, purchaseLine, salesLine, site } from '../../db/schema/index';
+import { plain, sameText } from '../../db/text';
 
 /** A SKU in use is refused by the field, naming the item that has it; so are a barcode of another item and a mistyped GTIN, unless they are meant so or were kept before. */
 export async function refuseTaken(act: Act, form: ItemForm, id: number): Promise<void> {
   const { tx } = act;
   const errors: FieldError[] = [];
-  const [sku] = await tx.rows<{ name: string }>('SELECT name FROM item WHERE lower(sku) = lower($1) AND id <> $2', [form.sku, id]);
+  const [sku] = await tx.db
+    .select({ name: item.name })
+    .from(item)
+    .where(and(sameText(item.sku, form.sku), ne(item.id, id)));
   if (sku) errors.push({ field: 'sku', sentence: `${form.sku} is the SKU of ${sku.name} already.` });
   const codes = form.barcodes.map(({ code }) => code);
-  const taken = await tx.rows<{ code: string; sku: string; name: string }>(
-    'SELECT b.code, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = ANY($1) AND i.id <> $2',
-    [codes, id],
-  );
-  const own = await tx.rows<{ code: string }>('SELECT code FROM barcode WHERE item_id = $1', [id]);
+  const taken = await tx.db
+    .select({ code: barcode.code, sku: item.sku, name: item.name })
+    .from(barcode)
+    .innerJoin(item, eq(item.id, barcode.itemId))
+    .where(and(among(barcode.code, codes), ne(item.id, id)));
+  const own = await tx.db.select({ code: barcode.code }).from(barcode).where(eq(barcode.itemId, id));
   const meant = (code: string) => form.oddBarcodes || own.some((row) => row.code === code);
   const odd = codes.flatMap((code, index) => (meant(code) ? [] : gtinError(code, `barcodes.${index}`)));
   const shared = codes.flatMap((code, index): FieldError[] => {
@@ -48,8 +57,8 @@ const gtinError = (code: string, field: string): FieldError[] => {
 /** The base unit cannot change once stock was moved in it. */
 export async function refuseUnitChange({ tx }: Act, was: Item, form: ItemForm): Promise<void> {
   if (was.unitId === form.unitId) return;
-  const [moved] = await tx.rows('SELECT 1 FROM movement_line WHERE item_id = $1 LIMIT 1', [was.id]);
-  if (moved) throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${was.sku} was moved in ${was.unit}; its unit cannot change any more.`);
+  if (await wasMoved(tx, was.id))
+    throw refuseField(409, 'unit-in-use', 'unitId', `Stock of ${was.sku} was moved in ${was.unit}; its unit cannot change any more.`);
 }
 
 /** How cost runs is chosen before the first movement; each serial its own asks for serials. */
@@ -57,8 +66,8 @@ export async function refuseCostMethod({ tx }: Act, was: Item | null, form: Item
   if (form.costMethod === 'specific' && form.tracking !== 'serial')
     throw refuseField(422, 'not-by-serial', 'costMethod', 'Only an item tracked by serial can keep the cost of each unit.');
   if (!was || was.costMethod === form.costMethod) return;
-  const [moved] = await tx.rows('SELECT 1 FROM movement_line WHERE item_id = $1 LIMIT 1', [was.id]);
-  if (moved) throw refuseField(409, 'cost-method-in-use', 'costMethod', `Stock of ${was.sku} was moved already; how its cost runs cannot change any more.`);
+  if (await wasMoved(tx, was.id))
+    throw refuseField(409, 'cost-method-in-use', 'costMethod', `Stock of ${was.sku} was moved already; how its cost runs cannot change any more.`);
 }
 
 /** Purchase and sales units: exact factors, each unit once, and a factor that stock was moved under stays. */
@@ -81,10 +90,16 @@ export async function refuseUnits({ tx }: Act, was: Item | null, form: ItemForm)
     return !now || now.numerator !== row.numerator || now.denominator !== row.denominator;
   });
   if (!was || altered.length === 0) return;
-  const moved = await tx.rows<{ unit: string }>(
-    `SELECT DISTINCT d.unit FROM (SELECT unit FROM purchase_line WHERE item_id = $1 AND received > 0 UNION ALL SELECT unit FROM sales_line WHERE item_id = $1 AND picked > 0) d WHERE d.unit = ANY($2)`,
-    [was.id, altered.map(({ unit }) => unit)],
-  );
+  const units = altered.map(({ unit }) => unit);
+  const bought = tx.db
+    .select({ unit: purchaseLine.unit })
+    .from(purchaseLine)
+    .where(and(eq(purchaseLine.itemId, was.id), gt(purchaseLine.received, '0'), among(purchaseLine.unit, units)));
+  const sold = tx.db
+    .select({ unit: salesLine.unit })
+    .from(salesLine)
+    .where(and(eq(salesLine.itemId, was.id), gt(salesLine.picked, '0'), among(salesLine.unit, units)));
+  const moved = await union(bought, sold);
   if (moved[0])
     throw refuseField(
       409,
@@ -100,10 +115,14 @@ export async function refuseUnits({ tx }: Act, was: Item | null, form: ItemForm)
 /** How an item is tracked changes only while nothing of it is there: what lies there has no lot or serial, or has one. */
 export async function refuseTrackingChange({ tx }: Act, was: Item, tracking: ItemForm['tracking']): Promise<void> {
   if (was.tracking === tracking) return;
-  const [there] = await tx.rows<{ quantity: string; code: string }>(
-    `SELECT trim_scale(b.quantity) AS quantity, coalesce(s.name || ' ', '') || p.code AS code FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN site s ON s.id = p.site_id WHERE b.item_id = $1 AND b.owned AND b.quantity > 0 ORDER BY b.quantity DESC LIMIT 1`,
-    [was.id],
-  );
+  const [there] = await tx.db
+    .select({ quantity: plain(balance.quantity), code: sql<string>`coalesce(${site.name} || ' ', '') || ${place.code}` })
+    .from(balance)
+    .innerJoin(place, eq(place.id, balance.placeId))
+    .leftJoin(site, eq(site.id, place.siteId))
+    .where(and(eq(balance.itemId, was.id), balance.owned, gt(balance.quantity, '0')))
+    .orderBy(desc(balance.quantity))
+    .limit(1);
   const kept = { none: 'without lots or serials', lot: 'by lot', serial: 'by serial' }[was.tracking];
   if (there)
     throw refuseField(
@@ -121,10 +140,20 @@ export async function refuseKind({ tx }: Act, was: Item | null, form: ItemForm):
   errors.push(...(await accountFaults(tx, { inventoryAccountId, costAccountId })));
   if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
   if (!was || was.kind === kind) return;
-  const [used] = await tx.rows<{ what: string }>(
-    `SELECT what FROM (SELECT 'moved' AS what FROM movement_line WHERE item_id = $1 UNION ALL SELECT 'ordered' FROM purchase_line WHERE item_id = $1 UNION ALL SELECT 'sold' FROM sales_line WHERE item_id = $1) u LIMIT 1`,
-    [was.id],
-  );
-  if (used)
-    throw refuseField(409, 'kind-in-use', 'kind', `${was.sku} was ${used.what} already; what it is cannot change any more. Retire it and set up another.`);
+  const used = await usedAs(tx, was.id);
+  if (used !== null)
+    throw refuseField(409, 'kind-in-use', 'kind', `${was.sku} was ${used} already; what it is cannot change any more. Retire it and set up another.`);
+}
+
+const wasMoved = async ({ db }: Act['tx'], itemId: number): Promise<boolean> => {
+  const [line] = await db.select({ id: movementLine.id }).from(movementLine).where(eq(movementLine.itemId, itemId)).limit(1);
+  return line !== undefined;
+};
+
+/** What was done with an item, in a word: moved, ordered or sold; null when nothing was. */
+export async function usedAs(tx: Act['tx'], itemId: number): Promise<string | null> {
+  if (await wasMoved(tx, itemId)) return 'moved';
+  const [line] = await tx.db.select({ kind: documentLine.kind }).from(documentLine).where(eq(documentLine.itemId, itemId)).limit(1);
+  if (!line) return null;
+  return line.kind === 'purchase' ? 'ordered' : line.kind === 'sales' ? 'sold' : `on a ${line.kind}`;
 }

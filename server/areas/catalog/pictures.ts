@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import { Refusal, refuseField } from '@larder/core/refusal';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { picture } from '../../db/schema/index';
 
@@ -33,7 +34,7 @@ export async function pictureFile(
   { tx }: Act,
   { id, size }: { id: number; size: 'small' | 'large' },
 ): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const [row] = await tx.rows<{ bytes: Buffer }>(`SELECT CASE $2 WHEN 'small' THEN small ELSE large END AS bytes FROM picture WHERE id = $1`, [id, size]);
+  const [row] = await tx.db.select({ bytes: picture[size] }).from(picture).where(eq(picture.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such picture.');
   return { type: 'image/webp', name: `${id}-${size}.webp`, bytes: row.bytes };
 }

@@ -1,9 +1,11 @@
 import { quantityText } from '@larder/core/decimal';
 import { refuseField } from '@larder/core/refusal';
+import { and, eq, gt, isNull, lt, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
+import { among } from '../../db/given';
+import { item, pool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../../db/schema/index';
 
 interface InUse {
-  id: number;
   sku: string;
   stock: string;
   purchases: string[];
@@ -13,14 +15,26 @@ interface InUse {
 /** Items not retired yet that have stock, are on order or are wanted, each with a sentence that says so; in the order of their SKUs. */
 export async function stillInUse({ tx }: Pick<Act, 'tx'>, itemIds: readonly number[]): Promise<{ id: number; sentence: string }[]> {
   if (itemIds.length === 0) return [];
-  const rows = await tx.rows<InUse>(
-    `SELECT x.* FROM (SELECT i.id, i.sku, p.quantity AS stock,
-        ARRAY(SELECT DISTINCT o.number FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.item_id = i.id AND l.outstanding > 0 ORDER BY 1) AS purchases,
-        ARRAY(SELECT DISTINCT o.number FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = i.id AND l.active AND l.dispatched < l.base_quantity ORDER BY 1) AS sales
-      FROM item i JOIN pool p ON p.item_id = i.id WHERE i.id = ANY($1) AND i.retired_at IS NULL) x
-     WHERE x.stock > 0 OR cardinality(x.purchases) + cardinality(x.sales) > 0 ORDER BY x.sku`,
-    [itemIds],
-  );
+  const { db } = tx;
+  const purchases = db
+    .selectDistinct({ number: purchaseOrder.number })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .where(and(eq(purchaseLine.itemId, item.id), gt(purchaseLine.outstanding, '0')))
+    .orderBy(purchaseOrder.number);
+  const sales = db
+    .selectDistinct({ number: salesOrder.number })
+    .from(salesLine)
+    .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+    .where(and(eq(salesLine.itemId, item.id), salesLine.active, lt(salesLine.dispatched, salesLine.baseQuantity)))
+    .orderBy(salesOrder.number);
+  const all = await db
+    .select({ id: item.id, sku: item.sku, stock: pool.quantity, purchases: sql<string[]>`array(${purchases})`, sales: sql<string[]>`array(${sales})` })
+    .from(item)
+    .innerJoin(pool, eq(pool.itemId, item.id))
+    .where(and(among(item.id, itemIds), isNull(item.retiredAt)))
+    .orderBy(item.sku);
+  const rows = all.filter((row) => Number(row.stock) > 0 || row.purchases.length + row.sales.length > 0);
   return rows.map((row) => ({ id: row.id, sentence: inWords(row) }));
 }
 

@@ -7,7 +7,9 @@ import { readCode } from './codes';
 import { addMembers, createFamily, editFamily, joinFamily, leaveFamily, takenCodes } from './families';
 import { families as allFamilies, family } from './familyQueries';
 import { addPicture, pictureFile } from './pictures';
-import { find, item, items } from './queries';
+import { find } from './find';
+import { items } from './itemList';
+import { item } from './queries';
 import { createItem, deleteItem, editItem, editItems, giveBarcode, teachCode } from './service';
 
 export function catalogRoutes(serve: Serve): void {

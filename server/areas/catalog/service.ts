@@ -1,24 +1,27 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import type * as contract from '@larder/contract/catalog';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { item as itemTable } from '../../db/schema/index';
+import { among, insertRows } from '../../db/given';
+import { attributeValue, barcode, counter, item as itemTable, itemSite, itemSubstitute, lot, pool } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { moveInventory } from './accounts';
 import { standsOn } from '../../ledger/accounts';
 import { lock } from '../../ledger/lock';
-import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange } from './itemRules';
+import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange, usedAs } from './itemRules';
 import { item } from './queries';
 import { refuseRetiring } from './retiring';
+import { ownFacts } from './sharedFacts';
 
 export { stillInUse } from './retiring';
 
 export { accountFaults, moveInventory } from './accounts';
 export { attributeFaults } from './attributes';
 export { refreshFindable } from './itemParts';
+export { ownFacts } from './sharedFacts';
 
 export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
   await refuseTaken(act, form, 0);
@@ -35,7 +38,7 @@ export async function createItem(act: Act, form: contract.ItemForm): Promise<con
 
 export async function editItem(act: Act, id: number, form: contract.ItemForm & { version: number }): Promise<contract.Item> {
   await lock.pools(act, [id]);
-  await act.tx.rows('SELECT 1 FROM item WHERE id = $1 FOR UPDATE', [id]);
+  await act.tx.db.select({ id: itemTable.id }).from(itemTable).where(eq(itemTable.id, id)).for('update');
   const was = await item(act, id);
   refuseStale(form.version, was.version, was.sku);
   await refuseTaken(act, form, id);
@@ -60,21 +63,24 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
 
 /** Deletes an item that nothing refers to. What was ever ordered, sold or moved keeps its row: it can only be retired. */
 export async function deleteItem(act: Act, id: number, version: number): Promise<Record<string, never>> {
-  await act.tx.rows('SELECT 1 FROM item WHERE id = $1 FOR UPDATE', [id]);
+  await act.tx.db.select({ id: itemTable.id }).from(itemTable).where(eq(itemTable.id, id)).for('update');
   const was = await item(act, id);
   refuseStale(version, was.version, was.sku);
-  const [used] = await act.tx.rows<{ what: string }>(
-    `SELECT what FROM (SELECT 'moved' AS what FROM movement_line WHERE item_id = $1 UNION ALL SELECT 'ordered' FROM purchase_line WHERE item_id = $1 UNION ALL SELECT 'sold' FROM sales_line WHERE item_id = $1
-      UNION ALL SELECT 'given as a substitute' FROM item_substitute WHERE substitute_id = $1 UNION ALL SELECT 'given lots or serials' FROM lot WHERE item_id = $1) u LIMIT 1`,
-    [id],
-  );
-  if (used)
-    throw new Refusal(409, 'item-in-use', `${was.sku} was ${used.what} already, so it cannot be deleted. Retire it: it will no longer turn up when ordering.`);
+  const used = (await usedAs(act.tx, id)) ?? (await namedAs(act.tx, id));
+  if (used !== null)
+    throw new Refusal(409, 'item-in-use', `${was.sku} was ${used} already, so it cannot be deleted. Retire it: it will no longer turn up when ordering.`);
   await forgetParts(act, id);
-  for (const table of ['pool', 'item_site']) await act.tx.rows(`DELETE FROM ${table} WHERE item_id = $1`, [id]);
+  await act.tx.db.delete(pool).where(eq(pool.itemId, id));
+  await act.tx.db.delete(itemSite).where(eq(itemSite.itemId, id));
   await act.tx.db.delete(itemTable).where(eq(itemTable.id, id));
   await recordChanges(act, 'item', id, { sku: was.sku }, { sku: null });
   return {};
+}
+
+/** What else names an item, in words; null when nothing does. */
+async function namedAs({ db }: Act['tx'], id: number): Promise<string | null> {
+  if ((await db.$count(itemSubstitute, eq(itemSubstitute.substituteId, id))) > 0) return 'given as a substitute';
+  return (await db.$count(lot, eq(lot.itemId, id))) > 0 ? 'given lots or serials' : null;
 }
 
 /** A barcode of our own for an item that has none, or one more. */
@@ -82,19 +88,26 @@ export async function giveBarcode(act: Act, id: number): Promise<contract.Item> 
   const was = await item(act, id);
   let code: string;
   do {
-    const [row] = await act.tx.rows<{ n: number }>(`UPDATE counter SET next = next + 1 WHERE kind = 'own barcode' RETURNING next - 1 AS n`);
-    code = ownBarcode((row as { n: number }).n);
-  } while ((await act.tx.rows('SELECT 1 FROM barcode WHERE code = $1', [code])).length > 0);
+    const [taken] = await act.tx.db
+      .update(counter)
+      .set({ next: sql`${counter.next} + 1` })
+      .where(eq(counter.kind, 'own barcode'))
+      .returning({ number: sql<number>`${counter.next} - 1` });
+    if (!taken) throw new Error('there is no counter for barcodes of our own');
+    code = ownBarcode(taken.number);
+  } while ((await act.tx.db.$count(barcode, eq(barcode.code, code))) > 0);
   return addCode(act, was, code, null);
 }
 
 /** Teaches an unknown code to an item, for one of its units. */
 export async function teachCode(act: Act, id: number, { code, unitId, shared }: BodyOf<typeof contract.teachCode>): Promise<contract.Item> {
   const was = await item(act, id);
-  const taken = await act.tx.rows<{ id: number; sku: string; name: string }>(
-    'SELECT i.id, i.sku, i.name FROM barcode b JOIN item i ON i.id = b.item_id WHERE b.code = $1 ORDER BY i.id',
-    [code],
-  );
+  const taken = await act.tx.db
+    .select({ id: itemTable.id, sku: itemTable.sku, name: itemTable.name })
+    .from(barcode)
+    .innerJoin(itemTable, eq(itemTable.id, barcode.itemId))
+    .where(eq(barcode.code, code))
+    .orderBy(itemTable.id);
   if (taken.some((one) => one.id === id)) throw refuseField(409, 'code-known', 'code', `${was.sku} has ${code} already.`);
   if (taken[0] && !shared)
     throw refuseField(409, 'code-in-use', 'code', `${code} is a barcode of ${taken[0].sku} ${taken[0].name} already.`, ['shared-barcode']);
@@ -104,11 +117,16 @@ export async function teachCode(act: Act, id: number, { code, unitId, shared }: 
 }
 
 async function addCode(act: Act, was: contract.Item, code: string, unitId: number | null): Promise<contract.Item> {
-  await act.tx.rows(
-    'INSERT INTO barcode (code, item_id, unit_id, position) SELECT $1, $2, $3, coalesce(max(position), 0) + 1 FROM barcode WHERE item_id = $2',
-    [code, was.id, unitId],
-  );
-  await act.tx.rows('UPDATE item SET version = version + 1 WHERE id = $1', [was.id]);
+  const { db } = act.tx;
+  const next = sql`(${db
+    .select({ position: sql`coalesce(max(${barcode.position}), 0) + 1` })
+    .from(barcode)
+    .where(eq(barcode.itemId, was.id))})`;
+  await db.insert(barcode).values({ code, itemId: was.id, unitId, position: next });
+  await db
+    .update(itemTable)
+    .set({ version: sql`${itemTable.version} + 1` })
+    .where(eq(itemTable.id, was.id));
   await refreshFindable(act, [was.id]);
   return changed(act, was);
 }
@@ -149,48 +167,39 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   retiredAt: form.retired ? act.now.toISOString() : null,
 });
 
-/** A member's facts that differ from its family's are its own from now on; those that agree are shared again. */
-export const ownFacts = ({ tx }: Act, ids: readonly number[]): Promise<unknown> =>
-  tx.rows(
-    `UPDATE item i SET own_facts = array_remove(ARRAY[
-        CASE WHEN i.name <> concat_ws(', ', f.name, v1.name, v2.name, v3.name) THEN 'name' END, CASE WHEN i.description <> f.description THEN 'description' END,
-        CASE WHEN i.unit_id <> f.unit_id THEN 'unitId' END, CASE WHEN i.brand <> f.brand THEN 'brand' END, CASE WHEN i.category_id IS DISTINCT FROM f.category_id THEN 'categoryId' END,
-        CASE WHEN i.tax_code_id IS DISTINCT FROM f.tax_code_id THEN 'taxCodeId' END, CASE WHEN i.returnable <> f.returnable THEN 'returnable' END], NULL)
-     FROM item j JOIN family f ON f.id = j.family_id LEFT JOIN family_value v1 ON v1.id = j.value_1_id LEFT JOIN family_value v2 ON v2.id = j.value_2_id LEFT JOIN family_value v3 ON v3.id = j.value_3_id
-     WHERE j.id = i.id AND i.id = ANY($1)`,
-    [ids],
-  );
-
 /** Changes the same facts of many items at once; each change is written down by item. */
 export async function editItems(act: Act, form: BodyOf<typeof contract.editItems>): Promise<{ changed: number }> {
   const { ids, priceChange, attribute, retired, retiredInUse, ...facts } = form;
   if (facts.categoryId !== undefined || retired === true) await lock.pools(act, ids);
-  const was = await act.tx.rows<{ id: number; salesPrice: string | null; retired: boolean }>(
-    'SELECT id, sales_price AS "salesPrice", retired_at IS NOT NULL AS retired FROM item WHERE id = ANY($1) ORDER BY id FOR UPDATE',
-    [ids],
-  );
+  const { db } = act.tx;
+  const chosen = among(itemTable.id, ids);
+  const was = await db.select({ id: itemTable.id }).from(itemTable).where(chosen).orderBy(itemTable.id).for('update');
   if (was.length < new Set(ids).size) throw refuseField(404, 'not-found', 'ids', 'One of the chosen items is not there any more.');
   if (retired === true) await refuseRetiring(act, ids, retiredInUse);
   const stoodOn = facts.categoryId === undefined ? [] : await standsOn(act, ids);
   const set = Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
   if (Object.keys(set).length > 0) for (const { id } of was) await act.tx.db.update(itemTable).set(set).where(eq(itemTable.id, id));
   if (retired !== undefined)
-    await act.tx.rows('UPDATE item SET retired_at = $2 WHERE id = ANY($1) AND (retired_at IS NULL) = $3', [
-      ids,
-      retired ? act.now.toISOString() : null,
-      retired,
-    ]);
+    await db
+      .update(itemTable)
+      .set({ retiredAt: retired ? act.now.toISOString() : null })
+      .where(and(chosen, retired ? isNull(itemTable.retiredAt) : isNotNull(itemTable.retiredAt)));
   if (priceChange !== undefined)
-    await act.tx.rows('UPDATE item SET sales_price = round(sales_price * (1 + $2::numeric / 100), 2) WHERE id = ANY($1) AND sales_price IS NOT NULL', [
-      ids,
-      priceChange,
-    ]);
+    await db
+      .update(itemTable)
+      .set({ salesPrice: sql`round(${itemTable.salesPrice} * (1 + ${priceChange}::numeric / 100), 2)` })
+      .where(and(chosen, isNotNull(itemTable.salesPrice)));
   if (attribute)
-    await act.tx.rows(
-      `INSERT INTO attribute_value (attribute_id, item_id, value) SELECT $2, id, $3 FROM unnest($1::int[]) id ON CONFLICT (attribute_id, item_id, lot_id) DO UPDATE SET value = excluded.value`,
-      [ids, attribute.attributeId, attribute.value],
+    await insertRows(
+      act.tx,
+      attributeValue,
+      ids.map((itemId) => ({ attributeId: attribute.attributeId, itemId, value: attribute.value })),
+      sql`on conflict (attribute_id, item_id, lot_id) do update set value = excluded.value`,
     );
-  await act.tx.rows('UPDATE item SET version = version + 1 WHERE id = ANY($1)', [ids]);
+  await db
+    .update(itemTable)
+    .set({ version: sql`${itemTable.version} + 1` })
+    .where(chosen);
   await refreshFindable(act, ids);
   await ownFacts(act, ids);
   await moveInventory(act, stoodOn);

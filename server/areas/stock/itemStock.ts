@@ -120,14 +120,9 @@ const binsOf = () => {
     .where(and(eq(balance.itemId, item.id), ne(balance.quantity, '0'), eq(place.siteId, site.id), eq(place.kind, 'bin')))
     .groupBy(place.id)
     .as('bins');
-  const { walk, ...fields } = rows;
-  return jsonRows(
-    { binId: fields.binId, bin: fields.bin, quantity: fields.quantity, sellable: fields.sellable, lots: fields.lots },
-    (select) => select.from(rows),
-    {
-      orderBy: sql`${walk}, ${fields.bin}`,
-    },
-  );
+  return jsonRows({ binId: rows.binId, bin: rows.bin, quantity: rows.quantity, sellable: rows.sellable, lots: rows.lots }, (select) => select.from(rows), {
+    orderBy: sql`${rows.walk}, ${rows.bin}`,
+  });
 };
 
 const sitesOf = (siteId: number | undefined) =>

@@ -201,8 +201,8 @@ export const attribute = pgTable(
   {
     id: key(),
     name: text().notNull(),
-    subject: text().notNull(),
-    kind: text().notNull(),
+    subject: text().$type<'item' | 'unit'>().notNull(),
+    kind: text().$type<'text' | 'number' | 'date' | 'choice'>().notNull(),
     choices: text()
       .array()
       .notNull()

@@ -1,0 +1,263 @@
+import type * as contract from '@larder/contract/catalog';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
+import type { Act } from '../../act';
+import { given } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { computed, everyWord, hasLongWord, likeWord, paged, pageOf, type Sort } from '../../db/paging';
+import { prepared } from '../../db/prepared';
+import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
+import { lower, plain, sameText } from '../../db/text';
+import { stateCondition } from '../stock/queries';
+import { isCodeOf } from './find';
+
+type ItemQuery = QueryOf<typeof contract.listItems>;
+type ItemPage = ResponseOf<typeof contract.listItems>;
+type Conditions = Omit<ItemQuery, 'sort' | 'direction' | 'limit' | 'cursor'>;
+
+const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
+  sku: { sql: lower(item.sku), type: 'text' },
+  name: { sql: item.name, type: 'text' },
+  salesPrice: { sql: sql`coalesce(${item.salesPrice}, 0)`, type: 'numeric' },
+  onHand: { sql: pool.onHand, type: 'numeric' },
+  free: { sql: pool.free, type: 'numeric' },
+};
+
+export async function items({ tx }: Act, query: ItemQuery): Promise<ItemPage> {
+  if (query.sort === 'best') return bestItems(tx, query);
+  const ids = await pageOfIds(tx, sorts[query.sort], itemConditions(query), query);
+  const found = await rowsOf(
+    tx,
+    ids.map(({ id }) => id),
+  );
+  const rows = found.map((row, at) => ({ ...row, cursor: ids[at]?.cursor ?? '', cursorId: row.id }));
+  if (rows.length === 0 && query.cursor === undefined && query.q) return nearItems(tx, query);
+  return paged(rows, query.limit);
+}
+
+/** Conditions of a list of items; where a state of stock is asked for, the pool is joined. */
+export const itemConditions = (query: Conditions): SQL | undefined =>
+  and(
+    everyWord(item.findable, query.q),
+    stateCondition(query.state, undefined),
+    query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
+    query.supplierId === undefined ? undefined : suppliedBy(query.supplierId),
+    query.kind === undefined ? undefined : eq(item.kind, query.kind),
+    query.tracking === undefined ? undefined : eq(item.tracking, query.tracking),
+    query.familyId === undefined ? undefined : query.familyId === 0 ? isNull(item.familyId) : eq(item.familyId, query.familyId),
+    { all: undefined, active: isNull(item.retiredAt), retired: isNotNull(item.retiredAt) }[query.life],
+    query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
+  );
+
+const suppliedBy = (supplierId: number): SQL =>
+  exists(
+    new QueryBuilder()
+      .select({ one: sql`1` })
+      .from(itemSupplier)
+      .where(and(eq(itemSupplier.itemId, item.id), eq(itemSupplier.supplierId, supplierId))),
+  );
+
+const withAttribute = (attributeId: number, value: string | undefined): SQL =>
+  exists(
+    new QueryBuilder()
+      .select({ one: sql`1` })
+      .from(attributeValue)
+      .where(and(eq(attributeValue.itemId, item.id), eq(attributeValue.attributeId, attributeId), value ? sameText(attributeValue.value, value) : undefined)),
+  );
+
+/** Whether figures of stock are asked for: they are joined in only then. */
+const needsFigures = (sort: Sort, { state }: Conditions): boolean => sort === sorts.onHand || sort === sorts.free || !['all', 'low'].includes(state);
+
+/** How many items are looked at in order before the index is asked. */
+const mostWalked = 2000;
+
+/**
+ * The ids of a page, in order. Words that many items have are soonest found by walking along the order, words that few
+ * have by the trigram index; how many have them is not known beforehand, so the walk ends after so many items, and the
+ * index is asked only when the page is not full by then.
+ */
+async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefined, query: ItemQuery): Promise<{ id: number; cursor: string }[]> {
+  const page = pageOf(sort, item.id, query);
+  const fields = { id: item.id, cursor: sql<string>`(${sort.sql})::text`.as('cursor') };
+  const where = and(conditions, page.after);
+  if (needsFigures(sort, query))
+    return db
+      .select(fields)
+      .from(item)
+      .innerJoin(pool, eq(pool.itemId, item.id))
+      .where(where)
+      .orderBy(...page.order)
+      .limit(page.limit);
+  if (!hasLongWord(query.q))
+    return db
+      .select(fields)
+      .from(item)
+      .where(where)
+      .orderBy(...page.order)
+      .limit(page.limit);
+  // Under the name of the table, so that the conditions are said of what was walked along.
+  const walked = db
+    .select({ ...getTableColumns(item), value: sql<string>`${sort.sql}`.as('sort_value') })
+    .from(item)
+    .where(page.after)
+    .orderBy(...page.order)
+    .limit(mostWalked)
+    .as('item');
+  const walk = db.$with('walk').as(
+    db
+      .select({ id: walked.id, cursor: sql<string>`(${walked.value})::text`.as('cursor') })
+      .from(walked)
+      .where(conditions)
+      .orderBy(...page.orderBy(sql`${walked.value}`, walked.id))
+      .limit(page.limit),
+  );
+  const full = sql`(select count(*) from ${walk}) > ${query.limit}`;
+  const rest = db
+    .select(fields)
+    .from(item)
+    .where(and(where, sql`not ${full}`))
+    .orderBy(...page.orderBy(computed(sort).sql))
+    .limit(page.limit)
+    .as('rest');
+  const both = unionAll(db.select({ id: walk.id, cursor: walk.cursor }).from(walk).where(full), db.select({ id: rest.id, cursor: rest.cursor }).from(rest)).as(
+    'both',
+  );
+  return db.with(walk).select({ id: both.id, cursor: both.cursor }).from(both);
+}
+
+const otherUnit = alias(unit, 'other_unit');
+const ofItem = new QueryBuilder();
+
+const firstSupplier = ofItem
+  .select({ name: party.name })
+  .from(itemSupplier)
+  .innerJoin(party, eq(party.id, itemSupplier.supplierId))
+  .where(eq(itemSupplier.itemId, item.id))
+  .orderBy(itemSupplier.position)
+  .limit(1);
+
+const ownAttributes = ofItem
+  .select({ all: sql`coalesce(json_object_agg(${attributeValue.attributeId}, ${attributeValue.value}), '{}')` })
+  .from(attributeValue)
+  .where(eq(attributeValue.itemId, item.id));
+
+const policies = ofItem
+  .select({
+    point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
+    upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
+  })
+  .from(itemPolicy)
+  .where(eq(itemPolicy.itemId, item.id))
+  .as('policies');
+
+/** The rows of these items, in their order. A statement of its own: it is planned once, while choosing ids is planned for each question. */
+const readRows = prepared(['ids'], (db, { ids }) =>
+  db
+    .select({
+      id: item.id,
+      sku: item.sku,
+      name: item.name,
+      kind: item.kind,
+      category: category.name,
+      unit: unit.code,
+      step: plain(unit.step),
+      salesPrice: item.salesPrice,
+      purchasePrice: item.purchasePrice,
+      onHand: plain(pool.onHand),
+      reserved: plain(pool.reserved),
+      free: plain(pool.free),
+      onOrder: plain(pool.onOrder),
+      retired: sql<boolean>`${item.retiredAt} is not null`,
+      tracking: item.tracking,
+      pictureId: item.pictureId,
+      family: family.name,
+      supplier: sql<string | null>`(${firstSupplier})`,
+      units: jsonRows(
+        {
+          unitId: itemUnit.unitId,
+          unit: otherUnit.code,
+          factor: sql<string>`trim_scale(${itemUnit.numerator}::numeric / ${itemUnit.denominator})::text`,
+          buys: itemUnit.buys,
+          sells: itemUnit.sells,
+        },
+        (select) => select.from(itemUnit).innerJoin(otherUnit, eq(otherUnit.id, itemUnit.unitId)).where(eq(itemUnit.itemId, item.id)),
+      ),
+      attributes: sql<Record<string, string>>`(${ownAttributes})`,
+      reorderPoint: policies.point,
+      orderUpTo: policies.upTo,
+    })
+    .from(sql`unnest(${ids}::int[]) with ordinality page(id, at)`)
+    .innerJoin(item, sql`${item.id} = page.id`)
+    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(category, eq(category.id, item.categoryId))
+    .leftJoin(family, eq(family.id, item.familyId))
+    .leftJoinLateral(policies, sql`true`)
+    .orderBy(sql`page.at`),
+);
+
+const rowsOf = (tx: Act['tx'], ids: readonly number[]): Promise<contract.ItemRow[]> => (ids.length === 0 ? Promise.resolve([]) : readRows(tx, { ids }));
+
+/** When no item has all the words: words that some item has stay, the others stand for the words written most like them. */
+async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
+  const words = (query.q ?? '')
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((each) => each.length > 2)
+    .slice(0, 4);
+  if (words.length === 0) return { rows: [], next: null };
+  const odd = (await wordsMeant(tx, words)).filter(({ known }) => !known);
+  if (odd.length === 0 || odd.some(({ near }) => near.length === 0)) return { rows: [], next: null };
+  const known = words.filter((each) => !odd.some((one) => one.word === each)).join(' ');
+  const near = odd.map((one) => or(...one.near.map((each) => sql`${item.findable} like ${likeWord(each)}`)));
+  const conditions = and(itemConditions({ ...query, q: known }), ...near);
+  const ids = await pageOfIds(tx, sorts.sku, conditions, { ...query, cursor: undefined, direction: 'up' });
+  const rows = await rowsOf(
+    tx,
+    ids.slice(0, query.limit).map(({ id }) => id),
+  );
+  return { rows, next: null };
+}
+
+/** Whether items have the words, and which words of items are written most like them. */
+async function wordsMeant({ db }: Act['tx'], words: readonly string[]) {
+  const { rows, row } = given(
+    'typed',
+    { at: item.id, word: word.word, pattern: word.word },
+    words.map((each, at) => ({ at, word: each, pattern: likeWord(each) })),
+  );
+  const having = db
+    .select({ one: sql`1` })
+    .from(word)
+    .where(sql`${word.word} like ${row.pattern}`);
+  const near = db
+    .select({ word: word.word })
+    .from(word)
+    .where(sql`${word.word} % ${row.word}`)
+    .orderBy(desc(sql`similarity(${word.word}, ${row.word})`), word.word)
+    .limit(3);
+  return db
+    .select({ word: row.word, known: sql<boolean>`${row.word} ~ '^[0-9]+$' or ${exists(having)}`, near: sql<string[]>`array(${near})` })
+    .from(rows)
+    .orderBy(row.at);
+}
+
+/** The best few for a line or the scan bar: an exact code first, then names and SKUs that begin with the first word. */
+async function bestItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
+  const { q = '', limit } = query;
+  const typed = q.trim().toLowerCase();
+  const start = `${typed.replace(/[\\%_]/g, '\\$&')}%`;
+  const ids = await tx.db
+    .select({ id: item.id })
+    .from(item)
+    .innerJoin(pool, eq(pool.itemId, item.id))
+    .where(itemConditions(query))
+    .orderBy(desc(isCodeOf(typed)), desc(sql`lower(${item.sku}) like ${start}`), desc(sql`lower(${item.name}) like ${start}`), lower(item.sku))
+    .limit(limit);
+  const rows = await rowsOf(
+    tx,
+    ids.map(({ id }) => id),
+  );
+  return rows.length > 0 || typed.length < 3 ? { rows, next: null } : nearItems(tx, query);
+}
