@@ -8,7 +8,7 @@ import { createBill, pay } from '../areas/bills/service';
 import { createItem } from '../areas/catalog/service';
 import { waitingEntries } from '../areas/handover/queries';
 import { bringInAccounts, handOver, mapAccounts } from '../areas/handover/service';
-import { deskLines } from '../areas/inbound/queries';
+import { deskLines } from '../areas/inbound/deskLines';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { measureItem } from '../areas/landed/measures';

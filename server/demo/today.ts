@@ -3,7 +3,7 @@ import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
-import { deskLines } from '../areas/inbound/queries';
+import { deskLines } from '../areas/inbound/deskLines';
 import { recordDirect } from '../areas/inbound/direct';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';

@@ -2,7 +2,8 @@ import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays, daysBetween, nextWorkday, weekday, type Day } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { Act } from '../act';
-import { deskLines, purchase } from '../areas/inbound/queries';
+import { deskLines } from '../areas/inbound/deskLines';
+import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 
 import { pickList } from '../areas/outbound/queries';

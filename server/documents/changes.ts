@@ -1,6 +1,9 @@
 import { Refusal } from '@larder/core/refusal';
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import { change } from '../db/schema/index';
+import { jsonRows } from '../db/json';
+import { change, person } from '../db/schema/index';
 
 /** Refuses an edit of something that changed since it was read. */
 export function refuseStale(was: number, is: number, what: string): void {
@@ -19,7 +22,24 @@ export async function recordChanges({ tx, by, now }: Act, kind: string, subjectI
   if (rows.length > 0) await tx.db.insert(change).values(rows);
 }
 
-/** SQL of what was changed of something and can be told in a line, the last first. */
-export const changesSql = (kind: string, id: string): string =>
-  `(SELECT coalesce(json_agg(json_build_object('at', to_char(h.at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'person', w.name, 'field', h.field, 'was', h.was #>> '{}', 'is', h."is" #>> '{}') ORDER BY h.id DESC), '[]')
-    FROM (SELECT * FROM change WHERE kind = '${kind}' AND subject_id = ${id} AND jsonb_typeof("is") = 'string' ORDER BY id DESC LIMIT 40) h JOIN person w ON w.id = h.person_id)`;
+/** What was changed of something and can be told in a line, the last first. */
+export function changesOf(kind: string, id: PgColumn) {
+  const last = new QueryBuilder()
+    .select()
+    .from(change)
+    .where(and(eq(change.kind, kind), eq(change.subjectId, id), sql`jsonb_typeof(${change.is}) = 'string'`))
+    .orderBy(desc(change.id))
+    .limit(40)
+    .as('last_changes');
+  return jsonRows(
+    {
+      at: last.at,
+      person: person.name,
+      field: last.field,
+      was: sql<string | null>`${last.was} #>> '{}'`,
+      is: sql<string>`${last.is} #>> '{}'`,
+    },
+    (select) => select.from(last).innerJoin(person, eq(person.id, last.personId)),
+    { orderBy: desc(last.id) },
+  );
+}

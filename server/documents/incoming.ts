@@ -61,7 +61,7 @@ export async function incomingLines(act: Act, lines: IncomingLines, { items }: I
 }
 
 /** Where goes what is not kept in stock. */
-async function usedUpPlace({ tx }: Act): Promise<number> {
+export async function usedUpPlace({ tx }: Act): Promise<number> {
   const [found] = await tx.db.select({ id: place.id }).from(place).where(eq(place.kind, 'used-up'));
   if (!found) throw new Error('there is no place for what is used up');
   return found.id;

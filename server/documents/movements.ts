@@ -1,9 +1,45 @@
 import { documentRules } from '@larder/core/ledger/counters';
+import { desc, eq, exists, sql } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
+import { jsonRows } from '../db/json';
+import { movement, movementLine, person, purchaseLine, salesLine } from '../db/schema/index';
 
-/** SQL of the movements of a document, newest first, as `MovementRef` rows. */
-export const movementRefs = (kind: 'purchase' | 'sales', orderId: string): string =>
-  `(SELECT coalesce(json_agg(json_build_object('id', m.id, 'kind', m.kind, 'postedAt', to_char(m.posted_at AT TIME ZONE 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'person', w.name,
-      'quantity', x.quantity, 'value', x.value, 'undone', EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id), 'undoes', m.reverses IS NOT NULL) ORDER BY m.id DESC), '[]')
-    FROM (SELECT l.movement_id, trim_scale(sum(l.quantity))::text AS quantity, sum(l.value)::text AS value
-      FROM ${kind}_line d JOIN movement_line l ON l.${documentRules[kind].side}_line_id = d.id WHERE d.order_id = ${orderId} GROUP BY 1) x
-    JOIN movement m ON m.id = x.movement_id JOIN person w ON w.id = m.person_id)`;
+const query = new QueryBuilder();
+const undo = alias(movement, 'undo');
+const isUndone = exists(
+  query
+    .select({ one: sql`1` })
+    .from(undo)
+    .where(eq(undo.reverses, movement.id)),
+);
+
+/** The movements of an order, newest first. */
+export function movementsOf(kind: 'purchase' | 'sales', orderId: PgColumn) {
+  const line = kind === 'purchase' ? purchaseLine : salesLine;
+  const served = documentRules[kind].side === 'supply' ? movementLine.supplyLineId : movementLine.demandLineId;
+  const moved = query
+    .select({
+      movementId: movementLine.movementId,
+      quantity: sql<string>`trim_scale(sum(${movementLine.quantity}))::text`.as('moved_quantity'),
+      value: sql<string>`sum(${movementLine.value})::text`.as('moved_value'),
+    })
+    .from(line)
+    .innerJoin(movementLine, eq(served, line.id))
+    .where(eq(line.orderId, orderId))
+    .groupBy(movementLine.movementId)
+    .as('moved');
+  return jsonRows(
+    {
+      id: movement.id,
+      kind: movement.kind,
+      postedAt: movement.postedAt,
+      person: person.name,
+      quantity: moved.quantity,
+      value: moved.value,
+      undone: sql<boolean>`${isUndone}`,
+      undoes: sql<boolean>`${movement.reverses} is not null`,
+    },
+    (select) => select.from(moved).innerJoin(movement, eq(movement.id, moved.movementId)).innerJoin(person, eq(person.id, movement.personId)),
+    { orderBy: desc(movement.id) },
+  );
+}

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import type { OrderLine } from '@larder/contract/values';
@@ -8,7 +8,8 @@ import { lineAmount } from '@larder/core/inbound/amount';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import type { Act } from '../../act';
-import { purchaseOrder } from '../../db/schema/index';
+import { given } from '../../db/given';
+import { documentLine, movementLine, purchaseOrder, purchaseTerms } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
@@ -34,10 +35,7 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   );
   await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
   await putPrices(act, repriced.whole, money);
-  await act.tx.rows(
-    'UPDATE purchase_terms l SET expected_on = x.day FROM unnest($1::int[], $2::date[]) x(line, day) WHERE l.id = x.line AND l.expected_on IS DISTINCT FROM x.day',
-    [form.lines.map(({ lineId }) => lineId), form.lines.map(({ expectedOn }) => expectedOn)],
-  );
+  await putDays(act, form.lines);
   const last = Math.max(0, ...was.lines.map(({ position }) => position));
   await addPurchaseLines(
     act,
@@ -77,10 +75,11 @@ async function otherMoney(act: Act, was: contract.PurchaseOrder, form: BodyOf<ty
 /** An order was placed no later than today, and than anything came in on it. */
 async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: string): Promise<void> {
   if (day > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
-  const [first] = await act.tx.rows<{ day: string | null }>(
-    'SELECT min(m.effective_on)::text AS day FROM movement_line m JOIN purchase_line l ON l.id = m.supply_line_id WHERE l.order_id = $1',
-    [was.id],
-  );
+  const [first] = await act.tx.db
+    .select({ day: sql<string | null>`min(${movementLine.effectiveOn})` })
+    .from(movementLine)
+    .innerJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .where(eq(purchaseTerms.orderId, was.id));
   if (first?.day && day > first.day)
     throw refuseField(409, 'came-before', 'orderedOn', `Goods came in on ${was.number} on ${first.day}; it was placed by then.`);
 }
@@ -117,12 +116,33 @@ function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contr
   return repriced;
 }
 
-async function putPrices({ tx }: Act, lines: Repriced['whole'], { currency, rate }: { currency: string; rate: string }): Promise<void> {
-  if (lines.length > 0)
-    await tx.rows(
-      'UPDATE purchase_terms l SET price = x.price, amount = x.amount, currency = $4, rate = $5 FROM unnest($1::int[], $2::numeric[], $3::numeric[]) x(line, price, amount) WHERE l.id = x.line',
-      [lines.map(({ lineId }) => lineId), lines.map(({ price }) => price), lines.map(({ amount }) => amount), currency, rate],
-    );
+/** Puts other days on lines. */
+async function putDays({ tx }: Act, lines: readonly { lineId: number; expectedOn: string | null }[]): Promise<void> {
+  const { id, expectedOn } = purchaseTerms;
+  const { rows, row } = given(
+    'dated',
+    { id, expectedOn },
+    lines.map((line) => ({ id: line.lineId, expectedOn: line.expectedOn })),
+  );
+  await tx.db
+    .update(purchaseTerms)
+    .set({ expectedOn: row.expectedOn })
+    .from(rows)
+    .where(and(eq(id, row.id), sql`${expectedOn} is distinct from ${row.expectedOn}`));
+}
+
+async function putPrices({ tx }: Act, lines: Repriced['whole'], money: { currency: string; rate: string }): Promise<void> {
+  const { id, price, amount } = purchaseTerms;
+  const { rows, row } = given(
+    'priced',
+    { id, price, amount },
+    lines.map((line) => ({ id: line.lineId, price: line.price, amount: line.amount })),
+  );
+  await tx.db
+    .update(purchaseTerms)
+    .set({ price: row.price, amount: row.amount, ...money })
+    .from(rows)
+    .where(eq(id, row.id));
 }
 
 /** Writes down what became of an order that was placed, and gives it as it is now. */
@@ -184,8 +204,20 @@ const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
 
 /** Takes so many of what is to come off order lines; their orders and the pools of their items are locked. */
 async function callOff({ tx }: Act, lines: readonly { lineId: number; quantity: string }[]): Promise<void> {
-  await tx.rows(
-    'UPDATE document_line l SET cancelled = l.cancelled + x.quantity FROM (SELECT line, sum(quantity) AS quantity FROM unnest($1::int[], $2::numeric[]) y(line, quantity) GROUP BY 1) x WHERE l.id = x.line',
-    [lines.map(({ lineId }) => lineId), lines.map(({ quantity }) => quantity)],
+  const { id, cancelled } = documentLine;
+  const { rows, row } = given(
+    'called_off',
+    { id, cancelled },
+    lines.map(({ lineId, quantity }) => ({ id: lineId, cancelled: quantity })),
   );
+  const off = tx.db
+    .select({ line: sql<number>`${row.id}`.as('line'), quantity: sql<string>`sum(${row.cancelled})`.as('off_quantity') })
+    .from(rows)
+    .groupBy(row.id)
+    .as('off');
+  await tx.db
+    .update(documentLine)
+    .set({ cancelled: sql`${cancelled} + ${off.quantity}` })
+    .from(off)
+    .where(eq(id, off.line));
 }

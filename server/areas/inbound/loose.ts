@@ -4,12 +4,14 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/inbound';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { incomingLines, refuseIncoming } from '../../documents/incoming';
+import { incomingLines, refuseIncoming, usedUpPlace } from '../../documents/incoming';
 import { refusePastUse } from '../../documents/lots';
 import { post, type Posting } from '../../ledger/door';
 import { receiptMovement, receive, type ReceiptLines, type WantedLine } from './receive';
 import { linesToWrite, placePurchase, writePurchase } from './service';
+import { place } from '../../db/schema/index';
 
 type LooseForm = BodyOf<typeof receiving.receiveLoose>;
 
@@ -21,7 +23,10 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
   const incoming = await refuseIncoming(act, form.lines, 'inbound.receive');
   if (form.billComes && form.supplierId === null) throw refuseField(422, 'who-bills', 'supplierId', 'Choose the supplier whose bill will come.');
   refusePastUse(act, form.lines, form.pastUseBy);
-  const [from] = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'supplier' AND party_id IS NOT DISTINCT FROM $1`, [form.supplierId]);
+  const [from] = await act.tx.db
+    .select({ id: place.id })
+    .from(place)
+    .where(and(eq(place.kind, 'supplier'), sql`${place.partyId} is not distinct from ${form.supplierId}`));
   if (!from) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
   if (!form.billComes)
     return post(act, {
@@ -90,7 +95,7 @@ async function imaginedLines(
   supplierPlaceId: number,
 ): Promise<{ wanted: Map<number, WantedLine>; lines: { id: number }[] }> {
   const { lines, money } = await linesToWrite(act, order);
-  const [usedUp] = await act.tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'used-up'`);
+  const usedUpPlaceId = await usedUpPlace(act);
   const wanted = lines.map((line, index): WantedLine => ({
     ...line,
     id: -(index + 1),
@@ -99,7 +104,7 @@ async function imaginedLines(
     placedOn: null,
     siteId: order.siteId,
     active: true,
-    usedUpPlaceId: usedUp?.id as number,
+    usedUpPlaceId,
     shipsTo: null,
     customerPlaceId: null,
     received: '0',

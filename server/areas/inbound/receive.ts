@@ -5,7 +5,8 @@ import { beyond } from '@larder/core/inbound/extra';
 import { straightToBench } from '@larder/core/ledger/straight';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
-import type { Tracking } from '@larder/core/stock/lots';
+import { and, eq, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
@@ -14,34 +15,8 @@ import { lock } from '../../ledger/lock';
 import { endLines } from './amend';
 import { benchesAt, lockWaiting } from './waiting';
 import { clearTally } from './tally';
-
-export interface WantedLine {
-  id: number;
-  orderId: number;
-  number: string;
-  /** The day it was placed in the world: as it was entered, else the day it was placed here. */
-  placedOn: string | null;
-  position: number;
-  itemId: number;
-  sku: string;
-  tracking: Tracking;
-  siteId: number;
-  active: boolean;
-  /** Not kept in stock: where it goes to be used at once. */
-  kept: boolean;
-  usedUpPlaceId: number;
-  /** The customer it goes to straight from the supplier, and the place of that customer. */
-  shipsTo: string | null;
-  customerPlaceId: number | null;
-  baseQuantity: string;
-  received: string;
-  /** What that came in at, in company currency. */
-  receivedValue: string;
-  outstanding: string;
-  amount: string;
-  rate: string;
-  supplierPlaceId: number;
-}
+import { among } from '../../db/given';
+import { company, item, party, place, purchaseLine, purchaseOrder } from '../../db/schema/index';
 
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
 export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Posting> {
@@ -75,12 +50,50 @@ async function postReceipt(act: Act, form: receiving.ReceiptForm, wanted: Readon
   return post(act, await receiptMovement(act, form, wanted), { next: [straightToBench(toBench)], placeIds });
 }
 
-export const wantedLines = ({ tx }: Act, ids: readonly number[]): Promise<WantedLine[]> =>
-  tx.rows<WantedLine>(
-    `SELECT l.id, o.id AS "orderId", o.number, coalesce(o.ordered_on, (o.placed_at AT TIME ZONE (SELECT time_zone FROM company))::date)::text AS "placedOn", l.position, l.item_id AS "itemId", i.sku, i.tracking, l.site_id AS "siteId", l.active, l.kept, (SELECT id FROM place WHERE kind = 'used-up') AS "usedUpPlaceId", c.name AS "shipsTo", k.id AS "customerPlaceId", l.base_quantity AS "baseQuantity", l.received, l.received_value AS "receivedValue", l.outstanding, l.amount, l.rate, p.id AS "supplierPlaceId"
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id LEFT JOIN party c ON c.id = o.ships_to_id LEFT JOIN place k ON k.kind = 'customer' AND k.party_id = c.id WHERE l.id = ANY($1)`,
-    [ids],
-  );
+const usedUp = alias(place, 'used_up');
+const customerPlace = alias(place, 'customer_place');
+/** The day an order was placed in the world: as it was entered, else the day it was placed here. */
+const placedOn = sql<string | null>`coalesce(${purchaseOrder.orderedOn}, (${purchaseOrder.placedAt} at time zone ${company.timeZone})::date)`;
+
+/** What receiving needs to know of purchase lines. */
+export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =>
+  db
+    .select({
+      id: purchaseLine.id,
+      orderId: purchaseOrder.id,
+      number: purchaseOrder.number,
+      placedOn,
+      position: purchaseLine.position,
+      itemId: purchaseLine.itemId,
+      sku: item.sku,
+      tracking: item.tracking,
+      siteId: purchaseLine.siteId,
+      active: purchaseLine.active,
+      /** Not kept in stock, it goes to be used at once. */
+      kept: purchaseLine.kept,
+      usedUpPlaceId: usedUp.id,
+      /** The customer it goes to straight from the supplier, and the place of that customer. */
+      shipsTo: party.name,
+      customerPlaceId: customerPlace.id,
+      baseQuantity: purchaseLine.baseQuantity,
+      received: purchaseLine.received,
+      /** What that came in at, in company currency. */
+      receivedValue: purchaseLine.receivedValue,
+      outstanding: purchaseLine.outstanding,
+      amount: purchaseLine.amount,
+      rate: purchaseLine.rate,
+      supplierPlaceId: place.id,
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .innerJoin(place, and(eq(place.kind, 'supplier'), eq(place.partyId, purchaseOrder.supplierId)))
+    .innerJoin(usedUp, eq(usedUp.kind, 'used-up'))
+    .innerJoin(company, sql`true`)
+    .leftJoin(party, eq(party.id, purchaseOrder.shipsToId))
+    .leftJoin(customerPlace, and(eq(customerPlace.kind, 'customer'), eq(customerPlace.partyId, party.id)))
+    .where(among(purchaseLine.id, ids));
+export type WantedLine = Awaited<ReturnType<typeof wantedLines>>[number];
 
 async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
   const { items, bins } = await lineFacts(

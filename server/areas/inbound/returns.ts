@@ -4,29 +4,86 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { and, desc, eq, exists, gt, isNotNull, isNull, notExists, or, sql } from 'drizzle-orm';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
+import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { balance, item, lot, movement, movementLine, party, place, purchaseLine, purchaseOrder, unit } from '../../db/schema/index';
+import { plain } from '../../db/text';
+
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
 
 /** How many of each lot or serial came on order lines and have not gone back. */
-const cameSql = `SELECT m.supply_line_id AS "lineId", m.lot_id AS "lotId", t.code, sum(CASE WHEN f.kind = 'supplier' THEN m.quantity ELSE -m.quantity END) AS quantity
-  FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN lot t ON t.id = m.lot_id WHERE m.supply_line_id IS NOT NULL GROUP BY 1, 2, 3`;
+const came = new QueryBuilder()
+  .select({
+    lineId: movementLine.supplyLineId,
+    lotId: movementLine.lotId,
+    quantity: sql<string>`sum(case when ${from.kind} = 'supplier' then ${movementLine.quantity} else -${movementLine.quantity} end)`.as('came_quantity'),
+  })
+  .from(movementLine)
+  .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+  .where(and(isNotNull(movementLine.supplyLineId), isNotNull(movementLine.lotId)))
+  .groupBy(movementLine.supplyLineId, movementLine.lotId)
+  .as('came');
 
 export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
-  const [order] = await tx.rows<{ number: string; supplier: string }>(
-    'SELECT o.number, p.name AS supplier FROM purchase_order o JOIN party p ON p.id = o.supplier_id WHERE o.id = $1',
-    [orderId],
-  );
+  const { db } = tx;
+  const [order] = await db
+    .select({ number: purchaseOrder.number, supplier: party.name })
+    .from(purchaseOrder)
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .where(eq(purchaseOrder.id, orderId));
   if (!order) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
-  const rows = await tx.rows<receiving.Returnable>(
-    `SELECT l.id AS "purchaseLineId", l.position, i.id AS "itemId", i.sku, i.name, u.code AS unit, trim_scale(l.received) AS received,
-      (SELECT coalesce(json_agg(json_build_object('binId', p.id, 'bin', p.code, 'sellable', p.sellable, 'lotId', b.lot_id, 'lot', t.code, 'quantity', trim_scale(b.quantity)::text) ORDER BY p.sellable, p.code, t.code), '[]')
-        FROM balance b JOIN place p ON p.id = b.place_id LEFT JOIN lot t ON t.id = b.lot_id WHERE b.item_id = i.id AND p.kind = 'bin' AND p.site_id = l.site_id AND b.quantity > 0 AND (b.lot_id IS NULL OR EXISTS (SELECT 1 FROM (${cameSql}) c WHERE c."lineId" = l.id AND c."lotId" = b.lot_id AND c.quantity > 0))) AS places
-     FROM purchase_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id WHERE l.order_id = $1 AND l.received > 0 ORDER BY l.position`,
-    [orderId],
-  );
+  const cameOnIt = db
+    .select({ one: sql`1` })
+    .from(came)
+    .where(and(eq(came.lineId, purchaseLine.id), eq(came.lotId, balance.lotId), gt(came.quantity, '0')));
+  const rows = await db
+    .select({
+      purchaseLineId: purchaseLine.id,
+      position: purchaseLine.position,
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      unit: unit.code,
+      received: plain(purchaseLine.received),
+      places: jsonRows(
+        {
+          binId: place.id,
+          bin: place.code,
+          sellable: place.sellable,
+          lotId: balance.lotId,
+          lot: sql<string | null>`${lot.code}`,
+          quantity: plain(balance.quantity),
+        },
+        (select) =>
+          select
+            .from(balance)
+            .innerJoin(place, eq(place.id, balance.placeId))
+            .leftJoin(lot, eq(lot.id, balance.lotId))
+            .where(
+              and(
+                eq(balance.itemId, item.id),
+                eq(place.kind, 'bin'),
+                eq(place.siteId, purchaseLine.siteId),
+                gt(balance.quantity, '0'),
+                or(isNull(balance.lotId), exists(cameOnIt)),
+              ),
+            ),
+        { orderBy: sql`${place.sellable}, ${place.code}, ${lot.code}` },
+      ),
+    })
+    .from(purchaseLine)
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .where(and(eq(purchaseLine.orderId, orderId), gt(purchaseLine.received, '0')))
+    .orderBy(purchaseLine.position);
   return { ...order, rows };
 }
 
@@ -35,28 +92,62 @@ export const returnSources = async (
   { tx }: Act,
   { itemId, lotId }: QueryOf<typeof receiving.returnSources>,
 ): Promise<ResponseOf<typeof receiving.returnSources>> => ({
-  rows: await tx.rows(
-    `SELECT o.id AS "orderId", o.number, p.name AS supplier, max(m.effective_on) AS day, trim_scale(sum(m.quantity)) AS received
-     FROM movement_line m JOIN place f ON f.id = m.from_place_id JOIN place t ON t.id = m.to_place_id JOIN purchase_line l ON l.id = m.supply_line_id JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id
-     WHERE m.item_id = $1 AND ($2::int IS NULL OR m.lot_id = $2) AND f.kind = 'supplier' AND t.owned AND l.received > 0 AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.movement_id)
-     GROUP BY o.id, p.name ORDER BY 4 DESC, o.id DESC LIMIT 20`,
-    [itemId, lotId ?? null],
-  ),
+  rows: await tx.db
+    .select({
+      orderId: purchaseOrder.id,
+      number: purchaseOrder.number,
+      supplier: party.name,
+      day: sql<string>`max(${movementLine.effectiveOn})`.as('last_day'),
+      received: sql<string>`trim_scale(sum(${movementLine.quantity}))`,
+    })
+    .from(movementLine)
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .innerJoin(purchaseLine, eq(purchaseLine.id, movementLine.supplyLineId))
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .where(
+      and(
+        eq(movementLine.itemId, itemId),
+        lotId === undefined ? undefined : eq(movementLine.lotId, lotId),
+        eq(from.kind, 'supplier'),
+        to.owned,
+        gt(purchaseLine.received, '0'),
+        notExists(
+          tx.db
+            .select({ one: sql`1` })
+            .from(movement)
+            .where(eq(movement.reverses, movementLine.movementId)),
+        ),
+      ),
+    )
+    .groupBy(purchaseOrder.id, party.name)
+    .orderBy(sql`last_day desc`, desc(purchaseOrder.id))
+    .limit(20),
 });
 
-interface ReceivedLine {
-  id: number;
-  number: string;
-  position: number;
-  sku: string;
-  itemId: number;
-  siteId: number;
-  active: boolean;
-  baseQuantity: string;
-  cancelled: string;
-  received: string;
-  supplierPlaceId: number;
-}
+/** The lines of an order as what goes back sees them. */
+const receivedLines = async ({ tx: { db } }: Act, orderId: number) =>
+  db
+    .select({
+      id: purchaseLine.id,
+      number: purchaseOrder.number,
+      position: purchaseLine.position,
+      sku: item.sku,
+      itemId: purchaseLine.itemId,
+      siteId: purchaseLine.siteId,
+      active: purchaseLine.active,
+      baseQuantity: purchaseLine.baseQuantity,
+      cancelled: purchaseLine.cancelled,
+      received: purchaseLine.received,
+      supplierPlaceId: place.id,
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .innerJoin(place, and(eq(place.kind, 'supplier'), eq(place.partyId, purchaseOrder.supplierId)))
+    .where(eq(purchaseLine.orderId, orderId));
+type ReceivedLine = Awaited<ReturnType<typeof receivedLines>>[number];
 
 /**
  * Sends goods back: they leave at what they cost now, the order counts them at what it paid for the receipts they are taken off, and the difference is price variance.
@@ -64,11 +155,7 @@ interface ReceivedLine {
  */
 export async function returnGoods(act: Act, form: BodyOf<typeof receiving.returnGoods>): Promise<Posting> {
   await lock.purchaseOrders(act, [form.orderId]);
-  const rows = await act.tx.rows<ReceivedLine>(
-    `SELECT l.id, o.number, l.position, i.sku, l.item_id AS "itemId", l.site_id AS "siteId", l.active, l.base_quantity AS "baseQuantity", l.cancelled, l.received, p.id AS "supplierPlaceId"
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id JOIN place p ON p.kind = 'supplier' AND p.party_id = o.supplier_id WHERE l.order_id = $1`,
-    [form.orderId],
-  );
+  const rows = await receivedLines(act, form.orderId);
   const lines = new Map(rows.map((row) => [row.id, row]));
   await refuseFields(act, form, lines);
   await refuseOtherLots(act, form);
@@ -119,12 +206,12 @@ function goingBack(
     const at = lines.get(line.purchaseLineId) as ReceivedLine;
     const field = `lines.${index}.quantity`;
     const quantity = decimal(line.quantity);
-    const from = sources.get(at.id) ?? [];
-    const parts = returnParts(from, quantity, line.lotId, line.receiptLineId);
+    const known = sources.get(at.id) ?? [];
+    const parts = returnParts(known, quantity, line.lotId, line.receiptLineId);
     const found = sum(parts.map((part) => part.quantity));
     if (found.lt(quantity))
       throw refuseField(409, 'not-received', field, `Only ${found.toFixed()} of ${at.number} line ${at.position} came in and have not gone back.`);
-    sources.set(at.id, afterReturn(from, parts));
+    sources.set(at.id, afterReturn(known, parts));
     const received = left.get(at.id) ?? decimal(0);
     left.set(at.id, received.minus(quantity));
     const again = expectedAgain({ active: at.active, baseQuantity: decimal(at.baseQuantity), cancelled: decimal(at.cancelled), received }, quantity);
@@ -152,15 +239,18 @@ function goingBack(
 
 /** A lot or serial goes back only on the order line it came on, and no more of it than came there. */
 async function refuseOtherLots(act: Act, form: BodyOf<typeof receiving.returnGoods>): Promise<void> {
-  const came = await act.tx.rows<{ lineId: number; lotId: number; quantity: string }>(
-    `SELECT "lineId", "lotId", quantity FROM (${cameSql}) c WHERE "lineId" = ANY($1) AND "lotId" = ANY($2)`,
-    [form.lines.map(({ purchaseLineId }) => purchaseLineId), form.lines.map(({ lotId }) => lotId)],
-  );
-  const codes = await act.tx.rows<{ id: number; code: string }>('SELECT id, code FROM lot WHERE id = ANY($1)', [form.lines.map(({ lotId }) => lotId)]);
+  const { db } = act.tx;
+  const lineIds = form.lines.map(({ purchaseLineId }) => purchaseLineId);
+  const lotIds = form.lines.map(({ lotId }) => lotId);
+  const known = await db
+    .select({ lineId: came.lineId, lotId: came.lotId, quantity: came.quantity })
+    .from(came)
+    .where(and(among(sql`${came.lineId}`, lineIds), among(sql`${came.lotId}`, lotIds)));
+  const codes = await db.select({ id: lot.id, code: lot.code }).from(lot).where(among(lot.id, lotIds));
   refuseErrors(
     form.lines.flatMap(({ purchaseLineId, lotId }, index): FieldError[] => {
       if (lotId === null) return [];
-      const here = came.find((row) => row.lineId === purchaseLineId && row.lotId === lotId);
+      const here = known.find((row) => row.lineId === purchaseLineId && row.lotId === lotId);
       const wanted = sum(form.lines.filter((one) => one.purchaseLineId === purchaseLineId && one.lotId === lotId).map(({ quantity }) => decimal(quantity)));
       const code = codes.find(({ id }) => id === lotId)?.code ?? 'That lot';
       if (here && wanted.lte(here.quantity)) return [];

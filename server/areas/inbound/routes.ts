@@ -1,7 +1,8 @@
 import * as contract from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
 import type { Serve } from '../../http/route';
-import { deskLines, purchase, purchases } from './queries';
+import { deskLines } from './deskLines';
+import { purchase, purchases } from './queries';
 import { receiveLoose } from './loose';
 import { returnable, returnGoods, returnSources } from './returns';
 import { receive } from './receive';

@@ -1,11 +1,11 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { amountFault, currencyFaults } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { purchaseCharge, purchaseOrder, purchaseTerms } from '../../db/schema/index';
+import { party, purchaseCharge, purchaseOrder, purchaseTerms, site, taxCode } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { recordChanges, refuseStale } from '../../documents/changes';
@@ -121,7 +121,7 @@ export async function addPurchaseLines(
 
 /** The tax a supplier charges on everything, or null when it goes by the item. */
 export async function taxOfSupplier({ tx }: Act, supplierId: number): Promise<number | null> {
-  const [row] = await tx.rows<{ taxCodeId: number | null }>('SELECT tax_code_id AS "taxCodeId" FROM party WHERE id = $1', [supplierId]);
+  const [row] = await tx.db.select({ taxCodeId: party.taxCodeId }).from(party).where(eq(party.id, supplierId));
   return row?.taxCodeId ?? null;
 }
 
@@ -139,15 +139,15 @@ const headOf = (order: contract.PurchaseOrder) => ({
 });
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
-  const [known] = await act.tx.rows<{ supplier: boolean; site: boolean; customer: boolean; taxes: number[] }>(
-    `SELECT EXISTS (SELECT 1 FROM party WHERE id = $1 AND is_supplier AND retired_at IS NULL) AS supplier, EXISTS (SELECT 1 FROM site WHERE id = $2 AND retired_at IS NULL) AS site,
-      $3::int IS NULL OR EXISTS (SELECT 1 FROM party WHERE id = $3 AND is_customer AND retired_at IS NULL) AS customer, (SELECT coalesce(json_agg(id), '[]') FROM tax_code) AS taxes`,
-    [form.supplierId, form.siteId, form.shipsToId],
-  );
-  if (!known?.supplier) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
-  if (!known.site) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
-  if (!known.customer) throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
-  const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !known.taxes.includes(taxCodeId));
+  const { db } = act.tx;
+  const supplier = await db.$count(party, and(eq(party.id, form.supplierId), party.isSupplier, isNull(party.retiredAt)));
+  if (supplier === 0) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
+  if ((await db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt)))) === 0)
+    throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  if (form.shipsToId !== null && (await db.$count(party, and(eq(party.id, form.shipsToId), party.isCustomer, isNull(party.retiredAt)))) === 0)
+    throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
+  const taxes = (await db.select({ id: taxCode.id }).from(taxCode)).map(({ id }) => id);
+  const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !taxes.includes(taxCodeId));
   if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
   if (form.orderedOn !== null && form.orderedOn > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
   act.allow('inbound.order', form.siteId);

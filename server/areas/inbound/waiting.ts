@@ -1,9 +1,15 @@
+import { and, eq, gt } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { lock } from '../../ledger/lock';
+import { among } from '../../db/given';
+import { place, salesLine } from '../../db/schema/index';
 
 /** Locks the orders that wait for these items, before the stock: some of them may be picked at once. */
 export async function lockWaiting(act: Act, itemIds: readonly number[]): Promise<void> {
-  const waiting = await act.tx.rows<{ id: number }>('SELECT DISTINCT order_id AS id FROM sales_line WHERE item_id = ANY($1) AND short > 0', [itemIds]);
+  const waiting = await act.tx.db
+    .selectDistinct({ id: salesLine.orderId })
+    .from(salesLine)
+    .where(and(among(salesLine.itemId, itemIds), gt(salesLine.short, '0')));
   await lock.salesOrders(
     act,
     waiting.map(({ id }) => id),
@@ -12,6 +18,9 @@ export async function lockWaiting(act: Act, itemIds: readonly number[]): Promise
 
 /** The benches of these sites. */
 export async function benchesAt({ tx }: Act, siteIds: readonly number[]): Promise<number[]> {
-  const rows = await tx.rows<{ id: number }>(`SELECT id FROM place WHERE kind = 'bench' AND site_id = ANY($1)`, [siteIds]);
+  const rows = await tx.db
+    .select({ id: place.id })
+    .from(place)
+    .where(and(eq(place.kind, 'bench'), among(place.siteId, siteIds)));
   return rows.map(({ id }) => id);
 }

@@ -1,63 +1,90 @@
 import type * as contract from '@larder/contract/outbound';
-import { choosePicks, type Lying } from '@larder/core/outbound/picking';
+import { choosePicks } from '@larder/core/outbound/picking';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, least, quantityText, shareOf, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
 import { promiseDate } from '@larder/core/stock/availability';
+import { and, desc, eq, exists, gt, isNotNull, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
-import { codesSql } from '../../documents/codes';
-import { movementRefs } from '../../documents/movements';
+import { among, oneRow } from '../../db/given';
+import { jsonRows, type RowOf } from '../../db/json';
+import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
+import { balance, item, itemSite, lot, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, site, taxRate, unit } from '../../db/schema/index';
+import { plain } from '../../db/text';
+import { codesOf } from '../../documents/codes';
+import { movementsOf } from '../../documents/movements';
 
-interface OrderRow {
-  id: number;
-  number: string;
-  customerId: number;
-  customer: string;
-  siteId: number;
-  site: string;
-  shipBy: string;
-  createdAt: string;
-  confirmedAt: string | null;
-  closed: boolean;
-  cancelled: boolean;
-  ordered: string;
-  picked: string;
-  dispatched: string;
-  short: string;
-  /** Of lines that are not kept in stock. */
-  unkept: string;
-  unkeptGone: string;
-  lines: number;
-  amount: string;
-}
+/** What the lines of an order come to. */
+const sums = new QueryBuilder()
+  .select({
+    ordered: sql<string>`coalesce(trim_scale(sum(${salesLine.baseQuantity})), 0)`.as('sum_ordered'),
+    picked: sql<string>`coalesce(trim_scale(sum(${salesLine.picked})), 0)`.as('sum_picked'),
+    dispatched: sql<string>`coalesce(trim_scale(sum(${salesLine.dispatched})), 0)`.as('sum_dispatched'),
+    short: sql<string>`coalesce(trim_scale(sum(${salesLine.short})), 0)`.as('sum_short'),
+    /** Of lines that are not kept in stock. */
+    unkept: sql<string>`coalesce(sum(${salesLine.baseQuantity}) filter (where not ${salesLine.kept}), 0)`.as('unkept'),
+    unkeptGone: sql<string>`coalesce(sum(${salesLine.dispatched}) filter (where not ${salesLine.kept}), 0)`.as('unkept_gone'),
+    lines: sql<number>`count(*)`.as('line_count'),
+    amount: sql<string>`coalesce(sum(${salesLine.amount}), 0)`.as('sum_amount'),
+  })
+  .from(salesLine)
+  .where(eq(salesLine.orderId, salesOrder.id))
+  .as('sums');
 
-const columns = `o.id, o.number, o.customer_id AS "customerId", p.name AS customer, o.site_id AS "siteId", s.name AS site, o.ship_by AS "shipBy", o.created_at AS "createdAt", o.confirmed_at AS "confirmedAt",
-  o.closed_at IS NOT NULL AS closed, o.cancelled_at IS NOT NULL AS cancelled, x.ordered, x.picked, x.dispatched, x.short, x.unkept, x."unkeptGone", x.lines, x.amount`;
-const tables = `FROM sales_order o JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id
-  CROSS JOIN LATERAL (SELECT coalesce(trim_scale(sum(base_quantity)), 0) AS ordered, coalesce(trim_scale(sum(picked)), 0) AS picked, coalesce(trim_scale(sum(dispatched)), 0) AS dispatched, coalesce(trim_scale(sum(short)), 0) AS short, coalesce(sum(base_quantity) FILTER (WHERE NOT kept), 0) AS unkept, coalesce(sum(dispatched) FILTER (WHERE NOT kept), 0) AS "unkeptGone",
-    count(*)::int AS lines, coalesce(sum(amount), 0) AS amount FROM sales_line WHERE order_id = o.id) x`;
+const rowFields = {
+  id: salesOrder.id,
+  number: salesOrder.number,
+  customerId: salesOrder.customerId,
+  customer: party.name,
+  siteId: salesOrder.siteId,
+  site: site.name,
+  shipBy: salesOrder.shipBy,
+  createdAt: salesOrder.createdAt,
+  confirmedAt: salesOrder.confirmedAt,
+  closed: sql<boolean>`${salesOrder.closedAt} is not null`,
+  cancelled: sql<boolean>`${salesOrder.cancelledAt} is not null`,
+  ordered: sums.ordered,
+  picked: sums.picked,
+  dispatched: sums.dispatched,
+  short: sums.short,
+  unkept: sums.unkept,
+  unkeptGone: sums.unkeptGone,
+  lines: sums.lines,
+  amount: sums.amount,
+};
+type OrderRow = RowOf<typeof rowFields>;
 
-const shows: Record<QueryOf<typeof contract.listSales>['show'], string[]> = {
-  open: ['o.confirmed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'x.dispatched < x.ordered'],
-  quotes: ['o.confirmed_at IS NULL', 'o.cancelled_at IS NULL'],
-  all: [],
+type ListQuery = QueryOf<typeof contract.listSales>;
+const shows: Record<ListQuery['show'], SQL | undefined> = {
+  open: and(isNotNull(salesOrder.confirmedAt), isNull(salesOrder.closedAt), isNull(salesOrder.cancelledAt), sql`${sums.dispatched} < ${sums.ordered}`),
+  quotes: and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt)),
+  all: undefined,
 };
 
-export async function sales({ tx, today }: Act, query: QueryOf<typeof contract.listSales>): Promise<ResponseOf<typeof contract.listSales>> {
-  const values = new Values();
-  const where = [...shows[query.show], ...everyWord(values, `lower(o.number || ' ' || p.name)`, query.q)];
-  if (query.siteId !== undefined) where.push(`o.site_id = ${values.add(query.siteId)}`);
-  const sort = query.show === 'open' ? { sql: 'o.ship_by', type: 'date' as const } : { sql: 'o.created_at', type: 'timestamptz' as const };
-  const page = keyset(values, sort, 'o.id', { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const rows = await tx.rows<OrderRow & { cursor: string; cursorId: number }>(
-    `SELECT ${columns}, ${sort.sql}::text AS cursor, o.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`,
-    values.list,
-  );
+export async function sales({ tx, today }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
+  const sort: Sort = query.show === 'open' ? { sql: salesOrder.shipBy, type: 'date' } : { sql: salesOrder.createdAt, type: 'timestamptz' };
+  const page = pageOf(sort, salesOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
+  const rows = await tx.db
+    .select({ ...rowFields, ...cursorOf(sort, salesOrder.id) })
+    .from(salesOrder)
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .innerJoin(site, eq(site.id, salesOrder.siteId))
+    .innerJoinLateral(sums, sql`true`)
+    .where(
+      and(
+        shows[query.show],
+        everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
+        query.siteId === undefined ? undefined : eq(salesOrder.siteId, query.siteId),
+        page.after,
+      ),
+    )
+    .orderBy(...page.order)
+    .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);
-  return { rows: shown.map((row) => salesRow(row as OrderRow, today)), next };
+  return { rows: shown.map((row) => salesRow(row, today)), next };
 }
 
 const progress = (row: OrderRow): SalesProgress => ({
@@ -76,19 +103,67 @@ function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }
   return { ...row, state: salesState(progress(full)), late: isOpen(full) && row.shipBy < today };
 }
 
-type LineRow = contract.SalesOrder['lines'][number] & { rate: string };
+const lineUnit = alias(unit, 'line_unit');
+
+const linesOf = (tx: Act['tx'], today: string) => {
+  const rate = tx.db
+    .select({ rate: taxRate.rate })
+    .from(taxRate)
+    .where(and(eq(taxRate.taxCodeId, salesLine.taxCodeId), lte(taxRate.fromDay, today)))
+    .orderBy(desc(taxRate.fromDay))
+    .limit(1);
+  return jsonRows(
+    {
+      id: salesLine.id,
+      position: salesLine.position,
+      itemId: salesLine.itemId,
+      sku: item.sku,
+      name: item.name,
+      unit: salesLine.unit,
+      unitId: lineUnit.id,
+      step: plain(unit.step),
+      quantity: plain(salesLine.quantity),
+      baseQuantity: plain(salesLine.baseQuantity),
+      kept: salesLine.kept,
+      price: plain(salesLine.price),
+      pricePer: plain(salesLine.pricePer),
+      amount: salesLine.amount,
+      picked: plain(salesLine.picked),
+      dispatched: plain(salesLine.dispatched),
+      reserved: plain(salesLine.reserved),
+      short: plain(salesLine.short),
+      free: sql<string>`trim_scale(coalesce(${itemSite.free}, 0))::text`,
+      cost: salesLine.dispatchedCost,
+      coming: comingOf(salesLine.itemId, salesLine.siteId),
+      rate: sql<string>`coalesce((${rate}), 0)::text`,
+    },
+    (select) =>
+      select
+        .from(salesLine)
+        .innerJoin(item, eq(item.id, salesLine.itemId))
+        .innerJoin(unit, eq(unit.id, item.unitId))
+        .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
+        .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
+        .where(eq(salesLine.orderId, salesOrder.id)),
+    { orderBy: salesLine.position },
+  );
+};
 
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
-  const [row] = await tx.rows<OrderRow & Pick<contract.SalesOrder, 'version' | 'note' | 'currency' | 'movements'> & { orderLines: LineRow[] }>(
-    `SELECT ${columns}, o.version, o.note, o.currency, ${movementRefs('sales', 'o.id')} AS movements,
-      (SELECT coalesce(json_agg(json_build_object('id', l.id, 'position', l.position, 'itemId', l.item_id, 'sku', i.sku, 'name', i.name, 'unit', l.unit, 'unitId', (SELECT id FROM unit WHERE code = l.unit), 'step', trim_scale(u.step)::text, 'quantity', trim_scale(l.quantity)::text, 'baseQuantity', trim_scale(l.base_quantity)::text, 'kept', l.kept,
-          'price', trim_scale(l.price)::text, 'pricePer', trim_scale(l.price_per)::text, 'amount', l.amount::text, 'picked', trim_scale(l.picked)::text, 'dispatched', trim_scale(l.dispatched)::text, 'reserved', trim_scale(l.reserved)::text, 'short', trim_scale(l.short)::text,
-          'free', trim_scale(coalesce(f.free, 0))::text, 'cost', l.dispatched_cost::text, 'coming', ${comingSql('l.item_id', 'l.site_id')},
-          'rate', coalesce((SELECT rate FROM tax_rate r WHERE r.tax_code_id = l.tax_code_id AND from_day <= $2 ORDER BY from_day DESC LIMIT 1), 0)::text) ORDER BY l.position), '[]')
-        FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = o.id) AS "orderLines"
-     ${tables} WHERE o.id = $1`,
-    [id, today],
-  );
+  const [row] = await tx.db
+    .select({
+      ...rowFields,
+      version: salesOrder.version,
+      note: salesOrder.note,
+      currency: salesOrder.currency,
+      movements: movementsOf('sales', salesOrder.id),
+      orderLines: linesOf(tx, today),
+    })
+    .from(salesOrder)
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .innerJoin(site, eq(site.id, salesOrder.siteId))
+    .innerJoinLateral(sums, sql`true`)
+    .where(eq(salesOrder.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { orderLines, version, note, currency, movements, ...order } = row;
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
@@ -111,27 +186,57 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
   };
 }
 
-/** What is on order for an item at a site, by expected day, as JSON. */
-const comingSql = (item: string, site: string): string =>
-  `(SELECT coalesce(json_agg(json_build_object('orderNumber', d.number, 'orderId', d.id, 'quantity', trim_scale(c.incoming)::text, 'expectedOn', coalesce(c.expected_on, d.expected_on)) ORDER BY coalesce(c.expected_on, d.expected_on) NULLS LAST, d.id), '[]')
-    FROM purchase_line c JOIN purchase_order d ON d.id = c.order_id WHERE c.item_id = ${item} AND c.site_id = ${site} AND c.incoming > 0)`;
+/** What is on order for an item at a site, by expected day. */
+function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
+  const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
+  return jsonRows(
+    { orderNumber: purchaseOrder.number, orderId: purchaseOrder.id, quantity: plain(purchaseLine.incoming), expectedOn },
+    (select) =>
+      select
+        .from(purchaseLine)
+        .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+        .where(and(sql`${purchaseLine.itemId} = ${itemId}`, sql`${purchaseLine.siteId} = ${siteId}`, gt(purchaseLine.incoming, '0'))),
+    { orderBy: sql`${expectedOn} nulls last, ${purchaseOrder.id}` },
+  );
+}
 
 type Availability = ResponseOf<typeof contract.availability>;
 
 /** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
 export async function availability({ tx, today }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
-  const [row] = await tx.rows<{
-    kept: boolean;
-    free: string;
-    coming: Availability['coming'];
-    elsewhere: Availability['elsewhere'];
-    demand: { day: string; quantity: string; document: string }[];
-  }>(
-    `SELECT EXISTS (SELECT 1 FROM item WHERE id = $1 AND kind = 'stocked') AS kept, trim_scale(coalesce((SELECT free FROM item_site WHERE item_id = $1 AND site_id = $2), 0)) AS free, ${comingSql('$1', '$2')} AS coming,
-      (SELECT coalesce(json_agg(json_build_object('siteId', s.id, 'site', s.name, 'free', trim_scale(f.free)::text) ORDER BY f.free DESC), '[]') FROM item_site f JOIN site s ON s.id = f.site_id WHERE f.item_id = $1 AND f.site_id <> $2 AND f.free > 0) AS elsewhere,
-      (SELECT coalesce(json_agg(json_build_object('day', l.ship_by, 'quantity', l.short::text, 'document', o.number)), '[]') FROM sales_line l JOIN sales_order o ON o.id = l.order_id WHERE l.item_id = $1 AND l.site_id = $2 AND l.short > 0 AND l.wanted > 0) AS demand`,
-    [query.itemId, query.siteId],
-  );
+  const { itemId, siteId } = query;
+  const { db } = tx;
+  const here = db
+    .select({ free: itemSite.free })
+    .from(itemSite)
+    .where(and(eq(itemSite.itemId, itemId), eq(itemSite.siteId, siteId)));
+  const [row] = await db
+    .select({
+      kept: sql<boolean>`${exists(
+        db
+          .select({ one: sql`1` })
+          .from(item)
+          .where(and(eq(item.id, itemId), eq(item.kind, 'stocked'))),
+      )}`,
+      free: sql<string>`trim_scale(coalesce((${here}), 0))`,
+      coming: comingOf(itemId, siteId),
+      elsewhere: jsonRows(
+        { siteId: site.id, site: site.name, free: plain(itemSite.free) },
+        (select) =>
+          select
+            .from(itemSite)
+            .innerJoin(site, eq(site.id, itemSite.siteId))
+            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), gt(itemSite.free, '0'))),
+        { orderBy: desc(itemSite.free) },
+      ),
+      demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>
+        select
+          .from(salesLine)
+          .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+          .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), gt(salesLine.short, '0'), gt(salesLine.wanted, '0'))),
+      ),
+    })
+    .from(oneRow);
   if (row?.kept === false) return { kept: false, free: '0', short: '0', promise: today, coming: [], elsewhere: [] };
   const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
   const wanted = decimal(query.quantity);
@@ -146,28 +251,45 @@ type PickList = ResponseOf<typeof contract.pickList>;
 
 /** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
 export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
-  const lines = await tx.rows<{
-    lineId: number;
-    itemId: number;
-    position: number;
-    sku: string;
-    name: string;
-    unit: string;
-    step: string;
-    wanted: string;
-    may: string;
-  }>(
-    `SELECT l.id AS "lineId", i.id AS "itemId", l.position, i.sku, i.name, u.code AS unit, trim_scale(u.step) AS step, trim_scale(l.wanted) AS wanted, least(l.wanted, l.reserved + coalesce(f.free, 0)) AS may
-     FROM sales_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id LEFT JOIN item_site f ON f.item_id = l.item_id AND f.site_id = l.site_id WHERE l.order_id = $1 AND l.wanted > 0 ORDER BY l.position`,
-    [id],
-  );
-  const lying = await tx.rows<Omit<Lying, 'quantity'> & { inBin: string; lot: string | null; codes: PickList['rows'][number]['codes'] }>(
-    `SELECT q.item_id AS "itemId", b.id AS "binId", b.code AS bin, b.walk, b.unplaced, q.lot_id AS "lotId", t.code AS lot, t.use_by AS "useBy", trim_scale(q.quantity) AS "inBin",
-      CASE WHEN t.kind = 'serial' THEN (SELECT json_agg(json_build_object('code', c, 'factor', '1')) FROM unnest(ARRAY[t.code, t.tag]) c WHERE c IS NOT NULL) ELSE ${codesSql('q.item_id', { suppliers: false })} END AS codes
-     FROM sales_order o JOIN place b ON b.kind = 'bin' AND b.site_id = o.site_id AND b.sellable JOIN balance q ON q.place_id = b.id AND q.quantity > 0 LEFT JOIN lot t ON t.id = q.lot_id
-     WHERE o.id = $1 AND q.item_id = ANY($3) AND NOT coalesce(t.past_use OR t.use_by < $2, false)`,
-    [id, today, lines.map(({ itemId }) => itemId)],
-  );
+  const { db } = tx;
+  const lines = await db
+    .select({
+      lineId: salesLine.id,
+      itemId: item.id,
+      position: salesLine.position,
+      sku: item.sku,
+      name: item.name,
+      unit: unit.code,
+      step: plain(unit.step),
+      wanted: plain(salesLine.wanted),
+      may: sql<string>`least(${salesLine.wanted}, ${salesLine.reserved} + coalesce(${itemSite.free}, 0))`,
+    })
+    .from(salesLine)
+    .innerJoin(item, eq(item.id, salesLine.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
+    .where(and(eq(salesLine.orderId, id), gt(salesLine.wanted, '0')))
+    .orderBy(salesLine.position);
+  const itemIds = lines.map(({ itemId }) => itemId);
+  const own = sql`(select json_agg(json_build_object('code', c, 'factor', '1')) from unnest(array[${lot.code}, ${lot.tag}]) c where c is not null)`;
+  const lying = await db
+    .select({
+      itemId: balance.itemId,
+      binId: place.id,
+      bin: place.code,
+      walk: place.walk,
+      unplaced: place.unplaced,
+      lotId: balance.lotId,
+      lot: lot.code,
+      useBy: lot.useBy,
+      inBin: plain(balance.quantity),
+      codes: sql<PickList['rows'][number]['codes']>`case when ${lot.kind} = 'serial' then ${own} else ${codesOf(balance.itemId, { suppliers: false })} end`,
+    })
+    .from(salesOrder)
+    .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, salesOrder.siteId), place.sellable))
+    .innerJoin(balance, and(eq(balance.placeId, place.id), gt(balance.quantity, '0')))
+    .leftJoin(lot, eq(lot.id, balance.lotId))
+    .where(and(eq(salesOrder.id, id), among(balance.itemId, itemIds), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`));
   const { picks, missing } = choosePicks(
     lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
     lying.map((one) => ({ ...one, quantity: decimal(one.inBin) })),
@@ -175,9 +297,9 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
   const lineOf = (lineId: number) => lines.find((line) => line.lineId === lineId) as (typeof lines)[number];
   return {
     rows: picks.map(({ lineId, from, take }) => {
-      const { itemId, sku, name, unit, step, wanted } = lineOf(lineId);
-      const { binId, bin, inBin, lotId, lot, useBy, codes } = from;
-      return { lineId, itemId, sku, name, unit, step, wanted, binId, bin, inBin, lotId, lot, useBy, codes, take: quantityText(take) };
+      const { itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
+      const { binId, bin, inBin, lotId, lot: code, useBy, codes } = from;
+      return { lineId, itemId, sku, name, unit: of, step, wanted, binId, bin, inBin, lotId, lot: code, useBy, codes, take: quantityText(take) };
     }),
     missing: [...missing].map(([lineId, quantity]) => ({ lineId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
   };

@@ -1,4 +1,5 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull, lt, or, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, sum } from '@larder/core/decimal';
@@ -6,7 +7,10 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
 import type { Act } from '../../act';
-import { salesOrder, salesTerms } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { prepared } from '../../db/prepared';
+import { item, lot, movementLine, party, place, salesLine, salesOrder, salesTerms, site } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
@@ -78,12 +82,11 @@ const headOf = (order: contract.SalesOrder) => ({
 });
 
 async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
-  const [known] = await act.tx.rows<{ customer: boolean; site: boolean }>(
-    'SELECT EXISTS (SELECT 1 FROM party WHERE id = $1 AND is_customer AND retired_at IS NULL) AS customer, EXISTS (SELECT 1 FROM site WHERE id = $2 AND retired_at IS NULL) AS site',
-    [form.customerId, form.siteId],
-  );
-  if (!known?.customer) throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
-  if (!known.site) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  const { db } = act.tx;
+  if ((await db.$count(party, and(eq(party.id, form.customerId), party.isCustomer, isNull(party.retiredAt)))) === 0)
+    throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
+  if ((await db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt)))) === 0)
+    throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
   if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
   act.allow('outbound.sell', form.siteId);
 }
@@ -130,25 +133,40 @@ async function decide(act: Act, was: contract.SalesOrder, active: boolean, decis
   return { movementId: null, effects };
 }
 
-interface GoingLine {
-  id: number;
-  itemId: number;
-  sku: string;
-  active: boolean;
-  kept: boolean;
-  /** Not gone out yet. */
-  open: string;
-}
+const customerPlace = alias(place, 'customer_place');
+const nowhere = alias(place, 'nowhere');
 
-interface GoingOrder {
-  number: string;
-  siteId: number;
-  benchId: number;
-  /** Where goes out from what is not kept in stock. */
-  nowhereId: number;
-  customerPlaceId: number;
-  lines: Map<number, GoingLine>;
-}
+/** An order that goods go out on: the places they pass, and its lines with what has not gone out yet. */
+const readGoing = prepared(['id'], (db, { id }) =>
+  db
+    .select({
+      number: salesOrder.number,
+      siteId: salesOrder.siteId,
+      benchId: place.id,
+      /** Where goes out from what is not kept in stock. */
+      nowhereId: nowhere.id,
+      customerPlaceId: customerPlace.id,
+      lines: jsonRows(
+        {
+          id: salesLine.id,
+          itemId: salesLine.itemId,
+          sku: item.sku,
+          active: salesLine.active,
+          kept: salesLine.kept,
+          open: sql<string>`(${salesLine.baseQuantity} - ${salesLine.dispatched})::text`,
+        },
+        (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
+      ),
+    })
+    .from(salesOrder)
+    .innerJoin(place, and(eq(place.kind, 'bench'), eq(place.siteId, salesOrder.siteId)))
+    .innerJoin(customerPlace, and(eq(customerPlace.kind, 'customer'), eq(customerPlace.partyId, salesOrder.customerId)))
+    .innerJoin(nowhere, eq(nowhere.kind, 'nowhere'))
+    .where(sql`${salesOrder.id} = ${id}`),
+);
+type ReadOrder = Awaited<ReturnType<typeof readGoing>>[number];
+type GoingLine = ReadOrder['lines'][number];
+type GoingOrder = Omit<ReadOrder, 'lines'> & { lines: Map<number, GoingLine> };
 
 /** Takes goods from bins to the bench for an order. */
 export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
@@ -186,14 +204,14 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
 async function refusePastUse({ tx, today }: Act, lines: readonly { lotId: number | null }[]): Promise<void> {
   const ids = lines.flatMap(({ lotId }) => (lotId === null ? [] : [lotId]));
   if (ids.length === 0) return;
-  const past = await tx.rows<{ id: number; code: string; useBy: string }>(
-    'SELECT id, code, use_by AS "useBy" FROM lot WHERE id = ANY($1) AND (past_use OR use_by < $2)',
-    [ids, today],
-  );
+  const past = await tx.db
+    .select({ id: lot.id, code: lot.code, useBy: lot.useBy })
+    .from(lot)
+    .where(and(among(lot.id, ids), or(lot.pastUse, lt(lot.useBy, today))));
   refuseErrors(
     lines.flatMap(({ lotId }, index) => {
-      const lot = past.find(({ id }) => id === lotId);
-      return lot ? [{ field: `lines.${index}.lotId`, sentence: `Lot ${lot.code} passed its use-by day on ${lot.useBy}; it is not sold any more.` }] : [];
+      const gone = past.find(({ id }) => id === lotId);
+      return gone ? [{ field: `lines.${index}.lotId`, sentence: `Lot ${gone.code} passed its use-by day on ${gone.useBy}; it is not sold any more.` }] : [];
     }),
   );
 }
@@ -239,12 +257,18 @@ function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { line
 
 /** Lots on the bench for these lines: what was picked for each and neither put back nor sent. */
 async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<number, LotQuantity[]>> {
-  const rows = await tx.rows<{ lineId: number; lotId: number | null; quantity: string }>(
-    `SELECT l.demand_line_id AS "lineId", l.lot_id AS "lotId", sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) AS quantity
-     FROM movement_line l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id WHERE l.demand_line_id = ANY($1)
-     GROUP BY 1, 2 HAVING sum(l.quantity * ((t.kind = 'bench')::int - (f.kind = 'bench')::int)) > 0 ORDER BY min(l.id)`,
-    [lineIds],
-  );
+  const from = alias(place, 'from_place');
+  const to = alias(place, 'to_place');
+  const left = sql<string>`sum(${movementLine.quantity} * ((${to.kind} = 'bench')::int - (${from.kind} = 'bench')::int))`;
+  const rows = await tx.db
+    .select({ lineId: sql<number>`${movementLine.demandLineId}`, lotId: movementLine.lotId, quantity: left })
+    .from(movementLine)
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .where(among(movementLine.demandLineId, lineIds))
+    .groupBy(movementLine.demandLineId, movementLine.lotId)
+    .having(sql`${left} > 0`)
+    .orderBy(sql`min(${movementLine.id})`);
   const found = new Map<number, LotQuantity[]>();
   for (const { lineId, lotId, quantity } of rows) found.set(lineId, [...(found.get(lineId) ?? []), { lotId, quantity: decimal(quantity) }]);
   return found;
@@ -252,12 +276,7 @@ async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<
 
 async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
   await lock.salesOrders(act, [id]);
-  const [order] = await act.tx.rows<Omit<GoingOrder, 'lines'> & { lines: GoingLine[] }>(
-    `SELECT o.number, o.site_id AS "siteId", b.id AS "benchId", (SELECT id FROM place WHERE kind = 'nowhere') AS "nowhereId", c.id AS "customerPlaceId",
-      (SELECT json_agg(json_build_object('id', l.id, 'itemId', l.item_id, 'sku', i.sku, 'active', l.active, 'kept', l.kept, 'open', (l.base_quantity - l.dispatched)::text)) FROM sales_line l JOIN item i ON i.id = l.item_id WHERE l.order_id = o.id) AS lines
-     FROM sales_order o JOIN place b ON b.kind = 'bench' AND b.site_id = o.site_id JOIN place c ON c.kind = 'customer' AND c.party_id = o.customer_id WHERE o.id = $1`,
-    [id],
-  );
+  const [order] = await readGoing(act.tx, { id });
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
   act.allow('outbound.ship', order.siteId);
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };

@@ -1,3 +1,4 @@
+import type { Tally } from '@larder/core/inbound/tally';
 import { sql } from 'drizzle-orm';
 import { check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
 import { party } from './catalog';
@@ -65,7 +66,7 @@ export const deskTally = pgTable('desk_tally', {
   personId: integer('person_id')
     .primaryKey()
     .references(() => person.id),
-  tally: jsonb().notNull(),
+  tally: jsonb().$type<Tally>().notNull(),
   /** Keys of what was done, the last ones: each counts once. */
   done: text().array().notNull().default([]),
   version: integer().notNull().default(1),

@@ -107,3 +107,11 @@ export const entryDocument = pgView('entry_document', {
   number: text(),
   words: text().notNull(),
 }).existing();
+
+/** The codes that mean an item, each for so many base units. */
+export const itemCode = pgView('item_code', {
+  itemId: integer('item_id').notNull(),
+  source: text().$type<'sku' | 'barcode' | 'supplier'>().notNull(),
+  code: text().notNull(),
+  factor: numeric().notNull(),
+}).existing();

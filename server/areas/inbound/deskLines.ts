@@ -1,0 +1,126 @@
+import type * as receiving from '@larder/contract/receiving';
+import { and, eq, gt, isNotNull, isNull, ne, not, or, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { Act } from '../../act';
+import { jsonRows } from '../../db/json';
+import {
+  balance,
+  deskTally,
+  item,
+  itemPolicy,
+  itemSite,
+  party,
+  person,
+  place,
+  purchaseLine,
+  purchaseOrder,
+  salesLine,
+  salesOrder,
+  site,
+  unit,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
+import { codesOf } from '../../documents/codes';
+
+const customer = alias(party, 'customer');
+/** The day a line is expected: its own, else its order's. */
+const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
+
+/** Every open line that still wants goods, by expected day. */
+export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
+  const { db } = tx;
+  const bin = binProposed(tx);
+  const toCome = or(gt(purchaseLine.incoming, '0'), and(not(purchaseLine.kept), not(purchaseLine.direct), gt(purchaseLine.outstanding, '0')));
+  return db
+    .select({
+      lineId: purchaseLine.id,
+      orderId: purchaseOrder.id,
+      orderNumber: purchaseOrder.number,
+      supplier: party.name,
+      siteId: site.id,
+      site: site.name,
+      expectedOn,
+      position: purchaseLine.position,
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      unit: unit.code,
+      step: plain(unit.step),
+      outstanding: plain(purchaseLine.outstanding),
+      tracking: item.tracking,
+      kept: purchaseLine.kept,
+      binId: sql<number | null>`case when ${purchaseLine.kept} then ${bin.id} end`,
+      bin: sql<string | null>`case when ${purchaseLine.kept} then ${bin.code} end`,
+      waiting: waitingOf(tx),
+      others: othersOf(by.id, now),
+      codes: codesOf(item.id, { suppliers: true }),
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .innerJoin(site, eq(site.id, purchaseLine.siteId))
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
+    .leftJoinLateral(bin, sql`true`)
+    .where(and(toCome, siteId === undefined ? undefined : eq(purchaseLine.siteId, siteId)))
+    .orderBy(sql`${expectedOn} nulls last`, sql`length(${purchaseOrder.number})`, purchaseOrder.number, purchaseLine.position);
+}
+
+/** The bin that is proposed: the item's own, else where it lies already, else the place for goods without a bin. */
+const binProposed = ({ db }: Act['tx']) =>
+  db
+    .select({ id: sql<number>`${place.id}`.as('bin_id'), code: sql<string>`${place.code}`.as('bin_code') })
+    .from(place)
+    .leftJoin(itemPolicy, and(eq(itemPolicy.binId, place.id), eq(itemPolicy.itemId, item.id), eq(itemPolicy.siteId, site.id)))
+    .leftJoin(balance, and(eq(balance.placeId, place.id), eq(balance.itemId, item.id), gt(balance.quantity, '0')))
+    .where(
+      and(
+        eq(place.siteId, site.id),
+        eq(place.kind, 'bin'),
+        isNull(place.retiredAt),
+        or(isNotNull(itemPolicy.itemId), and(isNotNull(balance.itemId), place.sellable), place.unplaced),
+      ),
+    )
+    .orderBy(sql`${itemPolicy.itemId} is null`, sql`${balance.quantity} desc nulls last`, place.id)
+    .limit(1)
+    .as('bin_proposed');
+
+/** The first orders that are short of the item at the site. */
+function waitingOf({ db }: Act['tx']) {
+  const first = db
+    .select({
+      orderId: sql<number>`${salesOrder.id}`.as('waiting_id'),
+      number: sql<string>`${salesOrder.number}`.as('waiting_number'),
+      customer: sql<string>`${customer.name}`.as('waiting_customer'),
+      short: sql<string>`trim_scale(${salesLine.short})::text`.as('waiting_short'),
+      promised: sql<string>`coalesce(${salesLine.promisedOn}, '9999-12-31')`.as('promised'),
+      due: sql<string | null>`${salesLine.shipBy}`.as('due'),
+    })
+    .from(salesLine)
+    .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+    .innerJoin(customer, eq(customer.id, salesOrder.customerId))
+    .where(and(gt(itemSite.short, '0'), eq(salesLine.itemId, item.id), eq(salesLine.siteId, site.id), gt(salesLine.short, '0')))
+    .orderBy(sql`promised`, sql`due`, salesOrder.id)
+    .limit(5)
+    .as('first_waiting');
+  return jsonRows({ orderId: first.orderId, number: first.number, customer: first.customer, short: first.short }, (select) => select.from(first), {
+    orderBy: sql`${first.promised}, ${first.due}, ${first.orderId}`,
+  });
+}
+
+/** What others have counted of the line in the last twelve hours. */
+function othersOf(personId: number, now: Date) {
+  const counted = sql<string>`${deskTally.tally} -> 'lines' -> ${purchaseLine.id}::text ->> 'quantity'`;
+  return jsonRows(
+    { person: person.name, quantity: counted },
+    (select) =>
+      select
+        .from(deskTally)
+        .innerJoin(person, eq(person.id, deskTally.personId))
+        .where(
+          and(ne(deskTally.personId, personId), gt(deskTally.changedAt, new Date(now.getTime() - 12 * 3_600_000).toISOString()), sql`${counted} ~ '^[0-9]'`),
+        ),
+    { orderBy: person.name },
+  );
+}
