@@ -2,22 +2,63 @@ import { decimal, sum } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { and, eq, gt, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import { QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, keyset, paged, Values, whereAll } from '../../db/page';
+import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
+import {
+  bill as table,
+  billLine,
+  item,
+  journalEntry,
+  journalLine,
+  landedCharge,
+  landedReceipt,
+  landedSheet,
+  movementLine,
+  party,
+  payment,
+  purchaseLine,
+  purchaseOrder,
+  purchaseTerms,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
 import { Entry } from '../../ledger/entry';
 import type { Form } from './work';
 
-type BillState = contract.BillRow['state'];
+/** What standing payments have paid of a bill, and what they took off what is owed. */
+const paidNow = new QueryBuilder()
+  .select({
+    paid: sql<string>`coalesce(sum(${payment.amount}), 0)`.as('paid'),
+    settled: sql<string>`coalesce(sum(${payment.settled}), 0)`.as('paid_off'),
+  })
+  .from(payment)
+  .where(and(eq(payment.billId, table.id), isNull(payment.undoneAt)))
+  .as('paid_now');
 
-const columns = `b.id, b.number, b.kind, b.party_id AS "partyId", p.name AS party, b.reference, b.billed_on AS "billedOn", b.due_on AS "dueOn", b.currency, (b.net + b.tax) AS total,
-  CASE WHEN b.undone_at IS NOT NULL OR b.posted_at IS NULL THEN 0 ELSE b.net + b.tax - x.paid END AS open,
-  CASE WHEN b.undone_at IS NOT NULL THEN 'undone' WHEN b.posted_at IS NULL THEN 'waiting' WHEN x.paid = 0 THEN 'open' WHEN x.paid < b.net + b.tax THEN 'part paid' ELSE 'paid' END AS state`;
-const tables = `FROM bill b JOIN party p ON p.id = b.party_id CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid, coalesce(sum(settled), 0) AS settled FROM payment WHERE bill_id = b.id AND undone_at IS NULL) x`;
+const total = sql<string>`(${table.net} + ${table.tax})`;
 
-const shows: Record<QueryOf<typeof contract.listBills>['show'], string[]> = {
-  open: ['b.posted_at IS NOT NULL', 'b.undone_at IS NULL', 'x.paid < b.net + b.tax'],
-  waiting: ['b.posted_at IS NULL', 'b.undone_at IS NULL'],
-  all: [],
+const rowFields = {
+  id: table.id,
+  number: table.number,
+  kind: table.kind,
+  partyId: table.partyId,
+  party: party.name,
+  reference: table.reference,
+  billedOn: table.billedOn,
+  dueOn: table.dueOn,
+  currency: table.currency,
+  total,
+  open: sql<string>`case when ${table.undoneAt} is not null or ${table.postedAt} is null then 0 else ${total} - ${paidNow.paid} end`,
+  state: sql<contract.BillRow['state']>`case when ${table.undoneAt} is not null then 'undone' when ${table.postedAt} is null then 'waiting'
+    when ${paidNow.paid} = 0 then 'open' when ${paidNow.paid} < ${total} then 'part paid' else 'paid' end`,
+};
+
+type ListQuery = QueryOf<typeof contract.listBills>;
+const shows: Record<ListQuery['show'], SQL | undefined> = {
+  open: and(isNotNull(table.postedAt), isNull(table.undoneAt), sql`${paidNow.paid} < ${total}`),
+  waiting: and(isNull(table.postedAt), isNull(table.undoneAt)),
+  all: undefined,
 };
 
 type Row = Omit<contract.BillRow, 'late'>;
@@ -26,93 +67,198 @@ const withLate = <R extends Row>(row: R, today: string): R & { late: boolean } =
   late: row.dueOn !== null && row.dueOn < today && (row.state === 'open' || row.state === 'part paid'),
 });
 
+const ofBill = new QueryBuilder()
+  .select({ all: sql`string_agg(concat_ws(' ', ${payment.amount}::text, ${payment.paidOn}::text, to_char(${payment.paidOn}, 'FMDD/FMMM')), ' ')` })
+  .from(payment)
+  .where(eq(payment.billId, table.id));
+/** What bills are found by: numbers, party, amounts and days. */
+const words = sql`lower(concat_ws(' ', ${table.number}, ${table.reference}, ${party.name}, ${total}::text, ${table.billedOn}::text, to_char(${table.billedOn}, 'FMDD/FMMM'), (${ofBill})))`;
+
 /** Bills, those due first; words look through numbers, party, amount and day. */
-export async function bills({ tx, today }: Act, query: QueryOf<typeof contract.listBills>): Promise<ResponseOf<typeof contract.listBills>> {
-  const values = new Values();
-  const found = `lower(b.number || ' ' || b.reference || ' ' || p.name || ' ' || (b.net + b.tax)::text || ' ' || b.billed_on::text || ' ' || to_char(b.billed_on, 'FMDD/FMMM') || coalesce((SELECT string_agg(' ' || amount::text || ' ' || paid_on::text || ' ' || to_char(paid_on, 'FMDD/FMMM'), '') FROM payment WHERE bill_id = b.id), ''))`;
-  const where = [...shows[query.show], ...everyWord(values, found, query.q)];
-  if (query.partyId !== undefined) where.push(`b.party_id = ${values.add(query.partyId)}`);
-  const sort = query.show === 'all' ? { sql: 'b.billed_on', type: 'date' as const } : { sql: 'coalesce(b.due_on, b.billed_on)', type: 'date' as const };
-  const page = keyset(values, sort, 'b.id', { ...query, direction: query.show === 'all' ? 'down' : 'up' });
-  const rows = await tx.rows<Row & { cursor: string; cursorId: number }>(
-    `SELECT ${columns}, ${sort.sql}::text AS cursor, b.id AS "cursorId" ${tables} ${whereAll([...where, ...page.where])} ${page.order}`,
-    values.list,
-  );
+export async function bills({ tx, today }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listBills>> {
+  const sort: Sort = { sql: query.show === 'all' ? table.billedOn : sql`coalesce(${table.dueOn}, ${table.billedOn})`, type: 'date' };
+  const page = pageOf(sort, table.id, { ...query, direction: query.show === 'all' ? 'down' : 'up' });
+  const rows = await tx.db
+    .select({ ...rowFields, ...cursorOf(sort, table.id) })
+    .from(table)
+    .innerJoin(party, eq(party.id, table.partyId))
+    .innerJoinLateral(paidNow, sql`true`)
+    .where(and(shows[query.show], everyWord(words, query.q), query.partyId === undefined ? undefined : eq(table.partyId, query.partyId), page.after))
+    .orderBy(...page.order)
+    .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);
-  return { rows: shown.map((row) => withLate(row as Row, today)), next };
+  return { rows: shown.map((row) => withLate(row, today)), next };
 }
 
-const linesSql = `SELECT l.kind, CASE l.kind WHEN 'goods' THEN o.number || ' line ' || d.position || ', ' || i.sku || ' ' || i.name WHEN 'charge' THEN s.number || ', ' || c.name ELSE l.text END AS text,
-    trim_scale(l.quantity) AS quantity, l.amount, l.cleared, l.difference, l.to_stock AS "toStock", '' AS words
-  FROM bill_line l LEFT JOIN purchase_line d ON d.id = l.purchase_line_id LEFT JOIN purchase_order o ON o.id = d.order_id LEFT JOIN item i ON i.id = d.item_id
-   LEFT JOIN landed_charge c ON c.id = l.charge_id LEFT JOIN landed_sheet s ON s.id = c.sheet_id WHERE l.bill_id = $1 ORDER BY l.position`;
+const linesOf = async ({ db }: Act['tx'], billId: number): Promise<contract.Bill['lines']> =>
+  db
+    .select({
+      kind: billLine.kind,
+      text: sql<string>`case ${billLine.kind} when 'goods' then ${purchaseOrder.number} || ' line ' || ${purchaseLine.position} || ', ' || ${item.sku} || ' ' || ${item.name}
+        when 'charge' then ${landedSheet.number} || ', ' || ${landedCharge.name} else ${billLine.text} end`,
+      quantity: plain(billLine.quantity),
+      amount: billLine.amount,
+      cleared: billLine.cleared,
+      difference: billLine.difference,
+      toStock: billLine.toStock,
+      words: sql<string>`''`,
+    })
+    .from(billLine)
+    .leftJoin(purchaseLine, eq(purchaseLine.id, billLine.purchaseLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .leftJoin(item, eq(item.id, purchaseLine.itemId))
+    .leftJoin(landedCharge, eq(landedCharge.id, billLine.chargeId))
+    .leftJoin(landedSheet, eq(landedSheet.id, landedCharge.sheetId))
+    .where(eq(billLine.billId, billId))
+    .orderBy(billLine.position);
+
+const paymentsOf = async ({ db }: Act['tx'], billId: number): Promise<contract.Bill['payments']> =>
+  db
+    .select({
+      id: payment.id,
+      paidOn: payment.paidOn,
+      amount: payment.amount,
+      exchange: payment.exchange,
+      note: payment.note,
+      undone: sql<boolean>`${payment.undoneAt} is not null`,
+    })
+    .from(payment)
+    .where(eq(payment.billId, billId))
+    .orderBy(payment.id);
 
 export async function bill(act: Act, id: number): Promise<contract.Bill> {
-  const [row] = await act.tx.rows<Row & Pick<contract.Bill, 'rate' | 'net' | 'tax' | 'owed' | 'bookedOn' | 'note'>>(
-    `SELECT ${columns}, trim_scale(b.rate) AS rate, b.net, b.tax, b.owed, b.booked_on AS "bookedOn", b.note ${tables} WHERE b.id = $1`,
-    [id],
-  );
+  const { db } = act.tx;
+  const [row] = await db
+    .select({ ...rowFields, rate: plain(table.rate), net: table.net, tax: table.tax, owed: table.owed, bookedOn: table.bookedOn, note: table.note })
+    .from(table)
+    .innerJoin(party, eq(party.id, table.partyId))
+    .innerJoinLateral(paidNow, sql`true`)
+    .where(eq(table.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bill.');
-  const lines = await act.tx.rows<contract.Bill['lines'][number]>(linesSql, [id]);
-  const payments = await act.tx.rows<contract.Bill['payments'][number]>(
-    'SELECT id, paid_on AS "paidOn", amount, exchange, note, undone_at IS NOT NULL AS undone FROM payment WHERE bill_id = $1 ORDER BY id',
-    [id],
-  );
-  const written = await act.tx.rows<{ accountId: number; itemId: number | null; amount: string }>(
-    'SELECT j.account_id AS "accountId", j.item_id AS "itemId", j.amount FROM journal_entry e JOIN journal_line j ON j.entry_id = e.id WHERE e.bill_id = $1 AND e.payment_id IS NULL',
-    [id],
-  );
+  const written = await db
+    .select({ accountId: journalLine.accountId, itemId: journalLine.itemId, amount: journalLine.amount })
+    .from(journalEntry)
+    .innerJoin(journalLine, eq(journalLine.entryId, journalEntry.id))
+    .where(and(eq(journalEntry.billId, id), isNull(journalEntry.paymentId)));
   const entry = await Entry.open(act);
   written.forEach(({ accountId, itemId, amount }) => entry.add(accountId, decimal(amount), itemId));
-  return { ...withLate(row, act.today), lines, payments, ...entry.effects() };
-}
-
-interface FormRow {
-  number: string;
-  state: BillState;
-  kind: 'bill' | 'credit';
-  open: string;
-  paid: boolean;
-  total: string;
-  owed: string;
-  /** What standing payments took off it. */
-  settled: string;
-  partyId: number;
-  reference: string;
-  billedOn: string;
-  dueOn: string | null;
-  currency: string;
-  rate: string;
-  note: string;
+  return { ...withLate(row, act.today), lines: await linesOf(act.tx, id), payments: await paymentsOf(act.tx, id), ...entry.effects() };
 }
 
 /** A bill as it was entered, and how it stands. */
-export async function formOf({ tx }: Act, id: number): Promise<FormRow & { form: Form }> {
-  const [row] = await tx.rows<FormRow>(`SELECT ${columns}, x.paid > 0 AS paid, x.settled, b.owed, b.rate, b.note ${tables} WHERE b.id = $1`, [id]);
+export async function formOf({ tx: { db } }: Act, id: number) {
+  const [row] = await db
+    .select({
+      ...rowFields,
+      paid: sql<boolean>`${paidNow.paid} > 0`,
+      /** What standing payments took off it. */
+      settled: paidNow.settled,
+      owed: table.owed,
+      rate: table.rate,
+      note: table.note,
+    })
+    .from(table)
+    .innerJoin(party, eq(party.id, table.partyId))
+    .innerJoinLateral(paidNow, sql`true`)
+    .where(eq(table.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bill.');
-  const lines = await tx.rows<Form['lines'][number]>(
-    `SELECT CASE WHEN kind = 'goods' AND quantity IS NULL THEN 'credit' ELSE kind END AS kind, purchase_line_id AS "purchaseLineId", quantity, price, charge_id AS "chargeId", final, account_id AS "accountId", text, amount, tax_code_id AS "taxCodeId"
-     FROM bill_line WHERE bill_id = $1 ORDER BY position`,
-    [id],
-  );
-  return { ...row, form: { ...row, lines, knownReference: true, waits: false, sentBack: false } };
+  const lines = await db
+    .select({
+      kind: billLine.kind,
+      purchaseLineId: billLine.purchaseLineId,
+      quantity: billLine.quantity,
+      price: billLine.price,
+      chargeId: billLine.chargeId,
+      final: billLine.final,
+      accountId: billLine.accountId,
+      text: billLine.text,
+      amount: billLine.amount,
+      taxCodeId: billLine.taxCodeId,
+    })
+    .from(billLine)
+    .where(eq(billLine.billId, id))
+    .orderBy(billLine.position);
+  const form: Form = { ...row, lines: lines.map(formLine), knownReference: true, waits: false, sentBack: false };
+  return { ...row, form };
 }
 
-const chargesSql = `SELECT c.id, c.sheet_id AS "sheetId", s.number AS sheet, c.name, c.party_id AS "partyId", p.name AS party, c.estimate, c.cleared, c.estimate - c.cleared AS open, s.created_at::date AS since,
-    (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || m.id), ', ') FROM landed_receipt r JOIN movement m ON m.id = r.movement_id LEFT JOIN movement_line l ON l.movement_id = m.id LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) AS deliveries
-  FROM landed_charge c JOIN landed_sheet s ON s.id = c.sheet_id LEFT JOIN party p ON p.id = c.party_id WHERE c.removed_at IS NULL AND c.settled_at IS NULL AND c.estimate > c.cleared`;
+type WrittenLine = Pick<
+  typeof billLine.$inferSelect,
+  'kind' | 'purchaseLineId' | 'quantity' | 'price' | 'chargeId' | 'final' | 'accountId' | 'text' | 'amount' | 'taxCodeId'
+>;
+
+/** A line as it was entered: what a line of its kind names is there. */
+function formLine({ kind, purchaseLineId, quantity, price, chargeId, final, accountId, text, amount, taxCodeId }: WrittenLine): Form['lines'][number] {
+  if (kind === 'charge' && chargeId !== null) return { kind, chargeId, final, amount, taxCodeId };
+  if (kind === 'other' && accountId !== null) return { kind, accountId, text, amount, taxCodeId };
+  if (kind === 'goods' && purchaseLineId !== null)
+    return quantity === null || price === null ? { kind: 'credit', purchaseLineId, amount, taxCodeId } : { kind, purchaseLineId, quantity, price, taxCodeId };
+  throw new Error(`a line of ${kind} names nothing of its kind`);
+}
+
+/** The deliveries that a worksheet is over, by their orders' numbers. */
+export const deliveriesOf = (sheetId: PgColumn) =>
+  sql<string | null>`(${new QueryBuilder()
+    .select({ all: sql`string_agg(distinct coalesce(${purchaseOrder.number}, 'receipt ' || ${landedReceipt.movementId}), ', ')` })
+    .from(landedReceipt)
+    .leftJoin(movementLine, eq(movementLine.movementId, landedReceipt.movementId))
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .where(eq(landedReceipt.sheetId, sheetId))})`;
 
 /** Estimates of charges that wait for a bill, oldest first. */
-export const openCharges = ({ tx }: Act): Promise<contract.OpenCharge[]> => tx.rows<contract.OpenCharge>(`${chargesSql} ORDER BY s.id, c.position`);
+export const openCharges = async ({ tx: { db } }: Act): Promise<contract.OpenCharge[]> =>
+  db
+    .select({
+      id: landedCharge.id,
+      sheetId: landedCharge.sheetId,
+      sheet: landedSheet.number,
+      name: landedCharge.name,
+      partyId: landedCharge.partyId,
+      party: party.name,
+      estimate: landedCharge.estimate,
+      cleared: landedCharge.cleared,
+      open: sql<string>`${landedCharge.estimate} - ${landedCharge.cleared}`,
+      since: sql<string>`${landedSheet.createdAt}::date`,
+      deliveries: sql<string>`${deliveriesOf(landedSheet.id)}`,
+    })
+    .from(landedCharge)
+    .innerJoin(landedSheet, eq(landedSheet.id, landedCharge.sheetId))
+    .leftJoin(party, eq(party.id, landedCharge.partyId))
+    .where(and(isNull(landedCharge.removedAt), isNull(landedCharge.settledAt), gt(landedCharge.estimate, landedCharge.cleared)))
+    .orderBy(landedSheet.id, landedCharge.position);
 
 export async function billable(act: Act, partyId: number): Promise<ResponseOf<typeof contract.billable>> {
-  const lines = await act.tx.rows<contract.BillableLine>(
-    `SELECT l.id AS "purchaseLineId", o.id AS "orderId", o.number AS "orderNumber", l.position, i.sku, i.name, l.unit, trim_scale(l.base_quantity / l.quantity) AS factor, trim_scale(l.base_quantity) AS ordered, trim_scale(l.received) AS received, trim_scale(l.returned) AS returned, trim_scale(l.billed) AS billed,
-      trim_scale(l.price) AS price, trim_scale(l.price_per) AS "pricePer", coalesce(l.tax_code_id, i.tax_code_id) AS "taxCodeId", l.currency, trim_scale(l.rate) AS rate
-     FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN item i ON i.id = l.item_id
-     WHERE o.supplier_id = $1 AND o.placed_at IS NOT NULL AND (l.received <> l.billed OR (l.active AND l.base_quantity - l.cancelled > l.billed)) ORDER BY o.id, l.position LIMIT 500`,
-    [partyId],
+  const toBill = or(
+    ne(purchaseLine.received, purchaseLine.billed),
+    and(purchaseLine.active, sql`${purchaseLine.baseQuantity} - ${purchaseLine.cancelled} > ${purchaseLine.billed}`),
   );
+  const lines = await act.tx.db
+    .select({
+      purchaseLineId: purchaseLine.id,
+      orderId: purchaseOrder.id,
+      orderNumber: purchaseOrder.number,
+      position: purchaseLine.position,
+      sku: item.sku,
+      name: item.name,
+      unit: purchaseLine.unit,
+      factor: sql<string>`trim_scale(${purchaseLine.baseQuantity} / ${purchaseLine.quantity})`,
+      ordered: plain(purchaseLine.baseQuantity),
+      received: plain(purchaseLine.received),
+      returned: plain(purchaseLine.returned),
+      billed: plain(purchaseLine.billed),
+      price: plain(purchaseLine.price),
+      pricePer: plain(purchaseLine.pricePer),
+      taxCodeId: sql<number | null>`coalesce(${purchaseLine.taxCodeId}, ${item.taxCodeId})`,
+      currency: purchaseLine.currency,
+      rate: plain(purchaseLine.rate),
+    })
+    .from(purchaseLine)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(item, eq(item.id, purchaseLine.itemId))
+    .where(and(eq(purchaseOrder.supplierId, partyId), isNotNull(purchaseOrder.placedAt), toBill))
+    .orderBy(purchaseOrder.id, purchaseLine.position)
+    .limit(500);
   const charges = await openCharges(act);
   return { lines, charges: [...charges.filter((one) => one.partyId === partyId), ...charges.filter((one) => one.partyId !== partyId)] };
 }

@@ -1,4 +1,5 @@
-import { eq } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, ne, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { amountFault, amountText } from '@larder/core/books/currency';
 import { settledBy } from '@larder/core/books/payment';
 import { planUndone, type PostedCost } from '@larder/core/costing/adjust';
@@ -7,7 +8,8 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { BodyOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
-import { bill, billCover, billLine, payment } from '../../db/schema/index';
+import { given } from '../../db/given';
+import { bill, billCover, billLine, costChange, documentLine, landedCharge, landedSheet, payment, purchaseLine, purchaseOrder } from '../../db/schema/index';
 import { nextNumber } from '../../documents/number';
 import { companyCurrency } from '../../ledger/company';
 import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry';
@@ -86,7 +88,7 @@ async function lockFor(act: Act, form: Form, id?: number): Promise<void> {
 }
 
 const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined, currency: string) => ({
-  kind: line.kind === 'credit' ? 'goods' : line.kind,
+  kind: line.kind === 'credit' ? ('goods' as const) : line.kind,
   purchaseLineId: 'purchaseLineId' in line ? line.purchaseLineId : null,
   quantity: line.kind === 'goods' ? line.quantity : null,
   price: line.kind === 'goods' ? line.price : null,
@@ -99,26 +101,35 @@ const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined, 
 });
 
 async function write(act: Act, id: number, number: string, form: Form, worked: Worked): Promise<void> {
-  const rows = await act.tx.rows<{ id: number }>('SELECT id FROM bill_line WHERE bill_id = $1 ORDER BY position', [id]);
+  const { db } = act.tx;
+  const rows = await db.select({ id: billLine.id }).from(billLine).where(eq(billLine.billId, id)).orderBy(billLine.position);
   const { currency, bookedOn } = worked;
-  await act.tx.rows(
-    'UPDATE bill_line b SET amount = x.amount, cumulative = true, cleared = x.cleared, difference = x.difference, to_stock = x.stock FROM unnest($1::int[], $2::numeric[], $3::numeric[], $4::numeric[], $5::numeric[]) x(id, amount, cleared, difference, stock) WHERE b.id = x.id',
-    [
-      rows.map((row) => row.id),
-      worked.lines.map(({ amount }) => amountText(currency, amount)),
-      worked.lines.map(({ cleared }) => cleared.toFixed(2)),
-      worked.lines.map(({ difference }) => difference.toFixed(2)),
-      worked.lines.map(({ costs }) => sum(costs.map(({ toStock }) => toStock)).toFixed(2)),
-    ],
+  const { rows: lines, row } = given(
+    'worked',
+    { id: billLine.id, amount: billLine.amount, cleared: billLine.cleared, difference: billLine.difference, toStock: billLine.toStock },
+    worked.lines.map(({ amount, cleared, difference, costs }, index) => ({
+      id: rows[index]?.id ?? 0,
+      amount: amountText(currency, amount),
+      cleared: cleared.toFixed(2),
+      difference: difference.toFixed(2),
+      toStock: sum(costs.map(({ toStock }) => toStock)).toFixed(2),
+    })),
   );
-  await act.tx.rows('UPDATE bill SET posted_at = $2, booked_on = $3, owed = $4, net = $5, tax = $6 WHERE id = $1', [
-    id,
-    act.now.toISOString(),
-    bookedOn,
-    worked.owed.toFixed(2),
-    amountText(currency, worked.net),
-    amountText(currency, worked.tax),
-  ]);
+  await db
+    .update(billLine)
+    .set({ amount: row.amount, cumulative: true, cleared: row.cleared, difference: row.difference, toStock: row.toStock })
+    .from(lines)
+    .where(eq(billLine.id, row.id));
+  await db
+    .update(bill)
+    .set({
+      postedAt: act.now.toISOString(),
+      bookedOn,
+      owed: worked.owed.toFixed(2),
+      net: amountText(currency, worked.net),
+      tax: amountText(currency, worked.tax),
+    })
+    .where(eq(bill.id, id));
   await count(act, id, 1);
   const covers = worked.lines.flatMap(({ line, covers: parts }, index) =>
     parts.map(({ receipt, quantity }) => ({
@@ -148,16 +159,41 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
 
 /** Counts what a bill covers on its order lines and charges, or (-1) takes it off again. */
 async function count({ tx, now }: Act, billId: number, sign: 1 | -1): Promise<void> {
-  await tx.rows(
-    `UPDATE document_line p SET billed = p.billed + $2 * x.quantity, billed_value = p.billed_value + $2 * x.cleared
-     FROM (SELECT purchase_line_id AS id, sum(coalesce(l.quantity, 0) * CASE b.kind WHEN 'credit' THEN -1 ELSE 1 END) AS quantity, sum(l.cleared) AS cleared FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.id = $1 AND purchase_line_id IS NOT NULL GROUP BY 1) x WHERE p.id = x.id`,
-    [billId, sign],
-  );
-  await tx.rows(
-    `UPDATE landed_charge c SET cleared = c.cleared + $2 * x.cleared, settled_at = CASE WHEN NOT x.final THEN c.settled_at WHEN $2 = 1 THEN $3::timestamptz END
-     FROM (SELECT charge_id AS id, sum(cleared) AS cleared, bool_or(final) AS final FROM bill_line WHERE bill_id = $1 AND charge_id IS NOT NULL GROUP BY 1) x WHERE c.id = x.id`,
-    [billId, sign, now.toISOString()],
-  );
+  const { db } = tx;
+  const goods = db
+    .select({
+      lineId: sql<number>`${billLine.purchaseLineId}`.as('counted_line'),
+      quantity: sql<string>`sum(coalesce(${billLine.quantity}, 0) * case ${bill.kind} when 'credit' then -1 else 1 end)`.as('counted_quantity'),
+      cleared: sql<string>`sum(${billLine.cleared})`.as('counted_cleared'),
+    })
+    .from(billLine)
+    .innerJoin(bill, eq(bill.id, billLine.billId))
+    .where(and(eq(bill.id, billId), isNotNull(billLine.purchaseLineId)))
+    .groupBy(billLine.purchaseLineId)
+    .as('goods');
+  await db
+    .update(documentLine)
+    .set({ billed: sql`${documentLine.billed} + ${sign} * ${goods.quantity}`, billedValue: sql`${documentLine.billedValue} + ${sign} * ${goods.cleared}` })
+    .from(goods)
+    .where(eq(documentLine.id, goods.lineId));
+  const charges = db
+    .select({
+      chargeId: sql<number>`${billLine.chargeId}`.as('counted_charge'),
+      cleared: sql<string>`sum(${billLine.cleared})`.as('counted_cleared'),
+      final: sql<boolean>`bool_or(${billLine.final})`.as('counted_final'),
+    })
+    .from(billLine)
+    .where(and(eq(billLine.billId, billId), isNotNull(billLine.chargeId)))
+    .groupBy(billLine.chargeId)
+    .as('charges');
+  await db
+    .update(landedCharge)
+    .set({
+      cleared: sql`${landedCharge.cleared} + ${sign} * ${charges.cleared}`,
+      settledAt: sql`case when not ${charges.final} then ${landedCharge.settledAt} else ${sign === 1 ? now.toISOString() : null}::timestamptz end`,
+    })
+    .from(charges)
+    .where(eq(landedCharge.id, charges.chargeId));
 }
 
 const answer = (id: number | null, number: string | null, worked: Worked): contract.BillPosted => ({
@@ -180,25 +216,43 @@ const answer = (id: number | null, number: string | null, worked: Worked): contr
   ...(worked.ahead.length > 0 ? { entry: [], words: ['It waits: nothing is posted until the goods have come.'] } : worked.entry.effects()),
 });
 
+const other = alias(bill, 'other_bill');
+const otherLine = alias(billLine, 'other_line');
+
 /** A bill for a charge that another bill has settled since stays: what the last one left to variance rests on it. */
 async function refuseSettled({ tx }: Act, id: number, number: string): Promise<void> {
-  const [settled] = await tx.rows<{ charge: string; by: string }>(
-    `SELECT s.number || ', ' || c.name AS charge, o.number AS by FROM bill_line l JOIN landed_charge c ON c.id = l.charge_id JOIN landed_sheet s ON s.id = c.sheet_id JOIN bill_line f ON f.charge_id = c.id AND f.final AND f.bill_id <> l.bill_id JOIN bill o ON o.id = f.bill_id
-     WHERE l.bill_id = $1 AND c.settled_at IS NOT NULL AND o.posted_at IS NOT NULL AND o.undone_at IS NULL LIMIT 1`,
-    [id],
-  );
+  const [settled] = await tx.db
+    .select({ charge: sql<string>`${landedSheet.number} || ', ' || ${landedCharge.name}`, by: other.number })
+    .from(billLine)
+    .innerJoin(landedCharge, eq(landedCharge.id, billLine.chargeId))
+    .innerJoin(landedSheet, eq(landedSheet.id, landedCharge.sheetId))
+    .innerJoin(otherLine, and(eq(otherLine.chargeId, landedCharge.id), otherLine.final, ne(otherLine.billId, billLine.billId)))
+    .innerJoin(other, eq(other.id, otherLine.billId))
+    .where(and(eq(billLine.billId, id), isNotNull(landedCharge.settledAt), isNotNull(other.postedAt), isNull(other.undoneAt)))
+    .limit(1);
   if (settled) throw new Refusal(409, 'rests-on-it', `${settled.by} settled ${settled.charge} after ${number}. Undo ${settled.by} first.`);
 }
 
 /** A bill whose goods a credit takes off again stays until that is undone. */
 async function refuseCredited({ tx }: Act, id: number, number: string): Promise<void> {
-  const [credited] = await tx.rows<{ by: string; what: string }>(
-    `SELECT o.number AS by, p.number || ' line ' || d.position AS what FROM (SELECT purchase_line_id AS line, sum(quantity) AS quantity FROM bill_line WHERE bill_id = $1 AND quantity IS NOT NULL GROUP BY 1) x
-      JOIN bill h ON h.id = $1 AND h.kind = 'bill' JOIN purchase_line d ON d.id = x.line JOIN purchase_order p ON p.id = d.order_id
-      JOIN bill_line c ON c.purchase_line_id = d.id AND c.quantity IS NOT NULL JOIN bill o ON o.id = c.bill_id AND o.kind = 'credit' AND o.posted_at IS NOT NULL AND o.undone_at IS NULL
-     WHERE d.billed < x.quantity ORDER BY o.id DESC LIMIT 1`,
-    [id],
-  );
+  const { db } = tx;
+  const mine = db
+    .select({ lineId: sql<number>`${billLine.purchaseLineId}`.as('mine_line'), quantity: sql<string>`sum(${billLine.quantity})`.as('mine_quantity') })
+    .from(billLine)
+    .innerJoin(bill, eq(bill.id, billLine.billId))
+    .where(and(eq(bill.id, id), eq(bill.kind, 'bill'), isNotNull(billLine.quantity)))
+    .groupBy(billLine.purchaseLineId)
+    .as('mine');
+  const [credited] = await db
+    .select({ by: other.number, what: sql<string>`${purchaseOrder.number} || ' line ' || ${purchaseLine.position}` })
+    .from(mine)
+    .innerJoin(purchaseLine, eq(purchaseLine.id, mine.lineId))
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+    .innerJoin(otherLine, and(eq(otherLine.purchaseLineId, purchaseLine.id), isNotNull(otherLine.quantity)))
+    .innerJoin(other, and(eq(other.id, otherLine.billId), eq(other.kind, 'credit'), isNotNull(other.postedAt), isNull(other.undoneAt)))
+    .where(sql`${purchaseLine.billed} < ${mine.quantity}`)
+    .orderBy(desc(other.id))
+    .limit(1);
   if (credited) throw new Refusal(409, 'rests-on-it', `${credited.by} credits what ${number} bills on ${credited.what}. Undo ${credited.by} first.`);
 }
 
@@ -252,10 +306,19 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
 
 /** What a bill's price differences did to cost, the last first. */
 async function writtenCosts({ tx }: Act, id: number): Promise<(Omit<PostedCost, 'bearer'> & { billLineId: number; lineId: number })[]> {
-  const rows = await tx.rows<{ billLineId: number; lineId: number; amount: string; whole: string; here: string; variance: string }>(
-    `SELECT c.bill_line_id AS "billLineId", c.movement_line_id AS "lineId", c.amount, c.whole, coalesce(c.here, 0) AS here, c.variance FROM cost_change c JOIN bill_line b ON b.id = c.bill_line_id WHERE b.bill_id = $1 ORDER BY c.id DESC`,
-    [id],
-  );
+  const rows = await tx.db
+    .select({
+      billLineId: billLine.id,
+      lineId: sql<number>`${costChange.movementLineId}`,
+      amount: costChange.amount,
+      whole: sql<string>`${costChange.whole}`,
+      here: sql<string>`coalesce(${costChange.here}, 0)`,
+      variance: costChange.variance,
+    })
+    .from(costChange)
+    .innerJoin(billLine, eq(billLine.id, costChange.billLineId))
+    .where(eq(billLine.billId, id))
+    .orderBy(desc(costChange.id));
   return rows.map(({ billLineId, lineId, amount, whole, here, variance }) => ({
     billLineId,
     lineId,
@@ -268,10 +331,12 @@ async function writtenCosts({ tx }: Act, id: number): Promise<(Omit<PostedCost, 
 
 /** What a bill cleared waits for a bill again, or takes a credit off that was expected. */
 async function openAgain({ tx }: Act, entry: Entry, id: number): Promise<void> {
-  const goods = await tx.rows<{ id: number; cleared: string; open: string }>(
-    'SELECT p.id, l.cleared, p.received_value - p.billed_value AS open FROM bill_line l JOIN purchase_line p ON p.id = l.purchase_line_id WHERE l.bill_id = $1 ORDER BY l.id',
-    [id],
-  );
+  const goods = await tx.db
+    .select({ id: purchaseLine.id, cleared: billLine.cleared, open: sql<string>`${purchaseLine.receivedValue} - ${purchaseLine.billedValue}` })
+    .from(billLine)
+    .innerJoin(purchaseLine, eq(purchaseLine.id, billLine.purchaseLineId))
+    .where(eq(billLine.billId, id))
+    .orderBy(billLine.id);
   const open = new Map(goods.map((line) => [line.id, decimal(line.open)]));
   for (const line of goods) clearGoods(entry, open, line.id, decimal(line.cleared).neg());
 }
@@ -322,13 +387,16 @@ export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay
 }
 
 export async function undoPayment(act: Act, id: number): Promise<contract.BookEffects> {
-  const [found] = await act.tx.rows<{ billId: number; number: string; undone: boolean; kind: string; settled: string; exchange: string }>(
-    `SELECT b.id AS "billId", b.number, b.kind, p.undone_at IS NOT NULL AS undone, p.settled, p.exchange FROM payment p JOIN bill b ON b.id = p.bill_id WHERE p.id = $1`,
-    [id],
-  );
+  const { db } = act.tx;
+  const undone = sql<boolean>`${payment.undoneAt} is not null`;
+  const [found] = await db
+    .select({ billId: bill.id, number: bill.number, kind: bill.kind, undone, settled: payment.settled, exchange: payment.exchange })
+    .from(payment)
+    .innerJoin(bill, eq(bill.id, payment.billId))
+    .where(eq(payment.id, id));
   if (!found) throw new Refusal(404, 'not-found', 'There is no such payment.');
   await lock.bills(act, [found.billId]);
-  const [now] = await act.tx.rows<{ undone: boolean }>('SELECT undone_at IS NOT NULL AS undone FROM payment WHERE id = $1', [id]);
+  const [now] = await db.select({ undone }).from(payment).where(eq(payment.id, id));
   if (now?.undone) throw new Refusal(409, 'already-undone', `This payment of ${found.number} was undone already.`);
   const sign = found.kind === 'credit' ? 1 : -1;
   const entry = await Entry.open(act);
@@ -336,7 +404,7 @@ export async function undoPayment(act: Act, id: number): Promise<contract.BookEf
   entry.add('bank', decimal(found.settled).plus(found.exchange).times(-sign));
   entry.add('exchange-difference', decimal(found.exchange).times(sign));
   if (act.tx.readOnly) return entry.effects();
-  await act.tx.db.update(payment).set({ undoneAt: act.now.toISOString() }).where(eq(payment.id, id));
+  await db.update(payment).set({ undoneAt: act.now.toISOString() }).where(eq(payment.id, id));
   await writeEntry(act, { effectiveOn: act.today, text: `${found.number}: payment undone`, billId: found.billId, paymentId: id }, entry);
   return entry.effects();
 }

@@ -11,12 +11,16 @@ import { taxParts } from '@larder/core/outbound/tax';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { and, desc, eq, isNull, lte, ne } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { refuseErrors } from '../../documents/lines';
 import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { openCharges, orderedLines, type Charge, type OrderedLine } from './ordered';
+import { among } from '../../db/given';
+import { bill, party, taxRate } from '../../db/schema/index';
+import { sameText } from '../../db/text';
 
 export type Form = BodyOf<typeof contract.createBill>;
 type Line = Form['lines'][number];
@@ -222,10 +226,11 @@ interface TaxPart {
 
 async function taxesOf(act: Act, form: Form, currency: string, lines: readonly WorkedLine[]): Promise<TaxPart[]> {
   const ids = [...new Set(form.lines.flatMap(({ taxCodeId }) => (taxCodeId === null ? [] : [taxCodeId])))];
-  const rates = await act.tx.rows<{ id: number; rate: string; recoverable: string }>(
-    'SELECT DISTINCT ON (tax_code_id) tax_code_id AS id, rate, recoverable FROM tax_rate WHERE tax_code_id = ANY($1) AND from_day <= $2 ORDER BY tax_code_id, from_day DESC',
-    [ids, form.billedOn],
-  );
+  const rates = await act.tx.db
+    .selectDistinctOn([taxRate.taxCodeId], { id: taxRate.taxCodeId, rate: taxRate.rate, recoverable: taxRate.recoverable })
+    .from(taxRate)
+    .where(and(among(taxRate.taxCodeId, ids), lte(taxRate.fromDay, form.billedOn)))
+    .orderBy(taxRate.taxCodeId, desc(taxRate.fromDay));
   return taxParts(
     lines.flatMap(({ line, amount }) => {
       const rate = rates.find(({ id }) => id === line.taxCodeId);
@@ -330,13 +335,24 @@ function refuseLines(form: Form, currency: string, ordered: ReadonlyMap<number, 
 
 /** Refuses a number of theirs that was used before, unless the person knows; and goods that have not come or went back, unless the person says what is meant. */
 export async function refuseDoubts(act: Act, form: Form, worked: Worked, ownId: number | null): Promise<void> {
-  const [party] = await act.tx.rows<{ name: string; used: string | null }>(
-    `SELECT p.name, (SELECT b.number FROM bill b WHERE b.party_id = p.id AND lower(b.reference) = lower($2) AND b.kind = $3 AND b.undone_at IS NULL AND b.id IS DISTINCT FROM $4 LIMIT 1) AS used FROM party p WHERE p.id = $1`,
-    [form.partyId, form.reference, form.kind, ownId],
-  );
-  if (!party) throw refuseField(404, 'no-such-party', 'partyId', 'Choose who bills this.');
-  if (party.used !== null && !form.knownReference)
-    throw refuseField(409, 'number-used', 'reference', `${party.name} used ${form.reference} before: it is ${party.used}. Enter it all the same?`, [
+  const { db } = act.tx;
+  const [biller] = await db.select({ name: party.name }).from(party).where(eq(party.id, form.partyId));
+  if (!biller) throw refuseField(404, 'no-such-party', 'partyId', 'Choose who bills this.');
+  const [used] = await db
+    .select({ number: bill.number })
+    .from(bill)
+    .where(
+      and(
+        eq(bill.partyId, form.partyId),
+        sameText(bill.reference, form.reference),
+        eq(bill.kind, form.kind),
+        isNull(bill.undoneAt),
+        ownId === null ? undefined : ne(bill.id, ownId),
+      ),
+    )
+    .limit(1);
+  if (used && !form.knownReference)
+    throw refuseField(409, 'number-used', 'reference', `${biller.name} used ${form.reference} before: it is ${used.number}. Enter it all the same?`, [
       'known-reference',
     ]);
   if (worked.ahead.length === 0 || form.waits) return;

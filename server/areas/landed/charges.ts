@@ -5,8 +5,9 @@ import { decimal, money, moneyLimit, zero, type Decimal } from '@larder/core/dec
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/landed';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { and, eq, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { landedCharge } from '../../db/schema/index';
+import { landedCharge, landedShare } from '../../db/schema/index';
 import { refuseErrors } from '../../documents/lines';
 import { companyCurrency } from '../../ledger/company';
 import type { ReceiptLine } from '../../ledger/receipts';
@@ -87,10 +88,12 @@ function refuseCharges(form: Form, company: string): void {
 
 /** What each charge that stands has come to on each line, by charge and line, `1/2`. */
 export const sharesOf = async ({ tx }: Act, sheetId: number): Promise<Map<string, Charged>> => {
-  const rows = await tx.rows<{ chargeId: number; lineId: number; amount: string; brought: string; here: string; weight: string; toStock: string }>(
-    'SELECT s.charge_id AS "chargeId", s.line_id AS "lineId", s.amount, s.brought, s.here, s.weight, s.to_stock AS "toStock" FROM landed_share s JOIN landed_charge c ON c.id = s.charge_id WHERE c.sheet_id = $1 AND c.removed_at IS NULL',
-    [sheetId],
-  );
+  const { chargeId: charge, lineId: line, amount: share, brought: of, here: now, weight: weighed, toStock: stock } = landedShare;
+  const rows = await tx.db
+    .select({ chargeId: charge, lineId: line, amount: share, brought: of, here: now, weight: weighed, toStock: stock })
+    .from(landedShare)
+    .innerJoin(landedCharge, eq(landedCharge.id, landedShare.chargeId))
+    .where(and(eq(landedCharge.sheetId, sheetId), isNull(landedCharge.removedAt)));
   return new Map(
     rows.map(({ chargeId, lineId, amount, brought, here, weight, toStock }) => [
       `${chargeId}/${lineId}`,
@@ -137,10 +140,12 @@ export async function keepCharges(act: Act, sheetId: number, form: Form): Promis
       continue;
     }
     ids.push(charge.id);
-    const known = await act.tx.rows(
-      'UPDATE landed_charge SET name = $3, by = $4, rate = $5, amount = $6, estimate = $7, party_id = $8 WHERE id = $1 AND sheet_id = $2 AND removed_at IS NULL RETURNING id',
-      [charge.id, sheetId, charge.name, charge.by, charge.rate, charge.amount, estimateOf(charge).toFixed(2), charge.partyId],
-    );
+    const { name, by, rate, amount, partyId } = charge;
+    const known = await act.tx.db
+      .update(landedCharge)
+      .set({ name, by, rate, amount, estimate: estimateOf(charge).toFixed(2), partyId })
+      .where(and(eq(landedCharge.id, charge.id), eq(landedCharge.sheetId, sheetId), isNull(landedCharge.removedAt)))
+      .returning({ id: landedCharge.id });
     if (known.length === 0) throw refuseField(404, 'no-such-charge', 'charges', 'One of these charges is not on this worksheet.');
   }
   return ids;

@@ -1,9 +1,12 @@
 import { planCharges, planUndone, postedCharge, type Charged, type PlannedCharge, type UndoneCost } from '@larder/core/costing/adjust';
 import { zero } from '@larder/core/decimal';
+import { sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { Entry, writeCosts, writeEntry } from '../../ledger/entry';
 import { poolsOf, type ReceiptLine } from '../../ledger/receipts';
 import type { Change } from './charges';
+import { insertRows } from '../../db/given';
+import { landedShare } from '../../db/schema/index';
 
 /** A charge on a receipt line that is taken off. */
 interface TakenOff {
@@ -75,21 +78,22 @@ export async function write(act: Act, id: number, number: string, { charges, und
       after: { ...before, amount: zero, weight: zero, toStock: before.toStock.plus(cost.toStock) },
     })),
   ];
-  await act.tx.rows(
-    `INSERT INTO landed_share (charge_id, line_id, left_out, typed, amount, brought, here, weight, to_stock)
-     SELECT * FROM unnest($1::int[], $2::bigint[], $3::boolean[], $4::numeric[], $5::numeric[], $6::numeric[], $7::numeric[], $8::numeric[], $9::numeric[])
-     ON CONFLICT (charge_id, line_id) DO UPDATE SET left_out = excluded.left_out, typed = excluded.typed, amount = excluded.amount, here = excluded.here, weight = excluded.weight, to_stock = excluded.to_stock`,
-    [
-      shares.map(({ chargeId }) => chargeId),
-      shares.map(({ lineId }) => lineId),
-      shares.map(({ leftOut }) => leftOut),
-      shares.map(({ typed }) => typed?.toFixed(4) ?? null),
-      shares.map(({ after }) => after.amount.toFixed(2)),
-      shares.map(({ after }) => after.of.toFixed()),
-      shares.map(({ after }) => after.here.toFixed()),
-      shares.map(({ after }) => after.weight.toFixed()),
-      shares.map(({ after }) => after.toStock.toFixed(2)),
-    ],
+  await insertRows(
+    act.tx,
+    landedShare,
+    shares.map(({ chargeId, lineId, leftOut, typed, after }) => ({
+      chargeId,
+      lineId,
+      leftOut,
+      typed: typed?.toFixed(4) ?? null,
+      amount: after.amount.toFixed(2),
+      brought: after.of.toFixed(),
+      here: after.here.toFixed(),
+      weight: after.weight.toFixed(),
+      toStock: after.toStock.toFixed(2),
+    })),
+    sql`on conflict (charge_id, line_id) do update set left_out = excluded.left_out, typed = excluded.typed, amount = excluded.amount,
+      here = excluded.here, weight = excluded.weight, to_stock = excluded.to_stock`,
   );
   const costs = [
     ...charges.map(({ change, cost }) => ({ ...cost, here: cost.after.here, chargeId: chargeIds[change.charge] as number })),

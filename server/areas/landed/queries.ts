@@ -2,27 +2,85 @@ import { decimal } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/landed';
 import type { ResponseOf } from '@larder/contract/endpoint';
+import { and, desc, eq, inArray, isNotNull, isNull, ne, notInArray, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { everyWord, Values, whereAll } from '../../db/page';
+import { among } from '../../db/given';
+import { jsonRows, jsonValues } from '../../db/json';
+import { everyWord } from '../../db/paging';
+import {
+  account,
+  costChange,
+  item,
+  journalLine,
+  landedCharge,
+  landedLine,
+  landedReceipt,
+  landedShare,
+  landedSheet,
+  lot,
+  movement,
+  movementLine,
+  party,
+  place,
+  purchaseCharge,
+  purchaseOrder,
+  purchaseTerms,
+  standingMovement,
+  unit,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
-import { openCharges, openEstimates } from '../bills/queries';
+import { deliveriesOf, openCharges, openEstimates } from '../bills/queries';
+
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
 
 /** Receipts that stand, newest first, with the worksheets they are on: the last ones, or with words the last 20,000 looked through. */
-export async function receipts({ tx }: Act, q: string | undefined): Promise<contract.Receipt[]> {
-  const values = new Values();
-  const where = everyWord(values, `lower(x.supplier || ' ' || coalesce(x.orders, '') || ' ' || x.note || ' ' || x.day)`, q);
-  return tx.rows<contract.Receipt>(
-    `SELECT x.* FROM (
-      SELECT m.id AS "movementId", m.effective_on::text AS day, m.note, count(*)::int AS lines, sum(l.value + l.variance) AS value, coalesce(max(p.name), 'nobody') AS supplier, coalesce(string_agg(DISTINCT o.number, ', '), '') AS orders,
-        (SELECT coalesce(json_agg(json_build_object('id', s.id, 'number', s.number)), '[]') FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id WHERE r.movement_id = m.id AND s.undone_at IS NULL) AS sheets
-      FROM (SELECT * FROM movement WHERE kind IN ('receipt', 'drop-shipment') ORDER BY id DESC LIMIT ${values.add(q?.trim() ? 20_000 : 400)}) m JOIN movement_line l ON l.movement_id = m.id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN party p ON p.id = f.party_id
-       LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id
-      WHERE f.kind = 'supplier' AND t.kind <> 'used-up' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id) GROUP BY m.id, m.effective_on, m.note) x ${whereAll(where)} ORDER BY x."movementId" DESC LIMIT 60`,
-    values.list,
+export async function receipts({ tx: { db } }: Act, q: string | undefined): Promise<contract.Receipt[]> {
+  const last = db
+    .select({ id: movement.id, day: movement.effectiveOn, note: movement.note })
+    .from(movement)
+    .where(inArray(movement.kind, ['receipt', 'drop-shipment']))
+    .orderBy(desc(movement.id))
+    .limit(q?.trim() ? 20_000 : 400)
+    .as('last_receipts');
+  const sheetsOf = jsonRows(
+    { id: landedSheet.id, number: landedSheet.number },
+    (select) =>
+      select
+        .from(landedReceipt)
+        .innerJoin(landedSheet, eq(landedSheet.id, landedReceipt.sheetId))
+        .where(and(eq(landedReceipt.movementId, last.id), isNull(landedSheet.undoneAt))),
+    { orderBy: landedSheet.id },
   );
+  const supplier = sql<string>`coalesce(max(${party.name}), 'nobody')`;
+  const orders = sql<string>`coalesce(string_agg(distinct ${purchaseOrder.number}, ', '), '')`;
+  return db
+    .select({
+      movementId: last.id,
+      day: last.day,
+      note: last.note,
+      lines: sql<number>`count(*)`,
+      value: sql<string>`sum(${movementLine.value} + ${movementLine.variance})`,
+      supplier,
+      orders,
+      sheets: sheetsOf,
+    })
+    .from(last)
+    .innerJoin(standingMovement, eq(standingMovement.id, last.id))
+    .innerJoin(movementLine, eq(movementLine.movementId, last.id))
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+    .leftJoin(party, eq(party.id, from.partyId))
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .where(and(eq(from.kind, 'supplier'), ne(to.kind, 'used-up')))
+    .groupBy(last.id, last.day, last.note)
+    .having(everyWord(sql`lower(${supplier} || ' ' || ${orders} || ' ' || ${last.note} || ' ' || ${last.day}::text)`, q) ?? sql`true`)
+    .orderBy(desc(last.id))
+    .limit(60);
 }
-
-type Facts = Omit<contract.LandedLine, 'here' | 'quantity' | 'value'>;
 
 /** What receipts brought and was not all sent back, with what each line is measured by, in the order they came in. */
 export const linesOfReceipts = async (act: Act, movementIds: readonly number[]): Promise<contract.LandedLine[]> =>
@@ -37,13 +95,41 @@ export async function landedLines(
   lines: readonly ReceiptLine[],
   measured: ReadonlyMap<number, { quantity: string; value: string }> = new Map(),
 ): Promise<contract.LandedLine[]> {
-  const facts = await act.tx.rows<Facts>(
-    `SELECT l.id AS "lineId", l.movement_id AS "movementId", i.id AS "itemId", i.sku, i.name, (SELECT code FROM lot WHERE id = l.lot_id) AS lot, u.code AS unit, coalesce(p.name, 'nobody') AS supplier, o.number AS "orderNumber", (SELECT coalesce(sum(c.whole), 0)::numeric(18, 2) FROM cost_change c WHERE c.movement_line_id = l.id AND c.bill_line_id IS NOT NULL) AS "billedDifference",
-      trim_scale(i.weight_kg) AS weight, trim_scale((i.length_cm * i.width_cm * i.height_cm / 1000000)::numeric(18, 8)) AS volume
-     FROM movement_line l JOIN item i ON i.id = l.item_id JOIN unit u ON u.id = i.unit_id JOIN place f ON f.id = l.from_place_id LEFT JOIN party p ON p.id = f.party_id
-      LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE l.id = ANY($1) ORDER BY l.movement_id, l.position`,
-    [lines.map(({ lineId }) => lineId)],
-  );
+  const { db } = act.tx;
+  const billed = db
+    .select({ sum: sql`coalesce(sum(${costChange.whole}), 0)::numeric(18, 2)` })
+    .from(costChange)
+    .where(and(eq(costChange.movementLineId, movementLine.id), isNotNull(costChange.billLineId)));
+  const facts = await db
+    .select({
+      lineId: movementLine.id,
+      movementId: movementLine.movementId,
+      itemId: item.id,
+      sku: item.sku,
+      name: item.name,
+      lot: lot.code,
+      unit: unit.code,
+      supplier: sql<string>`coalesce(${party.name}, 'nobody')`,
+      orderNumber: purchaseOrder.number,
+      billedDifference: sql<string>`(${billed})`,
+      weight: plain(item.weightKg),
+      volume: sql<string | null>`trim_scale((${item.lengthCm} * ${item.widthCm} * ${item.heightCm} / 1000000)::numeric(18, 8))`,
+    })
+    .from(movementLine)
+    .innerJoin(item, eq(item.id, movementLine.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+    .leftJoin(party, eq(party.id, from.partyId))
+    .leftJoin(lot, eq(lot.id, movementLine.lotId))
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .where(
+      among(
+        movementLine.id,
+        lines.map(({ lineId }) => lineId),
+      ),
+    )
+    .orderBy(movementLine.movementId, movementLine.position);
   return facts.map((line): contract.LandedLine => {
     const { net, here, brought, returned } = lines.find(({ lineId }) => lineId === line.lineId) as ReceiptLine;
     const { quantity, value } = measured.get(line.lineId) ?? { quantity: net.toFixed(), value: brought.amount.minus(returned.amount).toFixed(2) };
@@ -52,59 +138,138 @@ export async function landedLines(
 }
 
 /** What the orders of these receipts cost beside their goods, as the first charges of a worksheet; an order that is on a worksheet already has told its own. */
-export const orderedCharges = ({ tx }: Act, movementIds: readonly number[]): Promise<contract.OrderedCharge[]> =>
-  tx.rows(
-    `SELECT h.label AS name, h.amount::text AS amount, o.currency, trim_scale(o.rate)::text AS rate, p.id AS "partyId", p.name AS party
-     FROM purchase_charge h JOIN purchase_order o ON o.id = h.order_id JOIN party p ON p.id = o.supplier_id
-     WHERE o.id IN (SELECT d.order_id FROM movement_line l JOIN purchase_line d ON d.id = l.supply_line_id WHERE l.movement_id = ANY($1))
-      AND NOT EXISTS (SELECT 1 FROM landed_receipt r JOIN landed_sheet s ON s.id = r.sheet_id AND s.undone_at IS NULL JOIN movement_line l ON l.movement_id = r.movement_id JOIN purchase_line d ON d.id = l.supply_line_id WHERE d.order_id = o.id)
-     ORDER BY o.id, h.position`,
-    [movementIds],
-  );
-
-export async function sheets({ tx }: Act, q: string | undefined): Promise<ResponseOf<typeof contract.listSheets>['rows']> {
-  const values = new Values();
-  const where = everyWord(values, `lower(x.number || ' ' || coalesce(x.deliveries, '') || ' ' || coalesce(x.charges, ''))`, q);
-  return tx.rows(
-    `SELECT x.* FROM (SELECT s.id, s.number, s.created_at AS "createdAt", s.undone_at IS NOT NULL AS undone, coalesce(c.charges, '') AS charges, coalesce(c.estimate, 0)::numeric(18, 2) AS estimate, coalesce(c.open, 0)::numeric(18, 2) AS open, coalesce(r.deliveries, '') AS deliveries
-      FROM landed_sheet s LEFT JOIN LATERAL (SELECT string_agg(name, ', ' ORDER BY position) AS charges, sum(estimate) AS estimate, sum(CASE WHEN settled_at IS NULL THEN estimate - cleared ELSE 0 END) AS open FROM landed_charge WHERE sheet_id = s.id AND removed_at IS NULL) c ON true
-       LEFT JOIN LATERAL (SELECT string_agg(DISTINCT coalesce(o.number, 'receipt ' || r.movement_id), ', ') AS deliveries FROM landed_receipt r LEFT JOIN movement_line l ON l.movement_id = r.movement_id LEFT JOIN purchase_line d ON d.id = l.supply_line_id LEFT JOIN purchase_order o ON o.id = d.order_id WHERE r.sheet_id = s.id) r ON true) x
-     ${whereAll(where)} ORDER BY x.id DESC LIMIT 200`,
-    values.list,
-  );
+export async function orderedCharges({ tx: { db } }: Act, movementIds: readonly number[]): Promise<contract.OrderedCharge[]> {
+  const ordersOf = (movements: SQL | undefined) =>
+    db.select({ id: purchaseTerms.orderId }).from(movementLine).innerJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId)).where(movements);
+  const onSheet = db
+    .select({ id: landedReceipt.movementId })
+    .from(landedReceipt)
+    .innerJoin(landedSheet, and(eq(landedSheet.id, landedReceipt.sheetId), isNull(landedSheet.undoneAt)));
+  return db
+    .select({
+      name: purchaseCharge.label,
+      amount: purchaseCharge.amount,
+      currency: purchaseOrder.currency,
+      rate: plain(purchaseOrder.rate),
+      partyId: party.id,
+      party: party.name,
+    })
+    .from(purchaseCharge)
+    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseCharge.orderId))
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .where(
+      and(
+        inArray(purchaseOrder.id, ordersOf(among(movementLine.movementId, movementIds))),
+        notInArray(purchaseOrder.id, ordersOf(inArray(movementLine.movementId, onSheet))),
+      ),
+    )
+    .orderBy(purchaseOrder.id, purchaseCharge.position);
 }
 
-type Head = Pick<contract.Sheet, 'id' | 'number' | 'version' | 'note' | 'undone' | 'createdAt' | 'movementIds'>;
+export async function sheets({ tx: { db } }: Act, q: string | undefined): Promise<ResponseOf<typeof contract.listSheets>['rows']> {
+  const charges = db
+    .select({
+      names: sql<string | null>`string_agg(${landedCharge.name}, ', ' order by ${landedCharge.position})`.as('names'),
+      estimate: sql<string | null>`sum(${landedCharge.estimate})`.as('sum_estimate'),
+      open: sql<string | null>`sum(case when ${landedCharge.settledAt} is null then ${landedCharge.estimate} - ${landedCharge.cleared} else 0 end)`.as(
+        'sum_open',
+      ),
+    })
+    .from(landedCharge)
+    .where(and(eq(landedCharge.sheetId, landedSheet.id), isNull(landedCharge.removedAt)))
+    .as('charges_of_sheet');
+  const deliveries = sql<string>`coalesce(${deliveriesOf(landedSheet.id)}, '')`;
+  return db
+    .select({
+      id: landedSheet.id,
+      number: landedSheet.number,
+      createdAt: landedSheet.createdAt,
+      undone: sql<boolean>`${landedSheet.undoneAt} is not null`,
+      charges: sql<string>`coalesce(${charges.names}, '')`,
+      estimate: sql<string>`coalesce(${charges.estimate}, 0)::numeric(18, 2)`,
+      open: sql<string>`coalesce(${charges.open}, 0)::numeric(18, 2)`,
+      deliveries,
+    })
+    .from(landedSheet)
+    .leftJoinLateral(charges, sql`true`)
+    .where(everyWord(sql`lower(concat_ws(' ', ${landedSheet.number}, ${deliveries}, ${charges.names}))`, q))
+    .orderBy(desc(landedSheet.id))
+    .limit(200);
+}
+
+/** The charges of a worksheet that were not taken off. */
+async function chargesOf({ db }: Act['tx'], sheetId: number): Promise<contract.Sheet['charges']> {
+  const ofCharge = eq(landedShare.chargeId, landedCharge.id);
+  const leftOut = db
+    .select({ ids: jsonValues(landedShare.lineId, { orderBy: landedShare.lineId }) })
+    .from(landedShare)
+    .where(and(ofCharge, landedShare.leftOut));
+  const toStock = db
+    .select({ sum: sql`coalesce(sum(${landedShare.toStock}), 0)::numeric(18, 2)` })
+    .from(landedShare)
+    .where(ofCharge);
+  return db
+    .select({
+      id: landedCharge.id,
+      name: landedCharge.name,
+      by: landedCharge.by,
+      amount: landedCharge.amount,
+      currency: landedCharge.currency,
+      rate: plain(landedCharge.rate),
+      partyId: landedCharge.partyId,
+      party: party.name,
+      estimate: landedCharge.estimate,
+      cleared: landedCharge.cleared,
+      billed: sql<boolean>`${landedCharge.cleared} > 0 or ${landedCharge.settledAt} is not null`,
+      leftOut: sql<number[]>`(${leftOut})`,
+      typed: jsonRows({ lineId: landedShare.lineId, part: sql<string>`trim_scale(${landedShare.typed})::text` }, (select) =>
+        select.from(landedShare).where(and(ofCharge, isNotNull(landedShare.typed))),
+      ),
+      toStock: sql<string>`(${toStock})`,
+    })
+    .from(landedCharge)
+    .leftJoin(party, eq(party.id, landedCharge.partyId))
+    .where(and(eq(landedCharge.sheetId, sheetId), isNull(landedCharge.removedAt)))
+    .orderBy(landedCharge.position);
+}
 
 export async function sheet(act: Act, id: number): Promise<contract.Sheet> {
-  const [head] = await act.tx.rows<Head>(
-    `SELECT s.id, s.number, s.version, s.note, s.undone_at IS NOT NULL AS undone, s.created_at AS "createdAt", (SELECT json_agg(movement_id ORDER BY movement_id) FROM landed_receipt WHERE sheet_id = s.id) AS "movementIds" FROM landed_sheet s WHERE s.id = $1`,
-    [id],
-  );
+  const { db } = act.tx;
+  const movements = db
+    .select({ ids: jsonValues(landedReceipt.movementId, { orderBy: landedReceipt.movementId }) })
+    .from(landedReceipt)
+    .where(eq(landedReceipt.sheetId, landedSheet.id));
+  const [head] = await db
+    .select({
+      id: landedSheet.id,
+      number: landedSheet.number,
+      version: landedSheet.version,
+      note: landedSheet.note,
+      undone: sql<boolean>`${landedSheet.undoneAt} is not null`,
+      createdAt: landedSheet.createdAt,
+      movementIds: sql<number[]>`(${movements})`,
+    })
+    .from(landedSheet)
+    .where(eq(landedSheet.id, id));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such worksheet.');
-  const charges = await act.tx.rows<contract.Sheet['charges'][number]>(
-    `SELECT c.id, c.name, c.by, c.amount, c.currency, trim_scale(c.rate) AS rate, c.party_id AS "partyId", p.name AS party, c.estimate, c.cleared, c.cleared > 0 OR c.settled_at IS NOT NULL AS billed,
-      (SELECT coalesce(json_agg(line_id) FILTER (WHERE left_out), '[]') FROM landed_share WHERE charge_id = c.id) AS "leftOut",
-      (SELECT coalesce(json_agg(json_build_object('lineId', line_id, 'part', trim_scale(typed)::text)) FILTER (WHERE typed IS NOT NULL), '[]') FROM landed_share WHERE charge_id = c.id) AS typed,
-      (SELECT coalesce(sum(to_stock), 0)::numeric(18, 2) FROM landed_share WHERE charge_id = c.id) AS "toStock"
-     FROM landed_charge c LEFT JOIN party p ON p.id = c.party_id WHERE c.sheet_id = $1 AND c.removed_at IS NULL ORDER BY c.position`,
-    [id],
-  );
-  const measured = await act.tx.rows<{ lineId: number; quantity: string; value: string }>(
-    'SELECT line_id AS "lineId", trim_scale(quantity) AS quantity, value FROM landed_line WHERE sheet_id = $1',
-    [id],
-  );
+  const measured = await db
+    .select({ lineId: landedLine.lineId, quantity: plain(landedLine.quantity), value: landedLine.value })
+    .from(landedLine)
+    .where(eq(landedLine.sheetId, id));
   const lines = (await receiptLines(act, { movementIds: head.movementIds })).filter(({ lineId }) => measured.some((line) => line.lineId === lineId));
-  return { ...head, lines: await landedLines(act, lines, new Map(measured.map((line) => [line.lineId, line]))), charges };
+  const shown = await landedLines(act, lines, new Map(measured.map((line) => [line.lineId, line])));
+  return { ...head, lines: shown, charges: await chargesOf(act.tx, id) };
 }
 
 /** Open estimates, and the balance of the account they must add up to. */
 export async function clearing(act: Act): Promise<ResponseOf<typeof contract.clearing>> {
   const rows = await openCharges(act);
-  const [account] = await act.tx.rows<{ balance: string }>(
-    `SELECT -coalesce(sum(j.amount), 0)::numeric(18, 2) AS balance FROM journal_line j JOIN account a ON a.id = j.account_id WHERE a.purpose = 'landed-clearing'`,
-  );
-  const balance = account?.balance ?? '0.00';
+  const [books] = await act.tx.db
+    .select({ balance: sql<string>`-coalesce(sum(${journalLine.amount}), 0)::numeric(18, 2)` })
+    .from(journalLine)
+    .innerJoin(account, eq(account.id, journalLine.accountId))
+    .where(eq(account.purpose, 'landed-clearing'));
+  const balance = books?.balance ?? '0.00';
   if (!decimal(balance).eq(openEstimates(rows))) throw new Error(`the clearing account says ${balance}, its open entries ${openEstimates(rows)}`);
   return { rows, balance };
 }

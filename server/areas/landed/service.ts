@@ -2,8 +2,10 @@ import { decimal, sum, zero } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/landed';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { and, eq, isNotNull, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { landedLine, landedReceipt, landedSheet } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { bill, billLine, landedCharge, landedLine, landedReceipt, landedSheet, movementLine } from '../../db/schema/index';
 import { refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
 import { Entry } from '../../ledger/entry';
@@ -58,8 +60,12 @@ export async function editSheet(act: Act, id: number, form: Form & { version: nu
   const entry = await entryOf(act, plan, lines);
   if (act.tx.readOnly) return answer(null, was.number, plan, entry);
   const ids = await keepCharges(act, id, form);
-  await act.tx.rows('UPDATE landed_charge SET removed_at = $2 WHERE id = ANY($1)', [gone.map((charge) => charge.id), act.now.toISOString()]);
-  await act.tx.rows('UPDATE landed_sheet SET version = version + 1, note = $2 WHERE id = $1', [id, form.note]);
+  const goneIds = gone.map((charge) => charge.id);
+  await act.tx.db.update(landedCharge).set({ removedAt: act.now.toISOString() }).where(among(landedCharge.id, goneIds));
+  await act.tx.db
+    .update(landedSheet)
+    .set({ version: was.version + 1, note: form.note })
+    .where(eq(landedSheet.id, id));
   await write(act, id, was.number, plan, ids, entry);
   return answer(id, was.number, plan, entry);
 }
@@ -87,23 +93,31 @@ export async function undoSheet(act: Act, id: number): Promise<contract.LandedPo
     { inventory: accountOf('inventoryAccount'), goneTo: accountOf('costAccount') },
   );
   if (act.tx.readOnly) return answer(null, was.number, plan, entry);
-  await act.tx.rows('UPDATE landed_charge SET removed_at = $2 WHERE sheet_id = $1 AND removed_at IS NULL', [id, act.now.toISOString()]);
-  await act.tx.rows('UPDATE landed_sheet SET version = version + 1, undone_at = $2 WHERE id = $1', [id, act.now.toISOString()]);
+  const now = act.now.toISOString();
+  await act.tx.db
+    .update(landedCharge)
+    .set({ removedAt: now })
+    .where(and(eq(landedCharge.sheetId, id), isNull(landedCharge.removedAt)));
+  await act.tx.db
+    .update(landedSheet)
+    .set({ version: was.version + 1, undoneAt: now })
+    .where(eq(landedSheet.id, id));
   await write(act, id, was.number, plan, [], entry);
   return answer(id, was.number, plan, entry);
 }
 
 async function billsOf({ tx }: Act, chargeId: number): Promise<string> {
-  const rows = await tx.rows<{ number: string }>(
-    'SELECT DISTINCT b.number FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE l.charge_id = $1 AND b.posted_at IS NOT NULL AND b.undone_at IS NULL',
-    [chargeId],
-  );
+  const rows = await tx.db
+    .selectDistinct({ number: bill.number })
+    .from(billLine)
+    .innerJoin(bill, eq(bill.id, billLine.billId))
+    .where(and(eq(billLine.chargeId, chargeId), isNotNull(bill.postedAt), isNull(bill.undoneAt)));
   return rows.length > 0 ? ` (${rows.map(({ number }) => number).join(', ')})` : '';
 }
 
 /** The lines of receipts that a new charge can fall on, with their items' pools locked: what was not all sent back. */
 async function lockReceipts(act: Act, movementIds: readonly number[]): Promise<ReceiptLine[]> {
-  const items = await act.tx.rows<{ itemId: number }>('SELECT DISTINCT item_id AS "itemId" FROM movement_line WHERE movement_id = ANY($1)', [movementIds]);
+  const items = await act.tx.db.selectDistinct({ itemId: movementLine.itemId }).from(movementLine).where(among(movementLine.movementId, movementIds));
   await lock.pools(
     act,
     items.map(({ itemId }) => itemId),

@@ -1,3 +1,4 @@
+import type { SpreadBy } from '@larder/core/costing/landed';
 import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, bigint, boolean, check, date, index, integer, numeric, pgTable, primaryKey, text, unique } from 'drizzle-orm/pg-core';
 import { account } from './books';
@@ -183,7 +184,7 @@ export const landedCharge = pgTable(
       .references(() => landedSheet.id),
     position: integer().notNull(),
     name: text().notNull(),
-    by: text().notNull(),
+    by: text().$type<SpreadBy>().notNull(),
     currency: text().notNull(),
     rate: exchangeRate().notNull().default('1'),
     amount: currencyAmount().notNull(),
