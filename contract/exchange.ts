@@ -1,10 +1,10 @@
+import { exchangeKeys } from '@larder/core/formats/exchange';
 import { z } from 'zod';
 import { ItemFilter } from './catalog';
 import { LotFilter, StockFilter } from './stock';
 import { endpoint, FileAnswer } from './endpoint';
 import { Id, Paging, PathId, Search } from './values';
 
-export const importKinds = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening', 'lots'] as const;
 export const exportLists = [
   'items',
   'families',
@@ -25,7 +25,7 @@ export const mostRows = 50_000;
 
 /** A file read by the browser: which field each column is, and its rows with numbers as `1234.5` and days as `YYYY-MM-DD`. */
 export const ImportForm = z.object({
-  kind: z.enum(importKinds),
+  kind: z.enum(exchangeKeys),
   fileName: z.string().max(200),
   /** The file's headings, to know it again. */
   headings: z.array(z.string().max(200)).max(200),
@@ -50,7 +50,7 @@ const ImportRow = z.object({
 export type ImportRow = z.infer<typeof ImportRow>;
 const Import = z.object({
   id: Id,
-  kind: z.enum(importKinds),
+  kind: z.enum(exchangeKeys),
   fileName: z.string(),
   state: z.enum(['checked', 'running', 'done', 'cancelled', 'failed']),
   total: z.number(),
@@ -111,7 +111,7 @@ export const keptColumns = endpoint({
   summary: 'Which fields the columns of a file like this were the last time',
   reads: true,
   right: 'items.edit',
-  body: z.object({ kind: z.enum(importKinds), headings: z.array(z.string().max(200)).max(200) }),
+  body: z.object({ kind: z.enum(exchangeKeys), headings: z.array(z.string().max(200)).max(200) }),
   response: z.object({ fields: z.array(z.string().nullable()).nullable() }),
 });
 export const exportFields = endpoint({

@@ -8,8 +8,11 @@ export interface ExchangeField {
   also?: readonly string[];
 }
 
+export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening', 'lots'] as const;
+export type ExchangeKey = (typeof exchangeKeys)[number];
+
 export interface ExchangeKind {
-  key: string;
+  key: ExchangeKey;
   name: string;
   /** What a row is told apart by. */
   by: readonly string[];

@@ -3,7 +3,7 @@ import type { ExchangeKind } from './exchange';
 import { checkRows, type Known, type Row } from './rows';
 
 const kind: ExchangeKind = {
-  key: 'things',
+  key: 'items',
   name: 'Things',
   by: ['sku'],
   fields: [

@@ -24,7 +24,7 @@ export interface Tx {
 }
 
 /** A query put together with Drizzle that was not asked yet. */
-interface Query<R> {
+export interface Query<R> {
   _: { result: R[]; selectedFields: Record<string, unknown> };
   toSQL: () => { sql: string; params: unknown[] };
 }

@@ -1,12 +1,19 @@
 import { getTableColumns, Placeholder, sql, type GetColumnData, type InferInsertModel, type SQL } from 'drizzle-orm';
-import { QueryBuilder, type PgColumn, type PgTable } from 'drizzle-orm/pg-core';
+import { QueryBuilder, type PgColumn, type PgTable, type PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import type { Tx } from './database';
 
-type Columns = Record<string, PgColumn>;
-type GivenRow<C extends Columns> = { [K in keyof C as null extends GetColumnData<C[K]> ? never : K]: GetColumnData<C[K]> } & {
-  [K in keyof C as null extends GetColumnData<C[K]> ? K : never]?: GetColumnData<C[K]>;
+type Columns = Record<string, PgColumn | OrNull<PgColumn>>;
+type Value<C> = C extends OrNull<infer D extends PgColumn> ? GetColumnData<D> | null : C extends PgColumn ? GetColumnData<C> : never;
+type GivenRow<C extends Columns> = { [K in keyof C as null extends Value<C[K]> ? never : K]: Value<C[K]> } & {
+  [K in keyof C as null extends Value<C[K]> ? K : never]?: Value<C[K]>;
 };
-type GivenFields<C extends Columns> = { [K in keyof C]: SQL<GetColumnData<C[K]>> };
+type GivenFields<C extends Columns> = { [K in keyof C]: SQL<Value<C[K]>> };
+
+interface OrNull<C extends PgColumn> {
+  orNull: C;
+}
+/** A column's type, for what may be given or not. */
+export const orNull = <C extends PgColumn>(column: C): OrNull<C> => ({ orNull: column });
 
 /** Any of many: they go as one value, so that the statement reads the same however many they are. */
 export const among = (column: PgColumn | SQL, values: readonly unknown[] | Placeholder): SQL<boolean> =>
@@ -21,7 +28,7 @@ export const inOrderOf = (column: PgColumn, values: readonly number[]): SQL => s
  */
 export function given<C extends Columns>(name: string, columns: C, values: readonly GivenRow<C>[] | Placeholder): { rows: SQL; row: GivenFields<C> } {
   const alias = sql.identifier(name);
-  const entries = Object.entries(columns);
+  const entries = Object.entries(columns).map(([key, column]) => [key, 'orNull' in column ? column.orNull : column] as const);
   const types = entries.map(([key, column]) => sql`${sql.identifier(key)} ${sql.raw(column.getSQLType())}`);
   return {
     rows: sql`jsonb_to_recordset(${values instanceof Placeholder ? values : jsonOf(values)}::jsonb) as ${alias}(${sql.join(types, sql`, `)})`,
@@ -52,7 +59,7 @@ export function insertFrom<T extends PgTable>(table: T, query: SelectInto<T>, af
 export async function insertRows<T extends PgTable>({ db }: Pick<Tx, 'db'>, table: T, rows: readonly InferInsertModel<T>[], after?: SQL): Promise<void> {
   const [first] = rows;
   if (!first) return;
-  const all: Columns = getTableColumns(table);
+  const all: Record<string, PgColumn> = getTableColumns(table);
   const columns = Object.fromEntries(Object.keys(first).flatMap((key) => (all[key] ? [[key, all[key]]] : [])));
   const { rows: source, row } = given('source', columns, rows);
   await db.execute(insertFrom(table, new QueryBuilder().select(row).from(source), after));
@@ -60,3 +67,24 @@ export async function insertRows<T extends PgTable>({ db }: Pick<Tx, 'db'>, tabl
 
 /** A source of one row, for a query that gathers others. */
 export const oneRow = sql`(values (1)) one_row`;
+
+/** Changes rows by their ids, all in the same columns, by a statement that reads the same however many they are; `also` is set on each of them. */
+export async function updateRows<T extends PgTable & { id: PgColumn }>(
+  { db }: Pick<Tx, 'db'>,
+  table: T,
+  rows: readonly ({ id: number } & Partial<InferInsertModel<T>>)[],
+  also: PgUpdateSetSource<T> = {},
+): Promise<void> {
+  const [first] = rows;
+  if (!first) return;
+  const all: Record<string, PgColumn> = getTableColumns(table);
+  const columns = Object.fromEntries(Object.keys(first).flatMap((key) => (all[key] ? [[key, all[key]]] : [])));
+  const { rows: source, row } = given('source', columns, rows);
+  const { id, ...set } = row;
+  if (Object.keys(set).length + Object.keys(also).length === 0) return;
+  await db
+    .update(table)
+    .set({ ...set, ...also } as PgUpdateSetSource<T>)
+    .from(source)
+    .where(sql`${table.id} = ${id}`);
+}

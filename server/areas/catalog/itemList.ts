@@ -9,7 +9,7 @@ import { computed, everyWord, hasLongWord, likeWord, paged, pageOf, type Sort } 
 import { prepared } from '../../db/prepared';
 import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
-import { stateCondition } from '../stock/queries';
+import { overAll, stateCondition } from '../stock/queries';
 import { isCodeOf } from './find';
 
 type ItemQuery = QueryOf<typeof contract.listItems>;
@@ -40,7 +40,7 @@ export async function items({ tx }: Act, query: ItemQuery): Promise<ItemPage> {
 export const itemConditions = (query: Conditions): SQL | undefined =>
   and(
     everyWord(item.findable, query.q),
-    stateCondition(query.state, undefined),
+    stateCondition(query.state, overAll),
     query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
     query.supplierId === undefined ? undefined : suppliedBy(query.supplierId),
     query.kind === undefined ? undefined : eq(item.kind, query.kind),

@@ -1,9 +1,12 @@
 import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
 import type { CheckedRow, Current, Row } from '@larder/core/formats/rows';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
+import { among, insertRows } from '../../db/given';
+import { attribute, attributeValue } from '../../db/schema/index';
 
 type Subject = 'item' | 'unit';
-const columnOf: Record<Subject, string> = { item: 'item_id', unit: 'lot_id' };
+const columnOf = { item: attributeValue.itemId, unit: attributeValue.lotId };
 const idsOf = (fields: readonly string[]): number[] =>
   fields.filter((field) => field.startsWith('attribute ')).map((field) => Number(field.slice('attribute '.length)));
 
@@ -19,21 +22,24 @@ export async function ownAttributes(
   const ids = idsOf(fields);
   if (ids.length === 0) return [];
   const column = columnOf[subject];
-  const values = await tx.rows<{ attributeId: number; id: number; value: string }>(
-    `SELECT attribute_id AS "attributeId", ${column} AS id, value FROM attribute_value WHERE attribute_id = ANY($1) AND ${column} = ANY($2)`,
-    [ids, [...there.keys()]],
-  );
+  const values = await tx.db
+    .select({ attributeId: attributeValue.attributeId, id: sql<number>`${column}`, value: attributeValue.value })
+    .from(attributeValue)
+    .where(and(among(attributeValue.attributeId, ids), among(column, [...there.keys()])));
   for (const { attributeId, id, value } of values) {
     const known = there.get(id);
     if (known) known[`attribute ${attributeId}`] = value;
   }
-  const rows = await tx.rows<AttributeFacts>('SELECT id, name, kind, choices FROM attribute WHERE subject = $1 AND id = ANY($2)', [subject, ids]);
+  const rows = await tx.db
+    .select({ id: attribute.id, name: attribute.name, kind: attribute.kind, choices: attribute.choices })
+    .from(attribute)
+    .where(and(eq(attribute.subject, subject), among(attribute.id, ids)));
   return rows.map((row) => ({ ...row, field: `attribute ${row.id}` }));
 }
 
 /** What is wrong with a row's own attributes. */
 export const ownFaults = (own: readonly OwnColumn[], row: Row): string[] =>
-  own.flatMap((attribute) => (row[attribute.field] ? (attributeFault(attribute, row[attribute.field] ?? '') ?? []) : []));
+  own.flatMap((column) => (row[column.field] ? (attributeFault(column, row[column.field] ?? '') ?? []) : []));
 
 /** Writes the own attributes that columns give; an empty cell takes the value away. */
 export async function writeOwn(
@@ -46,12 +52,12 @@ export async function writeOwn(
   const column = columnOf[subject];
   for (const attributeId of idsOf(fields)) {
     const rows = checked.map(({ row }) => ({ id: idOf(row), value: row[`attribute ${attributeId}`] ?? '' }));
-    await tx.rows(`DELETE FROM attribute_value WHERE attribute_id = $1 AND ${column} = ANY($2)`, [attributeId, rows.map(({ id }) => id)]);
-    const given = rows.filter(({ value }) => value !== '');
-    await tx.rows(`INSERT INTO attribute_value (attribute_id, ${column}, value) SELECT $1, * FROM unnest($2::int[], $3::text[])`, [
-      attributeId,
-      given.map(({ id }) => id),
-      given.map(({ value }) => value),
-    ]);
+    const ids = rows.map(({ id }) => id);
+    await tx.db.delete(attributeValue).where(and(eq(attributeValue.attributeId, attributeId), among(column, ids)));
+    await insertRows(
+      tx,
+      attributeValue,
+      rows.filter(({ value }) => value !== '').map(({ id, value }) => ({ attributeId, value, ...(subject === 'item' ? { itemId: id } : { lotId: id }) })),
+    );
   }
 }

@@ -1,5 +1,8 @@
 import { byName, lower, type Current, type Row } from '@larder/core/formats/rows';
-import { json, type Importer } from './importer';
+import { and, eq, sql } from 'drizzle-orm';
+import { given, insertRows, orNull } from '../../db/given';
+import { place } from '../../db/schema/index';
+import type { Importer } from './importer';
 import { missing, sitesMeant } from './references';
 
 /** Bins of a site; what a bin is for is told when it is made, and changed where goods can be seen. */
@@ -7,12 +10,17 @@ export const bins: Importer = {
   right: 'setup.edit',
   async prepare(act) {
     const sites = await sitesMeant(act);
-    const there = byName(
-      await act.tx.rows<Current & { siteId: string }>(
-        `SELECT site_id::text AS "siteId", code, zone, walk::text AS walk, CASE WHEN sellable THEN 'sale' ELSE 'quarantine' END AS use FROM place WHERE kind = 'bin'`,
-      ),
-      (row) => `${row.siteId}/${row.code ?? ''}`,
-    );
+    const rows = await act.tx.db
+      .select({
+        siteId: sql<string>`${place.siteId}::text`,
+        code: place.code,
+        zone: place.zone,
+        walk: sql<string>`${place.walk}::text`,
+        use: sql<string>`case when ${place.sellable} then 'sale' else 'quarantine' end`,
+      })
+      .from(place)
+      .where(eq(place.kind, 'bin'));
+    const there = byName(rows, (row) => `${row.siteId}/${row.code}`);
     const current = (row: Row): Current | undefined => {
       const found = there.get(`${sites.get(lower(row.site)) ?? ''}/${lower(row.code)}`);
       return found && { ...found, site: row.site ?? '' };
@@ -29,20 +37,37 @@ export const bins: Importer = {
     };
   },
   async write(act, checked, fields) {
-    const set = [
-      fields.includes('zone') ? `zone = coalesce(x.r->>'zone', '')` : '',
-      fields.includes('walk') ? `walk = coalesce(nullif(x.r->>'walk', '')::int, p.walk)` : '',
-    ].filter((part) => part !== '');
-    const fresh = checked.filter(({ status }) => status === 'new');
-    await act.tx.rows(
-      `INSERT INTO place (kind, site_id, code, owned, sellable, zone, walk) SELECT 'bin', s.id, x.r->>'code', true, coalesce(x.r->>'use', 'sale') = 'sale', coalesce(x.r->>'zone', ''), coalesce(nullif(x.r->>'walk', '')::int, 1000)
-       FROM jsonb_array_elements($1::jsonb) x(r) JOIN site s ON lower(s.name) = lower(x.r->>'site') OR lower(s.code) = lower(x.r->>'site')`,
-      [json(fresh)],
+    const { tx } = act;
+    const sites = await sitesMeant(act);
+    const siteOf = (row: Row) => sites.get(lower(row.site)) ?? 0;
+    await insertRows(
+      tx,
+      place,
+      checked
+        .filter(({ status }) => status === 'new')
+        .map(({ row }) => ({
+          kind: 'bin' as const,
+          siteId: siteOf(row),
+          code: row.code ?? '',
+          owned: true,
+          sellable: (row.use ?? 'sale') === 'sale',
+          zone: row.zone ?? '',
+          walk: Number(row.walk || 1000),
+        })),
     );
-    if (set.length > 0)
-      await act.tx.rows(
-        `UPDATE place p SET ${set.join(', ')} FROM jsonb_array_elements($1::jsonb) x(r) JOIN site s ON lower(s.name) = lower(x.r->>'site') OR lower(s.code) = lower(x.r->>'site') WHERE p.kind = 'bin' AND p.site_id = s.id AND lower(p.code) = lower(x.r->>'code')`,
-        [json(checked.filter(({ status }) => status === 'changed'))],
-      );
+    const changed = checked.filter(({ status }) => status === 'changed');
+    const { rows, row } = given(
+      'changed',
+      { siteId: place.siteId, code: place.code, zone: place.zone, walk: orNull(place.walk) },
+      changed.map((one) => ({ siteId: siteOf(one.row), code: one.row.code ?? '', zone: one.row.zone ?? '', walk: one.row.walk ? Number(one.row.walk) : null })),
+    );
+    await tx.db
+      .update(place)
+      .set({
+        zone: fields.includes('zone') ? row.zone : sql`${place.zone}`,
+        walk: fields.includes('walk') ? sql`coalesce(${row.walk}, ${place.walk})` : sql`${place.walk}`,
+      })
+      .from(rows)
+      .where(and(eq(place.kind, 'bin'), eq(place.siteId, row.siteId), sql`lower(${place.code}) = lower(${row.code})`));
   },
 };

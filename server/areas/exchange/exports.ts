@@ -2,34 +2,80 @@ import { exchangeKinds } from '@larder/core/formats/exchange';
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, FileAnswer, ParamsOf, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';
+import { and, eq, gt, isNotNull, isNull, lt, not, sql, type SQL } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { itemColumns, itemTables } from './references';
+import { itemsWithFigures } from './references';
 import { itemConditions } from '../catalog/queries';
 import { countedBy } from '../../heavy/progress';
 import { tableFile } from './tableFile';
-import { lotConditions, lotWords, stockConditions } from '../stock/queries';
-import { everyWord, Values, whereAll } from '../../db/page';
+import { lotConditions, lotWords, siteStockConditions } from '../stock/queries';
+import type { Db, Query } from '../../db/database';
+import { everyWord } from '../../db/paging';
+import {
+  attribute,
+  attributeValue,
+  balance,
+  bill,
+  family,
+  familyValue,
+  item,
+  itemPolicy,
+  itemSite,
+  itemSupplier,
+  keptExport,
+  lot,
+  movement,
+  movementLine,
+  party,
+  payment,
+  person,
+  place,
+  pool,
+  purchaseLine,
+  purchaseOrder,
+  purchaseTerms,
+  reason,
+  salesLine,
+  salesOrder,
+  salesTerms,
+  site,
+} from '../../db/schema/index';
+import { plain } from '../../db/text';
 
 type List = ParamsOf<typeof contract.exportFile>['list'];
+type Show = NonNullable<BodyOf<typeof contract.exportFile>['show']>;
+type Cells = Record<string, unknown> & { own?: Record<string, string> | null };
+
 interface Source {
-  /** Rows with a column for each field; without conditions of its own. */
-  sql: string;
-  /** Which rows belong to the list at all. */
-  only?: string;
+  /** Rows with a column for each field, in the order of the file. */
+  read: (db: Db, where: SQL | undefined) => Query<Cells>;
   /** What the words of the list's own search field look through. */
-  words: string;
+  words: SQL | PgColumn;
   /** Columns of the site and of the item, where rows have one. */
-  site?: string;
-  item?: string;
+  site?: SQL | PgColumn;
+  item?: PgColumn;
   /** Conditions of what the list may be held to. */
-  shows?: Partial<Record<NonNullable<BodyOf<typeof contract.exportFile>['show']>, string[]>>;
+  shows?: Partial<Record<Show, SQL | undefined>>;
   /** Fields beyond those that can be brought in. */
   more?: { key: string; name: string }[];
 }
 
-const trimmed = (column: string): string => `trim_scale(${column})::text`;
-const attributesOf = (owner: 'item' | 'lot', id: string): string =>
-  `LEFT JOIN LATERAL (SELECT json_object_agg('attribute ' || attribute_id, value) AS own FROM attribute_value WHERE ${owner}_id = ${id}) own ON true`;
+/** The order of a file: by its first two columns. */
+const inOrder = sql`1, 2`;
+const day = (column: PgColumn) => sql<string | null>`${column}::text`;
+/** Own attributes of an item or a lot, by the field each is. */
+const ownOf = (owner: PgColumn, id: PgColumn) =>
+  sql<Record<string, string> | null>`(${new QueryBuilder()
+    .select({ all: sql`json_object_agg('attribute ' || ${attributeValue.attributeId}, ${attributeValue.value})` })
+    .from(attributeValue)
+    .where(eq(owner, id))})`;
+const figuresAt = (at: typeof pool | typeof itemSite) => ({
+  onHand: plain(at.onHand),
+  reserved: plain(at.reserved),
+  free: plain(at.free),
+  onOrder: plain(at.onOrder),
+});
 const figures = [
   { key: 'onHand', name: 'On hand' },
   { key: 'reserved', name: 'Reserved' },
@@ -39,40 +85,131 @@ const figures = [
 
 const named = (pairs: readonly (readonly [string, string])[]) => pairs.map(([key, name]) => ({ key, name }));
 
+const [value1, value2, value3] = [alias(familyValue, 'value_1'), alias(familyValue, 'value_2'), alias(familyValue, 'value_3')];
+const from = alias(place, 'from_place');
+const to = alias(place, 'to_place');
+
+const partiesAs = (is: PgColumn): Source => ({
+  read: (db, where) =>
+    db
+      .select({ name: party.name, email: party.email, address: party.address, leadDays: sql<string>`${party.leadDays}::text` })
+      .from(party)
+      .where(and(eq(is, true), where))
+      .orderBy(inOrder),
+  words: sql`lower(${party.name})`,
+});
+
+const paidOf = sql`coalesce((${new QueryBuilder()
+  .select({ sum: sql`sum(${payment.amount})` })
+  .from(payment)
+  .where(and(eq(payment.billId, bill.id), isNull(payment.undoneAt)))}), 0)`;
+
 const sources: Record<List, Source> = {
   items: {
-    sql: `SELECT ${itemColumns}, ${trimmed('q.on_hand')} AS "onHand", ${trimmed('q.reserved')} AS reserved, ${trimmed('q.free')} AS free, ${trimmed('q.on_order')} AS "onOrder", own.own FROM ${itemTables} JOIN pool q ON q.item_id = i.id ${attributesOf('item', 'i.id')}`,
-    words: 'i.findable',
+    read: (db, where) => itemsWithFigures(db, { figures: figuresAt(pool), own: ownOf(attributeValue.itemId, item.id) }, where),
+    words: item.findable,
     more: figures,
   },
   families: {
-    sql: `SELECT i.sku, f.name AS family, v1.axis_name AS axis1, v1.name AS value1, v2.axis_name AS axis2, v2.name AS value2, v3.axis_name AS axis3, v3.name AS value3
-      FROM item i JOIN family f ON f.id = i.family_id LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id`,
-    words: `lower(f.name || ' ' || i.sku)`,
+    read: (db, where) =>
+      db
+        .select({
+          sku: item.sku,
+          family: family.name,
+          axis1: value1.axisName,
+          value1: value1.name,
+          axis2: value2.axisName,
+          value2: value2.name,
+          axis3: value3.axisName,
+          value3: value3.name,
+        })
+        .from(item)
+        .innerJoin(family, eq(family.id, item.familyId))
+        .leftJoin(value1, eq(value1.id, item.value1Id))
+        .leftJoin(value2, eq(value2.id, item.value2Id))
+        .leftJoin(value3, eq(value3.id, item.value3Id))
+        .where(where)
+        .orderBy(inOrder),
+    words: sql`lower(${family.name} || ' ' || ${item.sku})`,
   },
-  suppliers: { sql: `SELECT name, email, address, lead_days::text AS "leadDays" FROM party`, only: 'is_supplier', words: 'lower(name)' },
-  customers: { sql: 'SELECT name, email, address FROM party', only: 'is_customer', words: 'lower(name)' },
+  suppliers: partiesAs(party.isSupplier),
+  customers: partiesAs(party.isCustomer),
   terms: {
-    sql: `SELECT p.name AS supplier, i.sku, s.code, ${trimmed('s.pack_size')} AS "packSize", ${trimmed('s.minimum')} AS minimum, ${trimmed('s.price')} AS price, s.lead_days::text AS "leadDays",
-       (SELECT coalesce(string_agg((b->>'from') || ': ' || (b->>'price'), '; ' ORDER BY (b->>'from')::numeric), '') FROM jsonb_array_elements(s.breaks) b) AS breaks FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id`,
-    words: `lower(p.name || ' ' || i.sku)`,
+    read: (db, where) =>
+      db
+        .select({
+          supplier: party.name,
+          sku: item.sku,
+          code: itemSupplier.code,
+          packSize: plain(itemSupplier.packSize),
+          minimum: plain(itemSupplier.minimum),
+          price: plain(itemSupplier.price),
+          leadDays: sql<string | null>`${itemSupplier.leadDays}::text`,
+          breaks: sql<string>`(select coalesce(string_agg((b ->> 'from') || ': ' || (b ->> 'price'), '; ' order by (b ->> 'from')::numeric), '') from jsonb_array_elements(${itemSupplier.breaks}) b)`,
+        })
+        .from(itemSupplier)
+        .innerJoin(item, eq(item.id, itemSupplier.itemId))
+        .innerJoin(party, eq(party.id, itemSupplier.supplierId))
+        .where(where)
+        .orderBy(inOrder),
+    words: sql`lower(${party.name} || ' ' || ${item.sku})`,
   },
   bins: {
-    sql: `SELECT s.name AS site, p.code, p.zone, p.walk::text AS walk, CASE WHEN p.sellable THEN 'sale' ELSE 'quarantine' END AS use FROM place p JOIN site s ON s.id = p.site_id`,
-    only: `p.kind = 'bin' AND NOT p.unplaced AND p.retired_at IS NULL`,
-    words: 'lower(p.code)',
-    site: 'p.site_id',
+    read: (db, where) =>
+      db
+        .select({
+          site: site.name,
+          code: place.code,
+          zone: place.zone,
+          walk: sql<string>`${place.walk}::text`,
+          use: sql<string>`case when ${place.sellable} then 'sale' else 'quarantine' end`,
+        })
+        .from(place)
+        .innerJoin(site, eq(site.id, place.siteId))
+        .where(and(eq(place.kind, 'bin'), not(place.unplaced), isNull(place.retiredAt), where))
+        .orderBy(inOrder),
+    words: sql`lower(${place.code})`,
+    site: place.siteId,
   },
   policies: {
-    sql: `SELECT i.sku, s.name AS site, p.code AS bin, ${trimmed('y.reorder_point')} AS "reorderPoint", ${trimmed('y.order_up_to')} AS "orderUpTo" FROM item_policy y JOIN item i ON i.id = y.item_id JOIN site s ON s.id = y.site_id LEFT JOIN place p ON p.id = y.bin_id`,
-    words: 'i.findable',
-    site: 'y.site_id',
+    read: (db, where) =>
+      db
+        .select({
+          sku: item.sku,
+          site: site.name,
+          bin: place.code,
+          reorderPoint: plain(itemPolicy.reorderPoint),
+          orderUpTo: plain(itemPolicy.orderUpTo),
+        })
+        .from(itemPolicy)
+        .innerJoin(item, eq(item.id, itemPolicy.itemId))
+        .innerJoin(site, eq(site.id, itemPolicy.siteId))
+        .leftJoin(place, eq(place.id, itemPolicy.binId))
+        .where(where)
+        .orderBy(inOrder),
+    words: item.findable,
+    site: itemPolicy.siteId,
   },
   stock: {
-    sql: `SELECT i.sku, i.name, s.name AS site, ${trimmed('f.on_hand')} AS "onHand", ${trimmed('f.reserved')} AS reserved, ${trimmed('f.free')} AS free, ${trimmed('f.on_order')} AS "onOrder", ${trimmed('f.short')} AS short, ${trimmed('p.unit_cost')} AS "unitCost", round(p.unit_cost * f.on_hand, 2)::text AS value
-      FROM item_site f JOIN item i ON i.id = f.item_id JOIN site s ON s.id = f.site_id JOIN pool p ON p.item_id = i.id`,
-    words: 'i.findable',
-    site: 'f.site_id',
+    read: (db, where) =>
+      db
+        .select({
+          sku: item.sku,
+          name: item.name,
+          site: site.name,
+          ...figuresAt(itemSite),
+          short: plain(itemSite.short),
+          unitCost: plain(pool.unitCost),
+          value: sql<string>`round(${pool.unitCost} * ${itemSite.onHand}, 2)::text`,
+        })
+        .from(itemSite)
+        .innerJoin(item, eq(item.id, itemSite.itemId))
+        .innerJoin(site, eq(site.id, itemSite.siteId))
+        .innerJoin(pool, eq(pool.itemId, item.id))
+        .where(where)
+        .orderBy(inOrder),
+    words: item.findable,
+    site: itemSite.siteId,
     more: [
       { key: 'sku', name: 'SKU' },
       { key: 'name', name: 'Name' },
@@ -84,8 +221,30 @@ const sources: Record<List, Source> = {
     ],
   },
   lots: {
-    sql: `SELECT i.sku, l.code, i.name, l.use_by::text AS "useBy", l.tag, l.condition, l.bought_on::text AS "boughtOn", l.warranty_until::text AS "warrantyUntil", (SELECT ${trimmed('coalesce(sum(b.quantity), 0)')} FROM balance b JOIN place p ON p.id = b.place_id WHERE b.item_id = l.item_id AND b.lot_id = l.id AND p.owned) AS "onHand", own.own
-      FROM lot l JOIN item i ON i.id = l.item_id ${attributesOf('lot', 'l.id')}`,
+    read: (db, where) => {
+      const here = db
+        .select({ sum: sql`trim_scale(coalesce(sum(${balance.quantity}), 0))::text` })
+        .from(balance)
+        .innerJoin(place, eq(place.id, balance.placeId))
+        .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), place.owned));
+      return db
+        .select({
+          sku: item.sku,
+          code: lot.code,
+          name: item.name,
+          useBy: day(lot.useBy),
+          tag: lot.tag,
+          condition: lot.condition,
+          boughtOn: day(lot.boughtOn),
+          warrantyUntil: day(lot.warrantyUntil),
+          onHand: sql<string>`(${here})`,
+          own: ownOf(attributeValue.lotId, lot.id),
+        })
+        .from(lot)
+        .innerJoin(item, eq(item.id, lot.itemId))
+        .where(where)
+        .orderBy(inOrder);
+    },
     words: lotWords,
     more: named([
       ['name', 'Name'],
@@ -93,10 +252,28 @@ const sources: Record<List, Source> = {
     ]),
   },
   bills: {
-    sql: `SELECT b.number, b.kind, p.name AS party, b.reference, b.billed_on::text AS "billedOn", b.due_on::text AS "dueOn", b.currency, (b.net + b.tax)::text AS total,
-       (CASE WHEN b.undone_at IS NOT NULL OR b.posted_at IS NULL THEN 0 ELSE b.net + b.tax - x.paid END)::text AS open FROM bill b JOIN party p ON p.id = b.party_id CROSS JOIN LATERAL (SELECT coalesce(sum(amount), 0) AS paid FROM payment WHERE bill_id = b.id AND undone_at IS NULL) x`,
-    words: `lower(b.number || ' ' || b.reference || ' ' || p.name)`,
-    shows: { open: ['b.posted_at IS NOT NULL', 'b.undone_at IS NULL', 'x.paid < b.net + b.tax'], waiting: ['b.posted_at IS NULL', 'b.undone_at IS NULL'] },
+    read: (db, where) =>
+      db
+        .select({
+          number: bill.number,
+          kind: bill.kind,
+          party: party.name,
+          reference: bill.reference,
+          billedOn: day(bill.billedOn),
+          dueOn: day(bill.dueOn),
+          currency: bill.currency,
+          total: sql<string>`(${bill.net} + ${bill.tax})::text`,
+          open: sql<string>`(case when ${bill.undoneAt} is not null or ${bill.postedAt} is null then 0 else ${bill.net} + ${bill.tax} - ${paidOf} end)::text`,
+        })
+        .from(bill)
+        .innerJoin(party, eq(party.id, bill.partyId))
+        .where(where)
+        .orderBy(inOrder),
+    words: sql`lower(${bill.number} || ' ' || ${bill.reference} || ' ' || ${party.name})`,
+    shows: {
+      open: and(isNotNull(bill.postedAt), isNull(bill.undoneAt), sql`${paidOf} < ${bill.net} + ${bill.tax}`),
+      waiting: and(isNull(bill.postedAt), isNull(bill.undoneAt)),
+    },
     more: named([
       ['number', 'Bill'],
       ['kind', 'Kind'],
@@ -110,12 +287,39 @@ const sources: Record<List, Source> = {
     ]),
   },
   trail: {
-    sql: `SELECT m.posted_at::text AS "when", w.name AS who, m.kind AS what, i.sku, i.name, f.code AS "from", t.code AS "to", ${trimmed('l.quantity')} AS quantity, l.value::text AS value, b.code AS lot, concat_ws(': ', r.name, nullif(m.note, '')) AS why, coalesce(po.number, so.number) AS document
-      FROM movement_line l JOIN movement m ON m.id = l.movement_id JOIN person w ON w.id = m.person_id JOIN item i ON i.id = l.item_id JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN lot b ON b.id = l.lot_id LEFT JOIN reason r ON r.id = m.reason_id
-       LEFT JOIN purchase_line pl ON pl.id = l.supply_line_id LEFT JOIN purchase_order po ON po.id = pl.order_id LEFT JOIN sales_line sl ON sl.id = l.demand_line_id LEFT JOIN sales_order so ON so.id = sl.order_id`,
-    words: 'i.findable',
-    site: 'coalesce(f.site_id, t.site_id)',
-    item: 'l.item_id',
+    read: (db, where) =>
+      db
+        .select({
+          when: sql<string>`${movement.postedAt}::text`,
+          who: person.name,
+          what: movement.kind,
+          sku: item.sku,
+          name: item.name,
+          from: from.code,
+          to: to.code,
+          quantity: plain(movementLine.quantity),
+          value: movementLine.value,
+          lot: lot.code,
+          why: sql<string>`concat_ws(': ', ${reason.name}, nullif(${movement.note}, ''))`,
+          document: sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number})`,
+        })
+        .from(movementLine)
+        .innerJoin(movement, eq(movement.id, movementLine.movementId))
+        .innerJoin(person, eq(person.id, movement.personId))
+        .innerJoin(item, eq(item.id, movementLine.itemId))
+        .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
+        .innerJoin(to, eq(to.id, movementLine.toPlaceId))
+        .leftJoin(lot, eq(lot.id, movementLine.lotId))
+        .leftJoin(reason, eq(reason.id, movement.reasonId))
+        .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
+        .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+        .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
+        .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+        .where(where)
+        .orderBy(inOrder),
+    words: item.findable,
+    site: sql`coalesce(${from.siteId}, ${to.siteId})`,
+    item: movementLine.itemId,
     more: named([
       ['when', 'When'],
       ['who', 'Who'],
@@ -132,13 +336,35 @@ const sources: Record<List, Source> = {
     ]),
   },
   purchases: {
-    sql: `SELECT o.number, p.name AS supplier, s.name AS site, o.expected_on::text AS "expectedOn", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, ${trimmed('l.price_per')} AS "pricePer", l.currency, l.amount::text AS amount, ${trimmed('l.received')} AS received
-      FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id JOIN party p ON p.id = o.supplier_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
-    words: `lower(o.number || ' ' || p.name)`,
-    site: 'o.site_id',
+    read: (db, where) =>
+      db
+        .select({
+          number: purchaseOrder.number,
+          supplier: party.name,
+          site: site.name,
+          expectedOn: day(purchaseOrder.expectedOn),
+          sku: item.sku,
+          name: item.name,
+          quantity: plain(purchaseLine.quantity),
+          unit: purchaseLine.unit,
+          price: plain(purchaseLine.price),
+          pricePer: plain(purchaseLine.pricePer),
+          currency: purchaseLine.currency,
+          amount: purchaseLine.amount,
+          received: plain(purchaseLine.received),
+        })
+        .from(purchaseLine)
+        .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+        .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+        .innerJoin(site, eq(site.id, purchaseOrder.siteId))
+        .innerJoin(item, eq(item.id, purchaseLine.itemId))
+        .where(where)
+        .orderBy(inOrder),
+    words: sql`lower(${purchaseOrder.number} || ' ' || ${party.name})`,
+    site: purchaseOrder.siteId,
     shows: {
-      open: ['o.placed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'l.outstanding > 0'],
-      drafts: ['o.placed_at IS NULL', 'o.cancelled_at IS NULL'],
+      open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), gt(purchaseLine.outstanding, '0')),
+      drafts: and(isNull(purchaseOrder.placedAt), isNull(purchaseOrder.cancelledAt)),
     },
     more: named([
       ['number', 'Order'],
@@ -157,13 +383,40 @@ const sources: Record<List, Source> = {
     ]),
   },
   sales: {
-    sql: `SELECT o.number, p.name AS customer, s.name AS site, o.ship_by::text AS "shipBy", i.sku, i.name, ${trimmed('l.quantity')} AS quantity, l.unit, ${trimmed('l.price')} AS price, l.amount::text AS amount, ${trimmed('l.picked')} AS picked, ${trimmed('l.dispatched')} AS dispatched, ${trimmed('l.short')} AS short
-      FROM sales_line l JOIN sales_order o ON o.id = l.order_id JOIN party p ON p.id = o.customer_id JOIN site s ON s.id = o.site_id JOIN item i ON i.id = l.item_id`,
-    words: `lower(o.number || ' ' || p.name)`,
-    site: 'o.site_id',
+    read: (db, where) =>
+      db
+        .select({
+          number: salesOrder.number,
+          customer: party.name,
+          site: site.name,
+          shipBy: day(salesOrder.shipBy),
+          sku: item.sku,
+          name: item.name,
+          quantity: plain(salesLine.quantity),
+          unit: salesLine.unit,
+          price: plain(salesLine.price),
+          amount: salesLine.amount,
+          picked: plain(salesLine.picked),
+          dispatched: plain(salesLine.dispatched),
+          short: plain(salesLine.short),
+        })
+        .from(salesLine)
+        .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+        .innerJoin(party, eq(party.id, salesOrder.customerId))
+        .innerJoin(site, eq(site.id, salesOrder.siteId))
+        .innerJoin(item, eq(item.id, salesLine.itemId))
+        .where(where)
+        .orderBy(inOrder),
+    words: sql`lower(${salesOrder.number} || ' ' || ${party.name})`,
+    site: salesOrder.siteId,
     shows: {
-      open: ['o.confirmed_at IS NOT NULL', 'o.closed_at IS NULL', 'o.cancelled_at IS NULL', 'l.dispatched < l.base_quantity'],
-      quotes: ['o.confirmed_at IS NULL', 'o.cancelled_at IS NULL'],
+      open: and(
+        isNotNull(salesOrder.confirmedAt),
+        isNull(salesOrder.closedAt),
+        isNull(salesOrder.cancelledAt),
+        lt(salesLine.dispatched, salesLine.baseQuantity),
+      ),
+      quotes: and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt)),
     },
     more: named([
       ['number', 'Order'],
@@ -189,9 +442,11 @@ async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: s
   const own =
     subject === undefined
       ? []
-      : await tx.rows<{ id: number; name: string }>('SELECT id, name FROM attribute WHERE subject = $1 AND retired_at IS NULL ORDER BY position, id', [
-          subject,
-        ]);
+      : await tx.db
+          .select({ id: attribute.id, name: attribute.name })
+          .from(attribute)
+          .where(and(eq(attribute.subject, subject), isNull(attribute.retiredAt)))
+          .orderBy(attribute.position, attribute.id);
   return [
     ...known.map(({ key, name, kind }) => ({ key, name, isCode: kind === 'code' })),
     ...own.map(({ id, name }) => ({ key: `attribute ${id}`, name, isCode: false })),
@@ -200,10 +455,10 @@ async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: s
 }
 
 export async function exportFields(act: Act, list: List): Promise<ResponseOf<typeof contract.exportFields>> {
-  const [kept] = await act.tx.rows<{ fields: string[]; format: 'csv' | 'xlsx' }>('SELECT fields, format FROM kept_export WHERE person_id = $1 AND list = $2', [
-    act.by.id,
-    list,
-  ]);
+  const [kept] = await act.tx.db
+    .select({ fields: keptExport.fields, format: keptExport.format })
+    .from(keptExport)
+    .where(and(eq(keptExport.personId, act.by.id), eq(keptExport.list, list)));
   return { fields: (await fieldsOf(act, list)).map(({ key, name }) => ({ key, name })), chosen: kept?.fields ?? null, format: kept?.format ?? 'csv' };
 }
 
@@ -215,30 +470,29 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   if (fields.some((field) => field === undefined)) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
   if (new Set(keys).size < keys.length) throw refuseField(422, 'field-twice', 'fields', 'Each field can be taken once.');
   const source = sources[list];
-  const values = new Values();
-  const where = [...(source.only ? [source.only] : []), ...everyWord(values, source.words, query.q)];
-  if (query.items !== undefined && list === 'items') where.push(...itemConditions(values, query.items));
-  if (query.lots !== undefined && list === 'lots') where.push(...lotConditions(values, query.lots));
-  if (query.stock !== undefined && list === 'stock') where.push(...stockConditions(values, query.stock, 'f', 'f.site_id'));
-  where.push(...(source.shows?.[query.show ?? 'all'] ?? []));
-  if (query.itemId !== undefined && source.item) where.push(`${source.item} = ${values.add(query.itemId)}`);
-  if (query.siteId !== undefined && source.site) where.push(`${source.site} = ${values.add(query.siteId)}`);
-  const used = fields.filter((field) => field !== undefined);
-  const rows = act.tx.batches<Record<string, string | null> & { own?: Record<string, string> | null }>(
-    `${source.sql} ${whereAll(where)} ORDER BY 1, 2`,
-    values.list,
-    1000,
+  const where = and(
+    everyWord(source.words, query.q),
+    query.items !== undefined && list === 'items' ? itemConditions(query.items) : undefined,
+    query.lots !== undefined && list === 'lots' ? lotConditions(query.lots) : undefined,
+    query.stock !== undefined && list === 'stock' ? siteStockConditions(query.stock) : undefined,
+    source.shows?.[query.show ?? 'all'],
+    query.itemId !== undefined && source.item ? eq(source.item, query.itemId) : undefined,
+    query.siteId !== undefined && source.site ? sql`${source.site} = ${query.siteId}` : undefined,
   );
+  const used = fields.filter((field) => field !== undefined);
+  const rows = act.tx.batches(source.read(act.tx.db, where), 1000);
   const cells = async function* () {
     for await (const some of countedBy(act.tell, rows))
-      yield some.map((row) => used.map(({ key }) => (key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? ''));
+      yield some.map((row) => used.map(({ key }) => String((key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? '')));
   };
   return tableFile(list, query.format, used, cells());
 }
 
 /** Remembers what was chosen, for the next time. */
-export const keepExport = ({ tx, by }: Act, list: List, { fields, format }: BodyOf<typeof contract.exportFile>): Promise<unknown> =>
-  tx.rows(
-    'INSERT INTO kept_export (person_id, list, fields, format) VALUES ($1, $2, $3, $4) ON CONFLICT (person_id, list) DO UPDATE SET fields = excluded.fields, format = excluded.format',
-    [by.id, list, fields.split(','), format],
-  );
+export async function keepExport({ tx, by }: Act, list: List, { fields, format }: BodyOf<typeof contract.exportFile>): Promise<void> {
+  const chosen = { fields: fields.split(','), format };
+  await tx.db
+    .insert(keptExport)
+    .values({ personId: by.id, list, ...chosen })
+    .onConflictDoUpdate({ target: [keptExport.personId, keptExport.list], set: chosen });
+}

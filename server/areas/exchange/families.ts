@@ -1,9 +1,28 @@
 import { proposedPattern, shortCode } from '@larder/core/catalog/family';
-import { byName, lower, type Current, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type Row } from '@larder/core/formats/rows';
+import { and, eq, max, sql } from 'drizzle-orm';
+import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { ownFacts } from '../catalog/service';
 import type { Importer } from './importer';
 import { itemsMeant, missing } from './references';
+import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { family, familyValue, item } from '../../db/schema/index';
+import { sameText } from '../../db/text';
+
+const [value1, value2, value3] = [alias(familyValue, 'value_1'), alias(familyValue, 'value_2'), alias(familyValue, 'value_3')];
+const orEmpty = (column: PgColumn) => sql<string>`coalesce(${column}, '')`;
+/** A member's family and its values, as a file writes them. */
+const familyFields = {
+  family: family.name,
+  axis1: orEmpty(value1.axisName),
+  value1: orEmpty(value1.name),
+  axis2: orEmpty(value2.axisName),
+  value2: orEmpty(value2.name),
+  axis3: orEmpty(value3.axisName),
+  value3: orEmpty(value3.name),
+};
 
 /** Members of families: the family and its values are made as they are met; the items must be there. */
 export const families: Importer = {
@@ -13,24 +32,22 @@ export const families: Importer = {
       act,
       rows.map((row) => row.sku ?? ''),
     );
-    const there = byName(
-      await act.tx.rows<Current>(
-        `SELECT i.sku, f.name AS family, coalesce(v1.axis_name, '') AS axis1, coalesce(v1.name, '') AS value1, coalesce(v2.axis_name, '') AS axis2, coalesce(v2.name, '') AS value2, coalesce(v3.axis_name, '') AS axis3, coalesce(v3.name, '') AS value3
-         FROM item i JOIN family f ON f.id = i.family_id LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id WHERE i.id = ANY($1)`,
-        [[...items.values()]],
-      ),
-      ({ sku }) => sku ?? '',
-    );
+    const rowsThere = await act.tx.db
+      .select({ sku: item.sku, ...familyFields })
+      .from(item)
+      .innerJoin(family, eq(family.id, item.familyId))
+      .leftJoin(value1, eq(value1.id, item.value1Id))
+      .leftJoin(value2, eq(value2.id, item.value2Id))
+      .leftJoin(value3, eq(value3.id, item.value3Id))
+      .where(among(item.id, [...items.values()]));
+    const there = byName(rowsThere, ({ sku }) => sku);
     // The axes each family has, and which member has which values: those that are there, and those of the rows before.
-    const families = await act.tx.rows<{ family: string; axes: string; members: { sku: string; values: string }[] }>(
-      `SELECT lower(f.name) AS family,
-         (SELECT string_agg(coalesce(a.name, ''), '/' ORDER BY n) FROM generate_series(1, 3) n LEFT JOIN LATERAL (SELECT lower(axis_name) AS name FROM family_value WHERE family_id = f.id AND axis = n LIMIT 1) a ON true) AS axes,
-         (SELECT coalesce(json_agg(json_build_object('sku', i.sku, 'values', lower(concat_ws('/', coalesce(v1.name, ''), coalesce(v2.name, ''), coalesce(v3.name, ''))))), '[]') FROM item i LEFT JOIN family_value v1 ON v1.id = i.value_1_id LEFT JOIN family_value v2 ON v2.id = i.value_2_id LEFT JOIN family_value v3 ON v3.id = i.value_3_id WHERE i.family_id = f.id) AS members
-       FROM family f WHERE lower(f.name) = ANY($1)`,
-      [rows.map((row) => lower(row.family))],
+    const known = await familiesMeant(
+      act,
+      rows.map((row) => lower(row.family)),
     );
-    const axes = new Map(families.map((one) => [one.family, one.axes]));
-    const members = new Map<string, string>(families.flatMap((one) => one.members.map(({ sku, values }) => [`${one.family}: ${values}`, sku] as const)));
+    const axes = new Map(known.map((one) => [one.family, one.axes]));
+    const members = new Map<string, string>(known.flatMap((one) => one.members.map(({ sku, values }) => [`${one.family}: ${values}`, sku] as const)));
     return {
       current: (row) => there.get(lower(row.sku)),
       faults: (row) => {
@@ -65,37 +82,80 @@ export const families: Importer = {
   },
 };
 
+/** Families by their names in small letters: their axes, `colour/size/`, and which member has which values, written the same way. */
+async function familiesMeant({ tx: { db } }: Act, names: readonly string[]) {
+  const axis = (n: number) =>
+    sql`coalesce((${db
+      .select({ name: sql`lower(${familyValue.axisName})` })
+      .from(familyValue)
+      .where(and(eq(familyValue.familyId, family.id), eq(familyValue.axis, n)))
+      .limit(1)}), '')`;
+  const values = sql<string>`lower(concat_ws('/', coalesce(${value1.name}, ''), coalesce(${value2.name}, ''), coalesce(${value3.name}, '')))`;
+  return db
+    .select({
+      family: sql<string>`lower(${family.name})`,
+      axes: sql<string>`concat_ws('/', ${axis(1)}, ${axis(2)}, ${axis(3)})`,
+      members: jsonRows({ sku: item.sku, values }, (select) =>
+        select
+          .from(item)
+          .leftJoin(value1, eq(value1.id, item.value1Id))
+          .leftJoin(value2, eq(value2.id, item.value2Id))
+          .leftJoin(value3, eq(value3.id, item.value3Id))
+          .where(eq(item.familyId, family.id)),
+      ),
+    })
+    .from(family)
+    .where(among(sql`lower(${family.name})`, names));
+}
+
+interface Axis {
+  axis: number;
+  name: string;
+  value: string;
+}
+
 async function putIntoFamily({ tx }: Act, row: Row, itemId: number): Promise<void> {
-  const axes = [1, 2, 3].flatMap((n) => (row[`axis${n}`] ? [{ axis: n, name: row[`axis${n}`] ?? '', value: row[`value${n}`] ?? '' }] : []));
-  const [family] = await tx.rows<{ id: number }>('SELECT id FROM family WHERE lower(name) = lower($1)', [row.family]);
-  const familyId =
-    family?.id ??
-    (
-      await tx.rows<{ id: number }>(
-        'INSERT INTO family (name, code, sku_pattern, unit_id, category_id) SELECT $1, $2, $3, unit_id, category_id FROM item WHERE id = $4 RETURNING id',
-        [row.family, shortCode(row.family ?? '') || 'FAM', proposedPattern(axes), itemId],
-      )
-    )[0]?.id;
-  const values: (number | null)[] = [null, null, null];
-  for (const { axis, name, value } of axes) {
-    const [known] = await tx.rows<{ id: number }>('SELECT id FROM family_value WHERE family_id = $1 AND axis = $2 AND lower(name) = lower($3)', [
-      familyId,
-      axis,
-      value,
-    ]);
-    values[axis - 1] =
-      known?.id ??
-      (
-        await tx.rows<{ id: number }>(
-          'INSERT INTO family_value (family_id, axis, axis_name, position, name, code) SELECT $1, $2, $3, coalesce(max(position), 0) + 1, $4, $5 FROM family_value WHERE family_id = $1 AND axis = $2 RETURNING id',
-          [familyId, axis, name, value, shortCode(value) || value],
-        )
-      )[0]?.id ??
-      null;
-  }
-  await tx.rows('UPDATE item SET family_id = $2, value_1_id = $3, value_2_id = $4, value_3_id = $5, version = version + 1 WHERE id = $1', [
-    itemId,
-    familyId,
-    ...values,
-  ]);
+  const axes = [1, 2, 3].flatMap((n): Axis[] => (row[`axis${n}`] ? [{ axis: n, name: row[`axis${n}`] ?? '', value: row[`value${n}`] ?? '' }] : []));
+  const familyId = await familyNamed(tx, row.family ?? '', axes, itemId);
+  const ids = new Map<number, number>();
+  for (const one of axes) ids.set(one.axis, await valueNamed(tx, familyId, one));
+  const valueOf = (n: number) => ids.get(n) ?? null;
+  await tx.db
+    .update(item)
+    .set({ familyId, value1Id: valueOf(1), value2Id: valueOf(2), value3Id: valueOf(3), version: sql`${item.version} + 1` })
+    .where(eq(item.id, itemId));
+}
+
+/** The family of that name; made like the item where there is none. */
+async function familyNamed({ db }: Act['tx'], name: string, axes: readonly Axis[], itemId: number): Promise<number> {
+  const [known] = await db.select({ id: family.id }).from(family).where(sameText(family.name, name));
+  if (known) return known.id;
+  const [like] = await db.select({ unitId: item.unitId, categoryId: item.categoryId }).from(item).where(eq(item.id, itemId));
+  if (!like) throw new Error('the item was looked up before');
+  const [made] = await db
+    .insert(family)
+    .values({ name, code: shortCode(name) || 'FAM', skuPattern: proposedPattern(axes), ...like })
+    .returning({ id: family.id });
+  if (!made) throw new Error('the family was not written');
+  return made.id;
+}
+
+/** The value of that name on an axis; made, behind the others, where there is none. */
+async function valueNamed({ db }: Act['tx'], familyId: number, { axis, name, value }: Axis): Promise<number> {
+  const onAxis = and(eq(familyValue.familyId, familyId), eq(familyValue.axis, axis));
+  const [known] = await db
+    .select({ id: familyValue.id })
+    .from(familyValue)
+    .where(and(onAxis, sameText(familyValue.name, value)));
+  if (known) return known.id;
+  const [last] = await db
+    .select({ position: max(familyValue.position) })
+    .from(familyValue)
+    .where(onAxis);
+  const [made] = await db
+    .insert(familyValue)
+    .values({ familyId, axis, axisName: name, position: (last?.position ?? 0) + 1, name: value, code: shortCode(value) || value })
+    .returning({ id: familyValue.id });
+  if (!made) throw new Error('the value was not written');
+  return made.id;
 }

@@ -1,7 +1,10 @@
 import { factorFault, type Factor } from '@larder/core/catalog/units';
 import { decimal } from '@larder/core/decimal';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
+import { and, eq, exists, gt, isNotNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
+import { among, given, insertFrom, orNull } from '../../db/given';
+import { itemUnit, purchaseLine, salesLine, unit } from '../../db/schema/index';
 
 /** The columns of a file that say in which unit an item is bought, and how many base units one of it is. */
 export const unitFields = ['buyUnit', 'buyOf'] as const;
@@ -16,28 +19,40 @@ interface Buying {
 
 /** What is known of the units that items are bought in: their names, and those stock was moved by already. */
 export async function buyingUnits({ tx }: Pick<Act, 'tx'>, itemIds: readonly number[]): Promise<Buying> {
-  const units = await tx.rows<{ code: string; name: string }>('SELECT code, name FROM unit');
+  const { db } = tx;
+  const units = await db.select({ code: unit.code, name: unit.name }).from(unit);
   const meant = new Map([...byName(units, ({ name }) => name), ...byName(units, ({ code }) => code)]);
-  const kept = await tx.rows<{ key: string; many: string; moved: boolean }>(
-    `SELECT n.item_id || '/' || u.code AS key, trim_scale(n.numerator::numeric / n.denominator)::text AS many,
-       EXISTS (SELECT 1 FROM purchase_line WHERE item_id = n.item_id AND unit = u.code AND received > 0 UNION ALL SELECT 1 FROM sales_line WHERE item_id = n.item_id AND unit = u.code AND picked > 0) AS moved
-     FROM item_unit n JOIN unit u ON u.id = n.unit_id WHERE n.item_id = ANY($1)`,
-    [itemIds],
-  );
+  const bought = db
+    .select({ one: sql`1` })
+    .from(purchaseLine)
+    .where(and(eq(purchaseLine.itemId, itemUnit.itemId), eq(purchaseLine.unit, unit.code), gt(purchaseLine.received, '0')));
+  const sold = db
+    .select({ one: sql`1` })
+    .from(salesLine)
+    .where(and(eq(salesLine.itemId, itemUnit.itemId), eq(salesLine.unit, unit.code), gt(salesLine.picked, '0')));
+  const kept = await db
+    .select({
+      key: sql<string>`${itemUnit.itemId} || '/' || ${unit.code}`,
+      many: sql<string>`trim_scale(${itemUnit.numerator}::numeric / ${itemUnit.denominator})::text`,
+      moved: sql<boolean>`(${exists(bought)} or ${exists(sold)})`,
+    })
+    .from(itemUnit)
+    .innerJoin(unit, eq(unit.id, itemUnit.unitId))
+    .where(among(itemUnit.itemId, itemIds));
   const before = new Map(kept.map((row) => [row.key, row]));
   return {
     spelled: (row): Row => (row.buyUnit ? { buyUnit: meant.get(lower(row.buyUnit))?.code ?? row.buyUnit } : {}),
     faults: (row, was) => {
       if (row.buyUnit === undefined && row.buyOf === undefined) return [];
-      const unit = row.buyUnit ?? was?.buyUnit ?? '';
-      const there = before.get(`${was?.id ?? ''}/${unit}`);
+      const code = row.buyUnit ?? was?.buyUnit ?? '';
+      const there = before.get(`${was?.id ?? ''}/${code}`);
       const many = row.buyOf ?? there?.many ?? '';
-      if (unit === '') return row.buyOf ? ['Say which unit is so many.'] : [];
-      if (!meant.has(lower(unit))) return [`There is no unit “${unit}”.`];
-      if (unit === (row.unit ?? was?.unit ?? 'each')) return [`${unit} is the base unit already.`];
-      const fault = many === '' ? `Say how many one ${unit} is.` : factorSaid(many);
+      if (code === '') return row.buyOf ? ['Say which unit is so many.'] : [];
+      if (!meant.has(lower(code))) return [`There is no unit “${code}”.`];
+      if (code === (row.unit ?? was?.unit ?? 'each')) return [`${code} is the base unit already.`];
+      const fault = many === '' ? `Say how many one ${code} is.` : factorSaid(many);
       if (fault) return [fault];
-      return there?.moved && !decimal(there.many).eq(many) ? [`Stock of ${row.sku ?? ''} was moved by the ${unit}; how many that is cannot change.`] : [];
+      return there?.moved && !decimal(there.many).eq(many) ? [`Stock of ${row.sku ?? ''} was moved by the ${code}; how many that is cannot change.`] : [];
     },
   };
 }
@@ -61,21 +76,41 @@ export async function writeBuyingUnits(
   fields: readonly string[],
 ): Promise<void> {
   if (!unitFields.some((field) => fields.includes(field))) return;
-  const rows = checked.map(({ row: { sku, buyUnit, buyOf } }) => ({ itemId: ids.get(lower(sku)), buyUnit, ...(buyOf ? factorOf(buyOf) : {}) }));
-  const given = JSON.stringify(rows);
+  const { db } = tx;
+  const { rows: source, row: of } = given(
+    'bought',
+    { itemId: itemUnit.itemId, code: orNull(unit.code), numerator: orNull(itemUnit.numerator), denominator: orNull(itemUnit.denominator) },
+    checked.map(({ row: { sku, buyUnit, buyOf } }) => ({ itemId: ids.get(lower(sku)) ?? 0, code: buyUnit ?? null, ...(buyOf ? factorOf(buyOf) : {}) })),
+  );
   if (!fields.includes('buyUnit')) {
-    await tx.rows(
-      `UPDATE item_unit n SET numerator = x.numerator, denominator = x.denominator FROM jsonb_to_recordset($1::jsonb) x("itemId" int, numerator int, denominator int) WHERE n.item_id = x."itemId" AND n.buys AND x.numerator IS NOT NULL`,
-      [given],
-    );
+    await db
+      .update(itemUnit)
+      .set({ numerator: sql`${of.numerator}`, denominator: sql`${of.denominator}` })
+      .from(source)
+      .where(and(eq(itemUnit.itemId, of.itemId), itemUnit.buys, isNotNull(of.numerator)));
     return;
   }
-  await tx.rows('UPDATE item_unit SET buys = false WHERE buys AND item_id = ANY($1)', [rows.map(({ itemId }) => itemId)]);
-  await tx.rows(
-    `INSERT INTO item_unit (item_id, unit_id, numerator, denominator, buys)
-     SELECT x."itemId", u.id, coalesce(x.numerator, n.numerator), coalesce(x.denominator, n.denominator), true
-     FROM jsonb_to_recordset($1::jsonb) x("itemId" int, "buyUnit" text, numerator int, denominator int) JOIN unit u ON u.code = x."buyUnit" LEFT JOIN item_unit n ON n.item_id = x."itemId" AND n.unit_id = u.id
-     ON CONFLICT (item_id, unit_id) DO UPDATE SET numerator = excluded.numerator, denominator = excluded.denominator, buys = true`,
-    [given],
+  const itemIds = checked.map(({ row }) => ids.get(lower(row.sku)) ?? 0);
+  await db
+    .update(itemUnit)
+    .set({ buys: false })
+    .where(and(itemUnit.buys, among(itemUnit.itemId, itemIds)));
+  const written = db
+    .select({
+      itemId: of.itemId,
+      unitId: unit.id,
+      numerator: sql`coalesce(${of.numerator}, ${itemUnit.numerator})`,
+      denominator: sql`coalesce(${of.denominator}, ${itemUnit.denominator})`,
+      buys: sql`true`,
+    })
+    .from(source)
+    .innerJoin(unit, eq(unit.code, of.code))
+    .leftJoin(itemUnit, and(eq(itemUnit.itemId, of.itemId), eq(itemUnit.unitId, unit.id)));
+  await db.execute(
+    insertFrom(
+      itemUnit,
+      written,
+      sql`on conflict (item_id, unit_id) do update set numerator = excluded.numerator, denominator = excluded.denominator, buys = true`,
+    ),
   );
 }

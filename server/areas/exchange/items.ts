@@ -1,54 +1,69 @@
 import { gtinFault } from '@larder/core/codes/gtin';
 import { itemKinds, kindFaults, type ItemKind } from '@larder/core/catalog/kind';
-import type { CostMethodName } from '@larder/core/costing/method';
+import { costMethodNames, type CostMethodName } from '@larder/core/costing/method';
+import { and, eq, gt, isNotNull, isNull, sql } from 'drizzle-orm';
+import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { ownAttributes, ownFaults, writeOwn } from './attributes';
-import { itemColumns, itemsMeant, itemTables } from './references';
+import { itemsMeant, itemsWritten } from './references';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
 import { buyingUnits, writeBuyingUnits } from './itemUnits';
-import { json, recordAll, type Importer } from './importer';
+import { recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { moveInventory, ownFacts, refreshFindable, stillInUse } from '../catalog/service';
+import { among, given, insertFrom, insertRows, updateRows } from '../../db/given';
+import { balance, barcode, category, documentLine, item, itemPolicy, itemSupplier, party, pool, taxCode, unit } from '../../db/schema/index';
 
 /** How tracking may be named in a file. Maps, since what a cell says may be the name of anything. */
 const trackingWords = new Map(Object.entries({ none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' }));
 
-/** Columns of the item's own row, by field: how the cell is written into it. */
-const columns: Record<string, string> = {
-  name: `x.r->>'name'`,
-  kind: `coalesce(nullif(x.r->>'kind', ''), 'stocked')`,
-  description: `coalesce(x.r->>'description', '')`,
-  brand: `coalesce(x.r->>'brand', '')`,
-  maker: `coalesce(x.r->>'maker', '')`,
-  notes: `coalesce(x.r->>'notes', '')`,
-  category: `(SELECT id FROM category WHERE lower(name) = lower(x.r->>'category'))`,
-  unit: `(SELECT id FROM unit WHERE lower(code) = lower(coalesce(nullif(x.r->>'unit', ''), 'each')) OR lower(name) = lower(x.r->>'unit') LIMIT 1)`,
-  tax: `(SELECT id FROM tax_code WHERE lower(code) = lower(x.r->>'tax') OR lower(name) = lower(x.r->>'tax') LIMIT 1)`,
-  salesPrice: `nullif(x.r->>'salesPrice', '')::numeric`,
-  purchasePrice: `nullif(x.r->>'purchasePrice', '')::numeric`,
-  tracking: `coalesce(nullif(x.r->>'tracking', ''), 'none')`,
-  costMethod: `coalesce(nullif(x.r->>'costMethod', ''), 'average')`,
-  weightKg: `nullif(x.r->>'weightKg', '')::numeric`,
-  lengthCm: `nullif(x.r->>'lengthCm', '')::numeric`,
-  widthCm: `nullif(x.r->>'widthCm', '')::numeric`,
-  heightCm: `nullif(x.r->>'heightCm', '')::numeric`,
-  returnable: `coalesce(x.r->>'returnable', 'yes') = 'yes'`,
-  retired: `CASE WHEN x.r->>'retired' = 'yes' THEN $2::timestamptz END`,
-};
-const names: Record<string, string> = {
-  category: 'category_id',
-  unit: 'unit_id',
-  tax: 'tax_code_id',
-  salesPrice: 'sales_price',
-  purchasePrice: 'purchase_price',
-  costMethod: 'cost_method',
-  weightKg: 'weight_kg',
-  lengthCm: 'length_cm',
-  widthCm: 'width_cm',
-  heightCm: 'height_cm',
-  retired: 'retired_at',
-};
+/** What a file's names of categories, units and taxes mean, in small letters. */
+interface Meant {
+  categories: ReadonlyMap<string, number>;
+  units: ReadonlyMap<string, number>;
+  taxes: ReadonlyMap<string, number>;
+}
+
+type ItemColumns = Omit<typeof item.$inferInsert, 'sku'>;
+
+/** The item's own columns, by field: what a row writes into them. An empty cell is as if nothing was said. */
+const columns = {
+  name: (row: Row) => ({ name: row.name ?? '' }),
+  kind: (row: Row) => ({ kind: itemKinds.find((one) => one === row.kind) ?? 'stocked' }),
+  description: (row: Row) => ({ description: row.description ?? '' }),
+  brand: (row: Row) => ({ brand: row.brand ?? '' }),
+  maker: (row: Row) => ({ maker: row.maker ?? '' }),
+  notes: (row: Row) => ({ notes: row.notes ?? '' }),
+  category: (row: Row, { categories }: Meant) => ({ categoryId: categories.get(lower(row.category)) ?? null }),
+  unit: (row: Row, { units }: Meant) => ({ unitId: units.get(lower(row.unit || 'each')) ?? 0 }),
+  tax: (row: Row, { taxes }: Meant) => ({ taxCodeId: taxes.get(lower(row.tax)) ?? null }),
+  salesPrice: (row: Row) => ({ salesPrice: row.salesPrice || null }),
+  purchasePrice: (row: Row) => ({ purchasePrice: row.purchasePrice || null }),
+  tracking: (row: Row) => ({ tracking: trackings.find((one) => one === row.tracking) ?? 'none' }),
+  costMethod: (row: Row) => ({ costMethod: costMethodNames.find((one) => one === row.costMethod) ?? 'average' }),
+  weightKg: (row: Row) => ({ weightKg: row.weightKg || null }),
+  lengthCm: (row: Row) => ({ lengthCm: row.lengthCm || null }),
+  widthCm: (row: Row) => ({ widthCm: row.widthCm || null }),
+  heightCm: (row: Row) => ({ heightCm: row.heightCm || null }),
+  returnable: (row: Row) => ({ returnable: (row.returnable ?? 'yes') === 'yes' }),
+  retired: (row: Row, _meant: Meant, now: Date) => ({ retiredAt: row.retired === 'yes' ? now.toISOString() : null }),
+} satisfies Record<string, (row: Row, meant: Meant, now: Date) => Partial<ItemColumns>>;
+type Field = keyof typeof columns;
+const fieldNames = Object.keys(columns) as Field[];
+const trackings = ['none', 'lot', 'serial'] as const;
+
+const filled = (used: readonly Field[], row: Row, meant: Meant, now: Date): Partial<ItemColumns> =>
+  used.reduce<Partial<ItemColumns>>((all, field) => ({ ...all, ...columns[field](row, meant, now) }), {});
+
+async function meantBy({ db }: Act['tx']): Promise<Meant> {
+  const units = await db.select({ id: unit.id, code: unit.code, name: unit.name }).from(unit);
+  const taxes = await db.select({ id: taxCode.id, code: taxCode.code, name: taxCode.name }).from(taxCode);
+  const both = (rows: readonly { id: number; code: string; name: string }[]) =>
+    new Map(rows.map(({ id, name }) => [lower(name), id] as const).concat(rows.map(({ id, code }) => [lower(code), id] as const)));
+  const categories = await db.select({ id: category.id, name: category.name }).from(category);
+  return { categories: new Map(categories.map(({ id, name }) => [lower(name), id])), units: both(units), taxes: both(taxes) };
+}
 
 interface KnownItem extends Current {
   id: string;
@@ -103,35 +118,42 @@ function costFaults(row: Row, was: KnownItem | undefined, moved: ReadonlySet<str
 export const items: Importer = {
   right: 'items.edit',
   async prepare({ tx }, rows, fields) {
+    const { db } = tx;
+    const skus = rows.map((row) => lower(row.sku));
+    const rowsThere = await itemsWritten(db, among(sql`lower(${item.sku})`, skus));
     const there = byName(
-      await tx.rows<KnownItem>(`SELECT i.id::text AS id, ${itemColumns} FROM ${itemTables} WHERE lower(i.sku) = ANY($1)`, [rows.map((row) => lower(row.sku))]),
+      rowsThere.map((row): KnownItem => ({ ...row, id: String(row.id) })),
       ({ sku }) => sku ?? '',
     );
-    const units = byName(await tx.rows<{ code: string }>('SELECT code FROM unit UNION SELECT name FROM unit'), ({ code }) => code);
-    const taxes = byName(await tx.rows<{ code: string }>('SELECT code FROM tax_code'), ({ code }) => code);
-    const taxNames = byName(await tx.rows<{ code: string; name: string }>('SELECT code, name FROM tax_code'), ({ name }) => name);
-    const suppliers = byName(await tx.rows<{ name: string }>('SELECT name FROM party WHERE is_supplier'), ({ name }) => name);
-    const categories = byName(await tx.rows<{ name: string }>('SELECT name FROM category'), ({ name }) => name);
-    const barcodes = byName(
-      await tx.rows<{ code: string; sku: string }>('SELECT b.code, i.sku FROM barcode b JOIN item i ON i.id = b.item_id WHERE lower(b.code) = ANY($1)', [
-        rows.flatMap((row) => codesOf(row).map(lower)),
-      ]),
-      ({ code }) => code,
+    const known = await db.select({ code: unit.code, name: unit.name }).from(unit);
+    const units = new Map([...byName(known, ({ name }) => name), ...byName(known, ({ code }) => code)]);
+    const taxCodes = await db.select({ code: taxCode.code, name: taxCode.name }).from(taxCode);
+    const taxes = byName(taxCodes, ({ code }) => code);
+    const taxNames = byName(taxCodes, ({ name }) => name);
+    const suppliers = byName(await db.select({ name: party.name }).from(party).where(eq(party.isSupplier, true)), ({ name }) => name);
+    const categories = byName(await db.select({ name: category.name }).from(category), ({ name }) => name);
+    const codes = rows.flatMap((row) => codesOf(row).map(lower));
+    const codesThere = await db
+      .select({ code: barcode.code, sku: item.sku })
+      .from(barcode)
+      .innerJoin(item, eq(item.id, barcode.itemId))
+      .where(among(sql`lower(${barcode.code})`, codes));
+    const barcodes = byName(codesThere, ({ code }) => code);
+    const stocked = await idsOf(
+      db
+        .selectDistinct({ id: balance.itemId })
+        .from(balance)
+        .where(and(balance.owned, gt(balance.quantity, '0'))),
     );
-    const stocked = new Set(
-      (await tx.rows<{ id: string }>(`SELECT DISTINCT item_id::text AS id FROM balance WHERE owned AND quantity > 0`)).map(({ id }) => id),
-    );
-    const moved =
-      fields.includes('unit') || fields.includes('costMethod')
-        ? new Set((await tx.rows<{ id: string }>('SELECT item_id::text AS id FROM pool WHERE last_seq > 0')).map(({ id }) => id))
-        : new Set<string>();
+    const everMoved = db.select({ id: pool.itemId }).from(pool).where(gt(pool.lastSeq, 0));
+    const moved = fields.includes('unit') || fields.includes('costMethod') ? await idsOf(everMoved) : new Set<string>();
     const used = fields.includes('kind')
-      ? new Set(
-          (
-            await tx.rows<{ id: string }>(
-              'SELECT item_id::text AS id FROM pool WHERE last_seq > 0 UNION SELECT item_id::text FROM purchase_line UNION SELECT item_id::text FROM sales_line UNION SELECT item_id::text FROM item_policy WHERE reorder_point IS NOT NULL',
-            )
-          ).map(({ id }) => id),
+      ? await idsOf(
+          union(
+            everMoved,
+            db.select({ id: documentLine.itemId }).from(documentLine),
+            db.select({ id: itemPolicy.itemId }).from(itemPolicy).where(isNotNull(itemPolicy.reorderPoint)),
+          ),
         )
       : new Set<string>();
     const inUse = new Map(
@@ -191,20 +213,19 @@ export const items: Importer = {
   },
   async write(act, checked, fields) {
     const { tx, now } = act;
-    await tx.rows(
-      `INSERT INTO category (name) SELECT DISTINCT ON (lower(n)) n FROM unnest($1::text[]) n WHERE n <> '' AND NOT EXISTS (SELECT 1 FROM category WHERE lower(name) = lower(n))`,
-      [checked.map(({ row }) => row.category ?? '')],
+    await addCategories(
+      act,
+      checked.map(({ row }) => row.category ?? ''),
     );
-    const used = Object.keys(columns).filter((field) => fields.includes(field));
-    const nameOf = (field: string) => names[field] ?? field;
+    const meant = await meantBy(tx);
+    const used = fieldNames.filter((field) => fields.includes(field));
     const fresh = checked.filter(({ status }) => status === 'new');
-    if (fresh.length > 0) {
-      const filled = [...new Set([...used, 'name', 'unit'])];
-      await tx.rows(
-        `INSERT INTO item (sku, ${filled.map(nameOf).join(', ')}) SELECT x.r->>'sku', ${filled.map((field) => columns[field]).join(', ')} FROM jsonb_array_elements($1::jsonb) x(r) WHERE $2::timestamptz IS NOT NULL`,
-        [json(fresh), now.toISOString()],
-      );
-    }
+    const first: readonly Field[] = [...new Set<Field>([...used, 'name', 'unit'])];
+    await insertRows(
+      tx,
+      item,
+      fresh.map(({ row }) => ({ name: '', unitId: 0, ...filled(first, row, meant, now), sku: row.sku ?? '' })),
+    );
     const changed = checked.filter(({ status }) => status === 'changed');
     const before = fields.includes('category')
       ? [
@@ -218,48 +239,87 @@ export const items: Importer = {
       : [];
     await lock.pools(act, before);
     const stoodOn = await standsOn(act, before);
-    if (changed.length > 0 && used.length > 0)
-      await tx.rows(
-        `UPDATE item i SET ${used.map((field) => `${nameOf(field)} = ${field === 'retired' ? `CASE WHEN x.r->>'retired' = 'yes' THEN coalesce(i.retired_at, $2) END` : columns[field]}`).join(', ')}, version = i.version + 1 FROM jsonb_array_elements($1::jsonb) x(r) WHERE lower(i.sku) = lower(x.r->>'sku') AND $2::timestamptz IS NOT NULL`,
-        [json(changed), now.toISOString()],
-      );
     const ids = await itemsMeant(
       act,
       checked.map(({ row }) => row.sku ?? ''),
     );
+    const idOf = (row: Row) => ids.get(lower(row.sku)) ?? 0;
+    // What is retired stays retired since then.
+    const retiredAt = fields.includes('retired')
+      ? { retiredAt: sql`case when source."retiredAt" is not null then coalesce(${item.retiredAt}, source."retiredAt") end` }
+      : {};
+    if (used.length > 0)
+      await updateRows(
+        tx,
+        item,
+        changed.map(({ row }) => ({ id: idOf(row), ...filled(used, row, meant, now) })),
+        { version: sql`${item.version} + 1`, ...retiredAt },
+      );
     if (fields.includes('barcode')) await writeBarcodes(act, checked, ids);
     if (fields.includes('supplier')) await writeSupplier(act, checked, fields);
     await writeBuyingUnits(act, checked, ids, fields);
-    await writeOwn(act, 'item', checked, fields, (row) => ids.get(lower(row.sku)) ?? 0);
+    await writeOwn(act, 'item', checked, fields, idOf);
     await refreshFindable(act, [...ids.values()]);
     await ownFacts(act, [...ids.values()]);
     await moveInventory(act, stoodOn);
-    await recordAll(act, 'item', changed, (row) => ids.get(lower(row.sku)) ?? 0);
+    await recordAll(act, 'item', changed, idOf);
   },
 };
 
 const codesOf = (row: Row): string[] => (row.barcode ?? '').split(/[;,\s]+/).filter((code) => code !== '');
 
+/** The ids that a query tells, as texts. */
+const idsOf = async (query: PromiseLike<{ id: number }[]>): Promise<Set<string>> => new Set((await query).map(({ id }) => String(id)));
+
+/** Adds the categories that are not there yet. */
+async function addCategories({ tx }: Act, names: readonly string[]): Promise<void> {
+  const there = new Set((await tx.db.select({ name: category.name }).from(category)).map(({ name }) => lower(name)));
+  const fresh = new Map(names.filter((name) => name !== '' && !there.has(lower(name))).map((name) => [lower(name), name]));
+  await insertRows(
+    tx,
+    category,
+    [...fresh.values()].map((name) => ({ name })),
+  );
+}
+
 async function writeBarcodes({ tx }: Act, checked: readonly CheckedRow[], ids: ReadonlyMap<string, number>): Promise<void> {
-  const rows = checked.flatMap(({ row }) => codesOf(row).map((code, index) => ({ code, itemId: ids.get(lower(row.sku)), position: index + 1 })));
-  await tx.rows('DELETE FROM barcode WHERE unit_id IS NULL AND item_id = ANY($1)', [checked.map(({ row }) => ids.get(lower(row.sku)))]);
-  await tx.rows('INSERT INTO barcode (code, item_id, position) SELECT * FROM unnest($1::text[], $2::int[], $3::int[])', [
-    rows.map((r) => r.code),
-    rows.map((r) => r.itemId),
-    rows.map((r) => r.position),
-  ]);
+  const idOf = (row: Row) => ids.get(lower(row.sku)) ?? 0;
+  const itemIds = checked.map(({ row }) => idOf(row));
+  await tx.db.delete(barcode).where(and(isNull(barcode.unitId), among(barcode.itemId, itemIds)));
+  await insertRows(
+    tx,
+    barcode,
+    checked.flatMap(({ row }) => codesOf(row).map((code, index) => ({ code, itemId: idOf(row), position: index + 1 }))),
+  );
 }
 
 /** The first supplier of an item, with its code and pack. */
 async function writeSupplier({ tx }: Act, checked: readonly CheckedRow[], fields: readonly string[]): Promise<void> {
-  const set = [fields.includes('supplierCode') ? 'code = excluded.code' : '', fields.includes('packSize') ? 'pack_size = excluded.pack_size' : ''].filter(
-    (part) => part !== '',
+  const { db } = tx;
+  const { code, packSize } = itemSupplier;
+  const { rows, row } = given(
+    'supplied',
+    { sku: item.sku, supplier: party.name, code, packSize },
+    checked.map((one) => ({
+      sku: one.row.sku ?? '',
+      supplier: one.row.supplier ?? '',
+      code: one.row.supplierCode ?? '',
+      packSize: one.row.packSize || '1',
+    })),
   );
-  await tx.rows(
-    `INSERT INTO item_supplier (item_id, supplier_id, position, code, pack_size)
-     SELECT i.id, p.id, coalesce((SELECT min(position) FROM item_supplier WHERE item_id = i.id), 2) - 1, coalesce(x.r->>'supplierCode', ''), coalesce(nullif(x.r->>'packSize', '')::numeric, 1)
-     FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') JOIN party p ON lower(p.name) = lower(x.r->>'supplier')
-     ON CONFLICT (item_id, supplier_id) DO UPDATE SET ${[...set, 'position = item_supplier.position'].join(', ')}`,
-    [json(checked)],
-  );
+  const first = db
+    .select({ position: sql`min(${itemSupplier.position})` })
+    .from(itemSupplier)
+    .where(eq(itemSupplier.itemId, item.id));
+  const written = db
+    .select({ itemId: item.id, supplierId: party.id, position: sql`coalesce((${first}), 2) - 1`, code: row.code, packSize: row.packSize })
+    .from(rows)
+    .innerJoin(item, sql`lower(${item.sku}) = lower(${row.sku})`)
+    .innerJoin(party, sql`lower(${party.name}) = lower(${row.supplier})`);
+  const set = [
+    ...(fields.includes('supplierCode') ? [sql`code = excluded.code`] : []),
+    ...(fields.includes('packSize') ? [sql`pack_size = excluded.pack_size`] : []),
+    sql`position = ${itemSupplier.position}`,
+  ];
+  await db.execute(insertFrom(itemSupplier, written, sql`on conflict (item_id, supplier_id) do update set ${sql.join(set, sql`, `)}`));
 }

@@ -1,10 +1,14 @@
 import { byName, lower, type Current, type Row } from '@larder/core/formats/rows';
+import { eq, isNotNull, sql } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { lock } from '../../ledger/lock';
 import { flagPastUse } from '../../ledger/pastUse';
 import { ownAttributes, ownFaults, writeOwn } from './attributes';
-import { json, recordAll, type Importer } from './importer';
+import { recordAll, type Importer } from './importer';
 import { itemsMeant, missing } from './references';
+import { among, updateRows } from '../../db/given';
+import { item, lot } from '../../db/schema/index';
 
 interface KnownLot extends Current {
   id: string;
@@ -13,15 +17,35 @@ interface KnownLot extends Current {
 
 const keyOf = (row: Row): string => `${lower(row.sku)}/${lower(row.code)}`;
 
-const lotsThere = async ({ tx }: Pick<Act, 'tx'>, itemIds: readonly number[]): Promise<Map<string, KnownLot>> =>
-  byName(
-    await tx.rows<KnownLot>(
-      `SELECT l.id::text AS id, i.sku, l.code, l.kind, coalesce(l.use_by::text, '') AS "useBy", coalesce(l.tag, '') AS tag, l.condition, coalesce(l.bought_on::text, '') AS "boughtOn", coalesce(l.warranty_until::text, '') AS "warrantyUntil"
-       FROM lot l JOIN item i ON i.id = l.item_id WHERE l.item_id = ANY($1)`,
-      [itemIds],
-    ),
-    (row) => `${row.sku ?? ''}/${row.code ?? ''}`,
-  );
+const orEmpty = (column: PgColumn) => sql<string>`coalesce(${column}::text, '')`;
+
+async function lotsThere({ tx }: Pick<Act, 'tx'>, itemIds: readonly number[]): Promise<Map<string, KnownLot>> {
+  const rows = await tx.db
+    .select({
+      id: sql<string>`${lot.id}::text`,
+      sku: item.sku,
+      code: lot.code,
+      kind: lot.kind,
+      useBy: orEmpty(lot.useBy),
+      tag: orEmpty(lot.tag),
+      condition: lot.condition,
+      boughtOn: orEmpty(lot.boughtOn),
+      warrantyUntil: orEmpty(lot.warrantyUntil),
+    })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .where(among(lot.itemId, itemIds));
+  return byName(rows, (row) => `${row.sku}/${row.code}`);
+}
+
+/** A lot's own columns, by field: what a row writes into them. */
+const columns: Record<string, (row: Row) => Partial<typeof lot.$inferInsert>> = {
+  useBy: (row) => ({ useBy: row.useBy || null }),
+  tag: (row) => ({ tag: row.tag || null }),
+  condition: (row) => ({ condition: row.condition ?? '' }),
+  boughtOn: (row) => ({ boughtOn: row.boughtOn || null }),
+  warrantyUntil: (row) => ({ warrantyUntil: row.warrantyUntil || null }),
+};
 
 /** Facts of lots and serial units that are there; new ones come in with goods, never by themselves. */
 export const lots: Importer = {
@@ -33,7 +57,11 @@ export const lots: Importer = {
     );
     const there = await lotsThere(act, [...items.values()]);
     const own = await ownAttributes(act, 'unit', fields, new Map([...there.values()].map((one) => [Number(one.id), one])));
-    const tags = byName(await act.tx.rows<{ tag: string; id: string }>('SELECT tag, id::text AS id FROM lot WHERE tag IS NOT NULL'), ({ tag }) => tag);
+    const tagged = await act.tx.db
+      .select({ tag: sql<string>`${lot.tag}`, id: sql<string>`${lot.id}::text` })
+      .from(lot)
+      .where(isNotNull(lot.tag));
+    const tags = byName(tagged, ({ tag }) => tag);
     const given = new Set<string>();
     return {
       current: (row) => there.get(keyOf(row)),
@@ -65,19 +93,15 @@ export const lots: Importer = {
     await lock.pools(act, [...items.values()]);
     const there = await lotsThere(act, [...items.values()]);
     const idOf = (row: Row) => Number(there.get(keyOf(row))?.id);
-    const columns: Record<string, string> = {
-      useBy: `use_by = nullif(x.r->>'useBy', '')::date`,
-      tag: `tag = nullif(x.r->>'tag', '')`,
-      condition: `condition = coalesce(x.r->>'condition', '')`,
-      boughtOn: `bought_on = nullif(x.r->>'boughtOn', '')::date`,
-      warrantyUntil: `warranty_until = nullif(x.r->>'warrantyUntil', '')::date`,
-    };
-    const set = Object.entries(columns).flatMap(([field, sql]) => (fields.includes(field) ? [sql] : []));
+    const set = Object.entries(columns).flatMap(([field, write]) => (fields.includes(field) ? [write] : []));
+    const ids = checked.map(({ row }) => idOf(row));
     // A tag may go from one unit to another: those that change are let go of first.
-    if (fields.includes('tag')) await act.tx.rows('UPDATE lot SET tag = NULL WHERE id = ANY($1)', [checked.map(({ row }) => idOf(row))]);
-    await act.tx.rows(
-      `UPDATE lot l SET ${[...set, 'version = l.version + 1'].join(', ')} FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') WHERE l.item_id = i.id AND lower(l.code) = lower(x.r->>'code')`,
-      [json(checked)],
+    if (fields.includes('tag')) await act.tx.db.update(lot).set({ tag: null }).where(among(lot.id, ids));
+    await updateRows(
+      act.tx,
+      lot,
+      checked.map(({ row }) => ({ id: idOf(row), ...set.reduce((all, write) => ({ ...all, ...write(row) }), {}) })),
+      { version: sql`${lot.version} + 1` },
     );
     await writeOwn(act, 'unit', checked, fields, idOf);
     if (fields.includes('useBy')) for (const itemId of [...items.values()].sort((a, b) => a - b)) await flagPastUse(act, itemId);

@@ -1,8 +1,13 @@
 import { quantityFault, quantityFaultSentence } from '@larder/core/decimal';
 import { lower, type Row } from '@larder/core/formats/rows';
+import { and, eq, exists, sql } from 'drizzle-orm';
 import { openStock } from '../stock/service';
 import type { Importer } from './importer';
 import { binsMeant, itemsMeant, missing, missingBin, sitesMeant } from './references';
+import type { Act } from '../../act';
+import { among } from '../../db/given';
+import { balance, item, lot, movementLine, place, site, standingMovement, unit } from '../../db/schema/index';
+import { plain } from '../../db/text';
 
 /** Opening stock posts through the ledger; lots and serials come with it. Only what is new: the same file twice would bring it in twice. */
 export const opening: Importer = {
@@ -16,23 +21,9 @@ export const opening: Importer = {
       await sitesMeant(act),
       await binsMeant(act),
     ];
-    const facts = new Map(
-      (
-        await act.tx.rows<{ id: number; kept: boolean; tracking: string; step: string; opened: boolean }>(
-          `SELECT i.id, i.kind = 'stocked' AS kept, i.tracking, trim_scale(u.step)::text AS step, EXISTS (SELECT 1 FROM movement_line l JOIN movement m ON m.id = l.movement_id WHERE l.item_id = i.id AND m.kind = 'opening' AND NOT EXISTS (SELECT 1 FROM movement u WHERE u.reverses = m.id)) AS opened FROM item i JOIN unit u ON u.id = i.unit_id WHERE i.id = ANY($1)`,
-          [[...items.values()]],
-        )
-      ).map((row) => [row.id, row]),
-    );
-    const known = new Map(
-      (
-        await act.tx.rows<{ itemId: number; code: string; useBy: string | null; where: string | null }>(
-          `SELECT l.item_id AS "itemId", lower(l.code) AS code, l.use_by::text AS "useBy", CASE WHEN l.kind = 'serial' AND b.quantity > 0 THEN concat_ws(' ', s.name, p.code) END AS where
-           FROM lot l LEFT JOIN place p ON p.id = l.place_id LEFT JOIN balance b ON b.item_id = l.item_id AND b.lot_id = l.id AND b.place_id = p.id LEFT JOIN site s ON s.id = p.site_id WHERE l.item_id = ANY($1)`,
-          [[...items.values()]],
-        )
-      ).map((row) => [`${row.itemId}/${row.code}`, row]),
-    );
+    const ids = [...items.values()];
+    const facts = new Map((await itemFacts(act, ids)).map((row) => [row.id, row]));
+    const known = new Map((await lotsThere(act, ids)).map((row) => [`${row.itemId}/${row.code}`, row]));
     const knownOf = (row: Row) => known.get(`${items.get(lower(row.sku)) ?? 0}/${lower(row.serial || row.lot)}`);
     const factsOf = (row: Row) => facts.get(items.get(lower(row.sku)) ?? 0);
     const serials = new Set<string>();
@@ -70,7 +61,7 @@ export const opening: Importer = {
       await binsMeant(act),
     ];
     const unplaced = new Map(
-      (await act.tx.rows<{ siteId: number; id: number }>('SELECT site_id AS "siteId", id FROM place WHERE unplaced')).map(({ siteId, id }) => [siteId, id]),
+      (await act.tx.db.select({ siteId: place.siteId, id: place.id }).from(place).where(eq(place.unplaced, true))).map(({ siteId, id }) => [siteId, id]),
     );
     const lines = checked.map(({ row }) => {
       const siteId = sites.get(lower(row.site)) as number;
@@ -86,6 +77,41 @@ export const opening: Importer = {
     await openStock(act, { lines, note: 'brought in from a file', countedSince: false });
   },
 };
+
+/** How items are kept, and whether opening stock of them was brought in before. */
+const itemFacts = async ({ tx: { db } }: Act, itemIds: readonly number[]) => {
+  const opened = db
+    .select({ one: sql`1` })
+    .from(movementLine)
+    .innerJoin(standingMovement, eq(standingMovement.id, movementLine.movementId))
+    .where(and(eq(movementLine.itemId, item.id), eq(standingMovement.kind, 'opening')));
+  return db
+    .select({
+      id: item.id,
+      kept: sql<boolean>`${item.kind} = 'stocked'`,
+      tracking: item.tracking,
+      step: plain(unit.step),
+      opened: sql<boolean>`${exists(opened)}`,
+    })
+    .from(item)
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .where(among(item.id, itemIds));
+};
+
+/** The lots and serials of items, and where a serial lies. */
+const lotsThere = async ({ tx: { db } }: Act, itemIds: readonly number[]) =>
+  db
+    .select({
+      itemId: lot.itemId,
+      code: sql<string>`lower(${lot.code})`,
+      useBy: lot.useBy,
+      where: sql<string | null>`case when ${lot.kind} = 'serial' and ${balance.quantity} > 0 then concat_ws(' ', ${site.name}, ${place.code}) end`,
+    })
+    .from(lot)
+    .leftJoin(place, eq(place.id, lot.placeId))
+    .leftJoin(balance, and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), eq(balance.placeId, place.id)))
+    .leftJoin(site, eq(site.id, place.siteId))
+    .where(among(lot.itemId, itemIds));
 
 const quantitySaid = (quantity: string, step: string): string[] => {
   const fault = quantityFault(quantity, step);

@@ -1,29 +1,42 @@
-import { byName, lower, type Current } from '@larder/core/formats/rows';
+import { byName, lower } from '@larder/core/formats/rows';
+import { eq, sql } from 'drizzle-orm';
 import { createParty } from '../setup/service';
 import { recordAll, type Importer } from './importer';
 import { leadDaysSaid } from './references';
+import { among } from '../../db/given';
+import { party, place } from '../../db/schema/index';
+
+const is = { supplier: party.isSupplier, customer: party.isCustomer };
 
 /** Suppliers or customers: the same party may be both. */
 const parties = (as: 'supplier' | 'customer'): Importer => ({
   right: 'items.edit',
   async prepare({ tx }, rows) {
-    const there = byName(
-      await tx.rows<Current>(
-        `SELECT name, email, address, lead_days::text AS "leadDays", CASE WHEN is_${as} THEN 'yes' ELSE 'no' END AS already FROM party WHERE lower(name) = ANY($1)`,
-        [rows.map((row) => lower(row.name))],
-      ),
-      ({ name }) => name ?? '',
-    );
+    const named = rows.map((row) => lower(row.name));
+    const rowsThere = await tx.db
+      .select({
+        name: party.name,
+        email: party.email,
+        address: party.address,
+        leadDays: sql<string>`${party.leadDays}::text`,
+        already: sql<string>`case when ${is[as]} then 'yes' else 'no' end`,
+      })
+      .from(party)
+      .where(among(sql`lower(${party.name})`, named));
+    const there = byName(rowsThere, ({ name }) => name);
     return {
       current: (row) => (there.get(lower(row.name))?.already === 'yes' ? there.get(lower(row.name)) : undefined),
       faults: (row) => [...leadDaysSaid(row.leadDays), ...(row.email && !/^[^\s@]+@[^\s@]+$/.test(row.email) ? [`“${row.email}” is no mail address.`] : [])],
     };
   },
   async write(act, checked, fields) {
-    const known = byName(
-      await act.tx.rows<{ id: number; name: string }>('SELECT id, name FROM party WHERE lower(name) = ANY($1)', [checked.map(({ row }) => lower(row.name))]),
-      ({ name }) => name,
-    );
+    const { db } = act.tx;
+    const named = checked.map(({ row }) => lower(row.name));
+    const rowsThere = await db
+      .select({ id: party.id, name: party.name })
+      .from(party)
+      .where(among(sql`lower(${party.name})`, named));
+    const known = byName(rowsThere, ({ name }) => name);
     for (const { row } of checked) {
       const there = known.get(lower(row.name));
       if (!there)
@@ -36,19 +49,17 @@ const parties = (as: 'supplier' | 'customer'): Importer => ({
           leadDays: Number(row.leadDays || 7),
         });
       else {
-        const set = [
-          fields.includes('email') ? 'email = $2' : '',
-          fields.includes('address') ? 'address = $3' : '',
-          fields.includes('leadDays') ? 'lead_days = $4' : '',
-        ].filter((part) => part !== '');
-        await act.tx.rows(
-          `UPDATE party SET ${[...set, `is_${as} = true`, 'version = version + 1'].join(', ')} WHERE id = $1 AND $2::text IS NOT NULL AND $3::text IS NOT NULL AND $4::int IS NOT NULL`,
-          [there.id, row.email ?? '', row.address ?? '', Number(row.leadDays || 7)],
-        );
-        await act.tx.rows(
-          `INSERT INTO place (kind, party_id, code, owned) SELECT $2, $1, $3, false WHERE NOT EXISTS (SELECT 1 FROM place WHERE kind = $2 AND party_id = $1)`,
-          [there.id, as, there.name],
-        );
+        await db
+          .update(party)
+          .set({
+            ...(fields.includes('email') ? { email: row.email ?? '' } : {}),
+            ...(fields.includes('address') ? { address: row.address ?? '' } : {}),
+            ...(fields.includes('leadDays') ? { leadDays: Number(row.leadDays || 7) } : {}),
+            ...(as === 'supplier' ? { isSupplier: true } : { isCustomer: true }),
+            version: sql`${party.version} + 1`,
+          })
+          .where(eq(party.id, there.id));
+        await db.insert(place).values({ kind: as, partyId: there.id, code: there.name, owned: false }).onConflictDoNothing();
       }
     }
     await recordAll(

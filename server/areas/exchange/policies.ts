@@ -1,6 +1,9 @@
-import { byName, lower, type Current } from '@larder/core/formats/rows';
-import { json, type Importer } from './importer';
-import { binsMeant, itemsMeant, missing, missingBin, sitesMeant } from './references';
+import { byName, lower } from '@larder/core/formats/rows';
+import { eq, ne, sql } from 'drizzle-orm';
+import { among, insertRows } from '../../db/given';
+import { item, itemPolicy, place } from '../../db/schema/index';
+import type { Importer } from './importer';
+import { binsMeant, itemsMeant, missing, missingBin, sitesMeant, written } from './references';
 
 /** Default bin, reorder point and order-up-to level of an item at a site. */
 export const policies: Importer = {
@@ -14,14 +17,21 @@ export const policies: Importer = {
       await sitesMeant(act),
       await binsMeant(act),
     ];
-    const unkept = new Set((await act.tx.rows<{ sku: string }>(`SELECT lower(sku) AS sku FROM item WHERE kind <> 'stocked'`)).map(({ sku }) => sku));
-    const there = byName(
-      await act.tx.rows<Current & { siteId: string }>(
-        `SELECT i.sku, y.site_id::text AS "siteId", coalesce(p.code, '') AS bin, coalesce(trim_scale(y.reorder_point)::text, '') AS "reorderPoint", coalesce(trim_scale(y.order_up_to)::text, '') AS "orderUpTo" FROM item_policy y JOIN item i ON i.id = y.item_id LEFT JOIN place p ON p.id = y.bin_id WHERE i.id = ANY($1)`,
-        [[...items.values()]],
-      ),
-      (row) => `${row.sku ?? ''}/${row.siteId}`,
-    );
+    const { db } = act.tx;
+    const unkept = new Set((await db.select({ sku: item.sku }).from(item).where(ne(item.kind, 'stocked'))).map(({ sku }) => lower(sku)));
+    const rowsThere = await db
+      .select({
+        sku: item.sku,
+        siteId: sql<string>`${itemPolicy.siteId}::text`,
+        bin: sql<string>`coalesce(${place.code}, '')`,
+        reorderPoint: written(itemPolicy.reorderPoint),
+        orderUpTo: written(itemPolicy.orderUpTo),
+      })
+      .from(itemPolicy)
+      .innerJoin(item, eq(item.id, itemPolicy.itemId))
+      .leftJoin(place, eq(place.id, itemPolicy.binId))
+      .where(among(item.id, [...items.values()]));
+    const there = byName(rowsThere, (row) => `${row.sku}/${row.siteId}`);
     return {
       current: (row) => {
         const found = there.get(`${lower(row.sku)}/${sites.get(lower(row.site)) ?? ''}`);
@@ -43,16 +53,34 @@ export const policies: Importer = {
     };
   },
   async write(act, checked, fields) {
-    const columns: Record<string, string> = { bin: 'bin_id', reorderPoint: 'reorder_point', orderUpTo: 'order_up_to' };
-    const set = Object.entries(columns)
-      .filter(([field]) => fields.includes(field))
-      .map(([, column]) => `${column} = excluded.${column}`);
-    await act.tx.rows(
-      `INSERT INTO item_policy (item_id, site_id, bin_id, reorder_point, order_up_to)
-       SELECT i.id, s.id, (SELECT id FROM place WHERE kind = 'bin' AND site_id = s.id AND lower(code) = lower(x.r->>'bin')), nullif(x.r->>'reorderPoint', '')::numeric, nullif(x.r->>'orderUpTo', '')::numeric
-       FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') JOIN site s ON lower(s.name) = lower(x.r->>'site') OR lower(s.code) = lower(x.r->>'site')
-       ON CONFLICT (item_id, site_id) DO UPDATE SET ${set.length > 0 ? set.join(', ') : 'site_id = excluded.site_id'}`,
-      [json(checked)],
+    const [items, sites, places] = [
+      await itemsMeant(
+        act,
+        checked.map(({ row }) => row.sku ?? ''),
+      ),
+      await sitesMeant(act),
+      await binsMeant(act),
+    ];
+    const set = [
+      ...(fields.includes('bin') ? [sql`bin_id = excluded.bin_id`] : []),
+      ...(fields.includes('reorderPoint') ? [sql`reorder_point = excluded.reorder_point`] : []),
+      ...(fields.includes('orderUpTo') ? [sql`order_up_to = excluded.order_up_to`] : []),
+      sql`site_id = excluded.site_id`,
+    ];
+    await insertRows(
+      act.tx,
+      itemPolicy,
+      checked.map(({ row }) => {
+        const siteId = sites.get(lower(row.site)) ?? 0;
+        return {
+          itemId: items.get(lower(row.sku)) ?? 0,
+          siteId,
+          binId: (row.bin ? places.get(`${siteId}/${lower(row.bin)}`)?.id : null) ?? null,
+          reorderPoint: row.reorderPoint || null,
+          orderUpTo: row.orderUpTo || null,
+        };
+      }),
+      sql`on conflict (item_id, site_id) do update set ${sql.join(set, sql`, `)}`,
     );
   },
 };

@@ -1,24 +1,34 @@
+import { and, eq, isNull, sql, type SQL } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { lower } from '@larder/core/formats/rows';
+import type { Db } from '../../db/database';
+import { among } from '../../db/given';
+import type { Fields } from '../../db/json';
+import { barcode, category, item, itemSupplier, itemUnit, party, place, pool, site, taxCode, unit } from '../../db/schema/index';
 
 /** Ids of items by SKU in lower case. */
 export async function itemsMeant({ tx }: Act, skus: readonly string[]): Promise<Map<string, number>> {
-  const rows = await tx.rows<{ sku: string; id: number }>('SELECT lower(sku) AS sku, id FROM item WHERE lower(sku) = ANY($1)', [skus.map(lower)]);
+  const rows = await tx.db
+    .select({ sku: sql<string>`lower(${item.sku})`, id: item.id })
+    .from(item)
+    .where(among(sql`lower(${item.sku})`, skus.map(lower)));
   return new Map(rows.map(({ sku, id }) => [sku, id]));
 }
 
 /** Ids of sites by name or code in lower case. */
 export async function sitesMeant({ tx }: Act): Promise<Map<string, number>> {
-  const rows = await tx.rows<{ id: number; code: string; name: string }>('SELECT id, code, name FROM site WHERE retired_at IS NULL');
+  const rows = await tx.db.select({ id: site.id, code: site.code, name: site.name }).from(site).where(isNull(site.retiredAt));
   return new Map(rows.flatMap(({ id, code, name }) => [[lower(code), id] as const, [lower(name), id] as const]));
 }
 
 /** Bins by site and code in lower case, as `12/a-01`. */
 export async function binsMeant({ tx }: Act): Promise<Map<string, { id: number; unplaced: boolean }>> {
-  const rows = await tx.rows<{ id: number; siteId: number; code: string; unplaced: boolean }>(
-    `SELECT id, site_id AS "siteId", code, unplaced FROM place WHERE kind = 'bin' AND retired_at IS NULL`,
-  );
-  return new Map(rows.map(({ id, siteId, code, unplaced }) => [`${siteId}/${lower(code)}`, { id, unplaced }]));
+  const rows = await tx.db
+    .select({ id: place.id, siteId: place.siteId, code: place.code, unplaced: place.unplaced })
+    .from(place)
+    .where(and(eq(place.kind, 'bin'), isNull(place.retiredAt)));
+  return new Map(rows.map(({ id, siteId, code, unplaced }) => [`${siteId ?? ''}/${lower(code)}`, { id, unplaced }]));
 }
 
 /** What is to be said of a cell that names something that is not there. */
@@ -33,15 +43,90 @@ export const missingBin = (places: ReadonlyMap<string, unknown>, siteId: number 
 export const leadDaysSaid = (days: string | undefined): string[] =>
   days && !(/^\d{1,3}$/.test(days) && Number(days) <= 365) ? ['Days to deliver are whole days from 0 to 365.'] : [];
 
-const written = (column: string): string => `coalesce(trim_scale(${column})::text, '')`;
+/** A decimal as a file writes it: without the zeros behind it, and empty where there is none. */
+export const written = (column: PgColumn | SQL) => sql<string>`coalesce(trim_scale(${column})::text, '')`;
 
-/** Columns of items as a file writes them: the same going out and for comparing with what comes in. */
-export const itemColumns = `i.sku, i.name, i.kind, i.description, coalesce(c.name, '') AS category, u.code AS unit, i.brand, i.maker, i.notes, coalesce(t.code, '') AS tax, i.tracking, i.cost_method AS "costMethod",
-    ${written('i.sales_price')} AS "salesPrice", ${written('i.purchase_price')} AS "purchasePrice", ${written('i.weight_kg')} AS "weightKg", ${written('i.length_cm')} AS "lengthCm", ${written('i.width_cm')} AS "widthCm", ${written('i.height_cm')} AS "heightCm",
-    CASE WHEN i.returnable THEN 'yes' ELSE 'no' END AS returnable, CASE WHEN i.retired_at IS NULL THEN 'no' ELSE 'yes' END AS retired,
-    coalesce((SELECT string_agg(code, '; ' ORDER BY position) FROM barcode WHERE item_id = i.id AND unit_id IS NULL), '') AS barcode,
-    coalesce(p.name, '') AS supplier, coalesce(s.code, '') AS "supplierCode", ${written('s.pack_size')} AS "packSize",
-    coalesce(b.code, '') AS "buyUnit", ${written('b.many')} AS "buyOf"`;
-export const itemTables = `item i JOIN unit u ON u.id = i.unit_id LEFT JOIN category c ON c.id = i.category_id LEFT JOIN tax_code t ON t.id = i.tax_code_id
-    LEFT JOIN LATERAL (SELECT * FROM item_supplier WHERE item_id = i.id ORDER BY position LIMIT 1) s ON true LEFT JOIN party p ON p.id = s.supplier_id
-    LEFT JOIN LATERAL (SELECT m.code, n.numerator::numeric / n.denominator AS many FROM item_unit n JOIN unit m ON m.id = n.unit_id WHERE n.item_id = i.id AND n.buys ORDER BY n.unit_id LIMIT 1) b ON true`;
+const query = new QueryBuilder();
+const unitBought = alias(unit, 'unit_bought');
+
+const firstTerms = query
+  .select({ supplierId: itemSupplier.supplierId, code: itemSupplier.code, packSize: itemSupplier.packSize })
+  .from(itemSupplier)
+  .where(eq(itemSupplier.itemId, item.id))
+  .orderBy(itemSupplier.position)
+  .limit(1)
+  .as('first_terms');
+
+const bought = query
+  .select({
+    code: sql<string>`${unitBought.code}`.as('bought_code'),
+    many: sql<string>`${itemUnit.numerator}::numeric / ${itemUnit.denominator}`.as('bought_many'),
+  })
+  .from(itemUnit)
+  .innerJoin(unitBought, eq(unitBought.id, itemUnit.unitId))
+  .where(and(eq(itemUnit.itemId, item.id), itemUnit.buys))
+  .orderBy(itemUnit.unitId)
+  .limit(1)
+  .as('bought');
+
+const codes = query
+  .select({ all: sql`string_agg(${barcode.code}, '; ' order by ${barcode.position})` })
+  .from(barcode)
+  .where(and(eq(barcode.itemId, item.id), isNull(barcode.unitId)));
+
+const itemFields = {
+  sku: item.sku,
+  name: item.name,
+  kind: item.kind,
+  description: item.description,
+  category: sql<string>`coalesce(${category.name}, '')`,
+  unit: unit.code,
+  brand: item.brand,
+  maker: item.maker,
+  notes: item.notes,
+  tax: sql<string>`coalesce(${taxCode.code}, '')`,
+  tracking: item.tracking,
+  costMethod: item.costMethod,
+  salesPrice: written(item.salesPrice),
+  purchasePrice: written(item.purchasePrice),
+  weightKg: written(item.weightKg),
+  lengthCm: written(item.lengthCm),
+  widthCm: written(item.widthCm),
+  heightCm: written(item.heightCm),
+  returnable: sql<string>`case when ${item.returnable} then 'yes' else 'no' end`,
+  retired: sql<string>`case when ${item.retiredAt} is null then 'no' else 'yes' end`,
+  barcode: sql<string>`coalesce((${codes}), '')`,
+  supplier: sql<string>`coalesce(${party.name}, '')`,
+  supplierCode: sql<string>`coalesce(${firstTerms.code}, '')`,
+  packSize: written(firstTerms.packSize),
+  buyUnit: sql<string>`coalesce(${bought.code}, '')`,
+  buyOf: written(sql`${bought.many}`),
+};
+
+/** Items as a file writes them: the same going out and for comparing with what comes in. */
+export const itemsWritten = (db: Db, where: SQL | undefined) =>
+  db
+    .select({ ...itemFields, id: item.id })
+    .from(item)
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(category, eq(category.id, item.categoryId))
+    .leftJoin(taxCode, eq(taxCode.id, item.taxCodeId))
+    .leftJoinLateral(firstTerms, sql`true`)
+    .leftJoin(party, eq(party.id, firstTerms.supplierId))
+    .leftJoinLateral(bought, sql`true`)
+    .where(where);
+
+/** The same with what there is of each and its own attributes, in the order of their SKUs. */
+export const itemsWithFigures = (db: Db, more: { figures: Fields; own: SQL<Record<string, string> | null> }, where: SQL | undefined) =>
+  db
+    .select({ ...itemFields, ...more.figures, own: more.own })
+    .from(item)
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .innerJoin(pool, eq(pool.itemId, item.id))
+    .leftJoin(category, eq(category.id, item.categoryId))
+    .leftJoin(taxCode, eq(taxCode.id, item.taxCodeId))
+    .leftJoinLateral(firstTerms, sql`true`)
+    .leftJoin(party, eq(party.id, firstTerms.supplierId))
+    .leftJoinLateral(bought, sql`true`)
+    .where(where)
+    .orderBy(item.sku);

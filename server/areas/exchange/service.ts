@@ -7,9 +7,12 @@ import { Refusal } from '@larder/core/refusal';
 import type pg from 'pg';
 import { grantedSomewhere } from '@larder/contract/rights';
 import { actOf, type Act } from '../../act';
-import { transaction, type Tx } from '../../db/database';
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { drizzleOn, transaction, type Tx } from '../../db/database';
+import type { RowOf } from '../../db/json';
+import { attribute, importJob, keptColumns } from '../../db/schema/index';
 import { csvFile } from '../../documents/csvFile';
-import { readOffset } from '../../db/page';
+import { readOffset } from '../../db/paging';
 import { bins } from './bins';
 import { families } from './families';
 import type { Importer } from './importer';
@@ -25,16 +28,17 @@ const chunk = 500;
 /** A writer that was not heard of for so long has died with its server; what it had begun was never kept. */
 const silence = 30_000;
 
-interface Job {
-  id: number;
-  kind: contract.ImportForm['kind'];
-  fileName: string;
-  state: contract.Import['state'];
-  done: number;
-  problem: string;
-  heardAt: string | null;
-  counts: contract.Import['counts'];
-}
+const jobFields = {
+  id: importJob.id,
+  kind: importJob.kind,
+  fileName: importJob.fileName,
+  state: importJob.state,
+  done: importJob.done,
+  problem: importJob.problem,
+  heardAt: importJob.heardAt,
+  counts: importJob.counts,
+};
+type Job = RowOf<typeof jobFields>;
 
 /** What a job is about: large, so it is read only to be written, or for its refused rows. */
 interface Content {
@@ -51,17 +55,27 @@ export async function checkImport(act: Act, form: contract.ImportForm): Promise<
     (cells) => Object.fromEntries(form.fields.flatMap((field, index) => (field === null ? [] : [[field, restored(cells[index] ?? '')]]))) as Row,
   );
   const report = await checked(act, form.kind, fields, rows);
-  await act.tx.rows(
-    'INSERT INTO kept_columns (person_id, kind, headings, fields) VALUES ($1, $2, $3, $4) ON CONFLICT (person_id, kind, headings) DO UPDATE SET fields = excluded.fields',
-    [act.by.id, form.kind, form.headings.join('\t'), JSON.stringify(form.fields)],
-  );
+  await act.tx.db
+    .insert(keptColumns)
+    .values({ personId: act.by.id, kind: form.kind, headings: form.headings.join('\t'), fields: form.fields })
+    .onConflictDoUpdate({ target: [keptColumns.personId, keptColumns.kind, keptColumns.headings], set: { fields: form.fields } });
   const counts = { new: 0, changed: 0, same: 0, refused: 0 };
   for (const { status } of report) counts[status] += 1;
-  const [job] = await act.tx.rows<{ id: number }>(
-    `INSERT INTO import_job (person_id, kind, file_name, at, rows, report, counts, state) VALUES ($1, $2, $3, $4, $5, $6, $7, 'checked') RETURNING id`,
-    [act.by.id, form.kind, form.fileName, act.now.toISOString(), JSON.stringify({ fields, rows }), JSON.stringify(report), JSON.stringify(counts)],
-  );
-  return importOf(await jobOf(act, (job as { id: number }).id), act.now);
+  const [job] = await act.tx.db
+    .insert(importJob)
+    .values({
+      personId: act.by.id,
+      kind: form.kind,
+      fileName: form.fileName,
+      at: act.now.toISOString(),
+      rows: { fields, rows },
+      report,
+      counts,
+      state: 'checked',
+    })
+    .returning({ id: importJob.id });
+  if (!job) throw new Error('the import was not written');
+  return importOf(await jobOf(act, job.id), act.now);
 }
 
 function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
@@ -76,21 +90,25 @@ async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: r
 
 /** Names of the business's own attributes that may be columns, by the field each is. */
 async function ownNames({ tx }: Pick<Act, 'tx'>, { own }: ExchangeKind): Promise<Map<string, string>> {
-  const rows = await tx.rows<{ id: number; name: string }>('SELECT id, name FROM attribute WHERE subject = $1 AND retired_at IS NULL', [own ?? '']);
+  if (own === undefined) return new Map();
+  const rows = await tx.db
+    .select({ id: attribute.id, name: attribute.name })
+    .from(attribute)
+    .where(and(eq(attribute.subject, own), isNull(attribute.retiredAt)));
   return new Map(rows.map(({ id, name }) => [`attribute ${id}`, name]));
 }
 
 async function jobOf({ tx, by }: Pick<Act, 'tx' | 'by'>, id: number): Promise<Job> {
-  const [job] = await tx.rows<Job>(
-    'SELECT id, kind, file_name AS "fileName", state, done, problem, heard_at AS "heardAt", counts FROM import_job WHERE id = $1 AND person_id = $2',
-    [id, by.id],
-  );
+  const [job] = await tx.db
+    .select(jobFields)
+    .from(importJob)
+    .where(and(eq(importJob.id, id), eq(importJob.personId, by.id)));
   if (!job) throw new Refusal(404, 'not-found', 'There is no such import of yours.');
   return job;
 }
 
 async function contentOf({ tx }: Pick<Act, 'tx'>, { id }: Job): Promise<Content> {
-  const [row] = await tx.rows<{ rows: Omit<Content, 'report'>; report: CheckedRow[] }>('SELECT rows, report FROM import_job WHERE id = $1', [id]);
+  const [row] = await tx.db.select({ rows: importJob.rows, report: importJob.report }).from(importJob).where(eq(importJob.id, id));
   if (!row) throw new Error('the import is gone');
   return { ...row.rows, report: row.report };
 }
@@ -109,12 +127,18 @@ function importOf({ id, kind, fileName, state, done, problem, heardAt, counts }:
   };
 }
 
-const reportSql = `SELECT x.one - 'row' AS one FROM import_job j, jsonb_array_elements(j.report) WITH ORDINALITY x(one, at) WHERE j.id = $1 AND ($2::text IS NULL OR x.one->>'status' = $2) ORDER BY x.at OFFSET $3 LIMIT $4`;
-
 export async function importReport(act: Act, id: number, query: QueryOf<typeof contract.getImport>): Promise<ResponseOf<typeof contract.getImport>> {
   const job = await jobOf(act, id);
   const from = readOffset(query.cursor);
-  const rows = await act.tx.rows<{ one: contract.ImportRow }>(reportSql, [id, query.status ?? null, from, query.limit + 1]);
+  const of = { one: sql<contract.ImportRow>`report.one - 'row'`, status: sql`report.one ->> 'status'`, at: sql`report.at` };
+  const rows = await act.tx.db
+    .select({ one: of.one })
+    .from(importJob)
+    .crossJoinLateral(sql`jsonb_array_elements(${importJob.report}) with ordinality report(one, at)`)
+    .where(and(eq(importJob.id, id), query.status === undefined ? undefined : sql`${of.status} = ${query.status}`))
+    .orderBy(of.at)
+    .offset(from)
+    .limit(query.limit + 1);
   const shown = rows.slice(0, query.limit).map(({ one }) => one);
   return { import: importOf(job, act.now), rows: shown, next: rows.length > query.limit ? String(from + query.limit) : null };
 }
@@ -127,16 +151,14 @@ export interface Writing {
 
 /** Starts the writing, which goes on by itself: in one transaction of its own, all or nothing. */
 export async function runImport(act: Act, id: number, begin: (writing: Writing) => void): Promise<contract.Import> {
-  await act.tx.rows('SELECT 1 FROM import_job WHERE id = $1 FOR UPDATE', [id]);
+  const { db } = act.tx;
+  await db.select({ id: importJob.id }).from(importJob).where(eq(importJob.id, id)).for('update');
   const job = importOf(await jobOf(act, id), act.now);
   refuseWithout(act, job.kind);
   if (job.state !== 'checked' && job.state !== 'failed' && job.state !== 'cancelled')
     throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was brought in already.' : 'This is being written already.');
   if (job.total === 0) throw new Refusal(422, 'nothing-to-write', 'No row of this file is new or changed.');
-  await act.tx.rows(`UPDATE import_job SET state = 'running', done = 0, problem = '', cancel_wanted = false, heard_at = $2 WHERE id = $1`, [
-    id,
-    act.now.toISOString(),
-  ]);
+  await db.update(importJob).set({ state: 'running', done: 0, problem: '', cancelWanted: false, heardAt: act.now.toISOString() }).where(eq(importJob.id, id));
   begin({ id, who: { by: act.by, now: act.now, today: act.today } });
   return { ...job, state: 'running', done: 0, problem: '' };
 }
@@ -162,15 +184,19 @@ export async function writeFile(pool: pg.Pool, { id, who }: Writing): Promise<vo
         await importers[job.kind].write(act, rows.slice(from, from + chunk), before.fields);
         progress.done = Math.min(from + chunk, rows.length);
       }
-      await tx.rows(`UPDATE import_job SET state = 'done', done = $2, heard_at = now() WHERE id = $1`, [id, rows.length]);
+      await tx.db
+        .update(importJob)
+        .set({ state: 'done', done: rows.length, heardAt: sql`now()` })
+        .where(eq(importJob.id, id));
     });
   } catch (error) {
     const said = error instanceof Refusal ? error.message : 'Something went wrong on our side.';
-    await pool.query('UPDATE import_job SET state = $2, problem = $3, done = 0 WHERE id = $1', [
-      id,
-      error instanceof Cancelled ? 'cancelled' : 'failed',
-      error instanceof Cancelled ? '' : `${said} Nothing was written.`,
-    ]);
+    const ended =
+      error instanceof Cancelled ? { state: 'cancelled' as const, problem: '' } : { state: 'failed' as const, problem: `${said} Nothing was written.` };
+    await drizzleOn(pool)
+      .update(importJob)
+      .set({ ...ended, done: 0 })
+      .where(eq(importJob.id, id));
     if (!(error instanceof Refusal) && !(error instanceof Cancelled)) throw error;
   } finally {
     clearInterval(telling);
@@ -180,8 +206,8 @@ export async function writeFile(pool: pg.Pool, { id, who }: Writing): Promise<vo
 /** Waits until the request that started the job has been kept. */
 async function started(pool: pg.Pool, id: number): Promise<boolean> {
   for (let tries = 0; tries < 100; tries += 1) {
-    const { rows } = await pool.query<{ state: string }>('SELECT state FROM import_job WHERE id = $1', [id]);
-    if (rows[0]?.state === 'running') return true;
+    const [job] = await drizzleOn(pool).select({ state: importJob.state }).from(importJob).where(eq(importJob.id, id));
+    if (job?.state === 'running') return true;
     await new Promise((later) => setTimeout(later, 20));
   }
   return false;
@@ -189,19 +215,19 @@ async function started(pool: pg.Pool, id: number): Promise<boolean> {
 
 /** Tells how far the writing is, and hears whether it is still wanted. Nothing waits for it: when it cannot be told now, it is told a moment later. */
 async function tell(pool: pg.Pool, id: number, progress: { done: number; cancelled: boolean }): Promise<void> {
-  const told = await pool
-    .query<{ cancelled: boolean }>(
-      `UPDATE import_job SET done = $2, heard_at = now() WHERE id = $1 AND state = 'running' RETURNING cancel_wanted AS cancelled`,
-      [id, progress.done],
-    )
-    .catch(() => null);
-  if (told?.rows[0]?.cancelled) progress.cancelled = true;
+  const told = await drizzleOn(pool)
+    .update(importJob)
+    .set({ done: progress.done, heardAt: sql`now()` })
+    .where(and(eq(importJob.id, id), eq(importJob.state, 'running')))
+    .returning({ cancelled: importJob.cancelWanted })
+    .catch(() => []);
+  if (told[0]?.cancelled) progress.cancelled = true;
 }
 
 export async function cancelImport(act: Act, id: number): Promise<contract.Import> {
   const job = await jobOf(act, id);
   if (importOf(job, act.now).state !== 'running') throw new Refusal(409, 'not-running', 'This is not being written.');
-  await act.tx.rows('UPDATE import_job SET cancel_wanted = true WHERE id = $1', [id]);
+  await act.tx.db.update(importJob).set({ cancelWanted: true }).where(eq(importJob.id, id));
   return importOf(job, act.now);
 }
 
@@ -219,10 +245,9 @@ export async function refusedFile(act: Act, id: number): Promise<FileAnswer> {
 }
 
 export async function columnsKept({ tx, by }: Act, kind: string, headings: readonly string[]): Promise<{ fields: (string | null)[] | null }> {
-  const [row] = await tx.rows<{ fields: (string | null)[] }>('SELECT fields FROM kept_columns WHERE person_id = $1 AND kind = $2 AND headings = $3', [
-    by.id,
-    kind,
-    headings.join('\t'),
-  ]);
+  const [row] = await tx.db
+    .select({ fields: keptColumns.fields })
+    .from(keptColumns)
+    .where(and(eq(keptColumns.personId, by.id), eq(keptColumns.kind, kind), eq(keptColumns.headings, headings.join('\t'))));
   return { fields: row?.fields ?? null };
 }

@@ -1,7 +1,11 @@
-import { breaksText, readBreaks, type PriceBreak } from '@larder/core/inbound/terms';
+import { breaksText, readBreaks } from '@larder/core/inbound/terms';
 import { byName, lower, type Current } from '@larder/core/formats/rows';
+import { eq, sql } from 'drizzle-orm';
 import { recordAll, type Importer } from './importer';
-import { itemsMeant, leadDaysSaid, missing } from './references';
+import { itemsMeant, leadDaysSaid, missing, written } from './references';
+import { among, given as givenRows, insertFrom } from '../../db/given';
+import { item, itemSupplier, party } from '../../db/schema/index';
+import { refreshFindable } from '../catalog/service';
 
 /** Suppliers' codes, packs and prices. */
 export const terms: Importer = {
@@ -11,11 +15,23 @@ export const terms: Importer = {
       act,
       rows.map((row) => row.sku ?? ''),
     );
-    const known = byName(await act.tx.rows<{ name: string }>('SELECT name FROM party WHERE is_supplier'), ({ name }) => name);
-    const rowsThere = await act.tx.rows<Omit<Current, 'breaks'> & { breaks: PriceBreak[] }>(
-      `SELECT i.sku, p.name AS supplier, s.code, trim_scale(s.pack_size)::text AS "packSize", trim_scale(s.minimum)::text AS minimum, coalesce(trim_scale(s.price)::text, '') AS price, coalesce(s.lead_days::text, '') AS "leadDays", s.breaks FROM item_supplier s JOIN item i ON i.id = s.item_id JOIN party p ON p.id = s.supplier_id WHERE i.id = ANY($1)`,
-      [[...items.values()]],
-    );
+    const { db } = act.tx;
+    const known = byName(await db.select({ name: party.name }).from(party).where(eq(party.isSupplier, true)), ({ name }) => name);
+    const rowsThere = await db
+      .select({
+        sku: item.sku,
+        supplier: party.name,
+        code: itemSupplier.code,
+        packSize: written(itemSupplier.packSize),
+        minimum: written(itemSupplier.minimum),
+        price: written(itemSupplier.price),
+        leadDays: sql<string>`coalesce(${itemSupplier.leadDays}::text, '')`,
+        breaks: itemSupplier.breaks,
+      })
+      .from(itemSupplier)
+      .innerJoin(item, eq(item.id, itemSupplier.itemId))
+      .innerJoin(party, eq(party.id, itemSupplier.supplierId))
+      .where(among(item.id, [...items.values()]));
     const there = byName(
       rowsThere.map((row): Current => ({ ...row, breaks: breaksText(row.breaks) })),
       (row) => `${row.supplier ?? ''}/${row.sku ?? ''}`,
@@ -36,29 +52,42 @@ export const terms: Importer = {
     };
   },
   async write(act, checked, fields) {
-    const columns: Record<string, string> = {
-      code: 'code',
-      packSize: 'pack_size',
-      minimum: 'minimum',
-      price: 'price',
-      leadDays: 'lead_days',
-      breaks: 'breaks',
-    };
-    const set = Object.entries(columns)
-      .filter(([field]) => fields.includes(field))
-      .map(([, column]) => `${column} = excluded.${column}`);
-    await act.tx.rows(
-      `INSERT INTO item_supplier (item_id, supplier_id, position, code, pack_size, minimum, price, lead_days, breaks)
-       SELECT i.id, p.id, coalesce((SELECT max(position) FROM item_supplier WHERE item_id = i.id), 0) + 1, coalesce(x.r->>'code', ''), coalesce(nullif(x.r->>'packSize', '')::numeric, 1), coalesce(nullif(x.r->>'minimum', '')::numeric, 0), nullif(x.r->>'price', '')::numeric, nullif(x.r->>'leadDays', '')::int, coalesce(x.r->'breaks', '[]')
-       FROM jsonb_array_elements($1::jsonb) x(r) JOIN item i ON lower(i.sku) = lower(x.r->>'sku') JOIN party p ON lower(p.name) = lower(x.r->>'supplier')
-       ON CONFLICT (item_id, supplier_id) DO UPDATE SET ${[...set, 'position = item_supplier.position'].join(', ')}`,
-      [JSON.stringify(checked.map(({ row }) => ({ ...row, breaks: readBreaks(row.breaks ?? '') ?? [] })))],
+    const { db } = act.tx;
+    const { code, packSize, minimum, price, leadDays, breaks } = itemSupplier;
+    const { rows, row } = givenRows(
+      'term',
+      { sku: item.sku, supplier: party.name, code, packSize, minimum, price, leadDays, breaks },
+      checked.map((one) => ({
+        sku: one.row.sku ?? '',
+        supplier: one.row.supplier ?? '',
+        code: one.row.code ?? '',
+        packSize: one.row.packSize || '1',
+        minimum: one.row.minimum || '0',
+        price: one.row.price || null,
+        leadDays: one.row.leadDays ? Number(one.row.leadDays) : null,
+        breaks: readBreaks(one.row.breaks ?? '') ?? [],
+      })),
     );
+    const last = db
+      .select({ position: sql`max(${itemSupplier.position})` })
+      .from(itemSupplier)
+      .where(eq(itemSupplier.itemId, item.id));
+    const { sku, supplier, ...given } = row;
+    const newTerms = db
+      .select({ itemId: item.id, supplierId: party.id, position: sql`coalesce((${last}), 0) + 1`, ...given })
+      .from(rows)
+      .innerJoin(item, sql`lower(${item.sku}) = lower(${sku})`)
+      .innerJoin(party, sql`lower(${party.name}) = lower(${supplier})`);
+    const set = Object.entries({ code, packSize, minimum, price, leadDays, breaks })
+      .filter(([field]) => fields.includes(field))
+      .map(([, { name }]) => sql`${sql.identifier(name)} = excluded.${sql.identifier(name)}`);
+    const kept = sql`position = ${itemSupplier.position}`;
+    await db.execute(insertFrom(itemSupplier, newTerms, sql`on conflict (item_id, supplier_id) do update set ${sql.join([...set, kept], sql`, `)}`));
     const ids = await itemsMeant(
       act,
       checked.map(({ row }) => row.sku ?? ''),
     );
-    await act.tx.rows('SELECT refresh_findable($1)', [[...ids.values()]]);
+    await refreshFindable(act, [...ids.values()]);
     await recordAll(
       act,
       'item',

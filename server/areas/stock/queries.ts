@@ -2,7 +2,7 @@ import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, gt, ne, sql, type SQL } from 'drizzle-orm';
-import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
@@ -13,8 +13,14 @@ export { lotConditions, lotWords } from './lotList';
 
 type StockQuery = QueryOf<typeof contract.stockTable>;
 
-/** The figures of an item: over all sites, or at one. */
-export const figuresOf = (siteId: number | undefined) => (siteId === undefined ? pool : itemSite);
+/** Where stock is looked at: over all sites, at one, or at the site of each row. */
+interface At {
+  figures: typeof pool | typeof itemSite;
+  site: number | PgColumn | undefined;
+}
+
+export const overAll: At = { figures: pool, site: undefined };
+const atOne = (siteId: number | undefined): At => (siteId === undefined ? overAll : { figures: itemSite, site: siteId });
 
 /** What the stock of an item at one site is worth: its part of the pool by quantity, or the cost of the very units there when each keeps its own. */
 function valueAt(siteId: number): SQL<string> {
@@ -31,7 +37,8 @@ function valueAt(siteId: number): SQL<string> {
 /** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. */
 export async function stockTable({ tx: { db } }: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
   const { siteId } = query;
-  const figures = figuresOf(siteId);
+  const at = atOne(siteId);
+  const { figures } = at;
   const value = siteId === undefined ? sql<string>`${pool.value}` : valueAt(siteId);
   const sorts: Record<StockQuery['sort'], Sort> = {
     sku: { sql: lower(item.sku), type: 'text' },
@@ -77,22 +84,25 @@ export async function stockTable({ tx: { db } }: Act, query: StockQuery): Promis
     .$dynamic();
   const here = siteId === undefined ? all : all.innerJoin(itemSite, and(eq(itemSite.itemId, pool.itemId), eq(itemSite.siteId, siteId)));
   const rows = await here
-    .where(and(everyWord(item.findable, query.q), stockConditions(query), page.after))
+    .where(and(everyWord(item.findable, query.q), stockConditions(query, at), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   return paged(rows, query.limit);
 }
 
-type Conditions = Pick<StockQuery, 'state' | 'siteId' | 'categoryId' | 'supplierId'>;
+type Conditions = Pick<StockQuery, 'state' | 'categoryId' | 'supplierId'>;
 
 /** Conditions of a stock table, in which the item and its figures are joined. */
-export const stockConditions = ({ state, siteId, categoryId, supplierId }: Conditions): SQL | undefined =>
+const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At): SQL | undefined =>
   and(
     eq(item.kind, 'stocked'),
-    stateCondition(state, siteId),
+    stateCondition(state, at),
     categoryId === undefined ? undefined : eq(item.categoryId, categoryId),
     supplierId === undefined ? undefined : suppliedBy(supplierId),
   );
+
+/** The same of a table with a row for each item and site. */
+export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId });
 
 const suppliedBy = (supplierId: number): SQL =>
   exists(
@@ -104,28 +114,28 @@ const suppliedBy = (supplierId: number): SQL =>
 
 const atSite = alias(itemSite, 'at_site');
 
-/** What is free, comes and is not owed at a site that keeps the item by a reorder point. */
-export const position = sql`coalesce(${atSite.free} + ${atSite.onOrder} - ${atSite.short}, 0)`;
-
 /** Whether the item is at or below its reorder point, at one site or any. */
-const isLow = (siteId: number | undefined): SQL =>
+const isLow = (site: At['site']): SQL =>
   exists(
     new QueryBuilder()
       .select({ one: sql`1` })
       .from(itemPolicy)
       .leftJoin(atSite, and(eq(atSite.itemId, itemPolicy.itemId), eq(atSite.siteId, itemPolicy.siteId)))
       .where(
-        and(eq(itemPolicy.itemId, item.id), siteId === undefined ? undefined : eq(itemPolicy.siteId, siteId), sql`${position} <= ${itemPolicy.reorderPoint}`),
+        and(
+          eq(itemPolicy.itemId, item.id),
+          site === undefined ? undefined : sql`${itemPolicy.siteId} = ${site}`,
+          sql`coalesce(${atSite.free} + ${atSite.onOrder} - ${atSite.short}, 0) <= ${itemPolicy.reorderPoint}`,
+        ),
       ),
   );
 
 /** The condition for a state of stock; the item and its figures are joined. */
-export function stateCondition(state: StockQuery['state'], siteId: number | undefined): SQL | undefined {
-  const figures = figuresOf(siteId);
+export function stateCondition(state: StockQuery['state'], { figures, site: at }: At): SQL | undefined {
   if (state === 'in-stock') return gt(figures.onHand, '0');
   if (state === 'out') return eq(figures.onHand, '0');
   if (state === 'short') return gt(figures.short, '0');
-  return state === 'low' ? isLow(siteId) : undefined;
+  return state === 'low' ? isLow(at) : undefined;
 }
 
 export async function binContents({ tx: { db } }: Act, id: number): Promise<ResponseOf<typeof contract.binContents>> {

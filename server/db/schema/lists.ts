@@ -1,3 +1,5 @@
+import type { CheckedRow, Row } from '@larder/core/formats/rows';
+import type { ExchangeKey } from '@larder/core/formats/exchange';
 import { sql } from 'drizzle-orm';
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { bytea, key, moment } from './columns';
@@ -27,14 +29,14 @@ export const keptView = pgTable(
 /** Fields and their order that a person last exported a list with. */
 export const keptExport = pgTable(
   'kept_export',
-  { personId: ofPerson(), list: text().notNull(), fields: text().array().notNull(), format: text().notNull() },
+  { personId: ofPerson(), list: text().notNull(), fields: text().array().notNull(), format: text().$type<'csv' | 'xlsx'>().notNull() },
   (t) => [primaryKey({ columns: [t.personId, t.list] })],
 );
 
 /** Which column of a file meant which field, by the file's headings. */
 export const keptColumns = pgTable(
   'kept_columns',
-  { personId: ofPerson(), kind: text().notNull(), headings: text().notNull(), fields: jsonb().notNull() },
+  { personId: ofPerson(), kind: text().notNull(), headings: text().notNull(), fields: jsonb().$type<(string | null)[]>().notNull() },
   (t) => [primaryKey({ columns: [t.personId, t.kind, t.headings] })],
 );
 
@@ -42,14 +44,14 @@ export const keptColumns = pgTable(
 export const importJob = pgTable('import_job', {
   id: key(),
   personId: ofPerson(),
-  kind: text().notNull(),
+  kind: text().$type<ExchangeKey>().notNull(),
   fileName: text('file_name').notNull(),
   at: moment().notNull(),
-  rows: jsonb().notNull(),
-  report: jsonb().notNull(),
+  rows: jsonb().$type<{ fields: string[]; rows: Row[] }>().notNull(),
+  report: jsonb().$type<CheckedRow[]>().notNull(),
   /** How many rows of the report are new, changed, the same, refused. */
-  counts: jsonb().notNull().default({ new: 0, changed: 0, same: 0, refused: 0 }),
-  state: text().notNull(),
+  counts: jsonb().$type<Record<CheckedRow['status'], number>>().notNull().default({ new: 0, changed: 0, same: 0, refused: 0 }),
+  state: text().$type<'checked' | 'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
   done: integer().notNull().default(0),
   cancelWanted: boolean('cancel_wanted').notNull().default(false),
   problem: text().notNull().default(''),
