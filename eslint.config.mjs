@@ -3,6 +3,11 @@ import regexp from 'eslint-plugin-regexp';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
+const takesConnection = {
+  selector: "CallExpression[callee.property.name='connect'][arguments.length=0]",
+  message: 'Only transaction and hold take a connection out of a pool.',
+};
+
 export default ts.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '.bench/**', '.stryker/**', 'server/db/migrations/**'] },
   js.configs.recommended,
@@ -23,11 +28,35 @@ export default ts.config(
     files: ['server/**/*.ts'],
     ignores: ['server/db/database.ts'],
     rules: {
+      'no-restricted-syntax': ['error', takesConnection],
+    },
+  },
+  {
+    // Statements are put together with Drizzle, typed by the schema; what only the database can say is a function in server/db.
+    files: ['server/**/*.ts'],
+    ignores: ['server/db/**', 'server/testing/**', '**/*.test.ts'],
+    rules: {
       'no-restricted-syntax': [
         'error',
+        takesConnection,
         {
-          selector: "CallExpression[callee.property.name='connect'][arguments.length=0]",
-          message: 'Only transaction and hold take a connection out of a pool.',
+          selector: "CallExpression[callee.property.name='query'][callee.object.type!='ThisExpression']",
+          message: 'Ask with Drizzle: tx.db, or drizzleOn(pool).',
+        },
+        { selector: "MemberExpression[object.name='sql'][property.name='raw']", message: 'SQL is not put together from text.' },
+        {
+          selector:
+            "TaggedTemplateExpression[tag.name='sql'] > TemplateLiteral > TemplateElement:first-child[value.raw=/^\\s*\\(?\\s*(select|insert|update|delete|with)\\b/i]",
+          message: 'Use the query builder for a statement; sql is for pieces that it cannot say.',
+        },
+        {
+          selector: 'Literal[value=/^\\s*(SELECT|INSERT INTO|DELETE FROM|UPDATE [a-z_]+ SET|WITH [a-z_]+ AS)\\b/]',
+          message: 'A statement is put together with Drizzle, not written as text.',
+        },
+        {
+          selector:
+            ':not(TaggedTemplateExpression) > TemplateLiteral > TemplateElement:first-child[value.raw=/^\\s*(SELECT|INSERT INTO|DELETE FROM|UPDATE [a-z_]+ SET|WITH [a-z_]+ AS)\\b/]',
+          message: 'A statement is put together with Drizzle, not written as text.',
         },
       ],
     },

@@ -3,10 +3,12 @@ import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import * as catalog from '@larder/contract/catalog';
 import { pino } from 'pino';
+import { sql } from 'drizzle-orm';
 import { createApp } from './app';
 import { sendWaiting } from './areas/post/poster';
 import { openBusiness, type Business } from './testing/business';
 import { connect, hold, transaction } from './db/database';
+import { company } from './db/schema/index';
 
 /** The connections to the database: one that is cut ends nobody, and when all are taken nobody waits for ever. */
 let business: Business;
@@ -96,11 +98,11 @@ test('reads right after a start, more of them than there are connections, are al
 test('a statement that takes too long is stopped, and nothing of its transaction stays', async () => {
   const pool = connect(business.url, { max: 1 });
   const slow = transaction(pool, 'write', async (tx) => {
-    await tx.rows(`UPDATE company SET name = 'Half written'`);
-    await tx.rows(`SET LOCAL statement_timeout = '100ms'`);
-    await tx.rows('SELECT pg_sleep(10)');
+    await tx.db.update(company).set({ name: 'Half written' });
+    await tx.db.execute(sql`set local statement_timeout = '100ms'`);
+    await tx.db.execute(sql`select pg_sleep(10)`);
   });
-  await expect(slow).rejects.toMatchObject({ code: '57014' });
+  await expect(slow).rejects.toMatchObject({ cause: { code: '57014' } });
   expect((await pool.query('SELECT name FROM company')).rows).toEqual([{ name: 'Test business' }]);
   expect((await pool.query('SHOW statement_timeout')).rows).toEqual([{ statement_timeout: '20s' }]);
   expect((await pool.query('SHOW idle_in_transaction_session_timeout')).rows).toEqual([{ idle_in_transaction_session_timeout: '20s' }]);

@@ -1,6 +1,7 @@
 import { createApp } from './app';
 import { sendWaiting } from './areas/post/poster';
 import { openFounding } from './areas/people/founding';
+import { answers } from './db/alone';
 import { connect } from './db/database';
 import { grantServing } from './db/grants';
 import { migrate } from './db/migrate';
@@ -35,7 +36,7 @@ if (signIns.length > 0 && !isLoopback(settings.host))
 
 const pool = connect(settings.databaseUrl, { max: 16 });
 const health = connect(settings.databaseUrl, { max: 1, name: 'tidy-larder health', keep: true });
-await health.query('SELECT 1');
+await answers(health);
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
 const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);

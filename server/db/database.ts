@@ -17,8 +17,6 @@ export interface Tx {
   db: Db;
   /** A preview reads one snapshot, takes no locks and writes nothing. */
   readOnly: boolean;
-  /** Runs a statement, prepared once on each connection. */
-  rows<T>(text: string, values?: readonly unknown[]): Promise<T[]>;
   /** The rows of a query, some at a time, so that however many there are they need no more room than these. */
   batches<R>(query: Query<R>, size: number): AsyncGenerator<R[]>;
 }
@@ -125,7 +123,6 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
 const txOn = (client: pg.PoolClient, readOnly: boolean): Tx => ({
   db: drizzleOn(client),
   readOnly,
-  rows: async <T>(text: string, values: readonly unknown[] = []) => (await client.query({ name: nameOf(text), text, values: [...values] })).rows as T[],
   batches: (query, size) => batchesOn(client, query, size),
 });
 
@@ -182,8 +179,11 @@ export function databaseCode(error: unknown): { code: string; constraint: string
 }
 
 /** No connection came free, or a statement took longer than anybody waits: nothing of it was done. */
-export const isTooBusy = (error: unknown): boolean =>
-  databaseCode(error).code === '57014' || /^timeout exceeded when trying to connect/.test((error as { message?: string }).message ?? '');
+export function isTooBusy(error: unknown): boolean {
+  const { message, cause } = error as { message?: string; cause?: unknown };
+  if (databaseCode(error).code === '57014' || /^timeout exceeded when trying to connect/.test(message ?? '')) return true;
+  return cause instanceof Error && isTooBusy(cause);
+}
 
 /** Shut down, cut off or not reachable: whether a COMMIT under way was done is not known. */
 export function isConnectionLost(error: unknown): boolean {

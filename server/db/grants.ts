@@ -1,4 +1,7 @@
+import { sql } from 'drizzle-orm';
 import type pg from 'pg';
+import { drizzleOn } from './database';
+import { oneRow } from './given';
 
 /**
  * Gives the role that serves what the application does, and no more: it reads, and writes rows; what only grows it cannot change or delete.
@@ -6,14 +9,17 @@ import type pg from 'pg';
  */
 export async function grantServing(owner: pg.Pool, servingUrl: string): Promise<void> {
   const role = decodeURIComponent(new URL(servingUrl).username);
-  const { rows: owners } = await owner.query<{ me: string }>('SELECT current_user AS me');
-  if (role === '' || owners[0]?.me === role) return;
-  const name = `"${role.replaceAll('"', '""')}"`;
-  const { rows: growing } = await owner.query<{ table: string }>(
-    `SELECT DISTINCT t.tgrelid::regclass::text AS table FROM pg_trigger t JOIN pg_proc p ON p.oid = t.tgfoid WHERE p.proname = 'refuse_change' AND NOT t.tgisinternal`,
-  );
-  await owner.query(`GRANT USAGE ON SCHEMA public TO ${name}`);
-  await owner.query(`GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO ${name}`);
-  await owner.query(`GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO ${name}`);
-  for (const { table } of growing) await owner.query(`REVOKE UPDATE, DELETE ON ${table} FROM ${name}`);
+  const db = drizzleOn(owner);
+  const [connected] = await db.select({ me: sql<string>`current_user` }).from(oneRow);
+  if (role === '' || connected?.me === role) return;
+  const name = sql.identifier(role);
+  // What a trigger keeps from being changed: it only grows.
+  const growing = await db
+    .select({ table: sql<string>`relname` })
+    .from(sql`pg_class`)
+    .where(sql`oid in (select tgrelid from pg_trigger join pg_proc on pg_proc.oid = tgfoid where proname = 'refuse_change' and not tgisinternal)`);
+  await db.execute(sql`grant usage on schema public to ${name}`);
+  await db.execute(sql`grant select, insert, update, delete on all tables in schema public to ${name}`);
+  await db.execute(sql`grant usage on all sequences in schema public to ${name}`);
+  for (const { table } of growing) await db.execute(sql`revoke update, delete on ${sql.identifier(table)} from ${name}`);
 }

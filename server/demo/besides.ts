@@ -1,5 +1,6 @@
 import { ItemForm } from '@larder/contract/catalog';
 import { addDays } from '@larder/core/day';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import { createAccount } from '../areas/books/service';
 import { createItem } from '../areas/catalog/service';
@@ -7,6 +8,8 @@ import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { createParty } from '../areas/setup/service';
 import { editLot, lot } from '../areas/stock/lots';
 import { lots } from '../areas/stock/lotList';
+import { attribute, party, taxCode, unit } from '../db/schema/index';
+import { idOf } from './idOf';
 
 /** What Larkmoor buys and sells that lies on no shelf. */
 const things = [
@@ -20,8 +23,8 @@ const things = [
 /** Sets these up: the tape and paper have an account of their own. Returns the items by SKU. */
 export async function setUpBesides(act: Act): Promise<Map<string, number>> {
   const packing = await createAccount(act, { code: '5410', name: 'Packing used', type: 'expense' });
-  const [unit] = await act.tx.rows<{ id: number }>(`SELECT id FROM unit WHERE code = 'each'`);
-  const [tax] = await act.tx.rows<{ id: number }>(`SELECT id FROM tax_code WHERE code = 'S'`);
+  const unitId = await idOf(act, unit, eq(unit.code, 'each'));
+  const taxCodeId = await idOf(act, taxCode, eq(taxCode.code, 'S'));
   const made = new Map<string, number>();
   for (const { sku, name, kind, cost, price, pack } of things) {
     const supplierId = await saltmarsh(act);
@@ -31,8 +34,8 @@ export async function setUpBesides(act: Act): Promise<Map<string, number>> {
         sku,
         name,
         kind,
-        unitId: unit?.id,
-        taxCodeId: tax?.id,
+        unitId,
+        taxCodeId,
         purchasePrice: cost,
         salesPrice: price,
         costAccountId: kind === 'not-stocked' ? packing.id : null,
@@ -44,8 +47,7 @@ export async function setUpBesides(act: Act): Promise<Map<string, number>> {
   return made;
 }
 
-const saltmarsh = async ({ tx }: Act): Promise<number> =>
-  (await tx.rows<{ id: number }>(`SELECT id FROM party WHERE name = 'Saltmarsh Packaging'`))[0]?.id as number;
+const saltmarsh = (act: Act): Promise<number> => idOf(act, party, eq(party.name, 'Saltmarsh Packaging'));
 
 /** This morning: tape is on its way, and the extractors have their tags and the days they are to be looked over. */
 export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, number>, siteId: number): Promise<void> {
@@ -64,7 +66,7 @@ export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, nu
   });
   await decidePurchase(act, order.id, { decision: 'place', version: order.version });
   await abroad(act, line, siteId);
-  const [inspection] = await act.tx.rows<{ id: number }>(`SELECT id FROM attribute WHERE name = 'Next inspection'`);
+  const inspection = await idOf(act, attribute, eq(attribute.name, 'Next inspection'));
   const { rows } = await lots(act, { kind: 'serial', state: 'here', sort: 'code', direction: 'up', limit: 12 });
   for (const [index, { id }] of rows.entries()) {
     const { version } = await lot(act, id);
@@ -76,7 +78,7 @@ export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, nu
       condition: ['good', 'good', 'new', 'handle loose', 'good', 'new'][index % 6] as string,
       boughtOn: addDays(act.today, -400 + index * 20),
       warrantyUntil: addDays(act.today, 330 + index * 20),
-      attributes: inspection ? [{ attributeId: inspection.id, value }] : [],
+      attributes: [{ attributeId: inspection, value }],
     });
   }
 }

@@ -1,6 +1,7 @@
 import { ItemForm } from '@larder/contract/catalog';
 import { gtinCheckDigit } from '@larder/core/codes/gtin';
 import { binCodes } from '@larder/core/setup/bins';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import type { Tracking } from '@larder/core/stock/lots';
 import { item } from '../areas/catalog/queries';
@@ -12,6 +13,8 @@ import { openStock } from '../areas/stock/service';
 import { drawingOf, drawPictures } from './drawings';
 import { lotsOf } from './lots';
 import { customers, goods, sites, suppliers, type Goods } from './larkmoor';
+import { taxCode, unit } from '../db/schema/index';
+import { idOf } from './idOf';
 
 export interface Stocked extends Goods {
   id: number;
@@ -42,13 +45,11 @@ export async function setUp(act: Act): Promise<Larkmoor> {
   for (const name of customers) customerIds.push((await createParty(act, { ...party(name), isCustomer: true })).id);
   const categories = new Map<string, number>();
   for (const name of new Set(goods.map(({ category }) => category))) categories.set(name, (await createCategory(act, { name })).id);
-  const [each, pack] = await Promise.all(
-    ['each', 'pack'].map(async (code) => (await act.tx.rows<{ id: number }>('SELECT id FROM unit WHERE code = $1', [code]))[0]?.id as number),
-  );
-  const [bought] = (await act.tx.rows<{ id: number }>(`SELECT id FROM unit WHERE code = 'case'`)).map(({ id }) => id) as [number];
+  const unitOf = (code: string) => idOf(act, unit, eq(unit.code, code));
+  const [each, pack, bought] = [await unitOf('each'), await unitOf('pack'), await unitOf('case')];
   const material = await ownAttributes(act);
   const pictures = await drawPictures(act);
-  const taxes = await act.tx.rows<{ id: number; code: string }>('SELECT id, code FROM tax_code');
+  const taxes = await act.tx.db.select({ id: taxCode.id, code: taxCode.code }).from(taxCode);
   const items: Stocked[] = [];
   for (const [index, one] of goods.entries()) {
     const at = places.filter(

@@ -2,6 +2,7 @@ import { ItemForm } from '@larder/contract/catalog';
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
+import { eq, gt } from 'drizzle-orm';
 import type { Act } from '../act';
 import { billable, bills } from '../areas/bills/queries';
 import { createBill, pay } from '../areas/bills/service';
@@ -17,6 +18,8 @@ import { createSheet } from '../areas/landed/service';
 import { createParty } from '../areas/setup/service';
 import type { Larkmoor } from './catalog';
 import { dice } from './dice';
+import { item, purchaseLine, purchaseOrder, unit } from '../db/schema/index';
+import { idOf } from './idOf';
 
 /** What comes in by the container: how many, at what price, and how large one is in centimetres. */
 const container: { sku: string; quantity: number; price: string; size: [string, string, string] }[] = [
@@ -42,9 +45,12 @@ export class Paperwork {
     const { rows } = await bills(act, { show: 'open', limit: 200 });
     for (const bill of rows.filter(({ dueOn }) => dueOn !== null && dueOn <= act.today))
       await pay(act, bill.id, { paidOn: act.today, amount: bill.open, note: '', over: false });
-    const suppliers = await act.tx.rows<{ id: number }>(
-      'SELECT DISTINCT o.supplier_id AS id FROM purchase_line l JOIN purchase_order o ON o.id = l.order_id WHERE l.received > l.billed ORDER BY 1',
-    );
+    const suppliers = await act.tx.db
+      .selectDistinct({ id: purchaseOrder.supplierId })
+      .from(purchaseLine)
+      .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+      .where(gt(purchaseLine.received, purchaseLine.billed))
+      .orderBy(purchaseOrder.supplierId);
     for (const { id } of suppliers) await this.billOf(act, id);
   }
 
@@ -128,10 +134,9 @@ export class Paperwork {
 
 /** Queen cages are new: they come by the container for the first time. */
 async function queenCage(act: Act): Promise<number> {
-  const [like] = await act.tx.rows<{ unitId: number; categoryId: number; taxCodeId: number }>(
-    `SELECT u.id AS "unitId", i.category_id AS "categoryId", i.tax_code_id AS "taxCodeId" FROM item i, unit u WHERE i.sku = 'QC-10' AND u.code = 'each'`,
-  );
-  const facts = { sku: 'QC-1', name: 'Queen cage', purchasePrice: '0.62', salesPrice: '1.20', ...like };
+  const unitId = await idOf(act, unit, eq(unit.code, 'each'));
+  const [like] = await act.tx.db.select({ categoryId: item.categoryId, taxCodeId: item.taxCodeId }).from(item).where(eq(item.sku, 'QC-10'));
+  const facts = { sku: 'QC-1', name: 'Queen cage', purchasePrice: '0.62', salesPrice: '1.20', unitId, ...like };
   return (await createItem(act, ItemForm.parse(facts))).id;
 }
 

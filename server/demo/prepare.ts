@@ -1,8 +1,10 @@
 import { addDays, dayOf } from '@larder/core/day';
 import { rights } from '@larder/contract/rights';
 import type pg from 'pg';
+import { sql } from 'drizzle-orm';
 import { actOf, type Act, type Person } from '../act';
-import { hold, transaction, type Tx } from '../db/database';
+import { alone } from '../db/alone';
+import { drizzleOn, transaction, type Tx } from '../db/database';
 import { addPerson, found } from '../db/found';
 import { besidesThisMorning, setUpBesides } from './besides';
 import { setUp } from './catalog';
@@ -12,6 +14,8 @@ import { forgetSerials } from './lots';
 import { Paperwork } from './paperwork';
 import { thisMorning } from './today';
 import { Trade } from './trade';
+import { company } from '../db/schema/index';
+import { planOnce } from '../db/functions';
 
 const zone = 'Europe/London';
 const historyDays = 548;
@@ -19,17 +23,11 @@ const lockNumber = 4311;
 
 /** Fills a database in which no business has been founded yet with the demo, unless it is to stay empty. Returns who may sign in to the demo. */
 export async function prepare(pool: pg.Pool, { empty, now = new Date() }: { empty: boolean; now?: Date }, say: (text: string) => void): Promise<string[]> {
-  await hold(pool, async (client) => {
-    await client.query('SELECT pg_advisory_lock($1)', [lockNumber]);
-    try {
-      const { rows } = await client.query('SELECT name FROM company');
-      if (rows.length === 0 && !empty) await loadDemo(pool, now, say);
-    } finally {
-      await client.query('SELECT pg_advisory_unlock($1)', [lockNumber]);
-    }
+  await alone(pool, lockNumber, async () => {
+    if (!empty && (await drizzleOn(pool).$count(company)) === 0) await loadDemo(pool, now, say);
   });
-  const { rows } = await pool.query<{ demo: boolean }>('SELECT demo FROM company');
-  return rows[0]?.demo ? people.map(({ name, email, role }) => `${email}  ${demoPassword}  (${name}, ${role})`) : [];
+  const [business] = await drizzleOn(pool).select({ demo: company.demo }).from(company);
+  return business?.demo ? people.map(({ name, email, role }) => `${email}  ${demoPassword}  (${name}, ${role})`) : [];
 }
 
 async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): Promise<void> {
@@ -45,18 +43,19 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   });
   const on = (day: string, work: (act: Act) => Promise<void>): Promise<void> =>
     transaction(pool, 'write', async (tx) => {
-      await tx.rows('SET LOCAL plan_cache_mode = force_generic_plan'); // the same few statements thousands of times
+      await planOnce(tx); // the same few statements thousands of times
       await work(actOf({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day }));
     });
   const start = addDays(last, -historyDays);
   const first = (tx: Tx): Act => actOf({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
   const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));
   const besides = await transaction(pool, 'write', (tx) => setUpBesides(first(tx)));
+  const db = drizzleOn(pool);
   const paperwork = new Paperwork(business);
   const trade = new Trade(business, chance, last);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
-    if (n % 50 === 5) await pool.query('VACUUM ANALYZE pool, item_site, balance, reservation, counter, sales_line, purchase_line');
-    if (n % 100 === 10) await pool.query('ANALYZE');
+    if (n % 50 === 5) await db.execute(sql`vacuum analyze pool, item_site, balance, reservation, counter, document_line`);
+    if (n % 100 === 10) await db.execute(sql`analyze`);
     await on(day, async (act) => {
       await trade.day(act);
       await paperwork.day(act);
@@ -67,6 +66,6 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
     await paperwork.thisMorning(act);
   });
-  await pool.query('ANALYZE');
+  await db.execute(sql`analyze`);
   say(`the demo was loaded in ${Math.round((performance.now() - began) / 1000)} s`);
 }

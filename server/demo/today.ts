@@ -2,6 +2,7 @@ import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
+import { and, eq, gt, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
 import { recordDirect } from '../areas/inbound/direct';
@@ -10,12 +11,14 @@ import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { pickList } from '../areas/outbound/queries';
 import { confirmSale, createSale, dispatch, pick } from '../areas/outbound/service';
 import type { Larkmoor } from './catalog';
+import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
+import { idOf } from './idOf';
 
 /** This morning: orders in every stage, some late, some short, for whoever sits down at the demo. */
 export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const barn = business.sites[0]?.id as number;
   const item = (sku: string) => business.items.find((one) => one.sku === sku) as Larkmoor['items'][number];
-  const party = async (name: string) => (await act.tx.rows<{ id: number }>('SELECT id FROM party WHERE name = $1', [name]))[0]?.id as number;
+  const party = (name: string) => idOf(act, partyTable, eq(partyTable.name, name));
   const buy = async (supplier: string, expectedOn: string, skus: [string, number][], place = true) => {
     const order = await createPurchase(act, {
       supplierId: await party(supplier),
@@ -67,7 +70,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
   await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
 
-  const [{ id: engraving } = { id: 0 }] = await act.tx.rows<{ id: number }>(`SELECT id FROM item WHERE sku = 'BRAND-IRON'`);
+  const engraving = await idOf(act, itemTable, eq(itemTable.sku, 'BRAND-IRON'));
   const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
     const order = await createSale(act, {
       customerId: await party(customer),
@@ -83,14 +86,13 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     if (confirmed) await confirmSale(act, order.id, order.version);
     return order;
   };
-  const free = async (sku: string) =>
-    Math.floor(
-      Number(
-        (
-          await act.tx.rows<{ free: string }>('SELECT coalesce(sum(free), 0) AS free FROM item_site WHERE item_id = $1 AND site_id = $2', [item(sku).id, barn])
-        )[0]?.free ?? 0,
-      ),
-    );
+  const free = async (sku: string) => {
+    const [here] = await act.tx.db
+      .select({ free: itemSite.free })
+      .from(itemSite)
+      .where(and(eq(itemSite.itemId, item(sku).id), eq(itemSite.siteId, barn)));
+    return Math.floor(Number(here?.free ?? 0));
+  };
   await sell('Copse Lane School', act.today, [
     ['HB-NAT-10', 4],
     ['SM-STD', (await free('SM-STD')) + 6],
@@ -128,13 +130,15 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
 
 /** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */
 async function runLow(act: Act, siteId: number, customerId: number): Promise<void> {
-  const near = await act.tx.rows<{ itemId: number; price: string; gap: string }>(
-    `SELECT y.item_id AS "itemId", i.sales_price AS price, trim_scale(ceil(f.free + f.on_order - f.short - y.reorder_point)) AS gap
-     FROM item_policy y JOIN item i ON i.id = y.item_id JOIN item_site f ON f.item_id = y.item_id AND f.site_id = y.site_id
-     WHERE y.site_id = $1 AND i.tracking = 'none' AND f.free > 0 AND f.free + f.on_order - f.short > y.reorder_point
-     ORDER BY (f.free + f.on_order - f.short - y.reorder_point) / y.order_up_to, i.id LIMIT 5`,
-    [siteId],
-  );
+  const above = sql`${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short} - ${itemPolicy.reorderPoint}`;
+  const near = await act.tx.db
+    .select({ itemId: itemPolicy.itemId, price: sql<string>`${itemTable.salesPrice}`, gap: sql<string>`trim_scale(ceil(${above}))` })
+    .from(itemPolicy)
+    .innerJoin(itemTable, eq(itemTable.id, itemPolicy.itemId))
+    .innerJoin(itemSite, and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId)))
+    .where(and(eq(itemPolicy.siteId, siteId), eq(itemTable.tracking, 'none'), gt(itemSite.free, '0'), sql`${above} > 0`))
+    .orderBy(sql`(${above}) / ${itemPolicy.orderUpTo}`, itemTable.id)
+    .limit(5);
   const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed(), pricePer: '1' }));
   const order = await createSale(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), note: '', lines });
   await confirmSale(act, order.id, order.version);

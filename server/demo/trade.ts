@@ -1,6 +1,7 @@
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays, daysBetween, nextWorkday, weekday, type Day } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
+import { and, eq, gt, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
 import { purchase } from '../areas/inbound/queries';
@@ -16,6 +17,8 @@ import type { Dice } from './dice';
 import { seasons } from './larkmoor';
 import { lotsOf } from './lots';
 import type { Larkmoor, Stocked } from './catalog';
+import { balance, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
+import { idOf } from './idOf';
 
 interface OpenOrder {
   id: number;
@@ -52,10 +55,14 @@ export class Trade {
     if (month === this.month) return;
     const turn = { '04': 0, '10': 1 }[month];
     if (this.month !== '' && turn !== undefined)
-      await act.tx.rows(
-        `UPDATE item_supplier SET price = round(price * 1.035, 3), breaks = coalesce((SELECT jsonb_agg(jsonb_build_object('from', b->>'from', 'price', trim_scale(round((b->>'price')::numeric * 1.035, 3))::text)) FROM jsonb_array_elements(breaks) b), '[]') WHERE supplier_id % 2 = $1`,
-        [turn],
-      );
+      await act.tx.db
+        .update(itemSupplier)
+        .set({
+          price: sql`round(${itemSupplier.price} * 1.035, 3)`,
+          breaks: sql`coalesce((select jsonb_agg(jsonb_build_object('from', b ->> 'from', 'price', trim_scale(round((b ->> 'price')::numeric * 1.035, 3))::text))
+            from jsonb_array_elements(${itemSupplier.breaks}) b), '[]')`,
+        })
+        .where(sql`${itemSupplier.supplierId} % 2 = ${turn}`);
     this.month = month;
   }
 
@@ -159,26 +166,27 @@ export class Trade {
   }
 
   private async close(act: Act, id: number): Promise<void> {
-    const [order] = await act.tx.rows<{ version: number; picked: boolean }>(
-      'SELECT version, EXISTS (SELECT 1 FROM sales_line WHERE order_id = $1 AND picked > 0) AS picked FROM sales_order WHERE id = $1',
-      [id],
-    );
-    if (order) await endSale(act, id, { decision: order.picked ? 'close' : 'cancel', version: order.version });
+    const [order] = await act.tx.db.select({ version: salesOrder.version }).from(salesOrder).where(eq(salesOrder.id, id));
+    const picked = (await act.tx.db.$count(salesLine, and(eq(salesLine.orderId, id), gt(salesLine.picked, '0')))) > 0;
+    if (order) await endSale(act, id, { decision: picked ? 'close' : 'cancel', version: order.version });
   }
 
   /** A correction each week, and now and then one that was itself wrong and is undone. */
   private async putRight(act: Act): Promise<void> {
     const item = this.dice.pick(this.business.items.filter(({ tracking }) => tracking === 'none'));
     const [siteBin] = [...item.bins];
-    const [reason] = await act.tx.rows<{ id: number }>('SELECT id FROM reason WHERE code = $1', [this.dice.pick(['miscount', 'damaged', 'lost', 'own-use'])]);
-    const [held] = await act.tx.rows<{ quantity: string; free: string }>(
-      'SELECT b.quantity, f.free FROM balance b JOIN item_site f ON f.item_id = b.item_id AND f.site_id = $3 WHERE b.item_id = $1 AND b.place_id = $2',
-      [item.id, siteBin?.[1], siteBin?.[0]],
-    );
-    if (!siteBin || !reason || Number(held?.free ?? 0) < 2 || Number(held?.quantity ?? 0) < 2) return;
+    const code = this.dice.pick(['miscount', 'damaged', 'lost', 'own-use']);
+    const reasonId = await idOf(act, reason, eq(reason.code, code));
+    const [siteId, binId] = siteBin ?? [0, 0];
+    const [held] = await act.tx.db
+      .select({ quantity: balance.quantity, free: itemSite.free })
+      .from(balance)
+      .innerJoin(itemSite, and(eq(itemSite.itemId, balance.itemId), eq(itemSite.siteId, siteId)))
+      .where(and(eq(balance.itemId, item.id), eq(balance.placeId, binId)));
+    if (!siteBin || Number(held?.free ?? 0) < 2 || Number(held?.quantity ?? 0) < 2) return;
     const { movementId } = await correct(act, {
       way: 'plus-or-minus',
-      reasonId: reason.id,
+      reasonId,
       note: '',
       countedSince: true,
       lines: [{ itemId: item.id, binId: siteBin[1], lotId: null, quantity: '-1', seq: null }],

@@ -10,11 +10,13 @@ import * as receiving from '@larder/contract/receiving';
 import { firstOrderTemplate } from '@larder/core/letters/template';
 import { rightScope } from '@larder/contract/rights';
 import * as stock from '@larder/contract/stock';
+import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
 import { openBusiness, signIn, type Business, type Caller } from '../testing/business';
 import { ordered, sold, stocked } from '../testing/trade';
 import { answerTo, type Service } from './route';
+import { category, roleGrant } from '../db/schema/index';
 
 /** Whoever may do everything at one site may do nothing at another, and nothing that is the company's. */
 let business: Business;
@@ -86,7 +88,7 @@ beforeAll(async () => {
   requests = new Map(list as [Endpoint, Asked<Endpoint>][]);
   await transaction(business.pool, 'write', async (tx) => {
     const personId = await addPerson(tx, { name: 'Elsewhere', email: 'elsewhere@test.example', password: 'only for tests' }, 'Owner');
-    await tx.rows('UPDATE role_grant SET site_id = $1 WHERE person_id = $2', [business.otherSiteId, personId]);
+    await tx.db.update(roleGrant).set({ siteId: business.otherSiteId }).where(eq(roleGrant.personId, personId));
   });
   elsewhere = await signIn(business.base, 'elsewhere@test.example');
 });
@@ -143,7 +145,7 @@ test('a write that needs a right at a site and never asks at which is not kept',
   const body = Buffer.from(JSON.stringify({ way: 'plus-or-minus', reasonId: 1, lines: [{ itemId: 1, binId: 1, quantity: '1' }] }));
   const call = { by, now: business.clock.now, params: {}, query: {}, body, key: randomUUID() };
   const careless: Service<Endpoint> = async ({ tx }) => {
-    await tx.rows("INSERT INTO category (name) VALUES ('never asked')");
+    await tx.db.insert(category).values({ name: 'never asked' });
     return {};
   };
   await expect(answerTo({ pool: business.pool }, stock.correct, careless, call)).rejects.toThrow('never asked at which');

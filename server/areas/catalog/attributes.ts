@@ -1,5 +1,5 @@
 import { and, eq, isNull, ne } from 'drizzle-orm';
-import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
+import { attributeFault } from '@larder/core/catalog/attribute';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type * as contract from '@larder/contract/attributes';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';

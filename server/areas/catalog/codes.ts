@@ -44,12 +44,12 @@ const readItems = prepared(['code', 'gtin'], (db, value) => {
     tracking: item.tracking,
     unit: sql<string>`${of.unit ?? unit.code}`.as('unit_code'),
     lotId: sql<number | null>`${of.lotId ?? sql`null::int`}`.as('lot_id'),
-    rank: sql<number>`${sql.raw(String(rank))}`.as('rank'),
+    rank: sql<number>`${rank}::int`.as('rank'),
   });
   const none = { numerator: sql<number | null>`null::int`.as('numerator'), denominator: sql<number | null>`null::int`.as('denominator') };
   const is = (column: PgColumn) => sql`lower(${column}) = lower(${value.code})`;
   const gtin = sql`${value.gtin}::text`;
-  const padded = (length: number) => sql`${barcode.code} = lpad(${gtin}, ${sql.raw(String(length))}, '0')`;
+  const padded = (length: number) => sql`${barcode.code} = lpad(${gtin}, ${length}::int, '0')`;
   const byBarcode = db
     .select({
       ...meant(1, { unit: sql`coalesce(${otherUnit.code}, ${unit.code})` }),

@@ -112,7 +112,7 @@ async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefi
       .orderBy(...page.orderBy(sql`${walked.value}`, walked.id))
       .limit(page.limit),
   );
-  const full = sql`(select count(*) from ${walk}) > ${query.limit}`;
+  const full = sql`${db.$count(walk)} > ${query.limit}`;
   const rest = db
     .select(fields)
     .from(item)

@@ -1,7 +1,8 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { ItemForm } from '@larder/contract/catalog';
 import type { Act } from '../../act';
 import { attributeValue, barcode, itemPolicy, itemSubstitute, itemSupplier, itemUnit } from '../../db/schema/index';
+import { refreshFindable as refresh } from '../../db/functions';
 
 /** Writes what belongs to an item in tables of its own. */
 export async function writeParts({ tx }: Act, itemId: number, form: ItemForm): Promise<void> {
@@ -22,4 +23,4 @@ export async function forgetParts({ tx }: Act, itemId: number): Promise<void> {
 }
 
 /** Brings what finding looks through up to date. */
-export const refreshFindable = ({ tx }: Act, ids: readonly number[]): Promise<unknown> => tx.db.execute(sql`select refresh_findable(${sql.param(ids)}::int[])`);
+export const refreshFindable = ({ tx }: Act, ids: readonly number[]): Promise<unknown> => refresh(tx, ids);

@@ -9,6 +9,7 @@ import { accounting } from '../../standins/accounting';
 import { standing, waitingEntries } from './queries';
 import { among, insertRows } from '../../db/given';
 import { account, handover, journalLine, outsideAccount } from '../../db/schema/index';
+import { oneAfterTheOther } from '../../db/functions';
 
 /** How many documents go at once. */
 const mostAtOnce = 1000;
@@ -105,4 +106,4 @@ export async function takeBack(act: Act, id: number): Promise<contract.Standing>
 }
 
 /** Handing over, taking back and mapping go one after the other. */
-const lockHandover = ({ tx }: Act): Promise<unknown> => tx.db.execute(sql`select pg_advisory_xact_lock(hashtext('handover'))`);
+const lockHandover = ({ tx }: Act): Promise<unknown> => oneAfterTheOther(tx, 'handover');

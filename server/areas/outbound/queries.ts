@@ -249,6 +249,17 @@ export async function availability({ tx, today }: Act, query: QueryOf<typeof con
 
 type PickList = ResponseOf<typeof contract.pickList>;
 
+interface LyingHere {
+  lotKind: 'lot' | 'serial' | null;
+  lot: string | null;
+  tag: string | null;
+  itemCodes: { code: string; factor: string }[];
+}
+
+/** The codes that mean what lies there: a serial unit its own, everything else its item's. */
+const codesHere = ({ lotKind, lot: code, tag, itemCodes }: LyingHere) =>
+  lotKind === 'serial' ? [code, tag].flatMap((own) => (own === null ? [] : [{ code: own, factor: '1' }])) : itemCodes;
+
 /** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
 export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
   const { db } = tx;
@@ -271,7 +282,6 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     .where(and(eq(salesLine.orderId, id), gt(salesLine.wanted, '0')))
     .orderBy(salesLine.position);
   const itemIds = lines.map(({ itemId }) => itemId);
-  const own = sql`(select json_agg(json_build_object('code', c, 'factor', '1')) from unnest(array[${lot.code}, ${lot.tag}]) c where c is not null)`;
   const lying = await db
     .select({
       itemId: balance.itemId,
@@ -283,7 +293,9 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
       lot: lot.code,
       useBy: lot.useBy,
       inBin: plain(balance.quantity),
-      codes: sql<PickList['rows'][number]['codes']>`case when ${lot.kind} = 'serial' then ${own} else ${codesOf(balance.itemId, { suppliers: false })} end`,
+      lotKind: lot.kind,
+      tag: lot.tag,
+      itemCodes: codesOf(balance.itemId, { suppliers: false }),
     })
     .from(salesOrder)
     .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, salesOrder.siteId), place.sellable))
@@ -292,7 +304,7 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     .where(and(eq(salesOrder.id, id), among(balance.itemId, itemIds), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`));
   const { picks, missing } = choosePicks(
     lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
-    lying.map((one) => ({ ...one, quantity: decimal(one.inBin) })),
+    lying.map((one) => ({ ...one, quantity: decimal(one.inBin), codes: codesHere(one) })),
   );
   const lineOf = (lineId: number) => lines.find((line) => line.lineId === lineId) as (typeof lines)[number];
   return {

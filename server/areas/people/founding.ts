@@ -4,11 +4,12 @@ import type * as contract from '@larder/contract/people';
 import { verify } from '@node-rs/argon2';
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import type pg from 'pg';
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { drizzleOn, transaction } from '../../db/database';
 import { found, type Founding } from '../../db/found';
 import { newPassword } from './password';
 import { company, person, session } from '../../db/schema/index';
+import { oneAfterTheOther } from '../../db/functions';
 
 const hashOf = (token: string): Buffer => createHash('sha256').update(token).digest();
 /** The first person of earlier versions, whose password everybody knows. */
@@ -37,7 +38,7 @@ export async function beginBusiness(pool: pg.Pool, founding: Founding | null, fo
     throw refuseField(422, 'no-such-link', 'token', 'This link is not the one that npm start printed last. Open that one.');
   const passwordHash = await newPassword(form.password, [form.business, form.name, form.email]);
   return transaction(pool, 'write', async (tx) => {
-    await tx.db.execute(sql`select pg_advisory_xact_lock(4312)`);
+    await oneAfterTheOther(tx, 'founding');
     const founded = (await tx.db.$count(company)) > 0;
     if (founding.personId === null) {
       if (founded) throw new Refusal(409, 'founded', 'The business is there already; sign in.');
