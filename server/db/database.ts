@@ -12,9 +12,15 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export type Db = NodePgDatabase;
 
-/** A transaction. */
-export interface Tx {
+/** Where questions go: Drizzle, and statements that were put together before. */
+export interface Asking {
   db: Db;
+  /** The rows of a statement that was put together before, a list of values each; the connection parses and plans it once under its name. */
+  ask(name: string, text: string, values: unknown[]): Promise<unknown[][]>;
+}
+
+/** A transaction. */
+export interface Tx extends Asking {
   /** A preview reads one snapshot, takes no locks and writes nothing. */
   readOnly: boolean;
   /** The rows of a query, some at a time, so that however many there are they need no more room than these. */
@@ -23,7 +29,7 @@ export interface Tx {
 
 /** A query put together with Drizzle that was not asked yet. */
 export interface Query<R> {
-  _: { result: R[]; selectedFields: Record<string, unknown> };
+  _: { result: R[]; selectedFields?: Record<string, unknown> | undefined };
   toSQL: () => { sql: string; params: unknown[] };
 }
 
@@ -121,7 +127,7 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
 }
 
 const txOn = (client: pg.PoolClient, readOnly: boolean): Tx => ({
-  db: drizzleOn(client),
+  ...askingOn(client),
   readOnly,
   batches: (query, size) => batchesOn(client, query, size),
 });
@@ -129,7 +135,7 @@ const txOn = (client: pg.PoolClient, readOnly: boolean): Tx => ({
 async function* batchesOn<R>(client: pg.PoolClient, query: Query<R>, size: number): AsyncGenerator<R[]> {
   const { sql: text, params } = query.toSQL();
   const cursor = client.query(new Cursor<unknown[]>(text, params, { rowMode: 'array' }));
-  const fields = Object.entries(query._.selectedFields);
+  const fields = Object.entries(query._.selectedFields ?? {});
   const read = (row: unknown[]) =>
     Object.fromEntries(fields.map(([name, field], at) => [name, is(field, Column) && row[at] !== null ? field.mapFromDriverValue(row[at]) : row[at]]));
   try {
@@ -138,6 +144,12 @@ async function* batchesOn<R>(client: pg.PoolClient, query: Query<R>, size: numbe
     await cursor.close();
   }
 }
+
+/** Asks on a connection; or on a pool, for what needs no transaction. */
+export const askingOn = (source: pg.PoolClient | pg.Pool): Asking => ({
+  db: drizzleOn(source),
+  ask: async (name, text, values) => (await source.query<unknown[]>({ name, text, values, rowMode: 'array' })).rows,
+});
 
 const drizzles = new WeakMap<pg.PoolClient | pg.Pool, Db>();
 

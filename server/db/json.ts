@@ -1,5 +1,5 @@
 import { is, sql, type Column, type GetColumnData, type SQL } from 'drizzle-orm';
-import { PgColumn, PgNumeric, QueryBuilder } from 'drizzle-orm/pg-core';
+import { PgCustomColumn, PgNumeric, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 
 /** What a row is put together of: columns, or typed pieces of SQL (a decimal among those as text). */
 export type Fields = Record<string, PgColumn | SQL | SQL.Aliased>;
@@ -15,15 +15,13 @@ interface Listing {
 }
 
 /** An object of JSON for a row. Decimals go as text, so that no digit is lost; moments come back as they do from their columns. */
-export const jsonRow = <F extends Fields>(fields: F): SQL<RowOf<F>> => sql`${built(fields)}`.mapWith((value: unknown) => read(fields, value));
+export const jsonRow = <F extends Fields>(fields: F): SQL<RowOf<F>> => sql`${built(fields)}`.mapWith(reading(fields));
 
 /** The rows of a group as one list; an empty list where there is none. */
 export function jsonList<F extends Fields>(fields: F, { orderBy, where, distinct = false }: Listing = {}): SQL<RowOf<F>[]> {
   const order = orderBy ? sql` order by ${orderBy}` : undefined;
   const only = where ? sql` filter (where ${where})` : undefined;
-  return sql`coalesce(json_agg(${distinct ? sql`distinct ` : undefined}${built(fields)}${order})${only}, '[]'::json)`.mapWith((value: unknown) =>
-    readList(fields, value),
-  );
+  return sql`coalesce(json_agg(${distinct ? sql`distinct ` : undefined}${built(fields)}${order})${only}, '[]'::json)`.mapWith(lists(fields));
 }
 
 /** The rows of a query of its own as one list: `from` adds where they are from and which. */
@@ -32,7 +30,7 @@ export function jsonRows<F extends Fields>(
   from: (select: ReturnType<typeof selectList<F>>) => { getSQL: () => SQL },
   listing: Listing = {},
 ): SQL<RowOf<F>[]> {
-  return sql`(${from(selectList(fields, listing))})`.mapWith((value: unknown) => readList(fields, value));
+  return sql`(${from(selectList(fields, listing))})`.mapWith(lists(fields));
 }
 
 const selectList = <F extends Fields>(fields: F, listing: Listing) => new QueryBuilder().select({ list: jsonList(fields, listing) });
@@ -49,13 +47,17 @@ function built(fields: Fields): SQL {
   return sql`json_build_object(${sql.join(parts, sql`, `)})`;
 }
 
-const readList = <F extends Fields>(fields: F, value: unknown): RowOf<F>[] => (value as unknown[]).map((row) => read(fields, row));
+function lists<F extends Fields>(fields: F): (rows: RowOf<F>[]) => RowOf<F>[] {
+  const read = reading(fields);
+  return (rows) => rows.map(read);
+}
 
-function read<F extends Fields>(fields: F, value: unknown): RowOf<F> {
-  const row = value as RowOf<F>;
-  for (const [name, field] of Object.entries(fields)) {
-    const raw = row[name];
-    if (is(field, PgColumn) && raw !== null) Object.assign(row, { [name]: field.mapFromDriverValue(raw) });
-  }
-  return row;
+/** Reads rows that come as JSON: most fields are there as they are to be, the others are read as their columns are. */
+function reading<F extends Fields>(fields: F): (row: RowOf<F>) => RowOf<F> {
+  const odd = Object.entries(fields).flatMap(([name, field]) => (is(field, PgCustomColumn) ? [{ name, field }] : []));
+  if (odd.length === 0) return (row) => row;
+  return (row) => {
+    const read = odd.map(({ name, field }) => [name, row[name] === null ? null : field.mapFromDriverValue(row[name] as string)]);
+    return { ...row, ...Object.fromEntries(read) };
+  };
 }

@@ -1,7 +1,7 @@
 import { isDay } from '@larder/core/day';
 import { isWellFormed } from '@larder/core/formats/text';
 import { Refusal } from '@larder/core/refusal';
-import { and, sql, type SQL } from 'drizzle-orm';
+import { and, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 
 /** What a list can be sorted by: its SQL and type. Nulls must be coalesced. */
@@ -16,25 +16,36 @@ interface Paged {
   direction: 'up' | 'down';
 }
 
+/** Where a page begins and how long it is, each as a value or as the place for one. */
+interface PageAt {
+  /** One more than is shown. */
+  limit: number | Placeholder;
+  after: readonly [value: unknown, id: unknown] | null;
+  direction: 'up' | 'down';
+}
+
 interface Page {
   /** The rows after the last of the page before; all where it is the first. */
   after: SQL | undefined;
   order: SQL[];
   /** One more than asked for, which tells whether there is a next page. */
-  limit: number;
+  limit: number | Placeholder;
   /** The same order by other SQL for the sort's value. */
   orderBy: (value: SQL | PgColumn, id?: SQL | PgColumn) => SQL[];
 }
 
 /** The conditions and order of one page of a list sorted by `sort`, ties by `id`: pages continue where the last row was. */
-export function pageOf(sort: Sort, id: SQL | PgColumn, { limit, cursor, direction }: Paged): Page {
-  const last = cursor === undefined ? null : readCursor(cursor, sort.type);
+export const pageOf = (sort: Sort, id: SQL | PgColumn, { limit, cursor, direction }: Paged): Page =>
+  pageAt(sort, id, { limit: limit + 1, after: readCursor(cursor, sort.type), direction });
+
+/** The same, of a page that begins after a row. */
+export function pageAt(sort: Sort, id: SQL | PgColumn, { limit, after, direction }: PageAt): Page {
   const [sign, way] = direction === 'up' ? [sql`>`, sql`asc`] : [sql`<`, sql`desc`];
   const orderBy: Page['orderBy'] = (value, tie = id) => [sql`${value} ${way}`, sql`${tie} ${way}`];
   return {
-    after: last ? sql`(${sort.sql}, ${id}) ${sign} (${last[0]}::${sql.raw(sort.type)}, ${last[1]}::bigint)` : undefined,
+    after: after ? sql`(${sort.sql}, ${id}) ${sign} (${after[0]}::${sql.raw(sort.type)}, ${after[1]}::bigint)` : undefined,
     order: orderBy(sort.sql),
-    limit: limit + 1,
+    limit,
     orderBy,
   };
 }
@@ -63,7 +74,9 @@ const isOf: Record<Sort['type'], (text: string) => boolean> = {
     /^-?infinity$/.test(text) || (isDay(text.slice(0, 10)) && /^[T ]\d{2}:\d{2}:\d{2}(\.\d{1,6})?(Z|[+-]\d{2}(:\d{2})?)$/.test(text.slice(10))),
 };
 
-function readCursor(cursor: string, type: Sort['type']): [string, number] {
+/** The row that a page begins after: the value it is sorted by and its id; null for the first page. */
+export function readCursor(cursor: string | undefined, type: Sort['type']): readonly [value: string, id: number] | null {
+  if (cursor === undefined) return null;
   try {
     const read: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
     if (Array.isArray(read) && typeof read[0] === 'string' && isOf[type](read[0]) && Number.isSafeInteger(read[1])) return [read[0], read[1] as number];
@@ -96,13 +109,29 @@ export const hasLongWord = (q: string | undefined): boolean => (q ?? '').split(/
  */
 export const computed = (sort: Sort): Sort => ({ ...sort, sql: sort.type === 'text' ? sql`(${sort.sql} || '')` : sql`(${sort.sql} + 0)` });
 
-/** Every word is found in the text, in any order; nothing is asked where there is none. */
-export const everyWord = (text: SQL | PgColumn, q: string | undefined): SQL | undefined =>
-  and(
-    ...(q ?? '')
-      .toLowerCase()
-      .split(/\s+/)
-      .filter((word) => word !== '')
-      .slice(0, 8)
-      .map((word) => sql`${text} like ${likeWord(word)}`),
-  );
+/** How many words are looked for. */
+const mostWords = 8;
+
+/** The patterns that a text must match to have every word, in any order. */
+export const wordPatterns = (q: string | undefined): string[] =>
+  (q ?? '')
+    .toLowerCase()
+    .split(/\s+/)
+    .filter((word) => word !== '')
+    .slice(0, mostWords)
+    .map(likeWord);
+
+/** Every word is found in the text, in any order; nothing is asked where there is none. The words, or their patterns. */
+export const everyWord = (text: SQL | PgColumn, words: string | undefined | readonly Placeholder[]): SQL | undefined =>
+  and(...(typeof words === 'object' ? words : wordPatterns(words)).map((pattern) => sql`${text} like ${pattern}`));
+
+const wordNumbers = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15] as const;
+type WordName = `word${(typeof wordNumbers)[number]}`;
+
+/** Names of the places for words in a statement that is put together before. */
+export const wordNames: readonly WordName[] = wordNumbers.map((n) => `word${n}` as const);
+/** The patterns of words by the names of their places. */
+export const wordValues = (patterns: readonly string[]): Record<WordName, string | null> =>
+  Object.fromEntries(wordNames.map((name, at) => [name, patterns[at] ?? null])) as Record<WordName, string | null>;
+/** The first so many places for words. */
+export const wordsGiven = (given: Record<WordName, Placeholder>, count: number): Placeholder[] => wordNames.slice(0, count).map((name) => given[name]);

@@ -4,7 +4,7 @@ import type { Context } from 'koa';
 import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
 import type { Person } from '../act';
 import type { Right } from '@larder/contract/rights';
-import { drizzleOn } from '../db/database';
+import { askingOn, drizzleOn } from '../db/database';
 import { jsonRows } from '../db/json';
 import { prepared } from '../db/prepared';
 import { knownDevice, person, role, roleGrant, session } from '../db/schema/index';
@@ -45,7 +45,7 @@ export async function personOf(ctx: Context, pool: pg.Pool, now: Date): Promise<
   const token = ctx.cookies.get(cookie);
   if (!token) return null;
   const db = drizzleOn(pool);
-  const [found] = await readSession({ db }, { hash: hashOf(token), now: now.toISOString() });
+  const [found] = await readSession(askingOn(pool), { hash: hashOf(token), now: now.toISOString() });
   if (!found) return null;
   const { seenAt, ...by } = found;
   if (now.getTime() - Date.parse(seenAt) > noted)

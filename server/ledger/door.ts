@@ -4,7 +4,7 @@ import type { Effects, LineCounters, Movement, Plan, PlannedLine, ReservationCha
 import { and, eq, exists, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { given, insertFrom, insertRows, jsonOf } from '../db/given';
-import { prepared } from '../db/prepared';
+import { prepared, preparedWrite } from '../db/prepared';
 import { goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
 import { lock } from './lock';
 import { settlePastDays } from './pastDays';
@@ -166,7 +166,7 @@ const servedOn = (serves: readonly Serves[], side: 'supply' | 'demand'): number 
 
 const changed = { lineId: reservation.lineId, quantity: reservation.quantity, itemId: reservation.itemId, siteId: reservation.siteId };
 
-const release = prepared(['changes'], (db, value) => {
+const release = preparedWrite(['changes'], (db, value) => {
   const { rows, row } = given('change', changed, value.changes);
   return db
     .update(reservation)

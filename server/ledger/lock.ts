@@ -1,7 +1,7 @@
 import { inArray, sql } from 'drizzle-orm';
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import type { Db } from '../db/database';
+import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
 import { bill, landedCharge, landedSheet, place, pool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
@@ -30,7 +30,7 @@ export const lock = {
   },
 };
 
-type Locking = (tx: Pick<Act['tx'], 'db'>, values: { ids: number[] }) => Promise<unknown>;
+type Locking = (tx: Asking, values: { ids: number[] }) => Promise<unknown>;
 
 async function lockRows({ tx }: Pick<Act, 'tx'>, locking: Locking, ids: Some): Promise<void> {
   if (!tx.readOnly && ids.length > 0) await locking(tx, { ids: [...new Set(ids)] });

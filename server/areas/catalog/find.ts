@@ -1,6 +1,6 @@
 import type * as contract from '@larder/contract/catalog';
 import { parseGs1, type Gs1 } from '@larder/core/codes/gs1';
-import { and, desc, eq, exists, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, exists, isNull, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
@@ -12,10 +12,10 @@ import { readCode } from './codes';
 type Kind = contract.Found['kind'];
 
 const query = new QueryBuilder();
-const is = (column: PgColumn, code: string): SQL => sql`lower(${column}) = ${code}`;
+const is = (column: PgColumn, code: string | Placeholder): SQL => sql`lower(${column}) = ${code}`;
 
 /** Whether the code is exactly one of the item's: SKU, barcode or a supplier's. The code is in small letters. */
-export function isCodeOf(code: string): SQL {
+export function isCodeOf(code: string | Placeholder): SQL {
   const barcodes = query
     .select({ one: sql`1` })
     .from(barcode)

@@ -3,10 +3,23 @@ import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { given } from '../../db/given';
+import { given, jsonOf } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { computed, everyWord, hasLongWord, likeWord, paged, pageOf, type Sort } from '../../db/paging';
-import { prepared } from '../../db/prepared';
+import {
+  computed,
+  everyWord,
+  hasLongWord,
+  likeWord,
+  pageAt,
+  paged,
+  readCursor,
+  wordNames,
+  wordPatterns,
+  wordsGiven,
+  wordValues,
+  type Sort,
+} from '../../db/paging';
+import { prepared, preparedFor } from '../../db/prepared';
 import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
 import { overAll, stateCondition } from '../stock/queries';
@@ -15,6 +28,8 @@ import { isCodeOf } from './find';
 type ItemQuery = QueryOf<typeof contract.listItems>;
 type ItemPage = ResponseOf<typeof contract.listItems>;
 type Conditions = Omit<ItemQuery, 'sort' | 'direction' | 'limit' | 'cursor'>;
+/** What is asked of an item but words. */
+type Facts = Omit<Conditions, 'q'>;
 
 const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
   sku: { sql: lower(item.sku), type: 'text' },
@@ -26,7 +41,11 @@ const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
 
 export async function items({ tx }: Act, query: ItemQuery): Promise<ItemPage> {
   if (query.sort === 'best') return bestItems(tx, query);
-  const ids = await pageOfIds(tx, sorts[query.sort], itemConditions(query), query);
+  const ids = await pageOfIds(
+    tx,
+    query,
+    wordPatterns(query.q).map((pattern) => [pattern]),
+  );
   const found = await rowsOf(
     tx,
     ids.map(({ id }) => id),
@@ -36,10 +55,9 @@ export async function items({ tx }: Act, query: ItemQuery): Promise<ItemPage> {
   return paged(rows, query.limit);
 }
 
-/** Conditions of a list of items; where a state of stock is asked for, the pool is joined. */
-export const itemConditions = (query: Conditions): SQL | undefined =>
+/** Conditions of a list of items but its words; where a state of stock is asked for, the pool is joined. */
+const factConditions = (query: Facts): SQL | undefined =>
   and(
-    everyWord(item.findable, query.q),
     stateCondition(query.state, overAll),
     query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
     query.supplierId === undefined ? undefined : suppliedBy(query.supplierId),
@@ -49,6 +67,9 @@ export const itemConditions = (query: Conditions): SQL | undefined =>
     { all: undefined, active: isNull(item.retiredAt), retired: isNotNull(item.retiredAt) }[query.life],
     query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
   );
+
+/** Conditions of a list of items. */
+export const itemConditions = (query: Conditions): SQL | undefined => and(everyWord(item.findable, query.q), factConditions(query));
 
 const suppliedBy = (supplierId: number): SQL =>
   exists(
@@ -66,22 +87,50 @@ const withAttribute = (attributeId: number, value: string | undefined): SQL =>
       .where(and(eq(attributeValue.itemId, item.id), eq(attributeValue.attributeId, attributeId), value ? sameText(attributeValue.value, value) : undefined)),
   );
 
-/** Whether figures of stock are asked for: they are joined in only then. */
-const needsFigures = (sort: Sort, { state }: Conditions): boolean => sort === sorts.onHand || sort === sorts.free || !['all', 'low'].includes(state);
+/** What conditions may ask of an item's own row. */
+const { id, findable, kind, tracking, categoryId, familyId, retiredAt } = getTableColumns(item);
+const askedOf = { id, findable, kind, tracking, categoryId, familyId, retiredAt };
 
 /** How many items are looked at in order before the index is asked. */
 const mostWalked = 2000;
+
+/** What a page of ids reads like: by which sort, of which facts, and how many patterns there are for each word. */
+interface Shape {
+  sort: keyof typeof sorts;
+  direction: 'up' | 'down';
+  isAfter: boolean;
+  facts: Facts;
+  words: number[];
+  isLong: boolean;
+}
+
+/** The ids of a page in order, of items that match one of the patterns of each word. */
+function pageOfIds(tx: Act['tx'], query: ItemQuery, words: readonly (readonly string[])[]): Promise<{ id: number; cursor: string }[]> {
+  const { q, limit, cursor, direction, sort: asked, ...facts } = query;
+  const sort = asked === 'best' ? 'sku' : asked;
+  const after = readCursor(cursor, sorts[sort].type);
+  const shape: Shape = { sort, direction, isAfter: after !== null, facts, words: words.map((some) => some.length), isLong: hasLongWord(q) };
+  return readIds(tx, shape, { ...wordValues(words.flat()), limit, more: limit + 1, cursor: after?.[0], cursorId: after?.[1] });
+}
 
 /**
  * The ids of a page, in order. Words that many items have are soonest found by walking along the order, words that few
  * have by the trigram index; how many have them is not known beforehand, so the walk ends after so many items, and the
  * index is asked only when the page is not full by then.
  */
-async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefined, query: ItemQuery): Promise<{ id: number; cursor: string }[]> {
-  const page = pageOf(sort, item.id, query);
+const readIds = preparedFor(['limit', 'more', 'cursor', 'cursorId', ...wordNames], (db, asked, shape: Shape) => {
+  const sort = sorts[shape.sort];
+  const page = pageAt(sort, item.id, { limit: asked.more, after: shape.isAfter ? [asked.cursor, asked.cursorId] : null, direction: shape.direction });
+  const places = wordsGiven(
+    asked,
+    shape.words.reduce((sum, count) => sum + count, 0),
+  );
+  const words = shape.words.map((count) => or(...places.splice(0, count).map((pattern) => sql`${item.findable} like ${pattern}`)));
+  const conditions = and(...words, factConditions(shape.facts));
   const fields = { id: item.id, cursor: sql<string>`(${sort.sql})::text`.as('cursor') };
   const where = and(conditions, page.after);
-  if (needsFigures(sort, query))
+  // Figures are joined in only when something asks for them.
+  if (['onHand', 'free'].includes(shape.sort) || !['all', 'low'].includes(shape.facts.state))
     return db
       .select(fields)
       .from(item)
@@ -89,7 +138,7 @@ async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefi
       .where(where)
       .orderBy(...page.order)
       .limit(page.limit);
-  if (!hasLongWord(query.q))
+  if (!shape.isLong)
     return db
       .select(fields)
       .from(item)
@@ -98,7 +147,7 @@ async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefi
       .limit(page.limit);
   // Under the name of the table, so that the conditions are said of what was walked along.
   const walked = db
-    .select({ ...getTableColumns(item), value: sql<string>`${sort.sql}`.as('sort_value') })
+    .select({ ...askedOf, value: sql<string>`${sort.sql}`.as('sort_value') })
     .from(item)
     .where(page.after)
     .orderBy(...page.order)
@@ -112,7 +161,7 @@ async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefi
       .orderBy(...page.orderBy(sql`${walked.value}`, walked.id))
       .limit(page.limit),
   );
-  const full = sql`${db.$count(walk)} > ${query.limit}`;
+  const full = sql`${db.$count(walk)} > ${asked.limit}`;
   const rest = db
     .select(fields)
     .from(item)
@@ -124,7 +173,7 @@ async function pageOfIds({ db }: Act['tx'], sort: Sort, conditions: SQL | undefi
     'both',
   );
   return db.with(walk).select({ id: both.id, cursor: both.cursor }).from(both);
-}
+});
 
 const otherUnit = alias(unit, 'other_unit');
 const ofItem = new QueryBuilder();
@@ -207,12 +256,11 @@ async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
     .filter((each) => each.length > 2)
     .slice(0, 4);
   if (words.length === 0) return { rows: [], next: null };
-  const odd = (await wordsMeant(tx, words)).filter(({ known }) => !known);
+  const odd = (await wordsMeant(tx, { words: jsonOf(words.map((each, at) => ({ at, word: each, pattern: likeWord(each) }))) })).filter(({ known }) => !known);
   if (odd.length === 0 || odd.some(({ near }) => near.length === 0)) return { rows: [], next: null };
-  const known = words.filter((each) => !odd.some((one) => one.word === each)).join(' ');
-  const near = odd.map((one) => or(...one.near.map((each) => sql`${item.findable} like ${likeWord(each)}`)));
-  const conditions = and(itemConditions({ ...query, q: known }), ...near);
-  const ids = await pageOfIds(tx, sorts.sku, conditions, { ...query, cursor: undefined, direction: 'up' });
+  const known = words.filter((each) => !odd.some((one) => one.word === each));
+  const patterns = [...known.map((each) => [likeWord(each)]), ...odd.map((one) => one.near.map(likeWord))];
+  const ids = await pageOfIds(tx, { ...query, sort: 'sku', cursor: undefined, direction: 'up' }, patterns);
   const rows = await rowsOf(
     tx,
     ids.slice(0, query.limit).map(({ id }) => id),
@@ -221,16 +269,10 @@ async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
 }
 
 /** Whether items have the words, and which words of items are written most like them. */
-async function wordsMeant({ db }: Act['tx'], words: readonly string[]) {
-  const { rows, row } = given(
-    'typed',
-    { at: item.id, word: word.word, pattern: word.word },
-    words.map((each, at) => ({ at, word: each, pattern: likeWord(each) })),
-  );
-  const having = db
-    .select({ one: sql`1` })
-    .from(word)
-    .where(sql`${word.word} like ${row.pattern}`);
+const wordsMeant = prepared(['words'], (db, value) => {
+  const { rows, row } = given('typed', { at: item.id, word: word.word, pattern: word.word }, value.words);
+  // Counted, not only looked for: so that the index is asked, which knows parts of words.
+  const having = db.$count(word, sql`${word.word} like ${row.pattern}`);
   const near = db
     .select({ word: word.word })
     .from(word)
@@ -238,26 +280,31 @@ async function wordsMeant({ db }: Act['tx'], words: readonly string[]) {
     .orderBy(desc(sql`similarity(${word.word}, ${row.word})`), word.word)
     .limit(3);
   return db
-    .select({ word: row.word, known: sql<boolean>`${row.word} ~ '^[0-9]+$' or ${exists(having)}`, near: sql<string[]>`array(${near})` })
+    .select({ word: row.word, known: sql<boolean>`${row.word} ~ '^[0-9]+$' or ${having} > 0`, near: sql<string[]>`array(${near})` })
     .from(rows)
     .orderBy(row.at);
-}
+});
 
 /** The best few for a line or the scan bar: an exact code first, then names and SKUs that begin with the first word. */
 async function bestItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
-  const { q = '', limit } = query;
-  const typed = q.trim().toLowerCase();
-  const start = `${typed.replace(/[\\%_]/g, '\\$&')}%`;
-  const ids = await tx.db
+  const { q = '', limit, cursor: _cursor, direction: _direction, sort: _sort, ...facts } = query;
+  const code = q.trim().toLowerCase();
+  const patterns = wordPatterns(q);
+  const start = `${code.replace(/[\\%_]/g, '\\$&')}%`;
+  const ids = await readBest(tx, { facts, words: patterns.length }, { ...wordValues(patterns), code, start, limit });
+  const rows = await rowsOf(
+    tx,
+    ids.map(({ id: itemId }) => itemId),
+  );
+  return rows.length > 0 || code.length < 3 ? { rows, next: null } : nearItems(tx, query);
+}
+
+const readBest = preparedFor(['code', 'start', 'limit', ...wordNames], (db, asked, { facts, words }: { facts: Facts; words: number }) =>
+  db
     .select({ id: item.id })
     .from(item)
     .innerJoin(pool, eq(pool.itemId, item.id))
-    .where(itemConditions(query))
-    .orderBy(desc(isCodeOf(typed)), desc(sql`lower(${item.sku}) like ${start}`), desc(sql`lower(${item.name}) like ${start}`), lower(item.sku))
-    .limit(limit);
-  const rows = await rowsOf(
-    tx,
-    ids.map(({ id }) => id),
-  );
-  return rows.length > 0 || typed.length < 3 ? { rows, next: null } : nearItems(tx, query);
-}
+    .where(and(everyWord(item.findable, wordsGiven(asked, words)), factConditions(facts)))
+    .orderBy(desc(isCodeOf(asked.code)), desc(sql`lower(${item.sku}) like ${asked.start}`), desc(sql`lower(${item.name}) like ${asked.start}`), lower(item.sku))
+    .limit(asked.limit),
+);

@@ -1,11 +1,12 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, exists, gt, ne, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, gt, ne, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
-import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
+import { cursorOf, everyWord, pageAt, paged, readCursor, wordNames, wordPatterns, wordsGiven, wordValues, type Sort } from '../../db/paging';
+import { preparedFor } from '../../db/prepared';
 import { balance, costLayer, item, itemPolicy, itemSite, itemSupplier, lot, movementLine, place, pool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
 
@@ -13,53 +14,75 @@ export { lotConditions, lotWords } from './lotList';
 
 type StockQuery = QueryOf<typeof contract.stockTable>;
 
+type Given = number | Placeholder;
+
 /** Where stock is looked at: over all sites, at one, or at the site of each row. */
 interface At {
   figures: typeof pool | typeof itemSite;
-  site: number | PgColumn | undefined;
+  site: Given | PgColumn | undefined;
 }
 
 export const overAll: At = { figures: pool, site: undefined };
-const atOne = (siteId: number | undefined): At => (siteId === undefined ? overAll : { figures: itemSite, site: siteId });
 
 /** What the stock of an item at one site is worth: its part of the pool by quantity, or the cost of the very units there when each keeps its own. */
-function valueAt(siteId: number): SQL<string> {
+function valueAt(site: Given): SQL<string> {
   const units = new QueryBuilder()
     .select({ value: sql`coalesce(sum(${costLayer.value}), 0)` })
     .from(costLayer)
     .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
     .innerJoin(lot, eq(lot.id, movementLine.lotId))
     .innerJoin(place, eq(place.id, lot.placeId))
-    .where(and(eq(costLayer.itemId, item.id), gt(costLayer.quantity, '0'), eq(place.siteId, siteId)));
+    .where(and(eq(costLayer.itemId, item.id), gt(costLayer.quantity, '0'), eq(place.siteId, site)));
   return sql`case when ${item.costMethod} = 'specific' then (${units}) else round(${pool.unitCost} * (${itemSite.onHand} + ${itemSite.bench}), 2) end`;
 }
 
+/** What a stock table can be sorted by. */
+const sortsAt = ({ figures }: At, value: SQL): Record<StockQuery['sort'], Sort> => ({
+  sku: { sql: lower(item.sku), type: 'text' },
+  name: { sql: item.name, type: 'text' },
+  onHand: { sql: figures.onHand, type: 'numeric' },
+  reserved: { sql: figures.reserved, type: 'numeric' },
+  free: { sql: figures.free, type: 'numeric' },
+  onOrder: { sql: figures.onOrder, type: 'numeric' },
+  unitCost: { sql: pool.unitCost, type: 'numeric' },
+  value: { sql: value, type: 'numeric' },
+});
+
 /** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. */
-export async function stockTable({ tx: { db } }: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
-  const { siteId } = query;
-  const at = atOne(siteId);
-  const { figures } = at;
-  const value = siteId === undefined ? sql<string>`${pool.value}` : valueAt(siteId);
-  const sorts: Record<StockQuery['sort'], Sort> = {
-    sku: { sql: lower(item.sku), type: 'text' },
-    name: { sql: item.name, type: 'text' },
-    onHand: { sql: figures.onHand, type: 'numeric' },
-    reserved: { sql: figures.reserved, type: 'numeric' },
-    free: { sql: figures.free, type: 'numeric' },
-    onOrder: { sql: figures.onOrder, type: 'numeric' },
-    unitCost: { sql: pool.unitCost, type: 'numeric' },
-    value: { sql: value, type: 'numeric' },
+export async function stockTable({ tx }: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
+  const { sort, direction, state, siteId, categoryId, supplierId, limit } = query;
+  const words = wordPatterns(query.q);
+  const after = readCursor(query.cursor, sortsAt(overAll, sql``)[sort].type);
+  const shape: Shape = {
+    sort,
+    direction,
+    state,
+    words: words.length,
+    isAfter: after !== null,
+    ofSite: siteId !== undefined,
+    ofCategory: categoryId !== undefined,
+    ofSupplier: supplierId !== undefined,
   };
+  const values = { ...wordValues(words), limit: limit + 1, cursor: after?.[0], cursorId: after?.[1], siteId, categoryId, supplierId };
+  return paged(await readTable(tx, shape, values), limit);
+}
+
+type Shape = Pick<StockQuery, 'sort' | 'direction' | 'state'> & Record<'isAfter' | 'ofSite' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
+
+const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categoryId', 'supplierId', ...wordNames], (db, given, shape: Shape) => {
+  const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId } : overAll;
+  const { figures } = at;
+  const value = shape.ofSite ? valueAt(given.siteId) : sql<string>`${pool.value}`;
+  const sort = sortsAt(at, value)[shape.sort];
+  const page = pageAt(sort, pool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
   const policy = db
     .select({
       point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
       upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
     })
     .from(itemPolicy)
-    .where(and(eq(itemPolicy.itemId, item.id), siteId === undefined ? undefined : eq(itemPolicy.siteId, siteId)))
+    .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : undefined))
     .as('policy');
-  const sort = sorts[query.sort];
-  const page = pageOf(sort, pool.itemId, query);
   const all = db
     .select({
       itemId: item.id,
@@ -82,15 +105,23 @@ export async function stockTable({ tx: { db } }: Act, query: StockQuery): Promis
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
     .$dynamic();
-  const here = siteId === undefined ? all : all.innerJoin(itemSite, and(eq(itemSite.itemId, pool.itemId), eq(itemSite.siteId, siteId)));
-  const rows = await here
-    .where(and(everyWord(item.findable, query.q), stockConditions(query, at), page.after))
+  const here = shape.ofSite ? all.innerJoin(itemSite, and(eq(itemSite.itemId, pool.itemId), eq(itemSite.siteId, given.siteId))) : all;
+  const conditions = {
+    state: shape.state,
+    categoryId: shape.ofCategory ? given.categoryId : undefined,
+    supplierId: shape.ofSupplier ? given.supplierId : undefined,
+  };
+  return here
+    .where(and(everyWord(item.findable, wordsGiven(given, shape.words)), stockConditions(conditions, at), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
-  return paged(rows, query.limit);
-}
+});
 
-type Conditions = Pick<StockQuery, 'state' | 'categoryId' | 'supplierId'>;
+interface Conditions {
+  state: StockQuery['state'];
+  categoryId?: Given | undefined;
+  supplierId?: Given | undefined;
+}
 
 /** Conditions of a stock table, in which the item and its figures are joined. */
 const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At): SQL | undefined =>
@@ -104,7 +135,7 @@ const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At):
 /** The same of a table with a row for each item and site. */
 export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId });
 
-const suppliedBy = (supplierId: number): SQL =>
+const suppliedBy = (supplierId: Given): SQL =>
   exists(
     new QueryBuilder()
       .select({ one: sql`1` })
