@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Column, is } from 'drizzle-orm';
 import pg from 'pg';
-import Cursor from 'pg-cursor';
 
 // Dates and decimals stay text; a day is not a moment, and a quantity is not a float. Whole 8-byte numbers fit a number here.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
@@ -25,6 +24,8 @@ export interface Tx extends Asking {
   readOnly: boolean;
   /** The rows of a query, some at a time, so that however many there are they need no more room than these. */
   batches<R>(query: Query<R>, size: number): AsyncGenerator<R[]>;
+  /** What is written last: it is sent, and goes to the database together with the end of the transaction. */
+  lastly(statement: Promise<unknown>): void;
 }
 
 /** A query put together with Drizzle that was not asked yet. */
@@ -49,6 +50,9 @@ interface Connecting {
   patient?: boolean;
 }
 
+/** Statements are sent without waiting for the answers to those before: several that do not need each other's answers take one round trip. */
+const pipelined = { pipeline: true };
+
 /** A pool of connections. Only `transaction` and `hold` take one out of it. */
 export function connect(url: string, { max = 10, name = 'tidy-larder', patient = false, keep = false, heavy = false }: Connecting = {}): pg.Pool {
   const pool = new pg.Pool({
@@ -56,6 +60,7 @@ export function connect(url: string, { max = 10, name = 'tidy-larder', patient =
     max,
     application_name: name,
     options: '-c jit=off',
+    ...pipelined,
     ...(keep ? { idleTimeoutMillis: 0 } : {}),
     ...(patient ? {} : heavy ? longPatience : patience),
   });
@@ -101,48 +106,64 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
   let broken: Error | undefined;
   const cut = (error: Error) => (broken = error);
   client.on('error', cut);
-  const end = async (how: 'COMMIT' | 'ROLLBACK') => {
-    try {
-      await client.query(how);
-    } catch (failed) {
-      broken = failed as Error;
-      if (how === 'COMMIT') throw failed;
-    } finally {
-      client.off('error', cut);
-      client.release(broken);
-    }
+  const giveBack = () => {
+    client.off('error', cut);
+    client.release(broken);
   };
+  const rollBack = async () => {
+    await client.query('ROLLBACK').catch((error: Error) => (broken = error));
+    giveBack();
+  };
+  const last: Promise<unknown>[] = [];
   let result: T;
   try {
-    await client.query(begin[mode]);
-    result = await work(txOn(client, mode === 'snapshot'));
+    // What is asked first goes with it; when it fails, so does that.
+    const begun = client.query(begin[mode]);
+    begun.catch(() => undefined);
+    result = await work(txOn(client, mode === 'snapshot', last));
+    await begun;
   } catch (error) {
-    await end('ROLLBACK');
+    await rollBack();
     throw error;
   }
   // What was only read is not waited for to end: there is nothing that could still fail.
-  if (mode === 'snapshot') void end('ROLLBACK');
-  else await end('COMMIT');
+  if (mode === 'snapshot') {
+    void rollBack();
+    return result;
+  }
+  try {
+    await Promise.all([...last, client.query('COMMIT')]);
+  } catch (error) {
+    broken = error as Error;
+    throw error;
+  } finally {
+    giveBack();
+  }
   return result;
 }
 
-const txOn = (client: pg.PoolClient, readOnly: boolean): Tx => ({
+const txOn = (client: pg.PoolClient, readOnly: boolean, last: Promise<unknown>[]): Tx => ({
   ...askingOn(client),
   readOnly,
   batches: (query, size) => batchesOn(client, query, size),
+  lastly: (statement) => {
+    statement.catch(() => undefined);
+    last.push(statement);
+  },
 });
+
+let cursors = 0;
 
 async function* batchesOn<R>(client: pg.PoolClient, query: Query<R>, size: number): AsyncGenerator<R[]> {
   const { sql: text, params } = query.toSQL();
-  const cursor = client.query(new Cursor<unknown[]>(text, params, { rowMode: 'array' }));
+  const cursor = `rows_${(cursors += 1)}`;
   const fields = Object.entries(query._.selectedFields ?? {});
   const read = (row: unknown[]) =>
     Object.fromEntries(fields.map(([name, field], at) => [name, is(field, Column) && row[at] !== null ? field.mapFromDriverValue(row[at]) : row[at]]));
-  try {
-    for (let rows = await cursor.read(size); rows.length > 0; rows = await cursor.read(size)) yield rows.map(read) as R[];
-  } finally {
-    await cursor.close();
-  }
+  const next = async () => (await client.query<unknown[]>({ text: `FETCH ${size} FROM ${cursor}`, rowMode: 'array' })).rows;
+  await client.query(`DECLARE ${cursor} NO SCROLL CURSOR FOR ${text}`, params);
+  for (let rows = await next(); rows.length > 0; rows = await next()) yield rows.map(read) as R[];
+  await client.query(`CLOSE ${cursor}`);
 }
 
 /** Asks on a connection; or on a pool, for what needs no transaction. */

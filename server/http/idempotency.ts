@@ -3,7 +3,7 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import { isPastKnowing } from '@larder/contract/requestKey';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
-import { preparedWrite } from '../db/prepared';
+import { prepared, preparedWrite } from '../db/prepared';
 import { idempotency } from '../db/schema/index';
 
 const keyShape = /^[\w-]{8,80}$/;
@@ -22,17 +22,20 @@ export async function once<T>(act: Act, route: string, key: string | undefined, 
       'This was begun more than three months ago, and whether it was done is no longer known. Look in the trail, and begin it anew if it is not there.',
     );
   const hash = createHash('sha256').update(JSON.stringify(request)).digest('hex');
-  if (!(await taken(act, route, key, hash))) return earlier<T>(act, route, key, hash);
+  const taken = await take(act.tx, { person: act.by.id, route, key, hash });
+  if (taken.length === 0) return earlier<T>(act, route, key, hash);
   const answer = await work();
-  await keep(act.tx, { person: act.by.id, route, key, answer });
+  act.tx.lastly(keep(act.tx, { person: act.by.id, route, key, answer }));
   return answer;
 }
 
-/** Whether the key was free, and is taken now. */
-async function taken({ tx, by }: Act, route: string, key: string, requestHash: string): Promise<boolean> {
-  const rows = await tx.db.insert(idempotency).values({ personId: by.id, route, key, requestHash }).onConflictDoNothing().returning({ key: idempotency.key });
-  return rows.length > 0;
-}
+/** Takes a key that is free; answers nothing where it is not. */
+const take = prepared(['person', 'route', 'key', 'hash'], (db, { person, route, key, hash }) => {
+  const taken = db
+    .$with('taken')
+    .as(db.insert(idempotency).values({ personId: person, route, key, requestHash: hash }).onConflictDoNothing().returning({ key: idempotency.key }));
+  return db.with(taken).select({ key: taken.key }).from(taken);
+});
 
 const keep = preparedWrite(['person', 'route', 'key', 'answer'], (db, { person, route, key, answer }) =>
   db

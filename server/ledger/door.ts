@@ -33,8 +33,10 @@ interface Beyond {
  */
 export async function post(act: Act, first: Movement, { next = [], placeIds = [], imagined = new Map() }: Beyond = {}): Promise<Posting> {
   const itemIds = first.lines.map(({ itemId }) => itemId);
-  await lock.stock(act, itemIds, [...first.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]), ...placeIds]);
-  const { steps, effects } = planSteps(first, next, await readState(act, first, { placeIds, imagined }));
+  // Both are sent at once: the state is read when the locks are there.
+  const locking = lock.stock(act, itemIds, [...first.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]), ...placeIds]);
+  const [state] = await Promise.all([readState(act, first, { placeIds, imagined }), locking]);
+  const { steps, effects } = planSteps(first, next, state);
   if (act.tx.readOnly) return { movementId: null, effects };
   const ids: number[] = [];
   for (const step of steps) {

@@ -10,6 +10,7 @@ import { balance, binCount, movementLine, place, reason } from '../../db/schema/
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
+import { prepared } from '../../db/prepared';
 
 export { openStock } from './opening';
 
@@ -18,17 +19,15 @@ export { openStock } from './opening';
  * Lines that agree post nothing, but the bin counts as looked at.
  */
 export async function correct(act: Act, form: CorrectionForm): Promise<Posting> {
-  const [because] = await act.tx.db
-    .select({ placeId: place.id })
-    .from(reason)
-    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
-    .where(and(eq(reason.id, form.reasonId), isNull(reason.retiredAt)));
+  const [[because], facts] = await Promise.all([
+    placeOfReason(act.tx, { id: form.reasonId }),
+    lineFacts(
+      act,
+      form.lines.map(({ itemId }) => itemId),
+      form.lines.map(({ binId }) => binId),
+    ),
+  ]);
   if (!because) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
-  const facts = await lineFacts(
-    act,
-    form.lines.map(({ itemId }) => itemId),
-    form.lines.map(({ binId }) => binId),
-  );
   refuseNotKept(form.lines, facts.items);
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
   const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
@@ -49,6 +48,15 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
   if (form.way === 'there-are-now' && !act.tx.readOnly) await noteCounted(act, form, effectiveOn, posting.movementId);
   return posting;
 }
+
+/** Where goods come from or go to for a reason that is in use. */
+const placeOfReason = prepared(['id'], (db, { id }) =>
+  db
+    .select({ placeId: place.id })
+    .from(reason)
+    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
+    .where(and(sql`${reason.id} = ${id}`, isNull(reason.retiredAt))),
+);
 
 /** Keeps that these bins were said to hold so much, as of the last movement known then. */
 async function noteCounted({ tx }: Act, { lines }: CorrectionForm, countedOn: string, movementId: number | null): Promise<void> {
