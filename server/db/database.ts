@@ -147,8 +147,9 @@ const txOn = (client: pg.PoolClient, readOnly: boolean, last: Promise<unknown>[]
   readOnly,
   batches: (query, size) => batchesOn(client, query, size),
   lastly: (statement) => {
-    statement.catch(() => undefined);
-    last.push(statement);
+    const sent = statement.then((done) => done);
+    sent.catch(() => undefined);
+    last.push(sent);
   },
 });
 

@@ -232,3 +232,37 @@ test('what the database says is found behind what Drizzle says', async () => {
   expect(isTooBusy(failed)).toBe(false);
   expect(isTooBusy(new Error('Failed query', { cause: new Error('timeout exceeded when trying to connect') }))).toBe(true);
 });
+
+describe('a transaction whose last statement goes with its end', () => {
+  test('is kept with it, and the connection is as it was', async () => {
+    await transaction(pool, 'write', async (tx) => {
+      await tx.db.insert(site).values({ code: 'D', name: 'Depot' });
+      tx.lastly(tx.db.update(site).set({ name: 'Depot, last' }).where(eq(site.code, 'D')));
+    });
+    expect(await tried(({ db }) => db.select({ name: site.name }).from(site).where(eq(site.code, 'D')))).toEqual([{ name: 'Depot, last' }]);
+    await transaction(pool, 'write', async ({ db }) => void (await db.delete(site).where(eq(site.code, 'D'))));
+  });
+
+  test('leaves nothing when that fails, and says so', async () => {
+    const failed = transaction(pool, 'write', async (tx) => {
+      await tx.db.insert(site).values({ code: 'E', name: 'Nowhere' });
+      tx.lastly(tx.db.insert(site).values({ code: 'A', name: 'Taken' }));
+    });
+    await expect(failed).rejects.toMatchObject({ cause: { code: '23505' } });
+    expect(await tried(({ db }) => db.$count(site, eq(site.code, 'E')))).toBe(0);
+    const many = await Promise.all(Array.from({ length: 6 }, () => tried(({ db }) => db.$count(site))));
+    expect(new Set(many)).toEqual(new Set([3]));
+  });
+
+  test('what is asked at once is done in the order it was sent; after a fault nothing more of a transaction is done', async () => {
+    const code = (error: unknown) => databaseCode(error).code;
+    const answers = await tried(({ db }) =>
+      Promise.all([
+        db.$count(site).then((count) => count),
+        db.insert(site).values({ code: 'A', name: 'Taken' }).catch(code),
+        db.update(site).set({ name: 'Too late' }).catch(code),
+      ]),
+    );
+    expect(answers).toEqual([3, '23505', '25P02']);
+  });
+});
