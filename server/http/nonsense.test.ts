@@ -35,10 +35,16 @@ interface Answer {
 }
 
 async function send({ method }: Endpoint, path: string, body: string | null): Promise<Answer> {
-  const answer = await fetch(`${business.base}${path}`, {
-    method,
-    headers: { Cookie: business.owner.cookie, 'Idempotency-Key': randomUUID(), ...(method === 'GET' ? {} : { 'Content-Type': 'application/json' }) },
-    body: method === 'GET' ? null : (body ?? ''),
+  const asked = () =>
+    fetch(`${business.base}${path}`, {
+      method,
+      headers: { Cookie: business.owner.cookie, 'Idempotency-Key': randomUUID(), ...(method === 'GET' ? {} : { 'Content-Type': 'application/json' }) },
+      body: method === 'GET' ? null : (body ?? ''),
+    });
+  // A connection that was kept may be closed by the server just when it is used again: the answer to that is to ask once more.
+  const answer = await asked().catch((error: { cause?: { code?: string } }) => {
+    if (error.cause?.code === 'ECONNRESET') return asked();
+    throw error;
   });
   const text = await answer.text();
   return { status: answer.status, problem: answer.ok ? null : (JSON.parse(text) as Problem) };
