@@ -1,7 +1,8 @@
 import * as contract from '@larder/contract/bills';
 import type { Serve } from '../../http/route';
 import { bill, billable, bills } from './queries';
-import { createBill, pay, postBill, undoBill, undoPayment } from './service';
+import { pay, undoPayment } from './payments';
+import { createBill, postBill, undoBill } from './service';
 
 export function billRoutes(serve: Serve): void {
   serve(contract.billable, (act, { query }) => billable(act, query.partyId));
