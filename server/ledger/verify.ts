@@ -1,5 +1,6 @@
-import { and, eq, gt, inArray, isNotNull, isNull, ne, type SQLWrapper } from 'drizzle-orm';
-import { pgView, text, type PgTable, type PgView } from 'drizzle-orm/pg-core';
+import type { PlaceKind } from '@larder/core/ledger/types';
+import { and, eq, gt, inArray, isNotNull, isNull, ne, sql, type SQLWrapper } from 'drizzle-orm';
+import { pgView, QueryBuilder, text, type PgTable, type PgView } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import { transaction, type Db } from '../db/database';
 import {
@@ -19,6 +20,7 @@ import {
   landedSheet,
   lot,
   movement,
+  place,
   pool,
   purchaseLine,
 } from '../db/schema/index';
@@ -37,6 +39,12 @@ interface Held {
   against: [source: PgTable | PgView, where?: SQLWrapper][];
 }
 
+/** Kinds of places where what was drawn for a document waits. */
+const waitingKinds = new QueryBuilder()
+  .select({ kind: sql<PlaceKind>`${documentKind.waitsAt}` })
+  .from(documentKind)
+  .where(isNotNull(documentKind.waitsAt));
+
 const laws: Held[] = [
   { name: 'conservation: for every item all places sum to zero', view: 'law_conservation', against: [[pool]] },
   { name: 'balances equal their lines', view: 'law_balances', against: [[balance]] },
@@ -50,7 +58,7 @@ const laws: Held[] = [
   {
     name: 'what waits on a bench, in transit, on loan or in work equals what document lines drew and have not finished',
     view: 'law_what_waits',
-    against: [[documentKind, isNotNull(documentKind.waitsAt)]],
+    against: [[place, inArray(place.kind, waitingKinds)]],
   },
   { name: 'what is not kept in stock lies in no place of ours', view: 'law_what_is_not_kept', against: [[item, ne(item.kind, 'stocked')]] },
   { name: 'each serial is in one place, and that is the place written on it', view: 'law_serials', against: [[lot, eq(lot.kind, 'serial')]] },
@@ -93,7 +101,11 @@ const laws: Held[] = [
     ],
   },
   { name: 'no value of stock on any day without stock', view: 'law_value_without_stock', against: [[itemDay]] },
-  { name: 'what is kept by lots or serials lies nowhere without one, and nothing else has one', view: 'law_lots', against: [[lot]] },
+  {
+    name: 'what is kept by lots or serials lies nowhere without one, and nothing else has one',
+    view: 'law_lots',
+    against: [[balance, and(balance.owned, gt(balance.quantity, '0'), isNotNull(balance.lotId))]],
+  },
   {
     name: 'what came, was billed and was credited of a line is the cumulative share of its amount for its quantity',
     view: 'law_cumulative_amounts',

@@ -22,7 +22,7 @@ import {
 import { prepared, preparedFor } from '../../db/prepared';
 import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
-import { overAll, stateCondition } from '../stock/queries';
+import { overAll, stateCondition, suppliedBy } from '../stock/queries';
 import { isCodeOf } from './find';
 
 type ItemQuery = QueryOf<typeof contract.listItems>;
@@ -70,14 +70,6 @@ const factConditions = (query: Facts): SQL | undefined =>
 
 /** Conditions of a list of items. */
 export const itemConditions = (query: Conditions): SQL | undefined => and(everyWord(item.findable, query.q), factConditions(query));
-
-const suppliedBy = (supplierId: number): SQL =>
-  exists(
-    new QueryBuilder()
-      .select({ one: sql`1` })
-      .from(itemSupplier)
-      .where(and(eq(itemSupplier.itemId, item.id), eq(itemSupplier.supplierId, supplierId))),
-  );
 
 const withAttribute = (attributeId: number, value: string | undefined): SQL =>
   exists(

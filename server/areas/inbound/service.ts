@@ -140,14 +140,16 @@ const headOf = (order: contract.PurchaseOrder) => ({
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
   const { db } = act.tx;
-  const supplier = await db.$count(party, and(eq(party.id, form.supplierId), party.isSupplier, isNull(party.retiredAt)));
+  const [supplier, here, customer, taxes] = await Promise.all([
+    db.$count(party, and(eq(party.id, form.supplierId), party.isSupplier, isNull(party.retiredAt))),
+    db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt))),
+    form.shipsToId === null ? 1 : db.$count(party, and(eq(party.id, form.shipsToId), party.isCustomer, isNull(party.retiredAt))),
+    db.select({ id: taxCode.id }).from(taxCode),
+  ]);
   if (supplier === 0) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
-  if ((await db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt)))) === 0)
-    throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
-  if (form.shipsToId !== null && (await db.$count(party, and(eq(party.id, form.shipsToId), party.isCustomer, isNull(party.retiredAt)))) === 0)
-    throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
-  const taxes = (await db.select({ id: taxCode.id }).from(taxCode)).map(({ id }) => id);
-  const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !taxes.includes(taxCodeId));
+  if (here === 0) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  if (customer === 0) throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
+  const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !taxes.some(({ id }) => id === taxCodeId));
   if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
   if (form.orderedOn !== null && form.orderedOn > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
   act.allow('inbound.order', form.siteId);

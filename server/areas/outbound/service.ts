@@ -83,10 +83,12 @@ const headOf = (order: contract.SalesOrder) => ({
 
 async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
   const { db } = act.tx;
-  if ((await db.$count(party, and(eq(party.id, form.customerId), party.isCustomer, isNull(party.retiredAt)))) === 0)
-    throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
-  if ((await db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt)))) === 0)
-    throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
+  const [customer, here] = await Promise.all([
+    db.$count(party, and(eq(party.id, form.customerId), party.isCustomer, isNull(party.retiredAt))),
+    db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt))),
+  ]);
+  if (customer === 0) throw refuseField(404, 'no-such-customer', 'customerId', 'There is no such customer.');
+  if (here === 0) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
   if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
   act.allow('outbound.sell', form.siteId);
 }

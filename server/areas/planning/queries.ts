@@ -27,13 +27,10 @@ import {
   unit,
 } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
+import { belowPoint } from '../stock/queries';
 
 /** Items and sites at or below their reorder point, in use. */
-const isLow = and(
-  isNotNull(itemPolicy.reorderPoint),
-  isNull(item.retiredAt),
-  sql`coalesce(${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short}, 0) <= ${itemPolicy.reorderPoint}`,
-);
+const isLow = and(isNotNull(itemPolicy.reorderPoint), isNull(item.retiredAt), belowPoint(itemSite));
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */

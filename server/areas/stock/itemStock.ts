@@ -5,6 +5,7 @@ import { Refusal } from '@larder/core/refusal';
 import { and, eq, gt, gte, isNotNull, ne, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import { oneRow } from '../../db/given';
 import { jsonList, jsonRows } from '../../db/json';
 import {
   balance,
@@ -217,7 +218,7 @@ function readPast({ db }: Act['tx'], { id, siteId, onHand, from: first, today }:
     .as('changes');
   const days = db
     .select({ on: sql<string>`generate_series(${first}::date, ${today}::date, '1 day')::date`.as('on_day') })
-    .from(sql`(values (1)) once`)
+    .from(oneRow)
     .as('days');
   const after = sql`sum(${changes.change}) over (order by ${days.on} desc rows between unbounded preceding and 1 preceding)`;
   return db

@@ -135,7 +135,8 @@ const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At):
 /** The same of a table with a row for each item and site. */
 export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId });
 
-const suppliedBy = (supplierId: Given): SQL =>
+/** Whether the item is bought from the supplier. */
+export const suppliedBy = (supplierId: Given): SQL =>
   exists(
     new QueryBuilder()
       .select({ one: sql`1` })
@@ -145,6 +146,10 @@ const suppliedBy = (supplierId: Given): SQL =>
 
 const atSite = alias(itemSite, 'at_site');
 
+/** Whether what is free, comes and is not owed at a site is no more than the reorder point of the item there. */
+export const belowPoint = ({ free, onOrder, short }: Record<'free' | 'onOrder' | 'short', PgColumn>): SQL =>
+  sql`coalesce(${free} + ${onOrder} - ${short}, 0) <= ${itemPolicy.reorderPoint}`;
+
 /** Whether the item is at or below its reorder point, at one site or any. */
 const isLow = (site: At['site']): SQL =>
   exists(
@@ -152,13 +157,7 @@ const isLow = (site: At['site']): SQL =>
       .select({ one: sql`1` })
       .from(itemPolicy)
       .leftJoin(atSite, and(eq(atSite.itemId, itemPolicy.itemId), eq(atSite.siteId, itemPolicy.siteId)))
-      .where(
-        and(
-          eq(itemPolicy.itemId, item.id),
-          site === undefined ? undefined : sql`${itemPolicy.siteId} = ${site}`,
-          sql`coalesce(${atSite.free} + ${atSite.onOrder} - ${atSite.short}, 0) <= ${itemPolicy.reorderPoint}`,
-        ),
-      ),
+      .where(and(eq(itemPolicy.itemId, item.id), site === undefined ? undefined : sql`${itemPolicy.siteId} = ${site}`, belowPoint(atSite))),
   );
 
 /** The condition for a state of stock; the item and its figures are joined. */
