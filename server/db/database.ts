@@ -68,6 +68,7 @@ export function connect(url: string, { max = 10, name = 'tidy-larder', patient =
   // Nothing is lost by hearing it only: the next that is asked of it fails, and the pool makes another.
   pool.on('connect', (client) => client.on('error', () => undefined));
   pool.on('error', () => undefined);
+  if (heavy) forHeavyWork.add(pool);
   return pool;
 }
 
@@ -85,12 +86,21 @@ export async function hold<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Pr
   }
 }
 
-const begin = { write: 'BEGIN ISOLATION LEVEL READ COMMITTED', snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY' };
+/**
+ * What writes asks the same statements all day, by key, so a plan is made once and kept; left to choose, PostgreSQL plans the largest of them each time,
+ * for longer than it then works. What only reads finds by words and filters, where it matters what is asked for; and so does heavy work, which asks for much at once.
+ */
+const begin = {
+  write: 'BEGIN ISOLATION LEVEL READ COMMITTED; SET LOCAL plan_cache_mode = force_generic_plan',
+  heavyWrite: 'BEGIN ISOLATION LEVEL READ COMMITTED',
+  snapshot: 'BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY',
+};
+const forHeavyWork = new WeakSet<pg.Pool>();
 /** Serialization failure and deadlock: nothing was written, so the work is done again. */
 const again = new Set(['40001', '40P01']);
 
 /** Does `work` in one transaction; tries again, up to five times, when the database asks for it. */
-export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
+export async function transaction<T>(pool: pg.Pool, mode: 'write' | 'snapshot', work: (tx: Tx) => Promise<T>): Promise<T> {
   for (let attempt = 1; ; attempt += 1) {
     try {
       return await once(pool, mode, work);
@@ -101,7 +111,7 @@ export async function transaction<T>(pool: pg.Pool, mode: keyof typeof begin, wo
   }
 }
 
-async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) => Promise<T>): Promise<T> {
+async function once<T>(pool: pg.Pool, mode: 'write' | 'snapshot', work: (tx: Tx) => Promise<T>): Promise<T> {
   const client = await pool.connect();
   let broken: Error | undefined;
   const cut = (error: Error) => (broken = error);
@@ -118,7 +128,7 @@ async function once<T>(pool: pg.Pool, mode: keyof typeof begin, work: (tx: Tx) =
   let result: T;
   try {
     // What is asked first goes with it; when it fails, so does that.
-    const begun = client.query(begin[mode]);
+    const begun = client.query(begin[mode === 'write' && forHeavyWork.has(pool) ? 'heavyWrite' : mode]);
     begun.catch(() => undefined);
     result = await work(txOn(client, mode === 'snapshot', last));
     await begun;

@@ -9,6 +9,3 @@ export const refreshFindable = ({ db }: Pick<Tx, 'db'>, itemIds: readonly number
 
 /** Lets those who do what has this name go one after the other, each until the end of its transaction. */
 export const oneAfterTheOther = ({ db }: Pick<Tx, 'db'>, name: string): Promise<unknown> => db.execute(sql`select pg_advisory_xact_lock(hashtext(${name}))`);
-
-/** The same few statements thousands of times: they are planned once for all of them, until the end of the transaction. */
-export const planOnce = ({ db }: Pick<Tx, 'db'>): Promise<unknown> => db.execute(sql`set local plan_cache_mode = force_generic_plan`);

@@ -1,4 +1,4 @@
-import { getTableColumns, Placeholder, sql, type GetColumnData, type InferInsertModel, type SQL } from 'drizzle-orm';
+import { getTableColumns, Placeholder, sql, type GetColumnData, type InferInsertModel, type SQL, type SQLWrapper } from 'drizzle-orm';
 import { QueryBuilder, type PgColumn, type PgTable, type PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import type { Tx } from './database';
 
@@ -18,6 +18,13 @@ export const orNull = <C extends PgColumn>(column: C): OrNull<C> => ({ orNull: c
 /** Any of many: they go as one value, so that the statement reads the same however many they are. */
 export const among = (column: PgColumn | SQL, values: readonly unknown[] | Placeholder): SQL<boolean> =>
   sql`${column} = any(${values instanceof Placeholder ? values : sql.param(values)})`;
+
+/**
+ * More than nothing, and not nothing. The nought stands in the statement and is no value that is given to it:
+ * only so may a plan that is made once use the indexes of rows of which something is left.
+ */
+export const positive = (column: PgColumn | SQLWrapper): SQL => sql`${column} > 0`;
+export const notNone = (column: PgColumn | SQLWrapper): SQL => sql`${column} <> 0`;
 
 /** The order in which the values were given. */
 export const inOrderOf = (column: PgColumn, values: readonly number[]): SQL => sql`array_position(${sql.param(values)}::int[], ${column})`;

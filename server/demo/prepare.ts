@@ -15,7 +15,6 @@ import { Paperwork } from './paperwork';
 import { thisMorning } from './today';
 import { Trade } from './trade';
 import { company } from '../db/schema/index';
-import { planOnce } from '../db/functions';
 
 const zone = 'Europe/London';
 const historyDays = 548;
@@ -42,10 +41,9 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     return people.map(({ name, email }, index) => ({ id: ids[index] as number, name, email, grants: [{ siteId: null, rights: [...rights] }] }));
   });
   const on = (day: string, work: (act: Act) => Promise<void>): Promise<void> =>
-    transaction(pool, 'write', async (tx) => {
-      await planOnce(tx); // the same few statements thousands of times
-      await work(actOf({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day }));
-    });
+    transaction(pool, 'write', (tx) =>
+      work(actOf({ tx, by: chance.pick(asPerson.slice(0, 4)), now: day === last ? now : new Date(`${day}T10:00:00Z`), today: day })),
+    );
   const start = addDays(last, -historyDays);
   const first = (tx: Tx): Act => actOf({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
   const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));

@@ -2,7 +2,8 @@ import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
-import { and, eq, gt, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
+import { positive } from '../db/given';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
 import { recordDirect } from '../areas/inbound/direct';
@@ -136,7 +137,7 @@ async function runLow(act: Act, siteId: number, customerId: number): Promise<voi
     .from(itemPolicy)
     .innerJoin(itemTable, eq(itemTable.id, itemPolicy.itemId))
     .innerJoin(itemSite, and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId)))
-    .where(and(eq(itemPolicy.siteId, siteId), eq(itemTable.tracking, 'none'), gt(itemSite.free, '0'), sql`${above} > 0`))
+    .where(and(eq(itemPolicy.siteId, siteId), eq(itemTable.tracking, 'none'), positive(itemSite.free), sql`${above} > 0`))
     .orderBy(sql`(${above}) / ${itemPolicy.orderUpTo}`, itemTable.id)
     .limit(5);
   const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed(), pricePer: '1' }));

@@ -1,7 +1,8 @@
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays, daysBetween, nextWorkday, weekday, type Day } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
-import { and, eq, gt, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
+import { positive } from '../db/given';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
 import { purchase } from '../areas/inbound/queries';
@@ -167,7 +168,7 @@ export class Trade {
 
   private async close(act: Act, id: number): Promise<void> {
     const [order] = await act.tx.db.select({ version: salesOrder.version }).from(salesOrder).where(eq(salesOrder.id, id));
-    const picked = (await act.tx.db.$count(salesLine, and(eq(salesLine.orderId, id), gt(salesLine.picked, '0')))) > 0;
+    const picked = (await act.tx.db.$count(salesLine, and(eq(salesLine.orderId, id), positive(salesLine.picked)))) > 0;
     if (order) await endSale(act, id, { decision: picked ? 'close' : 'cancel', version: order.version });
   }
 

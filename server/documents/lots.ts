@@ -2,9 +2,9 @@ import { lotFaults, type LotEntry, type Tracking } from '@larder/core/stock/lots
 import { decimal, spread, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
-import { and, eq, exists, gt, sql } from 'drizzle-orm';
+import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../act';
-import { among, given, insertRows } from '../db/given';
+import { among, given, insertRows, positive } from '../db/given';
 import { balance, item, lot, place, site } from '../db/schema/index';
 
 /** Goods coming in, with their lots or serials as they were typed. */
@@ -125,7 +125,7 @@ async function whereLotsAre({ tx: { db } }: Act, entries: readonly Entry[]) {
   const lying = db
     .select({ one: sql`1` })
     .from(balance)
-    .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), eq(balance.placeId, place.id), gt(balance.quantity, '0')));
+    .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), eq(balance.placeId, place.id), positive(balance.quantity)));
   return db
     .select({
       at: row.at,

@@ -2,10 +2,10 @@ import { decimal } from '@larder/core/decimal';
 import { siteRows } from '@larder/core/ledger/effects';
 import { serve } from '@larder/core/ledger/serving';
 import type { Effects, ReservationChange, SiteState } from '@larder/core/ledger/types';
-import { and, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import { among } from '../db/given';
+import { among, positive } from '../db/given';
 import { jsonRows } from '../db/json';
 import { prepared } from '../db/prepared';
 import { documentLine, item, itemSite, site } from '../db/schema/index';
@@ -18,7 +18,7 @@ const readStandings = prepared(['items', 'site', 'lines'], (db, value) => {
     db
       .select({ id: documentLine.id })
       .from(documentLine)
-      .where(and(eq(documentLine.itemId, item.id), gt(documentLine.wanted, '0'))),
+      .where(and(eq(documentLine.itemId, item.id), positive(documentLine.wanted))),
     db
       .select({ id: documentLine.id })
       .from(documentLine)

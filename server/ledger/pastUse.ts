@@ -3,7 +3,8 @@ import { decimal } from '@larder/core/decimal';
 import { settled } from '@larder/core/ledger/serving';
 import type { ReservationChange } from '@larder/core/ledger/types';
 import type pg from 'pg';
-import { and, eq, gt, not, sql } from 'drizzle-orm';
+import { and, eq, not, sql } from 'drizzle-orm';
+import { positive } from '../db/given';
 import type { Act } from '../act';
 import { transaction } from '../db/database';
 import { jsonRows } from '../db/json';
@@ -22,11 +23,11 @@ function sitesOf({ db }: Act['tx'], itemId: number, today: string) {
     .from(lot)
     .innerJoin(balance, and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id)))
     .innerJoin(place, eq(place.id, balance.placeId))
-    .where(and(eq(lot.itemId, itemId), wrongOn(today), eq(place.kind, 'bin'), place.sellable, gt(balance.quantity, '0')))
+    .where(and(eq(lot.itemId, itemId), wrongOn(today), eq(place.kind, 'bin'), place.sellable, positive(balance.quantity)))
     .groupBy(place.siteId)
     .as('change_at_site');
   const demand = jsonRows(demandFields, (select) =>
-    select.from(documentLine).where(and(eq(documentLine.itemId, itemId), eq(documentLine.siteId, itemSite.siteId), gt(documentLine.wanted, '0'))),
+    select.from(documentLine).where(and(eq(documentLine.itemId, itemId), eq(documentLine.siteId, itemSite.siteId), positive(documentLine.wanted))),
   );
   return db
     .select({ siteId: itemSite.siteId, onHand: itemSite.onHand, change: change.change, demand })

@@ -3,7 +3,8 @@ import { decimal, greatest, least, zero } from '@larder/core/decimal';
 import { costMethods } from '@larder/core/costing/method';
 import { goodsOpen } from '@larder/core/ledger/goodsOpen';
 import type { Movement, MovementLine } from '@larder/core/ledger/types';
-import { and, desc, eq, gt, inArray, isNotNull, isNull, like, ne, not, or, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull, like, not, or, sql } from 'drizzle-orm';
+import { positive, notNone } from '../db/given';
 import type { Tracking } from '@larder/core/stock/lots';
 import type pg from 'pg';
 import { actOf, type Act } from '../act';
@@ -205,7 +206,7 @@ async function turnRest(act: Act, rows: readonly Left[]): Promise<void> {
       .select({ value: costLayer.value, line: movementLine.id })
       .from(costLayer)
       .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
-      .where(and(eq(costLayer.itemId, pool.itemId), gt(costLayer.quantity, '0')))
+      .where(and(eq(costLayer.itemId, pool.itemId), positive(costLayer.quantity)))
       .orderBy(desc(costLayer.value), desc(costLayer.seq))
       .limit(1)
       .as('newest');
@@ -250,7 +251,7 @@ async function untracked(act: Act): Promise<string[]> {
     .innerJoin(item, eq(item.id, balance.itemId))
     .innerJoin(place, eq(place.id, balance.placeId))
     .leftJoin(lot, eq(lot.id, balance.lotId))
-    .where(and(balance.owned, gt(balance.quantity, '0'), sql`coalesce(${lot.kind}, 'none') <> ${item.tracking}`))
+    .where(and(balance.owned, positive(balance.quantity), sql`coalesce(${lot.kind}, 'none') <> ${item.tracking}`))
     .orderBy(balance.itemId, balance.placeId);
   const [relabelled] = await db
     .select({ id: place.id })
@@ -320,7 +321,7 @@ async function pastDays(act: Act): Promise<string[]> {
     .select({ itemId: itemDay.itemId, sku: item.sku, day: sql<string>`min(${itemDay.day})` })
     .from(itemDay)
     .innerJoin(item, eq(item.id, itemDay.itemId))
-    .where(and(eq(itemDay.quantity, '0'), ne(itemDay.value, '0')))
+    .where(and(eq(itemDay.quantity, '0'), notNone(itemDay.value)))
     .groupBy(itemDay.itemId, item.sku)
     .orderBy(itemDay.itemId);
   await lock.pools(

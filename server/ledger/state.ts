@@ -10,10 +10,10 @@ import {
   type Movement,
   type SiteState,
 } from '@larder/core/ledger/types';
-import { and, desc, eq, gt, inArray, isNotNull, notExists, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNotNull, notExists, sql, type SQL } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
-import { among, oneRow } from '../db/given';
+import { among, oneRow, positive } from '../db/given';
 import { jsonRows, scalar } from '../db/json';
 import { prepared } from '../db/prepared';
 import {
@@ -44,16 +44,11 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
     db.select({ id: place.siteId }).from(place).where(among(place.id, value.places)),
     db.select({ id: documentLine.siteId }).from(documentLine).where(among(documentLine.id, value.lines)),
   );
-  const wanting = union(
-    db
-      .select({ id: documentLine.id })
-      .from(documentLine)
-      .where(and(among(documentLine.itemId, value.items), gt(documentLine.wanted, '0'))),
-    db
-      .select({ id: documentLine.id })
-      .from(documentLine)
-      .where(and(among(documentLine.id, value.lines), documentLine.active, documentLine.kept, documentLine.draws)),
-  );
+  const lineIds = (condition: SQL | undefined) => db.select({ id: documentLine.id }).from(documentLine).where(condition);
+  const named = among(documentLine.id, value.lines);
+  const wantsItem = and(among(documentLine.itemId, value.items), positive(documentLine.wanted));
+  const wanting = union(lineIds(wantsItem), lineIds(and(named, documentLine.active, documentLine.kept, documentLine.draws)));
+  const told = union(lineIds(named), lineIds(and(sql`${value.more}`, wantsItem)));
   const asked = { rows: sql`unnest(${value.items}::int[]) as asked(item)`, item: sql<number>`asked.item` };
   return db
     .select({
@@ -114,14 +109,10 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
           select
             .from(costLayer)
             .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
-            .where(and(among(costLayer.itemId, value.items), gt(costLayer.quantity, '0'))),
+            .where(and(among(costLayer.itemId, value.items), positive(costLayer.quantity))),
         { orderBy: costLayer.seq },
       ),
-      documents: jsonRows(documentFields, (select) =>
-        select
-          .from(documentLine)
-          .where(or(among(documentLine.id, value.lines), and(sql`${value.more}`, among(documentLine.itemId, value.items), gt(documentLine.wanted, '0')))),
-      ),
+      documents: jsonRows(documentFields, (select) => select.from(documentLine).where(inArray(documentLine.id, told))),
       lots: jsonRows({ id: lot.id, kind: lot.kind, pastUse: lot.pastUse }, (select) => select.from(lot).where(among(lot.id, value.lots))),
     })
     .from(oneRow);

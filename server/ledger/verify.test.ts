@@ -75,6 +75,7 @@ describe('each law is named when it is broken', () => {
     ['every pool equals', 'UPDATE pool SET value = value + 0.01'],
     ['figures per item and site', 'UPDATE item_site SET on_order = on_order + 1'],
     ['figures per item and site', 'UPDATE item_site SET quarantine = quarantine + 1'],
+    ['what a site has of an item', 'UPDATE item_site SET value = value + 0.01'],
     ['figures per item and site', 'UPDATE item_site SET in_transit = in_transit + 1'],
     ['layers of cost', `UPDATE item SET cost_method = 'fifo'`],
     [

@@ -1,5 +1,6 @@
 import type { PlaceKind } from '@larder/core/ledger/types';
-import { and, eq, gt, inArray, isNotNull, isNull, ne, sql, type SQLWrapper } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, ne, sql, type SQLWrapper } from 'drizzle-orm';
+import { notNone, positive } from '../db/given';
 import { pgView, QueryBuilder, text, type PgTable, type PgView } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import { transaction, type Db } from '../db/database';
@@ -73,23 +74,28 @@ const laws: Held[] = [
     view: 'law_figures',
     against: [[itemSite]],
   },
+  {
+    name: 'what a site has of an item is worth its part of the pool, or the cost of the very units there',
+    view: 'law_site_values',
+    against: [[itemSite, notNone(itemSite.value)]],
+  },
   { name: 'inventory accounts equal the pools', view: 'law_inventory_accounts', against: [[account, eq(account.type, 'inventory')]] },
   {
     name: 'goods received not invoiced equals what was received and not billed, and credits expected what was billed and went back',
     view: 'law_goods_received',
-    against: [[purchaseLine, gt(purchaseLine.received, '0')]],
+    against: [[purchaseLine, positive(purchaseLine.received)]],
   },
   {
     name: 'what order lines count as billed equals the bills that stand',
     view: 'law_billed',
-    against: [[purchaseLine, gt(purchaseLine.billed, '0')]],
+    against: [[purchaseLine, positive(purchaseLine.billed)]],
   },
   { name: 'landed cost clearing equals its open estimates', view: 'law_landed_clearing', against: [[landedCharge]] },
   { name: 'what is to be paid equals the open bills', view: 'law_payable', against: [[bill, isNotNull(bill.postedAt)]] },
   {
     name: 'a line as much billed as received has nothing open on goods received or credits expected',
     view: 'law_billed_whole',
-    against: [[purchaseLine, and(gt(purchaseLine.billed, '0'), eq(purchaseLine.billed, purchaseLine.received))]],
+    against: [[purchaseLine, and(positive(purchaseLine.billed), eq(purchaseLine.billed, purchaseLine.received))]],
   },
   { name: 'a paid bill owes nothing', view: 'law_paid_bills', against: [[bill, and(isNotNull(bill.postedAt), isNull(bill.undoneAt))]] },
   {
@@ -104,13 +110,13 @@ const laws: Held[] = [
   {
     name: 'what is kept by lots or serials lies nowhere without one, and nothing else has one',
     view: 'law_lots',
-    against: [[balance, and(balance.owned, gt(balance.quantity, '0'), isNotNull(balance.lotId))]],
+    against: [[balance, and(balance.owned, positive(balance.quantity), isNotNull(balance.lotId))]],
   },
   {
     name: 'what came, was billed and was credited of a line is the cumulative share of its amount for its quantity',
     view: 'law_cumulative_amounts',
     against: [
-      [purchaseLine, gt(purchaseLine.received, '0')],
+      [purchaseLine, positive(purchaseLine.received)],
       [billLine, and(billLine.cumulative, isNotNull(billLine.quantity))],
     ],
   },

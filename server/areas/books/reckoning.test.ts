@@ -248,6 +248,11 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
     const pools = await business.pool.query<{ id: number; quantity: string; value: string }>(
       'SELECT item_id AS id, quantity, value FROM pool ORDER BY item_id',
     );
+    // All the trade is at one site: what it has is worth what the company has.
+    const here = await business.pool.query<{ id: number; value: string }>(
+      'SELECT item_id AS id, value FROM item_site WHERE site_id = $1 AND value <> 0 ORDER BY 1',
+      [business.siteId],
+    );
     const books = await business.pool.query<{ purpose: string; amount: string }>(
       'SELECT a.purpose, sum(j.amount) AS amount FROM journal_line j JOIN account a ON a.id = j.account_id GROUP BY 1 HAVING sum(j.amount) <> 0',
     );
@@ -260,12 +265,14 @@ describe.each([3, 17, 58])('to the cent, whatever comes and goes: the dice of %i
     const sorted = (entries: (readonly [string, number])[]) => entries.filter(([, amount]) => amount !== 0).sort(([a], [b]) => a.localeCompare(b));
     return [
       {
+        here: here.rows.map(({ id, value }) => [id, cents(value)]),
         pools: pools.rows.map(({ id, quantity, value }) => [id, Number(quantity), cents(value)]),
         accounts: sorted(books.rows.map(({ purpose, amount }) => [purpose, cents(amount)] as const)),
         open: open.rows.map((row) => [row.id, cents(row.open)]),
         owed: owed.rows.map((row) => [row.id, cents(row.owed)]),
       },
       {
+        here: items.filter(({ value }) => value !== 0).map(({ id, value }) => [id, value]),
         pools: items.map(({ id, quantity, value }) => [id, quantity, value]),
         accounts: sorted(Object.entries(mind.accounts)),
         open: lines

@@ -3,12 +3,12 @@ import { factorFault } from '@larder/core/catalog/units';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item, ItemForm } from '@larder/contract/catalog';
 import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
-import { and, desc, eq, gt, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, ne, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { accountFaults } from './accounts';
 import { attributeFaults } from './attributes';
-import { among } from '../../db/given';
+import { among, positive } from '../../db/given';
 import { balance, barcode, documentLine, item, movementLine, place, purchaseLine, salesLine, site } from '../../db/schema/index';
 import { plain, sameText } from '../../db/text';
 
@@ -94,11 +94,11 @@ export async function refuseUnits({ tx }: Act, was: Item | null, form: ItemForm)
   const bought = tx.db
     .select({ unit: purchaseLine.unit })
     .from(purchaseLine)
-    .where(and(eq(purchaseLine.itemId, was.id), gt(purchaseLine.received, '0'), among(purchaseLine.unit, units)));
+    .where(and(eq(purchaseLine.itemId, was.id), positive(purchaseLine.received), among(purchaseLine.unit, units)));
   const sold = tx.db
     .select({ unit: salesLine.unit })
     .from(salesLine)
-    .where(and(eq(salesLine.itemId, was.id), gt(salesLine.picked, '0'), among(salesLine.unit, units)));
+    .where(and(eq(salesLine.itemId, was.id), positive(salesLine.picked), among(salesLine.unit, units)));
   const moved = await union(bought, sold);
   if (moved[0])
     throw refuseField(
@@ -120,7 +120,7 @@ export async function refuseTrackingChange({ tx }: Act, was: Item, tracking: Ite
     .from(balance)
     .innerJoin(place, eq(place.id, balance.placeId))
     .leftJoin(site, eq(site.id, place.siteId))
-    .where(and(eq(balance.itemId, was.id), balance.owned, gt(balance.quantity, '0')))
+    .where(and(eq(balance.itemId, was.id), balance.owned, positive(balance.quantity)))
     .orderBy(desc(balance.quantity))
     .limit(1);
   const kept = { none: 'without lots or serials', lot: 'by lot', serial: 'by serial' }[was.tracking];

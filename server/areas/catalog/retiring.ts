@@ -1,8 +1,8 @@
 import { quantityText } from '@larder/core/decimal';
 import { refuseField } from '@larder/core/refusal';
-import { and, eq, gt, isNull, lt, sql } from 'drizzle-orm';
+import { and, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { among } from '../../db/given';
+import { among, positive } from '../../db/given';
 import { item, pool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../../db/schema/index';
 
 interface InUse {
@@ -20,7 +20,7 @@ export async function stillInUse({ tx }: Pick<Act, 'tx'>, itemIds: readonly numb
     .selectDistinct({ number: purchaseOrder.number })
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-    .where(and(eq(purchaseLine.itemId, item.id), gt(purchaseLine.outstanding, '0')))
+    .where(and(eq(purchaseLine.itemId, item.id), positive(purchaseLine.outstanding)))
     .orderBy(purchaseOrder.number);
   const sales = db
     .selectDistinct({ number: salesOrder.number })

@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, ParamsOf } from '@larder/contract/endpoint';
-import { and, eq, gt, isNotNull, isNull, lt, not, sql, type SQL } from 'drizzle-orm';
+import { and, eq, isNotNull, isNull, lt, not, sql, type SQL } from 'drizzle-orm';
+import { positive } from '../../db/given';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { itemsWithFigures } from './references';
 import { lotWords } from '../stock/queries';
@@ -197,7 +198,7 @@ export const sources: Record<List, Source> = {
           ...figuresAt(itemSite),
           short: plain(itemSite.short),
           unitCost: plain(pool.unitCost),
-          value: sql<string>`round(${pool.unitCost} * ${itemSite.onHand}, 2)::text`,
+          value: itemSite.value,
         })
         .from(itemSite)
         .innerJoin(item, eq(item.id, itemSite.itemId))
@@ -360,7 +361,7 @@ export const sources: Record<List, Source> = {
     words: sql`lower(${purchaseOrder.number} || ' ' || ${party.name})`,
     site: purchaseOrder.siteId,
     shows: {
-      open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), gt(purchaseLine.outstanding, '0')),
+      open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), positive(purchaseLine.outstanding)),
       drafts: and(isNull(purchaseOrder.placedAt), isNull(purchaseOrder.cancelledAt)),
     },
     more: named([

@@ -1,9 +1,9 @@
 import { factorFault, type Factor } from '@larder/core/catalog/units';
 import { decimal } from '@larder/core/decimal';
 import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
-import { and, eq, exists, gt, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, exists, isNotNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { among, given, insertFrom, orNull } from '../../db/given';
+import { among, given, insertFrom, orNull, positive } from '../../db/given';
 import { itemUnit, purchaseLine, salesLine, unit } from '../../db/schema/index';
 
 /** The columns of a file that say in which unit an item is bought, and how many base units one of it is. */
@@ -25,11 +25,11 @@ export async function buyingUnits({ tx }: Pick<Act, 'tx'>, itemIds: readonly num
   const bought = db
     .select({ one: sql`1` })
     .from(purchaseLine)
-    .where(and(eq(purchaseLine.itemId, itemUnit.itemId), eq(purchaseLine.unit, unit.code), gt(purchaseLine.received, '0')));
+    .where(and(eq(purchaseLine.itemId, itemUnit.itemId), eq(purchaseLine.unit, unit.code), positive(purchaseLine.received)));
   const sold = db
     .select({ one: sql`1` })
     .from(salesLine)
-    .where(and(eq(salesLine.itemId, itemUnit.itemId), eq(salesLine.unit, unit.code), gt(salesLine.picked, '0')));
+    .where(and(eq(salesLine.itemId, itemUnit.itemId), eq(salesLine.unit, unit.code), positive(salesLine.picked)));
   const kept = await db
     .select({
       key: sql<string>`${itemUnit.itemId} || '/' || ${unit.code}`,

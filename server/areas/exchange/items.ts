@@ -12,7 +12,7 @@ import { recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { moveInventory, ownFacts, refreshFindable, stillInUse } from '../catalog/service';
-import { among, given, insertFrom, insertRows, updateRows } from '../../db/given';
+import { among, given, insertFrom, insertRows, positive, updateRows } from '../../db/given';
 import { balance, barcode, category, documentLine, item, itemPolicy, itemSupplier, party, pool, taxCode, unit } from '../../db/schema/index';
 
 /** How tracking may be named in a file. Maps, since what a cell says may be the name of anything. */
@@ -143,7 +143,7 @@ export const items: Importer = {
       db
         .selectDistinct({ id: balance.itemId })
         .from(balance)
-        .where(and(balance.owned, gt(balance.quantity, '0'))),
+        .where(and(balance.owned, positive(balance.quantity))),
     );
     const everMoved = db.select({ id: pool.itemId }).from(pool).where(gt(pool.lastSeq, 0));
     const moved = fields.includes('unit') || fields.includes('costMethod') ? await idsOf(everMoved) : new Set<string>();

@@ -1,7 +1,8 @@
 import type * as contract from '@larder/contract/handover';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { compareBooks, merged } from '@larder/core/books/handover';
-import { and, eq, gt, isNull, lte, notExists, sql } from 'drizzle-orm';
+import { and, eq, isNull, lte, notExists, sql } from 'drizzle-orm';
+import { positive } from '../../db/given';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonList, jsonRows } from '../../db/json';
@@ -87,7 +88,7 @@ export async function handed({ tx: { db } }: Act, query: QueryOf<typeof contract
   const debits = db
     .select({ sum: sql`sum(${journalLine.amount})` })
     .from(journalLine)
-    .where(and(ofEntry, gt(journalLine.amount, '0')));
+    .where(and(ofEntry, positive(journalLine.amount)));
   const sort: Sort = { sql: handover.sentAt, type: 'timestamptz' };
   const page = pageOf(sort, handover.id, { ...query, direction: 'down' });
   const rows = await db

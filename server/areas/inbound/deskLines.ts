@@ -1,5 +1,6 @@
 import type * as receiving from '@larder/contract/receiving';
 import { and, eq, gt, isNotNull, isNull, ne, not, or, sql } from 'drizzle-orm';
+import { positive } from '../../db/given';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
@@ -30,7 +31,7 @@ const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${pur
 export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
   const { db } = tx;
   const bin = binProposed(tx);
-  const toCome = or(gt(purchaseLine.incoming, '0'), and(not(purchaseLine.kept), not(purchaseLine.direct), gt(purchaseLine.outstanding, '0')));
+  const toCome = or(positive(purchaseLine.incoming), and(not(purchaseLine.kept), not(purchaseLine.direct), positive(purchaseLine.outstanding)));
   return db
     .select({
       lineId: purchaseLine.id,
@@ -73,7 +74,7 @@ const binProposed = ({ db }: Act['tx']) =>
     .select({ id: sql<number>`${place.id}`.as('bin_id'), code: sql<string>`${place.code}`.as('bin_code') })
     .from(place)
     .leftJoin(itemPolicy, and(eq(itemPolicy.binId, place.id), eq(itemPolicy.itemId, item.id), eq(itemPolicy.siteId, site.id)))
-    .leftJoin(balance, and(eq(balance.placeId, place.id), eq(balance.itemId, item.id), gt(balance.quantity, '0')))
+    .leftJoin(balance, and(eq(balance.placeId, place.id), eq(balance.itemId, item.id), positive(balance.quantity)))
     .where(
       and(
         eq(place.siteId, site.id),
@@ -100,7 +101,7 @@ function waitingOf({ db }: Act['tx']) {
     .from(salesLine)
     .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
     .innerJoin(customer, eq(customer.id, salesOrder.customerId))
-    .where(and(gt(itemSite.short, '0'), eq(salesLine.itemId, item.id), eq(salesLine.siteId, site.id), gt(salesLine.short, '0')))
+    .where(and(positive(itemSite.short), eq(salesLine.itemId, item.id), eq(salesLine.siteId, site.id), positive(salesLine.short)))
     .orderBy(sql`promised`, sql`due`, salesOrder.id)
     .limit(5)
     .as('first_waiting');

@@ -11,7 +11,7 @@ import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
-import { among } from '../../db/given';
+import { among, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { balance, item, lot, movement, movementLine, party, place, purchaseLine, purchaseOrder, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
@@ -43,7 +43,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
   const cameOnIt = db
     .select({ one: sql`1` })
     .from(came)
-    .where(and(eq(came.lineId, purchaseLine.id), eq(came.lotId, balance.lotId), gt(came.quantity, '0')));
+    .where(and(eq(came.lineId, purchaseLine.id), eq(came.lotId, balance.lotId), positive(came.quantity)));
   const rows = await db
     .select({
       purchaseLineId: purchaseLine.id,
@@ -72,7 +72,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
                 eq(balance.itemId, item.id),
                 eq(place.kind, 'bin'),
                 eq(place.siteId, purchaseLine.siteId),
-                gt(balance.quantity, '0'),
+                positive(balance.quantity),
                 or(isNull(balance.lotId), exists(cameOnIt)),
               ),
             ),
@@ -82,7 +82,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
     .from(purchaseLine)
     .innerJoin(item, eq(item.id, purchaseLine.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
-    .where(and(eq(purchaseLine.orderId, orderId), gt(purchaseLine.received, '0')))
+    .where(and(eq(purchaseLine.orderId, orderId), positive(purchaseLine.received)))
     .orderBy(purchaseLine.position);
   return { ...order, rows };
 }
@@ -112,7 +112,7 @@ export const returnSources = async (
         lotId === undefined ? undefined : eq(movementLine.lotId, lotId),
         eq(from.kind, 'supplier'),
         to.owned,
-        gt(purchaseLine.received, '0'),
+        positive(purchaseLine.received),
         notExists(
           tx.db
             .select({ one: sql`1` })

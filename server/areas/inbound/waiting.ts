@@ -1,7 +1,7 @@
-import { and, eq, gt } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { lock } from '../../ledger/lock';
-import { among } from '../../db/given';
+import { among, positive } from '../../db/given';
 import { place, salesLine } from '../../db/schema/index';
 
 /** Locks the orders that wait for these items, before the stock: some of them may be picked at once. */
@@ -9,7 +9,7 @@ export async function lockWaiting(act: Act, itemIds: readonly number[]): Promise
   const waiting = await act.tx.db
     .selectDistinct({ id: salesLine.orderId })
     .from(salesLine)
-    .where(and(among(salesLine.itemId, itemIds), gt(salesLine.short, '0')));
+    .where(and(among(salesLine.itemId, itemIds), positive(salesLine.short)));
   await lock.salesOrders(
     act,
     waiting.map(({ id }) => id),

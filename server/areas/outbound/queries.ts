@@ -6,10 +6,10 @@ import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
 import { promiseDate } from '@larder/core/stock/availability';
-import { and, desc, eq, exists, gt, isNotNull, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, exists, isNotNull, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { among, oneRow } from '../../db/given';
+import { among, oneRow, positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { balance, item, itemSite, lot, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, site, taxRate, unit } from '../../db/schema/index';
@@ -195,7 +195,7 @@ function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
       select
         .from(purchaseLine)
         .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-        .where(and(sql`${purchaseLine.itemId} = ${itemId}`, sql`${purchaseLine.siteId} = ${siteId}`, gt(purchaseLine.incoming, '0'))),
+        .where(and(sql`${purchaseLine.itemId} = ${itemId}`, sql`${purchaseLine.siteId} = ${siteId}`, positive(purchaseLine.incoming))),
     { orderBy: sql`${expectedOn} nulls last, ${purchaseOrder.id}` },
   );
 }
@@ -226,14 +226,14 @@ export async function availability({ tx, today }: Act, query: QueryOf<typeof con
           select
             .from(itemSite)
             .innerJoin(site, eq(site.id, itemSite.siteId))
-            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), gt(itemSite.free, '0'))),
+            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), positive(itemSite.free))),
         { orderBy: desc(itemSite.free) },
       ),
       demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>
         select
           .from(salesLine)
           .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-          .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), gt(salesLine.short, '0'), gt(salesLine.wanted, '0'))),
+          .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), positive(salesLine.short), positive(salesLine.wanted))),
       ),
     })
     .from(oneRow);
@@ -279,7 +279,7 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     .innerJoin(item, eq(item.id, salesLine.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
-    .where(and(eq(salesLine.orderId, id), gt(salesLine.wanted, '0')))
+    .where(and(eq(salesLine.orderId, id), positive(salesLine.wanted)))
     .orderBy(salesLine.position);
   const itemIds = lines.map(({ itemId }) => itemId);
   const lying = await db
@@ -299,7 +299,7 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     })
     .from(salesOrder)
     .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, salesOrder.siteId), place.sellable))
-    .innerJoin(balance, and(eq(balance.placeId, place.id), gt(balance.quantity, '0')))
+    .innerJoin(balance, and(eq(balance.placeId, place.id), positive(balance.quantity)))
     .leftJoin(lot, eq(lot.id, balance.lotId))
     .where(and(eq(salesOrder.id, id), among(balance.itemId, itemIds), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`));
   const { picks, missing } = choosePicks(

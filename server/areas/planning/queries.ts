@@ -10,7 +10,7 @@ import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
-import { oneRow } from '../../db/given';
+import { oneRow, positive } from '../../db/given';
 import {
   item,
   itemPolicy,
@@ -104,7 +104,7 @@ export async function openCounts({ tx, today: day }: Act, siteId?: number): Prom
   const toCome = db
     .select({ one: sql`1` })
     .from(purchaseLine)
-    .where(and(eq(purchaseLine.orderId, purchaseOrder.id), gt(purchaseLine.incoming, '0')));
+    .where(and(eq(purchaseLine.orderId, purchaseOrder.id), positive(purchaseLine.incoming)));
   const toGo = db
     .select({ one: sql`1` })
     .from(salesLine)

@@ -1,8 +1,8 @@
 import type * as contract from '@larder/contract/setup';
 import type { Asked, ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, isNull, lte, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { among, oneRow } from '../../db/given';
+import { among, notNone, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { everyWord } from '../../db/paging';
 import { lower } from '../../db/text';
@@ -48,7 +48,7 @@ export async function bins({ tx: { db } }: Act, query: BinQuery): Promise<contra
   const inIt = db
     .select({ items: sql`count(distinct ${balance.itemId})::int` })
     .from(balance)
-    .where(and(eq(balance.placeId, place.id), ne(balance.quantity, '0')));
+    .where(and(eq(balance.placeId, place.id), notNone(balance.quantity)));
   return db
     .select({
       id: place.id,

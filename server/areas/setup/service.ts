@@ -2,9 +2,9 @@ import type * as contract from '@larder/contract/setup';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { twiceAt } from '@larder/core/twice';
-import { and, eq, exists, gt, max, ne, not, or, sql } from 'drizzle-orm';
+import { and, eq, exists, max, ne, not, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { among } from '../../db/given';
+import { among, notNone, positive } from '../../db/given';
 import { scalar } from '../../db/json';
 import { balance, category, item, itemSite, party, place, site, taxCode, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
@@ -68,7 +68,7 @@ export async function editBins(act: Act, form: BodyOf<typeof contract.editBins>)
     .select({ sku: item.sku })
     .from(balance)
     .innerJoin(item, eq(item.id, balance.itemId))
-    .where(and(eq(balance.placeId, place.id), ne(balance.quantity, '0')))
+    .where(and(eq(balance.placeId, place.id), notNone(balance.quantity)))
     .limit(1);
   const was = await db
     .select({
@@ -116,11 +116,11 @@ export async function retireSite(act: Act, id: number, retired: boolean): Promis
     .select({ one: sql`1` })
     .from(balance)
     .innerJoin(place, eq(place.id, balance.placeId))
-    .where(and(eq(place.siteId, site.id), ne(balance.quantity, '0')));
+    .where(and(eq(place.siteId, site.id), notNone(balance.quantity)));
   const waiting = db
     .select({ one: sql`1` })
     .from(itemSite)
-    .where(and(eq(itemSite.siteId, site.id), or(gt(itemSite.onOrder, '0'), gt(itemSite.short, '0'), gt(itemSite.reserved, '0'))));
+    .where(and(eq(itemSite.siteId, site.id), or(positive(itemSite.onOrder), positive(itemSite.short), positive(itemSite.reserved))));
   const [row] = await db
     .select({ id: site.id, code: site.code, name: site.name, holds: sql<boolean>`${exists(lying)}`, waits: sql<boolean>`${exists(waiting)}` })
     .from(site)

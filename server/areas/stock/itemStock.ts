@@ -2,10 +2,10 @@ import type * as contract from '@larder/contract/stock';
 import { addDays } from '@larder/core/day';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, gt, gte, isNotNull, ne, sql, type SQL } from 'drizzle-orm';
+import { and, eq, gt, gte, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { oneRow } from '../../db/given';
+import { notNone, oneRow, positive } from '../../db/given';
 import { jsonList, jsonRows } from '../../db/json';
 import {
   balance,
@@ -118,7 +118,7 @@ const binsOf = () => {
     .from(balance)
     .innerJoin(place, eq(place.id, balance.placeId))
     .leftJoin(lot, eq(lot.id, balance.lotId))
-    .where(and(eq(balance.itemId, item.id), ne(balance.quantity, '0'), eq(place.siteId, site.id), eq(place.kind, 'bin')))
+    .where(and(eq(balance.itemId, item.id), notNone(balance.quantity), eq(place.siteId, site.id), eq(place.kind, 'bin')))
     .groupBy(place.id)
     .as('bins');
   return jsonRows({ binId: rows.binId, bin: rows.bin, quantity: rows.quantity, sellable: rows.sellable, lots: rows.lots }, (select) => select.from(rows), {
@@ -164,12 +164,12 @@ function expectedOf({ db }: Act['tx'], siteId: number | undefined) {
     .select(row(day, sql`${purchaseLine.incoming}`, purchaseOrder, 'purchase order'))
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-    .where(and(eq(purchaseLine.itemId, item.id), gt(purchaseLine.incoming, '0'), sql`${day} is not null`, at(purchaseLine.siteId, siteId)));
+    .where(and(eq(purchaseLine.itemId, item.id), positive(purchaseLine.incoming), sql`${day} is not null`, at(purchaseLine.siteId, siteId)));
   const going = db
     .select(row(sql`${salesLine.shipBy}`, sql`-${salesLine.wanted}`, salesOrder, 'sales order'))
     .from(salesLine)
     .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-    .where(and(eq(salesLine.itemId, item.id), gt(salesLine.wanted, '0'), at(salesLine.siteId, siteId)));
+    .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), at(salesLine.siteId, siteId)));
   const rows = unionAll(coming, going).as('expected');
   return jsonRows({ day: rows.day, quantity: rows.quantity, document: rows.document, kind: rows.kind, id: rows.id }, (select) => select.from(rows), {
     orderBy: sql`${rows.day}`,
@@ -192,7 +192,7 @@ const reservedFor = (siteId: number | undefined) =>
         .from(salesLine)
         .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
         .innerJoin(party, eq(party.id, salesOrder.customerId))
-        .where(and(eq(salesLine.itemId, item.id), gt(salesLine.wanted, '0'), at(salesLine.siteId, siteId))),
+        .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), at(salesLine.siteId, siteId))),
     { orderBy: sql`${salesLine.shipBy}, ${salesOrder.id}` },
   );
 

@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, eq, exists, gt, not, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, not, sql, type SQL } from 'drizzle-orm';
+import { positive } from '../../db/given';
 import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
@@ -20,7 +21,7 @@ const sorts: Record<LotQuery['sort'], Sort> = {
 export const lotWords = sql`lower(${lot.code} || ' ' || coalesce(${lot.tag}, '') || ' ' || ${item.sku} || ' ' || ${item.name} || ' ' || ${lot.condition})`;
 
 /** Some of a lot lies in a place of ours. */
-const inPlace = and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), gt(balance.quantity, '0'), place.owned);
+const inPlace = and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), positive(balance.quantity), place.owned);
 
 /** Whether some of a lot lies in places of ours, at one site or any. */
 const here = (siteId?: number): SQL =>

@@ -1,9 +1,9 @@
-import { and, eq, gt, ne, sql } from 'drizzle-orm';
+import { and, eq, ne, sql } from 'drizzle-orm';
 import type * as contract from '@larder/contract/stock';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { among } from '../../db/given';
+import { among, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { attributeValue, balance, item, lot as lotTable, place, site } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
@@ -41,7 +41,7 @@ export async function lot({ tx: { db } }: Act, id: number): Promise<contract.Lot
             .from(balance)
             .innerJoin(place, eq(place.id, balance.placeId))
             .leftJoin(site, eq(site.id, place.siteId))
-            .where(and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), gt(balance.quantity, '0'))),
+            .where(and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), positive(balance.quantity))),
         { orderBy: sql`${place.owned} desc, ${place.id}` },
       ),
     })
@@ -90,7 +90,7 @@ export async function knownSerials({ tx }: Act, { itemId, codes }: BodyOf<typeof
     .select({ code: lotTable.code, where: sql<string>`concat_ws(' ', ${site.name}, ${place.code})`, ours: place.owned })
     .from(lotTable)
     .innerJoin(place, eq(place.id, lotTable.placeId))
-    .innerJoin(balance, and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), eq(balance.placeId, place.id), gt(balance.quantity, '0')))
+    .innerJoin(balance, and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), eq(balance.placeId, place.id), positive(balance.quantity)))
     .leftJoin(site, eq(site.id, place.siteId))
     .where(and(eq(lotTable.itemId, itemId), known));
   return { rows };

@@ -1,13 +1,14 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, exists, gt, ne, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { and, eq, exists, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { positive, notNone } from '../../db/given';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, pageAt, paged, readCursor, wordNames, wordPatterns, wordsGiven, wordValues, type Sort } from '../../db/paging';
 import { preparedFor } from '../../db/prepared';
-import { balance, costLayer, item, itemPolicy, itemSite, itemSupplier, lot, movementLine, place, pool, site, unit } from '../../db/schema/index';
+import { balance, item, itemPolicy, itemSite, itemSupplier, lot, place, pool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
 
 export { lotConditions, lotWords } from './lotList';
@@ -24,20 +25,8 @@ interface At {
 
 export const overAll: At = { figures: pool, site: undefined };
 
-/** What the stock of an item at one site is worth: its part of the pool by quantity, or the cost of the very units there when each keeps its own. */
-function valueAt(site: Given): SQL<string> {
-  const units = new QueryBuilder()
-    .select({ value: sql`coalesce(sum(${costLayer.value}), 0)` })
-    .from(costLayer)
-    .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
-    .innerJoin(lot, eq(lot.id, movementLine.lotId))
-    .innerJoin(place, eq(place.id, lot.placeId))
-    .where(and(eq(costLayer.itemId, item.id), gt(costLayer.quantity, '0'), eq(place.siteId, site)));
-  return sql`case when ${item.costMethod} = 'specific' then (${units}) else round(${pool.unitCost} * (${itemSite.onHand} + ${itemSite.bench}), 2) end`;
-}
-
 /** What a stock table can be sorted by. */
-const sortsAt = ({ figures }: At, value: SQL): Record<StockQuery['sort'], Sort> => ({
+const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
   sku: { sql: lower(item.sku), type: 'text' },
   name: { sql: item.name, type: 'text' },
   onHand: { sql: figures.onHand, type: 'numeric' },
@@ -45,14 +34,14 @@ const sortsAt = ({ figures }: At, value: SQL): Record<StockQuery['sort'], Sort> 
   free: { sql: figures.free, type: 'numeric' },
   onOrder: { sql: figures.onOrder, type: 'numeric' },
   unitCost: { sql: pool.unitCost, type: 'numeric' },
-  value: { sql: value, type: 'numeric' },
+  value: { sql: figures.value, type: 'numeric' },
 });
 
 /** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. */
 export async function stockTable({ tx }: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
   const { sort, direction, state, siteId, categoryId, supplierId, limit } = query;
   const words = wordPatterns(query.q);
-  const after = readCursor(query.cursor, sortsAt(overAll, sql``)[sort].type);
+  const after = readCursor(query.cursor, sortsAt(overAll)[sort].type);
   const shape: Shape = {
     sort,
     direction,
@@ -72,8 +61,7 @@ type Shape = Pick<StockQuery, 'sort' | 'direction' | 'state'> & Record<'isAfter'
 const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categoryId', 'supplierId', ...wordNames], (db, given, shape: Shape) => {
   const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId } : overAll;
   const { figures } = at;
-  const value = shape.ofSite ? valueAt(given.siteId) : sql<string>`${pool.value}`;
-  const sort = sortsAt(at, value)[shape.sort];
+  const sort = sortsAt(at)[shape.sort];
   const page = pageAt(sort, pool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
   const policy = db
     .select({
@@ -95,7 +83,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categor
       onOrder: plain(figures.onOrder),
       short: plain(figures.short),
       unitCost: plain(pool.unitCost),
-      value,
+      value: figures.value,
       reorderPoint: policy.point,
       orderUpTo: policy.upTo,
       ...cursorOf(sort, item.id),
@@ -162,9 +150,9 @@ const isLow = (site: At['site']): SQL =>
 
 /** The condition for a state of stock; the item and its figures are joined. */
 export function stateCondition(state: StockQuery['state'], { figures, site: at }: At): SQL | undefined {
-  if (state === 'in-stock') return gt(figures.onHand, '0');
+  if (state === 'in-stock') return positive(figures.onHand);
   if (state === 'out') return eq(figures.onHand, '0');
-  if (state === 'short') return gt(figures.short, '0');
+  if (state === 'short') return positive(figures.short);
   return state === 'low' ? isLow(at) : undefined;
 }
 
@@ -194,7 +182,7 @@ export async function binContents({ tx: { db } }: Act, id: number): Promise<Resp
             .innerJoin(item, eq(item.id, balance.itemId))
             .innerJoin(unit, eq(unit.id, item.unitId))
             .leftJoin(lot, eq(lot.id, balance.lotId))
-            .where(and(eq(balance.placeId, place.id), ne(balance.quantity, '0'))),
+            .where(and(eq(balance.placeId, place.id), notNone(balance.quantity))),
         { orderBy: sql`${item.sku}, ${lot.useBy} nulls last, ${lot.code}` },
       ),
     })

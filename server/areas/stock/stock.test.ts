@@ -62,6 +62,23 @@ describe('the stock table', () => {
     expect((await business.owner.get(stock.stockTable, { query: { q: 'hx-77' } })).rows.map(({ sku }) => sku)).toEqual(['T-OUT']);
   });
 
+  test('what a site has is worth its part of the whole, to the cent; an undo takes back what it had put in', async () => {
+    const itemId = await business.item('T-WORTH');
+    await stocked(business, itemId, '3', '3.34');
+    const { rows } = await business.owner.get(setup.createBins, { body: { siteId: business.otherSiteId, codes: ['H-1'] } });
+    const there = (rows[0] as { id: number }).id;
+    const found = await correct([{ itemId, binId: there, quantity: '4' }]);
+    await stocked(business, itemId, '2', '1.11');
+    const worth = async () => {
+      const at = async (siteId?: number) => (await table({ q: 't-worth', siteId }))[0]?.value;
+      return [await at(), await at(business.siteId), await at(business.otherSiteId)];
+    };
+    // 10.02 + 13.36 + 2.22 for nine: 5/9 and 4/9 of it.
+    expect(await worth()).toEqual(['25.60', '14.22', '11.38']);
+    await business.owner.get(stock.undo, { body: { movementId: found.data.movementId as number } });
+    expect(await worth()).toEqual(['12.24', '12.24', '0.00']);
+  });
+
   test('an item opens into its sites and bins, what is expected, and who waits', async () => {
     const full = await business.owner.get(stock.itemStock, { params: { id: ids.full as number } });
     expect(full.sites[0]).toMatchObject({ site: 'Barn store', onHand: '10', bins: [{ bin: 'A-1', quantity: '10', sellable: true }] });

@@ -6,6 +6,8 @@ BEGIN
   INSERT INTO cost_layer (item_id, seq, quantity, value)
   SELECT a.item_id, a.layer_seq, sum(a.quantity), sum(a.value) FROM added a
   WHERE NOT EXISTS (SELECT 1 FROM cost_layer c WHERE c.item_id = a.item_id AND c.seq = a.layer_seq) GROUP BY 1, 2;
+  -- Where each unit keeps its own cost, what lies at a site is worth that.
+  PERFORM value_sites(ARRAY(SELECT DISTINCT a.item_id FROM added a JOIN item i ON i.id = a.item_id WHERE i.cost_method = 'specific'));
   RETURN NULL;
 END $$;
 

@@ -75,6 +75,7 @@ BEGIN
       GROUP BY s.id
     ) net WHERE d.id = net.id;
   END IF;
+  PERFORM value_sites(ARRAY(SELECT DISTINCT item_id FROM added));
   RETURN NULL;
 END $$;
 

@@ -40,6 +40,9 @@ export const place = pgTable(
     uniqueIndex('place_party')
       .on(t.kind, t.partyId)
       .where(sql`party_id is not null`),
+    uniqueIndex('place_of_nobody')
+      .on(t.kind)
+      .where(sql`site_id is null and party_id is null`),
     check('place_owned', sql`${t.owned} = (${t.kind} in ('bin', 'bench', 'transit', 'holder', 'in-work'))`),
   ],
 );
@@ -103,6 +106,8 @@ export const itemSite = pgTable(
     inWork: quantity('in_work').notNull().default('0'),
     onOrder: quantity('on_order').notNull().default('0'),
     short: quantity().notNull().default('0'),
+    /** What all the site has of it is worth: its part of the pool, or the cost of the very units there when each keeps its own. */
+    value: amount().notNull().default('0'),
   },
   (t) => [
     unique('item_site_key').on(t.itemId, t.siteId),
@@ -111,6 +116,7 @@ export const itemSite = pgTable(
     index('item_site_free').on(t.siteId, t.free, t.itemId),
     index('item_site_reserved').on(t.siteId, t.reserved, t.itemId),
     index('item_site_on_order').on(t.siteId, t.onOrder, t.itemId),
+    index('item_site_value').on(t.siteId, t.value, t.itemId),
   ],
 );
 
