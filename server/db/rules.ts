@@ -62,10 +62,12 @@ export async function putInRules(client: pg.PoolClient): Promise<void> {
   });
 }
 
-/** Takes the views away, before tables they look at are changed; they are put in anew with the rules. */
+/** Takes the views away, before tables they look at are changed; they are put in anew with the rules. What an extension brought with it stays. */
 export async function takeAwayViews(client: pg.PoolClient): Promise<void> {
   const db = drizzleOn(client);
-  const views = await db.execute<{ name: string }>(sql`SELECT viewname AS name FROM pg_views WHERE schemaname = 'public'`);
+  const views = await db.execute<{ name: string }>(sql`
+    SELECT c.relname AS name FROM pg_class c
+    WHERE c.relkind = 'v' AND c.relnamespace = 'public'::regnamespace AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.classid = 'pg_class'::regclass AND d.objid = c.oid AND d.deptype = 'e')`);
   for (const { name } of views.rows) {
     await db.execute(sql`DROP VIEW IF EXISTS ${sql.identifier(name)} CASCADE`);
     await db.delete(rule).where(eq(rule.name, name));
