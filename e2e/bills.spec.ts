@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './journey';
 import { ground } from './ground';
 import { choose, enterLine, signIn } from './person';
 

@@ -1,10 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, writeFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './journey';
 import { ground } from './ground';
 import { choose, signIn } from './person';
-
-test.describe.configure({ retries: 1 });
 
 const able = existsSync('/usr/bin/hledger');
 const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });

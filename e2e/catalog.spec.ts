@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './journey';
 import { ground } from './ground';
 import { choose, enterLine, open, paste, scan, signIn } from './person';
 
@@ -50,6 +50,7 @@ test('a list is taken out, edited and brought in again: only what was edited cha
     .getByLabel('File to bring in')
     .setInputFiles({ name: 'items.csv', mimeType: 'text/csv', buffer: Buffer.from(text.replace('Smoker, copper', 'Smoker, copper, polished')) });
   await expect(page.getByLabel('Encoding')).toHaveValue('utf-8-bom');
+  await expect(page.getByRole('button', { name: /Ctrl Enter/ })).toBeEnabled();
   await page.keyboard.press('Control+Enter');
   await expect(row(page, 'SM-COP')).toContainText('Smoker, copper → Smoker, copper, polished');
   await expect(page.getByRole('button', { name: 'Changed 1' })).toBeVisible();

@@ -1,8 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './journey';
 import { ground, type Order } from './ground';
 import { enterLine, scan, signIn } from './person';
-
-test.describe.configure({ retries: 1 });
 
 test('on a phone: goods without an order are received by scanning the bin and the goods', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });

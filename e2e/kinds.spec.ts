@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './journey';
 import { choose, enterLine, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './journey';
 import { choose, enterLine, open, scan, signIn } from './person';
 
 const barcode = '2999999999991';

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './journey';
 import { signIn } from './person';
 
 test('the demo says that it is one; a password that is easy to guess is not taken; another session is seen and ended', async ({ page, browser }) => {

@@ -195,9 +195,10 @@ export function psql(url, sql) {
  * Makes the database when it is missing, owned by the role that migrates; with `fresh` drops it first. What an earlier version left to
  * another owner is handed over. Returns its addresses for both roles.
  */
-export function ensureDatabase(server, name, fresh = false) {
+export function ensureDatabase(server, name, fresh = false, template = 'template1') {
   if (fresh) psql(server.url(), `DROP DATABASE IF EXISTS "${name}" WITH (FORCE)`);
-  if (psql(server.url(), `SELECT 1 FROM pg_database WHERE datname = '${name}'`) !== '1') psql(server.url(), `CREATE DATABASE "${name}" OWNER ${roles.owner}`);
+  if (psql(server.url(), `SELECT 1 FROM pg_database WHERE datname = '${name}'`) !== '1')
+    psql(server.url(), `CREATE DATABASE "${name}" OWNER ${roles.owner} TEMPLATE "${template}"`);
   psql(server.url(name), handOver(name));
   return { url: server.url(name), ownerUrl: server.ownerUrl(name), appUrl: server.appUrl(name) };
 }

@@ -1,10 +1,10 @@
-// npm test: core and server tests, then the journeys in a browser against a server with the demo, then the audit of what they left.
-import { spawn, spawnSync } from 'node:child_process';
+// npm test: core and server tests, then the journeys in a browser against servers with the demo, then the audit of what they left.
+import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { ensureBuilt } from './build.mjs';
+import { makeJourneyDatabases } from './journeys.mjs';
 import { ensurePackages } from './packages.mjs';
-import { ensureDatabase, installDebian, startPostgres } from './postgres.mjs';
+import { installDebian, startPostgres } from './postgres.mjs';
 
 ensurePackages();
 const chromium = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
@@ -28,40 +28,13 @@ run('core and server', 'npx', ['--no-install', 'jest'], {
   NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
 });
 
-const database = ensureDatabase(server, 'larder_journeys', true);
-const port = await freePort();
-const app = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
-  stdio: ['ignore', 'ignore', 'inherit'],
-  env: { ...process.env, DATABASE_URL: database.appUrl, DATABASE_OWNER_URL: database.ownerUrl, PORT: String(port), NODE_ENV: 'production', LOG_LEVEL: 'warn' },
+const databases = await makeJourneyDatabases(server);
+run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], {
+  JOURNEY_DATABASES: JSON.stringify(databases),
+  CHROMIUM: chromium(),
 });
-const base = `http://127.0.0.1:${port}`;
-if (await answers(`${base}/api/health`, 240))
-  run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], { BASE_URL: base, CHROMIUM: chromium() });
-else failed.push('the server did not start');
-app.kill('SIGTERM');
-await new Promise((done) => app.once('exit', done));
-run('audit of what the journeys left', process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: database.ownerUrl });
+for (const [file, { ownerUrl }] of Object.entries(databases))
+  run(`audit of what the journeys of ${file} left`, process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: ownerUrl });
 await server.stop();
 console.log(failed.length === 0 ? '\nAll tests pass.' : `\nFailed: ${failed.join(', ')}.`);
 process.exit(failed.length === 0 ? 0 : 1);
-
-async function answers(url, seconds) {
-  for (let second = 0; second < seconds; second += 1) {
-    const well = await fetch(url).then(
-      (answer) => answer.ok,
-      () => false,
-    );
-    if (well) return true;
-    await new Promise((later) => setTimeout(later, 1000));
-  }
-  return false;
-}
-
-function freePort() {
-  return new Promise((done) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: free } = probe.address();
-      probe.close(() => done(free));
-    });
-  });
-}
