@@ -5,12 +5,13 @@ import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import { orderTotals, stillOrdered } from '@larder/core/inbound/totals';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
-import { and, desc, eq, isNotNull, isNull, lte, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, lte, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSupplier, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { changesOf } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
@@ -117,7 +118,7 @@ function purchaseRow({ placedAt, closed, cancelled, rate: _rate, ...row }: Order
 }
 
 /** The tax of a line or charge, and its rate on that day, per cent. */
-const taxRateOn = (taxCodeId: PgColumn, day: string) =>
+const taxRateOn = (taxCodeId: PgColumn, day: Placeholder) =>
   sql<string>`coalesce((${new QueryBuilder()
     .select({ rate: taxRate.rate })
     .from(taxRate)
@@ -127,7 +128,7 @@ const taxRateOn = (taxCodeId: PgColumn, day: string) =>
 
 const lineUnit = alias(unit, 'line_unit');
 
-const linesOf = (today: string) =>
+const linesOf = (today: Placeholder) =>
   jsonRows(
     {
       id: purchaseLine.id,
@@ -166,7 +167,7 @@ const linesOf = (today: string) =>
     { orderBy: purchaseLine.position },
   );
 
-const chargesOf = (today: string) =>
+const chargesOf = (today: Placeholder) =>
   jsonRows(
     {
       id: purchaseCharge.id,
@@ -180,8 +181,8 @@ const chargesOf = (today: string) =>
     { orderBy: purchaseCharge.position },
   );
 
-export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
-  const [row] = await tx.db
+const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
+  db
     .select({
       ...rowFields,
       version: purchaseOrder.version,
@@ -198,7 +199,11 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     .innerJoin(site, eq(site.id, purchaseOrder.siteId))
     .leftJoin(customer, eq(customer.id, purchaseOrder.shipsToId))
     .innerJoinLateral(sums, sql`true`)
-    .where(eq(purchaseOrder.id, id));
+    .where(sql`${purchaseOrder.id} = ${id}`),
+);
+
+export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
+  const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
   const places = currencyPlaces(row.currency) ?? 2;
   const totals = orderTotals(

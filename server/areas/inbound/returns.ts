@@ -4,7 +4,7 @@ import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, exists, gt, isNotNull, isNull, notExists, or, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, isNotNull, isNull, notExists, or, sql } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';

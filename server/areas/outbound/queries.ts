@@ -6,13 +6,15 @@ import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
 import { promiseDate } from '@larder/core/stock/availability';
-import { and, desc, eq, exists, isNotNull, isNull, lte, ne, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, exists, isNotNull, isNull, lte, ne, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import type { Db } from '../../db/database';
 import { among, oneRow, positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { balance, item, itemSite, lot, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, site, taxRate, unit } from '../../db/schema/index';
+import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { codesOf } from '../../documents/codes';
 import { movementsOf } from '../../documents/movements';
@@ -105,8 +107,8 @@ function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }
 
 const lineUnit = alias(unit, 'line_unit');
 
-const linesOf = (tx: Act['tx'], today: string) => {
-  const rate = tx.db
+const linesOf = (db: Db, today: Placeholder) => {
+  const rate = db
     .select({ rate: taxRate.rate })
     .from(taxRate)
     .where(and(eq(taxRate.taxCodeId, salesLine.taxCodeId), lte(taxRate.fromDay, today)))
@@ -149,21 +151,25 @@ const linesOf = (tx: Act['tx'], today: string) => {
   );
 };
 
-export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
-  const [row] = await tx.db
+const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
+  db
     .select({
       ...rowFields,
       version: salesOrder.version,
       note: salesOrder.note,
       currency: salesOrder.currency,
       movements: movementsOf('sales', salesOrder.id),
-      orderLines: linesOf(tx, today),
+      orderLines: linesOf(db, today),
     })
     .from(salesOrder)
     .innerJoin(party, eq(party.id, salesOrder.customerId))
     .innerJoin(site, eq(site.id, salesOrder.siteId))
     .innerJoinLateral(sums, sql`true`)
-    .where(eq(salesOrder.id, id));
+    .where(sql`${salesOrder.id} = ${id}`),
+);
+
+export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
+  const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { orderLines, version, note, currency, movements, ...order } = row;
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
@@ -260,10 +266,9 @@ interface LyingHere {
 const codesHere = ({ lotKind, lot: code, tag, itemCodes }: LyingHere) =>
   lotKind === 'serial' ? [code, tag].flatMap((own) => (own === null ? [] : [{ code: own, factor: '1' }])) : itemCodes;
 
-/** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
-export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
-  const { db } = tx;
-  const lines = await db
+/** What an order still wants, and how much of it may be taken. */
+const readWanted = prepared(['id'], (db, { id }) =>
+  db
     .select({
       lineId: salesLine.id,
       itemId: item.id,
@@ -279,10 +284,13 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     .innerJoin(item, eq(item.id, salesLine.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
-    .where(and(eq(salesLine.orderId, id), positive(salesLine.wanted)))
-    .orderBy(salesLine.position);
-  const itemIds = lines.map(({ itemId }) => itemId);
-  const lying = await db
+    .where(and(sql`${salesLine.orderId} = ${id}`, positive(salesLine.wanted)))
+    .orderBy(salesLine.position),
+);
+
+/** Where these items lie at the order's site, of what may go out. */
+const readLying = prepared(['id', 'items', 'today'], (db, { id, items, today }) =>
+  db
     .select({
       itemId: balance.itemId,
       binId: place.id,
@@ -301,7 +309,13 @@ export async function pickList({ tx, today }: Act, id: number): Promise<PickList
     .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, salesOrder.siteId), place.sellable))
     .innerJoin(balance, and(eq(balance.placeId, place.id), positive(balance.quantity)))
     .leftJoin(lot, eq(lot.id, balance.lotId))
-    .where(and(eq(salesOrder.id, id), among(balance.itemId, itemIds), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`));
+    .where(and(sql`${salesOrder.id} = ${id}`, among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
+);
+
+/** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
+export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
+  const lines = await readWanted(tx, { id });
+  const lying = await readLying(tx, { id, items: lines.map(({ itemId }) => itemId), today });
   const { picks, missing } = choosePicks(
     lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
     lying.map((one) => ({ ...one, quantity: decimal(one.inBin), codes: codesHere(one) })),
