@@ -36,6 +36,7 @@ export const listAttributes = endpoint({
   path: '/api/catalog/attributes',
   summary: "The business's own attributes, and who may be reminded",
   right: 'look',
+  seenBy: 'everyone',
   response: z.object({
     rows: z.array(Attribute),
     roles: z.array(z.object({ id: Id, name: z.string() })),

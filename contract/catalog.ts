@@ -195,6 +195,7 @@ export const listItems = endpoint({
   path: '/api/catalog/items',
   summary: 'Items by words in any order, SKU or barcode',
   right: 'look',
+  seenBy: 'sites',
   query: ItemFilter.extend({
     sort: z.enum(itemSorts).default('sku'),
     direction: z.enum(['up', 'down']).default('up'),
@@ -207,6 +208,7 @@ export const getItem = endpoint({
   path: '/api/catalog/items/:id',
   summary: 'One item',
   right: 'look',
+  seenBy: 'everyone',
   params: z.object({ id: PathId }),
   response: Item,
 });
@@ -294,6 +296,7 @@ export const getPicture = endpoint({
   path: '/api/catalog/pictures/:id/:size',
   summary: 'A picture, small or large',
   right: 'look',
+  seenBy: 'everyone',
   file: 'image/webp',
   params: z.object({ id: PathId, size: z.enum(['small', 'large']) }),
   response: FileAnswer,
@@ -312,6 +315,7 @@ export const find = endpoint({
   path: '/api/catalog/find',
   summary: 'Whatever a code or words may mean',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ q: z.string().trim().min(1).max(200) }),
   response: z.object({ rows: z.array(Found) }),
 });
@@ -322,6 +326,7 @@ export const readCode = endpoint({
   path: '/api/catalog/code',
   summary: 'The items a code means, with unit, lot, use-by, serial and quantity',
   right: 'look',
+  seenBy: 'everyone',
   query: z.object({ code: z.string().min(1).max(200) }),
   response: z.object({
     items: z.array(

@@ -14,6 +14,11 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
   summary: string;
   /** The right it needs; null for what is open to everyone. */
   right: Right | null;
+  /**
+   * Who is shown what it answers, of those who have its right: everyone, at whatever site; those of the sites it is about, for which the service asks;
+   * or only those who have the right for the whole company, which is so where nothing is said.
+   */
+  seenBy: 'everyone' | 'sites' | 'company';
   posts: boolean;
   /** A POST only because what it asks is long: it changes nothing. */
   reads: boolean;
@@ -42,6 +47,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   path: string;
   summary: string;
   right: Right | null;
+  seenBy?: Endpoint['seenBy'];
   posts?: boolean;
   reads?: boolean;
   file?: string;
@@ -52,6 +58,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   response: R;
 }): Endpoint<P, Q, B, R> {
   return {
+    seenBy: 'company',
     posts: false,
     reads: false,
     file: null,

@@ -119,6 +119,7 @@ export const exportFields = endpoint({
   path: '/api/exchange/exports/:list/fields',
   summary: 'Fields a list can be exported with, and those this person chose last',
   right: 'look',
+  seenBy: 'everyone',
   params: z.object({ list: z.enum(exportLists) }),
   response: z.object({
     fields: z.array(z.object({ key: z.string(), name: z.string() })),
@@ -132,6 +133,7 @@ export const exportFile = endpoint({
   summary: 'A list as a file, with chosen fields in their order',
   heavy: true,
   right: 'look',
+  seenBy: 'sites',
   file: 'application/octet-stream',
   params: z.object({ list: z.enum(exportLists) }),
   body: z.object({

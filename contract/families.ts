@@ -99,6 +99,7 @@ export const listFamilies = endpoint({
   path: '/api/catalog/families',
   summary: 'Variant families',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ q: Search, life: z.enum(['active', 'retired', 'all']).default('active') }),
   response: z.object({ rows: z.array(FamilyRow) }),
 });
@@ -107,6 +108,7 @@ export const getFamily = endpoint({
   path: '/api/catalog/families/:id',
   summary: 'One variant family with its members',
   right: 'look',
+  seenBy: 'sites',
   ...One,
   response: Family,
 });
@@ -171,6 +173,7 @@ export const takenCodes = endpoint({
   path: '/api/catalog/taken',
   summary: 'Which SKUs and barcodes are in use already',
   right: 'look',
+  seenBy: 'everyone',
   body: z.object({ skus: z.array(z.string().max(60)).max(2000).default([]), barcodes: z.array(z.string().max(60)).max(2000).default([]) }),
   response: z.object({ skus: z.array(z.object({ code: z.string(), name: z.string() })), barcodes: z.array(z.object({ code: z.string(), name: z.string() })) }),
 });

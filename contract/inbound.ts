@@ -139,6 +139,7 @@ export const listPurchases = endpoint({
   path: '/api/inbound/orders',
   summary: 'Purchase orders, the open ones first',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({
     q: Search,
     show: z.enum(['open', 'drafts', 'all']).default('open'),
@@ -153,6 +154,7 @@ export const getPurchase = endpoint({
   path: '/api/inbound/orders/:id',
   summary: 'One purchase order',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: PurchaseOrder,
 });
@@ -230,6 +232,7 @@ export const supplierTerms = endpoint({
   path: '/api/inbound/suppliers/:id/terms',
   summary: 'What a supplier asks for these items, and the tax on it',
   right: 'look',
+  seenBy: 'everyone',
   params: one,
   query: z.object({ itemIds: z.string().regex(/^(\d{1,10}(,\d{1,10}){0,499})?$/, 'Give the ids of items, with commas between.') }),
   response: z.object({
@@ -255,6 +258,7 @@ export const getSupplier = endpoint({
   path: '/api/inbound/suppliers/:id',
   summary: 'A supplier: terms, what we buy and its prices, open orders, how punctual and complete, what is owed',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: z.object({
     id: Id,
@@ -269,9 +273,9 @@ export const getSupplier = endpoint({
     punctual: z.object({ lines: z.number(), onTime: z.number(), inFull: z.number() }),
     /** Days from placing to the first receipt, as the middle of the last year's orders; null when there were none. */
     usualDays: Amount.nullable(),
-    /** What open bills come to, and what of it is late, in company currency. */
-    owed: Amount,
-    overdue: Amount,
+    /** What open bills come to, and what of it is late, in company currency; null for whom may not look at the whole company. */
+    owed: Amount.nullable(),
+    overdue: Amount.nullable(),
     items: z.array(
       z.object({
         itemId: Id,

@@ -10,6 +10,7 @@ export const keptViews = endpoint({
   path: '/api/lists/views',
   summary: 'Filters this person has kept by name',
   right: 'look',
+  seenBy: 'everyone',
   response: z.object({ rows: z.array(KeptView) }),
 });
 export const keepView = endpoint({
@@ -17,6 +18,7 @@ export const keepView = endpoint({
   path: '/api/lists/views',
   summary: 'Keep filters by name; the same name again replaces them',
   right: 'look',
+  seenBy: 'everyone',
   body: z.object({
     list: z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']),
     name: NeededText,
@@ -30,6 +32,7 @@ export const forgetView = endpoint({
   path: '/api/lists/views/:id/forget',
   summary: 'Forget kept filters',
   right: 'look',
+  seenBy: 'everyone',
   params: z.object({ id: PathId }),
   response: z.object({}),
 });

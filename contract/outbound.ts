@@ -108,6 +108,7 @@ export const listSales = endpoint({
   path: '/api/outbound/orders',
   summary: 'Quotes and sales orders, by ship-by day',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), ...Paging }),
   response: page(SalesRow),
 });
@@ -116,6 +117,7 @@ export const getSale = endpoint({
   path: '/api/outbound/orders/:id',
   summary: 'One quote or sales order',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: SalesOrder,
 });
@@ -161,6 +163,7 @@ export const availability = endpoint({
   path: '/api/outbound/availability',
   summary: 'How many are free, how many would be short, and what is coming',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ siteId: PathId, itemId: PathId, quantity: QuantityOrZero }),
   response: z.object({
     /** Not kept in stock: it is never short. */
@@ -177,6 +180,7 @@ export const pickList = endpoint({
   path: '/api/outbound/orders/:id/pick-list',
   summary: 'What to take from which bin, in walking order',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: z.object({
     rows: z.array(

@@ -50,6 +50,7 @@ export const changePassword = endpoint({
   path: '/api/people/password',
   summary: "Change one's own password; all other sessions end",
   right: 'look',
+  seenBy: 'everyone',
   body: z.object({ current: z.string().min(1, 'Give the password you have now.').max(200), password: NewPassword }),
   response: z.object({}),
 });
@@ -60,6 +61,7 @@ export const listSessions = endpoint({
   path: '/api/people/sessions',
   summary: "One's own sessions, the last used first",
   right: 'look',
+  seenBy: 'everyone',
   response: z.object({ rows: z.array(Session) }),
 });
 export const endSessionOf = endpoint({
@@ -67,6 +69,7 @@ export const endSessionOf = endpoint({
   path: '/api/people/sessions/:id/end',
   summary: "End one of one's own sessions",
   right: 'look',
+  seenBy: 'everyone',
   params: z.object({ id: PathId }),
   response: z.object({}),
 });
@@ -80,4 +83,11 @@ export const signIn = endpoint({
   response: Me,
 });
 export const signOut = endpoint({ method: 'POST', path: '/api/people/sign-out', summary: 'End this session', right: null, response: z.object({}) });
-export const me = endpoint({ method: 'GET', path: '/api/people/me', summary: 'Who is signed in, and with which rights', right: 'look', response: Me });
+export const me = endpoint({
+  method: 'GET',
+  path: '/api/people/me',
+  summary: 'Who is signed in, and with which rights',
+  right: 'look',
+  seenBy: 'everyone',
+  response: Me,
+});

@@ -30,6 +30,7 @@ export const topUpList = endpoint({
   path: '/api/planning/top-up',
   summary: 'Each item and site at or below its reorder point, with what to order',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({ rows: z.array(TopUpRow) }),
 });
@@ -54,6 +55,7 @@ export const openCounts = endpoint({
   path: '/api/planning/counts',
   summary: 'How much waits in each area',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: OpenCounts,
 });
@@ -63,6 +65,7 @@ export const today = endpoint({
   path: '/api/planning/today',
   summary: 'What comes in, runs low and must go out',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({
     day: Day,
@@ -124,6 +127,7 @@ export const firstSteps = endpoint({
   path: '/api/planning/first-steps',
   summary: 'First steps, ticked by what was really done',
   right: 'look',
+  seenBy: 'everyone',
   response: FirstSteps,
 });
 export const putFirstStepsAway = endpoint({
@@ -131,6 +135,7 @@ export const putFirstStepsAway = endpoint({
   path: '/api/planning/first-steps',
   summary: 'Put first steps away, or bring them back',
   right: 'look',
+  seenBy: 'everyone',
   body: z.object({ away: z.boolean() }),
   response: FirstSteps,
 });

@@ -19,6 +19,7 @@ export const orderLetter = endpoint({
   path: '/api/post/orders/:id',
   summary: 'The letter a purchase order would be sent with, to be looked over and changed, and the template behind it',
   right: 'inbound.order',
+  seenBy: 'sites',
   params: one,
   response: z.object({ number: z.string(), supplier: z.string(), to: z.string(), subject: z.string(), text: z.string(), template: Template }),
 });
@@ -27,6 +28,7 @@ export const orderPaper = endpoint({
   path: '/api/post/orders/:id/paper',
   summary: 'A purchase order as a PDF',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: FileAnswer,
   file: 'application/pdf',
@@ -70,6 +72,7 @@ export const listLetters = endpoint({
   path: '/api/post/letters',
   summary: 'Letters that were written, the last first',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ q: Search, orderId: PathId.optional(), ...Paging }),
   response: page(Letter),
 });
@@ -78,6 +81,7 @@ export const letterFile = endpoint({
   path: '/api/post/letters/:id/file',
   summary: 'A letter as it was sent, with what is attached, as .eml',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: FileAnswer,
   file: 'message/rfc822',

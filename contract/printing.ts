@@ -39,6 +39,7 @@ export const previewLabels = endpoint({
   reads: true,
   heavy: true,
   right: 'look',
+  seenBy: 'everyone',
   body: LabelForm,
   response: z.object({ svg: z.string(), labels: z.number(), pages: z.number() }),
 });
@@ -48,6 +49,7 @@ export const printLabels = endpoint({
   summary: 'Print labels',
   heavy: true,
   right: 'look',
+  seenBy: 'everyone',
   body: LabelForm,
   response: z.object({ id: Id, pages: z.number(), labels: z.number() }),
 });
@@ -56,6 +58,7 @@ export const listPrints = endpoint({
   path: '/api/printing/jobs',
   summary: 'What was printed last',
   right: 'look',
+  seenBy: 'everyone',
   response: z.object({ rows: z.array(z.object({ id: Id, at: z.string(), person: z.string(), title: z.string(), pages: z.number() })) }),
 });
 export const getPrint = endpoint({
@@ -63,6 +66,7 @@ export const getPrint = endpoint({
   path: '/api/printing/jobs/:id/pdf',
   summary: 'What was printed, as PDF',
   right: 'look',
+  seenBy: 'everyone',
   file: 'application/pdf',
   params: z.object({ id: PathId }),
   response: FileAnswer,

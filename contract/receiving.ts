@@ -73,6 +73,7 @@ export const receivingDesk = endpoint({
   path: '/api/inbound/desk',
   summary: 'Every open line that still wants goods, with the codes that mean it and the bin proposed',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({ rows: z.array(DeskLine), tally: Tally, version: z.number() }),
 });
@@ -162,6 +163,7 @@ export const returnable = endpoint({
   path: '/api/inbound/orders/:id/returnable',
   summary: 'What of an order can go back to the supplier, and where it lies',
   right: 'look',
+  seenBy: 'sites',
   params: one,
   response: z.object({ number: z.string(), supplier: z.string(), rows: z.array(Returnable) }),
 });
@@ -178,6 +180,7 @@ export const returnSources = endpoint({
   path: '/api/inbound/return-sources',
   summary: 'The orders an item or lot came on, newest first: those it can go back on',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({ itemId: PathId, lotId: PathId.optional() }),
   response: z.object({ rows: z.array(ReturnSource) }),
 });

@@ -44,6 +44,13 @@ export interface Grant {
 export const grantedAt = (grants: readonly Grant[], right: Right, siteId: number | null): boolean =>
   grants.some((grant) => grant.rights.includes(right) && (grant.siteId === null || grant.siteId === siteId));
 
+/** Sites; null for all of them. */
+export type Sites = readonly number[] | null;
+
+/** The sites at which these grants give a right. */
+export const sitesGranted = (grants: readonly Grant[], right: Right): Sites =>
+  grantedAt(grants, right, null) ? null : grants.flatMap((grant) => (grant.siteId !== null && grant.rights.includes(right) ? [grant.siteId] : []));
+
 /** Whether these grants give a right at all: for a company's right for the company, for a site's right at some site. */
 export const grantedSomewhere = (grants: readonly Grant[], right: Right): boolean =>
   rightScope[right] === 'company' ? grantedAt(grants, right, null) : grants.some((grant) => grant.rights.includes(right));

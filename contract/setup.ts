@@ -19,6 +19,7 @@ export const reference = endpoint({
   path: '/api/setup/reference',
   summary: 'Sites, units, categories, reasons and taxes',
   right: 'look',
+  seenBy: 'everyone',
   response: z.object({
     sites: z.array(Named),
     units: z.array(Named.extend({ step: z.string() })),
@@ -47,6 +48,7 @@ export const listBins = endpoint({
   path: '/api/setup/bins',
   summary: 'Bins by site and letters',
   right: 'look',
+  seenBy: 'everyone',
   query: z.object({ siteId: PathId.optional(), q: Search, retired: z.enum(['without', 'with']).default('without') }),
   response: z.object({ rows: z.array(Bin) }),
 });
@@ -144,6 +146,7 @@ export const listParties = endpoint({
   path: '/api/setup/parties',
   summary: 'Suppliers and customers by letters',
   right: 'look',
+  seenBy: 'everyone',
   query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
   response: z.object({ rows: z.array(Party) }),
 });

@@ -31,6 +31,7 @@ export const stockTable = endpoint({
   path: '/api/stock/table',
   summary: 'Stock per item, over all sites or at one',
   right: 'look',
+  seenBy: 'sites',
   query: StockFilter.extend({
     q: Search,
     siteId: PathId.optional(),
@@ -50,6 +51,7 @@ export const itemStock = endpoint({
   path: '/api/stock/items/:id',
   summary: 'Where an item lies, its past and what is expected',
   right: 'look',
+  seenBy: 'sites',
   params: z.object({ id: PathId }),
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({
@@ -118,6 +120,7 @@ export const trail = endpoint({
   path: '/api/stock/trail',
   summary: 'Movements, newest first, of an item, a bin or a document',
   right: 'look',
+  seenBy: 'sites',
   query: z.object({
     itemId: PathId.optional(),
     siteId: PathId.optional(),
@@ -134,6 +137,7 @@ export const binContents = endpoint({
   path: '/api/stock/bins/:id',
   summary: 'What lies in a bin',
   right: 'look',
+  seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({
     id: Id,
@@ -218,6 +222,7 @@ export const knownSerials = endpoint({
   summary: 'Which of these serials are known already, and where they are',
   reads: true,
   right: 'look',
+  seenBy: 'sites',
   body: z.object({ itemId: Id, codes: z.array(z.string().max(60)).max(5000) }),
   response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string(), ours: z.boolean() })) }),
 });
@@ -245,6 +250,7 @@ export const getLot = endpoint({
   path: '/api/stock/lots/:id',
   summary: 'A lot or a serial unit: its facts and where it is',
   right: 'look',
+  seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: Lot,
 });
@@ -286,6 +292,7 @@ export const listLots = endpoint({
   path: '/api/stock/lots',
   summary: 'Lots and serial units by code, tag, item or condition',
   right: 'look',
+  seenBy: 'sites',
   query: LotFilter.extend({ sort: z.enum(lotSorts).default('code'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
   response: page(LotRow),
 });
@@ -332,6 +339,7 @@ export const traceLot = endpoint({
   path: '/api/stock/lots/:id/trace',
   summary: 'Where a lot or serial came from, what of it is here, and who got it',
   right: 'look',
+  seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({ came: z.array(TraceRow), went: z.array(TraceRow), here: Amount }),
 });
@@ -340,6 +348,7 @@ export const traceFile = endpoint({
   path: '/api/stock/lots/:id/trace/file',
   summary: 'Who got a lot, as CSV: to write to them',
   right: 'look',
+  seenBy: 'sites',
   file: 'text/csv',
   params: z.object({ id: PathId }),
   response: FileAnswer,

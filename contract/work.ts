@@ -17,6 +17,7 @@ export const getProgress = endpoint({
   path: '/api/work/:key/progress',
   summary: 'How far something is that this person waits for',
   right: 'look',
+  seenBy: 'everyone',
   params: z.object({ key: z.string().min(1).max(200) }),
   response: Progress,
 });

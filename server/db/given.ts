@@ -1,5 +1,6 @@
 import { getTableColumns, Placeholder, sql, type GetColumnData, type InferInsertModel, type SQL, type SQLWrapper } from 'drizzle-orm';
 import { QueryBuilder, type PgColumn, type PgTable, type PgUpdateSetSource } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Tx } from './database';
 
 type Columns = Record<string, PgColumn | OrNull<PgColumn>>;
@@ -25,6 +26,13 @@ export const among = (column: PgColumn | SQL, values: readonly unknown[] | Place
  */
 export const positive = (column: PgColumn | SQLWrapper): SQL => sql`${column} > 0`;
 export const notNone = (column: PgColumn | SQLWrapper): SQL => sql`${column} <> 0`;
+
+/** At one of these sites; anywhere, where they are all. */
+export const atSites = (column: PgColumn | SQL, sites: Sites | Placeholder): SQL<boolean> | undefined => (sites === null ? undefined : among(column, sites));
+
+/** At one of these sites, or outside of all. */
+export const atSitesOrOutside = (column: PgColumn, sites: Sites): SQL<boolean> | undefined =>
+  sites === null ? undefined : sql`(${column} is null or ${among(column, sites)})`;
 
 /** The order in which the values were given. */
 export const inOrderOf = (column: PgColumn, values: readonly number[]): SQL => sql`array_position(${sql.param(values)}::int[], ${column})`;

@@ -100,8 +100,9 @@ export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint,
   return transaction(ground.pool, endpoint.method === 'GET' || endpoint.reads || preview ? 'snapshot' : 'write', async (tx) => {
     const act = actOf({ tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)), tell });
     const work = async () => {
+      if (isShown(endpoint) && endpoint.seenBy === 'company') act.allow(endpoint.right as Right, null);
       const answer = await service(act, asked as Asked<Endpoint>);
-      if (mustAsk(endpoint) && !act.asked.has(endpoint.right as Right))
+      if ((isShown(endpoint) ? endpoint.seenBy === 'sites' : mustAsk(endpoint)) && !act.asked.has(endpoint.right as Right))
         throw new Error(`${nameOf(endpoint)} needs ${endpoint.right ?? ''} at a site, and never asked at which`);
       return answer;
     };
@@ -110,9 +111,12 @@ export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint,
   });
 }
 
-/** Writes with a right that is held at sites say at which they use it; looking is held to sites by what is read. */
-const mustAsk = ({ method, reads, right }: Endpoint): boolean =>
-  method !== 'GET' && !reads && right !== null && right !== 'look' && rightScope[right] === 'site';
+/** What shows something, with a right that is held at sites; whoever may only look, writes nothing but what is their own. */
+const isShown = ({ method, reads, right }: Endpoint): boolean =>
+  right !== null && rightScope[right] === 'site' && (method === 'GET' || reads || right === 'look');
+
+/** Writes with a right that is held at sites say at which they use it. */
+const mustAsk = ({ right }: Endpoint): boolean => right !== null && rightScope[right] === 'site';
 
 export async function signedIn(ctx: Context, pool: pg.Pool, now: Date): Promise<Person> {
   const by = await personOf(ctx, pool, now);

@@ -3,11 +3,13 @@ import type { QueryOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { jsonList, jsonRows } from '../../db/json';
 import { everyWord } from '../../db/paging';
 import { family as table, familyValue, item, pool } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
+import { poolOver } from '../../documents/seen';
 
 const query = new QueryBuilder();
 
@@ -19,18 +21,19 @@ const axes = query
   .orderBy(familyValue.axis);
 
 /** How many members it has, and what there is of them. */
-const sums = query
-  .select({
-    members: sql<number>`count(*)`.as('members'),
-    onHand: sql<string>`trim_scale(coalesce(sum(${pool.onHand}), 0))`.as('sum_on_hand'),
-    free: sql<string>`trim_scale(coalesce(sum(${pool.free}), 0))`.as('sum_free'),
-  })
-  .from(item)
-  .innerJoin(pool, eq(pool.itemId, item.id))
-  .where(eq(item.familyId, table.id))
-  .as('sums');
+const sumsOver = (sites: Sites) =>
+  query
+    .select({
+      members: sql<number>`count(*)`.as('members'),
+      onHand: sql<string>`trim_scale(coalesce(sum(${pool.onHand}), 0))`.as('sum_on_hand'),
+      free: sql<string>`trim_scale(coalesce(sum(${pool.free}), 0))`.as('sum_free'),
+    })
+    .from(item)
+    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
+    .where(eq(item.familyId, table.id))
+    .as('sums');
 
-const rowFields = {
+const rowFields = (sums: ReturnType<typeof sumsOver>) => ({
   id: table.id,
   name: table.name,
   code: table.code,
@@ -39,11 +42,12 @@ const rowFields = {
   onHand: sums.onHand,
   free: sums.free,
   retired: sql<boolean>`${table.retiredAt} is not null`,
-};
+});
 
-export const families = async ({ tx: { db } }: Act, { q, life }: QueryOf<typeof contract.listFamilies>): Promise<contract.FamilyRow[]> =>
-  db
-    .select(rowFields)
+export async function families({ tx: { db }, sites }: Act, { q, life }: QueryOf<typeof contract.listFamilies>): Promise<contract.FamilyRow[]> {
+  const sums = sumsOver(sites('look'));
+  return db
+    .select(rowFields(sums))
     .from(table)
     .innerJoinLateral(sums, sql`true`)
     .where(
@@ -54,6 +58,7 @@ export const families = async ({ tx: { db } }: Act, { q, life }: QueryOf<typeof 
     )
     .orderBy(lower(table.name))
     .limit(500);
+}
 
 const ofAxis = query
   .select({
@@ -83,10 +88,12 @@ const memberFields = {
   retired: sql<boolean>`${item.retiredAt} is not null`,
 };
 
-export async function family({ tx: { db } }: Act, id: number): Promise<contract.Family> {
+export async function family({ tx: { db }, sites }: Act, id: number): Promise<contract.Family> {
+  const seen = sites('look');
+  const sums = sumsOver(seen);
   const [row] = await db
     .select({
-      ...rowFields,
+      ...rowFields(sums),
       version: table.version,
       description: table.description,
       categoryId: table.categoryId,
@@ -101,7 +108,7 @@ export async function family({ tx: { db } }: Act, id: number): Promise<contract.
         (select) =>
           select
             .from(item)
-            .innerJoin(pool, eq(pool.itemId, item.id))
+            .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
             .leftJoin(value1, eq(value1.id, item.value1Id))
             .leftJoin(value2, eq(value2.id, item.value2Id))
             .leftJoin(value3, eq(value3.id, item.value3Id))

@@ -3,7 +3,7 @@ import { parseGs1, type Gs1 } from '@larder/core/codes/gs1';
 import { and, desc, eq, exists, isNull, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { among } from '../../db/given';
+import { among, atSites } from '../../db/given';
 import { everyWord } from '../../db/paging';
 import { barcode, item, itemSupplier, lot, party, place, purchaseOrder, salesOrder, site } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
@@ -29,6 +29,7 @@ export function isCodeOf(code: string | Placeholder): SQL {
 
 /** Whatever a code or words may mean: exact codes first. A GS1 element string means its item and, if it is known, its lot or serial. */
 export async function find(act: Act, q: string): Promise<contract.Found[]> {
+  act.sites('look');
   const gs1 = parseGs1(q);
   if (gs1) return findGs1(act, q, gs1);
   const code = q.toLowerCase();
@@ -36,8 +37,8 @@ export async function find(act: Act, q: string): Promise<contract.Found[]> {
     itemsMeant(act.tx, q, code),
     lotsMeant(act.tx, code),
     binsMeant(act.tx, q, code),
-    ordersMeant(act.tx, purchaseOrder, q, code),
-    ordersMeant(act.tx, salesOrder, q, code),
+    ordersMeant(act, purchaseOrder, q, code),
+    ordersMeant(act, salesOrder, q, code),
     suppliersMeant(act.tx, q, code),
   ).as('found');
   const { kind, id, shown, name, exact } = found;
@@ -97,14 +98,14 @@ const binsMeant = ({ db }: Act['tx'], q: string, code: string) =>
     .orderBy(sql`exact desc`, place.code)
     .limit(5);
 
-function ordersMeant({ db }: Act['tx'], order: typeof purchaseOrder | typeof salesOrder, q: string, code: string) {
+function ordersMeant({ tx: { db }, sites }: Act, order: typeof purchaseOrder | typeof salesOrder, q: string, code: string) {
   const [kind, rank, partyId]: [Kind, number, PgColumn] =
     order === purchaseOrder ? ['purchase order', 4, purchaseOrder.supplierId] : ['sales order', 5, salesOrder.customerId];
   return db
     .select(meant({ kind, id: order.id, shown: order.number, name: party.name, exact: is(order.number, code), rank }))
     .from(order)
     .innerJoin(party, eq(party.id, partyId))
-    .where(everyWord(sql`lower(${order.number} || ' ' || ${party.name})`, q))
+    .where(and(everyWord(sql`lower(${order.number} || ' ' || ${party.name})`, q), atSites(order.siteId, sites('look'))))
     .orderBy(sql`exact desc`, desc(order.id))
     .limit(5);
 }

@@ -1,7 +1,8 @@
 import type * as contract from '@larder/contract/catalog';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { given, jsonOf } from '../../db/given';
 import { jsonRows } from '../../db/json';
@@ -22,7 +23,8 @@ import {
 import { prepared, preparedFor } from '../../db/prepared';
 import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
-import { overAll, stateCondition, suppliedBy } from '../stock/queries';
+import { poolOver } from '../../documents/seen';
+import { over, stateCondition, suppliedBy } from '../stock/queries';
 import { isCodeOf } from './find';
 
 type ItemQuery = QueryOf<typeof contract.listItems>;
@@ -39,26 +41,27 @@ const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
   free: { sql: pool.free, type: 'numeric' },
 };
 
-export async function items({ tx }: Act, query: ItemQuery): Promise<ItemPage> {
-  if (query.sort === 'best') return bestItems(tx, query);
+export async function items(act: Act, query: ItemQuery): Promise<ItemPage> {
+  const asking = { tx: act.tx, sites: act.sites('look') };
+  if (query.sort === 'best') return bestItems(asking, query);
   const ids = await pageOfIds(
-    tx,
+    asking,
     query,
     wordPatterns(query.q).map((pattern) => [pattern]),
   );
   const found = await rowsOf(
-    tx,
+    asking,
     ids.map(({ id }) => id),
   );
   const rows = found.map((row, at) => ({ ...row, cursor: ids[at]?.cursor ?? '', cursorId: row.id }));
-  if (rows.length === 0 && query.cursor === undefined && query.q) return nearItems(tx, query);
+  if (rows.length === 0 && query.cursor === undefined && query.q) return nearItems(asking, query);
   return paged(rows, query.limit);
 }
 
 /** Conditions of a list of items but its words; where a state of stock is asked for, the pool is joined. */
-const factConditions = (query: Facts): SQL | undefined =>
+const factConditions = (query: Facts, sites: Sites | Placeholder): SQL | undefined =>
   and(
-    stateCondition(query.state, overAll),
+    stateCondition(query.state, over(sites)),
     query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
     query.supplierId === undefined ? undefined : suppliedBy(query.supplierId),
     query.kind === undefined ? undefined : eq(item.kind, query.kind),
@@ -68,8 +71,8 @@ const factConditions = (query: Facts): SQL | undefined =>
     query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
   );
 
-/** Conditions of a list of items. */
-export const itemConditions = (query: Conditions): SQL | undefined => and(everyWord(item.findable, query.q), factConditions(query));
+/** Conditions of a list of items, whose stock is looked at over these sites. */
+export const itemConditions = (query: Conditions, sites: Sites): SQL | undefined => and(everyWord(item.findable, query.q), factConditions(query, sites));
 
 const withAttribute = (attributeId: number, value: string | undefined): SQL =>
   exists(
@@ -94,15 +97,31 @@ interface Shape {
   facts: Facts;
   words: number[];
   isLong: boolean;
+  /** Not all sites are looked at. */
+  ofSome: boolean;
+}
+
+/** Who asks: over which sites stock is looked at. */
+interface Asking {
+  tx: Act['tx'];
+  sites: Sites;
 }
 
 /** The ids of a page in order, of items that match one of the patterns of each word. */
-function pageOfIds(tx: Act['tx'], query: ItemQuery, words: readonly (readonly string[])[]): Promise<{ id: number; cursor: string }[]> {
+function pageOfIds({ tx, sites }: Asking, query: ItemQuery, words: readonly (readonly string[])[]): Promise<{ id: number; cursor: string }[]> {
   const { q, limit, cursor, direction, sort: asked, ...facts } = query;
   const sort = asked === 'best' ? 'sku' : asked;
   const after = readCursor(cursor, sorts[sort].type);
-  const shape: Shape = { sort, direction, isAfter: after !== null, facts, words: words.map((some) => some.length), isLong: hasLongWord(q) };
-  return readIds(tx, shape, { ...wordValues(words.flat()), limit, more: limit + 1, cursor: after?.[0], cursorId: after?.[1] });
+  const shape: Shape = {
+    sort,
+    direction,
+    isAfter: after !== null,
+    facts,
+    words: words.map((some) => some.length),
+    isLong: hasLongWord(q),
+    ofSome: sites !== null,
+  };
+  return readIds(tx, shape, { ...wordValues(words.flat()), sites, limit, more: limit + 1, cursor: after?.[0], cursorId: after?.[1] });
 }
 
 /**
@@ -110,7 +129,7 @@ function pageOfIds(tx: Act['tx'], query: ItemQuery, words: readonly (readonly st
  * have by the trigram index; how many have them is not known beforehand, so the walk ends after so many items, and the
  * index is asked only when the page is not full by then.
  */
-const readIds = preparedFor(['limit', 'more', 'cursor', 'cursorId', ...wordNames], (db, asked, shape: Shape) => {
+const readIds = preparedFor(['limit', 'more', 'sites', 'cursor', 'cursorId', ...wordNames], (db, asked, shape: Shape) => {
   const sort = sorts[shape.sort];
   const page = pageAt(sort, item.id, { limit: asked.more, after: shape.isAfter ? [asked.cursor, asked.cursorId] : null, direction: shape.direction });
   const places = wordsGiven(
@@ -118,7 +137,8 @@ const readIds = preparedFor(['limit', 'more', 'cursor', 'cursorId', ...wordNames
     shape.words.reduce((sum, count) => sum + count, 0),
   );
   const words = shape.words.map((count) => or(...places.splice(0, count).map((pattern) => sql`${item.findable} like ${pattern}`)));
-  const conditions = and(...words, factConditions(shape.facts));
+  const seen = shape.ofSome ? asked.sites : null;
+  const conditions = and(...words, factConditions(shape.facts, seen));
   const fields = { id: item.id, cursor: sql<string>`(${sort.sql})::text`.as('cursor') };
   const where = and(conditions, page.after);
   // Figures are joined in only when something asks for them.
@@ -126,7 +146,7 @@ const readIds = preparedFor(['limit', 'more', 'cursor', 'cursorId', ...wordNames
     return db
       .select(fields)
       .from(item)
-      .innerJoin(pool, eq(pool.itemId, item.id))
+      .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
       .where(where)
       .orderBy(...page.order)
       .limit(page.limit);
@@ -193,7 +213,7 @@ const policies = ofItem
   .as('policies');
 
 /** The rows of these items, in their order. A statement of its own: it is planned once, while choosing ids is planned for each question. */
-const readRows = prepared(['ids'], (db, { ids }) =>
+const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: { ofSome: boolean }) =>
   db
     .select({
       id: item.id,
@@ -230,7 +250,7 @@ const readRows = prepared(['ids'], (db, { ids }) =>
     })
     .from(sql`unnest(${ids}::int[]) with ordinality page(id, at)`)
     .innerJoin(item, sql`${item.id} = page.id`)
-    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(poolOver(ofSome ? sites : null), eq(pool.itemId, item.id))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(category, eq(category.id, item.categoryId))
     .leftJoin(family, eq(family.id, item.familyId))
@@ -238,23 +258,26 @@ const readRows = prepared(['ids'], (db, { ids }) =>
     .orderBy(sql`page.at`),
 );
 
-const rowsOf = (tx: Act['tx'], ids: readonly number[]): Promise<contract.ItemRow[]> => (ids.length === 0 ? Promise.resolve([]) : readRows(tx, { ids }));
+const rowsOf = async ({ tx, sites }: Asking, ids: readonly number[]): Promise<contract.ItemRow[]> =>
+  ids.length === 0 ? [] : readRows(tx, { ofSome: sites !== null }, { ids, sites });
 
 /** When no item has all the words: words that some item has stay, the others stand for the words written most like them. */
-async function nearItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
+async function nearItems(asking: Asking, query: ItemQuery): Promise<ItemPage> {
   const words = (query.q ?? '')
     .toLowerCase()
     .split(/\s+/)
     .filter((each) => each.length > 2)
     .slice(0, 4);
   if (words.length === 0) return { rows: [], next: null };
-  const odd = (await wordsMeant(tx, { words: jsonOf(words.map((each, at) => ({ at, word: each, pattern: likeWord(each) }))) })).filter(({ known }) => !known);
+  const odd = (await wordsMeant(asking.tx, { words: jsonOf(words.map((each, at) => ({ at, word: each, pattern: likeWord(each) }))) })).filter(
+    ({ known }) => !known,
+  );
   if (odd.length === 0 || odd.some(({ near }) => near.length === 0)) return { rows: [], next: null };
   const known = words.filter((each) => !odd.some((one) => one.word === each));
   const patterns = [...known.map((each) => [likeWord(each)]), ...odd.map((one) => one.near.map(likeWord))];
-  const ids = await pageOfIds(tx, { ...query, sort: 'sku', cursor: undefined, direction: 'up' }, patterns);
+  const ids = await pageOfIds(asking, { ...query, sort: 'sku', cursor: undefined, direction: 'up' }, patterns);
   const rows = await rowsOf(
-    tx,
+    asking,
     ids.slice(0, query.limit).map(({ id }) => id),
   );
   return { rows, next: null };
@@ -278,25 +301,33 @@ const wordsMeant = prepared(['words'], (db, value) => {
 });
 
 /** The best few for a line or the scan bar: an exact code first, then names and SKUs that begin with the first word. */
-async function bestItems(tx: Act['tx'], query: ItemQuery): Promise<ItemPage> {
+async function bestItems(asking: Asking, query: ItemQuery): Promise<ItemPage> {
   const { q = '', limit, cursor: _cursor, direction: _direction, sort: _sort, ...facts } = query;
   const code = q.trim().toLowerCase();
   const patterns = wordPatterns(q);
   const start = `${code.replace(/[\\%_]/g, '\\$&')}%`;
-  const ids = await readBest(tx, { facts, words: patterns.length }, { ...wordValues(patterns), code, start, limit });
+  const { tx, sites } = asking;
+  const ids = await readBest(tx, { facts, words: patterns.length, ofSome: sites !== null }, { ...wordValues(patterns), code, start, limit, sites });
   const rows = await rowsOf(
-    tx,
+    asking,
     ids.map(({ id: itemId }) => itemId),
   );
-  return rows.length > 0 || code.length < 3 ? { rows, next: null } : nearItems(tx, query);
+  return rows.length > 0 || code.length < 3 ? { rows, next: null } : nearItems(asking, query);
 }
 
-const readBest = preparedFor(['code', 'start', 'limit', ...wordNames], (db, asked, { facts, words }: { facts: Facts; words: number }) =>
-  db
-    .select({ id: item.id })
-    .from(item)
-    .innerJoin(pool, eq(pool.itemId, item.id))
-    .where(and(everyWord(item.findable, wordsGiven(asked, words)), factConditions(facts)))
-    .orderBy(desc(isCodeOf(asked.code)), desc(sql`lower(${item.sku}) like ${asked.start}`), desc(sql`lower(${item.name}) like ${asked.start}`), lower(item.sku))
-    .limit(asked.limit),
+const readBest = preparedFor(
+  ['code', 'start', 'limit', 'sites', ...wordNames],
+  (db, asked, { facts, words, ofSome }: { facts: Facts; words: number; ofSome: boolean }) =>
+    db
+      .select({ id: item.id })
+      .from(item)
+      .innerJoin(poolOver(ofSome ? asked.sites : null), eq(pool.itemId, item.id))
+      .where(and(everyWord(item.findable, wordsGiven(asked, words)), factConditions(facts, ofSome ? asked.sites : null)))
+      .orderBy(
+        desc(isCodeOf(asked.code)),
+        desc(sql`lower(${item.sku}) like ${asked.start}`),
+        desc(sql`lower(${item.name}) like ${asked.start}`),
+        lower(item.sku),
+      )
+      .limit(asked.limit),
 );

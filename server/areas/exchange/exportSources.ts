@@ -1,10 +1,11 @@
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, ParamsOf } from '@larder/contract/endpoint';
 import { and, eq, isNotNull, isNull, lt, not, sql, type SQL } from 'drizzle-orm';
-import { positive } from '../../db/given';
+import { atSites, positive } from '../../db/given';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { itemsWithFigures } from './references';
-import { lotWords } from '../stock/queries';
+import { lotsSeen, lotWords, movedAt } from '../stock/queries';
+import type { Sites } from '@larder/contract/rights';
 import type { Db, Query } from '../../db/database';
 import {
   attributeValue,
@@ -41,11 +42,14 @@ type Cells = Record<string, unknown> & { own?: Record<string, string> | null };
 
 export interface Source {
   /** Rows with a column for each field, in the order of the file. */
-  read: (db: Db, where: SQL | undefined) => Query<Cells>;
+  read: (db: Db, where: SQL | undefined, sites: Sites) => Query<Cells>;
   /** What the words of the list's own search field look through. */
   words: SQL | PgColumn;
-  /** Columns of the site and of the item, where rows have one. */
-  site?: SQL | PgColumn;
+  /** Holds rows to sites, where they are of one. */
+  at?: (sites: Sites) => SQL | undefined;
+  /** Taken out only by whom may look at the whole company. */
+  company?: true;
+  /** The column of the item, where rows have one. */
   item?: PgColumn;
   /** Conditions of what the list may be held to. */
   shows?: Partial<Record<Show, SQL | undefined>>;
@@ -104,7 +108,7 @@ const paidOf = sql`coalesce((${new QueryBuilder()
 /** Each list as a file: where its rows are from, what its words look through, and what it may be held to. */
 export const sources: Record<List, Source> = {
   items: {
-    read: (db, where) => itemsWithFigures(db, { figures: figuresAt(pool), own: ownOf(attributeValue.itemId, item.id) }, where),
+    read: (db, where, sites) => itemsWithFigures(db, sites, { figures: figuresAt(pool), own: ownOf(attributeValue.itemId, item.id) }, where),
     words: item.findable,
     more: figures,
   },
@@ -167,7 +171,7 @@ export const sources: Record<List, Source> = {
         .where(and(eq(place.kind, 'bin'), not(place.unplaced), isNull(place.retiredAt), where))
         .orderBy(inOrder),
     words: sql`lower(${place.code})`,
-    site: place.siteId,
+    at: (sites) => atSites(place.siteId, sites),
   },
   policies: {
     read: (db, where) =>
@@ -186,7 +190,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: item.findable,
-    site: itemPolicy.siteId,
+    at: (sites) => atSites(itemPolicy.siteId, sites),
   },
   stock: {
     read: (db, where) =>
@@ -207,7 +211,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: item.findable,
-    site: itemSite.siteId,
+    at: (sites) => atSites(itemSite.siteId, sites),
     more: [
       { key: 'sku', name: 'SKU' },
       { key: 'name', name: 'Name' },
@@ -219,12 +223,12 @@ export const sources: Record<List, Source> = {
     ],
   },
   lots: {
-    read: (db, where) => {
+    read: (db, where, sites) => {
       const here = db
         .select({ sum: sql`trim_scale(coalesce(sum(${balance.quantity}), 0))::text` })
         .from(balance)
         .innerJoin(place, eq(place.id, balance.placeId))
-        .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), place.owned));
+        .where(and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), place.owned, atSites(place.siteId, sites)));
       return db
         .select({
           sku: item.sku,
@@ -244,12 +248,14 @@ export const sources: Record<List, Source> = {
         .orderBy(inOrder);
     },
     words: lotWords,
+    at: lotsSeen,
     more: named([
       ['name', 'Name'],
       ['onHand', 'Here'],
     ]),
   },
   bills: {
+    company: true,
     read: (db, where) =>
       db
         .select({
@@ -316,7 +322,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: item.findable,
-    site: sql`coalesce(${from.siteId}, ${to.siteId})`,
+    at: movedAt,
     item: movementLine.itemId,
     more: named([
       ['when', 'When'],
@@ -359,7 +365,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: sql`lower(${purchaseOrder.number} || ' ' || ${party.name})`,
-    site: purchaseOrder.siteId,
+    at: (sites) => atSites(purchaseOrder.siteId, sites),
     shows: {
       open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), positive(purchaseLine.outstanding)),
       drafts: and(isNull(purchaseOrder.placedAt), isNull(purchaseOrder.cancelledAt)),
@@ -406,7 +412,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: sql`lower(${salesOrder.number} || ' ' || ${party.name})`,
-    site: salesOrder.siteId,
+    at: (sites) => atSites(salesOrder.siteId, sites),
     shows: {
       open: and(
         isNotNull(salesOrder.confirmedAt),

@@ -2,7 +2,7 @@ import { exchangeKinds } from '@larder/core/formats/exchange';
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, FileAnswer, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { itemConditions } from '../catalog/queries';
 import { countedBy } from '../../heavy/progress';
@@ -47,17 +47,19 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   if (fields.some((field) => field === undefined)) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
   if (new Set(keys).size < keys.length) throw refuseField(422, 'field-twice', 'fields', 'Each field can be taken once.');
   const source = sources[list];
+  if (source.company) act.allow('look', null);
+  const sites = act.sites('look', query.siteId ?? query.lots?.siteId);
   const where = and(
     everyWord(source.words, query.q),
-    query.items !== undefined && list === 'items' ? itemConditions(query.items) : undefined,
+    query.items !== undefined && list === 'items' ? itemConditions(query.items, sites) : undefined,
     query.lots !== undefined && list === 'lots' ? lotConditions(query.lots) : undefined,
     query.stock !== undefined && list === 'stock' ? siteStockConditions(query.stock) : undefined,
     source.shows?.[query.show ?? 'all'],
     query.itemId !== undefined && source.item ? eq(source.item, query.itemId) : undefined,
-    query.siteId !== undefined && source.site ? sql`${source.site} = ${query.siteId}` : undefined,
+    source.at?.(sites),
   );
   const used = fields.filter((field) => field !== undefined);
-  const rows = act.tx.batches(source.read(act.tx.db, where), 1000);
+  const rows = act.tx.batches(source.read(act.tx.db, where, sites), 1000);
   const cells = async function* () {
     for await (const some of countedBy(act.tell, rows))
       yield some.map((row) => used.map(({ key }) => String((key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? '')));

@@ -1,6 +1,8 @@
 import { and, eq, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
+import { poolOver } from '../../documents/seen';
 import { lower } from '@larder/core/formats/rows';
 import type { Db } from '../../db/database';
 import { among } from '../../db/given';
@@ -116,13 +118,13 @@ export const itemsWritten = (db: Db, where: SQL | undefined) =>
     .leftJoinLateral(bought, sql`true`)
     .where(where);
 
-/** The same with what there is of each and its own attributes, in the order of their SKUs. */
-export const itemsWithFigures = (db: Db, more: { figures: Fields; own: SQL<Record<string, string> | null> }, where: SQL | undefined) =>
+/** The same with what there is of each at these sites, and its own attributes, in the order of their SKUs. */
+export const itemsWithFigures = (db: Db, sites: Sites, more: { figures: Fields; own: SQL<Record<string, string> | null> }, where: SQL | undefined) =>
   db
     .select({ ...itemFields, ...more.figures, own: more.own })
     .from(item)
     .innerJoin(unit, eq(unit.id, item.unitId))
-    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
     .leftJoin(category, eq(category.id, item.categoryId))
     .leftJoin(taxCode, eq(taxCode.id, item.taxCodeId))
     .leftJoinLateral(firstTerms, sql`true`)

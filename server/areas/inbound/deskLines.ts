@@ -1,6 +1,6 @@
 import type * as receiving from '@larder/contract/receiving';
 import { and, eq, gt, isNotNull, isNull, ne, not, or, sql } from 'drizzle-orm';
-import { positive } from '../../db/given';
+import { atSites, positive } from '../../db/given';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
@@ -28,7 +28,7 @@ const customer = alias(party, 'customer');
 const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
 
 /** Every open line that still wants goods, by expected day. */
-export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
+export async function deskLines({ tx, by, now, sites }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
   const { db } = tx;
   const bin = binProposed(tx);
   const toCome = or(positive(purchaseLine.incoming), and(not(purchaseLine.kept), not(purchaseLine.direct), positive(purchaseLine.outstanding)));
@@ -64,7 +64,7 @@ export async function deskLines({ tx, by, now }: Act, siteId?: number): Promise<
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
     .leftJoinLateral(bin, sql`true`)
-    .where(and(toCome, siteId === undefined ? undefined : eq(purchaseLine.siteId, siteId)))
+    .where(and(toCome, atSites(purchaseLine.siteId, sites('look', siteId))))
     .orderBy(sql`${expectedOn} nulls last`, sql`length(${purchaseOrder.number})`, purchaseOrder.number, purchaseLine.position);
 }
 

@@ -8,6 +8,7 @@ import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/co
 import { and, desc, eq, isNotNull, isNull, lte, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import { atSites } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSupplier, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode, taxRate, unit } from '../../db/schema/index';
@@ -73,21 +74,15 @@ const goesTo: Record<ListQuery['to'], SQL | undefined> = {
   customer: isNotNull(purchaseOrder.shipsToId),
 };
 
-export async function purchases({ tx, today }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listPurchases>> {
+export async function purchases(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listPurchases>> {
   const sort: Sort =
     query.show === 'open'
       ? { sql: sql`coalesce(${purchaseOrder.expectedOn}, '9999-12-31')`, type: 'date' }
       : { sql: purchaseOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, purchaseOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
   const words = sql`lower(${purchaseOrder.number} || ' ' || ${party.name} || ' ' || coalesce(${customer.name}, ''))`;
-  const which = and(
-    shows[query.show],
-    everyWord(words, query.q),
-    query.siteId === undefined ? undefined : eq(purchaseOrder.siteId, query.siteId),
-    goesTo[query.to],
-    page.after,
-  );
-  const rows = await tx.db
+  const which = and(shows[query.show], everyWord(words, query.q), atSites(purchaseOrder.siteId, act.sites('look', query.siteId)), goesTo[query.to], page.after);
+  const rows = await act.tx.db
     .select({ ...rowFields, ...cursorOf(sort, purchaseOrder.id) })
     .from(purchaseOrder)
     .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
@@ -98,7 +93,7 @@ export async function purchases({ tx, today }: Act, query: ListQuery): Promise<R
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);
-  return { rows: shown.map((row) => purchaseRow(row, today)), next };
+  return { rows: shown.map((row) => purchaseRow(row, act.today)), next };
 }
 
 type Progressing = Pick<OrderRow, 'placedAt' | 'closed' | 'cancelled' | 'ordered' | 'received' | 'shipsToId'>;

@@ -11,7 +11,7 @@ import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
-import { among, positive } from '../../db/given';
+import { among, atSites, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { balance, item, lot, movement, movementLine, party, place, purchaseLine, purchaseOrder, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
@@ -89,7 +89,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
 
 /** Orders that an item, or one lot of it, came on and that it has not all gone back on. */
 export const returnSources = async (
-  { tx }: Act,
+  { tx, sites }: Act,
   { itemId, lotId }: QueryOf<typeof receiving.returnSources>,
 ): Promise<ResponseOf<typeof receiving.returnSources>> => ({
   rows: await tx.db
@@ -112,6 +112,7 @@ export const returnSources = async (
         lotId === undefined ? undefined : eq(movementLine.lotId, lotId),
         eq(from.kind, 'supplier'),
         to.owned,
+        atSites(purchaseOrder.siteId, sites('look')),
         positive(purchaseLine.received),
         notExists(
           tx.db

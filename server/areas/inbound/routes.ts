@@ -1,5 +1,6 @@
 import * as contract from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
+import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { deskLines } from './deskLines';
 import { purchase, purchases } from './queries';
@@ -17,7 +18,7 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.getSupplier, (act, { params }) => supplier(act, params.id));
   serve(contract.supplierTerms, (act, { params, query }) => supplierTerms(act, params.id, query.itemIds));
   serve(contract.recordDirect, (act, { params, body }) => recordDirect(act, params.id, body));
-  serve(contract.getPurchase, (act, { params }) => purchase(act, params.id));
+  serve(contract.getPurchase, async (act, { params }) => seenAt(act, await purchase(act, params.id)));
   serve(contract.createPurchase, (act, { body }) => createPurchase(act, body));
   serve(contract.editPurchase, (act, { params, body }) => editPurchase(act, params.id, body));
   serve(contract.decidePurchase, (act, { params, body }) => decidePurchase(act, params.id, body));
@@ -26,7 +27,10 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
   serve(receiving.receiveLoose, (act, { body }) => receiveLoose(act, body));
   serve(receiving.returnSources, (act, { query }) => returnSources(act, query));
-  serve(receiving.returnable, (act, { params }) => returnable(act, params.id));
+  serve(receiving.returnable, async (act, { params }) => {
+    seenAt(act, await purchase(act, params.id));
+    return returnable(act, params.id);
+  });
   serve(receiving.returnGoods, (act, { body }) => returnGoods(act, body));
   serve(receiving.receive, (act, { body }) => receive(act, body));
 }

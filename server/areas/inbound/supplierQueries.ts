@@ -1,11 +1,12 @@
 import type * as contract from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
+import { grantedAt, type Sites } from '@larder/contract/rights';
 import { Refusal } from '@larder/core/refusal';
 import { and, desc, eq, gt, gte, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { addDays } from '@larder/core/day';
 import type { PriceBreak } from '@larder/core/inbound/terms';
-import { among } from '../../db/given';
+import { among, atSites } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { bill, item, itemSupplier, movementLine, party, payment, place, purchaseLine, purchaseOrder, purchaseTerms, site, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
@@ -13,15 +14,21 @@ import { plain } from '../../db/text';
 type Supplier = ResponseOf<typeof contract.getSupplier>;
 
 /** Everything the supplier's page tells. */
-export async function supplier({ tx, today }: Act, id: number): Promise<Supplier> {
+export async function supplier({ tx, today, sites, by }: Act, id: number): Promise<Supplier> {
+  const seen = sites('look');
   const [head] = await readHead(tx, id, today);
   if (!head) throw new Refusal(404, 'not-found', 'There is no such supplier.');
-  const [punctual] = await readPunctual(tx, id, today);
+  const [punctual] = await readPunctual(tx, id, today, seen);
+  const { owed, overdue, ...terms } = head;
+  // What is owed is the company's.
+  const isSeen = grantedAt(by.grants, 'look', null);
   return {
-    ...head,
+    ...terms,
+    owed: isSeen ? owed : null,
+    overdue: isSeen ? overdue : null,
     punctual: punctual ?? { lines: 0, onTime: 0, inFull: 0 },
     items: await readItems(tx, id),
-    orders: await readOrders(tx, id, today),
+    orders: await readOrders(tx, id, today, seen),
   };
 }
 
@@ -73,7 +80,7 @@ function readHead({ db }: Act['tx'], id: number, today: string) {
 const expectedOn = sql`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
 
 /** Lines whose day has passed: whole by that day, and whole at all. What was called off is not counted against anybody. */
-function readPunctual({ db }: Act['tx'], id: number, today: string) {
+function readPunctual({ db }: Act['tx'], id: number, today: string, sites: Sites) {
   const inTime = db
     .select({ sum: sql`coalesce(sum(case when ${place.kind} = 'supplier' then ${movementLine.quantity} else -${movementLine.quantity} end), 0)` })
     .from(movementLine)
@@ -90,6 +97,7 @@ function readPunctual({ db }: Act['tx'], id: number, today: string) {
     .where(
       and(
         eq(purchaseOrder.supplierId, id),
+        atSites(purchaseOrder.siteId, sites),
         isNotNull(purchaseOrder.placedAt),
         isNull(purchaseOrder.cancelledAt),
         gt(purchaseLine.baseQuantity, purchaseLine.cancelled),
@@ -153,7 +161,7 @@ async function readItems({ db }: Act['tx'], id: number): Promise<Supplier['items
 }
 
 /** Orders of which something is still to come. */
-async function readOrders({ db }: Act['tx'], id: number, today: string): Promise<Supplier['orders']> {
+async function readOrders({ db }: Act['tx'], id: number, today: string, sites: Sites): Promise<Supplier['orders']> {
   const toCome = db
     .select({ outstanding: sql<string>`sum(${purchaseLine.outstanding})`.as('to_come') })
     .from(purchaseLine)
@@ -171,7 +179,7 @@ async function readOrders({ db }: Act['tx'], id: number, today: string): Promise
     .from(purchaseOrder)
     .innerJoin(site, eq(site.id, purchaseOrder.siteId))
     .innerJoinLateral(toCome, sql`true`)
-    .where(and(eq(purchaseOrder.supplierId, id), sql`${toCome.outstanding} > 0`))
+    .where(and(eq(purchaseOrder.supplierId, id), atSites(purchaseOrder.siteId, sites), sql`${toCome.outstanding} > 0`))
     .orderBy(sql`${purchaseOrder.expectedOn} nulls last`, purchaseOrder.id)
     .limit(100);
 }

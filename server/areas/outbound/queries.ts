@@ -10,7 +10,7 @@ import { and, desc, eq, exists, isNotNull, isNull, lte, ne, sql, type SQL, type 
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import type { Db } from '../../db/database';
-import { among, oneRow, positive } from '../../db/given';
+import { among, atSites, oneRow, positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { balance, item, itemSite, lot, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, site, taxRate, unit } from '../../db/schema/index';
@@ -66,10 +66,10 @@ const shows: Record<ListQuery['show'], SQL | undefined> = {
   all: undefined,
 };
 
-export async function sales({ tx, today }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
+export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
   const sort: Sort = query.show === 'open' ? { sql: salesOrder.shipBy, type: 'date' } : { sql: salesOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, salesOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const rows = await tx.db
+  const rows = await act.tx.db
     .select({ ...rowFields, ...cursorOf(sort, salesOrder.id) })
     .from(salesOrder)
     .innerJoin(party, eq(party.id, salesOrder.customerId))
@@ -79,14 +79,14 @@ export async function sales({ tx, today }: Act, query: ListQuery): Promise<Respo
       and(
         shows[query.show],
         everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
-        query.siteId === undefined ? undefined : eq(salesOrder.siteId, query.siteId),
+        atSites(salesOrder.siteId, act.sites('look', query.siteId)),
         page.after,
       ),
     )
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);
-  return { rows: shown.map((row) => salesRow(row, today)), next };
+  return { rows: shown.map((row) => salesRow(row, act.today)), next };
 }
 
 const progress = (row: OrderRow): SalesProgress => ({
@@ -209,9 +209,10 @@ function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
 type Availability = ResponseOf<typeof contract.availability>;
 
 /** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
-export async function availability({ tx, today }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
+export async function availability({ tx, today, allow }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
   const { itemId, siteId } = query;
   const { db } = tx;
+  allow('look', siteId);
   const here = db
     .select({ free: itemSite.free })
     .from(itemSite)

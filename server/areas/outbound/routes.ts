@@ -1,17 +1,21 @@
 import * as contract from '@larder/contract/outbound';
+import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { availability, pickList, sale, sales } from './queries';
 import { confirmSale, createSale, dispatch, editSale, endSale, pick } from './service';
 
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));
-  serve(contract.getSale, (act, { params }) => sale(act, params.id));
+  serve(contract.getSale, async (act, { params }) => seenAt(act, await sale(act, params.id)));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
   serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body.version));
   serve(contract.endSale, (act, { params, body }) => endSale(act, params.id, body));
   serve(contract.availability, (act, { query }) => availability(act, query));
-  serve(contract.pickList, (act, { params }) => pickList(act, params.id));
+  serve(contract.pickList, async (act, { params }) => {
+    seenAt(act, await sale(act, params.id));
+    return pickList(act, params.id);
+  });
   serve(contract.pick, (act, { body }) => pick(act, body));
   serve(contract.dispatch, (act, { body }) => dispatch(act, body));
 }

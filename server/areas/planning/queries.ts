@@ -10,7 +10,7 @@ import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
-import { oneRow, positive } from '../../db/given';
+import { atSites, oneRow, positive } from '../../db/given';
 import {
   item,
   itemPolicy,
@@ -34,7 +34,7 @@ const isLow = and(isNotNull(itemPolicy.reorderPoint), isNull(item.retiredAt), be
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
-export async function topUpList({ tx: { db } }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
+export async function topUpList({ tx: { db }, sites }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
   const { itemId, supplierId, packSize, minimum, price, breaks } = itemSupplier;
   const first = db
     .select({ itemId, supplierId, packSize, minimum, price, breaks })
@@ -72,7 +72,7 @@ export async function topUpList({ tx: { db } }: Act, siteId?: number, most = 10_
     .leftJoin(itemSite, figures)
     .leftJoinLateral(first, sql`true`)
     .leftJoin(party, eq(party.id, first.supplierId))
-    .where(and(isLow, siteId === undefined ? undefined : eq(site.id, siteId)))
+    .where(and(isLow, atSites(site.id, sites('look', siteId))))
     .orderBy(sql`${party.name} nulls last`, site.id, lower(item.sku))
     .limit(most);
   return candidates.flatMap(({ breaks: own, ...row }) => {
@@ -97,9 +97,10 @@ export async function topUpList({ tx: { db } }: Act, siteId?: number, most = 10_
 const soon = 7;
 
 /** How much waits in each area; what is counted is what the lists there hold. */
-export async function openCounts({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
+export async function openCounts({ tx, today: day, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
   const { db } = tx;
-  const at = (column: PgColumn) => (siteId === undefined ? undefined : eq(column, siteId));
+  const seen = sites('look', siteId);
+  const at = (column: PgColumn) => atSites(column, seen);
   const open = (order: typeof purchaseOrder | typeof salesOrder) => and(isNull(order.closedAt), isNull(order.cancelledAt), at(order.siteId));
   const toCome = db
     .select({ one: sql`1` })
@@ -177,11 +178,12 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
 }
 
 /** Days the 400 items in use that end first last at the rate of the last 90 days, against its supplier's lead time. */
-async function cover({ tx, today: day }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['cover']> {
+async function cover({ tx, today: day, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['cover']> {
   const { db } = tx;
   const from = alias(place, 'from_place');
   const to = alias(place, 'to_place');
-  const at = (column: PgColumn) => (siteId === undefined ? undefined : eq(column, siteId));
+  const seen = sites('look', siteId);
+  const at = (column: PgColumn) => atSites(column, seen);
   const used = db
     .select({ itemId: movementLine.itemId, quantity: sql<string>`sum(${movementLine.quantity})`.as('used_quantity') })
     .from(movementLine)

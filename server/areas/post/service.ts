@@ -7,7 +7,7 @@ import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import type { Act } from '../../act';
+import { seenAt, type Act } from '../../act';
 import { company, letter, letterTemplate, party, purchaseOrder } from '../../db/schema/index';
 import { purchase } from '../inbound/queries';
 import { orderPaper, placeAsked } from './orderPaper';
@@ -39,6 +39,7 @@ async function template({ tx }: Act): Promise<Template> {
 /** The letter an order would be sent with: the template filled in. */
 export async function orderLetter(act: Act, id: number): Promise<ResponseOf<typeof contract.orderLetter>> {
   const order = await purchase(act, id);
+  act.allow('inbound.order', order.siteId);
   const { company: business, email } = await about(act, order);
   const own = await template(act);
   const lines = askedLines(order.lines);
@@ -60,7 +61,7 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
 }
 
 export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const order = await purchase(act, id);
+  const order = seenAt(act, await purchase(act, id));
   const { company: business, address } = await about(act, order);
   return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
 }

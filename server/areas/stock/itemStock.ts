@@ -3,9 +3,10 @@ import { addDays } from '@larder/core/day';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, gt, gte, isNotNull, sql, type SQL } from 'drizzle-orm';
-import { alias, QueryBuilder, unionAll, type PgColumn } from 'drizzle-orm/pg-core';
+import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
-import { notNone, oneRow, positive } from '../../db/given';
+import { atSites, notNone, oneRow, positive } from '../../db/given';
 import { jsonList, jsonRows } from '../../db/json';
 import {
   balance,
@@ -25,6 +26,7 @@ import {
   unit,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
+import { poolOver } from '../../documents/seen';
 
 /** How far back its use and its stock are looked at, in days. */
 const [usedDays, pastDays] = [90, 60];
@@ -33,37 +35,32 @@ const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
 
 /** Where one item lies, how its stock went in the last 60 days, and what is expected. */
-export async function itemStock({ tx, today }: Act, id: number, siteId?: number): Promise<contract.ItemStock> {
-  const [row] = await readStanding(tx, id, siteId, addDays(today, -usedDays));
+export async function itemStock(act: Act, id: number, siteId?: number): Promise<contract.ItemStock> {
+  const { tx, today } = act;
+  const sites = act.sites('look', siteId);
+  const [row] = await readStanding(tx, id, sites, addDays(today, -usedDays));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such item.');
-  const past = await readPast(tx, { id, siteId, onHand: row.onHand, from: addDays(today, -pastDays), today });
+  const past = await readPast(tx, { id, sites, onHand: row.onHand, from: addDays(today, -pastDays), today });
   const { onHand: _onHand, used, ...rest } = row;
   const free = rest.sites.reduce((sum, one) => sum + Number(one.free), 0);
   return { ...rest, today, past, daysOfCover: daysOfCover(free, Number(used) / usedDays) };
 }
 
-/** A condition for one site, where one is asked for. */
-const at = (column: PgColumn, siteId: number | undefined): SQL | undefined => (siteId === undefined ? undefined : eq(column, siteId));
-
-function readStanding(tx: Act['tx'], id: number, siteId: number | undefined, usedSince: string) {
+function readStanding(tx: Act['tx'], id: number, sites: Sites, usedSince: string) {
   const { db } = tx;
-  const onHandHere = db
-    .select({ onHand: itemSite.onHand })
-    .from(itemSite)
-    .where(and(eq(itemSite.itemId, item.id), at(itemSite.siteId, siteId)));
   const used = db
     .select({ quantity: sql`sum(${movementLine.quantity})` })
     .from(movementLine)
     .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
     .innerJoin(to, eq(to.id, movementLine.toPlaceId))
-    .where(and(eq(movementLine.itemId, item.id), gt(movementLine.effectiveOn, usedSince), eq(to.kind, 'customer'), at(from.siteId, siteId)));
+    .where(and(eq(movementLine.itemId, item.id), gt(movementLine.effectiveOn, usedSince), eq(to.kind, 'customer'), atSites(from.siteId, sites)));
   const policy = db
     .select({
       point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
       upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
     })
     .from(itemPolicy)
-    .where(and(eq(itemPolicy.itemId, item.id), at(itemPolicy.siteId, siteId)))
+    .where(and(eq(itemPolicy.itemId, item.id), atSites(itemPolicy.siteId, sites)))
     .as('policy');
   return db
     .select({
@@ -79,14 +76,14 @@ function readStanding(tx: Act['tx'], id: number, siteId: number | undefined, use
       seq: pool.lastSeq,
       reorderPoint: policy.point,
       orderUpTo: policy.upTo,
-      onHand: siteId === undefined ? sql<string>`${pool.onHand}` : sql<string>`coalesce((${onHandHere}), 0)`,
+      onHand: pool.onHand,
       used: sql<string>`coalesce((${used}), 0)`,
-      sites: sitesOf(siteId),
-      expected: expectedOf(tx, siteId),
-      reservedFor: reservedFor(siteId),
+      sites: sitesOf(sites),
+      expected: expectedOf(tx, sites),
+      reservedFor: reservedFor(sites),
     })
     .from(item)
-    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
     .where(eq(item.id, id));
@@ -126,7 +123,7 @@ const binsOf = () => {
   });
 };
 
-const sitesOf = (siteId: number | undefined) =>
+const sitesOf = (sites: Sites) =>
   jsonRows(
     {
       siteId: site.id,
@@ -146,12 +143,12 @@ const sitesOf = (siteId: number | undefined) =>
         .from(itemSite)
         .innerJoin(site, eq(site.id, itemSite.siteId))
         .leftJoin(itemPolicy, and(eq(itemPolicy.itemId, itemSite.itemId), eq(itemPolicy.siteId, itemSite.siteId)))
-        .where(and(eq(itemSite.itemId, item.id), at(site.id, siteId))),
+        .where(and(eq(itemSite.itemId, item.id), atSites(site.id, sites))),
     { orderBy: site.id },
   );
 
 /** What is to come and what is to go, by day. */
-function expectedOf({ db }: Act['tx'], siteId: number | undefined) {
+function expectedOf({ db }: Act['tx'], sites: Sites) {
   const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder, kind: 'purchase order' | 'sales order') => ({
     day: sql<string>`${day}`.as('day'),
     quantity: sql<string>`trim_scale(${quantity})::text`.as('moves'),
@@ -164,12 +161,12 @@ function expectedOf({ db }: Act['tx'], siteId: number | undefined) {
     .select(row(day, sql`${purchaseLine.incoming}`, purchaseOrder, 'purchase order'))
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-    .where(and(eq(purchaseLine.itemId, item.id), positive(purchaseLine.incoming), sql`${day} is not null`, at(purchaseLine.siteId, siteId)));
+    .where(and(eq(purchaseLine.itemId, item.id), positive(purchaseLine.incoming), sql`${day} is not null`, atSites(purchaseLine.siteId, sites)));
   const going = db
     .select(row(sql`${salesLine.shipBy}`, sql`-${salesLine.wanted}`, salesOrder, 'sales order'))
     .from(salesLine)
     .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-    .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), at(salesLine.siteId, siteId)));
+    .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), atSites(salesLine.siteId, sites)));
   const rows = unionAll(coming, going).as('expected');
   return jsonRows({ day: rows.day, quantity: rows.quantity, document: rows.document, kind: rows.kind, id: rows.id }, (select) => select.from(rows), {
     orderBy: sql`${rows.day}`,
@@ -177,7 +174,7 @@ function expectedOf({ db }: Act['tx'], siteId: number | undefined) {
 }
 
 /** Whom it is reserved for, and who is short of it. */
-const reservedFor = (siteId: number | undefined) =>
+const reservedFor = (sites: Sites) =>
   jsonRows(
     {
       orderId: salesOrder.id,
@@ -192,22 +189,22 @@ const reservedFor = (siteId: number | undefined) =>
         .from(salesLine)
         .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
         .innerJoin(party, eq(party.id, salesOrder.customerId))
-        .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), at(salesLine.siteId, siteId))),
+        .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), atSites(salesLine.siteId, sites))),
     { orderBy: sql`${salesLine.shipBy}, ${salesOrder.id}` },
   );
 
 interface Past {
   id: number;
-  siteId: number | undefined;
+  sites: Sites;
   onHand: string;
   from: string;
   today: string;
 }
 
 /** What was on hand at the end of each day: today's, less what came after. */
-function readPast({ db }: Act['tx'], { id, siteId, onHand, from: first, today }: Past) {
+function readPast({ db }: Act['tx'], { id, sites, onHand, from: first, today }: Past) {
   const counts = (side: typeof from | typeof to) =>
-    sql`(${and(eq(side.kind, 'bin'), side.sellable, sql`coalesce(${at(side.siteId, siteId) ?? sql`true`}, false)`)})::int`;
+    sql`(${and(eq(side.kind, 'bin'), side.sellable, sql`coalesce(${atSites(side.siteId, sites) ?? sql`true`}, false)`)})::int`;
   const changes = db
     .select({ day: movementLine.effectiveOn, change: sql<string>`sum(${movementLine.quantity} * (${counts(to)} - ${counts(from)}))`.as('change') })
     .from(movementLine)

@@ -1,8 +1,9 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, eq, exists, not, sql, type SQL } from 'drizzle-orm';
-import { positive } from '../../db/given';
+import { and, eq, exists, not, or, sql, type SQL } from 'drizzle-orm';
+import { atSites, positive } from '../../db/given';
 import { QueryBuilder } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
 import { attributeValue, balance, item, lot, place, site } from '../../db/schema/index';
@@ -23,20 +24,20 @@ export const lotWords = sql`lower(${lot.code} || ' ' || coalesce(${lot.tag}, '')
 /** Some of a lot lies in a place of ours. */
 const inPlace = and(eq(balance.itemId, lot.itemId), eq(balance.lotId, lot.id), positive(balance.quantity), place.owned);
 
-/** Whether some of a lot lies in places of ours, at one site or any. */
-const here = (siteId?: number): SQL =>
+/** Whether some of a lot lies in places of ours, at one of these sites. */
+const here = (sites: Sites): SQL =>
   exists(
     new QueryBuilder()
       .select({ one: sql`1` })
       .from(balance)
       .innerJoin(place, eq(place.id, balance.placeId))
-      .where(and(inPlace, siteId === undefined ? undefined : eq(place.siteId, siteId))),
+      .where(and(inPlace, atSites(place.siteId, sites))),
   );
 
 const states: Record<LotQuery['state'], SQL | undefined> = {
-  here: here(),
-  past: and(lot.pastUse, here()),
-  gone: not(here()),
+  here: here(null),
+  past: and(lot.pastUse, here(null)),
+  gone: not(here(null)),
   all: undefined,
 };
 
@@ -56,12 +57,17 @@ export const lotConditions = (query: Omit<LotQuery, 'sort' | 'direction' | 'limi
     states[query.state],
     query.kind === undefined ? undefined : eq(lot.kind, query.kind),
     query.itemId === undefined ? undefined : eq(lot.itemId, query.itemId),
-    query.siteId === undefined || query.state === 'gone' ? undefined : here(query.siteId),
+    query.siteId === undefined || query.state === 'gone' ? undefined : here([query.siteId]),
     query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
   );
 
+/** Lots that lie at one of these sites, and those that are with none of ours: what lies only at others is not shown. */
+export const lotsSeen = (sites: Sites): SQL | undefined => (sites === null ? undefined : or(here(sites), not(here(null))));
+
 /** Lots and serial units, each with how much of it is here and where. */
-export async function lots({ tx: { db } }: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
+export async function lots(act: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
+  const { db } = act.tx;
+  const sites = act.sites('look', query.siteId);
   const sort = sorts[query.sort];
   const page = pageOf(sort, lot.id, query);
   const lying = db
@@ -72,7 +78,7 @@ export async function lots({ tx: { db } }: Act, query: LotQuery): Promise<Respon
     .from(balance)
     .innerJoin(place, eq(place.id, balance.placeId))
     .leftJoin(site, eq(site.id, place.siteId))
-    .where(inPlace)
+    .where(and(inPlace, atSites(place.siteId, sites)))
     .as('lying');
   const attributes = db
     .select({ all: sql`coalesce(json_object_agg(${attributeValue.attributeId}, ${attributeValue.value}), '{}')` })
@@ -100,7 +106,7 @@ export async function lots({ tx: { db } }: Act, query: LotQuery): Promise<Respon
     .from(lot)
     .innerJoin(item, eq(item.id, lot.itemId))
     .leftJoinLateral(lying, sql`true`)
-    .where(and(lotConditions(query), page.after))
+    .where(and(lotConditions(query), query.siteId === undefined ? lotsSeen(sites) : undefined, page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   return paged(rows, query.limit);

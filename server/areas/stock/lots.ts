@@ -3,7 +3,7 @@ import type * as contract from '@larder/contract/stock';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { among, positive } from '../../db/given';
+import { among, atSitesOrOutside, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { attributeValue, balance, item, lot as lotTable, place, site } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
@@ -13,7 +13,9 @@ import { flagPastUse } from '../../ledger/pastUse';
 import { attributeFaults } from '../catalog/service';
 
 /** A lot or serial unit: its facts, and what every place holds of it. */
-export async function lot({ tx: { db } }: Act, id: number): Promise<contract.Lot> {
+export async function lot(act: Act, id: number): Promise<contract.Lot> {
+  const { db } = act.tx;
+  const sites = act.sites('look');
   const [row] = await db
     .select({
       id: lotTable.id,
@@ -41,7 +43,7 @@ export async function lot({ tx: { db } }: Act, id: number): Promise<contract.Lot
             .from(balance)
             .innerJoin(place, eq(place.id, balance.placeId))
             .leftJoin(site, eq(site.id, place.siteId))
-            .where(and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), positive(balance.quantity))),
+            .where(and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), positive(balance.quantity), atSitesOrOutside(place.siteId, sites))),
         { orderBy: sql`${place.owned} desc, ${place.id}` },
       ),
     })
@@ -81,13 +83,19 @@ export async function editLot(act: Act, id: number, { version, attributes, tag, 
 }
 
 /** Which of these serials of an item are known, and where each is. */
-export async function knownSerials({ tx }: Act, { itemId, codes }: BodyOf<typeof contract.knownSerials>): Promise<ResponseOf<typeof contract.knownSerials>> {
+export async function knownSerials(act: Act, { itemId, codes }: BodyOf<typeof contract.knownSerials>): Promise<ResponseOf<typeof contract.knownSerials>> {
   const known = among(
     lower(lotTable.code),
     codes.map((code) => code.toLowerCase()),
   );
-  const rows = await tx.db
-    .select({ code: lotTable.code, where: sql<string>`concat_ws(' ', ${site.name}, ${place.code})`, ours: place.owned })
+  // That it is known is told everybody, as it cannot come in a second time; where, only at the sites one may look at.
+  const seen = atSitesOrOutside(place.siteId, act.sites('look')) ?? sql`true`;
+  const rows = await act.tx.db
+    .select({
+      code: lotTable.code,
+      where: sql<string>`case when ${seen} then concat_ws(' ', ${site.name}, ${place.code}) else 'another site' end`,
+      ours: place.owned,
+    })
     .from(lotTable)
     .innerJoin(place, eq(place.id, lotTable.placeId))
     .innerJoin(balance, and(eq(balance.itemId, lotTable.itemId), eq(balance.lotId, lotTable.id), eq(balance.placeId, place.id), positive(balance.quantity)))

@@ -2,28 +2,33 @@ import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, sql, type Placeholder, type SQL } from 'drizzle-orm';
-import { positive, notNone } from '../../db/given';
+import { atSites, notNone, positive } from '../../db/given';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
-import type { Act } from '../../act';
+import type { Sites } from '@larder/contract/rights';
+import { seenAt, type Act } from '../../act';
 import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, pageAt, paged, readCursor, wordNames, wordPatterns, wordsGiven, wordValues, type Sort } from '../../db/paging';
 import { preparedFor } from '../../db/prepared';
 import { balance, item, itemPolicy, itemSite, itemSupplier, lot, place, pool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
+import { poolOver } from '../../documents/seen';
 
-export { lotConditions, lotWords } from './lotList';
+export { lotConditions, lotsSeen, lotWords } from './lotList';
+export { movedAt } from './trail';
 
 type StockQuery = QueryOf<typeof contract.stockTable>;
 
 type Given = number | Placeholder;
 
-/** Where stock is looked at: over all sites, at one, or at the site of each row. */
+/** Where stock is looked at: over all sites or those one may see, at one, or at the site of each row. */
 interface At {
   figures: typeof pool | typeof itemSite;
   site: Given | PgColumn | undefined;
+  sites: Sites | Placeholder;
 }
 
-export const overAll: At = { figures: pool, site: undefined };
+export const overAll: At = { figures: pool, site: undefined, sites: null };
+export const over = (sites: Sites | Placeholder): At => ({ ...overAll, sites });
 
 /** What a stock table can be sorted by. */
 const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
@@ -37,9 +42,10 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
   value: { sql: figures.value, type: 'numeric' },
 });
 
-/** Stock per item from the stored figures: over all sites from the pool, at one site from its own row. */
-export async function stockTable({ tx }: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
+/** Stock per item from the stored figures: over all sites from the pool, at one site from its own row, over some from theirs. */
+export async function stockTable(act: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
   const { sort, direction, state, siteId, categoryId, supplierId, limit } = query;
+  const sites = act.sites('look', siteId);
   const words = wordPatterns(query.q);
   const after = readCursor(query.cursor, sortsAt(overAll)[sort].type);
   const shape: Shape = {
@@ -49,17 +55,20 @@ export async function stockTable({ tx }: Act, query: StockQuery): Promise<Respon
     words: words.length,
     isAfter: after !== null,
     ofSite: siteId !== undefined,
+    ofSome: siteId === undefined && sites !== null,
     ofCategory: categoryId !== undefined,
     ofSupplier: supplierId !== undefined,
   };
-  const values = { ...wordValues(words), limit: limit + 1, cursor: after?.[0], cursorId: after?.[1], siteId, categoryId, supplierId };
-  return paged(await readTable(tx, shape, values), limit);
+  const values = { ...wordValues(words), limit: limit + 1, cursor: after?.[0], cursorId: after?.[1], sites, siteId, categoryId, supplierId };
+  return paged(await readTable(act.tx, shape, values), limit);
 }
 
-type Shape = Pick<StockQuery, 'sort' | 'direction' | 'state'> & Record<'isAfter' | 'ofSite' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
+type Shape = Pick<StockQuery, 'sort' | 'direction' | 'state'> &
+  Record<'isAfter' | 'ofSite' | 'ofSome' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
 
-const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categoryId', 'supplierId', ...wordNames], (db, given, shape: Shape) => {
-  const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId } : overAll;
+const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'sites', 'siteId', 'categoryId', 'supplierId', ...wordNames], (db, given, shape: Shape) => {
+  const seen = shape.ofSome ? given.sites : null;
+  const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId, sites: null } : over(seen);
   const { figures } = at;
   const sort = sortsAt(at)[shape.sort];
   const page = pageAt(sort, pool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
@@ -69,7 +78,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categor
       upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
     })
     .from(itemPolicy)
-    .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : undefined))
+    .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : atSites(itemPolicy.siteId, seen)))
     .as('policy');
   const all = db
     .select({
@@ -88,7 +97,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'siteId', 'categor
       orderUpTo: policy.upTo,
       ...cursorOf(sort, item.id),
     })
-    .from(pool)
+    .from(poolOver(seen))
     .innerJoin(item, eq(item.id, pool.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
@@ -121,7 +130,7 @@ const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At):
   );
 
 /** The same of a table with a row for each item and site. */
-export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId });
+export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId, sites: null });
 
 /** Whether the item is bought from the supplier. */
 export const suppliedBy = (supplierId: Given): SQL =>
@@ -138,26 +147,29 @@ const atSite = alias(itemSite, 'at_site');
 export const belowPoint = ({ free, onOrder, short }: Record<'free' | 'onOrder' | 'short', PgColumn>): SQL =>
   sql`coalesce(${free} + ${onOrder} - ${short}, 0) <= ${itemPolicy.reorderPoint}`;
 
-/** Whether the item is at or below its reorder point, at one site or any. */
-const isLow = (site: At['site']): SQL =>
+/** Whether the item is at or below its reorder point, at one site or any of those looked at. */
+const isLow = ({ site, sites }: At): SQL =>
   exists(
     new QueryBuilder()
       .select({ one: sql`1` })
       .from(itemPolicy)
       .leftJoin(atSite, and(eq(atSite.itemId, itemPolicy.itemId), eq(atSite.siteId, itemPolicy.siteId)))
-      .where(and(eq(itemPolicy.itemId, item.id), site === undefined ? undefined : sql`${itemPolicy.siteId} = ${site}`, belowPoint(atSite))),
+      .where(
+        and(eq(itemPolicy.itemId, item.id), site === undefined ? atSites(itemPolicy.siteId, sites) : sql`${itemPolicy.siteId} = ${site}`, belowPoint(atSite)),
+      ),
   );
 
 /** The condition for a state of stock; the item and its figures are joined. */
-export function stateCondition(state: StockQuery['state'], { figures, site: at }: At): SQL | undefined {
+export function stateCondition(state: StockQuery['state'], at: At): SQL | undefined {
+  const { figures } = at;
   if (state === 'in-stock') return positive(figures.onHand);
   if (state === 'out') return eq(figures.onHand, '0');
   if (state === 'short') return positive(figures.short);
   return state === 'low' ? isLow(at) : undefined;
 }
 
-export async function binContents({ tx: { db } }: Act, id: number): Promise<ResponseOf<typeof contract.binContents>> {
-  const [row] = await db
+export async function binContents(act: Act, id: number): Promise<ResponseOf<typeof contract.binContents>> {
+  const [row] = await act.tx.db
     .select({
       id: place.id,
       code: place.code,
@@ -190,5 +202,5 @@ export async function binContents({ tx: { db } }: Act, id: number): Promise<Resp
     .innerJoin(site, eq(site.id, place.siteId))
     .where(and(eq(place.id, id), eq(place.kind, 'bin')));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bin.');
-  return row;
+  return seenAt(act, row);
 }

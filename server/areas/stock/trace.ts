@@ -22,7 +22,7 @@ import {
   standingMovement,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
-import { documentFields, documentShown } from './trail';
+import { documentFields, documentShown, movedAt } from './trail';
 
 /** What other ways in and out are called. */
 const ways: Readonly<Record<string, string>> = {
@@ -37,7 +37,7 @@ const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
 
 /** What moved of a lot and was not undone, in order, with the orders and bills it was for. */
-const linesOf = async ({ db }: Act['tx'], itemId: number, lotId: number) =>
+const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number) =>
   db
     .select({
       quantity: plain(movementLine.quantity),
@@ -69,13 +69,13 @@ const linesOf = async ({ db }: Act['tx'], itemId: number, lotId: number) =>
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
     .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
     .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
-    .where(and(eq(movementLine.itemId, itemId), eq(movementLine.lotId, lotId)))
+    .where(and(eq(movementLine.itemId, itemId), eq(movementLine.lotId, lotId), movedAt(sites('look'))))
     .orderBy(movementLine.seq);
 
 /** Where a lot or serial came from and who got it; movements that were undone are left out. */
 export async function trace(act: Act, id: number): Promise<ResponseOf<typeof contract.traceLot>> {
   const { itemId } = await lot(act, id);
-  const lines = (await linesOf(act.tx, itemId, id)).map((line) => ({ ...line, order: documentShown(line), document: documentShown(line)?.number ?? '' }));
+  const lines = (await linesOf(act, itemId, id)).map((line) => ({ ...line, order: documentShown(line), document: documentShown(line)?.number ?? '' }));
   const { came, went, here } = traceOf(lines);
   const places = await act.tx.db
     .select({

@@ -2,7 +2,9 @@ import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { and, eq, exists, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
+import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
+import { atSites } from '../../db/given';
 import { cursorOf, pageOf, paged, type Sort } from '../../db/paging';
 import { item, lot, movement, movementLine, person, place, purchaseOrder, purchaseTerms, reason, salesOrder, salesTerms, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
@@ -44,8 +46,13 @@ function counts(at: typeof from | typeof to, { measure, siteId }: TrailQuery): S
   return measure === 'bench' ? sql`(${at.kind} = 'bench' and ${here})` : sql`(${at.owned} and ${here})`;
 }
 
+/** What came from one of these sites or went there; from the outside or to it, at either end. */
+export const movedAt = (sites: Sites): SQL | undefined => (sites === null ? undefined : or(atSites(from.siteId, sites), atSites(to.siteId, sites)));
+
 /** Movement lines, newest first: who, when, why, from where to where, how many, at what value. */
-export async function trail({ tx: { db } }: Act, query: TrailQuery): Promise<ResponseOf<typeof contract.trail>> {
+export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typeof contract.trail>> {
+  const { db } = act.tx;
+  const sites = act.sites('look', query.siteId);
   const change = sql`(${counts(to, query)}::int - ${counts(from, query)}::int)`;
   const concerned = query.measure === 'all' && query.siteId === undefined ? undefined : or(counts(to, query), counts(from, query));
   const undone = exists(
@@ -99,6 +106,7 @@ export async function trail({ tx: { db } }: Act, query: TrailQuery): Promise<Res
         query.itemId === undefined ? undefined : eq(movementLine.itemId, query.itemId),
         query.lotId === undefined ? undefined : eq(movementLine.lotId, query.lotId),
         query.placeId === undefined ? undefined : or(eq(movementLine.fromPlaceId, query.placeId), eq(movementLine.toPlaceId, query.placeId)),
+        movedAt(sites),
         concerned,
         query.measure === 'all' ? undefined : sql`${change} <> 0`,
         page.after,

@@ -98,6 +98,12 @@ export function SupplierPage() {
   );
 }
 
+const owed = (all: string, late: string, currency: string): [string, string, string] => [
+  'We owe',
+  `${money(all)} ${currency}`,
+  Number(late) > 0 ? `${money(late)} of it late` : 'none of it late',
+];
+
 function Figures({ supplier, currency }: { supplier: Supplier; currency: string }) {
   const { lines, onTime, inFull } = supplier.punctual;
   const share = (of: number) => (lines === 0 ? 'no line due yet' : `${Math.round((100 * of) / lines)} % of ${count(lines, 'line')}`);
@@ -105,7 +111,7 @@ function Figures({ supplier, currency }: { supplier: Supplier; currency: string 
     ['On time and whole', share(onTime), 'in the last year'],
     ['Whole in the end', share(inFull), 'in the last year'],
     ['Takes', supplier.usualDays === null ? `${supplier.leadDays} days agreed` : `${supplier.usualDays} days usually`, `${supplier.leadDays} agreed`],
-    ['We owe', `${money(supplier.owed)} ${currency}`, Number(supplier.overdue) > 0 ? `${money(supplier.overdue)} of it late` : 'none of it late'],
+    ...(supplier.owed === null || supplier.overdue === null ? [] : [owed(supplier.owed, supplier.overdue, currency)]),
   ];
   return (
     <dl className="card pad facts">

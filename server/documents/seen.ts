@@ -1,0 +1,47 @@
+import type { Sites } from '@larder/contract/rights';
+import { eq, sql, type Placeholder } from 'drizzle-orm';
+import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
+import { atSites } from '../db/given';
+import { itemSite, pool } from '../db/schema/index';
+
+const whole = alias(pool, 'whole_pool');
+
+/**
+ * The stock of each item over the sites that somebody may look at: over all of them its pool, else the sums of its figures there.
+ * To be joined in place of the pool, whose name it has, so that whatever asks the pool asks it.
+ */
+export function poolOver(sites: Sites | Placeholder): typeof pool {
+  if (sites === null) return pool;
+  const query = new QueryBuilder();
+  const sum = (column: PgColumn, name: string) => sql`coalesce(sum(${column}), 0)`.as(name);
+  const there = query
+    .select({
+      itemId: sql`${itemSite.itemId}`.as('there_id'),
+      onHand: sum(itemSite.onHand, 'on_hand'),
+      reserved: sum(itemSite.reserved, 'reserved'),
+      free: sum(itemSite.free, 'free'),
+      onOrder: sum(itemSite.onOrder, 'on_order'),
+      short: sum(itemSite.short, 'short'),
+      value: sum(itemSite.value, 'value'),
+    })
+    .from(itemSite)
+    .where(atSites(itemSite.siteId, sites))
+    .groupBy(itemSite.itemId)
+    .as('there');
+  const none = (figure: unknown, name: string) => sql`coalesce(${figure}, 0.00)`.as(name);
+  return query
+    .select({
+      itemId: sql`${whole.itemId}`.as('item_id'),
+      unitCost: sql`${whole.unitCost}`.as('unit_cost'),
+      lastSeq: sql`${whole.lastSeq}`.as('last_seq'),
+      onHand: none(there.onHand, 'on_hand'),
+      reserved: none(there.reserved, 'reserved'),
+      free: none(there.free, 'free'),
+      onOrder: none(there.onOrder, 'on_order'),
+      short: none(there.short, 'short'),
+      value: none(there.value, 'value'),
+    })
+    .from(whole)
+    .leftJoin(there, eq(there.itemId, whole.itemId))
+    .as('pool') as unknown as typeof pool;
+}
