@@ -27,7 +27,17 @@ export const reference = endpoint({
     reasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string() })),
     shipDays: z.number(),
+    /** How much is free at a site may be seen by whom may look only at others. */
+    freeSeenElsewhere: z.boolean(),
   }),
+});
+export const editCompany = endpoint({
+  method: 'POST',
+  path: '/api/setup/company',
+  summary: 'Say whether people of one site see what is free at others',
+  right: 'setup.edit',
+  body: z.object({ freeSeenElsewhere: z.boolean() }),
+  response: z.object({}),
 });
 
 const Bin = z.object({

@@ -13,16 +13,16 @@ const whole = alias(pool, 'whole_pool');
 export function poolOver(sites: Sites | Placeholder): typeof pool {
   if (sites === null) return pool;
   const query = new QueryBuilder();
-  const sum = (column: PgColumn, name: string) => sql`coalesce(sum(${column}), 0)`.as(name);
+  const sum = (column: PgColumn) => sql`coalesce(sum(${column}), 0)`.as(`${column.name}_there`);
   const there = query
     .select({
       itemId: sql`${itemSite.itemId}`.as('there_id'),
-      onHand: sum(itemSite.onHand, 'on_hand'),
-      reserved: sum(itemSite.reserved, 'reserved'),
-      free: sum(itemSite.free, 'free'),
-      onOrder: sum(itemSite.onOrder, 'on_order'),
-      short: sum(itemSite.short, 'short'),
-      value: sum(itemSite.value, 'value'),
+      onHand: sum(itemSite.onHand),
+      reserved: sum(itemSite.reserved),
+      free: sum(itemSite.free),
+      onOrder: sum(itemSite.onOrder),
+      short: sum(itemSite.short),
+      value: sum(itemSite.value),
     })
     .from(itemSite)
     .where(atSites(itemSite.siteId, sites))

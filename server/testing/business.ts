@@ -45,7 +45,8 @@ export class Caller {
       headers,
       body: endpoint.method === 'GET' ? null : JSON.stringify(asked.body ?? {}),
     });
-    const content = (await answer.json()) as never;
+    const isJson = answer.headers.get('Content-Type')?.includes('json') ?? false;
+    const content = (isJson ? await answer.json() : await answer.text()) as never;
     return { status: answer.status, data: content, problem: content };
   }
 

@@ -4,7 +4,7 @@ import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, typ
 import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
-import { given, jsonOf } from '../../db/given';
+import { atSites, given, jsonOf } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import {
   computed,
@@ -203,18 +203,21 @@ const ownAttributes = ofItem
   .from(attributeValue)
   .where(eq(attributeValue.itemId, item.id));
 
-const policies = ofItem
-  .select({
-    point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
-    upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
-  })
-  .from(itemPolicy)
-  .where(eq(itemPolicy.itemId, item.id))
-  .as('policies');
+const policiesAt = (sites: Sites | Placeholder) =>
+  ofItem
+    .select({
+      point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
+      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
+    })
+    .from(itemPolicy)
+    .where(and(eq(itemPolicy.itemId, item.id), atSites(itemPolicy.siteId, sites)))
+    .as('policies');
 
 /** The rows of these items, in their order. A statement of its own: it is planned once, while choosing ids is planned for each question. */
-const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: { ofSome: boolean }) =>
-  db
+const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: { ofSome: boolean }) => {
+  const seen = ofSome ? sites : null;
+  const policies = policiesAt(seen);
+  return db
     .select({
       id: item.id,
       sku: item.sku,
@@ -250,13 +253,13 @@ const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: 
     })
     .from(sql`unnest(${ids}::int[]) with ordinality page(id, at)`)
     .innerJoin(item, sql`${item.id} = page.id`)
-    .innerJoin(poolOver(ofSome ? sites : null), eq(pool.itemId, item.id))
+    .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(category, eq(category.id, item.categoryId))
     .leftJoin(family, eq(family.id, item.familyId))
     .leftJoinLateral(policies, sql`true`)
-    .orderBy(sql`page.at`),
-);
+    .orderBy(sql`page.at`);
+});
 
 const rowsOf = async ({ tx, sites }: Asking, ids: readonly number[]): Promise<contract.ItemRow[]> =>
   ids.length === 0 ? [] : readRows(tx, { ofSome: sites !== null }, { ids, sites });

@@ -6,14 +6,29 @@ import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
 import { promiseDate } from '@larder/core/stock/availability';
-import { and, desc, eq, exists, isNotNull, isNull, lte, ne, sql, type SQL, type Placeholder } from 'drizzle-orm';
+import { and, desc, eq, exists, isNotNull, isNull, lte, ne, or, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import type { Db } from '../../db/database';
 import { among, atSites, oneRow, positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { balance, item, itemSite, lot, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, site, taxRate, unit } from '../../db/schema/index';
+import {
+  balance,
+  company,
+  item,
+  itemSite,
+  lot,
+  party,
+  place,
+  purchaseLine,
+  purchaseOrder,
+  salesLine,
+  salesOrder,
+  site,
+  taxRate,
+  unit,
+} from '../../db/schema/index';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { codesOf } from '../../documents/codes';
@@ -209,10 +224,13 @@ function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
 type Availability = ResponseOf<typeof contract.availability>;
 
 /** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
-export async function availability({ tx, today, allow }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
+export async function availability({ tx, today, allow, sites }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
   const { itemId, siteId } = query;
   const { db } = tx;
   allow('look', siteId);
+  const mine = sites('look');
+  // What is free anywhere is seen by all, so that shortages can be filled from there, unless the business says no.
+  const seen = mine === null ? undefined : or(sql`(${db.select({ all: company.freeSeenElsewhere }).from(company)})`, atSites(itemSite.siteId, mine));
   const here = db
     .select({ free: itemSite.free })
     .from(itemSite)
@@ -233,7 +251,7 @@ export async function availability({ tx, today, allow }: Act, query: QueryOf<typ
           select
             .from(itemSite)
             .innerJoin(site, eq(site.id, itemSite.siteId))
-            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), positive(itemSite.free))),
+            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), positive(itemSite.free), seen)),
         { orderBy: desc(itemSite.free) },
       ),
       demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>

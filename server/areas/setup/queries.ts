@@ -36,6 +36,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         { orderBy: taxCode.id },
       ),
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
+      freeSeenElsewhere: sql<boolean>`(${db.select({ seen: company.freeSeenElsewhere }).from(company)})`,
     })
     .from(oneRow);
   if (!row) throw new Error('one row was asked for');

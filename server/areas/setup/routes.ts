@@ -1,11 +1,12 @@
 import * as contract from '@larder/contract/setup';
 import type { Serve } from '../../http/route';
 import { bins, parties, reference } from './queries';
-import { createBins, createCategory, createParty, createSite, createUnit, editBins, editCategory, editParty, retireSite } from './service';
+import { createBins, createCategory, createParty, createSite, createUnit, editBins, editCompany, editCategory, editParty, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
   serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
+  serve(contract.editCompany, (act, { body }) => editCompany(act, body));
   serve(contract.createSite, (act, { body }) => createSite(act, body));
   serve(contract.createBins, (act, { body }) => createBins(act, body));
   serve(contract.editBins, (act, { body }) => editBins(act, body));

@@ -6,13 +6,19 @@ import { and, eq, exists, max, ne, not, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, notNone, positive } from '../../db/given';
 import { scalar } from '../../db/json';
-import { balance, category, item, itemSite, party, place, site, taxCode, unit } from '../../db/schema/index';
+import { balance, category, company, item, itemSite, party, place, site, taxCode, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { accountFaults, moveInventory } from '../catalog/service';
 import { bins, parties } from './queries';
+
+/** What the business has decided for everybody. */
+export async function editCompany({ tx }: Act, decided: BodyOf<typeof contract.editCompany>): Promise<Record<string, never>> {
+  await tx.db.update(company).set(decided);
+  return {};
+}
 
 /** Opens a site with its one bench and its one place for goods that have no bin yet. */
 export async function createSite({ tx }: Act, form: BodyOf<typeof contract.createSite>): Promise<ResponseOf<typeof contract.createSite>> {

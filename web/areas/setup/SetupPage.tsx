@@ -10,8 +10,9 @@ import { useTitle } from '../../kit/title';
 import { Attributes } from './Attributes';
 import { Categories } from './Categories';
 import { Units } from './Units';
+import { useMay } from '../../shared/may';
 import { useBinsQuery, useCreatePartyMutation, usePartiesQuery, useReferenceQuery } from '../../shared/reference';
-import { useCreateSiteMutation } from './api';
+import { useCreateSiteMutation, useEditCompanyMutation } from './api';
 
 /** Sites and their bins, suppliers and customers, categories. */
 export function SetupPage() {
@@ -67,8 +68,34 @@ function Sites() {
         <button type="button" className="button" onClick={() => void addSite()}>
           Open the site
         </button>
+        <FreeElsewhere />
       </div>
     </section>
+  );
+}
+
+/** Whether whoever works at one site sees what is free at others. */
+function FreeElsewhere() {
+  const { data: reference } = useReferenceQuery({});
+  const [editCompany, { isLoading, error }] = useEditCompanyMutation();
+  const may = useMay('setup.edit');
+  if (!reference || reference.sites.length < 2) return null;
+  return (
+    <label>
+      <input
+        type="checkbox"
+        checked={reference.freeSeenElsewhere}
+        disabled={!may || isLoading}
+        onChange={(event) => void editCompany({ body: { freeSeenElsewhere: event.target.checked } })}
+      />{' '}
+      People of one site see how much is free at the others
+      {error ? (
+        <span className="refused" role="alert">
+          {' '}
+          {problemOf(error)?.title}
+        </span>
+      ) : null}
+    </label>
   );
 }
 

@@ -4,6 +4,7 @@ import { api, write } from '../../shared/api';
 const setup = api.injectEndpoints({
   endpoints: (build) => ({
     createSite: write(build, contract.createSite),
+    editCompany: write(build, contract.editCompany),
     createBins: write(build, contract.createBins),
     editBins: write(build, contract.editBins),
     retireSite: write(build, contract.retireSite),
@@ -14,6 +15,7 @@ const setup = api.injectEndpoints({
 });
 export const {
   useCreateSiteMutation,
+  useEditCompanyMutation,
   useCreateBinsMutation,
   useEditBinsMutation,
   useRetireSiteMutation,

@@ -1,0 +1,1 @@
+ALTER TABLE "company" ADD COLUMN "free_seen_elsewhere" boolean DEFAULT true NOT NULL;

@@ -1,0 +1,223 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Asked, Endpoint } from '@larder/contract/endpoint';
+import * as catalog from '@larder/contract/catalog';
+import * as exchange from '@larder/contract/exchange';
+import * as families from '@larder/contract/families';
+import * as inbound from '@larder/contract/inbound';
+import { endpoints } from '@larder/contract/index';
+import * as outbound from '@larder/contract/outbound';
+import * as planning from '@larder/contract/planning';
+import * as post from '@larder/contract/post';
+import * as receiving from '@larder/contract/receiving';
+import { rightScope } from '@larder/contract/rights';
+import * as setup from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
+import { eq } from 'drizzle-orm';
+import { transaction } from '../db/database';
+import { addPerson } from '../db/found';
+import { roleGrant } from '../db/schema/index';
+import { Caller, openBusiness, signIn, type Business } from '../testing/business';
+import { ordered, sold, stocked } from '../testing/trade';
+import { answerTo, type Service } from './route';
+
+/** Who looks at one site is shown nothing of another, and who looks at every site the same as who looks at the whole company. */
+let business: Business;
+let elsewhere: Caller;
+let everywhere: Caller;
+let itemId: number;
+/** What an answer that shows anything of the Barn store would have in it. */
+let marks: RegExp;
+let things: [Endpoint, Asked<Endpoint>][];
+let lists: [Endpoint, Asked<Endpoint>][];
+
+async function ownerAt(name: string, siteIds: readonly number[]): Promise<Caller> {
+  const email = `${name}@test.example`;
+  await transaction(business.pool, 'write', async ({ db, ...tx }) => {
+    const personId = await addPerson({ db, ...tx }, { name, email, password: 'only for tests' }, 'Owner');
+    const [first, ...more] = siteIds;
+    await db
+      .update(roleGrant)
+      .set({ siteId: first ?? null })
+      .where(eq(roleGrant.personId, personId));
+    const [grant] = await db.select().from(roleGrant).where(eq(roleGrant.personId, personId));
+    for (const siteId of more) await db.insert(roleGrant).values({ personId, roleId: grant?.roleId as number, siteId });
+  });
+  return signIn(business.base, email);
+}
+
+beforeAll(async () => {
+  business = await openBusiness();
+  const { siteId, owner } = business;
+  itemId = await business.item('SEEN-1', { policies: [{ siteId, reorderPoint: '50', orderUpTo: '90' }] });
+  const { order: received } = await stocked(business, itemId, '10', '3.33');
+  const open = await ordered(business, itemId, '5');
+  const sale = await sold(business, itemId, '2');
+  const serialItem = await business.item('SEEN-2', { tracking: 'serial' });
+  const binId = business.bins[0] as number;
+  await owner.get(stock.openStock, {
+    body: { lines: [{ itemId: serialItem, binId, quantity: '1', unitValue: '9.00', lots: [{ code: 'SER-77', quantity: '1' }] }] } as never,
+  });
+  const { rows: lots } = await owner.get(stock.listLots, { query: {} });
+  const lotId = lots[0]?.id as number;
+  const letter = await owner.get(post.sendOrder, {
+    params: { id: open.id },
+    body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' },
+  });
+  marks = new RegExp(`Barn|A-1"|${[received, open, sale].map(({ number }) => number).join('|')}`);
+  const of = (id: number) => ({ params: { id } });
+  const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
+  const family = await owner.get(families.createFamily, {
+    body: {
+      name: 'Lid',
+      code: 'LID',
+      unitId,
+      skuPattern: 'LID-{Colour}',
+      axes: [{ name: 'Colour', values: [{ name: 'Gold', code: 'GOLD' }] }],
+      members: [{ values: ['Gold'], sku: 'LID-GOLD', opening: [{ siteId, quantity: '7', unitValue: '1' }] }],
+    },
+  });
+  things = [
+    [inbound.getPurchase, of(open.id)],
+    [receiving.returnable, of(received.id)],
+    [outbound.getSale, of(sale.id)],
+    [outbound.pickList, of(sale.id)],
+    [outbound.availability, { query: { itemId, siteId, quantity: '1' } }],
+    [stock.binContents, of(binId)],
+    [post.orderLetter, of(open.id)],
+    [post.orderPaper, of(open.id)],
+    [post.letterFile, of(letter.id)],
+    [stock.stockTable, { query: { siteId } }],
+    [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
+    [stock.trail, { query: { siteId } }],
+    [stock.listLots, { query: { siteId } }],
+    [inbound.listPurchases, { query: { siteId } }],
+    [outbound.listSales, { query: { siteId } }],
+    [receiving.receivingDesk, { query: { siteId } }],
+    [planning.topUpList, { query: { siteId } }],
+    [planning.openCounts, { query: { siteId } }],
+    [planning.today, { query: { siteId } }],
+    [exchange.exportFile, { params: { list: 'stock' }, body: { fields: 'sku,site,onHand', format: 'csv', siteId } }],
+  ] as never;
+  lists = [
+    [catalog.find, { query: { q: received.number } }],
+    [catalog.listItems, { query: { q: 'seen', sort: 'onHand' } }],
+    [catalog.listItems, { query: { q: 'seen-1', sort: 'best' } }],
+    [catalog.listItems, { query: { state: 'low' } }],
+    [families.listFamilies, { query: {} }],
+    [families.getFamily, of(family.id as number)],
+    [inbound.listPurchases, { query: { show: 'all' } }],
+    [inbound.getSupplier, of(business.supplierId)],
+    [receiving.receivingDesk, {}],
+    [receiving.returnSources, { query: { itemId } }],
+    [stock.getLot, of(lotId)],
+    [stock.itemStock, of(itemId)],
+    [stock.knownSerials, { body: { itemId: serialItem, codes: ['SER-77'] } }],
+    [stock.listLots, {}],
+    [stock.stockTable, { query: { sort: 'value' } }],
+    [stock.stockTable, { query: { state: 'low' } }],
+    [stock.stockTable, { query: { state: 'in-stock', sort: 'free', direction: 'down' } }],
+    [stock.traceFile, of(lotId)],
+    [stock.traceLot, of(lotId)],
+    [stock.trail, { query: { itemId } }],
+    [outbound.listSales, { query: { show: 'all' } }],
+    [planning.openCounts, {}],
+    [planning.today, {}],
+    [planning.topUpList, {}],
+    [post.listLetters, {}],
+    ...(['stock', 'purchases', 'sales', 'trail', 'lots', 'policies', 'items'] as const).map((list) => [
+      exchange.exportFile,
+      {
+        params: { list },
+        body: {
+          fields: { policies: 'sku,site', purchases: 'number,site,sku', sales: 'number,site,sku', lots: 'sku,code,onHand' }[list as 'sales'] ?? 'sku',
+          format: 'csv',
+        },
+      },
+    ]),
+  ] as never;
+  elsewhere = await ownerAt('elsewhere', [business.otherSiteId]);
+  everywhere = await ownerAt('everywhere', [business.siteId, business.otherSiteId]);
+});
+afterAll(() => business.close());
+
+const shown = endpoints.filter(({ method, reads, right }) => right !== null && rightScope[right] === 'site' && (method === 'GET' || reads || right === 'look'));
+const nobody = () => new Caller(business.base, '');
+
+test('nobody is shown, or does, anything that needs a right', async () => {
+  for (const endpoint of endpoints.filter(({ right }) => right !== null)) {
+    const { status } = await nobody().ask(endpoint, { params: { id: 1 } } as never);
+    expect([endpoint.path, status]).toEqual([endpoint.path, 401]);
+  }
+});
+
+test('an onlooker changes nothing', async () => {
+  const onlooker = await business.as('Onlooker');
+  for (const endpoint of endpoints.filter(({ method, reads, right }) => method !== 'GET' && !reads && right !== null && right !== 'look')) {
+    const { status, problem } = await onlooker.ask(endpoint, { params: { id: 1 } } as never);
+    expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
+  }
+});
+
+test('what is the company’s is not shown to whom may look at one site', async () => {
+  for (const endpoint of shown.filter(({ seenBy }) => seenBy === 'company')) {
+    const { status, problem } = await elsewhere.ask(endpoint, {
+      params: { id: 1 },
+      query: { partyId: 1, format: 'csv', itemIds: '1', movementIds: '1' },
+    } as never);
+    expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
+  }
+  const bills = { params: { list: 'bills' }, body: { fields: 'number', format: 'csv' } } as const;
+  expect((await elsewhere.ask(exchange.exportFile, bills)).status).toBe(403);
+});
+
+describe('what is of a site', () => {
+  test('is all tried here', () => {
+    const tried = new Set([...things, ...lists].map(([endpoint]) => endpoint));
+    expect(shown.filter((endpoint) => endpoint.seenBy === 'sites' && !tried.has(endpoint)).map(({ path }) => path)).toEqual([]);
+  });
+
+  test('is refused to whom may look only at another', async () => {
+    for (const [endpoint, asked] of things) {
+      const { status, problem } = await elsewhere.ask(endpoint, asked);
+      expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
+      expect([endpoint.path, (await everywhere.ask(endpoint, asked)).status]).toEqual([endpoint.path, 200]);
+    }
+  });
+
+  test('is left out of lists of whom may look only at another, and its sums count only what may be seen', async () => {
+    for (const [endpoint, asked] of lists) {
+      const { status, data } = await elsewhere.ask(endpoint, asked);
+      expect([endpoint.path, status]).toEqual([endpoint.path, 200]);
+      expect([endpoint.path, marks.exec(JSON.stringify(data))?.[0] ?? '']).toEqual([endpoint.path, '']);
+    }
+    const [row] = (await elsewhere.get(stock.stockTable, { query: { q: 'seen-1' } })).rows;
+    expect(row).toMatchObject({ onHand: '0', reserved: '0', free: '0', onOrder: '0', short: '0', value: '0.00' });
+    expect((await elsewhere.get(catalog.listItems, { query: { q: 'seen-1' } })).rows[0]).toMatchObject({ onHand: '0', free: '0' });
+    expect(await elsewhere.get(inbound.getSupplier, { params: { id: business.supplierId } })).toMatchObject({ owed: null, overdue: null, orders: [] });
+  });
+
+  test('is the same for whom may look at each site as for whom may look at the whole company', async () => {
+    for (const [endpoint, asked] of lists) {
+      const [mine, owners] = [await everywhere.ask(endpoint, asked), await business.owner.ask(endpoint, asked)];
+      const unowed = (data: unknown) => JSON.stringify(data, (key, value: unknown) => (['owed', 'overdue'].includes(key) ? null : value));
+      expect([endpoint.path, unowed(mine.data)]).toEqual([endpoint.path, unowed(owners.data)]);
+      if (!/export|file|lots|serials/.test(endpoint.path))
+        expect([endpoint.path, /Barn|SEEN|PO-|SO-|Lid|comingIn/.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
+    }
+  });
+});
+
+test('how much is free at other sites is seen by all, unless the business says no', async () => {
+  const asked = { query: { itemId, siteId: business.otherSiteId, quantity: '1' } };
+  const free = async (caller: Caller) => (await caller.get(outbound.availability, asked)).elsewhere.map((one) => one.free);
+  expect(await free(elsewhere)).toEqual(['8']);
+  await business.owner.get(setup.editCompany, { body: { freeSeenElsewhere: false } });
+  expect([await free(elsewhere), await free(everywhere), await free(business.owner)]).toEqual([[], ['8'], ['8']]);
+});
+
+test('an answer about sites whose service never asked at which is not given', async () => {
+  const by = { id: 1, name: 'Owner', email: 'owner@test.example', grants: [{ siteId: null, rights: ['look' as const] }] };
+  const call = { by, now: business.clock.now, params: {}, query: {}, body: null, key: null };
+  const careless: Service<Endpoint> = () => Promise.resolve({ rows: [], next: null });
+  await expect(answerTo({ pool: business.pool }, stock.trail, careless, call as never)).rejects.toThrow('never asked at which');
+});
