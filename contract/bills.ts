@@ -93,11 +93,11 @@ export const listBills = endpoint({
   method: 'GET',
   path: '/api/bills',
   summary: 'Bills by number, their own number, party, amount or day',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ q: Search, show: z.enum(['open', 'waiting', 'all']).default('open'), partyId: PathId.optional(), ...Paging }),
   response: page(BillRow),
 });
-export const getBill = endpoint({ method: 'GET', path: '/api/bills/:id', summary: 'One bill', right: 'look', ...one, response: Bill });
+export const getBill = endpoint({ method: 'GET', path: '/api/bills/:id', summary: 'One bill', right: 'costs.see', ...one, response: Bill });
 
 const BillableLine = z.object({
   purchaseLineId: Id,
@@ -140,7 +140,7 @@ export const billable = endpoint({
   method: 'GET',
   path: '/api/bills/billable',
   summary: 'What a party can still bill: goods ordered from them, and open estimates of charges',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ partyId: PathId }),
   response: z.object({ lines: z.array(BillableLine), charges: z.array(OpenCharge) }),
 });

@@ -10,7 +10,7 @@ export const listAccounts = endpoint({
   method: 'GET',
   path: '/api/books/accounts',
   summary: 'The chart of accounts with balances',
-  right: 'look',
+  right: 'costs.see',
   response: z.object({ rows: z.array(Account) }),
 });
 export const createAccount = endpoint({
@@ -44,7 +44,7 @@ export const getAccount = endpoint({
   method: 'GET',
   path: '/api/books/accounts/:id',
   summary: 'One account: its open items, when it clears something',
-  right: 'look',
+  right: 'costs.see',
   params: z.object({ id: PathId }),
   response: Account.extend({ openItems: z.array(OpenItem).nullable() }),
 });
@@ -61,7 +61,7 @@ export const journal = endpoint({
   method: 'GET',
   path: '/api/books/journal',
   summary: 'Journal entries, newest first',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ ...Which, ...Paging }),
   response: page(JournalRow),
 });
@@ -69,7 +69,7 @@ export const journalFile = endpoint({
   method: 'GET',
   path: '/api/books/journal/file',
   summary: 'The journal as CSV or as a plain-text double-entry journal',
-  right: 'look',
+  right: 'costs.see',
   file: 'text/plain',
   heavy: true,
   query: z.object({ format: z.enum(['csv', 'journal']).default('csv'), from: Day.optional(), to: Day.optional() }),

@@ -2,7 +2,7 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
-import { Amount, Code, Id, NeededText, Paging, page, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Cost, Id, NeededText, page, Paging, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version } from './values';
 
 const ItemSupplier = z.object({
   supplierId: Id,
@@ -103,7 +103,7 @@ const ItemRow = z.object({
   unit: z.string(),
   step: z.string(),
   salesPrice: Amount.nullable(),
-  purchasePrice: Amount.nullable(),
+  purchasePrice: Cost.nullable(),
   onHand: Amount,
   reserved: Amount,
   free: Amount,
@@ -138,7 +138,7 @@ const Item = z.object({
   step: z.string(),
   brand: z.string(),
   salesPrice: Amount.nullable(),
-  purchasePrice: Amount.nullable(),
+  purchasePrice: Cost.nullable(),
   taxCodeId: Id.nullable(),
   costMethod: z.enum(costMethodNames),
   tracking: z.enum(trackings),
@@ -163,9 +163,9 @@ const Item = z.object({
       code: z.string(),
       packSize: Amount,
       minimum: Amount,
-      price: Amount.nullable(),
+      price: Cost.nullable(),
       leadDays: z.number().nullable(),
-      breaks: z.array(z.object({ from: Amount, price: Amount })),
+      breaks: z.array(z.object({ from: Amount, price: Cost })),
     }),
   ),
   policies: z.array(z.object({ siteId: Id, binId: Id.nullable(), bin: z.string().nullable(), reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable() })),

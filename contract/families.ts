@@ -1,7 +1,7 @@
 import { mostAxes } from '@larder/core/catalog/family';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Code, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Cost, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version } from './values';
 
 const Value = z.object({ name: NeededText, code: Code });
 const Axis = z.object({ name: NeededText, values: z.array(Value).min(1, 'Give at least one value.').max(200, 'At most 200 values on an axis.') });
@@ -85,7 +85,7 @@ const Family = FamilyRow.extend({
       onHand: Amount,
       free: Amount,
       salesPrice: Amount.nullable(),
-      purchasePrice: Amount.nullable(),
+      purchasePrice: Cost.nullable(),
       ownFacts: z.array(z.string()),
       retired: z.boolean(),
     }),

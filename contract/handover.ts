@@ -19,7 +19,7 @@ export const handover = endpoint({
   method: 'GET',
   path: '/api/books/handover',
   summary: 'What waits to be handed over to the accounting service, and which accounts are mapped',
-  right: 'look',
+  right: 'costs.see',
   response: Standing,
 });
 export const bringInAccounts = endpoint({
@@ -63,7 +63,7 @@ export const listHanded = endpoint({
   method: 'GET',
   path: '/api/books/handover/documents',
   summary: 'What has gone to the accounting service, the last first',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ q: Search, ...Paging }),
   response: page(HandedRow),
 });
@@ -79,7 +79,7 @@ export const compare = endpoint({
   method: 'GET',
   path: '/api/books/handover/comparison',
   summary: 'Both sides compared: balances by account, and documents that only one side has',
-  right: 'look',
+  right: 'costs.see',
   response: z.object({
     documents: z.number(),
     accounts: z.array(z.object({ code: z.string(), name: z.string(), ours: Amount, theirs: Amount, same: z.boolean() })),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import {
   Amount,
+  Cost,
   Currency,
   CurrencyMoney,
   Day,
@@ -9,8 +10,8 @@ import {
   LotEntry,
   NeededText,
   OrderLine,
-  Paging,
   page,
+  Paging,
   PathId,
   Posted,
   Price,
@@ -64,7 +65,7 @@ const PurchaseRow = z.object({
   received: Amount,
   lines: z.number(),
   /** In the order's currency. */
-  amount: Amount,
+  amount: Cost,
   currency: z.string(),
   late: z.boolean(),
   createdAt: z.string(),
@@ -76,7 +77,7 @@ const MovementRef = z.object({
   postedAt: z.string(),
   person: z.string(),
   quantity: Amount,
-  value: Amount,
+  value: Cost,
   undone: z.boolean(),
   undoes: z.boolean(),
 });
@@ -89,10 +90,10 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
   orderedOn: Day.nullable(),
   /** Where it goes straight to, when it does. */
   shipsToAddress: z.string(),
-  charges: z.array(z.object({ id: Id, label: z.string(), amount: Amount, taxCodeId: Id.nullable(), tax: z.string().nullable() })),
+  charges: z.array(z.object({ id: Id, label: z.string(), amount: Cost, taxCodeId: Id.nullable(), tax: z.string().nullable() })),
   /** Tax by today's rates, and everything together, less what was called off. */
-  tax: Amount,
-  total: Amount,
+  tax: Cost,
+  total: Cost,
   placedAt: z.string().nullable(),
   stages: z.array(Stage),
   canEdit: z.boolean(),
@@ -112,11 +113,11 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       quantity: Amount,
       /** In the base unit, like what is received. */
       baseQuantity: Amount,
-      price: Amount,
+      price: Cost,
       /** The price is for so many of the unit. */
       pricePer: Amount,
       /** In the line's own currency, which is the order's unless that changed after part of it had come. */
-      amount: Amount,
+      amount: Cost,
       currency: z.string(),
       rate: Amount,
       received: Amount,
@@ -244,9 +245,9 @@ export const supplierTerms = endpoint({
         code: z.string(),
         packSize: Amount,
         minimum: Amount,
-        price: Amount.nullable(),
+        price: Cost.nullable(),
         leadDays: z.number().nullable(),
-        breaks: z.array(z.object({ from: Amount, price: Amount })),
+        breaks: z.array(z.object({ from: Amount, price: Cost })),
         taxCodeId: Id.nullable(),
       }),
     ),
@@ -285,10 +286,10 @@ export const getSupplier = endpoint({
         code: z.string(),
         packSize: Amount,
         minimum: Amount,
-        price: Amount.nullable(),
-        breaks: z.array(z.object({ from: Amount, price: Amount })),
+        price: Cost.nullable(),
+        breaks: z.array(z.object({ from: Amount, price: Cost })),
         /** What one base unit was ordered at, each time that it changed. */
-        prices: z.array(z.object({ day: Day, price: Amount })),
+        prices: z.array(z.object({ day: Day, price: Cost })),
       }),
     ),
     orders: z.array(z.object({ id: Id, number: z.string(), expectedOn: Day.nullable(), site: z.string(), outstanding: Amount, late: z.boolean() })),

@@ -100,7 +100,7 @@ export const receipts = endpoint({
   method: 'GET',
   path: '/api/landed/receipts',
   summary: 'Receipts that charges can be spread over, newest first',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ q: Search }),
   response: z.object({ rows: z.array(Receipt) }),
 });
@@ -108,7 +108,7 @@ export const receiptLines = endpoint({
   method: 'GET',
   path: '/api/landed/lines',
   summary: 'The lines of chosen receipts, with what each is measured by',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ movementIds: z.string().regex(/^\d{1,9}(,\d{1,9}){0,19}$/, 'Give at most 20 receipts.') }),
   response: z.object({ rows: z.array(LandedLine), charges: z.array(OrderedCharge) }),
 });
@@ -116,7 +116,7 @@ export const listSheets = endpoint({
   method: 'GET',
   path: '/api/landed/sheets',
   summary: 'Landed cost worksheets, newest first',
-  right: 'look',
+  right: 'costs.see',
   query: z.object({ q: Search }),
   response: z.object({
     rows: z.array(
@@ -137,7 +137,7 @@ export const getSheet = endpoint({
   method: 'GET',
   path: '/api/landed/sheets/:id',
   summary: 'One worksheet',
-  right: 'look',
+  right: 'costs.see',
   params: z.object({ id: PathId }),
   response: Sheet,
 });
@@ -174,7 +174,7 @@ export const clearing = endpoint({
   method: 'GET',
   path: '/api/landed/clearing',
   summary: 'Open estimates by delivery and charge, and the balance of the account they make up',
-  right: 'look',
+  right: 'costs.see',
   response: z.object({ rows: z.array(OpenCharge), balance: Amount }),
 });
 const Measure = z

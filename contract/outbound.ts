@@ -2,12 +2,13 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import {
   Amount,
+  Cost,
   Day,
   Id,
   ItemCodes,
   OrderLine,
-  Paging,
   page,
+  Paging,
   PathId,
   Posted,
   Quantity,
@@ -54,7 +55,7 @@ const MovementRef = z.object({
   postedAt: z.string(),
   person: z.string(),
   quantity: Amount,
-  value: Amount,
+  value: Cost,
   undone: z.boolean(),
   undoes: z.boolean(),
 });
@@ -68,8 +69,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
   canEdit: z.boolean(),
   tax: Amount,
   dispatchedAmount: Amount,
-  dispatchedCost: Amount,
-  margin: Amount,
+  dispatchedCost: Cost,
+  margin: Cost,
   lines: z.array(
     z.object({
       id: Id,
@@ -94,7 +95,7 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       reserved: Amount,
       short: Amount,
       free: Amount,
-      cost: Amount,
+      cost: Cost,
       coming: z.array(Coming),
     }),
   ),

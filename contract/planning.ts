@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Day, Id, PathId, Quantity } from './values';
+import { Amount, Cost, Day, Id, PathId, Quantity } from './values';
 
 const TopUpRow = z.object({
   itemId: Id,
@@ -21,8 +21,8 @@ const TopUpRow = z.object({
   packSize: Amount,
   minimum: Amount,
   propose: Amount,
-  price: Amount.nullable(),
-  amount: Amount.nullable(),
+  price: Cost.nullable(),
+  amount: Cost.nullable(),
 });
 export type TopUpRow = z.infer<typeof TopUpRow>;
 export const topUpList = endpoint({

@@ -1,6 +1,7 @@
 /** What a person may do. Roles are sets of these; a grant gives a role at one site or at all. */
 export const rights = [
   'look',
+  'costs.see',
   'items.edit',
   'setup.edit',
   'inbound.order',
@@ -21,6 +22,7 @@ export type Right = (typeof rights)[number];
  */
 export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   look: 'site',
+  'costs.see': 'site',
   'items.edit': 'company',
   'setup.edit': 'company',
   'inbound.order': 'site',
@@ -40,20 +42,31 @@ export interface Grant {
   rights: readonly Right[];
 }
 
+/** Whoever writes prices, or what is paid, sees what things cost. */
+const costly: readonly Right[] = ['items.edit', 'inbound.order', 'books.bill', 'books.pay'];
+const gives = ({ rights: given }: Grant, right: Right): boolean =>
+  given.includes(right) || (right === 'costs.see' && costly.some((each) => given.includes(each)));
+
 /** Whether these grants give a right at a site; without a site (null), for the whole company. */
 export const grantedAt = (grants: readonly Grant[], right: Right, siteId: number | null): boolean =>
-  grants.some((grant) => grant.rights.includes(right) && (grant.siteId === null || grant.siteId === siteId));
+  grants.some((grant) => gives(grant, right) && (grant.siteId === null || grant.siteId === siteId));
 
 /** Sites; null for all of them. */
 export type Sites = readonly number[] | null;
 
 /** The sites at which these grants give a right. */
 export const sitesGranted = (grants: readonly Grant[], right: Right): Sites =>
-  grantedAt(grants, right, null) ? null : grants.flatMap((grant) => (grant.siteId !== null && grant.rights.includes(right) ? [grant.siteId] : []));
+  grantedAt(grants, right, null) ? null : grants.flatMap((grant) => (grant.siteId !== null && gives(grant, right) ? [grant.siteId] : []));
 
 /** Whether these grants give a right at all: for a company's right for the company, for a site's right at some site. */
 export const grantedSomewhere = (grants: readonly Grant[], right: Right): boolean =>
-  rightScope[right] === 'company' ? grantedAt(grants, right, null) : grants.some((grant) => grant.rights.includes(right));
+  rightScope[right] === 'company' ? grantedAt(grants, right, null) : grants.some((grant) => gives(grant, right));
+
+/** Whether cost and margin are shown: to whom may see them wherever they may look. */
+export function seesCosts(grants: readonly Grant[]): boolean {
+  const sites = sitesGranted(grants, 'look');
+  return sites === null ? grantedAt(grants, 'costs.see', null) : sites.every((siteId) => grantedAt(grants, 'costs.see', siteId));
+}
 
 /** Roles a new business starts with. */
 export const firstRoles: Record<string, Right[]> = {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
-import { Amount, Code, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
+import { Amount, Code, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 /** Which items a stock table holds. */
@@ -20,8 +20,8 @@ const StockRow = z.object({
   free: Amount,
   onOrder: Amount,
   short: Amount,
-  unitCost: Amount,
-  value: Amount,
+  unitCost: Cost,
+  value: Cost,
   reorderPoint: Amount.nullable(),
   orderUpTo: Amount.nullable(),
 });
@@ -62,8 +62,8 @@ export const itemStock = endpoint({
     pictureId: Id.nullable(),
     unit: z.string(),
     step: z.string(),
-    unitCost: Amount,
-    value: Amount,
+    unitCost: Cost,
+    value: Cost,
     today: Day,
     /** The item's last movement that these figures know of. */
     seq: z.number(),
@@ -106,7 +106,7 @@ const TrailRow = z.object({
   to: z.string(),
   quantity: Amount,
   change: Amount,
-  value: Amount,
+  value: Cost,
   lotId: Id.nullable(),
   lot: z.string().nullable(),
   document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),

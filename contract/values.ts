@@ -75,6 +75,8 @@ export const IncomingLines = z
 export type IncomingLines = z.infer<typeof IncomingLines>;
 /** A decimal in a response. */
 export const Amount = z.string();
+/** A decimal that tells what something cost, or what was earned beyond it: empty for whom may not see that. */
+export const Cost = z.string().meta({ cost: true });
 /** Codes that mean an item, each for so many base units. */
 export const ItemCodes = z.array(z.object({ code: z.string(), factor: Amount }));
 /** A line of an order as it is written: so many of a unit (null: the item's base unit), at a price for so many of that unit, usually one. */
@@ -92,17 +94,22 @@ export const Paging = { limit: z.coerce.number().int().min(1).max(200).default(5
 export const Search = z.string().max(200).refine(written, unwritten).optional();
 export const page = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), next: z.string().nullable(), total: z.number().optional() });
 
+/** What is measured in money: left out for whom may not see cost. */
+export const costMeasures: readonly string[] = ['value', 'unit cost'];
+
 export const Effects = z.object({
   rows: z.array(
-    z.object({
-      itemId: Id,
-      sku: z.string(),
-      name: z.string(),
-      measure: z.enum(['on hand', 'reserved', 'free', 'short', 'on the bench', 'value', 'unit cost']),
-      where: z.string(),
-      before: Amount,
-      after: Amount,
-    }),
+    z
+      .object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        measure: z.enum(['on hand', 'reserved', 'free', 'short', 'on the bench', 'value', 'unit cost']),
+        where: z.string(),
+        before: Amount,
+        after: Amount,
+      })
+      .meta({ effect: true }),
   ),
   notes: z.array(z.string()),
 });

@@ -1,5 +1,5 @@
 import { Refusal } from '@larder/core/refusal';
-import { grantedAt, sitesGranted, type Grant, type Right, type Sites } from '@larder/contract/rights';
+import { grantedAt, seesCosts, sitesGranted, type Grant, type Right, type Sites } from '@larder/contract/rights';
 import type { Tx } from './db/database';
 
 /** Who is at work, and what they may do where. */
@@ -23,6 +23,8 @@ export interface Act {
   allow: (right: Right, siteId: number | null) => void;
   /** The sites to look at with a right: the one that was asked for, which is refused where the person may not; else all at which the person may. */
   sites: (right: Right, asked?: number) => Sites;
+  /** Whether cost and margin are shown to the person. */
+  seesCosts: boolean;
   /** Says that what is done with a site's right concerns nothing but the person's own. */
   allowOwn: (right: Right) => void;
   /** The rights that were asked for so far: a write with a site's right that never asked is not kept. */
@@ -44,6 +46,7 @@ export function actOf(parts: Pick<Act, 'tx' | 'by' | 'now' | 'today' | 'tell'>):
   return {
     ...parts,
     asked,
+    seesCosts: seesCosts(parts.by.grants),
     allow,
     sites: (right, site) => {
       if (site === undefined) {

@@ -8,6 +8,7 @@ import type pg from 'pg';
 import { actOf, type Act, type Person } from '../act';
 import { transaction, type Tx } from '../db/database';
 import type { Founding } from '../db/found';
+import { withoutCosts } from './costs';
 import type { Answered, Heavy } from '../heavy/threads';
 import { bodyLimit, readBytes, readJson, type Packed } from './body';
 import { sendFile } from './file';
@@ -106,8 +107,8 @@ export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint,
         throw new Error(`${nameOf(endpoint)} needs ${endpoint.right ?? ''} at a site, and never asked at which`);
       return answer;
     };
-    if (tx.readOnly || !endpoint.posts) return work();
-    return once(act, nameOf(endpoint), key, asked, work);
+    const answer = tx.readOnly || !endpoint.posts ? await work() : await once(act, nameOf(endpoint), key, asked, work);
+    return act.seesCosts || endpoint.file !== null ? answer : withoutCosts(endpoint, answer);
   });
 }
 

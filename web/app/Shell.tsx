@@ -1,5 +1,6 @@
 import { Suspense } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
+import { grantedAt } from '@larder/contract/rights';
 import { useMeQuery } from '../shared/me';
 import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
@@ -8,6 +9,7 @@ import { useReferenceQuery } from '../shared/reference';
 import { ScanBar } from '../shared/ScanBar';
 import { ScanProvider } from '../kit/scan';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
+import { useMay } from '../shared/may';
 import { SiteProvider, useSite } from '../shared/site';
 
 const icon = new URL('./icon.svg', import.meta.url).href;
@@ -39,6 +41,8 @@ export function Shell() {
 function Shelf({ name }: { name: string }) {
   const { siteId, choose } = useSite();
   const { data: reference } = useReferenceQuery({});
+  const { data: me } = useMeQuery({});
+  const seesBooks = useMay('costs.see', null);
   const { data: counts } = useOpenCountsQuery({ query: { siteId } });
   return (
     <header className="shelf">
@@ -53,7 +57,7 @@ function Shelf({ name }: { name: string }) {
         <Area to="/stock" label="Stock" />
         <Area to="/outbound" label="Outbound" count={counts?.goingOut} />
         <Area to="/planning" label="Planning" count={counts?.low} />
-        <Area to="/books" label="Books" />
+        {seesBooks ? <Area to="/books" label="Books" /> : null}
         <Area to="/setup" label="Setup" />
       </nav>
       <div className="who">
@@ -61,11 +65,13 @@ function Shelf({ name }: { name: string }) {
           <span className="quiet">Site </span>
           <select value={siteId ?? ''} onChange={(event) => choose(Number(event.target.value) || undefined)}>
             <option value="">All sites</option>
-            {reference?.sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
+            {reference?.sites
+              .filter(({ id }) => me && grantedAt(me.grants, 'look', id))
+              .map((site) => (
+                <option key={site.id} value={site.id}>
+                  {site.name}
+                </option>
+              ))}
           </select>
         </label>
         <PersonMenu name={name} />

@@ -13,11 +13,14 @@ const grouped = (text: string): string =>
 /** A quantity; zeros are left blank with `quiet`. */
 export const quantity = (text: string, quiet = false): string => (quiet && Number(text) === 0 ? '' : grouped(text));
 
+/** What is shown in place of cost to whom may not see it: it comes empty. */
+const hidden = '–';
+
 /** An amount in a currency that need not be ours: with as many decimals as it comes with. */
-export const amount = (text: string): string => grouped(text);
+export const amount = (text: string): string => (text === '' ? hidden : grouped(text));
 
 /** Money: two decimals. */
-export const money = (text: string): string => grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text);
+export const money = (text: string): string => (text === '' ? hidden : grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text));
 
 /** Decimals without the zeros at their end. */
 function withoutZeros(part: string): string {
@@ -28,6 +31,7 @@ function withoutZeros(part: string): string {
 
 /** A price: at least two decimals, no superfluous zeros beyond. */
 export function price(text: string): string {
+  if (text === '') return hidden;
   const [whole = '0', part = ''] = text.split('.');
   return grouped(`${whole}.${withoutZeros(part).slice(0, 4).padEnd(2, '0')}`);
 }

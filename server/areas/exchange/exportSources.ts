@@ -47,7 +47,9 @@ export interface Source {
   words: SQL | PgColumn;
   /** Holds rows to sites, where they are of one. */
   at?: (sites: Sites) => SQL | undefined;
-  /** Taken out only by whom may look at the whole company. */
+  /** Fields that tell what things cost: left out for whom may not see that. */
+  costs?: readonly string[];
+  /** Taken out only by whom may see what things cost in the whole company. */
   company?: true;
   /** The column of the item, where rows have one. */
   item?: PgColumn;
@@ -110,6 +112,7 @@ export const sources: Record<List, Source> = {
   items: {
     read: (db, where, sites) => itemsWithFigures(db, sites, { figures: figuresAt(pool), own: ownOf(attributeValue.itemId, item.id) }, where),
     words: item.findable,
+    costs: ['purchasePrice'],
     more: figures,
   },
   families: {
@@ -155,6 +158,7 @@ export const sources: Record<List, Source> = {
         .where(where)
         .orderBy(inOrder),
     words: sql`lower(${party.name} || ' ' || ${item.sku})`,
+    costs: ['price', 'breaks'],
   },
   bins: {
     read: (db, where) =>
@@ -212,6 +216,7 @@ export const sources: Record<List, Source> = {
         .orderBy(inOrder),
     words: item.findable,
     at: (sites) => atSites(itemSite.siteId, sites),
+    costs: ['unitCost', 'value'],
     more: [
       { key: 'sku', name: 'SKU' },
       { key: 'name', name: 'Name' },
@@ -323,6 +328,7 @@ export const sources: Record<List, Source> = {
         .orderBy(inOrder),
     words: item.findable,
     at: movedAt,
+    costs: ['value'],
     item: movementLine.itemId,
     more: named([
       ['when', 'When'],
@@ -366,6 +372,7 @@ export const sources: Record<List, Source> = {
         .orderBy(inOrder),
     words: sql`lower(${purchaseOrder.number} || ' ' || ${party.name})`,
     at: (sites) => atSites(purchaseOrder.siteId, sites),
+    costs: ['price', 'amount'],
     shows: {
       open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), positive(purchaseLine.outstanding)),
       drafts: and(isNull(purchaseOrder.placedAt), isNull(purchaseOrder.cancelledAt)),

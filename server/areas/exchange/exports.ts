@@ -13,7 +13,7 @@ import { attribute, keptExport } from '../../db/schema/index';
 
 import { sources, type List } from './exportSources';
 
-async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: string; isCode: boolean }[]> {
+async function fieldsOf({ tx, seesCosts }: Act, list: List): Promise<{ key: string; name: string; isCode: boolean }[]> {
   const known = exchangeKinds.find(({ key }) => key === list)?.fields ?? [];
   const subject = exchangeKinds.find(({ key }) => key === list)?.own;
   const own =
@@ -28,7 +28,7 @@ async function fieldsOf({ tx }: Act, list: List): Promise<{ key: string; name: s
     ...known.map(({ key, name, kind }) => ({ key, name, isCode: kind === 'code' })),
     ...own.map(({ id, name }) => ({ key: `attribute ${id}`, name, isCode: false })),
     ...(sources[list].more ?? []).map((one) => ({ ...one, isCode: one.key === 'sku' })),
-  ];
+  ].filter(({ key }) => seesCosts || !sources[list].costs?.includes(key));
 }
 
 export async function exportFields(act: Act, list: List): Promise<ResponseOf<typeof contract.exportFields>> {
@@ -36,7 +36,8 @@ export async function exportFields(act: Act, list: List): Promise<ResponseOf<typ
     .select({ fields: keptExport.fields, format: keptExport.format })
     .from(keptExport)
     .where(and(eq(keptExport.personId, act.by.id), eq(keptExport.list, list)));
-  return { fields: (await fieldsOf(act, list)).map(({ key, name }) => ({ key, name })), chosen: kept?.fields ?? null, format: kept?.format ?? 'csv' };
+  const fields = (await fieldsOf(act, list)).map(({ key, name }) => ({ key, name }));
+  return { fields, chosen: kept?.fields.filter((key) => fields.some((field) => field.key === key)) ?? null, format: kept?.format ?? 'csv' };
 }
 
 /** The list as a file, with the chosen fields in their order. */
@@ -47,7 +48,7 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   if (fields.some((field) => field === undefined)) throw refuseField(422, 'no-such-field', 'fields', 'Choose the fields from the list.');
   if (new Set(keys).size < keys.length) throw refuseField(422, 'field-twice', 'fields', 'Each field can be taken once.');
   const source = sources[list];
-  if (source.company) act.allow('look', null);
+  if (source.company) act.allow('costs.see', null);
   const sites = act.sites('look', query.siteId ?? query.lots?.siteId);
   const where = and(
     everyWord(source.words, query.q),

@@ -62,5 +62,6 @@ export async function letterFile(act: Act, id: number): Promise<ResponseOf<typeo
     .where(eq(letter.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
   act.allow('look', row.siteId);
+  act.allow('costs.see', row.siteId);
   return { type: 'message/rfc822', name: `${row.subject}.eml`, bytes: row.raw };
 }

@@ -62,6 +62,7 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
 
 export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
   const order = seenAt(act, await purchase(act, id));
+  act.allow('costs.see', order.siteId);
   const { company: business, address } = await about(act, order);
   return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
 }

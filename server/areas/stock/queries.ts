@@ -46,6 +46,7 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
 export async function stockTable(act: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
   const { sort, direction, state, siteId, categoryId, supplierId, limit } = query;
   const sites = act.sites('look', siteId);
+  if (!act.seesCosts && ['unitCost', 'value'].includes(sort)) throw new Refusal(403, 'no-right', 'You do not have the right to see what stock costs.');
   const words = wordPatterns(query.q);
   const after = readCursor(query.cursor, sortsAt(overAll)[sort].type);
   const shape: Shape = {

@@ -73,7 +73,7 @@ export function TopUpPage() {
                 />{' '}
                 {group[0]?.supplier ?? 'No supplier yet: give the item one first'}
               </label>
-              <span>{money(sum(group.map((row) => decimal(row.amount ?? 0))).toFixed(2))}</span>
+              <span>{money(sum(group.map((row) => decimal(row.amount || 0))).toFixed(2))}</span>
             </h2>
             <table>
               <tbody>
