@@ -1,5 +1,6 @@
 import { Choice } from '../kit/Field';
 import { useAccountsQuery } from './accounts';
+import { useMay } from './may';
 
 interface Accounts {
   inventoryAccountId: number | null;
@@ -16,7 +17,7 @@ interface OwnAccountsProps {
 
 /** Which accounts stock and its cost stand on, when they are not the usual ones. */
 export function OwnAccounts({ form, put, errorAt, usual = 'As its category says' }: OwnAccountsProps) {
-  const { data } = useAccountsQuery({});
+  const { data } = useAccountsQuery({}, { skip: !useMay('costs.see', null) });
   const of = (type: string) =>
     (data?.rows ?? []).filter((row) => row.type === type).map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
   return (

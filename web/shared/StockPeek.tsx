@@ -26,7 +26,8 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
         <div>
           <b style={{ fontSize: 15 }}>{data.name}</b>
           <div className="quiet">
-            <span className="code">{data.sku}</span> {data.unit}, {price(data.unitCost)} each, worth {money(data.value)}
+            <span className="code">{data.sku}</span> {data.unit}
+            {data.value === '' ? '' : `, ${price(data.unitCost)} each, worth ${money(data.value)}`}
           </div>
           <span className="here strong">{quantity(total('free'))} free</span>{' '}
           <span className="quiet">{data.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(data.daysOfCover)} days`}</span>

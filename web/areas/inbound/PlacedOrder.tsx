@@ -5,6 +5,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { amount, dueDay, price, quantity, shortDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
+import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
 import { useDecidePurchaseMutation } from './api';
 import { OrderSums } from './OrderSums';
@@ -12,6 +13,8 @@ import { OrderSums } from './OrderSums';
 /** An order that was placed: what came of it, what it costs, and what may still be done with it. */
 export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) {
   const navigate = useNavigate();
+  const mayBill = useMay('books.bill', null);
+  const mayOrder = useMay('inbound.order', order.siteId);
   const [decide, { error, isLoading }] = useDecidePurchaseMutation();
   const end = (decision: 'cancel' | 'close') => void decide({ params: { id: order.id }, body: { decision, version: order.version } });
   return (
@@ -135,12 +138,12 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
         ) : null}
       </div>
       <BottomBar next={order.open ? nextStep(order, (address) => void navigate(address)) : undefined}>
-        {Number(order.received) > 0 ? (
+        {mayBill && Number(order.received) > 0 ? (
           <Link className="button" to={`/books/bills/new?party=${order.supplierId}&name=${encodeURIComponent(order.supplier)}&order=${order.id}`}>
             Enter its bill
           </Link>
         ) : null}
-        {Number(order.received) > 0 && order.shipsTo === null ? (
+        {mayBill && Number(order.received) > 0 && order.shipsTo === null ? (
           <Link className="button" to={`/books/landed?q=${order.number}&receipts=${receiptsOf(order).join(',')}`}>
             Landed cost
           </Link>
@@ -150,9 +153,11 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
             Return goods
           </Link>
         ) : null}
-        <Link className="button" to={`/inbound/orders/${order.id}/send`}>
-          Send
-        </Link>
+        {mayOrder ? (
+          <Link className="button" to={`/inbound/orders/${order.id}/send`}>
+            Send
+          </Link>
+        ) : null}
         <Link className="button" to={`/inbound/orders/new?copy=${order.id}`}>
           Copy
         </Link>

@@ -6,6 +6,7 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { count, dueDay, money, price, quantity } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
+import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { coverParts, coverWords, goesOut } from './cover';
@@ -45,9 +46,10 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
 function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mode: Mode) => void }) {
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   const rows = list?.rows ?? [];
+  const mayShip = useMay('outbound.ship', order.siteId);
   const { currentData, error } = useForeseePickQuery(
     { body: { orderId: order.id, lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })), shortReason: '' } },
-    { skip: rows.length === 0 },
+    { skip: rows.length === 0 || !mayShip },
   );
   const [end, ending] = useEndSaleMutation();
   const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
@@ -136,17 +138,21 @@ function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mod
             <span>
               Gone for <b>{money(order.dispatchedAmount)}</b>
             </span>
-            <span>
-              Cost of sales <b>{money(order.dispatchedCost)}</b>
-            </span>
-            <span>
-              Margin <b>{money(order.margin)}</b>
-            </span>
+            {order.margin === '' ? null : (
+              <>
+                <span>
+                  Cost of sales <b>{money(order.dispatchedCost)}</b>
+                </span>
+                <span>
+                  Margin <b>{money(order.margin)}</b>
+                </span>
+              </>
+            )}
           </p>
         ) : null}
       </div>
       <div className="stack">
-        {rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
+        {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
       </div>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>

@@ -1,5 +1,6 @@
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
+import { useSeesCosts } from '../../shared/may';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
@@ -27,6 +28,7 @@ export function StockPage() {
   useTitle('Stock');
   const { siteId } = useSite();
   const navigate = useNavigate();
+  const isShown = useSeesCosts();
   const address = useAddress();
   const sort = useSort(address, stockSorts, 'sku');
   const state = address.choice('state', states);
@@ -54,7 +56,7 @@ export function StockPage() {
         </>
       }
       noun="item"
-      columns={columns(siteId)}
+      columns={columns(siteId).filter(({ sort: by }) => isShown || !costly.includes(by ?? ''))}
       data={data}
       error={error}
       pages={pages}
@@ -75,6 +77,9 @@ export function StockPage() {
     />
   );
 }
+
+/** Columns that tell what stock costs. */
+const costly = ['unitCost', 'value'];
 
 const columns = (siteId: number | undefined): Column<StockRow>[] => {
   const trail = (row: StockRow, measure: string) => `/stock/trail?item=${row.itemId}${siteId === undefined ? '' : `&site=${siteId}`}${measure}`;
