@@ -36,6 +36,7 @@ export const listAttributes = endpoint({
   path: '/api/catalog/attributes',
   summary: "The business's own attributes, and who may be reminded",
   right: 'look',
+  shows: ['attribute'],
   seenBy: 'everyone',
   response: z.object({
     rows: z.array(Attribute),
@@ -48,6 +49,7 @@ export const createAttribute = endpoint({
   path: '/api/catalog/attributes',
   summary: 'Add an attribute of items or serial units',
   right: 'setup.edit',
+  changes: ['attribute', 'item', 'lot'],
   body: AttributeForm,
   response: Attribute,
 });
@@ -56,6 +58,7 @@ export const editAttribute = endpoint({
   path: '/api/catalog/attributes/:id',
   summary: 'Change an attribute; its kind stays while values are there',
   right: 'setup.edit',
+  changes: ['attribute', 'item', 'lot'],
   params: z.object({ id: PathId }),
   body: AttributeForm,
   response: Attribute,

@@ -94,10 +94,19 @@ export const listBills = endpoint({
   path: '/api/bills',
   summary: 'Bills by number, their own number, party, amount or day',
   right: 'costs.see',
+  shows: ['bill', 'party'],
   query: z.object({ q: Search, show: z.enum(['open', 'waiting', 'all']).default('open'), partyId: PathId.optional(), ...Paging }),
   response: page(BillRow),
 });
-export const getBill = endpoint({ method: 'GET', path: '/api/bills/:id', summary: 'One bill', right: 'costs.see', ...one, response: Bill });
+export const getBill = endpoint({
+  method: 'GET',
+  path: '/api/bills/:id',
+  summary: 'One bill',
+  right: 'costs.see',
+  shows: ['bill', 'purchase', 'landed', 'party'],
+  ...one,
+  response: Bill,
+});
 
 const BillableLine = z.object({
   purchaseLineId: Id,
@@ -141,6 +150,7 @@ export const billable = endpoint({
   path: '/api/bills/billable',
   summary: 'What a party can still bill: goods ordered from them, and open estimates of charges',
   right: 'costs.see',
+  shows: ['bill', 'purchase', 'landed'],
   query: z.object({ partyId: PathId }),
   response: z.object({ lines: z.array(BillableLine), charges: z.array(OpenCharge) }),
 });
@@ -149,6 +159,7 @@ export const createBill = endpoint({
   path: '/api/bills',
   summary: 'Enter a bill or a credit and post it, or let it wait for its goods',
   right: 'books.bill',
+  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   body: BillForm,
   response: BillPosted,
@@ -158,6 +169,7 @@ export const postBill = endpoint({
   path: '/api/bills/:id/post',
   summary: 'Post a bill that waited for its goods',
   right: 'books.bill',
+  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({ sentBack: z.boolean().default(false) }),
@@ -168,6 +180,7 @@ export const undoBill = endpoint({
   path: '/api/bills/:id/undo',
   summary: 'Undo a bill that nothing was paid on',
   right: 'books.bill',
+  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({}),
@@ -178,6 +191,7 @@ export const pay = endpoint({
   path: '/api/bills/:id/payments',
   summary: 'Record a payment of a bill',
   right: 'books.pay',
+  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({
@@ -195,6 +209,7 @@ export const undoPayment = endpoint({
   path: '/api/bills/payments/:id/undo',
   summary: 'Undo a payment',
   right: 'books.pay',
+  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({}),

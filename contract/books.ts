@@ -11,6 +11,7 @@ export const listAccounts = endpoint({
   path: '/api/books/accounts',
   summary: 'The chart of accounts with balances',
   right: 'costs.see',
+  shows: ['journal'],
   response: z.object({ rows: z.array(Account) }),
 });
 export const createAccount = endpoint({
@@ -18,6 +19,7 @@ export const createAccount = endpoint({
   path: '/api/books/accounts',
   summary: 'Add an account',
   right: 'setup.edit',
+  changes: ['journal', 'handover'],
   body: z.object({ code: Code, name: NeededText, type: z.enum(accountTypes) }),
   response: Account,
 });
@@ -26,6 +28,7 @@ export const editAccount = endpoint({
   path: '/api/books/accounts/:id',
   summary: 'Rename or renumber an account',
   right: 'setup.edit',
+  changes: ['journal', 'handover'],
   params: z.object({ id: PathId }),
   body: z.object({ code: Code, name: NeededText }),
   response: Account,
@@ -35,6 +38,7 @@ export const mapPurpose = endpoint({
   path: '/api/books/purposes',
   summary: 'Say which account postings use for a purpose from now on',
   right: 'setup.edit',
+  changes: ['journal', 'handover', 'reference'],
   body: z.object({ purpose: z.enum(bookPurposes), accountId: Id }),
   response: Account,
 });
@@ -45,6 +49,7 @@ export const getAccount = endpoint({
   path: '/api/books/accounts/:id',
   summary: 'One account: its open items, when it clears something',
   right: 'costs.see',
+  shows: ['journal', 'bill', 'landed', 'purchase'],
   params: z.object({ id: PathId }),
   response: Account.extend({ openItems: z.array(OpenItem).nullable() }),
 });
@@ -62,6 +67,7 @@ export const journal = endpoint({
   path: '/api/books/journal',
   summary: 'Journal entries, newest first',
   right: 'costs.see',
+  shows: ['journal'],
   query: z.object({ ...Which, ...Paging }),
   response: page(JournalRow),
 });

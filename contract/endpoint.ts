@@ -1,6 +1,36 @@
 import { z } from 'zod';
 import type { Right } from './rights';
 
+/** What endpoints show and change. */
+export const nouns = [
+  'me',
+  'session',
+  'setting',
+  'place',
+  'reference',
+  'party',
+  'item',
+  'attribute',
+  'lot',
+  'stock',
+  'purchase',
+  'sale',
+  'desk',
+  'letter',
+  'bill',
+  'landed',
+  'journal',
+  'handover',
+  'view',
+  'print',
+  'import',
+  'export',
+  'steps',
+] as const;
+export type Noun = (typeof nouns)[number];
+/** What a movement of goods can change: figures, the orders it serves, their bills and charges, and the books. */
+export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'bill', 'landed', 'journal', 'handover', 'steps'];
+
 export type Method = 'GET' | 'POST' | 'PUT';
 
 /**
@@ -20,6 +50,10 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
    */
   seenBy: 'everyone' | 'sites' | 'company';
   posts: boolean;
+  /** What its answer tells of: it is to be asked again when any of it was changed. */
+  shows: readonly Noun[];
+  /** What it changes. */
+  changes: readonly Noun[];
   /** A POST only because what it asks is long: it changes nothing. */
   reads: boolean;
   /** Answers a file of this kind instead of JSON. */
@@ -48,6 +82,8 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   summary: string;
   right: Right | null;
   seenBy?: Endpoint['seenBy'];
+  shows?: readonly Noun[];
+  changes?: readonly Noun[];
   posts?: boolean;
   reads?: boolean;
   file?: string;
@@ -59,6 +95,8 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
 }): Endpoint<P, Q, B, R> {
   return {
     seenBy: 'company',
+    shows: [],
+    changes: [],
     posts: false,
     reads: false,
     file: null,

@@ -2,7 +2,7 @@ import { exchangeKeys } from '@larder/core/formats/exchange';
 import { z } from 'zod';
 import { ItemFilter } from './catalog';
 import { LotFilter, StockFilter } from './stock';
-import { endpoint, FileAnswer } from './endpoint';
+import { endpoint, FileAnswer, nouns } from './endpoint';
 import { Id, Paging, PathId, Search } from './values';
 
 export const exportLists = [
@@ -67,6 +67,7 @@ export const checkImport = endpoint({
   summary: 'Dry run of a file: what every row would do',
   heavy: true,
   right: 'items.edit',
+  changes: ['import'],
   body: ImportForm,
   response: Import,
 });
@@ -75,6 +76,7 @@ export const getImport = endpoint({
   path: '/api/exchange/imports/:id',
   summary: 'How far an import is, and its rows',
   right: 'items.edit',
+  shows: ['import'],
   ...One,
   query: z.object({ status: z.enum(rowStates).optional(), ...Paging }),
   response: z.object({ import: Import, rows: z.array(ImportRow), next: z.string().nullable() }),
@@ -84,6 +86,7 @@ export const runImport = endpoint({
   path: '/api/exchange/imports/:id/run',
   summary: 'Write all rows that were not refused, or none',
   right: 'items.edit',
+  changes: nouns,
   ...One,
   response: Import,
 });
@@ -92,6 +95,7 @@ export const cancelImport = endpoint({
   path: '/api/exchange/imports/:id/cancel',
   summary: 'Stop an import that is being written; nothing of it stays',
   right: 'items.edit',
+  changes: ['import'],
   ...One,
   response: Import,
 });
@@ -111,6 +115,7 @@ export const keptColumns = endpoint({
   summary: 'Which fields the columns of a file like this were the last time',
   reads: true,
   right: 'items.edit',
+  shows: ['import'],
   body: z.object({ kind: z.enum(exchangeKeys), headings: z.array(z.string().max(200)).max(200) }),
   response: z.object({ fields: z.array(z.string().nullable()).nullable() }),
 });
@@ -119,6 +124,7 @@ export const exportFields = endpoint({
   path: '/api/exchange/exports/:list/fields',
   summary: 'Fields a list can be exported with, and those this person chose last',
   right: 'look',
+  shows: ['export', 'attribute'],
   seenBy: 'everyone',
   params: z.object({ list: z.enum(exportLists) }),
   response: z.object({
@@ -133,6 +139,7 @@ export const exportFile = endpoint({
   summary: 'A list as a file, with chosen fields in their order',
   heavy: true,
   right: 'look',
+  changes: ['export'],
   seenBy: 'sites',
   file: 'application/octet-stream',
   params: z.object({ list: z.enum(exportLists) }),

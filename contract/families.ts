@@ -1,6 +1,6 @@
 import { mostAxes } from '@larder/core/catalog/family';
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import { Amount, Code, Cost, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version } from './values';
 
 const Value = z.object({ name: NeededText, code: Code });
@@ -99,6 +99,7 @@ export const listFamilies = endpoint({
   path: '/api/catalog/families',
   summary: 'Variant families',
   right: 'look',
+  shows: ['item', 'stock'],
   seenBy: 'sites',
   query: z.object({ q: Search, life: z.enum(['active', 'retired', 'all']).default('active') }),
   response: z.object({ rows: z.array(FamilyRow) }),
@@ -108,6 +109,7 @@ export const getFamily = endpoint({
   path: '/api/catalog/families/:id',
   summary: 'One variant family with its members',
   right: 'look',
+  shows: ['item', 'stock', 'reference'],
   seenBy: 'sites',
   ...One,
   response: Family,
@@ -117,6 +119,7 @@ export const createFamily = endpoint({
   path: '/api/catalog/families',
   summary: 'Make a variant family, its members and their opening stock',
   right: 'items.edit',
+  changes: moved,
   posts: true,
   body: FamilyForm,
   response: z.object({ id: Id.nullable(), members: z.number() }),
@@ -126,6 +129,7 @@ export const editFamily = endpoint({
   path: '/api/catalog/families/:id',
   summary: 'Change what the members of a family share',
   right: 'items.edit',
+  changes: ['item', 'stock', 'lot', 'journal', 'handover', 'purchase', 'sale', 'steps'],
   ...One,
   body: Shared.extend({ skuPattern: Code, retired: z.boolean().default(false), retiredInUse: z.boolean().default(false), version: Version }),
   response: Family,
@@ -136,6 +140,7 @@ export const addMembers = endpoint({
   path: '/api/catalog/families/:id/members',
   summary: 'Add combinations to a family',
   right: 'items.edit',
+  changes: moved,
   ...One,
   body: z.object({
     newValues: NewValues,
@@ -149,6 +154,7 @@ export const joinFamily = endpoint({
   path: '/api/catalog/families/:id/join',
   summary: 'Put loose items into a family by their values',
   right: 'items.edit',
+  changes: ['item', 'stock', 'lot', 'journal', 'handover', 'purchase', 'sale', 'steps'],
   ...One,
   body: z.object({
     items: z
@@ -163,6 +169,7 @@ export const leaveFamily = endpoint({
   path: '/api/catalog/families/:id/leave',
   summary: 'Take members out of a family; they stay as loose items',
   right: 'items.edit',
+  changes: ['item', 'stock', 'lot', 'journal', 'handover', 'purchase', 'sale', 'steps'],
   ...One,
   body: z.object({ itemIds: z.array(Id).min(1, 'Choose at least one member.').max(2000) }),
   response: Family,

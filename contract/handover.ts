@@ -20,6 +20,7 @@ export const handover = endpoint({
   path: '/api/books/handover',
   summary: 'What waits to be handed over to the accounting service, and which accounts are mapped',
   right: 'costs.see',
+  shows: ['handover', 'journal'],
   response: Standing,
 });
 export const bringInAccounts = endpoint({
@@ -27,6 +28,7 @@ export const bringInAccounts = endpoint({
   path: '/api/books/handover/accounts',
   summary: 'Bring in the accounts of the accounting service, to map ours to',
   right: 'setup.edit',
+  changes: ['handover'],
   response: Standing,
 });
 export const mapAccounts = endpoint({
@@ -34,6 +36,7 @@ export const mapAccounts = endpoint({
   path: '/api/books/handover/mapping',
   summary: 'Say to which of their accounts each of ours is handed over',
   right: 'setup.edit',
+  changes: ['handover'],
   body: z.object({ rows: z.array(z.object({ accountId: Id, outsideCode: Code.nullable() })).max(500) }),
   response: Standing,
 });
@@ -42,6 +45,7 @@ export const handOver = endpoint({
   path: '/api/books/handover/documents',
   summary: 'Hand over the oldest entries that have not gone, up to a day, at most a thousand at once',
   right: 'books.bill',
+  changes: ['handover'],
   body: z.object({ through: Day.nullable().default(null), entryId: Id.nullable().default(null) }),
   response: z.object({ sent: z.number(), standing: Standing }),
 });
@@ -64,6 +68,7 @@ export const listHanded = endpoint({
   path: '/api/books/handover/documents',
   summary: 'What has gone to the accounting service, the last first',
   right: 'costs.see',
+  shows: ['handover'],
   query: z.object({ q: Search, ...Paging }),
   response: page(HandedRow),
 });
@@ -72,6 +77,7 @@ export const takeBack = endpoint({
   path: '/api/books/handover/documents/:id/back',
   summary: 'Reverse a document at the accounting service; its entry may go out again',
   right: 'books.bill',
+  changes: ['handover', 'journal'],
   params: z.object({ id: PathId }),
   response: Standing,
 });
@@ -80,6 +86,7 @@ export const compare = endpoint({
   path: '/api/books/handover/comparison',
   summary: 'Both sides compared: balances by account, and documents that only one side has',
   right: 'costs.see',
+  shows: ['handover', 'journal'],
   response: z.object({
     documents: z.number(),
     accounts: z.array(z.object({ code: z.string(), name: z.string(), ours: Amount, theirs: Amount, same: z.boolean() })),

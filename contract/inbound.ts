@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import {
   Amount,
   Cost,
@@ -140,6 +140,7 @@ export const listPurchases = endpoint({
   path: '/api/inbound/orders',
   summary: 'Purchase orders, the open ones first',
   right: 'look',
+  shows: ['purchase', 'party', 'place'],
   seenBy: 'sites',
   query: z.object({
     q: Search,
@@ -155,6 +156,7 @@ export const getPurchase = endpoint({
   path: '/api/inbound/orders/:id',
   summary: 'One purchase order',
   right: 'look',
+  shows: ['purchase', 'item', 'party', 'place', 'reference', 'bill'],
   seenBy: 'sites',
   params: one,
   response: PurchaseOrder,
@@ -164,6 +166,7 @@ export const createPurchase = endpoint({
   path: '/api/inbound/orders',
   summary: 'Write a purchase order as a draft',
   right: 'inbound.order',
+  changes: moved,
   body: PurchaseForm,
   response: PurchaseOrder,
 });
@@ -172,6 +175,7 @@ export const editPurchase = endpoint({
   path: '/api/inbound/orders/:id',
   summary: 'Change a draft',
   right: 'inbound.order',
+  changes: moved,
   params: one,
   body: PurchaseForm.extend({ version: Version }),
   response: PurchaseOrder,
@@ -181,6 +185,7 @@ export const decidePurchase = endpoint({
   path: '/api/inbound/orders/:id/decision',
   summary: 'Place, cancel or close short a purchase order',
   right: 'inbound.order',
+  changes: moved,
   params: one,
   body: z.object({ decision: z.enum(['place', 'cancel', 'close']), version: Version }),
   response: PurchaseOrder,
@@ -205,6 +210,7 @@ export const amendPurchase = endpoint({
   path: '/api/inbound/orders/:id/amendment',
   summary: 'Change an order after it was placed: days, parts called off, lines added; what changed is kept',
   right: 'inbound.order',
+  changes: moved,
   params: one,
   body: PurchaseAmendment.extend({ version: Version }),
   response: PurchaseOrder,
@@ -223,6 +229,7 @@ export const recordDirect = endpoint({
   path: '/api/inbound/orders/:id/delivered',
   summary: 'Record what a supplier delivered straight to the customer of an order',
   right: 'inbound.receive',
+  changes: moved,
   params: one,
   posts: true,
   body: DirectForm,
@@ -233,6 +240,7 @@ export const supplierTerms = endpoint({
   path: '/api/inbound/suppliers/:id/terms',
   summary: 'What a supplier asks for these items, and the tax on it',
   right: 'look',
+  shows: ['party', 'item'],
   seenBy: 'everyone',
   params: one,
   query: z.object({ itemIds: z.string().regex(/^(\d{1,10}(,\d{1,10}){0,499})?$/, 'Give the ids of items, with commas between.') }),
@@ -259,6 +267,7 @@ export const getSupplier = endpoint({
   path: '/api/inbound/suppliers/:id',
   summary: 'A supplier: terms, what we buy and its prices, open orders, how punctual and complete, what is owed',
   right: 'look',
+  shows: ['party', 'purchase', 'bill', 'item', 'stock'],
   seenBy: 'sites',
   params: one,
   response: z.object({

@@ -1,7 +1,7 @@
 import { spreadWays } from '@larder/core/costing/landed';
 import { z } from 'zod';
 import { BookEffects, OpenCharge } from './bills';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Currency, CurrencyMoney, Rate } from './values';
 
 const Charge = z.object({
@@ -101,6 +101,7 @@ export const receipts = endpoint({
   path: '/api/landed/receipts',
   summary: 'Receipts that charges can be spread over, newest first',
   right: 'costs.see',
+  shows: ['landed', 'stock', 'purchase'],
   query: z.object({ q: Search }),
   response: z.object({ rows: z.array(Receipt) }),
 });
@@ -109,6 +110,7 @@ export const receiptLines = endpoint({
   path: '/api/landed/lines',
   summary: 'The lines of chosen receipts, with what each is measured by',
   right: 'costs.see',
+  shows: ['landed', 'stock', 'item', 'purchase', 'bill'],
   query: z.object({ movementIds: z.string().regex(/^\d{1,9}(,\d{1,9}){0,19}$/, 'Give at most 20 receipts.') }),
   response: z.object({ rows: z.array(LandedLine), charges: z.array(OrderedCharge) }),
 });
@@ -117,6 +119,7 @@ export const listSheets = endpoint({
   path: '/api/landed/sheets',
   summary: 'Landed cost worksheets, newest first',
   right: 'costs.see',
+  shows: ['landed', 'bill'],
   query: z.object({ q: Search }),
   response: z.object({
     rows: z.array(
@@ -138,6 +141,7 @@ export const getSheet = endpoint({
   path: '/api/landed/sheets/:id',
   summary: 'One worksheet',
   right: 'costs.see',
+  shows: ['landed', 'bill', 'stock', 'item'],
   params: z.object({ id: PathId }),
   response: Sheet,
 });
@@ -146,6 +150,7 @@ export const createSheet = endpoint({
   path: '/api/landed/sheets',
   summary: 'Spread charges over receipts and post the estimate',
   right: 'books.bill',
+  changes: moved,
   posts: true,
   body: LandedForm,
   response: LandedPosted,
@@ -155,6 +160,7 @@ export const editSheet = endpoint({
   path: '/api/landed/sheets/:id',
   summary: 'Change a worksheet; the difference is posted',
   right: 'books.bill',
+  changes: moved,
   posts: true,
   params: z.object({ id: PathId }),
   body: LandedForm.extend({ version: Version }),
@@ -165,6 +171,7 @@ export const undoSheet = endpoint({
   path: '/api/landed/sheets/:id/undo',
   summary: 'Undo a worksheet none of whose charges was billed',
   right: 'books.bill',
+  changes: moved,
   posts: true,
   params: z.object({ id: PathId }),
   body: z.object({}),
@@ -175,6 +182,7 @@ export const clearing = endpoint({
   path: '/api/landed/clearing',
   summary: 'Open estimates by delivery and charge, and the balance of the account they make up',
   right: 'costs.see',
+  shows: ['landed', 'bill'],
   response: z.object({ rows: z.array(OpenCharge), balance: Amount }),
 });
 const Measure = z
@@ -187,6 +195,7 @@ export const measureItem = endpoint({
   path: '/api/landed/measures',
   summary: 'Keep the weight or the size of an item that a charge is spread by',
   right: 'items.edit',
+  changes: ['landed', 'item'],
   body: z.object({ itemId: Id, weightKg: Measure.optional(), sizeCm: z.tuple([Measure, Measure, Measure]).optional() }),
   response: z.object({ itemId: Id }),
 });

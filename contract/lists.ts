@@ -10,6 +10,7 @@ export const keptViews = endpoint({
   path: '/api/lists/views',
   summary: 'Filters this person has kept by name',
   right: 'look',
+  shows: ['view'],
   seenBy: 'everyone',
   response: z.object({ rows: z.array(KeptView) }),
 });
@@ -18,6 +19,7 @@ export const keepView = endpoint({
   path: '/api/lists/views',
   summary: 'Keep filters by name; the same name again replaces them',
   right: 'look',
+  changes: ['view'],
   seenBy: 'everyone',
   body: z.object({
     list: z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']),
@@ -32,6 +34,7 @@ export const forgetView = endpoint({
   path: '/api/lists/views/:id/forget',
   summary: 'Forget kept filters',
   right: 'look',
+  changes: ['view'],
   seenBy: 'everyone',
   params: z.object({ id: PathId }),
   response: z.object({}),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import {
   Amount,
   Cost,
@@ -109,6 +109,7 @@ export const listSales = endpoint({
   path: '/api/outbound/orders',
   summary: 'Quotes and sales orders, by ship-by day',
   right: 'look',
+  shows: ['sale', 'party', 'place'],
   seenBy: 'sites',
   query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), ...Paging }),
   response: page(SalesRow),
@@ -118,6 +119,7 @@ export const getSale = endpoint({
   path: '/api/outbound/orders/:id',
   summary: 'One quote or sales order',
   right: 'look',
+  shows: ['sale', 'stock', 'purchase', 'item', 'party', 'place', 'reference'],
   seenBy: 'sites',
   params: one,
   response: SalesOrder,
@@ -127,6 +129,7 @@ export const createSale = endpoint({
   path: '/api/outbound/orders',
   summary: 'Write a quote',
   right: 'outbound.sell',
+  changes: moved,
   body: SalesForm,
   response: SalesOrder,
 });
@@ -135,6 +138,7 @@ export const editSale = endpoint({
   path: '/api/outbound/orders/:id',
   summary: 'Change a quote',
   right: 'outbound.sell',
+  changes: moved,
   params: one,
   body: SalesForm.extend({ version: Version }),
   response: SalesOrder,
@@ -144,6 +148,7 @@ export const confirmSale = endpoint({
   path: '/api/outbound/orders/:id/confirm',
   summary: 'Confirm a quote: reserves what is free',
   right: 'outbound.sell',
+  changes: moved,
   posts: true,
   params: one,
   body: z.object({ version: Version }),
@@ -154,6 +159,7 @@ export const endSale = endpoint({
   path: '/api/outbound/orders/:id/end',
   summary: 'Cancel an order nothing of which is picked, or close it short',
   right: 'outbound.sell',
+  changes: moved,
   posts: true,
   params: one,
   body: z.object({ decision: z.enum(['cancel', 'close']), version: Version }),
@@ -164,6 +170,7 @@ export const availability = endpoint({
   path: '/api/outbound/availability',
   summary: 'How many are free, how many would be short, and what is coming',
   right: 'look',
+  shows: ['stock', 'sale', 'purchase', 'place', 'setting'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId, itemId: PathId, quantity: QuantityOrZero }),
   response: z.object({
@@ -181,6 +188,7 @@ export const pickList = endpoint({
   path: '/api/outbound/orders/:id/pick-list',
   summary: 'What to take from which bin, in walking order',
   right: 'look',
+  shows: ['sale', 'stock', 'lot', 'place', 'item'],
   seenBy: 'sites',
   params: one,
   response: z.object({
@@ -212,6 +220,7 @@ export const pick = endpoint({
   path: '/api/outbound/picks',
   summary: 'Take goods from bins to the bench for an order',
   right: 'outbound.ship',
+  changes: moved,
   posts: true,
   body: z.object({
     orderId: Id,
@@ -228,6 +237,7 @@ export const dispatch = endpoint({
   path: '/api/outbound/dispatches',
   summary: 'Send picked goods out',
   right: 'outbound.ship',
+  changes: moved,
   posts: true,
   body: z.object({
     orderId: Id,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, nouns } from './endpoint';
 import { rights } from './rights';
 import { Id, NeededText, PathId } from './values';
 
@@ -36,6 +36,7 @@ export const begin = endpoint({
   path: '/api/people/begin',
   summary: 'Found the business with its first person; works once, with the link that the start printed',
   right: null,
+  changes: nouns,
   body: z.object({
     token: z.string().min(1, 'Open the link that npm start printed.').max(100),
     business: NeededText,
@@ -50,6 +51,7 @@ export const changePassword = endpoint({
   path: '/api/people/password',
   summary: "Change one's own password; all other sessions end",
   right: 'look',
+  changes: ['me', 'session'],
   seenBy: 'everyone',
   body: z.object({ current: z.string().min(1, 'Give the password you have now.').max(200), password: NewPassword }),
   response: z.object({}),
@@ -61,6 +63,7 @@ export const listSessions = endpoint({
   path: '/api/people/sessions',
   summary: "One's own sessions, the last used first",
   right: 'look',
+  shows: ['session'],
   seenBy: 'everyone',
   response: z.object({ rows: z.array(Session) }),
 });
@@ -69,6 +72,7 @@ export const endSessionOf = endpoint({
   path: '/api/people/sessions/:id/end',
   summary: "End one of one's own sessions",
   right: 'look',
+  changes: ['session'],
   seenBy: 'everyone',
   params: z.object({ id: PathId }),
   response: z.object({}),
@@ -79,15 +83,24 @@ export const signIn = endpoint({
   path: '/api/people/sign-in',
   summary: 'Sign in with mail address and password',
   right: null,
+  changes: nouns,
   body: z.object({ email: z.string().min(1, 'Give your mail address.').pipe(Mail), password: z.string().min(1, 'Give your password.').max(200) }),
   response: Me,
 });
-export const signOut = endpoint({ method: 'POST', path: '/api/people/sign-out', summary: 'End this session', right: null, response: z.object({}) });
+export const signOut = endpoint({
+  method: 'POST',
+  path: '/api/people/sign-out',
+  summary: 'End this session',
+  right: null,
+  changes: nouns,
+  response: z.object({}),
+});
 export const me = endpoint({
   method: 'GET',
   path: '/api/people/me',
   summary: 'Who is signed in, and with which rights',
   right: 'look',
+  shows: ['me', 'setting'],
   seenBy: 'everyone',
   response: Me,
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import { Amount, Cost, Day, Id, PathId, Quantity } from './values';
 
 const TopUpRow = z.object({
@@ -30,6 +30,7 @@ export const topUpList = endpoint({
   path: '/api/planning/top-up',
   summary: 'Each item and site at or below its reorder point, with what to order',
   right: 'look',
+  shows: ['stock', 'item', 'party', 'purchase', 'place'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({ rows: z.array(TopUpRow) }),
@@ -39,6 +40,7 @@ export const orderTopUp = endpoint({
   path: '/api/planning/top-up',
   summary: 'Turn chosen proposals into purchase orders, one for each supplier and site',
   right: 'planning.top-up',
+  changes: moved,
   body: z.object({
     rows: z
       .array(z.object({ itemId: Id, siteId: Id, supplierId: Id, quantity: Quantity }))
@@ -55,6 +57,7 @@ export const openCounts = endpoint({
   path: '/api/planning/counts',
   summary: 'How much waits in each area',
   right: 'look',
+  shows: ['purchase', 'sale', 'stock', 'item'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: OpenCounts,
@@ -65,6 +68,7 @@ export const today = endpoint({
   path: '/api/planning/today',
   summary: 'What comes in, runs low and must go out',
   right: 'look',
+  shows: ['purchase', 'sale', 'stock', 'item', 'party', 'place'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({
@@ -127,6 +131,7 @@ export const firstSteps = endpoint({
   path: '/api/planning/first-steps',
   summary: 'First steps, ticked by what was really done',
   right: 'look',
+  shows: ['steps', 'item', 'party', 'place', 'purchase', 'sale', 'stock'],
   seenBy: 'everyone',
   response: FirstSteps,
 });
@@ -135,6 +140,7 @@ export const putFirstStepsAway = endpoint({
   path: '/api/planning/first-steps',
   summary: 'Put first steps away, or bring them back',
   right: 'look',
+  changes: ['steps'],
   seenBy: 'everyone',
   body: z.object({ away: z.boolean() }),
   response: FirstSteps,

@@ -39,6 +39,7 @@ export const previewLabels = endpoint({
   reads: true,
   heavy: true,
   right: 'look',
+  shows: ['item', 'lot', 'place'],
   seenBy: 'everyone',
   body: LabelForm,
   response: z.object({ svg: z.string(), labels: z.number(), pages: z.number() }),
@@ -49,6 +50,7 @@ export const printLabels = endpoint({
   summary: 'Print labels',
   heavy: true,
   right: 'look',
+  changes: ['print'],
   seenBy: 'everyone',
   body: LabelForm,
   response: z.object({ id: Id, pages: z.number(), labels: z.number() }),
@@ -58,6 +60,7 @@ export const listPrints = endpoint({
   path: '/api/printing/jobs',
   summary: 'What was printed last',
   right: 'look',
+  shows: ['print'],
   seenBy: 'everyone',
   response: z.object({ rows: z.array(z.object({ id: Id, at: z.string(), person: z.string(), title: z.string(), pages: z.number() })) }),
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, moved } from './endpoint';
 import { Amount, Day, Id, IncomingLines, ItemCodes, LotEntry, PathId, Posted, Quantity, QuantityOrZero, ShortText } from './values';
 
 const one = z.object({ id: PathId });
@@ -73,6 +73,7 @@ export const receivingDesk = endpoint({
   path: '/api/inbound/desk',
   summary: 'Every open line that still wants goods, with the codes that mean it and the bin proposed',
   right: 'look',
+  shows: ['desk', 'purchase', 'stock', 'item', 'sale', 'place', 'party'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({ rows: z.array(DeskLine), tally: Tally, version: z.number() }),
@@ -82,6 +83,7 @@ export const changeDesk = endpoint({
   path: '/api/inbound/desk/changes',
   summary: 'Keep what was counted at the desk; each change counts once, by its key',
   right: 'inbound.receive',
+  changes: ['desk'],
   body: z.object({ changes: z.array(DeskChange).min(1).max(500) }),
   response: z.object({ tally: Tally, version: z.number() }),
 });
@@ -119,6 +121,7 @@ export const receive = endpoint({
   path: '/api/inbound/receipts',
   summary: 'Receive goods against open lines',
   right: 'inbound.receive',
+  changes: [...moved, 'desk'],
   posts: true,
   body: ReceiptForm,
   response: Posted,
@@ -141,6 +144,7 @@ export const receiveLoose = endpoint({
   path: '/api/inbound/loose-receipts',
   summary: 'Receive goods without an order',
   right: 'inbound.receive',
+  changes: [...moved, 'desk'],
   posts: true,
   body: LooseReceiptForm,
   response: Posted,
@@ -163,6 +167,7 @@ export const returnable = endpoint({
   path: '/api/inbound/orders/:id/returnable',
   summary: 'What of an order can go back to the supplier, and where it lies',
   right: 'look',
+  shows: ['purchase', 'stock', 'lot', 'place', 'item'],
   seenBy: 'sites',
   params: one,
   response: z.object({ number: z.string(), supplier: z.string(), rows: z.array(Returnable) }),
@@ -180,6 +185,7 @@ export const returnSources = endpoint({
   path: '/api/inbound/return-sources',
   summary: 'The orders an item or lot came on, newest first: those it can go back on',
   right: 'look',
+  shows: ['purchase', 'stock'],
   seenBy: 'sites',
   query: z.object({ itemId: PathId, lotId: PathId.optional() }),
   response: z.object({ rows: z.array(ReturnSource) }),
@@ -210,6 +216,7 @@ export const returnGoods = endpoint({
   path: '/api/inbound/returns',
   summary: 'Send goods back to the supplier; a credit is then expected for what was billed',
   right: 'inbound.receive',
+  changes: [...moved, 'desk'],
   posts: true,
   body: SupplierReturnForm,
   response: Posted,

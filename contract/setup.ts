@@ -19,6 +19,7 @@ export const reference = endpoint({
   path: '/api/setup/reference',
   summary: 'Sites, units, categories, reasons and taxes',
   right: 'look',
+  shows: ['place', 'reference', 'setting'],
   seenBy: 'everyone',
   response: z.object({
     sites: z.array(Named),
@@ -36,6 +37,7 @@ export const editCompany = endpoint({
   path: '/api/setup/company',
   summary: 'Say whether people of one site see what is free at others',
   right: 'setup.edit',
+  changes: ['setting'],
   body: z.object({ freeSeenElsewhere: z.boolean() }),
   response: z.object({}),
 });
@@ -58,6 +60,7 @@ export const listBins = endpoint({
   path: '/api/setup/bins',
   summary: 'Bins by site and letters',
   right: 'look',
+  shows: ['place', 'stock'],
   seenBy: 'everyone',
   query: z.object({ siteId: PathId.optional(), q: Search, retired: z.enum(['without', 'with']).default('without') }),
   response: z.object({ rows: z.array(Bin) }),
@@ -67,6 +70,7 @@ export const createSite = endpoint({
   path: '/api/setup/sites',
   summary: 'Open a site, with its bench and a place for goods without a bin',
   right: 'setup.edit',
+  changes: ['place', 'steps', 'reference'],
   body: z.object({ code: Code, name: NeededText }),
   response: Named,
 });
@@ -75,6 +79,7 @@ export const createBins = endpoint({
   path: '/api/setup/bins',
   summary: 'Make bins at a site',
   right: 'setup.edit',
+  changes: ['place', 'steps'],
   body: z.object({
     siteId: Id,
     codes: z.array(Code).min(1, 'Give at least one bin code.').max(mostBins, 'At most 2,000 bins at once.'),
@@ -89,6 +94,7 @@ export const editBins = endpoint({
   path: '/api/setup/bins/bulk',
   summary: 'Change bins: zone, walking order, for sale or quarantine, retired when empty',
   right: 'setup.edit',
+  changes: ['place', 'stock', 'sale', 'item'],
   body: z.object({
     ids: z.array(Id).min(1, 'Choose at least one bin.').max(mostBins),
     zone: ShortText.optional(),
@@ -104,6 +110,7 @@ export const retireSite = endpoint({
   path: '/api/setup/sites/:id/retire',
   summary: 'Retire a site that is empty, or take it back',
   right: 'setup.edit',
+  changes: ['place'],
   params: z.object({ id: PathId }),
   body: z.object({ retired: z.boolean() }),
   response: Named,
@@ -113,6 +120,7 @@ export const createCategory = endpoint({
   path: '/api/setup/categories',
   summary: 'Add a category of items',
   right: 'items.edit',
+  changes: ['reference'],
   body: z.object({ name: NeededText }),
   response: Category,
 });
@@ -121,6 +129,7 @@ export const editCategory = endpoint({
   path: '/api/setup/categories/:id',
   summary: 'Rename a category, or give its items accounts of their own; what they are worth moves along',
   right: 'setup.edit',
+  changes: ['reference', 'item', 'journal', 'handover'],
   params: z.object({ id: PathId }),
   body: z.object({ name: NeededText, inventoryAccountId: Id.nullable().default(null), costAccountId: Id.nullable().default(null) }),
   response: Category,
@@ -130,6 +139,7 @@ export const createUnit = endpoint({
   path: '/api/setup/units',
   summary: 'Add a unit of measure',
   right: 'items.edit',
+  changes: ['reference'],
   body: z.object({
     code: Code.max(12, 'At most 12 characters.'),
     name: NeededText,
@@ -156,6 +166,7 @@ export const listParties = endpoint({
   path: '/api/setup/parties',
   summary: 'Suppliers and customers by letters',
   right: 'look',
+  shows: ['party'],
   seenBy: 'everyone',
   query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
   response: z.object({ rows: z.array(Party) }),
@@ -173,6 +184,7 @@ export const editParty = endpoint({
   path: '/api/setup/parties/:id',
   summary: 'Change name, address and terms of a supplier or customer',
   right: 'items.edit',
+  changes: ['party', 'purchase', 'sale', 'bill'],
   params: z.object({ id: PathId }),
   body: z.object({ ...PartyFacts, version: Version }),
   response: Party,
@@ -182,6 +194,7 @@ export const createParty = endpoint({
   path: '/api/setup/parties',
   summary: 'Add a supplier or customer',
   right: 'items.edit',
+  changes: ['party', 'steps'],
   body: z
     .object({
       ...PartyFacts,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint, FileAnswer } from './endpoint';
+import { endpoint, FileAnswer, moved } from './endpoint';
 import { Amount, Code, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
@@ -31,6 +31,7 @@ export const stockTable = endpoint({
   path: '/api/stock/table',
   summary: 'Stock per item, over all sites or at one',
   right: 'look',
+  shows: ['stock', 'item'],
   seenBy: 'sites',
   query: StockFilter.extend({
     q: Search,
@@ -51,6 +52,7 @@ export const itemStock = endpoint({
   path: '/api/stock/items/:id',
   summary: 'Where an item lies, its past and what is expected',
   right: 'look',
+  shows: ['stock', 'item', 'lot', 'purchase', 'sale', 'place'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   query: z.object({ siteId: PathId.optional() }),
@@ -120,6 +122,7 @@ export const trail = endpoint({
   path: '/api/stock/trail',
   summary: 'Movements, newest first, of an item, a bin or a document',
   right: 'look',
+  shows: ['stock', 'item', 'lot', 'place'],
   seenBy: 'sites',
   query: z.object({
     itemId: PathId.optional(),
@@ -137,6 +140,7 @@ export const binContents = endpoint({
   path: '/api/stock/bins/:id',
   summary: 'What lies in a bin',
   right: 'look',
+  shows: ['stock', 'place', 'item', 'lot'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({
@@ -183,6 +187,7 @@ export const correct = endpoint({
   path: '/api/stock/corrections',
   summary: 'Put stock right',
   right: 'stock.correct',
+  changes: moved,
   posts: true,
   body: CorrectionForm,
   response: Posted,
@@ -192,6 +197,7 @@ export const undo = endpoint({
   path: '/api/stock/undo',
   summary: 'Undo a posting; the trace stays',
   right: 'undo',
+  changes: moved,
   posts: true,
   /** `countedSince`: the person has said that a count which contains it already does not matter. */
   body: z.object({ movementId: Id, note: Text.default(''), countedSince: z.boolean().default(false) }),
@@ -210,6 +216,7 @@ export const openStock = endpoint({
   path: '/api/stock/opening',
   summary: 'Bring in the stock a business begins with',
   right: 'stock.correct',
+  changes: moved,
   posts: true,
   body: OpeningForm,
   response: Posted,
@@ -222,6 +229,7 @@ export const knownSerials = endpoint({
   summary: 'Which of these serials are known already, and where they are',
   reads: true,
   right: 'look',
+  shows: ['lot', 'stock'],
   seenBy: 'sites',
   body: z.object({ itemId: Id, codes: z.array(z.string().max(60)).max(5000) }),
   response: z.object({ rows: z.array(z.object({ code: z.string(), where: z.string(), ours: z.boolean() })) }),
@@ -250,6 +258,7 @@ export const getLot = endpoint({
   path: '/api/stock/lots/:id',
   summary: 'A lot or a serial unit: its facts and where it is',
   right: 'look',
+  shows: ['lot', 'stock', 'attribute', 'item'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: Lot,
@@ -292,6 +301,7 @@ export const listLots = endpoint({
   path: '/api/stock/lots',
   summary: 'Lots and serial units by code, tag, item or condition',
   right: 'look',
+  shows: ['lot', 'stock', 'item', 'attribute'],
   seenBy: 'sites',
   query: LotFilter.extend({ sort: z.enum(lotSorts).default('code'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
   response: page(LotRow),
@@ -301,6 +311,7 @@ export const editLot = endpoint({
   path: '/api/stock/lots/:id',
   summary: 'Change the facts of a lot or a serial unit',
   right: 'items.edit',
+  changes: ['lot', 'stock', 'sale'],
   params: z.object({ id: PathId }),
   body: z.object({
     version: z.number().int().positive(),
@@ -339,6 +350,7 @@ export const traceLot = endpoint({
   path: '/api/stock/lots/:id/trace',
   summary: 'Where a lot or serial came from, what of it is here, and who got it',
   right: 'look',
+  shows: ['lot', 'stock', 'bill', 'party', 'purchase', 'sale'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({ came: z.array(TraceRow), went: z.array(TraceRow), here: Amount }),

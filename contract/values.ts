@@ -67,12 +67,14 @@ export const LotEntry = z.object({
   tag: Code.optional(),
 });
 export type LotEntry = z.infer<typeof LotEntry>;
-/** Goods that come in without an order: where to, how many, what one is worth, and their lots or serials. */
+/** Goods that come in without an order: where to, how many, what one is worth (null: its purchase price), and their lots or serials. */
 export const IncomingLines = z
-  .array(z.object({ itemId: Id, binId: Id, quantity: Quantity, unitValue: Price, lots: z.array(LotEntry).max(5000).default([]) }))
+  .array(z.object({ itemId: Id, binId: Id, quantity: Quantity, unitValue: Price.nullable().default(null), lots: z.array(LotEntry).max(5000).default([]) }))
   .min(1, 'Enter at least one line.')
   .max(1000, 'At most 1,000 lines at once.');
 export type IncomingLines = z.infer<typeof IncomingLines>;
+/** A line of them of which is known what one is worth. */
+export type WorthLine = IncomingLines[number] & { unitValue: string };
 /** A decimal in a response. */
 export const Amount = z.string();
 /** A decimal that tells what something cost, or what was earned beyond it: empty for whom may not see that. */

@@ -8,6 +8,7 @@ test('units of equipment are found, their facts taken out, edited and brought in
   await signIn(page);
   await page.goto('/items');
   await page.getByRole('link', { name: 'Lots and units' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Lots and units' })).toBeVisible();
   await page.getByRole('button', { name: 'More filters' }).click();
   await page.getByRole('button', { name: 'Serial units' }).click();
   await page.getByLabel('Next inspection').click();

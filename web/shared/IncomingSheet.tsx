@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { decimal } from '@larder/core/decimal';
 import type { LotEntry } from '@larder/contract/values';
+import { useSeesCosts } from './may';
 import { useSite } from './site';
 import { plainPrice } from '../kit/format';
 import { LineEntry } from './LineEntry';
@@ -19,7 +20,8 @@ export interface Entry {
 
 const isNumber = (text: string): boolean => /^\d{1,9}(\.\d{1,6})?$/.test(text.trim());
 export const newEntry = (itemId: number, quantity = '', binId: number | null = null): Entry => ({ itemId, binId, quantity, unitValue: null, lots: [] });
-export const isReady = (entry: Entry): boolean => entry.binId !== null && isNumber(entry.quantity) && isNumber(entry.unitValue ?? '');
+/** A worth that is null is the item's purchase price, which need not be shown to whoever enters it. */
+export const isReady = ({ binId, quantity, unitValue }: Entry): boolean => binId !== null && isNumber(quantity) && (unitValue === null || isNumber(unitValue));
 
 /** The entries as they are sent. */
 export const sentEntries = (entries: readonly Entry[]) =>
@@ -27,7 +29,7 @@ export const sentEntries = (entries: readonly Entry[]) =>
     itemId,
     binId: binId as number,
     quantity: quantity.trim(),
-    unitValue: (unitValue ?? '').trim(),
+    unitValue: unitValue === null ? null : unitValue.trim(),
     lots: lots.filter(({ code }) => code.trim() !== ''),
   }));
 
@@ -102,6 +104,7 @@ interface EntryRowProps {
 
 function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProps) {
   const { siteId } = useSite();
+  const isShown = useSeesCosts();
   const { data: item } = useItemQuery({ params: { id: entry.itemId } });
   const { data: bins } = useBinsQuery({ query: { siteId } });
   const rows = bins?.rows ?? [];
@@ -109,10 +112,10 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
     item?.policies.find((policy) => policy.binId !== null && (siteId === undefined || policy.siteId === siteId))?.binId ??
     rows.find(({ unplaced }) => unplaced)?.id ??
     null;
-  const open = item !== undefined && bins !== undefined && ((entry.binId === null && proposed !== null) || entry.unitValue === null);
+  const open = item !== undefined && bins !== undefined && ((entry.binId === null && proposed !== null) || (entry.unitValue === null && isShown));
   useEffect(() => {
     if (!open) return;
-    change({ binId: entry.binId ?? proposed, unitValue: entry.unitValue ?? (item.purchasePrice ? plainPrice(item.purchasePrice) : '') });
+    change({ binId: entry.binId ?? proposed, unitValue: entry.unitValue ?? (isShown ? (item.purchasePrice ? plainPrice(item.purchasePrice) : '') : null) });
   });
   const sku = item?.sku ?? 'the item';
   return (
@@ -149,10 +152,10 @@ function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProp
             className="plain number"
             style={{ width: 84 }}
             inputMode="decimal"
-            placeholder="each"
+            placeholder={isShown ? 'each' : 'as bought'}
             aria-label={`${asked}: ${sku}`}
             value={entry.unitValue ?? ''}
-            onChange={(event) => change({ unitValue: event.target.value })}
+            onChange={(event) => change({ unitValue: event.target.value === '' && !isShown ? null : event.target.value })}
           />
           <CellFault said={oddNumber(entry.unitValue ?? '', 'Give an amount such as 4.20.') ?? errorAt('unitValue')} />
         </td>

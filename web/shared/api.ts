@@ -1,5 +1,5 @@
 import { createApi, type BaseQueryFn, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
-import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
+import { nouns, type Asked, type Endpoint, type Noun, type ResponseOf } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
 import { newRequestKey } from '@larder/contract/requestKey';
 import { lost } from '../kit/problem';
@@ -50,27 +50,27 @@ const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, p
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: send,
-  tagTypes: ['Larder'],
+  tagTypes: nouns,
   keepUnusedDataFor: 30,
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });
 
-type Builder = EndpointBuilder<typeof send, 'Larder', 'api'>;
+type Builder = EndpointBuilder<typeof send, Noun, 'api'>;
 
-/** A query for an endpoint that reads. Whatever is written makes every figure on screen be read again. */
+/** A query for an endpoint that reads. It is read again when something that its contract says it shows was changed. */
 export const read = <E extends Endpoint>(build: Builder, endpoint: E) =>
-  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), providesTags: ['Larder'] });
+  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), providesTags: [...endpoint.shows] });
 
-/** A query for what an endpoint that posts would change. */
+/** A query for what an endpoint that posts would change: asked anew each time that it is wanted, and never for what others change. */
 export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
-  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), providesTags: ['Larder'] });
+  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), keepUnusedDataFor: 0 });
 
 /** A mutation for an endpoint that writes. */
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({
     query: (asked) => ({ endpoint, asked }),
-    invalidatesTags: (_result, error) => (error ? [] : ['Larder']),
+    invalidatesTags: (_result, error) => (error ? [] : [...endpoint.changes]),
   });
 
 /** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */

@@ -116,3 +116,16 @@ test('equipment comes in with its tags; one that another unit has is refused, an
   await business.owner.get(receiving.receiveLoose, { body });
   expect((await lotOf('HX-1'))?.tag).toBe('T-950');
 });
+
+test('who may not see cost leaves out what one is worth: it is the purchase price, and is asked for where there is none', async () => {
+  const [known, unknown] = [await business.item('LOOSE-P', { purchasePrice: '3.10' }), await business.item('LOOSE-Q', { purchasePrice: null })];
+  const { unitValue: _left, ...without } = line(known, '4', '');
+  const floor = await business.as('Floor');
+  await floor.get(receiving.receiveLoose, { body: { lines: [without] } });
+  expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '12.40' });
+  const refused = await floor.ask(receiving.receiveLoose, { body: { lines: [without, { ...without, itemId: unknown }] } });
+  expect(refused.problem.errors).toEqual([{ field: 'lines.1.unitValue', sentence: 'Say what one is worth: LOOSE-Q has no purchase price.' }]);
+  expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '12.40' });
+  await floor.get(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines: [without] } });
+  expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '24.80' });
+});

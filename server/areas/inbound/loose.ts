@@ -4,6 +4,7 @@ import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/inbound';
 import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf } from '@larder/contract/endpoint';
+import type { WorthLine } from '@larder/contract/values';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { incomingLines, refuseIncoming, usedUpPlace } from '../../documents/incoming';
@@ -32,7 +33,7 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
     return post(act, {
       kind: 'receipt',
       effectiveOn: form.effectiveOn ?? act.today,
-      lines: await incomingLines(act, form.lines, incoming, from.id),
+      lines: await incomingLines(act, incoming, from.id),
       reasonId: null,
       reversesId: null,
       note: form.packingNote === '' ? 'without an order' : `without an order, packing note ${form.packingNote}`,
@@ -40,7 +41,7 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
   if (incoming.siteId === null)
     throw new Refusal(422, 'several-sites', 'Goods of one bill come in at one site; receive those of the other site by themselves.');
   act.allow('inbound.receive', incoming.siteId);
-  const order = orderFor(form, incoming.siteId, act.today);
+  const order = orderFor(form, incoming.lines, incoming.siteId, act.today);
   if (act.tx.readOnly) {
     const { wanted, lines } = await imaginedLines(act, order, from.id);
     return post(act, await receiptMovement(act, receiptOf(form, lines), wanted), { imagined: countersOf(wanted) });
@@ -51,7 +52,7 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
 }
 
 /** The order that is written for goods that came without one. */
-const orderFor = (form: LooseForm, siteId: number, today: string): contract.PurchaseForm => ({
+const orderFor = (form: LooseForm, lines: readonly WorthLine[], siteId: number, today: string): contract.PurchaseForm => ({
   supplierId: form.supplierId as number,
   siteId,
   expectedOn: form.effectiveOn ?? today,
@@ -61,7 +62,7 @@ const orderFor = (form: LooseForm, siteId: number, today: string): contract.Purc
   note: 'Came in without an order',
   shipsToId: null,
   charges: [],
-  lines: form.lines.map(({ itemId, quantity, unitValue }) => ({
+  lines: lines.map(({ itemId, quantity, unitValue }) => ({
     itemId,
     unitId: null,
     quantity,

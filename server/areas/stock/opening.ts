@@ -15,7 +15,7 @@ export async function openStock(act: Act, form: OpeningForm): Promise<Posting> {
   return post(act, {
     kind: 'opening',
     effectiveOn: form.effectiveOn ?? act.today,
-    lines: await incomingLines(act, form.lines, incoming, opening.id),
+    lines: await incomingLines(act, incoming, opening.id),
     reasonId: null,
     reversesId: null,
     note: form.note,
