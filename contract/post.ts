@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
-import { Id, Paging, page, PathId, Search } from './values';
+import { Cost, Id, Paging, page, PathId, Search } from './values';
 
 const one = z.object({ id: PathId });
 const line = (what: string) =>
@@ -67,7 +67,8 @@ const Letter = z.object({
   /** The mail server that ships with the product has it. */
   delivered: z.boolean(),
   fault: z.string(),
-  text: z.string(),
+  /** Letters tell prices. */
+  text: Cost,
 });
 export type Letter = z.infer<typeof Letter>;
 export const listLetters = endpoint({

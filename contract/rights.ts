@@ -65,7 +65,7 @@ export const grantedSomewhere = (grants: readonly Grant[], right: Right): boolea
 /** Whether cost and margin are shown: to whom may see them wherever they may look. */
 export function seesCosts(grants: readonly Grant[]): boolean {
   const sites = sitesGranted(grants, 'look');
-  return sites === null ? grantedAt(grants, 'costs.see', null) : sites.every((siteId) => grantedAt(grants, 'costs.see', siteId));
+  return sites === null ? grantedAt(grants, 'costs.see', null) : sites.length > 0 && sites.every((siteId) => grantedAt(grants, 'costs.see', siteId));
 }
 
 /** Roles a new business starts with. */

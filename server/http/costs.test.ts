@@ -8,9 +8,10 @@ import * as outbound from '@larder/contract/outbound';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
+import { seesCosts, type Right } from '@larder/contract/rights';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business, type Caller } from '../testing/business';
-import { pickBody, sold, stocked } from '../testing/trade';
+import { ordered, pickBody, sold, stocked } from '../testing/trade';
 import { withoutCosts } from './costs';
 
 /** Prices no other figure could be mistaken for: 7.77 a piece, 97 of them, sold at 5.00. */
@@ -62,6 +63,22 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
   expect(await floor.get(outbound.getSale, { params: { id: sale.id } })).toMatchObject({ margin: '', dispatchedCost: '', amount: '10.00' });
 });
 
+test('nor are they told it by what was changed of an order', async () => {
+  const placed = await ordered(business, itemId, '5', '7.77');
+  const line = { lineId: placed.lineId, expectedOn: '2026-03-25', price: '7.79' };
+  await business.owner.get(inbound.amendPurchase, { params: { id: placed.id }, body: { expectedOn: null, version: placed.version, lines: [line] } as never });
+  const fields = async (caller: Caller) => (await caller.get(inbound.getPurchase, { params: { id: placed.id } })).changes.map(({ field }) => field);
+  expect(await fields(business.owner)).toEqual(expect.arrayContaining(['line 1 price', 'line 1 expected']));
+  expect(await fields(floor)).toContain('line 1 expected');
+  expect(await fields(floor)).not.toContain('line 1 price');
+  await business.owner.get(post.sendOrder, {
+    params: { id: placed.id },
+    body: { to: 'orders@supplier.example', subject: 'An order', text: 'At 7.79, please.' },
+  });
+  const told = async (caller: Caller) => (await caller.get(post.listLetters, {})).rows.map(({ text }) => text);
+  expect([await told(business.owner), await told(floor)]).toEqual([['At 7.79, please.'], ['']]);
+});
+
 test('nor are they told it by the effects of what they post, or by the order of a list', async () => {
   const body = { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '-1' }] } as const;
   const measures = async (caller: Caller) => {
@@ -101,4 +118,14 @@ test('cost is hidden wherever it stands in an answer, and nothing else is', () =
   expect(withoutCosts(stock.stockTable, { rows: [row], next: null })).toEqual({ rows: [{ ...row, unitCost: '', value: '' }], next: null });
   const plain = { rows: [{ id: 1 }], next: null };
   expect(withoutCosts(receiving.receivingDesk, plain)).toBe(plain);
+});
+
+test('whoever may look nowhere, or see cost not everywhere they look, is not shown it', () => {
+  const at = (siteId: number | null, ...given: Right[]) => ({ siteId, rights: given });
+  expect(seesCosts([])).toBe(false);
+  expect(seesCosts([at(null, 'outbound.ship')])).toBe(false);
+  expect(seesCosts([at(1, 'look', 'costs.see'), at(2, 'look')])).toBe(false);
+  expect(seesCosts([at(1, 'look', 'costs.see'), at(2, 'look', 'inbound.order')])).toBe(true);
+  expect(seesCosts([at(null, 'look'), at(1, 'costs.see')])).toBe(false);
+  expect(seesCosts([at(null, 'look', 'books.bill')])).toBe(true);
 });

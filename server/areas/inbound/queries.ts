@@ -197,7 +197,7 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
     .where(sql`${purchaseOrder.id} = ${id}`),
 );
 
-export async function purchase({ tx, today }: Act, id: number): Promise<contract.PurchaseOrder> {
+export async function purchase({ tx, today, seesCosts }: Act, id: number): Promise<contract.PurchaseOrder> {
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
   const places = currencyPlaces(row.currency) ?? 2;
@@ -214,7 +214,7 @@ export async function purchase({ tx, today }: Act, id: number): Promise<contract
     rate: row.rate,
     orderedOn,
     movements,
-    changes,
+    changes: changes.filter(({ field }) => seesCosts || !field.endsWith(' price')),
     placedAt: row.placedAt,
     stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     canEdit: row.placedAt === null && !row.cancelled,
