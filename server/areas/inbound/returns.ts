@@ -6,7 +6,7 @@ import type * as receiving from '@larder/contract/receiving';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { and, desc, eq, exists, isNotNull, isNull, notExists, or, sql } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
-import type { Act } from '../../act';
+import { seenAt, type Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -32,14 +32,15 @@ const came = new QueryBuilder()
   .groupBy(movementLine.supplyLineId, movementLine.lotId)
   .as('came');
 
-export async function returnable({ tx }: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
-  const { db } = tx;
+export async function returnable(act: Act, orderId: number): Promise<ResponseOf<typeof receiving.returnable>> {
+  const { db } = act.tx;
   const [order] = await db
-    .select({ number: purchaseOrder.number, supplier: party.name })
+    .select({ number: purchaseOrder.number, supplier: party.name, siteId: purchaseOrder.siteId })
     .from(purchaseOrder)
     .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
     .where(eq(purchaseOrder.id, orderId));
   if (!order) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
+  const { number, supplier } = seenAt(act, order);
   const cameOnIt = db
     .select({ one: sql`1` })
     .from(came)
@@ -84,7 +85,7 @@ export async function returnable({ tx }: Act, orderId: number): Promise<Response
     .innerJoin(unit, eq(unit.id, item.unitId))
     .where(and(eq(purchaseLine.orderId, orderId), positive(purchaseLine.received)))
     .orderBy(purchaseLine.position);
-  return { ...order, rows };
+  return { number, supplier, rows };
 }
 
 /** Orders that an item, or one lot of it, came on and that it has not all gone back on. */

@@ -27,10 +27,7 @@ export function inboundRoutes(serve: Serve): void {
   serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
   serve(receiving.receiveLoose, (act, { body }) => receiveLoose(act, body));
   serve(receiving.returnSources, (act, { query }) => returnSources(act, query));
-  serve(receiving.returnable, async (act, { params }) => {
-    seenAt(act, await purchase(act, params.id));
-    return returnable(act, params.id);
-  });
+  serve(receiving.returnable, (act, { params }) => returnable(act, params.id));
   serve(receiving.returnGoods, (act, { body }) => returnGoods(act, body));
   serve(receiving.receive, (act, { body }) => receive(act, body));
 }

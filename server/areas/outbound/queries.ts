@@ -8,7 +8,7 @@ import { salesStages, salesState, type SalesProgress } from '@larder/core/stage'
 import { promiseDate } from '@larder/core/stock/availability';
 import { and, desc, eq, exists, isNotNull, isNull, lte, ne, or, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
-import type { Act } from '../../act';
+import { seenAt, type Act } from '../../act';
 import type { Db } from '../../db/database';
 import { among, atSites, oneRow, positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
@@ -332,7 +332,11 @@ const readLying = prepared(['id', 'items', 'today'], (db, { id, items, today }) 
 );
 
 /** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
-export async function pickList({ tx, today }: Act, id: number): Promise<PickList> {
+export async function pickList(act: Act, id: number): Promise<PickList> {
+  const { tx, today } = act;
+  const [order] = await tx.db.select({ siteId: salesOrder.siteId }).from(salesOrder).where(eq(salesOrder.id, id));
+  if (!order) throw new Refusal(404, 'not-found', 'There is no such sales order.');
+  seenAt(act, order);
   const lines = await readWanted(tx, { id });
   const lying = await readLying(tx, { id, items: lines.map(({ itemId }) => itemId), today });
   const { picks, missing } = choosePicks(

@@ -12,10 +12,7 @@ export function outboundRoutes(serve: Serve): void {
   serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body.version));
   serve(contract.endSale, (act, { params, body }) => endSale(act, params.id, body));
   serve(contract.availability, (act, { query }) => availability(act, query));
-  serve(contract.pickList, async (act, { params }) => {
-    seenAt(act, await sale(act, params.id));
-    return pickList(act, params.id);
-  });
+  serve(contract.pickList, (act, { params }) => pickList(act, params.id));
   serve(contract.pick, (act, { body }) => pick(act, body));
   serve(contract.dispatch, (act, { body }) => dispatch(act, body));
 }

@@ -27,8 +27,7 @@ interface At {
   sites: Sites | Placeholder;
 }
 
-export const overAll: At = { figures: pool, site: undefined, sites: null };
-export const over = (sites: Sites | Placeholder): At => ({ ...overAll, sites });
+export const over = (sites: Sites | Placeholder): At => ({ figures: pool, site: undefined, sites });
 
 /** What a stock table can be sorted by. */
 const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
@@ -48,7 +47,7 @@ export async function stockTable(act: Act, query: StockQuery): Promise<ResponseO
   const sites = act.sites('look', siteId);
   if (!act.seesCosts && ['unitCost', 'value'].includes(sort)) throw new Refusal(403, 'no-right', 'You do not have the right to see what stock costs.');
   const words = wordPatterns(query.q);
-  const after = readCursor(query.cursor, sortsAt(overAll)[sort].type);
+  const after = readCursor(query.cursor, sortsAt(over(null))[sort].type);
   const shape: Shape = {
     sort,
     direction,
