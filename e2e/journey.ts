@@ -1,58 +1,32 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { once } from 'node:events';
 import { basename } from 'node:path';
-import { createInterface } from 'node:readline';
 import { test as base } from '@playwright/test';
+import { startApplication, type Application, type Databases } from '../scripts/application.mjs';
 
 export { expect, type Page } from '@playwright/test';
-
-interface Databases {
-  appUrl: string;
-  ownerUrl: string;
-}
 
 /** The databases that npm test made of the demo, one for each file of journeys by its name. */
 const databases = JSON.parse(process.env.JOURNEY_DATABASES ?? '{}') as Partial<Record<string, Databases>>;
 
-/** The server of the file whose journeys are under way; another file ends it and begins its own. */
+/** The application of the file whose journeys are under way; another file ends it and begins its own. */
 class Serving {
   private file = '';
-  private child: ChildProcess | null = null;
-  private address = '';
+  private application: Application | null = null;
 
-  /** The address of the server of this file. */
+  /** The address of the application of this file. */
   async of(file: string): Promise<string> {
-    if (file !== this.file) {
+    if (!this.application || file !== this.file) {
       await this.stop();
-      this.address = await this.start(file);
+      const database = databases[file];
+      if (!database) throw new Error(`There is no database for the journeys of ${file}: run them by npm test.`);
+      this.application = await startApplication(database);
       this.file = file;
     }
-    return this.address;
-  }
-
-  private async start(file: string): Promise<string> {
-    const database = databases[file];
-    if (!database) throw new Error(`There is no database for the journeys of ${file}: run them by npm test.`);
-    const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
-      stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-      env: { ...process.env, DATABASE_URL: database.appUrl, DATABASE_OWNER_URL: database.ownerUrl, PORT: '0', NODE_ENV: 'production', LOG_LEVEL: 'warn' },
-    });
-    this.child = child;
-    if (!child.stdout) throw new Error('the server says nothing');
-    for await (const line of createInterface({ input: child.stdout })) {
-      const [, address] = /is at (http\S+)/.exec(line) ?? [];
-      if (address) return address;
-    }
-    throw new Error('the server did not start');
+    return this.application.address;
   }
 
   async stop(): Promise<void> {
-    const child = this.child;
-    this.child = null;
-    this.file = '';
-    if (!child || child.exitCode !== null) return;
-    child.kill('SIGTERM');
-    await once(child, 'exit');
+    await this.application?.stop();
+    this.application = null;
   }
 }
 
