@@ -206,13 +206,13 @@ export function ensureDatabase(server, name, fresh = false, template = 'template
 /** Everything in the database belongs to the owner's role; what hangs on a table or an extension goes with it. */
 const handOver = (name) => `
   ALTER DATABASE "${name}" OWNER TO ${roles.owner};
-  SELECT format('ALTER SCHEMA %I OWNER TO ${roles.owner}', nspname) FROM pg_namespace WHERE nspname = 'drizzle' AND pg_get_userbyid(nspowner) <> '${roles.owner}' \\gexec
+  SELECT format('ALTER SCHEMA %I OWNER TO ${roles.owner}', nspname) FROM pg_namespace WHERE nspname IN ('drizzle', 'graphile_worker') AND pg_get_userbyid(nspowner) <> '${roles.owner}' \\gexec
   SELECT format('ALTER %s %I.%I OWNER TO ${roles.owner}', CASE relkind WHEN 'S' THEN 'SEQUENCE' WHEN 'v' THEN 'VIEW' WHEN 'm' THEN 'MATERIALIZED VIEW' ELSE 'TABLE' END, nspname, relname)
     FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-    WHERE nspname IN ('public', 'drizzle') AND relkind IN ('r', 'p', 'v', 'm', 'S') AND pg_get_userbyid(relowner) <> '${roles.owner}'
+    WHERE nspname IN ('public', 'drizzle', 'graphile_worker') AND relkind IN ('r', 'p', 'v', 'm', 'S') AND pg_get_userbyid(relowner) <> '${roles.owner}'
       AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = c.oid AND d.deptype IN ('a', 'i', 'e')) \\gexec
   SELECT format('ALTER FUNCTION %s OWNER TO ${roles.owner}', p.oid::regprocedure) FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace
-    WHERE nspname = 'public' AND pg_get_userbyid(proowner) <> '${roles.owner}' AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e') \\gexec
+    WHERE nspname IN ('public', 'graphile_worker') AND pg_get_userbyid(proowner) <> '${roles.owner}' AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e') \\gexec
   SELECT format('ALTER TYPE %s OWNER TO ${roles.owner}', t.oid::regtype) FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace
-    WHERE nspname = 'public' AND typtype IN ('e', 'd') AND pg_get_userbyid(typowner) <> '${roles.owner}' AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = t.oid AND d.deptype = 'e') \\gexec
+    WHERE nspname IN ('public', 'graphile_worker') AND typtype IN ('e', 'd') AND pg_get_userbyid(typowner) <> '${roles.owner}' AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = t.oid AND d.deptype = 'e') \\gexec
 `;

@@ -5,7 +5,7 @@ import * as catalog from '@larder/contract/catalog';
 import { pino } from 'pino';
 import { sql } from 'drizzle-orm';
 import { createApp } from './app';
-import { sendWaiting } from './areas/post/poster';
+import { poster } from './areas/post/poster';
 import { openBusiness, type Business } from './testing/business';
 import { connect, hold, transaction } from './db/database';
 import { company } from './db/schema/index';
@@ -55,14 +55,15 @@ test('a letter is sent though its connection is cut while the mail server thinks
   }).listen(0, '127.0.0.1');
   await once(slow, 'listening');
   const pool = connect(business.url, { max: 2, name: 'poster' });
-  await business.pool.query(
+  const { rows: written } = await business.pool.query<{ id: number }>(
     `INSERT INTO letter (message_id, subject, body, sender, recipient, raw, attached, written_at, written_by, next_try_at)
-     VALUES ('<slow@test>', 'Slow', '', 'us@test.example', 'them@test.example', 'Subject: Slow', '{}', now(), 1, now())`,
+     VALUES ('<slow@test>', 'Slow', '', 'us@test.example', 'them@test.example', 'Subject: Slow', '{}', now(), 1, now()) RETURNING id`,
   );
-  const sending = sendWaiting(pool, `smtp://127.0.0.1:${(slow.address() as AddressInfo).port}`, () => new Date());
+  const send = poster(pool, `smtp://127.0.0.1:${(slow.address() as AddressInfo).port}`, () => new Date());
+  const sending = send({ letterId: written[0]?.id as number }, { attempts: 1, max_attempts: 8 });
   await settled();
   await cut('poster');
-  expect(await sending).toBe(1);
+  await sending;
   const { rows } = await business.pool.query(`SELECT sent_at IS NOT NULL AS sent, fault FROM letter WHERE subject = 'Slow'`);
   expect(rows).toEqual([{ sent: true, fault: '' }]);
   await pool.end();

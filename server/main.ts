@@ -1,5 +1,4 @@
 import { createApp } from './app';
-import { sendWaiting } from './areas/post/poster';
 import { openFounding } from './areas/people/founding';
 import { answers } from './db/alone';
 import { connect } from './db/database';
@@ -7,11 +6,8 @@ import { grantServing } from './db/grants';
 import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
 import { startThreads } from './heavy/threads';
-import { clearLeftFiles } from './http/file';
 import { listen } from './http/listen';
-import { clearOld } from './jobs/clearOld';
-import { every } from './jobs/every';
-import { changeDay } from './ledger/pastUse';
+import { startJobs } from './jobs/start';
 import { repair } from './ledger/repair';
 import { makeLog } from './log';
 import { isLoopback, readSettings } from './settings';
@@ -40,14 +36,7 @@ await answers(health);
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
 const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);
-const jobs = [
-  every(2000, 'sending letters', log, () => sendWaiting(pool, mail.url, now)),
-  every(60_000, 'the change of day', log, () => changeDay(pool, now())),
-  every(3_600_000, 'clearing what is old', log, async () => {
-    await clearOld(pool, now());
-    await clearLeftFiles(now());
-  }),
-];
+const stopJobs = await startJobs({ databaseUrl: settings.databaseUrl, pool, smtpUrl: mail.url, now }, log);
 const { app } = createApp({ pool, health, clock: now, heavy, founding: opened?.founding ?? null }, log, settings.proxies);
 const listening = await listen(app, settings.port, settings.host).catch((error: Error) => {
   console.error(error.message);
@@ -65,7 +54,7 @@ async function stop(): Promise<void> {
   stopping = true;
   log.info('stopping');
   setTimeout(() => process.exit(1), 3 * patience).unref();
-  const quiet = Promise.all(jobs.map((stopJob) => stopJob()));
+  const quiet = stopJobs();
   await listening.stop(patience);
   await heavy.stop(patience);
   await Promise.race([quiet, new Promise((later) => setTimeout(later, patience).unref())]);

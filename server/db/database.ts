@@ -26,6 +26,8 @@ export interface Tx extends Asking {
   batches<R>(query: Query<R>, size: number): AsyncGenerator<R[]>;
   /** What is written last: it is sent, and goes to the database together with the end of the transaction. */
   lastly(statement: Promise<unknown>): void;
+  /** What is done once the transaction is kept; when it is not, it is not done. */
+  after(work: () => void): void;
 }
 
 /** A query put together with Drizzle that was not asked yet. */
@@ -124,13 +126,13 @@ async function once<T>(pool: pg.Pool, mode: 'write' | 'snapshot', work: (tx: Tx)
     await client.query('ROLLBACK').catch((error: Error) => (broken = error));
     giveBack();
   };
-  const last: Promise<unknown>[] = [];
+  const end: End = { last: [], after: [] };
   let result: T;
   try {
     // What is asked first goes with it; when it fails, so does that.
     const begun = client.query(begin[mode === 'write' && forHeavyWork.has(pool) ? 'heavyWrite' : mode]);
     begun.catch(() => undefined);
-    result = await work(txOn(client, mode === 'snapshot', last));
+    result = await work(txOn(client, mode === 'snapshot', end));
     await begun;
   } catch (error) {
     await rollBack();
@@ -142,17 +144,24 @@ async function once<T>(pool: pg.Pool, mode: 'write' | 'snapshot', work: (tx: Tx)
     return result;
   }
   try {
-    await Promise.all([...last, client.query('COMMIT')]);
+    await Promise.all([...end.last, client.query('COMMIT')]);
   } catch (error) {
     broken = error as Error;
     throw error;
   } finally {
     giveBack();
   }
+  for (const work of end.after) work();
   return result;
 }
 
-const txOn = (client: pg.PoolClient, readOnly: boolean, last: Promise<unknown>[]): Tx => ({
+/** What goes with the end of a transaction, and what follows it. */
+interface End {
+  last: Promise<unknown>[];
+  after: (() => void)[];
+}
+
+const txOn = (client: pg.PoolClient, readOnly: boolean, { last, after }: End): Tx => ({
   ...askingOn(client),
   readOnly,
   batches: (query, size) => batchesOn(client, query, size),
@@ -161,6 +170,7 @@ const txOn = (client: pg.PoolClient, readOnly: boolean, last: Promise<unknown>[]
     sent.catch(() => undefined);
     last.push(sent);
   },
+  after: (work) => void after.push(work),
 });
 
 let cursors = 0;

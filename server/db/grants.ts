@@ -21,5 +21,18 @@ export async function grantServing(owner: pg.Pool, servingUrl: string): Promise<
   await db.execute(sql`grant usage on schema public to ${name}`);
   await db.execute(sql`grant select, insert, update, delete on all tables in schema public to ${name}`);
   await db.execute(sql`grant usage on all sequences in schema public to ${name}`);
+  await db.execute(sql`grant usage on schema graphile_worker to ${name}`);
+  await db.execute(sql`grant select, insert, update, delete on all tables in schema graphile_worker to ${name}`);
+  await db.execute(sql`grant usage on all sequences in schema graphile_worker to ${name}`);
+  // The queue's tables show their rows to their owner only, unless a policy says to whom else.
+  const guarded = await db
+    .select({ table: sql<string>`relname` })
+    .from(sql`pg_class`)
+    .where(sql`relnamespace = 'graphile_worker'::regnamespace and relrowsecurity`);
+  for (const { table } of guarded) {
+    const of = sql`on graphile_worker.${sql.identifier(table)}`;
+    await db.execute(sql`drop policy if exists serving ${of}`);
+    await db.execute(sql`create policy serving ${of} to ${name} using (true)`);
+  }
   for (const { table } of growing) await db.execute(sql`revoke update, delete on ${sql.identifier(table)} from ${name}`);
 }

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate as applyMigrations } from 'drizzle-orm/node-postgres/migrator';
+import { runMigrations } from 'graphile-worker';
 import type pg from 'pg';
 import { sql } from 'drizzle-orm';
 import { alone } from './alone';
@@ -18,6 +19,8 @@ export async function migrate(pool: pg.Pool): Promise<void> {
     if (await isBehind(client)) await takeAwayViews(client);
     await applyMigrations(drizzle(client), { migrationsFolder: folder });
     await putInRules(client);
+    // The queue of jobs has tables of its own, in a schema of its own.
+    await runMigrations({ connectionString: pool.options.connectionString as string });
   });
 }
 

@@ -8,6 +8,7 @@ import type { PurchaseOrder } from '@larder/contract/inbound';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { seenAt, type Act } from '../../act';
+import { cause } from '../../jobs/outbox';
 import { company, letter, letterTemplate, party, purchaseOrder } from '../../db/schema/index';
 import { purchase } from '../inbound/queries';
 import { orderPaper, placeAsked } from './orderPaper';
@@ -67,7 +68,7 @@ export async function paperOfOrder(act: Act, id: number): Promise<{ type: string
   return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
 }
 
-/** Writes the letter with the order attached; the poster sends it once this is done. An order that was not placed is not sent. */
+/** Writes the letter with the order attached; the job that sends it begins once this is done. An order that was not placed is not sent. */
 export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contract.sendOrder>): Promise<ResponseOf<typeof contract.sendOrder>> {
   const order = await purchase(act, id);
   act.allow('inbound.order', order.siteId);
@@ -103,7 +104,9 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
       nextTryAt: act.now.toISOString(),
     })
     .returning({ id: letter.id });
-  return { id: added?.id as number };
+  if (!added) throw new Error('the letter was written');
+  await cause(act, 'sendLetter', { letterId: added.id }, String(added.id));
+  return added;
 }
 
 /** Keeps the letter that orders of the whole business are sent with. */
@@ -132,5 +135,6 @@ export async function sendAgain(act: Act, id: number): Promise<ResponseOf<typeof
     .where(and(eq(letter.id, id), isNull(letter.sentAt)))
     .returning({ id: letter.id });
   if (!row) throw new Refusal(409, 'sent-already', 'This letter was sent already.');
+  await cause(act, 'sendLetter', { letterId: id }, String(id));
   return row;
 }

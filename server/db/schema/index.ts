@@ -9,6 +9,7 @@ export * from './books';
 export * from './bills';
 export * from './lists';
 export * from './post';
+export * from './jobs';
 export * from './standins';
 export * from './rules';
 export * from './views';

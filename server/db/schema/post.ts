@@ -3,7 +3,7 @@ import { bytea, key, moment } from './columns';
 import { purchaseOrder } from './inbound';
 import { person } from './people';
 
-/** Letters of the business, as they are sent: written in one transaction with what they are about, and sent by the poster after it. */
+/** Letters of the business, as they are sent: written in one transaction with what they are about, and sent by a job after it. */
 export const letter = pgTable(
   'letter',
   {
@@ -28,7 +28,7 @@ export const letter = pgTable(
     nextTryAt: moment('next_try_at'),
     fault: text().notNull().default(''),
   },
-  (t) => [index('letter_order').on(t.purchaseOrderId), index('letter_waiting').on(t.sentAt, t.nextTryAt)],
+  (t) => [index('letter_order').on(t.purchaseOrderId)],
 );
 
 /** What the mail server that ships with the product took in. */

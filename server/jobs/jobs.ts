@@ -1,0 +1,17 @@
+/** What a change can cause, and what its job has to know. */
+export interface Caused {
+  sendLetter: { letterId: number };
+}
+
+interface Job {
+  /** Jobs of one queue are done one after the other. */
+  queue: string;
+  /** How often it is tried. After the nth time it waits e to the n seconds, at most six hours: eight times take about half an hour. */
+  attempts: number;
+}
+
+/** How each is done that a change causes. */
+export const jobs: Record<keyof Caused, Job> = { sendLetter: { queue: 'letters', attempts: 8 } };
+
+/** How long a job waits after it failed for the nth time, in milliseconds, as the queue has it. */
+export const pauseAfter = (tries: number): number => 1000 * Math.exp(Math.min(10, tries));

@@ -1,0 +1,66 @@
+import type pg from 'pg';
+import type { Logger } from 'pino';
+import { poster } from '../areas/post/poster';
+import { drizzleOn } from '../db/database';
+import { freeJobs } from '../db/functions';
+import { clearLeftFiles } from '../http/file';
+import { changeDay } from '../ledger/pastUse';
+import { clearOld } from './clearOld';
+import type { Caused } from './jobs';
+import { onOutbox, readOutbox } from './outbox';
+import { startWorker, type Recurring, type Task } from './worker';
+
+interface Starting {
+  databaseUrl: string;
+  pool: pg.Pool;
+  smtpUrl: string;
+  now: () => Date;
+}
+
+const recurring: Recurring[] = [
+  { task: 'readOutbox', at: '* * * * *' },
+  { task: 'changeDay', at: '* * * * *' },
+  { task: 'clearOld', at: '17 * * * *' },
+];
+
+/** Starts all that runs in the background. Letters have a worker of their own, so that a slow mail server keeps nothing else waiting. Gives what stops it. */
+export async function startJobs({ databaseUrl, pool, smtpUrl, now }: Starting, log: Logger): Promise<() => Promise<void>> {
+  const read = oneAtATime(() =>
+    readOutbox(pool).catch((error: Error) => log.warn({ err: error }, 'the outbox could not be read; it is read again within a minute')),
+  );
+  const caused: { [T in keyof Caused]: Task<Caused[T]> } = { sendLetter: poster(pool, smtpUrl, now) };
+  const house = {
+    // What is written is read at once (below); this finds what a server left that died in between.
+    readOutbox: async () => {
+      await freeJobs(drizzleOn(pool));
+      await readOutbox(pool);
+    },
+    changeDay: () => changeDay(pool, now()),
+    clearOld: async () => {
+      await clearOld(pool, now());
+      await clearLeftFiles(now());
+    },
+  };
+  const stopListening = onOutbox(read);
+  const workers = await Promise.all([startWorker(databaseUrl, log, caused), startWorker(databaseUrl, log, house, recurring)]);
+  return async () => {
+    stopListening();
+    await Promise.all(workers.map((stop) => stop()));
+  };
+}
+
+/** Does `work` when called; called while it is under way, does it once more after that. */
+function oneAtATime(work: () => Promise<unknown>): () => void {
+  let [underWay, again] = [false, false];
+  return function start() {
+    if (underWay) return void (again = true);
+    underWay = true;
+    void work().finally(() => {
+      underWay = false;
+      if (again) {
+        again = false;
+        start();
+      }
+    });
+  };
+}
