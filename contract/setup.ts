@@ -204,3 +204,16 @@ export const createParty = endpoint({
     .refine((party) => party.isSupplier || party.isCustomer, { message: 'Say whether this is a supplier, a customer or both.', path: ['isSupplier'] }),
   response: Party,
 });
+
+/** Things of which it is kept who changed them. */
+export const changeKinds = ['item', 'family', 'lot', 'purchase order', 'sales order', 'worksheet'] as const;
+export const lastChange = endpoint({
+  method: 'GET',
+  path: '/api/setup/changes/last',
+  summary: 'Who changed something last, and when',
+  right: 'look',
+  shows: [],
+  seenBy: 'everyone',
+  query: z.object({ kind: z.enum(changeKinds), id: PathId }),
+  response: z.object({ person: z.string(), at: z.string() }).nullable(),
+});

@@ -59,6 +59,26 @@ export type DeskChange = { key: string } & (
 export const emptyTally: Tally = { lines: {}, scans: [], aside: [], packingNote: '', cameOn: null };
 const keptScans = 200;
 
+/** What was done, in a few words. */
+export function changeWords(change: DeskChange): string {
+  switch (change.what) {
+    case 'scan':
+      return change.said;
+    case 'take-back':
+      return 'A scan taken back';
+    case 'put':
+      return change.lines.length === 1 ? 'What was typed on a line' : `What was typed on ${change.lines.length} lines`;
+    case 'set-aside':
+      return `${change.quantity} × ${change.sku} put aside`;
+    case 'settle-aside':
+      return 'What was done with goods put aside';
+    case 'head':
+      return 'The packing note, or the day it came';
+    case 'start-over':
+      return 'Starting over';
+  }
+}
+
 /** The tally after one thing done. Nothing is refused: taking back what is gone already changes nothing. */
 export function afterChange(tally: Tally, change: DeskChange): Tally {
   switch (change.what) {

@@ -8,7 +8,7 @@ import { change, person } from '../db/schema/index';
 /** Refuses an edit of something that changed since it was read. */
 export function refuseStale(was: number, is: number, what: string): void {
   if (was !== is)
-    throw new Refusal(409, 'stale', `${what} was changed by somebody else in the meantime. Look at it again, then make your change.`, [
+    throw new Refusal(409, 'stale', `${what} was changed by somebody else in the meantime. Nothing you typed is lost: look at it, then save again.`, [
       { field: 'version', sentence: 'Changed in the meantime.' },
     ]);
 }
@@ -42,4 +42,16 @@ export function changesOf(kind: string, id: PgColumn) {
     (select) => select.from(last).innerJoin(person, eq(person.id, last.personId)),
     { orderBy: desc(last.id) },
   );
+}
+
+/** Who changed something last, and when; null when nobody did since it was made. */
+export async function lastChange({ tx }: Pick<Act, 'tx'>, kind: string, id: number): Promise<{ person: string; at: string } | null> {
+  const [last] = await tx.db
+    .select({ person: person.name, at: change.at })
+    .from(change)
+    .innerJoin(person, eq(person.id, change.personId))
+    .where(and(eq(change.kind, kind), eq(change.subjectId, id)))
+    .orderBy(desc(change.id))
+    .limit(1);
+  return last ?? null;
 }

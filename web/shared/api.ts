@@ -66,11 +66,11 @@ export const read = <E extends Endpoint>(build: Builder, endpoint: E) =>
 export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), keepUnusedDataFor: 0 });
 
-/** A mutation for an endpoint that writes. */
+/** A mutation for an endpoint that writes. When it was refused because somebody else was first, what is shown is read again. */
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({
     query: (asked) => ({ endpoint, asked }),
-    invalidatesTags: (_result, error) => (error ? [] : [...endpoint.changes]),
+    invalidatesTags: (_result, error) => (!error || (error as Problem).type === 'stale' ? [...endpoint.changes] : []),
   });
 
 /** A mutation that changes no figure anybody sees elsewhere: nothing is read again for it. */

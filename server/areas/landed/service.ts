@@ -6,7 +6,7 @@ import { and, eq, isNotNull, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { bill, billLine, landedCharge, landedLine, landedReceipt, landedSheet, movementLine } from '../../db/schema/index';
-import { refuseStale } from '../../documents/changes';
+import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
 import { Entry } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
@@ -66,6 +66,7 @@ export async function editSheet(act: Act, id: number, form: Form & { version: nu
     .update(landedSheet)
     .set({ version: was.version + 1, note: form.note })
     .where(eq(landedSheet.id, id));
+  await recordChanges(act, 'worksheet', id, { version: was.version, note: was.note }, { version: was.version + 1, note: form.note });
   await write(act, id, was.number, plan, ids, entry);
   return answer(id, was.number, plan, entry);
 }

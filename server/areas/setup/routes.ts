@@ -1,10 +1,12 @@
 import * as contract from '@larder/contract/setup';
+import { lastChange } from '../../documents/changes';
 import type { Serve } from '../../http/route';
 import { bins, parties, reference } from './queries';
 import { createBins, createCategory, createParty, createSite, createUnit, editBins, editCompany, editCategory, editParty, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
+  serve(contract.lastChange, (act, { query }) => lastChange(act, query.kind, query.id));
   serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
   serve(contract.editCompany, (act, { body }) => editCompany(act, body));
   serve(contract.createSite, (act, { body }) => createSite(act, body));

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { exchangeRate, key, moment, quantity } from './columns';
 
 export const company = pgTable(
@@ -86,13 +86,17 @@ export const counter = pgTable('counter', {
 });
 
 /** Every change of an editable thing: who, when, from what to what. */
-export const change = pgTable('change', {
-  id: key(),
-  kind: text().notNull(),
-  subjectId: integer('subject_id').notNull(),
-  at: moment().notNull(),
-  personId: integer('person_id').notNull(),
-  field: text().notNull(),
-  was: jsonb(),
-  is: jsonb(),
-});
+export const change = pgTable(
+  'change',
+  {
+    id: key(),
+    kind: text().notNull(),
+    subjectId: integer('subject_id').notNull(),
+    at: moment().notNull(),
+    personId: integer('person_id').notNull(),
+    field: text().notNull(),
+    was: jsonb(),
+    is: jsonb(),
+  },
+  (t) => [index('change_subject').on(t.kind, t.subjectId, t.id)],
+);

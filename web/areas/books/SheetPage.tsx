@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
@@ -9,6 +8,8 @@ import { useDelayed } from '../../kit/delayed';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useWriting } from '../../kit/writing';
+import { Clashes } from '../../shared/Clashes';
 import { useMeQuery } from '../../shared/me';
 import {
   useCreateSheetMutation,
@@ -38,7 +39,7 @@ export function SheetPage() {
   if (!me || !lines || (!isNew && !sheet)) return <Waiting error={error ?? none} />;
   return (
     <Working
-      key={sheet?.version ?? 0}
+      key={isNew ? 'new' : sheet?.id}
       sheet={isNew ? null : (sheet ?? null)}
       lines={lines}
       ordered={isNew ? (fresh?.charges ?? []) : []}
@@ -63,7 +64,10 @@ function Working({
   currency: string;
 }) {
   const navigate = useNavigate();
-  const [charges, setCharges] = useState<ChargeDraft[]>(() => (sheet ? chargesOf(sheet) : firstCharges(ordered, currency)));
+  const came = { charges: sheet ? chargesOf(sheet) : firstCharges(ordered, currency) };
+  const writing = useWriting(came, sheet?.version ?? null, { charges: (charge) => (charge.id === undefined ? `new ${charge.name}` : String(charge.id)) });
+  const { charges } = writing.form;
+  const setCharges = (changed: ChargeDraft[]) => writing.put({ charges: changed });
   const [create, creating] = useCreateSheetMutation();
   const [edit, editing] = useEditSheetMutation();
   const [undo, undoing] = useUndoSheetMutation();
@@ -80,7 +84,11 @@ function Working({
   );
   const { data: foreseen, error: unforeseen } = sheet ? onEdit : onNew;
   const save = async () => {
-    if (sheet) return void edit({ params, body: { ...body, version: sheet.version } });
+    if (sheet) {
+      const { data } = await edit({ params, body: { ...body, version: sheet.version } });
+      if (data) writing.kept(writing.form, sheet.version + 1);
+      return;
+    }
     const { data } = await create({ body });
     if (data?.id) void navigate(`/books/landed/${data.id}`, { replace: true });
   };
@@ -102,6 +110,7 @@ function Working({
         {sheet?.undone ? <span className="side late">undone</span> : null}
       </div>
       <Refused error={refused} />
+      {sheet ? <Clashes of={{ kind: 'worksheet', id: sheet.id }} writing={writing} names={{ charges: 'the same charges' }} /> : null}
       <ChargeCards
         charges={charges}
         change={change}

@@ -8,6 +8,8 @@ import { Field } from '../../kit/Field';
 import { price, quantity } from '../../kit/format';
 import { LineSheet, sentLines, type DraftLine } from '../../shared/LineSheet';
 import { Refused, Waiting } from '../../kit/states';
+import { useWriting } from '../../kit/writing';
+import { Clashes } from '../../shared/Clashes';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
@@ -19,15 +21,16 @@ export function AmendPage() {
   const { data: me } = useMeQuery({});
   useTitle(data ? `Change ${data.number}` : 'Change order');
   if (!data || !me) return <Waiting error={error} />;
-  return <AmendSheet key={data.version} order={data} today={me.company.today} own={me.company.currency} />;
+  return <AmendSheet key={data.id} order={data} today={me.company.today} own={me.company.currency} />;
 }
+
+const names = { expectedOn: 'the day it is expected', orderedOn: 'the day it was ordered', currency: 'the currency', rate: 'the rate' };
 
 function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string; own: string }) {
   const navigate = useNavigate();
-  const [expectedOn, setExpectedOn] = useState(order.expectedOn);
-  const [orderedOn, setOrderedOn] = useState(order.orderedOn);
-  const [currency, setCurrency] = useState(order.currency);
-  const [rate, setRate] = useState(order.rate);
+  const writing = useWriting({ expectedOn: order.expectedOn, orderedOn: order.orderedOn, currency: order.currency, rate: order.rate }, order.version);
+  const { put } = writing;
+  const { expectedOn, orderedOn, currency, rate } = writing.form;
   const [days, setDays] = useState<Record<number, string | null>>({});
   const [off, setOff] = useState<Record<number, string>>({});
   const [prices, setPrices] = useState<Record<number, string>>({});
@@ -59,18 +62,19 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
         <span className="quiet">{order.supplier}; what changes is kept with the order</span>
       </div>
       <Refused error={refused} />
+      <Clashes of={{ kind: 'purchase order', id: order.id }} writing={writing} names={names} />
       <section className="card pad fields" aria-label="Order">
-        <DayField label="Expected" value={expectedOn} today={today} onChange={setExpectedOn} error={at('expectedOn')} />
+        <DayField label="Expected" value={expectedOn} today={today} onChange={(day) => put({ expectedOn: day })} error={at('expectedOn')} />
         <DayField
           label="Ordered on"
           lies="behind"
           value={orderedOn ?? order.placedAt?.slice(0, 10) ?? null}
           today={today}
-          onChange={setOrderedOn}
+          onChange={(day) => put({ orderedOn: day })}
           error={at('orderedOn')}
         />
-        <Field label="Currency of what is still to come" value={currency} onChange={(text) => setCurrency(text.toUpperCase())} error={at('currency')} />
-        {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={setRate} error={at('rate')} />}
+        <Field label="Currency of what is still to come" value={currency} onChange={(text) => put({ currency: text.toUpperCase() })} error={at('currency')} />
+        {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={(text) => put({ rate: text })} error={at('rate')} />}
       </section>
       <div className="card scroll">
         <table aria-label="Lines as placed">

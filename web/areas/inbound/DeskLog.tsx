@@ -1,9 +1,13 @@
-import type { Aside, Tally } from '@larder/core/inbound/tally';
+import { changeWords, type Aside, type Tally } from '@larder/core/inbound/tally';
 import type { ReactNode } from 'react';
 import { quantity } from '../../kit/format';
+import type { RefusedChange } from './unsent';
 
 interface DeskLogProps {
   tally: Tally;
+  /** What the server would not take. */
+  refused: readonly RefusedChange[];
+  drop: (key: string) => void;
   takeBack: (scan: string) => void;
   canTake: (aside: Aside) => boolean;
   take: (aside: Aside) => void;
@@ -13,9 +17,25 @@ interface DeskLogProps {
 const shownScans = 30;
 
 /** What was scanned, the last first, and what was put aside until somebody decides on it. */
-export function DeskLog({ tally, takeBack, canTake, take, wentBack }: DeskLogProps) {
+export function DeskLog({ tally, refused, drop, takeBack, canTake, take, wentBack }: DeskLogProps) {
   return (
     <>
+      <Log
+        title="Not counted"
+        beside="the server did not take it"
+        rows={refused.map(({ change, why }) => ({ key: change.key, said: changeWords(change), why }))}
+      >
+        {({ key, said, why }) => (
+          <>
+            <span>
+              {said}: <span className="late">{why}</span>
+            </span>
+            <button type="button" className="button small" onClick={() => drop(key)}>
+              Drop it
+            </button>
+          </>
+        )}
+      </Log>
       <Log title="Scanned" beside="the last one first" rows={tally.scans.slice(0, shownScans)}>
         {({ key, said }, index) => (
           <>

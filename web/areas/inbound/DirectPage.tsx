@@ -27,7 +27,7 @@ export function DirectPage() {
         {data.number} comes to {data.site}: <Link to={`/inbound/desk?order=${data.id}`}>receive it at the receiving desk</Link>.
       </p>
     );
-  return <Sheet key={data.version} order={data} today={me.company.today} />;
+  return <Sheet key={data.id} order={data} today={me.company.today} />;
 }
 
 function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {

@@ -1,73 +1,57 @@
-import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { costMethodNames } from '@larder/core/costing/method';
-import { isKept, itemKinds } from '@larder/core/catalog/kind';
-import { trackings, type Item } from '@larder/contract/catalog';
+import { isKept } from '@larder/core/catalog/kind';
+import type { Item } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../../shared/reference';
-import { ReferenceChoice } from '../../shared/ReferenceChoice';
 import { StockPeek } from '../../shared/StockPeek';
 import { useCreateItemMutation, useDeleteItemMutation, useEditItemMutation } from './api';
 import { useItemQuery } from '../../shared/items';
+import { useWriting } from '../../kit/writing';
+import { Clashes } from '../../shared/Clashes';
 import { AttributeSheet } from '../../shared/AttributeSheet';
 import { BarcodeSheet } from './BarcodeSheet';
-import { kindNames } from './kindNames';
+import { ItemFacts } from './ItemFacts';
 import { MoreFacts } from './MoreFacts';
 import { PictureCard } from './PictureCard';
 import { PolicySheet } from './PolicySheet';
 import { SupplierSheet } from './SupplierSheet';
 import { UnitSheet } from './UnitSheet';
-import { itemBody, newItem, writtenItem, type Written } from './written';
+import { itemBody, newItem, writtenItem, writtenNames, writtenRows, type Written } from './written';
 
 /** One item: its facts to see and change, and its stock beside them. `new` sets one up. */
 export function ItemPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
   const { data, error } = useItemQuery({ params: { id: Number(id) } }, { skip: isNew });
-  const [saved, setSaved] = useState<number | null>(null);
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New item' : (data?.sku ?? 'Item'));
   if (!reference || (!isNew && !data)) return <Waiting error={error} />;
   const first = isNew ? newItem(reference.units[0]?.id ?? 0, reference.taxes[0]?.id ?? null) : writtenItem(data as Item);
-  return (
-    <ItemSheet key={`${id} ${data?.version ?? 0}`} item={isNew ? null : (data as Item)} first={first} saved={saved === data?.version} setSaved={setSaved} />
-  );
+  return <ItemSheet key={isNew ? 'new' : data?.id} item={isNew ? null : (data as Item)} first={first} />;
 }
 
-const costMethodWords = { average: 'Moving average', fifo: 'First in, first out', specific: 'Each serial its own' };
-const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By serial, each unit' };
-
-interface ItemSheetProps {
-  item: Item | null;
-  first: Written;
-  saved: boolean;
-  /** Told the version that was saved, and null when something is typed again. */
-  setSaved: (version: number | null) => void;
-}
-
-function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
+function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const { siteId } = useSite();
   const navigate = useNavigate();
-  const [form, setForm] = useState(first);
+  const writing = useWriting(first, item?.version ?? null, writtenRows);
+  const { form, put } = writing;
   const [create, creating] = useCreateItemMutation();
   const [edit, editing] = useEditItemMutation();
   const [remove, removing] = useDeleteItemMutation();
   const { refused, problem, busy, at: errorAt } = refusalOf(creating, editing, removing);
-  const put = (part: Partial<Written>) => {
-    setSaved(null);
-    setForm((now) => ({ ...now, ...part }));
-  };
   const save = async (part: Partial<Written> = {}) => {
-    const body = itemBody({ ...form, ...part });
+    const sent = { ...form, ...part };
+    const body = itemBody(sent);
     if (item) {
       const result = await edit({ params: { id: item.id }, body: { ...body, version: item.version } });
-      if (result.data) setSaved(result.data.version);
+      if (!result.data) return;
+      put(part);
+      writing.kept(sent, result.data.version);
     } else {
       const result = await create({ body });
       if (result.data) void navigate(`/items/${result.data.id}`, { replace: true });
@@ -91,7 +75,7 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
             </Link>
           ) : null}
           {item?.retired ? <span className="late">retired</span> : null}
-          <Saved on={saved} />
+          <Saved on={writing.isSaved} />
         </div>
         {problem?.asks.includes('shared-barcode') ? (
           <Asking
@@ -105,53 +89,9 @@ function ItemSheet({ item, first, saved, setSaved }: ItemSheetProps) {
         ) : (
           <Refused error={refused} />
         )}
-        <section className="card pad fields" aria-label="Facts">
-          <Field label="SKU" value={form.sku} onChange={(sku) => put({ sku })} error={errorAt('sku')} autoFocus={!item} />
-          <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} />
-          <ReferenceChoice of="categories" value={form.categoryId} onChange={(categoryId) => put({ categoryId })} />
-          <Choice
-            label="Kind"
-            value={form.kind}
-            onChange={(value) =>
-              put({ kind: value as Written['kind'], ...(isKept(value as Written['kind']) ? {} : { tracking: 'none', costMethod: 'average' }) })
-            }
-            options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
-            error={errorAt('kind')}
-          />
-          <ReferenceChoice of="units" value={form.unitId} onChange={(unitId) => put({ unitId: unitId ?? form.unitId })} error={errorAt('unitId')} />
-          <Field
-            label="Sales price"
-            value={form.salesPrice ?? ''}
-            onChange={(value) => put({ salesPrice: value.trim() === '' ? null : value })}
-            error={errorAt('salesPrice')}
-          />
-          <Field
-            label="Purchase price"
-            value={form.purchasePrice ?? ''}
-            onChange={(value) => put({ purchasePrice: value.trim() === '' ? null : value })}
-            error={errorAt('purchasePrice')}
-          />
-          <ReferenceChoice of="taxes" value={form.taxCodeId} onChange={(taxCodeId) => put({ taxCodeId })} />
-          {isKept(form.kind) ? (
-            <>
-              <Choice
-                label="Tracking"
-                value={form.tracking}
-                onChange={(value) => put({ tracking: value as Written['tracking'] })}
-                options={trackings.map((value) => ({ value, label: trackingNames[value] }))}
-                error={errorAt('tracking')}
-              />
-              <Choice
-                label="Cost"
-                value={form.costMethod ?? 'average'}
-                onChange={(value) => put({ costMethod: value as Written['costMethod'] })}
-                options={costMethodNames.map((value) => ({ value, label: costMethodWords[value] }))}
-                error={errorAt('costMethod')}
-              />
-            </>
-          ) : null}
-        </section>
-        <BarcodeSheet item={item} dirty={JSON.stringify(form) !== JSON.stringify(first)} form={form} put={put} errorAt={errorAt} />
+        {item ? <Clashes of={{ kind: 'item', id: item.id }} writing={writing} names={writtenNames} /> : null}
+        <ItemFacts form={form} put={put} errorAt={errorAt} isNew={!item} />
+        <BarcodeSheet item={item} dirty={writing.isTyped} form={form} put={put} errorAt={errorAt} />
         <UnitSheet form={form} put={put} errorAt={errorAt} />
         <SupplierSheet rows={form.suppliers} change={(suppliers) => put({ suppliers })} errorAt={errorAt} />
         {isKept(form.kind) ? <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} /> : null}

@@ -61,3 +61,46 @@ export const itemBody = ({ substitutes, ...written }: Written): ItemForm => ({
   barcodes: written.barcodes.filter(({ code }) => code !== ''),
   substitutes: substitutes.map(({ itemId }) => itemId),
 });
+
+/** What tells the rows of an item's lists apart. */
+export const writtenRows = {
+  barcodes: ({ code }: Written['barcodes'][number]) => code,
+  units: ({ unitId }: Written['units'][number]) => String(unitId),
+  substitutes: ({ itemId }: Written['substitutes'][number]) => String(itemId),
+  attributes: ({ attributeId }: Written['attributes'][number]) => String(attributeId),
+  suppliers: ({ supplierId }: Written['suppliers'][number]) => String(supplierId),
+  policies: ({ siteId }: Written['policies'][number]) => String(siteId),
+};
+
+/** What each fact of an item is called in a sentence. */
+export const writtenNames: Partial<Record<keyof Written, string>> = {
+  sku: 'the SKU',
+  name: 'the name',
+  kind: 'the kind',
+  inventoryAccountId: 'the stock account',
+  costAccountId: 'the cost account',
+  description: 'the description',
+  categoryId: 'the category',
+  unitId: 'the unit',
+  brand: 'the brand',
+  salesPrice: 'the sales price',
+  purchasePrice: 'the purchase price',
+  taxCodeId: 'the tax',
+  tracking: 'the tracking',
+  costMethod: 'the way of keeping cost',
+  maker: 'the maker',
+  returnable: 'whether it can be returned',
+  weightKg: 'the weight',
+  lengthCm: 'the length',
+  widthCm: 'the width',
+  heightCm: 'the height',
+  notes: 'the notes',
+  pictureId: 'the picture',
+  retired: 'whether it is retired',
+  barcodes: 'the same barcodes',
+  units: 'the same units',
+  substitutes: 'the same substitutes',
+  attributes: 'the same attributes',
+  suppliers: "the same supplier's terms",
+  policies: 'the same levels',
+};

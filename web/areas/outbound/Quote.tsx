@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
@@ -12,6 +11,8 @@ import { Choice, Field } from '../../kit/Field';
 import { money } from '../../kit/format';
 import { baseQuantity, draftAmount, LineSheet, sentLines, writtenLines, type DraftLine } from '../../shared/LineSheet';
 import { Refused } from '../../kit/states';
+import { useWriting } from '../../kit/writing';
+import { Clashes } from '../../shared/Clashes';
 import { CoverBar } from '../../kit/CoverBar';
 import { PartyPicker } from '../../shared/PartyPicker';
 import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation, useForeseeConfirmQuery } from './api';
@@ -25,14 +26,21 @@ interface QuoteProps {
   shipDays: number;
 }
 
+const names = { customer: 'the customer', siteId: 'where it goes from', shipBy: 'the day it ships by', note: 'the note', lines: 'the same lines' };
+
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
 export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
-  const [customer, setCustomer] = useState(order ? { id: order.customerId, name: order.customer } : null);
-  const [siteId, setSiteId] = useState(order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0);
-  const [shipBy, setShipBy] = useState(order?.shipBy ?? proposedShipBy(today, shipDays));
-  const [note, setNote] = useState(order?.note ?? '');
-  const [lines, setLines] = useState<DraftLine[]>(() => writtenLines(order?.lines ?? []));
+  const came = {
+    customer: order ? { id: order.customerId, name: order.customer } : null,
+    siteId: order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0,
+    shipBy: order?.shipBy ?? proposedShipBy(today, shipDays),
+    note: order?.note ?? '',
+    lines: writtenLines(order?.lines ?? []),
+  };
+  const writing = useWriting(came, order?.version ?? null, { lines: ({ itemId, unitId }) => `${itemId} ${unitId ?? ''}` });
+  const { form, put } = writing;
+  const { customer, siteId, shipBy, note, lines } = form;
   const [create, creating] = useCreateSaleMutation();
   const [edit, editing] = useEditSaleMutation();
   const [confirm, confirming] = useConfirmSaleMutation();
@@ -45,8 +53,12 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     note,
     lines: sentLines(lines),
   };
-
-  const save = () => (order ? edit({ params: { id: order.id }, body: { ...body, version: order.version } }) : create({ body }));
+  const save = async () => {
+    if (!order) return create({ body });
+    const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
+    if (saved.data) writing.kept(form, saved.data.version);
+    return saved;
+  };
   const draft = useDraft<SalesOrder>(order, save, (id) => `/outbound/orders/${id}`);
   const confirmIt = () => draft.decide((saved) => confirm({ params: { id: saved.id }, body: { version: saved.version } }));
   const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
@@ -57,28 +69,35 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         <span className="quiet">quote: nothing is reserved yet</span>
       </div>
       <Refused error={refused} />
+      {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={writing} names={names} /> : null}
       <section className="card pad fields" aria-label="Quote">
         <PartyPicker
           as="customer"
           label="Customer"
           value={customer}
-          onChange={setCustomer}
+          onChange={(chosen) => put({ customer: chosen })}
           error={customer === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
           autoFocus={!order}
         />
         <Choice
           label="From"
           value={String(siteId)}
-          onChange={(value) => setSiteId(Number(value))}
+          onChange={(value) => put({ siteId: Number(value) })}
           options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
           error={at('siteId')}
         />
-        <DayField label="Ship by" value={shipBy} today={today} onChange={(day) => setShipBy(day ?? proposedShipBy(today, shipDays))} error={at('shipBy')} />
-        <Field label="Note" value={note} onChange={setNote} error={at('note')} />
+        <DayField
+          label="Ship by"
+          value={shipBy}
+          today={today}
+          onChange={(day) => put({ shipBy: day ?? proposedShipBy(today, shipDays) })}
+          error={at('shipBy')}
+        />
+        <Field label="Note" value={note} onChange={(text) => put({ note: text })} error={at('note')} />
       </section>
       <LineSheet
         lines={lines}
-        change={setLines}
+        change={(changed) => put({ lines: changed })}
         way="sells"
         problem={problem}
         aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
@@ -89,7 +108,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           {money(total.toFixed(2))} {currency}
         </b>
       </p>
-      {order && JSON.stringify(lines) === JSON.stringify(writtenLines(order.lines)) ? <ConfirmEffects order={order} /> : null}
+      {order && !writing.isTyped ? <ConfirmEffects order={order} /> : null}
       <BottomBar
         hint="Enter takes a line; Ctrl Enter confirms and reserves"
         next={{

@@ -20,7 +20,7 @@ export function SalePage() {
   if (data && !isNew && !data.canEdit) return <ConfirmedOrder order={data} today={me.company.today} />;
   return (
     <Quote
-      key={`${id} ${data?.version ?? 0}`}
+      key={isNew ? 'new' : data?.id}
       order={isNew ? null : (data as SalesOrder)}
       today={me.company.today}
       currency={me.company.currency}

@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { isOwned, type PlaceKind } from '@larder/core/ledger/types';
 import type { Lot } from '@larder/contract/stock';
@@ -9,6 +8,8 @@ import { Field } from '../../kit/Field';
 import { dueDay } from '../../kit/format';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useWriting } from '../../kit/writing';
+import { Clashes } from '../../shared/Clashes';
 import { AttributeSheet } from '../../shared/AttributeSheet';
 import { useMeQuery } from '../../shared/me';
 import { LotLife, LotPlaces } from './LotLife';
@@ -19,35 +20,35 @@ import { useEditLotMutation, useLotQuery, useTrailQuery } from './api';
 export function LotPage() {
   const id = Number(useParams().id);
   const { data, error } = useLotQuery({ params: { id } });
-  const [saved, setSaved] = useState<number | null>(null);
   useTitle(data ? `${data.sku} ${data.code}` : 'Lot');
   if (!data) return <Waiting error={error} />;
-  return <LotSheet key={data.version} lot={data} saved={saved === data.version} setSaved={setSaved} />;
+  return <LotSheet key={data.id} lot={data} />;
 }
 
-function LotSheet({ lot, saved, setSaved }: { lot: Lot; saved: boolean; setSaved: (version: number | null) => void }) {
+const names = {
+  useBy: 'the use-by day',
+  tag: 'our tag',
+  condition: 'the condition',
+  boughtOn: 'the day it was bought',
+  warrantyUntil: 'the end of its warranty',
+  attributes: 'the same attributes',
+};
+
+function LotSheet({ lot }: { lot: Lot }) {
   const { data: me } = useMeQuery({});
   const today = me?.company.today ?? '';
-  const [form, setForm] = useState({
-    useBy: lot.useBy,
-    tag: lot.tag ?? '',
-    condition: lot.condition,
-    boughtOn: lot.boughtOn,
-    warrantyUntil: lot.warrantyUntil,
-    attributes: lot.attributes,
-  });
+  const { useBy, condition, boughtOn, warrantyUntil, attributes } = lot;
+  const came = { useBy, tag: lot.tag ?? '', condition, boughtOn, warrantyUntil, attributes };
+  const writing = useWriting(came, lot.version, { attributes: ({ attributeId }) => String(attributeId) });
+  const { form, put } = writing;
   const [edit, editing] = useEditLotMutation();
   const { refused, busy, at } = refusalOf(editing);
   const { data: life } = useTrailQuery({ query: { lotId: lot.id, limit: 200 } });
   const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
   const bin = here.find(({ kind }) => kind === 'bin');
-  const put = (part: Partial<typeof form>) => {
-    setSaved(null);
-    setForm({ ...form, ...part });
-  };
   const save = async () => {
     const { data } = await edit({ params: { id: lot.id }, body: { ...form, version: lot.version } });
-    if (data) setSaved(data.version);
+    if (data) writing.kept(form, data.version);
   };
   return (
     <div className="split">
@@ -58,9 +59,10 @@ function LotSheet({ lot, saved, setSaved }: { lot: Lot; saved: boolean; setSaved
             {lot.kind === 'serial' ? 'serial of' : 'lot of'} <span className="code">{lot.sku}</span> {lot.name}
           </Link>
           {lot.useBy ? <span className={lot.useBy < today ? 'late' : 'quiet'}>use by {dueDay(lot.useBy, today)}</span> : null}
-          <Saved on={saved} />
+          <Saved on={writing.isSaved} />
         </div>
         <Refused error={refused} />
+        <Clashes of={{ kind: 'lot', id: lot.id }} writing={writing} names={names} />
         <section className="card" aria-label="Here">
           <h2>Here</h2>
           {here.length === 0 ? <p className="pad quiet">None of it is here any more.</p> : null}

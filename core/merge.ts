@@ -1,0 +1,56 @@
+import equal from 'fast-deep-equal';
+
+/** For each list of a form: what tells its rows apart. */
+export type RowKeys<F> = { [K in keyof F]?: F[K] extends readonly (infer R)[] ? (row: R) => string : never };
+
+/** Something that both changed: what it would be if theirs is taken. */
+export interface Clash<F, K extends keyof F = keyof F> {
+  field: K;
+  theirs: F[K];
+}
+
+/**
+ * A form that two people wrote on from the same `base`: what only one of them changed is taken from whoever changed it, of lists row by row;
+ * where both changed the same, mine stands and is listed.
+ */
+export function merged<F extends object>(base: F, mine: F, theirs: F, rowKeys: RowKeys<F> = {}): { form: F; clashes: Clash<F>[] } {
+  const form = { ...mine };
+  const clashes: Clash<F>[] = [];
+  for (const field of Object.keys(theirs) as (keyof F)[]) {
+    const keyOf = rowKeys[field] as ((row: unknown) => string) | undefined;
+    const parts = [base[field], mine[field], theirs[field]] as const;
+    const won = (winner: Winner) =>
+      (keyOf ? mergedRows(parts as unknown as Three<readonly unknown[]>, keyOf, winner) : mergedValue(parts, winner)) as F[typeof field];
+    form[field] = won('mine');
+    const other = won('theirs');
+    if (!equal(form[field], other)) clashes.push({ field, theirs: other });
+  }
+  return { form, clashes };
+}
+
+type Winner = 'mine' | 'theirs';
+type Three<T> = readonly [base: T, mine: T, theirs: T];
+
+const mergedValue = <T>([base, mine, theirs]: Three<T>, winner: Winner): T =>
+  equal(mine, base) || (winner === 'theirs' && !equal(theirs, base)) ? theirs : mine;
+
+/** Rows in the order they now have for the others, then those that only I added. A row that one of them changed and the other took away is kept or gone as the winner has it. */
+function mergedRows([base, mine, theirs]: Three<readonly unknown[]>, keyOf: (row: unknown) => string, winner: Winner): unknown[] {
+  const [inBase, inMine, inTheirs] = [base, mine, theirs].map((rows) => keyed(rows, keyOf)) as [Rows, Rows, Rows];
+  const keys = [...new Set([...inTheirs.keys(), ...inMine.keys()])];
+  return keys.map((key) => mergedValue([inBase.get(key), inMine.get(key), inTheirs.get(key)], winner)).filter((row) => row !== undefined);
+}
+
+type Rows = Map<string, unknown>;
+
+/** Rows by what tells them apart; the second of the same is told apart from the first. */
+function keyed(rows: readonly unknown[], keyOf: (row: unknown) => string): Rows {
+  const found: Rows = new Map();
+  for (const row of rows) {
+    const key = keyOf(row);
+    let nth = 1;
+    while (found.has(`${key} ${nth}`)) nth += 1;
+    found.set(`${key} ${nth}`, row);
+  }
+  return found;
+}

@@ -1,0 +1,1 @@
+CREATE INDEX "change_subject" ON "change" USING btree ("kind","subject_id","id");

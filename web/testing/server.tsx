@@ -1,0 +1,52 @@
+import { configureStore } from '@reduxjs/toolkit';
+import type { PropsWithChildren } from 'react';
+import { Provider } from 'react-redux';
+import type { Endpoint } from '@larder/contract/endpoint';
+import type { Problem } from '@larder/contract/values';
+import { api } from '../shared/api';
+
+/** What was asked of the server. */
+export interface AskedOf {
+  endpoint: string;
+  body: unknown;
+}
+
+/** A server that is not there: answers what a test says, and keeps what it was asked. */
+export function standInServer() {
+  const asked: AskedOf[] = [];
+  const answers = new Map<string, (body: never, path: string) => unknown>();
+  let reachable = true;
+  const pathsOf = (endpoint: string) => new RegExp(`^${endpoint.replace(/:\w+/g, '[^/]+')}$`);
+  globalThis.fetch = ((path: string, { method = 'GET', body }: RequestInit = {}) => {
+    if (!reachable) return Promise.reject(new TypeError('fetch failed'));
+    const bare = path.split('?')[0] as string;
+    const endpoint = [...answers.keys()].find((one) => pathsOf(one).test(`${method} ${bare}`));
+    const sent: unknown = typeof body === 'string' ? JSON.parse(body) : null;
+    asked.push({ endpoint: endpoint ?? `${method} ${bare}`, body: sent });
+    if (!endpoint) throw new Error(`nobody answers ${method} ${path}`);
+    const answer = answers.get(endpoint)?.(sent as never, path);
+    const status = answer instanceof Refused ? answer.problem.status : 200;
+    return Promise.resolve({ ok: status === 200, status, json: () => Promise.resolve(answer instanceof Refused ? answer.problem : answer) });
+  }) as typeof fetch;
+  return {
+    asked,
+    on: ({ method, path }: Endpoint, answer: (body: never, path: string) => unknown) => void answers.set(`${method} ${path}`, answer),
+    cut: () => void (reachable = false),
+    back: () => void (reachable = true),
+  };
+}
+
+class Refused {
+  constructor(readonly problem: Problem) {}
+}
+
+/** A refusal, as the server says it. */
+export const refused = (status: number, type: string, title: string, field?: string): Refused =>
+  new Refused({ status, type, title, asks: [], errors: field === undefined ? [] : [{ field, sentence: title }] });
+
+/** What a piece needs around it: a store that has read nothing yet. */
+export function around() {
+  const store = configureStore({ reducer: { api: api.reducer }, middleware: (usual) => usual().concat(api.middleware) });
+  const Around = ({ children }: PropsWithChildren) => <Provider store={store}>{children}</Provider>;
+  return { store, Around };
+}
