@@ -2,7 +2,7 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
-import { Amount, Code, Cost, Id, NeededText, page, Paging, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Cost, Id, NeededText, page, Paging, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version, Typed } from './values';
 
 const ItemSupplier = z.object({
   supplierId: Id,
@@ -35,12 +35,7 @@ const ItemPolicy = z
   });
 
 export const trackings = ['none', 'lot', 'serial'] as const;
-const Size = z
-  .string()
-  .trim()
-  .regex(/^\d{1,8}(\.\d{1,4})?$/, 'Give a number such as 1.25.')
-  .nullable()
-  .default(null);
+const Size = Typed('measure').nullable().default(null);
 
 /** A code, and the unit it is on: the case has its own. A code alone is the base unit's. */
 const Barcode = z.union([Code.transform((code) => ({ code, unitId: null })), z.object({ code: Code, unitId: Id.nullable().default(null) })]);
@@ -261,10 +256,7 @@ export const editItems = endpoint({
     retired: z.boolean().optional(),
     retiredInUse: z.boolean().default(false),
     /** Changes the sales price by so many per cent, rounded to whole cents. */
-    priceChange: z
-      .string()
-      .regex(/^[+-]?\d{1,3}(\.\d{1,2})?$/, 'Give per cent such as 5 or -2.5.')
-      .optional(),
+    priceChange: Typed('percent').optional(),
     attribute: AttributeValue.optional(),
   }),
   response: z.object({ changed: z.number() }),

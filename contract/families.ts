@@ -1,7 +1,7 @@
 import { mostAxes } from '@larder/core/catalog/family';
 import { z } from 'zod';
 import { endpoint, moved } from './endpoint';
-import { Amount, Code, Cost, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Cost, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version, Typed } from './values';
 
 const Value = z.object({ name: NeededText, code: Code });
 const Axis = z.object({ name: NeededText, values: z.array(Value).min(1, 'Give at least one value.').max(200, 'At most 200 values on an axis.') });
@@ -24,12 +24,7 @@ export const NewMember = z.object({
   salesPrice: Price.nullable().default(null),
   purchasePrice: Price.nullable().default(null),
   barcode: z.union([Code, z.literal('')]).default(''),
-  weightKg: z
-    .string()
-    .trim()
-    .regex(/^\d{1,8}(\.\d{1,4})?$/, 'Give a number such as 0.45.')
-    .nullable()
-    .default(null),
+  weightKg: Typed('measure').nullable().default(null),
   supplierCode: ShortText.default(''),
   /** Opening stock by site: how many, and what one of them is worth. */
   opening: z

@@ -2,7 +2,7 @@ import { spreadWays } from '@larder/core/costing/landed';
 import { z } from 'zod';
 import { BookEffects, OpenCharge } from './bills';
 import { endpoint, moved } from './endpoint';
-import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Currency, CurrencyMoney, Rate } from './values';
+import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Currency, CurrencyMoney, Rate, Typed } from './values';
 
 const Charge = z.object({
   id: Id.optional(),
@@ -185,11 +185,7 @@ export const clearing = endpoint({
   shows: ['landed', 'bill'],
   response: z.object({ rows: z.array(OpenCharge), balance: Amount }),
 });
-const Measure = z
-  .string()
-  .trim()
-  .regex(/^\d{1,8}(\.\d{1,4})?$/, 'Give a number such as 4.5.')
-  .refine((text) => Number(text) > 0, 'It must be more than zero.');
+const Measure = Typed('measure').refine((text) => Number(text) > 0, 'It must be more than zero.');
 export const measureItem = endpoint({
   method: 'POST',
   path: '/api/landed/measures',

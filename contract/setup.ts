@@ -212,7 +212,7 @@ export const lastChange = endpoint({
   path: '/api/setup/changes/last',
   summary: 'Who changed something last, and when',
   right: 'look',
-  shows: [],
+  shows: ['item', 'lot', 'purchase', 'sale', 'landed'],
   seenBy: 'everyone',
   query: z.object({ kind: z.enum(changeKinds), id: PathId }),
   response: z.object({ person: z.string(), at: z.string() }).nullable(),

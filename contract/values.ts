@@ -1,4 +1,5 @@
 import { isDay } from '@larder/core/day';
+import { numberPattern, numberSentence, type NumberKind } from '@larder/core/number';
 import { z } from 'zod';
 
 /** The pieces that requests and responses are made of. Decimals travel as strings, days as `YYYY-MM-DD`, moments as ISO 8601 UTC. */
@@ -18,46 +19,24 @@ export const Code = z
   .max(60, 'At most 60 characters.')
   .regex(/^[^\p{C}]+$/u, 'Only characters that can be printed.');
 
+/** A number as typed, of one of the kinds there are. */
+export const Typed = (kind: NumberKind) => z.string().trim().regex(numberPattern(kind), numberSentence(kind));
+
 /** A quantity as typed: checked for sense here, against the unit's steps where the item is known. */
-export const Quantity = z
-  .string()
-  .trim()
-  .regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.')
-  .refine((text) => Number(text) > 0, 'The quantity must be more than zero.');
-export const QuantityOrZero = z
-  .string()
-  .trim()
-  .regex(/^\d{1,9}(\.\d{1,4})?$/, 'Give a quantity such as 12, 0.5 or 0, below 1,000,000,000, with at most 4 decimals.');
-export const SignedQuantity = z
-  .string()
-  .trim()
-  .regex(/^[+-]?\d{1,9}(\.\d{1,4})?$/, 'Give a difference such as 3 or -2, with at most 4 decimals.');
-export const Price = z
-  .string()
-  .trim()
-  .regex(/^\d{1,9}(\.\d{1,6})?$/, 'Give a price such as 12.50, with at most 6 decimals.');
+export const Quantity = Typed('quantity').refine((text) => Number(text) > 0, 'The quantity must be more than zero.');
+export const QuantityOrZero = Typed('quantityOrNone');
+export const SignedQuantity = Typed('difference');
+export const Price = Typed('price');
 /** An amount of money as typed, above zero. */
-export const Money = z
-  .string()
-  .trim()
-  .regex(/^\d{1,12}(\.\d{1,2})?$/, 'Give an amount such as 640.00.')
-  .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
-export const Rate = z
-  .string()
-  .trim()
-  .regex(/^\d{1,6}(\.\d{1,8})?$/, 'Give a rate such as 0.8562.')
-  .refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');
+export const Money = Typed('money').refine((text) => Number(text) > 0, 'The amount must be more than zero.');
+export const Rate = Typed('rate').refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');
 export const Currency = z
   .string()
   .trim()
   .toUpperCase()
   .regex(/^[A-Z]{3}$/, 'Give the currency by its three letters, such as EUR.');
 /** The same in any currency; the server knows how many decimals it has. */
-export const CurrencyMoney = z
-  .string()
-  .trim()
-  .regex(/^\d{1,12}(\.\d{1,4})?$/, 'Give an amount such as 640.00.')
-  .refine((text) => Number(text) > 0, 'The amount must be more than zero.');
+export const CurrencyMoney = Typed('amount').refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 /** Lots or serials of a line, as they are typed: a lot with its use-by day and how many, a serial by its code. */
 export const LotEntry = z.object({
   code: Code,

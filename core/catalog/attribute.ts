@@ -1,3 +1,4 @@
+import { isNumber } from '../number';
 import { isDay } from '../day';
 
 /** What is known of one of the business's own attributes. */
@@ -11,7 +12,7 @@ export interface AttributeFacts {
 /** What is wrong with a value for an attribute, or null. */
 export function attributeFault(facts: AttributeFacts | undefined, value: string): string | null {
   if (!facts) return 'There is no such attribute.';
-  if (facts.kind === 'number' && !/^-?\d{1,12}(\.\d{1,6})?$/.test(value)) return `${facts.name} is a number, such as 12.5.`;
+  if (facts.kind === 'number' && !isNumber(value, 'fact')) return `${facts.name} is a number, such as 12.5.`;
   if (facts.kind === 'date' && !isDay(value)) return `${facts.name} is a day.`;
   if (facts.kind === 'choice' && !facts.choices.includes(value)) return `${facts.name} is one of ${facts.choices.join(', ')}.`;
   return null;

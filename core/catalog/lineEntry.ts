@@ -1,8 +1,12 @@
+import { numberPart } from '../number';
 /** What one field of a document line says: how many, and which words or code to look for. */
 export interface LineEntry {
   quantity: string;
   words: string;
 }
+
+const inFront = new RegExp(`^(${numberPart('quantity')})[x×]?$`, 'i');
+const atTheEnd = new RegExp(`^[x×]?(${numberPart('quantity')})$`, 'i');
 
 /**
  * Reads "12 smoker", "smoker 12", "12 x smoker" or "smoker". A number in front is the quantity; else one behind is, except that
@@ -13,11 +17,11 @@ export function parseLineEntry(text: string): LineEntry | null {
   const typed = text.trim().replace(/\s+/g, ' ');
   if (typed === '') return null;
   const [first = '', second = '', ...others] = typed.split(' ');
-  const front = /^(\d{1,9}(?:\.\d{1,4})?)[x×]?$/i.exec(first)?.[1];
+  const front = inFront.exec(first)?.[1];
   const signFirst = /^[x×]$/i.test(second) && others.length > 0;
   if (front && second !== '') return { quantity: front, words: (signFirst ? others : [second, ...others]).join(' ') };
   const at = typed.lastIndexOf(' ');
-  const behind = at < 0 ? undefined : /^[x×]?(\d{1,9}(?:\.\d{1,4})?)$/i.exec(typed.slice(at + 1))?.[1];
+  const behind = at < 0 ? undefined : atTheEnd.exec(typed.slice(at + 1))?.[1];
   if (behind) return { quantity: behind, words: typed.slice(0, at).replace(/ [x×]$/i, '') };
   return { quantity: '1', words: typed };
 }

@@ -1,3 +1,4 @@
+import { isNumber } from '../number';
 import { isDay } from '../day';
 import { decimal } from '../decimal';
 import { readFlag, type ExchangeKind } from './exchange';
@@ -77,7 +78,7 @@ function formFaults(kind: ExchangeKind, row: Row, own: ReadonlyMap<string, strin
       continue;
     }
     if (/[^\P{Cc}\n\r\t]/u.test(text)) faults.push(`${name} holds characters that cannot be kept.`);
-    if (form === 'number' && !/^\d{1,9}(\.\d{1,6})?$/.test(text)) faults.push(`${name} is no number above zero: “${text}”.`);
+    if (form === 'number' && !isNumber(text, 'price')) faults.push(`${name} is no number above zero: “${text}”.`);
     if (form === 'day' && !isDay(text)) faults.push(`${name} is no day: “${text}”.`);
     if (form === 'flag' && readFlag(text) === null) faults.push(`${name} is yes or no, not “${text}”.`);
     if (form === 'code' && text.length > 60) faults.push(`${name} has more than 60 characters.`);

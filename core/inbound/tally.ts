@@ -1,5 +1,6 @@
 import { decimal, zero } from '../decimal';
 import type { Day } from '../day';
+import { readNumber } from '../number';
 import type { LotEntry } from '../stock/lots';
 
 /** What was counted of one open line so far. Quantities are as typed. */
@@ -137,4 +138,4 @@ function addLot(lots: readonly LotEntry[], lot: LotEntry, sign: 1 | -1): LotEntr
 }
 
 /** How many are counted; what is typed and is no number counts for nothing. */
-export const counted = (line: TallyLine | undefined) => decimal(/^\d{1,9}(\.\d{1,4})?$/.test(line?.quantity.trim() ?? '') ? (line?.quantity.trim() ?? 0) : 0);
+export const counted = (line: TallyLine | undefined) => readNumber(line?.quantity ?? '', 'quantity') ?? zero;

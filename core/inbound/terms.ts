@@ -1,3 +1,4 @@
+import { numberPart } from '../number';
 import { decimal, greatest, priceText, quantityText, zero, type Decimal } from '../decimal';
 
 /** Another price from so many base units on. */
@@ -51,7 +52,7 @@ function cheaper(terms: Terms, quantity: Decimal): { sentence: string; take: str
   };
 }
 
-const written = /^(\d{1,9}(?:\.\d{1,4})?)\s*:\s*(\d{1,9}(?:\.\d{1,6})?)$/;
+const written = new RegExp(`^(${numberPart('quantity')})\\s*:\\s*(${numberPart('price')})$`);
 
 /** Reads price breaks as they are typed, "100: 0.95; 500: 0.90", the smallest first; null when they cannot be read or a quantity stands twice. */
 export function readBreaks(text: string): PriceBreak[] | null {

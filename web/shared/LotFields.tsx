@@ -1,3 +1,4 @@
+import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { parseSerials } from '@larder/core/catalog/serials';
 import { decimal, sum } from '@larder/core/decimal';
@@ -21,7 +22,7 @@ interface LotFieldsProps {
 export function LotFields(props: LotFieldsProps) {
   if (props.item.tracking === 'none') return null;
   // How many are missing stands beside the fields anyway.
-  const missing = isQuantity(props.wanted) && !decimal(props.wanted.trim()).eq(givenOf(props.lots));
+  const missing = isNumber(props.wanted, 'quantity') && !decimal(props.wanted.trim()).eq(givenOf(props.lots));
   return (
     <div className="lots">
       {props.item.tracking === 'serial' ? <Serials {...props} /> : <Lots {...props} />}
@@ -34,13 +35,12 @@ export function LotFields(props: LotFieldsProps) {
   );
 }
 
-const isQuantity = (text: string): boolean => /^\d{1,9}(\.\d{1,4})?$/.test(text.trim());
-
-const givenOf = (lots: readonly LotEntry[]) => sum(lots.filter((row) => row.code !== '' && isQuantity(row.quantity)).map((row) => decimal(row.quantity)));
+const givenOf = (lots: readonly LotEntry[]) =>
+  sum(lots.filter((row) => row.code !== '' && isNumber(row.quantity, 'quantity')).map((row) => decimal(row.quantity)));
 
 /** "28 of 40 still missing", or that all are there, or too many. */
 function Missing({ wanted, given, what }: { wanted: string; given: string; what: string }) {
-  if (!isQuantity(wanted)) return null;
+  if (!isNumber(wanted, 'quantity')) return null;
   const left = decimal(wanted.trim()).minus(given);
   if (left.isZero())
     return (

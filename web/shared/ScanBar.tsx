@@ -1,40 +1,10 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
-import type { Found } from '@larder/contract/catalog';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
 import { TeachCode } from './TeachCode';
 import { useScans } from '../kit/scan';
-
-const addresses: Record<Found['kind'], (id: number) => string> = {
-  item: (id) => `/items/${id}`,
-  lot: (id) => `/stock/lots/${id}`,
-  serial: (id) => `/stock/lots/${id}`,
-  bin: (id) => `/stock/bins/${id}`,
-  'purchase order': (id) => `/inbound/orders/${id}`,
-  'sales order': (id) => `/outbound/orders/${id}`,
-  supplier: () => '/setup',
-  customer: () => '/setup',
-};
-
-const actions: { words: string; to: string }[] = [
-  { words: 'Receive goods: receiving desk', to: '/inbound/desk' },
-  { words: 'Receive without an order', to: '/inbound/loose' },
-  { words: 'Enter a bill', to: '/books/bills/new' },
-  { words: 'Landed cost worksheet', to: '/books/landed' },
-  { words: 'Journal and accounts', to: '/books/journal' },
-  { words: 'New purchase order', to: '/inbound/orders/new' },
-  { words: 'New quote', to: '/outbound/orders/new' },
-  { words: 'New item', to: '/items/new' },
-  { words: 'Bring in a file: import', to: '/import' },
-  { words: 'New variant family', to: '/items/families/new' },
-  { words: 'Opening stock', to: '/stock/opening' },
-  { words: 'Print labels or a code sheet', to: '/labels' },
-  { words: 'Bins', to: '/setup/bins' },
-  { words: 'Correct stock', to: '/stock/correction' },
-  { words: 'Top up: what to reorder', to: '/planning' },
-  { words: 'Trail of all movements', to: '/stock/trail' },
-];
+import { addresses, actions } from './scanActions';
 
 /** Finds and opens anything by code or words; on a page that takes scans, an Enter gives it the code first. */
 export function ScanBar() {

@@ -1,3 +1,4 @@
+import { readNumber, type NumberKind } from '@larder/core/number';
 import type { LandedForm, LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { landedCost, unmeasured, type LandedCharge, type SpreadBy } from '@larder/core/costing/landed';
 import { decimal, money, sum, zero, type Decimal } from '@larder/core/decimal';
@@ -50,15 +51,15 @@ export const chargesOf = (sheet: Sheet): ChargeDraft[] =>
     billed,
   }));
 
-const isNumber = (text: string): boolean => /^\d+(\.\d+)?$/.test(text.trim()) && Number(text) > 0;
+const isAbove = (text: string, kind: NumberKind): boolean => readNumber(text, kind)?.gt(0) ?? false;
 
 /** Charges that are filled far enough to be spread. */
-export const ready = (charge: ChargeDraft): boolean => isNumber(charge.amount) && isNumber(charge.rate);
+export const ready = (charge: ChargeDraft): boolean => isAbove(charge.amount, 'amount') && isAbove(charge.rate, 'rate');
 
 /** What is wrong with what is typed of a charge; fields that are empty still are not wrong. */
 export const chargeFaults = ({ amount, rate, currency }: ChargeDraft): { amount?: string; rate?: string; currency?: string } => ({
-  ...(amount.trim() === '' || isNumber(amount) ? {} : { amount: 'An amount above zero, such as 640.00.' }),
-  ...(rate.trim() === '' || isNumber(rate) ? {} : { rate: 'A rate above zero, such as 0.86.' }),
+  ...(amount.trim() === '' || isAbove(amount, 'amount') ? {} : { amount: 'An amount above zero, such as 640.00.' }),
+  ...(rate.trim() === '' || isAbove(rate, 'rate') ? {} : { rate: 'A rate above zero, such as 0.86.' }),
   ...(currency.trim() === '' || /^[A-Z]{3}$/.test(currency.trim()) ? {} : { currency: 'Three letters, such as EUR.' }),
 });
 
@@ -94,7 +95,7 @@ export function workSheet(lines: readonly LandedLine[], charges: readonly Charge
     amount: estimates[index] ?? zero,
     by,
     leftOut: lines.flatMap(({ lineId }, at) => (leftOut.includes(lineId) ? [at] : [])),
-    typed: lines.map(({ lineId }) => (isNumber(typed[lineId] ?? '') ? decimal(typed[lineId] ?? 0) : zero)),
+    typed: lines.map(({ lineId }) => readNumber(typed[lineId] ?? '', 'amount') ?? zero),
   }));
   const missing = spreads.map((charge) => unmeasured(measured, charge));
   const spreadable = spreads.map((charge, index) => charge.leftOut?.length !== lines.length && missing[index]?.length === 0);

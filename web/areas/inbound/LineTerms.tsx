@@ -1,8 +1,9 @@
 import { decimal } from '@larder/core/decimal';
+import { readNumber } from '@larder/core/number';
 import { advice } from '@larder/core/inbound/terms';
 import { DayField } from '../../kit/DayField';
 import { price, quantity } from '../../kit/format';
-import { baseQuantity, type DraftLine } from '../../shared/LineSheet';
+import { baseQuantity, type DraftLine } from '../../shared/draftLines';
 import { agreedPrice, type ItemTerms } from './useTerms';
 
 interface LineTermsProps {
@@ -61,4 +62,4 @@ function Said({ line, terms, take }: Omit<LineTermsProps, 'today'>) {
   );
 }
 
-const decimalOr = (text: string, other: string) => decimal(/^\d+(\.\d+)?$/.test(text.trim()) ? text.trim() : other);
+const decimalOr = (text: string, other: string) => readNumber(text, 'quantity') ?? decimal(other);

@@ -15,7 +15,8 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
 import { PartyPicker } from '../../shared/PartyPicker';
-import { IncomingSheet, isReady, sentEntries, type Entry } from '../../shared/IncomingSheet';
+import { isReady, sentEntries, type Entry } from '../../shared/entries';
+import { IncomingSheet } from '../../shared/IncomingSheet';
 import { useForeseeLooseQuery, useReceiveLooseMutation } from './api';
 
 /** Goods that turn up without an order, a shop purchase, equipment: bin, item, how many, done. A scanned bin is where the next goods go. */

@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import type { DeskLine } from '@larder/contract/receiving';
 import { count } from '../../kit/format';
-import { DeliveryDue } from './Delivery';
+import { DeliveryDue } from './DeliveryLine';
 
 interface OtherDeliveriesProps {
   /** One line of each open order whose lines are not drawn, and whether something is counted on it. */

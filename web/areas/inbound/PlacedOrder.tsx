@@ -1,13 +1,14 @@
 import { Link, useNavigate } from 'react-router';
-import { isDay } from '@larder/core/day';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
-import { amount, dueDay, price, quantity, shortDay } from '../../kit/format';
+import { dueDay, shortDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
 import { useDecidePurchaseMutation } from './api';
+import { OrderChanges } from './OrderChanges';
+import { PlacedLines } from './PlacedLines';
 import { OrderSums } from './OrderSums';
 
 /** An order that was placed: what came of it, what it costs, and what may still be done with it. */
@@ -36,68 +37,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
         </div>
         <StageTrack stages={order.stages} />
         <Refused error={error} />
-        <div className="card">
-          <table aria-label="Lines">
-            <thead>
-              <tr>
-                <th className="wide-only">Line</th>
-                <th>Item</th>
-                <th className="wide-only">Their code</th>
-                <th className="number">Ordered</th>
-                <th className="number">{order.shipsTo === null ? 'Received' : 'Delivered'}</th>
-                <th className="number">Still to come</th>
-                <th className="number wide-only">Price</th>
-                <th className="number wide-only">Amount</th>
-              </tr>
-            </thead>
-            <tbody>
-              {order.lines.map((line) => (
-                <tr key={line.id}>
-                  <td className="quiet wide-only">{line.position}</td>
-                  <td>
-                    <span className="code">{line.sku}</span>
-                    <span className="name">{line.name}</span>
-                  </td>
-                  <td className="code quiet wide-only">{line.supplierCode}</td>
-                  <td className="number">
-                    {quantity(line.baseQuantity)}
-                    {line.quantity === line.baseQuantity ? null : (
-                      <small className="quiet" style={{ display: 'block' }}>
-                        {quantity(line.quantity)} {line.unit}
-                      </small>
-                    )}
-                    {Number(line.cancelled) > 0 ? (
-                      <small className="low" style={{ display: 'block' }}>
-                        {quantity(line.cancelled)} called off
-                      </small>
-                    ) : null}
-                  </td>
-                  <td className="number">{quantity(line.received, true)}</td>
-                  <td className="number strong">
-                    {quantity(line.outstanding, true)}
-                    {line.expectedOn !== null && Number(line.outstanding) > 0 ? (
-                      <small className="quiet" style={{ display: 'block' }}>
-                        {shortDay(line.expectedOn, today)}
-                      </small>
-                    ) : null}
-                  </td>
-                  <td className="number wide-only">
-                    {price(line.price)}
-                    {line.pricePer === '1' ? null : <small className="quiet name">for {quantity(line.pricePer)}</small>}
-                  </td>
-                  <td className="number wide-only">
-                    {amount(line.amount)}
-                    {line.currency === order.currency && line.rate === order.rate ? null : (
-                      <small className="quiet name">
-                        {line.currency} at {line.rate}
-                      </small>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <PlacedLines order={order} today={today} />
         <OrderSums
           currency={order.currency}
           sums={[
@@ -111,26 +51,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
       </div>
       <div className="stack">
         <Movements movements={order.movements} />
-        {order.changes.length > 0 ? (
-          <section className="card" aria-label="Changes">
-            <h2>
-              Changes<span>the last first</span>
-            </h2>
-            <ol className="plain log">
-              {order.changes.map((change, index) => (
-                <li key={`${change.at} ${index}`}>
-                  <span>
-                    {change.field}: {change.was ? `${told(change.was, today)} to ` : ''}
-                    {told(change.is, today) || 'none'}
-                  </span>
-                  <small className="quiet">
-                    {change.person}, {shortDay(change.at.slice(0, 10), today)}
-                  </small>
-                </li>
-              ))}
-            </ol>
-          </section>
-        ) : null}
+        <OrderChanges changes={order.changes} today={today} />
         {order.movements.length === 0 ? (
           <p className="card pad quiet">
             {order.shipsTo === null ? 'Nothing has been received on this order yet.' : `Nothing has been delivered to ${order.shipsTo} yet.`}
@@ -188,6 +109,3 @@ const nextStep = (order: PurchaseOrder, go: (address: string) => void) =>
   order.shipsTo === null
     ? { label: `Receive ${order.number}`, run: () => go(`/inbound/desk?order=${order.id}`) }
     : { label: `Record what ${order.shipsTo} got`, run: () => go(`/inbound/orders/${order.id}/delivered`) };
-
-/** What was changed, a day in words. */
-const told = (text: string, today: string): string => (isDay(text) ? shortDay(text, today) : text);

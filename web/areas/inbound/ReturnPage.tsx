@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { decimal, least } from '@larder/core/decimal';
+import { readNumber } from '@larder/core/number';
 import type { SupplierReturnForm } from '@larder/contract/receiving';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
@@ -38,7 +39,7 @@ export function ReturnPage() {
     ...(meant ? { [meant.key]: least(decimal(meant.place.quantity), decimal(meant.row.received)).toFixed() } : {}),
     ...own,
   };
-  const going = places.filter(({ key }) => /^\d+(\.\d+)?$/.test((typed[key] ?? '').trim()) && Number(typed[key]) > 0);
+  const going = places.filter(({ key }) => readNumber(typed[key] ?? '', 'quantity')?.gt(0));
   const body: SupplierReturnForm = {
     orderId,
     note: note.trim(),

@@ -1,7 +1,8 @@
 import { currencyPlaces } from '@larder/core/books/currency';
+import { readNumber } from '@larder/core/number';
 import { orderTotals } from '@larder/core/inbound/totals';
 import type { PurchaseForm, PurchaseOrder } from '@larder/contract/inbound';
-import { draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/LineSheet';
+import { draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 import type { DraftCharge } from './OrderCharges';
 
 /** A purchase order while it is written. */
@@ -69,7 +70,7 @@ export function draftSums(
   const places = currencyPlaces(currency) ?? 2;
   const sums = orderTotals(
     lines.map((line) => ({ amount: draftAmount(line, places) ?? '0', baseQuantity: '1', cancelled: '0', rate: taxRate(line.itemId) })),
-    charges.map(({ amount, taxCodeId }) => ({ amount: /^\d{1,12}(\.\d{1,4})?$/.test(amount.trim()) ? amount.trim() : '0', rate: chargeRate(taxCodeId) })),
+    charges.map(({ amount, taxCodeId }) => ({ amount: readNumber(amount, 'amount')?.toFixed() ?? '0', rate: chargeRate(taxCodeId) })),
     places,
   );
   return [

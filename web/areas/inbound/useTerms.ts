@@ -3,7 +3,7 @@ import { longestLead, priceOf } from '@larder/core/inbound/terms';
 import type { supplierTerms } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { plainPrice } from '../../kit/format';
-import { baseQuantity, type DraftLine } from '../../shared/LineSheet';
+import { baseQuantity, type DraftLine } from '../../shared/draftLines';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSupplierTermsQuery } from './api';
 

@@ -1,14 +1,14 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { manyMembers, mostAxes, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
+import { manyMembers, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
 import type { FamilyForm } from '@larder/contract/families';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
-import { Field, TextField } from '../../kit/Field';
+import { Field } from '../../kit/Field';
 import { count } from '../../kit/format';
-import { GridSheet, type GridColumn } from '../../kit/GridSheet';
+import { GridSheet } from '../../kit/GridSheet';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { PartyPicker } from '../../shared/PartyPicker';
@@ -16,6 +16,8 @@ import { useReferenceQuery } from '../../shared/reference';
 import { useCreateFamilyMutation, useForeseeFamilyQuery } from './api';
 import { axesOf, memberRows, membersOf, withTypedSkus, type AxisDraft, type MemberRow } from './familyDraft';
 import { SharedFacts, type SharedForm } from './SharedFacts';
+import { AxesCard } from './AxesCard';
+import { columns } from './memberColumns';
 
 /** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
 export function FamilyNewPage() {
@@ -80,50 +82,7 @@ export function FamilyNewPage() {
         <Field label="Code in SKUs" value={code} onChange={(text) => setHead({ ...head, code: text })} error={errorAt('code')} />
         <PartyPicker as="supplier" label="Supplier" value={supplier} onChange={setSupplier} />
       </section>
-      <section className="card" aria-label="Axes">
-        <h2>
-          Axes<span>up to three; values apart by commas, or pasted in lines</span>
-        </h2>
-        <div className="pad stack">
-          {drafts.map((axis, index) => (
-            <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(260px, 4fr) auto', alignItems: 'end' }}>
-              <Field
-                label={`Axis ${index + 1}`}
-                value={axis.name}
-                placeholder={['Size', 'Lid', 'Colour'][index] ?? ''}
-                onChange={(name) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, name } : one)))}
-                error={errorAt(`axes.${index}`)}
-              />
-              <TextField
-                label={`Values of axis ${index + 1}`}
-                rows={Math.min(6, axis.values.split('\n').length)}
-                value={axis.values}
-                placeholder={['114 g, 227 g, 340 g', 'Gold, Black', ''][index] ?? ''}
-                onChange={(values) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, values } : one)))}
-              />
-              <button type="button" className="button" disabled={drafts.length === 1} onClick={() => setDrafts(drafts.filter((_, n) => n !== index))}>
-                Take out
-              </button>
-            </div>
-          ))}
-          <span style={{ display: 'flex', gap: 12, alignItems: 'end' }}>
-            <button
-              type="button"
-              className="button small"
-              disabled={drafts.length >= mostAxes}
-              onClick={() => setDrafts([...drafts, { name: '', values: '' }])}
-            >
-              Add an axis
-            </button>
-            <span style={{ flex: 1, maxWidth: 420 }}>
-              <Field label="Pattern of SKUs" value={pattern} onChange={(text) => setHead({ ...head, pattern: text })} error={errorAt('skuPattern')} />
-            </span>
-            <span className="quiet">
-              {'{name}'} is the family’s code, {'{Axis}'} the value’s code, {'{Axis:axis}'} the axis’s
-            </span>
-          </span>
-        </div>
-      </section>
+      <AxesCard drafts={drafts} setDrafts={setDrafts} pattern={pattern} setPattern={(text) => setHead({ ...head, pattern: text })} errorAt={errorAt} />
       {combined > mostMembers ? (
         <p className="notice refused">
           {combined} combinations are more than {mostMembers}; take values out.
@@ -167,14 +126,3 @@ export function FamilyNewPage() {
     </div>
   );
 }
-
-const columns = (sites: readonly { id: number; name: string }[]): GridColumn[] => [
-  { key: 'sku', name: 'SKU', width: 150 },
-  { key: 'barcode', name: 'Barcode', width: 130 },
-  { key: 'salesPrice', name: 'Sales price', width: 82, number: true },
-  { key: 'purchasePrice', name: 'Purchase price', width: 82, number: true },
-  { key: 'weightKg', name: 'Weight, kg', width: 74, number: true },
-  { key: 'supplierCode', name: 'Supplier’s code', width: 110 },
-  ...sites.map(({ id, name }) => ({ key: `stock ${id}`, name: `Opening, ${name}`, width: 86, number: true })),
-  { key: 'unitValue', name: 'Worth each', width: 82, number: true },
-];

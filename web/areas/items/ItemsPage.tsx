@@ -1,82 +1,22 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { itemKinds } from '@larder/core/catalog/kind';
-import type { Attribute } from '@larder/contract/attributes';
-import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
+import { itemSorts, trackings } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { price, quantity } from '../../kit/format';
-import { Jar } from '../../kit/Jar';
 import { KeptViews } from '../../shared/KeptViews';
 import { ListPage } from '../../kit/ListPage';
-import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { useTitle } from '../../kit/title';
 import { ExportButton } from '../../shared/ExportButton';
 import { useMeQuery } from '../../shared/me';
 import { StockPeek } from '../../shared/StockPeek';
 import { useAttributesQuery, useItemsQuery } from '../../shared/items';
-import { AttributeCell } from '../../shared/AttributeCell';
 import { BulkEdit } from './BulkEdit';
 import { CategoryFilter } from '../../shared/CategoryFilter';
 import { ItemFilters } from './ItemFilters';
-import { kindNames } from './kindNames';
 import { ItemTabs } from '../../shared/ItemTabs';
-
-interface Choosing {
-  chosen: readonly number[];
-  toggle: (id: number) => void;
-  /** All rows shown: chosen, or none of them when they all were. */
-  all: { chosen: boolean; toggle: () => void };
-}
-
-const columns = ({ chosen, toggle, all }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
-  {
-    name: 'Chosen',
-    head: <input type="checkbox" aria-label="Choose all shown" checked={all.chosen} onChange={all.toggle} />,
-    wide: true,
-    cell: (row) => (
-      <input
-        type="checkbox"
-        aria-label={`Choose ${row.sku}`}
-        checked={chosen.includes(row.id)}
-        onClick={(event) => event.stopPropagation()}
-        onChange={() => toggle(row.id)}
-      />
-    ),
-  },
-  {
-    name: '',
-    cell: (row) =>
-      row.pictureId === null && row.kind !== 'stocked' ? null : row.pictureId === null ? (
-        <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
-      ) : (
-        <img className="thumb" src={`/api/catalog/pictures/${row.pictureId}/small`} alt="" loading="lazy" />
-      ),
-  },
-  { name: 'SKU', sort: 'sku', cell: (row) => <span className="code">{row.sku}</span> },
-  {
-    name: 'Name',
-    sort: 'name',
-    cell: (row) => (
-      <>
-        {row.name}
-        {row.retired ? <small className="late"> retired</small> : null}
-        {row.kind === 'stocked' ? null : <small className="quiet"> {kindNames[row.kind].toLowerCase()}</small>}
-        {row.tracking === 'none' ? null : <small className="quiet"> by {row.tracking}</small>}
-      </>
-    ),
-  },
-  { name: 'Category', wide: true, cell: (row) => <span className="quiet">{row.category}</span> },
-  ...own.map((attribute): Column<ItemRow> => ({
-    name: attribute.name,
-    wide: true,
-    cell: (row) => <AttributeCell attribute={attribute} value={row.attributes[String(attribute.id)]} today={today} />,
-  })),
-  { name: 'Sales price', sort: 'salesPrice', number: true, wide: true, cell: (row) => (row.salesPrice === null ? '' : price(row.salesPrice)) },
-  { name: 'On hand', sort: 'onHand', number: true, cell: (row) => quantity(row.onHand, true) },
-  { name: 'Free', sort: 'free', number: true, cell: (row) => (row.kind === 'stocked' ? <b>{quantity(row.free)}</b> : '') },
-];
+import { columns } from './itemColumns';
 
 const states = [['all'], ['in-stock'], ['low'], ['short'], ['out']] as const;
 const lives = [['active'], ['retired'], ['all']] as const;

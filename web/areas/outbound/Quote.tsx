@@ -4,19 +4,17 @@ import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
-import { useDelayed } from '../../kit/delayed';
 import { refusalOf, useDraft } from '../../kit/draft';
-import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { money } from '../../kit/format';
-import { baseQuantity, draftAmount, LineSheet, sentLines, writtenLines, type DraftLine } from '../../shared/LineSheet';
+import { draftAmount, sentLines, writtenLines } from '../../shared/draftLines';
+import { LineSheet } from '../../shared/LineSheet';
 import { Refused } from '../../kit/states';
 import { useWriting } from '../../kit/writing';
 import { Clashes } from '../../shared/Clashes';
-import { CoverBar } from '../../kit/CoverBar';
 import { PartyPicker } from '../../shared/PartyPicker';
-import { useAvailabilityQuery, useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation, useForeseeConfirmQuery } from './api';
-import { coverWords, coverParts } from './cover';
+import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
+import { ConfirmEffects, LineCover } from './QuoteCover';
 
 interface QuoteProps {
   order: SalesOrder | null;
@@ -133,20 +131,4 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       </BottomBar>
     </div>
   );
-}
-
-/** What confirming a saved quote will change. */
-function ConfirmEffects({ order }: { order: SalesOrder }) {
-  const { currentData, error } = useForeseeConfirmQuery({ params: { id: order.id }, body: { version: order.version } });
-  return <EffectPanel title="What confirming will change" effects={currentData?.effects} error={error} idle="One moment…" />;
-}
-
-/** Beside a line as it is typed: how many are here, how many short, what comes when and on which order. */
-function LineCover({ line, siteId, today }: { line: DraftLine; siteId: number; today: string }) {
-  const typed = useDelayed(baseQuantity(line) ?? '0', 150);
-  const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
-  if (!currentData) return null;
-  if (!currentData.kept) return <small className="quiet">not kept in stock</small>;
-  const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);
-  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.promise, today)} />;
 }

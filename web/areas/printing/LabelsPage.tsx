@@ -7,40 +7,14 @@ import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
-import { count, moment } from '../../kit/format';
+import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { WorkProgress } from '../../shared/work';
 import { useReferenceQuery } from '../../shared/reference';
-import { usePreviewLabelsQuery, usePrintLabelsMutation, usePrintsQuery } from './api';
-
-const symbologies = [
-  ['best', 'What fits best'],
-  ['code128', 'Code 128'],
-  ['ean13', 'EAN-13'],
-  ['qr', 'QR'],
-  ['gs1datamatrix', 'GS1 DataMatrix'],
-] as const;
-
-const ids = (text: string | null): number[] =>
-  (text ?? '')
-    .split(',')
-    .map(Number)
-    .filter((id) => id > 0);
-const number = (text: string, otherwise: number): number => (/^\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : otherwise);
-const measures = { pageWidth: '210', pageHeight: '297', width: '60', height: '30', columns: '3', rows: '8', left: '10', top: '12', gapX: '2', gapY: '2' };
-const measureNames: Record<keyof typeof measures, string> = {
-  pageWidth: 'Page width, mm',
-  pageHeight: 'Page height, mm',
-  width: 'Label width, mm',
-  height: 'Label height, mm',
-  columns: 'Across',
-  rows: 'Down',
-  left: 'From the left, mm',
-  top: 'From the top, mm',
-  gapX: 'Between, across',
-  gapY: 'Between, down',
-};
+import { usePreviewLabelsQuery, usePrintLabelsMutation } from './api';
+import { PrintedLast } from './PrintedLast';
+import { ids, measureNames, measures, number, ownSheet, symbologies } from './labelForm';
 
 /** Labels for items, bins, lots and serial units, or a code sheet for the bench: on which paper, seen before it is printed. */
 export function LabelsPage() {
@@ -57,23 +31,10 @@ export function LabelsPage() {
   const [done, setDone] = useState<{ id: number; said: string; of: string } | null>(null);
   const [key, setKey] = useState<string | null>(null);
   const [print, printing] = usePrintLabelsMutation();
-  const { data: prints } = usePrintsQuery({});
   const of = (kind: string) => Number(codeSheet.startsWith(`${kind}-`) ? codeSheet.slice(kind.length + 1) : 0) || null;
   const body: LabelForm = {
     sheet,
-    own:
-      sheet === 'own'
-        ? {
-            page: { width: number(own.pageWidth, 0), height: number(own.pageHeight, 0) },
-            label: { width: number(own.width, 0), height: number(own.height, 0) },
-            columns: Math.max(1, Math.round(number(own.columns, 1))),
-            rows: Math.max(1, Math.round(number(own.rows, 1))),
-            left: number(own.left, 0),
-            top: number(own.top, 0),
-            gapX: number(own.gapX, 0),
-            gapY: number(own.gapY, 0),
-          }
-        : null,
+    own: sheet === 'own' ? ownSheet(own) : null,
     startAt: Math.max(1, Math.round(number(startAt, 1))),
     // A code sheet hangs at the bench: each code is on it once.
     copies: codeSheet === '' ? Math.max(1, Math.round(number(copies, 1))) : 1,
@@ -162,20 +123,7 @@ export function LabelsPage() {
             ]}
           />
         </section>
-        <section className="card" aria-label="Printed last">
-          <h2>Printed last</h2>
-          <div className="pad stack">
-            {prints?.rows.slice(0, 6).map((one) => (
-              <a key={one.id} href={`/api/printing/jobs/${one.id}/pdf`} target="_blank" rel="noreferrer">
-                {one.title}{' '}
-                <span className="quiet">
-                  {one.person}, {moment(one.at)}
-                </span>
-              </a>
-            ))}
-            {prints?.rows.length === 0 ? <p className="quiet">Nothing yet.</p> : null}
-          </div>
-        </section>
+        <PrintedLast />
       </div>
       <BottomBar
         hint="Printed at true size: leave scaling off in the printer’s own settings"

@@ -1,16 +1,16 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { binCodes, binPath } from '@larder/core/setup/bins';
-import type { Bin } from '@larder/contract/setup';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
-import { useCreateBinsMutation, useEditBinsMutation, useRetireSiteMutation } from './api';
+import { useEditBinsMutation, useRetireSiteMutation } from './api';
+import { MakeBins } from './MakeBins';
+import { ChangeBins } from './ChangeBins';
+import { BayRow, groups, bayOf } from './bays';
 
 /** The bins of a site as a tree (zone, aisle, bay, bin), in walking order; many are made at once by a pattern. */
 export function BinsPage() {
@@ -121,135 +121,5 @@ export function BinsPage() {
         ) : null}
       </BottomBar>
     </div>
-  );
-}
-
-const bayOf = (bin: Bin | undefined): string => (bin === undefined || bin.unplaced ? '' : binPath(bin.code).bay);
-
-interface BayRowProps {
-  bay: string;
-  bins: readonly Bin[];
-  chosen: readonly number[];
-  toggle: (ids: readonly number[]) => void;
-}
-
-function BayRow({ bay, bins, chosen, toggle }: BayRowProps) {
-  const ids = bins.filter((bin) => bayOf(bin) === bay).map(({ id }) => id);
-  return (
-    <tr className="bay">
-      <td>
-        <input type="checkbox" aria-label={`Choose bay ${bay}`} checked={ids.every((id) => chosen.includes(id))} onChange={() => toggle(ids)} />
-      </td>
-      <th colSpan={4} scope="row">
-        Bay <span className="code">{bay}</span> <span className="quiet">{count(ids.length, 'bin')}</span>
-      </th>
-    </tr>
-  );
-}
-
-/** Bins under their zone and aisle. */
-function groups(bins: readonly Bin[]): { title: string; list: Bin[] }[] {
-  const found = new Map<string, Bin[]>();
-  for (const bin of bins) {
-    const { aisle } = binPath(bin.code);
-    const title = [bin.zone, bin.unplaced || aisle === '' ? '' : `Aisle ${aisle}`].filter((part) => part !== '').join(', ');
-    found.set(title, [...(found.get(title) ?? []), bin]);
-  }
-  return [...found].map(([title, list]) => ({ title, list }));
-}
-
-function MakeBins({ siteId, taken }: { siteId: number; taken: readonly string[] }) {
-  const [pattern, setPattern] = useState('');
-  const [zone, setZone] = useState('');
-  const [use, setUse] = useState('sale');
-  const [create, creating] = useCreateBinsMutation();
-  const { refused, busy } = refusalOf(creating);
-  const { codes, fault } = readPattern(pattern);
-  const known = codes.filter((code) => taken.includes(code.toLowerCase()));
-  const fresh = codes.filter((code) => !taken.includes(code.toLowerCase()));
-  const make = async () => {
-    if (!(await create({ body: { siteId, codes: fresh, sellable: use === 'sale', zone } })).error) setPattern('');
-  };
-  return (
-    <section className="card" aria-label="Make bins">
-      <h2>Make bins</h2>
-      <div className="pad stack">
-        <Refused error={refused} />
-        <Field label="Pattern" value={pattern} onChange={setPattern} placeholder="B-{01..06}-{1..4}" error={fault} />
-        <Field label="Zone" value={zone} onChange={setZone} placeholder="when the site has several" />
-        <Choice
-          label="For"
-          value={use}
-          onChange={setUse}
-          options={[
-            { value: 'sale', label: 'sale' },
-            { value: 'quarantine', label: 'quarantine' },
-          ]}
-        />
-        {codes.length > 0 ? (
-          <p className="code quiet" style={{ whiteSpace: 'normal' }}>
-            {codes.slice(0, 8).join(', ')}
-            {codes.length > 8 ? ` … ${codes.at(-1) ?? ''}` : ''}
-          </p>
-        ) : null}
-        {known.length > 0 ? (
-          <p className="quiet">{count(known.length, 'of them is there already and left as it is', 'of them are there already and left as they are')}.</p>
-        ) : null}
-        <button type="button" className="button" disabled={busy || fresh.length === 0} onClick={() => void make()}>
-          Make {count(fresh.length, 'bin')}
-        </button>
-      </div>
-    </section>
-  );
-}
-
-function readPattern(pattern: string): { codes: string[]; fault: string | undefined } {
-  try {
-    return { codes: pattern.trim() === '' ? [] : binCodes(pattern), fault: undefined };
-  } catch (error) {
-    return { codes: [], fault: error instanceof RangeError ? error.message : 'This pattern cannot be read.' };
-  }
-}
-
-interface ChangeBinsProps {
-  chosen: readonly number[];
-  change: (part: { zone?: string; sellable?: boolean; retired?: boolean; walkFrom?: number }) => void;
-  busy: boolean;
-}
-
-function ChangeBins({ chosen, change, busy }: ChangeBinsProps) {
-  const [zone, setZone] = useState('');
-  const [walkFrom, setWalkFrom] = useState('');
-  if (chosen.length === 0) return null;
-  return (
-    <section className="card" aria-label="Change the chosen bins">
-      <h2>Change {count(chosen.length, 'bin')}</h2>
-      <div className="pad stack">
-        <div className="fields" style={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}>
-          <Field label="Zone of the chosen" value={zone} onChange={setZone} />
-          <button type="button" className="button" disabled={busy} onClick={() => change({ zone })}>
-            Set
-          </button>
-          <Field label="Walk to them from place" value={walkFrom} onChange={setWalkFrom} placeholder="1" />
-          <button type="button" className="button" disabled={busy || !/^\d{1,6}$/.test(walkFrom)} onClick={() => change({ walkFrom: Number(walkFrom) })}>
-            Set
-          </button>
-        </div>
-        <span style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ sellable: false })}>
-            For quarantine
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ sellable: true })}>
-            For sale
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ retired: true })}>
-            Retire
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ retired: false })}>
-            Take back
-          </button>
-        </span>
-      </div>
-    </section>
   );
 }

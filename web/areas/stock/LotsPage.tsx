@@ -1,25 +1,22 @@
 import Popover from '@mui/material/Popover';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { Attribute } from '@larder/contract/attributes';
-import { lotSorts, type LotRow } from '@larder/contract/stock';
+import { lotSorts } from '@larder/contract/stock';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { due, quantity, shortDay } from '../../kit/format';
 import { KeptViews } from '../../shared/KeptViews';
 import { ListPage } from '../../kit/ListPage';
-import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { ExportButton } from '../../shared/ExportButton';
 import { useAttributesQuery } from '../../shared/items';
-import { AttributeCell } from '../../shared/AttributeCell';
 import { ItemTabs } from '../../shared/ItemTabs';
 import { OwnFilter } from '../../shared/OwnFilter';
 import { useMeQuery } from '../../shared/me';
 import { useLotsQuery } from './api';
 import { LotPeek } from './LotPeek';
+import { columns } from './lotColumns';
 
 const states = [
   ['here', 'Here'],
@@ -32,54 +29,6 @@ const kinds = [
   ['serial', 'Serial units'],
   ['lot', 'Lots'],
 ] as const;
-
-const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => [
-  {
-    name: 'Lot or serial',
-    sort: 'code',
-    cell: (row) => (
-      <>
-        <span className="code strong">{row.code}</span>
-        {row.tag ? <span className="name quiet">tag {row.tag}</span> : null}
-      </>
-    ),
-  },
-  {
-    name: 'Item',
-    sort: 'sku',
-    cell: (row) => (
-      <>
-        <span className="code">{row.sku}</span>
-        <span className="name">{row.name}</span>
-      </>
-    ),
-  },
-  {
-    name: 'Use by',
-    sort: 'useBy',
-    cell: (row) =>
-      row.useBy === null ? (
-        ''
-      ) : (
-        <span className={row.pastUse ? 'late nowrap' : 'nowrap'}>{row.pastUse ? `past, ${shortDay(row.useBy, today)}` : due(row.useBy, today)}</span>
-      ),
-  },
-  { name: 'Condition', wide: true, cell: (row) => <span className="quiet">{row.condition}</span> },
-  {
-    name: 'Warranty until',
-    sort: 'warrantyUntil',
-    wide: true,
-    cell: (row) =>
-      row.warrantyUntil === null ? '' : <span className={row.warrantyUntil < today ? 'quiet nowrap' : 'nowrap'}>{shortDay(row.warrantyUntil, today)}</span>,
-  },
-  ...own.map((attribute): Column<LotRow> => ({
-    name: attribute.name,
-    wide: true,
-    cell: (row) => <AttributeCell attribute={attribute} value={row.attributes[String(attribute.id)]} today={today} />,
-  })),
-  { name: 'Here', number: true, cell: (row) => <b>{quantity(row.quantity, true)}</b> },
-  { name: 'Where', wide: true, cell: (row) => <span className="quiet nowrap">{row.where}</span> },
-];
 
 /** All lots and serial units: what each is, where it is, and the business's own facts about it. */
 export function LotsPage() {

@@ -9,7 +9,8 @@ import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useForeseeOpeningQuery, useOpenStockMutation } from './api';
-import { IncomingSheet, isReady, newEntry, sentEntries, type Entry } from '../../shared/IncomingSheet';
+import { isReady, newEntry, sentEntries, type Entry } from '../../shared/entries';
+import { IncomingSheet } from '../../shared/IncomingSheet';
 
 /** The stock a business begins with, item by item or on a sheet: bin, quantity, worth, lots and serials. Posts through the ledger, effect first. */
 export function OpeningPage() {

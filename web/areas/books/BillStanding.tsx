@@ -1,0 +1,149 @@
+import { useState } from 'react';
+import type { Bill } from '@larder/contract/bills';
+import { Asking } from '../../kit/Asking';
+import { BottomBar } from '../../kit/BottomBar';
+import { DayField } from '../../kit/DayField';
+import { refusalOf } from '../../kit/draft';
+import { Field } from '../../kit/Field';
+import { amount, due, money, quantity, shortDay } from '../../kit/format';
+import { Refused } from '../../kit/states';
+import { usePayMutation, usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
+import { BookEffectPanel } from './BookEffectPanel';
+
+/** A bill that was posted: its lines, what differed, what was paid. */
+export function Standing({ bill, today, own }: { bill: Bill; today: string; own: string }) {
+  const [paidOn, setPaidOn] = useState<string | null>(today);
+  const [paying, setPaying] = useState(bill.open);
+  const [rate, setRate] = useState(bill.rate);
+  const foreign = bill.currency !== own;
+  const [post, posting] = usePostBillMutation();
+  const [undo, undoing] = useUndoBillMutation();
+  const [pay, recording] = usePayMutation();
+  const [undoPayment, undoingPayment] = useUndoPaymentMutation();
+  const { refused, problem, busy, at } = refusalOf(posting, undoing, recording, undoingPayment);
+  const params = { id: bill.id };
+  const owed = bill.state === 'open' || bill.state === 'part paid';
+  const record = (over = false) => void pay({ params, body: { paidOn: paidOn ?? today, amount: paying, rate, over } });
+  return (
+    <div className="split">
+      <div className="stack">
+        <div className="head" style={{ margin: 0 }}>
+          <h1>{bill.number}</h1>
+          <span style={{ fontSize: 16 }}>{bill.party}</span>
+          <span className="quiet">
+            {bill.kind} {bill.reference} of {shortDay(bill.billedOn, today)}
+            {bill.bookedOn && bill.bookedOn !== bill.billedOn ? `, booked on ${shortDay(bill.bookedOn, today)} with its goods` : ''}
+          </span>
+          <span className="side">
+            <span className={bill.late ? 'late' : ''}>
+              {bill.state}
+              {bill.dueOn && owed ? `, due ${due(bill.dueOn, today)}` : ''}
+            </span>
+          </span>
+        </div>
+        {problem?.asks.includes('sent-back') ? (
+          <Asking
+            question={problem.title}
+            answers={[{ label: 'Post it all, and expect a credit', run: () => void post({ params, body: { sentBack: true } }) }]}
+            busy={busy}
+          />
+        ) : (
+          <Refused error={refused} />
+        )}
+        <section className="card" aria-label="Lines">
+          <table aria-label="Lines">
+            <thead>
+              <tr>
+                <th>For</th>
+                <th className="number">Quantity</th>
+                <th className="number">Amount{foreign ? `, ${bill.currency}` : ''}</th>
+                <th className="number">Expected{foreign ? `, ${own}` : ''}</th>
+                <th className="number">Differs by</th>
+                <th className="number">Of that to stock</th>
+              </tr>
+            </thead>
+            <tbody>
+              {bill.lines.map((line, index) => (
+                <tr key={index}>
+                  <td>{line.text}</td>
+                  <td className="number">{line.quantity === null ? '' : quantity(line.quantity)}</td>
+                  <td className="number strong">{amount(line.amount)}</td>
+                  <td className="number quiet">{line.kind === 'other' ? '' : money(line.cleared)}</td>
+                  <td className="number">{Number(line.difference) === 0 ? '' : money(line.difference)}</td>
+                  <td className="number quiet">{Number(line.difference) === 0 || line.kind !== 'goods' ? '' : money(line.toStock)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <p className="totals">
+          {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}`}</span> : null}
+          <span>
+            Net {amount(bill.net)}, tax {amount(bill.tax)}, total
+          </span>
+          <b>
+            {amount(bill.total)} {bill.currency}
+          </b>
+        </p>
+        {bill.payments.length > 0 ? (
+          <section className="card" aria-label="Payments">
+            <h2>Payments</h2>
+            <table>
+              <tbody>
+                {bill.payments.map((one) => (
+                  <tr key={one.id}>
+                    <td>
+                      {shortDay(one.paidOn, today)} {one.undone ? <small className="late">undone</small> : null}
+                      {Number(one.exchange) === 0 ? null : <small className="quiet name">{money(one.exchange)} exchange difference</small>}
+                    </td>
+                    <td className="number">{amount(one.amount)}</td>
+                    <td className="number">
+                      {one.undone ? null : (
+                        <button type="button" className="button small" disabled={busy} onClick={() => void undoPayment({ params: { id: one.id }, body: {} })}>
+                          Undo
+                        </button>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        ) : null}
+      </div>
+      <div className="stack">
+        {owed ? (
+          <section className="card" aria-label="Pay">
+            <h2>{bill.kind === 'bill' ? 'Pay' : 'Money back'}</h2>
+            <div className="pad stack">
+              <DayField label="Paid on" lies="behind" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
+              <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
+              {foreign ? <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} /> : null}
+              {problem?.asks.includes('over') ? (
+                <button type="button" className="button" disabled={busy} onClick={() => record(true)}>
+                  Pay more than is open
+                </button>
+              ) : null}
+            </div>
+          </section>
+        ) : null}
+        <BookEffectPanel title="What this did" effects={bill.state === 'waiting' ? undefined : bill} idle="It waits for its goods; nothing is posted yet." />
+      </div>
+      <BottomBar
+        next={
+          bill.state === 'waiting'
+            ? { label: `Post ${bill.number}`, run: () => void post({ params, body: {} }), disabled: busy }
+            : owed
+              ? { label: `Record payment of ${paying}`, run: () => record(), disabled: busy }
+              : undefined
+        }
+      >
+        {bill.state === 'undone' ? null : (
+          <button type="button" className="button" disabled={busy} onClick={() => void undo({ params, body: {} })}>
+            Undo {bill.number}
+          </button>
+        )}
+      </BottomBar>
+    </div>
+  );
+}

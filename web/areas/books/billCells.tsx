@@ -1,0 +1,49 @@
+import type { ReactNode } from 'react';
+import { useReferenceQuery } from '../../shared/reference';
+
+/** A number on a line of a bill. */
+export function LineNumber({ label, value, onChange, width = 84 }: { label: string; value: string; onChange: (value: string) => void; width?: number }) {
+  return (
+    <input
+      className="plain number"
+      style={{ width, height: 32 }}
+      inputMode="decimal"
+      aria-label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}
+
+/** The tax on a line of a bill. */
+export function LineTax({ label, value, onChange }: { label: string; value: number | null; onChange: (value: number | null) => void }) {
+  const { data: reference } = useReferenceQuery({});
+  return (
+    <select className="plain" style={{ height: 32 }} aria-label={label} value={value ?? ''} onChange={(event) => onChange(Number(event.target.value) || null)}>
+      <option value="">No tax</option>
+      {(reference?.taxes ?? []).map(({ id, name, rate }) => (
+        <option key={id} value={id}>
+          {name}, {rate} %
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** What is said under a line: what is wrong with it, else what differs from what was expected. */
+export interface LineWords {
+  fault: string | undefined;
+  words: string | undefined;
+}
+export function LineSaid({ fault, words }: LineWords): ReactNode {
+  if (fault)
+    return (
+      <small className="late name" role="alert">
+        {fault}
+      </small>
+    );
+  return words ? <small className="quiet name">{words}</small> : null;
+}
+
+/** The list with one of its rows changed in part. */
+export const changed = <T,>(list: readonly T[], index: number, part: Partial<T>): T[] => list.map((one, at) => (at === index ? { ...one, ...part } : one));

@@ -1,0 +1,23 @@
+import type { SalesOrder } from '@larder/contract/outbound';
+import { useDelayed } from '../../kit/delayed';
+import { EffectPanel } from '../../kit/EffectPanel';
+import { baseQuantity, type DraftLine } from '../../shared/draftLines';
+import { CoverBar } from '../../kit/CoverBar';
+import { useAvailabilityQuery, useForeseeConfirmQuery } from './api';
+import { coverWords, coverParts } from './cover';
+
+/** What confirming a saved quote will change. */
+export function ConfirmEffects({ order }: { order: SalesOrder }) {
+  const { currentData, error } = useForeseeConfirmQuery({ params: { id: order.id }, body: { version: order.version } });
+  return <EffectPanel title="What confirming will change" effects={currentData?.effects} error={error} idle="One moment…" />;
+}
+
+/** Beside a line as it is typed: how many are here, how many short, what comes when and on which order. */
+export function LineCover({ line, siteId, today }: { line: DraftLine; siteId: number; today: string }) {
+  const typed = useDelayed(baseQuantity(line) ?? '0', 150);
+  const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
+  if (!currentData) return null;
+  if (!currentData.kept) return <small className="quiet">not kept in stock</small>;
+  const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);
+  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.promise, today)} />;
+}

@@ -1,0 +1,109 @@
+import { isNumber } from '@larder/core/number';
+import { decimal } from '@larder/core/decimal';
+import { correctionDifference } from '@larder/core/stock/correction';
+import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
+import { useSite } from '../../shared/site';
+import { quantity } from '../../kit/format';
+import { useBinsQuery } from '../../shared/reference';
+import { useItemStockQuery } from '../../shared/stock';
+
+export interface Entry {
+  itemId: number;
+  binId: number | null;
+  lotId: number | null;
+  quantity: string;
+  /** What the bin held when the quantity was entered, and the item's last movement then. */
+  then: { held: string; seq: number } | null;
+}
+
+export const isQuantity = (text: string): boolean => isNumber(text, 'difference');
+
+interface EntryRowProps {
+  entry: Entry;
+  way: CorrectionForm['way'];
+  change: (part: Partial<Entry>) => void;
+  remove: () => void;
+  error: string | undefined;
+}
+
+export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
+  const { siteId } = useSite();
+  const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } }, { refetchOnMountOrArgChange: true });
+  const { data: all } = useBinsQuery({ query: { siteId } });
+  const holding = data ? binsHolding(data) : [];
+  const binId = entry.binId ?? holding[0]?.binId ?? null;
+  const lots = holding.find((bin) => bin.binId === binId)?.lots ?? [];
+  const tracked = data !== undefined && data.tracking !== 'none';
+  const lotId = tracked ? (entry.lotId ?? lots[0]?.lotId ?? null) : null;
+  const held = (tracked ? lots.find((lot) => lot.lotId === lotId) : holding.find((bin) => bin.binId === binId))?.quantity ?? '0';
+  const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
+  const enter = (text: string) =>
+    data && change({ quantity: text, binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
+  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
+  return (
+    <tr>
+      <td>
+        <span className="code">{data?.sku}</span>
+        <span className="name">{data?.name}</span>
+      </td>
+      <td>
+        <select
+          className="plain"
+          aria-label={`Bin of ${data?.sku ?? 'the line'}`}
+          value={binId ?? ''}
+          onChange={(event) => change({ binId: Number(event.target.value), lotId: null, quantity: '', then: null })}
+        >
+          {holding.map((bin) => (
+            <option key={bin.binId} value={bin.binId}>
+              {bin.bin} ({bin.site}): {quantity(bin.quantity)}
+            </option>
+          ))}
+          {others.map((bin) => (
+            <option key={bin.id} value={bin.id}>
+              {bin.code} ({bin.siteName})
+            </option>
+          ))}
+        </select>
+        {lots.length > 0 ? (
+          <select
+            className="plain"
+            aria-label={`Lot of ${data?.sku ?? 'the line'}`}
+            value={lotId ?? ''}
+            onChange={(event) => change({ lotId: Number(event.target.value), binId, quantity: '', then: null })}
+          >
+            {lots.map((lot) => (
+              <option key={lot.lotId} value={lot.lotId}>
+                {lot.code}: {quantity(lot.quantity)}
+              </option>
+            ))}
+          </select>
+        ) : null}
+      </td>
+      <td className="number quiet">{quantity(entry.then?.held ?? held)}</td>
+      <td className="number">
+        <input
+          className="plain number"
+          style={{ width: 90, height: 30 }}
+          inputMode="decimal"
+          aria-label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
+          aria-invalid={error ? true : undefined}
+          value={entry.quantity}
+          onChange={(event) => enter(event.target.value)}
+        />
+        {error ? (
+          <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal' }}>
+            {error}
+          </small>
+        ) : null}
+      </td>
+      <td className="number strong">{difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}</td>
+      <td>
+        <button type="button" className="button small" onClick={remove} aria-label={`Take ${data?.sku ?? 'the line'} out`}>
+          Take out
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+const binsHolding = (stock: ItemStock) => stock.sites.flatMap((site) => site.bins.map((bin) => ({ ...bin, site: site.site })));

@@ -1,0 +1,105 @@
+import { isNumber } from '@larder/core/number';
+import { decimal } from '@larder/core/decimal';
+import type { ReactNode } from 'react';
+import { amount, plainPrice, quantity as quantityText } from '../kit/format';
+import { draftAmount, type DraftLine } from './draftLines';
+
+interface LineRowProps {
+  line: DraftLine;
+  index: number;
+  put: (part: Partial<DraftLine>) => void;
+  remove: () => void;
+  errorAt: (name: string) => string | undefined;
+  places: number;
+  aside: ReactNode;
+}
+
+/** What a price can be for. */
+const pers = ['1', '100', '1000'];
+
+/** One line of a document being written. */
+export function LineRow({ line, index, put, remove, errorAt, places, aside }: LineRowProps) {
+  /** Another unit keeps what one base unit costs. */
+  const inUnit = (unitId: number | null) => {
+    const unit = line.units.find((one) => one.unitId === unitId);
+    const factor = unit?.factor ?? '1';
+    const price = isNumber(line.price, 'price') ? plainPrice(decimal(line.price).div(line.factor).times(factor).toDecimalPlaces(6).toFixed()) : line.price;
+    put({ unitId, unit: unit?.unit ?? '', factor, price });
+  };
+  return (
+    <tr>
+      <td className="quiet">{index + 1}</td>
+      <td>
+        <span className="code">{line.sku}</span>
+        <span className="name">{line.name}</span>
+        {errorAt('itemId') ? <small className="late">{errorAt('itemId')}</small> : null}
+      </td>
+      <td className="number">
+        <Cell label={`Quantity of line ${index + 1}`} value={line.quantity} error={errorAt('quantity')} change={(quantity) => put({ quantity })} />{' '}
+        {line.units.length > 0 ? (
+          <select
+            className="plain"
+            style={{ height: 30 }}
+            aria-label={`Unit of line ${index + 1}`}
+            value={line.unitId ?? ''}
+            onChange={(event) => inUnit(Number(event.target.value) || null)}
+          >
+            <option value="">{line.baseUnit}</option>
+            {line.units.map((one) => (
+              <option key={one.unitId} value={one.unitId}>
+                {one.unit} of {one.factor}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="quiet">{line.factor === '1' ? (line.unit === 'each' ? '' : line.unit) : `${line.unit} of ${line.factor}`}</span>
+        )}
+      </td>
+      <td className="number">
+        <Cell label={`Price of line ${index + 1}`} value={line.price} error={errorAt('price')} change={(value) => put({ price: value, ownPrice: true })} />{' '}
+        <select
+          className="plain"
+          style={{ height: 30 }}
+          aria-label={`Line ${index + 1} is priced for`}
+          value={line.pricePer}
+          onChange={(event) => put({ pricePer: event.target.value })}
+        >
+          {[...new Set([...pers, line.pricePer])].map((per) => (
+            <option key={per} value={per}>
+              {per === '1' ? 'each' : `for ${quantityText(per)}`}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="number">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</td>
+      {aside === undefined ? null : <td>{aside}</td>}
+      <td>
+        <button type="button" className="button small" aria-label={`Take line ${index + 1} out`} onClick={remove}>
+          Take out
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function Cell({ label, value, error, change }: { label: string; value: string; error: string | undefined; change: (value: string) => void }) {
+  return (
+    <>
+      <input
+        className="plain number"
+        style={{ width: 84, height: 30 }}
+        inputMode="decimal"
+        aria-label={label}
+        aria-invalid={error ? true : undefined}
+        value={value}
+        onChange={(event) => change(event.target.value)}
+        onFocus={(event) => event.target.select()}
+      />
+      {error ? (
+        <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal', maxWidth: 180 }}>
+          {error}
+        </small>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,73 @@
+import { isNumber } from '@larder/core/number';
+import { decimal } from '@larder/core/decimal';
+import { lineAmount } from '@larder/core/inbound/amount';
+import type { ItemRow } from '@larder/contract/catalog';
+import { plainPrice } from '../kit/format';
+
+/** A line while it is written. */
+export interface DraftLine {
+  itemId: number;
+  sku: string;
+  name: string;
+  unit: string;
+  /** Null: the base unit. */
+  unitId: number | null;
+  /** How many base units one of the line's unit is. */
+  factor: string;
+  units: ItemRow['units'];
+  /** The name of the base unit, where the line may be counted in it too. */
+  baseUnit?: string;
+  quantity: string;
+  price: string;
+  /** The price is for so many of the line's unit. */
+  pricePer: string;
+  /** Typed by somebody, and not what was proposed. */
+  ownPrice?: boolean;
+  /** A day of its own, when it is bought for another than its order. */
+  expectedOn?: string | null;
+}
+
+/** A saved line, as far as it is written on. */
+interface SavedLine {
+  itemId: number;
+  sku: string;
+  name: string;
+  unit: string;
+  unitId: number | null;
+  quantity: string;
+  baseQuantity: string;
+  price: string;
+  pricePer: string;
+}
+
+/** Lines as they were saved, ready to be written on. */
+export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
+  lines.map(({ itemId, sku, name, unit, unitId, quantity, baseQuantity, price, pricePer }) => ({
+    itemId,
+    sku,
+    name,
+    unit,
+    unitId,
+    factor: decimal(baseQuantity).div(quantity).toFixed(),
+    units: [],
+    quantity,
+    price: plainPrice(price),
+    pricePer,
+    ownPrice: true,
+  }));
+
+/** How many base units a line is, or null while it cannot be reckoned. */
+export const baseQuantity = (line: DraftLine): string | null =>
+  isNumber(line.quantity, 'quantity') ? decimal(line.quantity).times(line.factor).toDecimalPlaces(4).toFixed() : null;
+
+/** What is sent of lines. */
+export const sentLines = (lines: readonly DraftLine[]) =>
+  lines.map(({ itemId, unitId, quantity, price, pricePer }) => ({ itemId, unitId, quantity: quantity.trim(), price: price.trim(), pricePer }));
+
+/** Amount of a line as it stands, in a currency of so many `places`, or null while it cannot be reckoned. */
+export const draftAmount = (line: DraftLine, places = 2): string | null =>
+  isNumber(line.quantity, 'quantity') && isNumber(line.price, 'price')
+    ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) }, places).toFixed(
+        places,
+      )
+    : null;
