@@ -43,7 +43,7 @@ export function Sites() {
 }
 
 /** Whether whoever works at one site sees what is free at others. */
-export function FreeElsewhere() {
+function FreeElsewhere() {
   const { data: reference } = useReferenceQuery({});
   const [editCompany, { isLoading, error }] = useEditCompanyMutation();
   const may = useMay('setup.edit');
