@@ -31,8 +31,9 @@ export function merged<F extends object>(base: F, mine: F, theirs: F, rowKeys: R
 type Winner = 'mine' | 'theirs';
 type Three<T> = readonly [base: T, mine: T, theirs: T];
 
-const mergedValue = <T>([base, mine, theirs]: Three<T>, winner: Winner): T =>
-  equal(mine, base) || (winner === 'theirs' && !equal(theirs, base)) ? theirs : mine;
+function mergedValue<T>([base, mine, theirs]: Three<T>, winner: Winner): T {
+  return equal(mine, base) || (winner === 'theirs' && !equal(theirs, base)) ? theirs : mine;
+}
 
 /** Rows in the order they now have for the others, then those that only I added. A row that one of them changed and the other took away is kept or gone as the winner has it. */
 function mergedRows([base, mine, theirs]: Three<readonly unknown[]>, keyOf: (row: unknown) => string, winner: Winner): unknown[] {

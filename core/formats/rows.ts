@@ -100,5 +100,7 @@ const plainRow = (kind: ExchangeKind, row: Row): Row =>
   );
 
 /** Names by their lower-case spelling. */
-export const byName = <T>(rows: readonly T[], nameOf: (row: T) => string): Map<string, T> => new Map(rows.map((row) => [nameOf(row).toLowerCase(), row]));
+export function byName<T>(rows: readonly T[], nameOf: (row: T) => string): Map<string, T> {
+  return new Map(rows.map((row) => [nameOf(row).toLowerCase(), row]));
+}
 export const lower = (text: string | undefined): string => (text ?? '').trim().toLowerCase();

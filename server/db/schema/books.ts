@@ -1,23 +1,12 @@
-import type { AccountType } from '@larder/core/books/plainText';
-import type { BookPurpose } from '@larder/core/books/purpose';
 import { sql } from 'drizzle-orm';
 import { type AnyPgColumn, bigint, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
-import { amount, key, moment } from './columns';
-import { bill, landedSheet, payment } from './bills';
+import { account } from './accounts';
+import { bill, payment } from './bills';
 import { item } from './catalog';
+import { amount, key, moment } from './columns';
+import { landedSheet } from './landed';
 import { movement } from './ledger';
 import { person } from './people';
-
-export const account = pgTable('account', {
-  id: key(),
-  code: text().notNull().unique(),
-  name: text().notNull(),
-  type: text().$type<AccountType>().notNull(),
-  /** What postings use it for; at most one account for each purpose. */
-  purpose: text().$type<BookPurpose>().unique(),
-  /** The account of the accounting service that entries on it are handed over to. */
-  outsideCode: text('outside_code'),
-});
 
 export const journalEntry = pgTable(
   'journal_entry',

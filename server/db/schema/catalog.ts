@@ -4,10 +4,11 @@ import type { CostMethodName } from '@larder/core/costing/method';
 import type { ItemKind } from '@larder/core/catalog/kind';
 import type { PriceBreak } from '@larder/core/inbound/terms';
 import type { Tracking } from '@larder/core/stock/lots';
+import { account } from './accounts';
 import { bytea, key, moment, price, quantity } from './columns';
-import { account } from './books';
+import { party } from './parties';
+import { place } from './places';
 import { site, taxCode, unit } from './setup';
-import { place } from './ledger';
 
 export const category = pgTable('category', {
   id: key(),
@@ -65,27 +66,6 @@ export const picture = pgTable('picture', {
   large: bytea().notNull(),
   addedAt: moment('added_at').notNull(),
 });
-
-/** A supplier, a customer, a holder of loans, or several of these at once. */
-export const party = pgTable(
-  'party',
-  {
-    id: key(),
-    name: text().notNull(),
-    isSupplier: boolean('is_supplier').notNull().default(false),
-    isCustomer: boolean('is_customer').notNull().default(false),
-    isHolder: boolean('is_holder').notNull().default(false),
-    email: text().notNull().default(''),
-    address: text().notNull().default(''),
-    currency: text().notNull().default('GBP'),
-    leadDays: integer('lead_days').notNull().default(7),
-    /** What a supplier charges on everything; null: as each item says. */
-    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
-    version: integer().notNull().default(1),
-    retiredAt: moment('retired_at'),
-  },
-  (t) => [uniqueIndex('party_name').on(sql`lower(${t.name})`)],
-);
 
 /** Every word that items are found by: what is written a little differently is looked up here. Kept by refresh_findable(). */
 export const word = pgTable('word', { word: text().primaryKey() }, (t) => [index('word_like').using('gin', sql`${t.word} gin_trgm_ops`)]);

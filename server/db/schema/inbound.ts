@@ -1,9 +1,9 @@
 import type { Tally } from '@larder/core/inbound/tally';
 import { sql } from 'drizzle-orm';
 import { check, date, index, integer, jsonb, pgTable, text, unique } from 'drizzle-orm/pg-core';
-import { party } from './catalog';
 import { currencyAmount, exchangeRate, key, moment } from './columns';
 import { orderColumns, termColumns } from './order';
+import { party } from './parties';
 import { person } from './people';
 import { taxCode } from './setup';
 

@@ -1,51 +1,12 @@
-import type { MovementKind, PlaceKind } from '@larder/core/ledger/types';
+import type { MovementKind } from '@larder/core/ledger/types';
 import { sql } from 'drizzle-orm';
-import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, pgTable, text, unique, uniqueIndex } from 'drizzle-orm/pg-core';
-import { billLine, landedCharge } from './bills';
-import { item, lot, party } from './catalog';
+import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { item, lot } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
 import { documentLine } from './documents';
 import { person } from './people';
+import { place } from './places';
 import { reason, site } from './setup';
-
-/** Where stock can be: bins, and everything else that goods come from or go to. */
-export const place = pgTable(
-  'place',
-  {
-    id: key(),
-    kind: text().$type<PlaceKind>().notNull(),
-    siteId: integer('site_id').references(() => site.id),
-    partyId: integer('party_id').references((): AnyPgColumn => party.id),
-    code: text().notNull(),
-    name: text().notNull().default(''),
-    owned: boolean().notNull(),
-    sellable: boolean().notNull().default(false),
-    /** The one sellable bin per site for goods that have no bin yet. */
-    unplaced: boolean().notNull().default(false),
-    walk: integer().notNull().default(0),
-    /** Part of the building, when the business tells them apart. */
-    zone: text().notNull().default(''),
-    retiredAt: moment('retired_at'),
-  },
-  (t) => [
-    uniqueIndex('place_bin_code')
-      .on(t.siteId, sql`lower(${t.code})`)
-      .where(sql`kind = 'bin'`),
-    uniqueIndex('place_bench')
-      .on(t.siteId)
-      .where(sql`kind = 'bench'`),
-    uniqueIndex('place_unplaced')
-      .on(t.siteId)
-      .where(sql`unplaced`),
-    uniqueIndex('place_party')
-      .on(t.kind, t.partyId)
-      .where(sql`party_id is not null`),
-    uniqueIndex('place_of_nobody')
-      .on(t.kind)
-      .where(sql`site_id is null and party_id is null`),
-    check('place_owned', sql`${t.owned} = (${t.kind} in ('bin', 'bench', 'transit', 'holder', 'in-work'))`),
-  ],
-);
 
 /** What an item's owned places hold and are worth, and the sums over its sites. Kept by triggers; locked first by every posting. */
 export const pool = pgTable(
@@ -284,31 +245,4 @@ export const binCount = pgTable(
     movementId: integer('movement_id').references(() => movement.id),
   },
   (t) => [index('bin_count_place').on(t.itemId, t.placeId, t.seq)],
-);
-
-/** A change of cost that moves no goods: billed price, landed cost. */
-export const costChange = pgTable(
-  'cost_change',
-  {
-    id: key(),
-    itemId: integer('item_id')
-      .notNull()
-      .references((): AnyPgColumn => item.id),
-    movementLineId: bigint('movement_line_id', { mode: 'number' }).references(() => movementLine.id),
-    lotId: integer('lot_id').references((): AnyPgColumn => lot.id),
-    amount: amount().notNull(),
-    cause: text().notNull(),
-    /** The whole part of which `amount` went to stock, how many of the receipt were here then, and what no stock could bear. */
-    whole: amount(),
-    here: quantity(),
-    variance: amount().notNull().default('0'),
-    billLineId: integer('bill_line_id').references((): AnyPgColumn => billLine.id),
-    chargeId: integer('charge_id').references((): AnyPgColumn => landedCharge.id),
-    effectiveOn: date('effective_on').notNull(),
-    seq: bigint({ mode: 'number' }).notNull(),
-    reverses: integer()
-      .unique()
-      .references((): AnyPgColumn => costChange.id),
-  },
-  (t) => [index('cost_change_item').on(t.itemId, t.effectiveOn), index('cost_change_bill').on(t.billLineId), index('cost_change_line').on(t.movementLineId)],
 );

@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
 import { check, date, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
-import { party } from './catalog';
 import { key, moment, quantity } from './columns';
 import { orderColumns, termColumns } from './order';
+import { party } from './parties';
 import { person } from './people';
 import { site } from './setup';
 

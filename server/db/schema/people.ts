@@ -92,3 +92,11 @@ export const signInAttempt = pgTable('sign_in_attempt', {
   points: integer().notNull().default(0),
   expire: bigint({ mode: 'number' }),
 });
+
+/** Who wrote something, and when. */
+export const written = () => ({
+  createdAt: moment('created_at').notNull(),
+  createdBy: integer('created_by')
+    .notNull()
+    .references(() => person.id),
+});

@@ -1,0 +1,25 @@
+import { sql } from 'drizzle-orm';
+import { boolean, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { key, moment } from './columns';
+import { taxCode } from './setup';
+
+/** A supplier, a customer, a holder of loans, or several of these at once. */
+export const party = pgTable(
+  'party',
+  {
+    id: key(),
+    name: text().notNull(),
+    isSupplier: boolean('is_supplier').notNull().default(false),
+    isCustomer: boolean('is_customer').notNull().default(false),
+    isHolder: boolean('is_holder').notNull().default(false),
+    email: text().notNull().default(''),
+    address: text().notNull().default(''),
+    currency: text().notNull().default('GBP'),
+    leadDays: integer('lead_days').notNull().default(7),
+    /** What a supplier charges on everything; null: as each item says. */
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+    version: integer().notNull().default(1),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [uniqueIndex('party_name').on(sql`lower(${t.name})`)],
+);
