@@ -282,12 +282,12 @@ test('opening stock typed line by line: what a line shows is what counts, what i
   await enterLine(page, '5 opn-2', 'OPN-2');
   await expect(page.getByLabel('One is worth: OPN-1')).toHaveValue('2.50');
   await page.getByLabel('One is worth: OPN-2').fill('-1');
-  await expect(page.getByText('Give an amount such as 4.20.')).toBeVisible();
+  await expect(page.getByText('Give a price such as 12.50, with at most 6 decimals.')).toBeVisible();
   await page.getByRole('button', { name: 'Bring in 1 line' }).click();
   await expect(page.getByText('Brought in 1 line.')).toBeVisible();
   await expect(page.getByLabel('Quantity of OPN-1')).toHaveCount(0);
   await page.getByLabel('Quantity of OPN-2').fill('0.x');
-  await expect(page.getByText('How many is a number above zero.')).toBeVisible();
+  await expect(page.getByText('Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.')).toBeVisible();
   await page.getByLabel('Quantity of OPN-2').fill('5');
   await page.getByLabel('One is worth: OPN-2').fill('3');
   await page.getByRole('button', { name: 'Bring in 1 line' }).click();

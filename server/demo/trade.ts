@@ -8,8 +8,9 @@ import { deskLines } from '../areas/inbound/deskLines';
 import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 
-import { pickList } from '../areas/outbound/queries';
-import { confirmSale, createSale, dispatch, endSale, pick } from '../areas/outbound/service';
+import { pickList } from '../areas/outbound/pickList';
+import { confirmSale, createSale, endSale } from '../areas/outbound/service';
+import { dispatch, pick } from '../areas/outbound/shipping';
 import { topUpList } from '../areas/planning/queries';
 import { orderTopUp } from '../areas/planning/service';
 import { correct } from '../areas/stock/service';

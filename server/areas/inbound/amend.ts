@@ -9,20 +9,18 @@ import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import type { Act } from '../../act';
 import { given } from '../../db/given';
-import { documentLine, movementLine, purchaseOrder, purchaseTerms } from '../../db/schema/index';
+import { documentLine, movementLine, type purchaseOrder, purchaseTerms } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
-import { recordChanges, refuseStale } from '../../documents/changes';
 import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { changeOrder, recordOrder, takeOrder } from '../../documents/orders';
 import { purchase } from './queries';
 import { addPurchaseLines, taxOfSupplier } from './service';
 
 /** Changes an order that was placed: its days, what is called off of what is still to come, and lines added to it. What changed is kept. */
 export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof contract.amendPurchase>): Promise<contract.PurchaseOrder> {
-  await lock.purchaseOrders(act, [id]);
+  const order = await takeOrder(act, 'purchase', id, form.version);
   const was = await purchase(act, id);
-  act.allow('inbound.order', was.siteId);
-  refuseStale(form.version, was.version, was.number);
   if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
     throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
   await refuseAmended(act, was, form);
@@ -47,10 +45,11 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
       position: last + line.position,
     })),
   );
-  await act.tx.db
-    .update(purchaseOrder)
-    .set({ expectedOn: form.expectedOn, ...money, ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }), version: was.version + 1 })
-    .where(eq(purchaseOrder.id, id));
+  await changeOrder<typeof purchaseOrder>(act, 'purchase', order, {
+    expectedOn: form.expectedOn,
+    ...money,
+    ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }),
+  });
   return withHistory(act, was);
 }
 
@@ -147,7 +146,7 @@ async function putPrices({ tx }: Act, lines: Repriced['whole'], money: { currenc
 
 /** Writes down what became of an order that was placed, and gives it as it is now. */
 async function withHistory(act: Act, was: contract.PurchaseOrder): Promise<contract.PurchaseOrder> {
-  await recordChanges(act, 'purchase order', was.id, amended(was), amended(await purchase(act, was.id)));
+  await recordOrder(act, 'purchase', was.id, amended(was), amended(await purchase(act, was.id)));
   return purchase(act, was.id);
 }
 
@@ -160,10 +159,7 @@ export async function endLines(act: Act, orderId: number, lineIds: readonly numb
     act,
     open.map(({ id, outstanding }) => ({ lineId: id, quantity: outstanding })),
   );
-  await act.tx.db
-    .update(purchaseOrder)
-    .set({ version: was.version + 1 })
-    .where(eq(purchaseOrder.id, orderId));
+  await changeOrder<typeof purchaseOrder>(act, 'purchase', was, {});
   await withHistory(act, was);
 }
 

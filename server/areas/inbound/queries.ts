@@ -5,17 +5,18 @@ import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import { orderTotals, stillOrdered } from '@larder/core/inbound/totals';
 import { purchaseStages, purchaseState, type PurchaseProgress } from '@larder/core/stage';
-import { and, desc, eq, isNotNull, isNull, lte, sql, type SQL, type Placeholder } from 'drizzle-orm';
-import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
+import { and, eq, isNotNull, isNull, sql, type SQL, type Placeholder } from 'drizzle-orm';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { item, itemSupplier, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { item, itemSupplier, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode, unit } from '../../db/schema/index';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { changesOf } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
+import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 
 const customer = alias(party, 'customer');
 
@@ -39,21 +40,15 @@ const sums = new QueryBuilder()
   .as('sums');
 
 const rowFields = {
-  id: purchaseOrder.id,
-  number: purchaseOrder.number,
+  ...orderFields(purchaseOrder),
   supplierId: purchaseOrder.supplierId,
   supplier: party.name,
-  siteId: purchaseOrder.siteId,
-  site: site.name,
   shipsToId: purchaseOrder.shipsToId,
   shipsTo: sql<string | null>`${customer.name}`,
   expectedOn: purchaseOrder.expectedOn,
-  createdAt: purchaseOrder.createdAt,
   placedAt: purchaseOrder.placedAt,
   currency: purchaseOrder.currency,
   rate: plain(purchaseOrder.rate),
-  closed: sql<boolean>`${purchaseOrder.closedAt} is not null`,
-  cancelled: sql<boolean>`${purchaseOrder.cancelledAt} is not null`,
   ordered: sums.ordered,
   received: sums.received,
   lines: sums.lines,
@@ -64,8 +59,8 @@ type OrderRow = RowOf<typeof rowFields>;
 
 type ListQuery = QueryOf<typeof contract.listPurchases>;
 const shows: Record<ListQuery['show'], SQL | undefined> = {
-  open: and(isNotNull(purchaseOrder.placedAt), isNull(purchaseOrder.closedAt), isNull(purchaseOrder.cancelledAt), sql`${sums.wants}`),
-  drafts: and(isNull(purchaseOrder.placedAt), isNull(purchaseOrder.cancelledAt)),
+  open: and(isStanding(purchaseOrder, purchaseOrder.placedAt), sql`${sums.wants}`),
+  drafts: isDraft(purchaseOrder, purchaseOrder.placedAt),
   all: undefined,
 };
 const goesTo: Record<ListQuery['to'], SQL | undefined> = {
@@ -112,37 +107,14 @@ function purchaseRow({ placedAt, closed, cancelled, rate: _rate, ...row }: Order
   return { ...row, state: purchaseState(progress(full)), late: isOpen(full) && row.expectedOn !== null && row.expectedOn < today };
 }
 
-/** The tax of a line or charge, and its rate on that day, per cent. */
-const taxRateOn = (taxCodeId: PgColumn, day: Placeholder) =>
-  sql<string>`coalesce((${new QueryBuilder()
-    .select({ rate: taxRate.rate })
-    .from(taxRate)
-    .where(and(eq(taxRate.taxCodeId, taxCodeId), lte(taxRate.fromDay, day)))
-    .orderBy(desc(taxRate.fromDay))
-    .limit(1)}), 0)::text`;
-
-const lineUnit = alias(unit, 'line_unit');
-
 const linesOf = (today: Placeholder) =>
   jsonRows(
     {
-      id: purchaseLine.id,
-      position: purchaseLine.position,
-      itemId: purchaseLine.itemId,
-      sku: item.sku,
-      name: item.name,
-      unit: purchaseLine.unit,
-      unitId: lineUnit.id,
-      step: plain(unit.step),
+      ...lineFields(purchaseLine),
       tracking: item.tracking,
       supplierCode: sql<string>`coalesce(${itemSupplier.code}, '')`,
-      quantity: plain(purchaseLine.quantity),
-      baseQuantity: plain(purchaseLine.baseQuantity),
-      price: plain(purchaseLine.price),
-      pricePer: plain(purchaseLine.pricePer),
       currency: purchaseLine.currency,
       rate: plain(purchaseLine.rate),
-      amount: purchaseLine.amount,
       received: plain(purchaseLine.received),
       cancelled: plain(purchaseLine.cancelled),
       expectedOn: purchaseLine.expectedOn,

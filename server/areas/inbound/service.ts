@@ -1,17 +1,21 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { amountFault, currencyFaults } from '@larder/core/books/currency';
-import { decimal } from '@larder/core/decimal';
-import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { orderWays } from '@larder/core/order';
+import { refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
-import { party, purchaseCharge, purchaseOrder, purchaseTerms, site, taxCode } from '../../db/schema/index';
+import { jsonRows } from '../../db/json';
+import { prepared } from '../../db/prepared';
+import { item, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode } from '../../db/schema/index';
+import { plain } from '../../db/text';
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
-import { recordChanges, refuseStale } from '../../documents/changes';
-import { nextNumber } from '../../documents/number';
-import { addLines, removeLines } from '../../documents/documentLines';
+import { removeLines } from '../../documents/documentLines';
 import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
+import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseDecision, refuseWhere, takeDraft, takeOrder } from '../../documents/orders';
+import { writtenFields } from '../../documents/orderFields';
 import { purchase } from './queries';
 
 export async function createPurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
@@ -22,54 +26,33 @@ export async function createPurchase(act: Act, form: contract.PurchaseForm): Pro
 /** Writes a draft; who may and whether its head is right has been looked at. */
 export async function writePurchase(act: Act, form: contract.PurchaseForm): Promise<contract.PurchaseOrder> {
   const { lines, money } = await linesToWrite(act, form);
-  const number = await nextNumber(act, 'purchase order');
-  const [added] = await act.tx.db
-    .insert(purchaseOrder)
-    .values({
-      number,
-      supplierId: form.supplierId,
-      siteId: form.siteId,
-      shipsToId: form.shipsToId,
-      ...money,
-      orderedOn: form.orderedOn,
-      expectedOn: form.expectedOn,
-      note: form.note,
-      createdAt: act.now.toISOString(),
-      createdBy: act.by.id,
-    })
-    .returning({ id: purchaseOrder.id });
-  const orderId = added?.id as number;
-  await writeParts(act, { id: orderId, number }, form, lines, money);
-  return purchase(act, orderId);
+  const order = await beginOrder<typeof purchaseOrder>(act, 'purchase', { ...headColumns(form), ...money });
+  await writeParts(act, order, form, lines, money);
+  return purchase(act, order.id);
 }
 
 export async function editPurchase(act: Act, id: number, form: contract.PurchaseForm & { version: number }): Promise<contract.PurchaseOrder> {
-  await lock.purchaseOrders(act, [id]);
-  const was = await purchase(act, id);
-  refuseStale(form.version, was.version, was.number);
-  if (!was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} and can no longer be changed here.`);
+  const order = await takeDraft(act, 'purchase', id, form.version);
   await refuseHead(act, form);
+  const was = await readWritten(act.tx, { id });
   const { lines, money } = await linesToWrite(act, form);
-  await removeLines(act, 'purchase', was.number);
+  await removeLines(act, 'purchase', order.number);
   await act.tx.db.delete(purchaseCharge).where(eq(purchaseCharge.orderId, id));
-  await act.tx.db
-    .update(purchaseOrder)
-    .set({
-      supplierId: form.supplierId,
-      siteId: form.siteId,
-      shipsToId: form.shipsToId,
-      ...money,
-      orderedOn: form.orderedOn,
-      expectedOn: form.expectedOn,
-      note: form.note,
-      version: was.version + 1,
-    })
-    .where(eq(purchaseOrder.id, id));
-  await writeParts(act, was, form, lines, money);
-  const is = await purchase(act, id);
-  await recordChanges(act, 'purchase order', id, headOf(was), headOf(is));
-  return is;
+  await changeOrder<typeof purchaseOrder>(act, 'purchase', order, { ...headColumns(form), ...money });
+  await writeParts(act, order, form, lines, money);
+  await recordOrder(act, 'purchase', id, was[0] ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
+  return purchase(act, id);
 }
+
+/** What an order's own row keeps of what is typed. */
+const headColumns = ({ supplierId, siteId, shipsToId, orderedOn, expectedOn, note }: contract.PurchaseForm) => ({
+  supplierId,
+  siteId,
+  shipsToId,
+  orderedOn,
+  expectedOn,
+  note,
+});
 
 /** The lines of an order as they will be written, and in which money; refuses by the field what cannot be. */
 export async function linesToWrite(act: Act, form: contract.PurchaseForm): Promise<{ lines: WrittenLine[]; money: { currency: string; rate: string } }> {
@@ -115,8 +98,7 @@ export async function addPurchaseLines(
   lines: readonly (WrittenLine & { currency: string; rate: string; expectedOn: string | null })[],
 ): Promise<void> {
   const { id: orderId, number, siteId, shipsToId, active } = order;
-  const ids = await addLines(act, { kind: 'purchase', number, siteId, bringsToId: shipsToId === null ? siteId : null, draws: false, active }, lines);
-  if (lines.length > 0) await act.tx.db.insert(purchaseTerms).values(lines.map((line, index) => ({ ...line, id: ids[index] as number, orderId })));
+  await addOrderLines(act, 'purchase', { id: orderId, number, siteId, bringsToId: shipsToId === null ? siteId : null, draws: false, active }, lines);
 }
 
 /** The tax a supplier charges on everything, or null when it goes by the item. */
@@ -125,30 +107,43 @@ export async function taxOfSupplier({ tx }: Act, supplierId: number): Promise<nu
   return row?.taxCodeId ?? null;
 }
 
-const headOf = (order: contract.PurchaseOrder) => ({
-  supplier: order.supplier,
-  site: order.site,
-  shipsTo: order.shipsTo ?? '',
-  expectedOn: order.expectedOn,
-  orderedOn: order.orderedOn,
-  currency: order.currency,
-  rate: order.rate,
-  note: order.note,
-  charges: order.charges.map(({ label, amount }) => ({ label, amount })),
-  lines: order.lines.map(({ sku, quantity, unit, price, pricePer, expectedOn }) => ({ sku, quantity, unit, price, pricePer, expectedOn })),
-});
+const customer = alias(party, 'customer');
+
+/** An order as it is written, in words: what its history tells. */
+const readWritten = prepared(['id'], (db, { id }) =>
+  db
+    .select({
+      supplier: party.name,
+      site: site.name,
+      shipsTo: sql<string>`coalesce(${customer.name}, '')`,
+      expectedOn: purchaseOrder.expectedOn,
+      orderedOn: purchaseOrder.orderedOn,
+      currency: purchaseOrder.currency,
+      rate: plain(purchaseOrder.rate),
+      note: purchaseOrder.note,
+      charges: jsonRows(
+        { label: purchaseCharge.label, amount: purchaseCharge.amount },
+        (select) => select.from(purchaseCharge).where(eq(purchaseCharge.orderId, purchaseOrder.id)),
+        { orderBy: purchaseCharge.position },
+      ),
+      lines: jsonRows(
+        { ...writtenFields(purchaseLine), expectedOn: purchaseLine.expectedOn },
+        (select) => select.from(purchaseLine).innerJoin(item, eq(item.id, purchaseLine.itemId)).where(eq(purchaseLine.orderId, purchaseOrder.id)),
+        { orderBy: purchaseLine.position },
+      ),
+    })
+    .from(purchaseOrder)
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .innerJoin(site, eq(site.id, purchaseOrder.siteId))
+    .leftJoin(customer, eq(customer.id, purchaseOrder.shipsToId))
+    .where(sql`${purchaseOrder.id} = ${id}`),
+);
 
 async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> {
   const { db } = act.tx;
-  const [supplier, here, customer, taxes] = await Promise.all([
-    db.$count(party, and(eq(party.id, form.supplierId), party.isSupplier, isNull(party.retiredAt))),
-    db.$count(site, and(eq(site.id, form.siteId), isNull(site.retiredAt))),
-    form.shipsToId === null ? 1 : db.$count(party, and(eq(party.id, form.shipsToId), party.isCustomer, isNull(party.retiredAt))),
-    db.select({ id: taxCode.id }).from(taxCode),
-  ]);
-  if (supplier === 0) throw refuseField(404, 'no-such-supplier', 'supplierId', 'There is no such supplier.');
-  if (here === 0) throw refuseField(404, 'no-such-site', 'siteId', 'There is no such site.');
-  if (customer === 0) throw refuseField(404, 'no-such-customer', 'shipsToId', 'There is no such customer.');
+  await refuseWhere(act, { as: 'supplier', field: 'supplierId', id: form.supplierId }, form.siteId);
+  if (form.shipsToId !== null) await refuseWhere(act, { as: 'customer', field: 'shipsToId', id: form.shipsToId }, form.siteId);
+  const taxes = await db.select({ id: taxCode.id }).from(taxCode);
   const odd = form.charges.findIndex(({ taxCodeId }) => taxCodeId !== null && !taxes.some(({ id }) => id === taxCodeId));
   if (odd >= 0) throw refuseField(404, 'no-such-tax', `charges.${odd}.taxCodeId`, 'There is no such tax.');
   if (form.orderedOn !== null && form.orderedOn > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
@@ -157,22 +152,11 @@ async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> 
 
 /** Places a draft, cancels an order nothing of which has come, or closes one short. */
 export async function decidePurchase(act: Act, id: number, { decision, version }: BodyOf<typeof contract.decidePurchase>): Promise<contract.PurchaseOrder> {
-  await lock.purchaseOrders(act, [id]);
-  const was = await purchase(act, id);
-  act.allow('inbound.order', was.siteId);
-  refuseStale(version, was.version, was.number);
-  const received = decimal(was.received).gt(0);
-  if (decision === 'place' && !was.canEdit) throw new Refusal(409, 'not-a-draft', `${was.number} is ${was.state} already.`);
-  if (decision === 'cancel' && (received || was.state === 'cancelled' || was.state === 'closed short'))
-    throw new Refusal(
-      409,
-      'cannot-cancel',
-      received ? `Goods have come in on ${was.number}; close it short instead.` : `${was.number} is ${was.state} already.`,
-    );
-  if (decision === 'close' && !was.open) throw new Refusal(409, 'not-open', `${was.number} is ${was.state}; there is nothing open to close.`);
+  const order = await takeOrder(act, 'purchase', id, version);
+  refuseDecision('purchase', order, decision === 'place' ? 'decide' : decision);
   await lock.pools(
     act,
-    was.lines.map(({ itemId }) => itemId),
+    order.lines.map(({ itemId }) => itemId),
   );
   const now = act.now.toISOString();
   const decided = {
@@ -180,12 +164,9 @@ export async function decidePurchase(act: Act, id: number, { decision, version }
     cancel: { cancelledAt: now, cancelledBy: act.by.id },
     close: { closedAt: now, closedBy: act.by.id },
   }[decision];
-  await act.tx.db
-    .update(purchaseOrder)
-    .set({ ...decided, version: was.version + 1 })
-    .where(eq(purchaseOrder.id, id));
+  await changeOrder<typeof purchaseOrder>(act, 'purchase', order, decided);
   const is = await purchase(act, id);
-  await recordChanges(act, 'purchase order', id, { state: was.state }, { state: is.state });
+  await recordOrder(act, 'purchase', id, { state: orderWays.purchase.standing(order).state }, { state: is.state });
   return is;
 }
 

@@ -1,8 +1,11 @@
 import * as contract from '@larder/contract/outbound';
 import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
-import { availability, pickList, sale, sales } from './queries';
-import { confirmSale, createSale, dispatch, editSale, endSale, pick } from './service';
+import { availability } from './availability';
+import { pickList } from './pickList';
+import { sale, sales } from './queries';
+import { confirmSale, createSale, editSale, endSale } from './service';
+import { dispatch, pick } from './shipping';
 
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));

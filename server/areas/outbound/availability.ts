@@ -1,0 +1,76 @@
+import type * as contract from '@larder/contract/outbound';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { decimal, least, quantityText } from '@larder/core/decimal';
+import { promiseDate } from '@larder/core/stock/availability';
+import { and, desc, eq, exists, ne, or, sql } from 'drizzle-orm';
+import { type PgColumn } from 'drizzle-orm/pg-core';
+import { type Act } from '../../act';
+import { atSites, oneRow, positive } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { company, item, itemSite, purchaseLine, purchaseOrder, salesLine, salesOrder, site } from '../../db/schema/index';
+import { plain } from '../../db/text';
+
+/** What is on order for an item at a site, by expected day. */
+export function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
+  const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
+  return jsonRows(
+    { orderNumber: purchaseOrder.number, orderId: purchaseOrder.id, quantity: plain(purchaseLine.incoming), expectedOn },
+    (select) =>
+      select
+        .from(purchaseLine)
+        .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
+        .where(and(sql`${purchaseLine.itemId} = ${itemId}`, sql`${purchaseLine.siteId} = ${siteId}`, positive(purchaseLine.incoming))),
+    { orderBy: sql`${expectedOn} nulls last, ${purchaseOrder.id}` },
+  );
+}
+
+type Availability = ResponseOf<typeof contract.availability>;
+
+/** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
+export async function availability({ tx, today, allow, sites }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
+  const { itemId, siteId } = query;
+  const { db } = tx;
+  allow('look', siteId);
+  const mine = sites('look');
+  // What is free anywhere is seen by all, so that shortages can be filled from there, unless the business says no.
+  const seen = mine === null ? undefined : or(sql`(${db.select({ all: company.freeSeenElsewhere }).from(company)})`, atSites(itemSite.siteId, mine));
+  const here = db
+    .select({ free: itemSite.free })
+    .from(itemSite)
+    .where(and(eq(itemSite.itemId, itemId), eq(itemSite.siteId, siteId)));
+  const [row] = await db
+    .select({
+      kept: sql<boolean>`${exists(
+        db
+          .select({ one: sql`1` })
+          .from(item)
+          .where(and(eq(item.id, itemId), eq(item.kind, 'stocked'))),
+      )}`,
+      free: sql<string>`trim_scale(coalesce((${here}), 0))`,
+      coming: comingOf(itemId, siteId),
+      elsewhere: jsonRows(
+        { siteId: site.id, site: site.name, free: plain(itemSite.free) },
+        (select) =>
+          select
+            .from(itemSite)
+            .innerJoin(site, eq(site.id, itemSite.siteId))
+            .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), positive(itemSite.free), seen)),
+        { orderBy: desc(itemSite.free) },
+      ),
+      demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>
+        select
+          .from(salesLine)
+          .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+          .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), positive(salesLine.short), positive(salesLine.wanted))),
+      ),
+    })
+    .from(oneRow);
+  if (row?.kept === false) return { kept: false, free: '0', short: '0', promise: today, coming: [], elsewhere: [] };
+  const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
+  const wanted = decimal(query.quantity);
+  const incoming = coming.flatMap((one) =>
+    one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }],
+  );
+  const promise = promiseDate({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
+  return { kept: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), promise, coming, elsewhere };
+}
