@@ -37,7 +37,7 @@ export interface OrderStanding {
 /** What is particular to a kind of order. */
 interface OrderWays {
   draft: string;
-  begun: string;
+  begun: (number: string) => string;
   standing: (facts: OrderFacts) => OrderStanding;
 }
 
@@ -47,7 +47,7 @@ const wanted = (line: OrderLineFacts): Decimal => line.ordered.minus(line.cancel
 export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
   purchase: {
     draft: 'draft',
-    begun: 'Goods have come in on',
+    begun: (number) => `Goods have come in on ${number}`,
     standing: ({ decided, closed, cancelled, direct, lines }) => {
       const ordered = total(lines, wanted);
       // What came beyond what was ordered of one line is not what is missing of another.
@@ -63,7 +63,7 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
   },
   sales: {
     draft: 'quote',
-    begun: 'Goods have gone out on',
+    begun: (number) => `Goods of ${number} have gone out`,
     standing: ({ decided, closed, cancelled, lines }) => {
       const ordered = total(lines, (line) => line.ordered);
       const [picked, dispatched] = [total(lines, (line) => line.drawn), total(lines, (line) => line.finished)];
@@ -97,7 +97,7 @@ export function decisionFault(sort: OrderSort, facts: OrderFacts, decision: Orde
   if (decision === 'decide') return isDraft ? null : { type: `not-a-${draft}`, sentence: `${number} is ${state} already.` };
   if (!isOpen && !isDraft) return { type: 'not-open', sentence: `${number} is ${state} already.` };
   if (underWay) return { type: 'on-the-bench', sentence: `Goods of ${number} wait on the bench. Dispatch them or undo the pick first.` };
-  if (decision === 'cancel' && begun) return { type: 'cannot-cancel', sentence: `${words} ${number}; close it short instead.` };
+  if (decision === 'cancel' && begun) return { type: 'cannot-cancel', sentence: `${words(number)}; close it short instead.` };
   if (decision === 'close' && isDraft) return { type: 'not-open', sentence: `${number} is only a ${draft}; cancel it instead.` };
   return null;
 }
