@@ -1,4 +1,4 @@
-import { exchangeKeys } from '@larder/core/formats/exchange';
+import { exchangeKeys } from '@larder/core/exchange/exchange';
 import { z } from 'zod';
 import { ItemFilter } from './catalog';
 import { LotFilter, StockFilter } from './stock';

@@ -85,7 +85,7 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       /** In the base unit, like what is picked, dispatched, reserved and short. */
       baseQuantity: Amount,
       /** Not kept in stock: it is neither reserved nor picked, and goes out as it is said to have. */
-      kept: z.boolean(),
+      stocked: z.boolean(),
       price: Amount,
       /** The price is for so many of the unit. */
       pricePer: Amount,
@@ -175,10 +175,11 @@ export const availability = endpoint({
   query: z.object({ siteId: PathId, itemId: PathId, quantity: QuantityOrZero }),
   response: z.object({
     /** Not kept in stock: it is never short. */
-    kept: z.boolean(),
+    stocked: z.boolean(),
     free: Amount,
     short: Amount,
-    promise: Day.nullable(),
+    /** The first day on which all of it could be here. */
+    availableOn: Day.nullable(),
     coming: z.array(Coming),
     elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
   }),

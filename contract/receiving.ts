@@ -58,7 +58,7 @@ const DeskLine = z.object({
   outstanding: Amount,
   tracking: z.enum(['none', 'lot', 'serial']),
   /** Not kept in stock: it is used as it comes and goes to no bin. */
-  kept: z.boolean(),
+  stocked: z.boolean(),
   binId: Id.nullable(),
   bin: z.string().nullable(),
   codes: ItemCodes,
@@ -127,7 +127,7 @@ export const receive = endpoint({
   response: Posted,
 });
 
-export const LooseReceiptForm = z.object({
+export const UnorderedReceiptForm = z.object({
   /** Nobody for goods that turned up. */
   supplierId: Id.nullable().default(null),
   /** A bill is to follow: an order is written for it. Otherwise the goods are paid. */
@@ -138,15 +138,15 @@ export const LooseReceiptForm = z.object({
   countedSince: z.boolean().default(false),
   lines: IncomingLines,
 });
-export type LooseReceiptForm = z.infer<typeof LooseReceiptForm>;
-export const receiveLoose = endpoint({
+export type UnorderedReceiptForm = z.infer<typeof UnorderedReceiptForm>;
+export const receiveUnordered = endpoint({
   method: 'POST',
-  path: '/api/inbound/loose-receipts',
+  path: '/api/inbound/unordered-receipts',
   summary: 'Receive goods without an order',
   right: 'inbound.receive',
   changes: [...moved, 'desk'],
   posts: true,
-  body: LooseReceiptForm,
+  body: UnorderedReceiptForm,
   response: Posted,
 });
 

@@ -2,12 +2,12 @@ import { describe, expect, test } from '@jest/globals';
 import { parseLineEntry } from './catalog/lineEntry';
 import { decimal } from './decimal';
 import { lineAmount, receiptValue } from './inbound/amount';
-import { matchReceipt, settleCode, type OpenLine } from './inbound/match';
+import { matchReceipt, itemMeant, type OpenLine } from './inbound/match';
 import { taxOf } from './outbound/tax';
 import { daysOfCover, suggestedPoint } from './planning/reorderPoint';
 import { position, topUp } from './planning/topUp';
 import { purchaseState, salesState } from './stage';
-import { free, projectedFree, promiseDate, type Supply } from './stock/availability';
+import { free, projectedFree, availableOn, type Supply } from './stock/availability';
 import { correctionDifference } from './stock/correction';
 
 describe('a line typed in one field', () => {
@@ -30,7 +30,7 @@ describe('promise date', () => {
   const day = (n: number) => `2026-11-${String(10 + n).padStart(2, '0')}`;
   test('free 5, nothing short, 20 come on day 10: 4 today, 10 on day 10, 30 no date', () => {
     const supply: Supply = { today: day(0), free: decimal(5), incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }], demand: [] };
-    expect([4, 10, 30].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(10), null]);
+    expect([4, 10, 30].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(0), day(10), null]);
   });
   test('free 0, an order due on day 12 is short of 8, 20 come on day 10: 10 on day 10, 15 no date', () => {
     const supply: Supply = {
@@ -39,11 +39,11 @@ describe('promise date', () => {
       incoming: [{ day: day(10), quantity: decimal(20), document: 'PO' }],
       demand: [{ day: day(12), quantity: decimal(8), document: 'SO' }],
     };
-    expect([10, 15].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(10), null]);
+    expect([10, 15].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(10), null]);
   });
   test('all that is free, and just as much as comes, can be promised; one more cannot', () => {
     const supply: Supply = { today: day(0), free: decimal(5), incoming: [{ day: day(3), quantity: decimal(2), document: 'PO' }], demand: [] };
-    expect([5, 6, 7, 8].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), null]);
+    expect([5, 6, 7, 8].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), null]);
   });
   test('what comes today counts today, and demand that is overdue too', () => {
     const supply: Supply = {
@@ -52,7 +52,7 @@ describe('promise date', () => {
       incoming: [{ day: day(5), quantity: decimal(4), document: 'PO' }],
       demand: [{ day: day(2), quantity: decimal(3), document: 'SO' }],
     };
-    expect([2, 3].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(5), null]);
+    expect([2, 3].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(5), null]);
     expect(projectedFree(supply).map((step) => [step.day, step.quantity.toFixed(), step.document])).toEqual([
       [day(5), '1', ''],
       [day(5), '5', 'PO'],
@@ -66,14 +66,14 @@ describe('promise date', () => {
       incoming: [{ day: day(4), quantity: decimal(6), document: 'PO' }],
       demand: [{ day: day(4), quantity: decimal(6), document: 'SO' }],
     };
-    expect([0, 1].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), null]);
+    expect([0, 1].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(0), null]);
   });
   test('free is never below nothing', () => expect([free(decimal(3), decimal(5)), free(decimal(5), decimal(3))].map(String)).toEqual(['0', '2']));
   test('an overdue delivery supports no promise', () => {
     const supply: Supply = { today: day(5), free: decimal(0), incoming: [{ day: day(1), quantity: decimal(20), document: 'PO' }], demand: [] };
-    expect(promiseDate(supply, decimal(1))).toBeNull();
+    expect(availableOn(supply, decimal(1))).toBeNull();
     expect(projectedFree(supply).map(({ quantity }) => quantity.toFixed())).toEqual(['0']);
-    expect(promiseDate({ ...supply, today: day(2), demand: [{ day: day(1), quantity: decimal(2), document: 'SO' }] }, decimal(0))).toBeNull();
+    expect(availableOn({ ...supply, today: day(2), demand: [{ day: day(1), quantity: decimal(2), document: 'SO' }] }, decimal(0))).toBeNull();
   });
   test('deliveries and demand are reckoned by their days, in whatever order they were entered', () => {
     const supply: Supply = {
@@ -89,7 +89,7 @@ describe('promise date', () => {
       ],
     };
     expect(projectedFree(supply).map((step) => `${step.document} ${step.quantity.toFixed()}`)).toEqual([' 1', 'SO-1 0', 'PO-1 4', 'SO-2 2', 'PO-2 12']);
-    expect([0, 1, 2, 3, 12, 13].map((quantity) => promiseDate(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), day(9), day(9), null]);
+    expect([0, 1, 2, 3, 12, 13].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), day(9), day(9), null]);
   });
 });
 
@@ -159,9 +159,9 @@ describe('receiving match', () => {
     expect(taken(8, [10])).toEqual(['1:5', 'over 3']);
   });
   test('a code of several items is settled by what is wanted, or asked about', () => {
-    expect(settleCode([1, 3], open, [])).toBe(1);
-    expect(settleCode([1, 2], open, [50])).toBe(2);
-    expect(settleCode([1, 2], open, [])).toBeNull();
+    expect(itemMeant([1, 3], open, [])).toBe(1);
+    expect(itemMeant([1, 2], open, [50])).toBe(2);
+    expect(itemMeant([1, 2], open, [])).toBeNull();
   });
 });
 

@@ -2,8 +2,8 @@ import { expect, test } from '@jest/globals';
 import { decimal } from './decimal';
 import { decisionFault, orderWays, type OrderFacts, type OrderLineFacts } from './order';
 
-const line = (part: Partial<Record<'ordered' | 'cancelled' | 'arrived' | 'drawn' | 'finished', string>>, kept = true): OrderLineFacts => ({
-  kept,
+const line = (part: Partial<Record<'ordered' | 'cancelled' | 'arrived' | 'drawn' | 'finished', string>>, stocked = true): OrderLineFacts => ({
+  stocked,
   ordered: decimal(part.ordered ?? '10'),
   cancelled: decimal(part.cancelled ?? '0'),
   arrived: decimal(part.arrived ?? '0'),

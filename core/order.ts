@@ -5,7 +5,7 @@ import { purchaseState, salesState } from './stage';
 export interface OrderLineFacts {
   ordered: Decimal;
   cancelled: Decimal;
-  kept: boolean;
+  stocked: boolean;
   arrived: Decimal;
   drawn: Decimal;
   finished: Decimal;
@@ -67,7 +67,7 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
     standing: ({ decided, closed, cancelled, lines }) => {
       const ordered = total(lines, (line) => line.ordered);
       const [picked, dispatched] = [total(lines, (line) => line.drawn), total(lines, (line) => line.finished)];
-      const unkept = lines.filter(({ kept }) => !kept);
+      const unkept = lines.filter(({ stocked }) => !stocked);
       return {
         state: salesState({
           confirmed: decided,

@@ -1,10 +1,10 @@
 import { expect, test } from './journey';
-import { ground } from './ground';
+import { given } from './given';
 import { choose, enterLine, signIn } from './person';
 
 test('a bill is for some of a supplier’s orders, bears tax on a charge, and the charges of others are out of the way', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const [supplierId, siteId] = [await make.supplier(`Several Orders ${run}`), await make.site()];
   const itemId = await make.item(`${run}-B`, {});

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from './journey';
-import { ground } from './ground';
+import { given } from './given';
 import { choose, signIn } from './person';
 
 const able = existsSync('/usr/bin/hledger');
@@ -90,7 +90,7 @@ test('two receipts of six kinds: freight by weight, handling by volume, duty by 
   page,
 }) => {
   await signIn(page);
-  const { supplier, site, item, order, receive } = ground(page);
+  const { supplier, site, item, order, receive } = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const name = `Tollgate Imports ${run}`;
   const [supplierId, siteId] = [await supplier(name), await site()];
@@ -169,7 +169,7 @@ test('two receipts of six kinds: freight by weight, handling by volume, duty by 
 
 test('some went back, and all is billed: a credit is expected and comes; undoing what a count contains asks', async ({ page }) => {
   await signIn(page);
-  const { supplier, site, item, order, receive } = ground(page);
+  const { supplier, site, item, order, receive } = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const [supplierId, siteId] = [await supplier(`Sallow Crates ${run}`), await site()];
   const itemId = await item(`${run}-C`, {});

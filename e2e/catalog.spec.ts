@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from './journey';
-import { ground } from './ground';
+import { given } from './given';
 import { choose, enterLine, open, paste, scan, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
@@ -192,7 +192,7 @@ test('typing fast into the field to find items loses no key, and going back give
 
 test('a loose item joins a family by a value that is new, is told what is its own, and leaves again', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   await make.item('LONE-XXL', { salesPrice: '61.00', brand: 'Somebody else' });
   await page.goto('/items/families?q=');
   await row(page, 'Bee suit with round veil').getByRole('link').first().click();
@@ -247,7 +247,7 @@ test('what members share is changed for all of them, but for the one that has it
 
 test('all items shown are chosen at once, changed together, and their labels follow; a code sheet has each code once', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   for (const sku of ['BULK-1', 'BULK-2', 'BULK-3']) await make.item(sku, { salesPrice: '10.00' });
   await page.goto('/items?q=bulk-');
   await expect(row(page, 'BULK-3')).toBeVisible();
@@ -271,7 +271,7 @@ test('all items shown are chosen at once, changed together, and their labels fol
 
 test('opening stock typed line by line: what a line shows is what counts, what is not ready stays, a wrong number is told', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   for (const [sku, facts] of [
     ['OPN-1', { purchasePrice: '2.50' }],
     ['OPN-2', {}],
@@ -299,7 +299,7 @@ test('opening stock typed line by line: what a line shows is what counts, what i
 
 test('a code kept as our own is asked about once, and a file with days in it still tells its decimals', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   const id = await make.item('ODD-CODE', {});
   await page.goto(`/items/${id}`);
   await page.getByRole('button', { name: 'Add a barcode' }).click();

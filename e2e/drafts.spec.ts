@@ -1,10 +1,10 @@
 import { expect, test } from './journey';
-import { ground } from './ground';
+import { given } from './given';
 import { signIn } from './person';
 
 test('two people write on the same draft: what each typed stays, and only what both changed is asked', async ({ page, browser, baseURL }) => {
   await signIn(page);
-  const { supplier, item, site } = ground(page);
+  const { supplier, item, site } = given(page);
   const name = `Together ${Date.now() % 100_000}`;
   const supplierId = await supplier(name);
   const [vase, bowl] = [`TGV-${Date.now() % 100_000}`, `TGB-${Date.now() % 100_000}`];
@@ -51,7 +51,7 @@ test('two people write on the same draft: what each typed stays, and only what b
 test('an item changed in two windows keeps what was typed in each', async ({ page }) => {
   await signIn(page);
   const sku = `TWO-${Date.now() % 100_000}`;
-  const itemId = await ground(page).item(sku, { purchasePrice: '2.00' });
+  const itemId = await given(page).item(sku, { purchasePrice: '2.00' });
   const other = await page.context().newPage();
   await page.goto(`/items/${itemId}`);
   await other.goto(`/items/${itemId}`);

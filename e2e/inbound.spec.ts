@@ -1,11 +1,11 @@
 import { expect, test } from './journey';
-import { ground, type Order } from './ground';
+import { given, type Order } from './given';
 import { enterLine, scan, signIn } from './person';
 
 test('on a phone: goods without an order are received by scanning the bin and the goods', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, 'tom@larkmoor.example');
-  await page.goto('/inbound/loose');
+  await page.goto('/inbound/unordered');
   await expect(page.getByLabel('Into bin')).toBeVisible();
   await page.waitForTimeout(500);
   await scan(page, 'A-01-1');
@@ -22,7 +22,7 @@ test('on a phone: goods without an order are received by scanning the bin and th
 
 test('equipment comes in without an order, its bill to follow; one goes back, and the credit for it is entered', async ({ page }) => {
   await signIn(page);
-  await page.goto('/inbound/loose');
+  await page.goto('/inbound/unordered');
   const from = page.getByRole('combobox', { name: 'From (or nobody)' });
   await from.click();
   await from.pressSequentially('ashg', { delay: 45 });
@@ -72,7 +72,7 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
 
 test('cracked goods go into quarantine at the desk, and back to the supplier from there', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   const siteId = await make.site();
   const itemId = await make.item('QUA-1', { purchasePrice: '4.00' });
   const supplierId = await make.supplier('Quarrel Pots');
@@ -97,7 +97,7 @@ test('cracked goods go into quarantine at the desk, and back to the supplier fro
 
 test('of three units one is damaged, six of other goods go straight to the bench, and the effects say what will be', async ({ page }) => {
   await signIn(page);
-  const make = ground(page);
+  const make = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const [supplierId, siteId] = [await make.supplier(`Rough Road ${run}`), await make.site()];
   const unit = await make.item(`${run}-U`, { tracking: 'serial' });
@@ -127,7 +127,7 @@ test('a mixed pallet is scanned, held to three of seven deliveries, with a short
   baseURL,
 }) => {
   await signIn(page);
-  const { supplier, site, item, order, orderNow } = ground(page);
+  const { supplier, site, item, order, orderNow } = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const [supplierId, siteId] = [await supplier(`Pallet Goods ${run}`), await site()];
   const [first, second] = [await item(`${run}-X`, {}), await item(`${run}-Y`, {})];
@@ -185,7 +185,7 @@ test('a mixed pallet is scanned, held to three of seven deliveries, with a short
 
 test('lots and serials come in at the desk, one lot is sold in part and goes back in part, and its trace tells all of it', async ({ page }) => {
   await signIn(page);
-  const { supplier, site, item, order, orderNow, sell } = ground(page);
+  const { supplier, site, item, order, orderNow, sell } = given(page);
   const run = Date.now().toString(36).toUpperCase();
   const [supplierId, siteId] = [await supplier(`Traced Goods ${run}`), await site()];
   const [strips, motor] = [await item(`${run}-L`, { tracking: 'lot' }), await item(`${run}-S`, { tracking: 'serial' })];

@@ -1,10 +1,10 @@
 import { expect, test } from './journey';
-import { ground } from './ground';
+import { given } from './given';
 import { signIn } from './person';
 
 test('an order goes by the supplier’s terms, carries its carriage to the worksheet, and costs another price for what is still to come', async ({ page }) => {
   await signIn(page);
-  const { supplier, item, site, orderNow, receive } = ground(page);
+  const { supplier, item, site, orderNow, receive } = given(page);
   const name = `Terms ${Date.now() % 100_000}`;
   const supplierId = await supplier(name);
   const sku = `TRM-${Date.now() % 100_000}`;
@@ -59,7 +59,7 @@ test('an order goes by the supplier’s terms, carries its carriage to the works
 
 test('an order goes straight to a customer: it is marked, found by that, and what was delivered there is recorded', async ({ page }) => {
   await signIn(page);
-  const { supplier, item } = ground(page);
+  const { supplier, item } = given(page);
   const name = `Mill ${Date.now() % 100_000}`;
   const supplierId = await supplier(name);
   const sku = `STR-${Date.now() % 100_000}`;

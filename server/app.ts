@@ -17,13 +17,13 @@ import { peopleRoutes } from './areas/people/routes';
 import { areaRoutes } from './areas/routes';
 import { readProgress } from './heavy/progress';
 import { problems } from './http/problem';
-import { serveOn, type Ground } from './http/route';
+import { serveOn, type Resources } from './http/route';
 import { answers } from './db/alone';
 
 const webFolder = join(import.meta.dirname, '../web/dist');
 
 /** The whole server: what every request passes, then the areas, then the pages. `proxies` stand before it and say who asks, and whether by https. */
-export function createApp(ground: Ground, log: Logger, proxies = 0): { app: Koa; router: Router } {
+export function createApp(ground: Resources, log: Logger, proxies = 0): { app: Koa; router: Router } {
   const router = new Router();
   const serve = serveOn(router, ground);
   router.get('/api/health', async (ctx) => {

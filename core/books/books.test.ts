@@ -4,7 +4,7 @@ import { decimal, sum } from '../decimal';
 import { differenceInWords } from '../inbound/billing';
 import { bookPurposes, moveFault, purposeWords, type MappedAccount } from './purpose';
 import { plainEntries, plainHead, type BookEntry } from './plainText';
-import { settleCharge } from './settle';
+import { clearEstimate } from './clearEstimate';
 
 const cents = fc.integer({ min: 0, max: 10_000_000 }).map((n) => decimal(n).div(100));
 
@@ -24,7 +24,7 @@ describe('clearing an estimate', () => {
     ['640.00', '500.00', true, '640.00', '-140.00'],
     ['0.00', '12.00', false, '0.00', '12.00'],
   ])('open %s, billed %s, final %p: clears %s, variance %s', (open, billed, final, cleared, variance) => {
-    const settled = settleCharge(decimal(open), decimal(billed), final);
+    const settled = clearEstimate(decimal(open), decimal(billed), final);
     expect([settled.cleared.toFixed(2), settled.variance.toFixed(2)]).toEqual([cleared, variance]);
   });
   test('a run of bills, the last one final, takes the estimate to zero, and all that was billed is accounted for', () => {
@@ -33,7 +33,7 @@ describe('clearing an estimate', () => {
         let open = estimate;
         let variance = decimal(0);
         bills.forEach((billed, index) => {
-          const settled = settleCharge(open, billed, index === bills.length - 1);
+          const settled = clearEstimate(open, billed, index === bills.length - 1);
           open = open.minus(settled.cleared);
           variance = variance.plus(settled.variance);
           expect(open.gte(0)).toBe(true);

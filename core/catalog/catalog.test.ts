@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { decimal } from '../decimal';
 import { attributeFault } from './attribute';
 import { combinations, memberName, parseValues, proposedPattern, shortCode, skuFrom } from './family';
-import { isKept, itemKinds, kindFaults } from './kind';
+import { isStocked, itemKinds, kindFaults } from './kind';
 import { remindsOn } from './reminder';
 import { parseSerials } from './serials';
 import { factorFault, fitsStock, inUnits, toBase } from './units';
@@ -109,7 +109,7 @@ test('a value fits its attribute, or is told why not', () => {
 
 describe('what an item is', () => {
   const service = { kind: 'service', tracking: 'none', costMethod: 'average', reordered: 0 } as const;
-  test('only goods kept in stock lie in places of ours', () => expect(itemKinds.filter(isKept)).toEqual(['stocked']));
+  test('only goods kept in stock lie in places of ours', () => expect(itemKinds.filter(isStocked)).toEqual(['stocked']));
   test('what is not kept has no lots, no cost of layers and no reorder point; each is told by its field', () => {
     expect(kindFaults(service)).toEqual([]);
     expect(kindFaults({ ...service, tracking: 'serial' }).map(({ field }) => field)).toEqual(['tracking']);

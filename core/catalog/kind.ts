@@ -3,7 +3,7 @@ export const itemKinds = ['stocked', 'not-stocked', 'service', 'charge'] as cons
 export type ItemKind = (typeof itemKinds)[number];
 
 /** Whether items of this kind lie in places of ours, are reserved and counted. Others come to be used up at once, and go out from nowhere. */
-export const isKept = (kind: ItemKind): boolean => kind === 'stocked';
+export const isStocked = (kind: ItemKind): boolean => kind === 'stocked';
 
 export interface KindChoices {
   kind: ItemKind;
@@ -15,7 +15,7 @@ export interface KindChoices {
 
 /** What does not go together with a kind that is not kept in stock, by field; empty when all does. */
 export function kindFaults({ kind, tracking, costMethod, reordered }: KindChoices): { field: string; sentence: string }[] {
-  if (isKept(kind)) return [];
+  if (isStocked(kind)) return [];
   const faults: { field: string; sentence: string }[] = [];
   if (tracking !== 'none') faults.push({ field: 'tracking', sentence: 'Only what is kept in stock has lots or serials.' });
   if (costMethod !== 'average') faults.push({ field: 'costMethod', sentence: 'What is not kept in stock is cost as it comes; leave this at moving average.' });

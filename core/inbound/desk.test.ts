@@ -14,7 +14,7 @@ const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   name: 'Smoker',
   outstanding: '2',
   tracking: 'none',
-  kept: true,
+  stocked: true,
   binId: 7,
   codes: [
     { code: 'SM-STD', factor: '1' },

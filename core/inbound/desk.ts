@@ -1,7 +1,7 @@
 import type { Gs1 } from '../codes/gs1';
 import { readScan, scannedQuantity } from '../codes/meaning';
 import { decimal, greatest, least, sum, zero, type Decimal } from '../decimal';
-import { matchReceipt, settleCode, type OpenLine } from './match';
+import { matchReceipt, itemMeant, type OpenLine } from './match';
 import { counted, type ScanPart, type Tally } from './tally';
 import type { LotEntry, Tracking } from '../stock/lots';
 
@@ -18,7 +18,7 @@ export interface DeskLine {
   orderNumber: string;
   outstanding: string;
   tracking: Tracking;
-  kept: boolean;
+  stocked: boolean;
   /** The bin it goes to unless somebody says another. */
   binId: number | null;
   codes: readonly { code: string; factor: string }[];
@@ -62,7 +62,7 @@ export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly 
   const fits = lines.filter((line) => scannedQuantity(line.codes, read) !== null);
   const items = [...new Set(fits.map(({ itemId }) => itemId))];
   if (items.length === 0) return { outcome: 'unknown', said: `${scanned} is on no open order.` };
-  const itemId = settleCode(items, fits.map(openLine), chosen);
+  const itemId = itemMeant(items, fits.map(openLine), chosen);
   const line = fits.find((one) => one.itemId === itemId);
   if (itemId === null || !line)
     return { outcome: 'several', said: `${scanned} fits several items: ${[...new Set(fits.map(({ sku }) => sku))].join(', ')}. Scan the item's own code.` };
@@ -111,12 +111,12 @@ export function receiptLines(lines: readonly DeskLine[], tally: Tally, quarantin
       lineId: line.lineId,
       quantity: typed,
       extra: at.extra ?? '0',
-      binId: line.kept ? (at.binId ?? line.binId ?? 0) : null,
+      binId: line.stocked ? (at.binId ?? line.binId ?? 0) : null,
       lots: (at.lots ?? []).filter(({ code }) => code.trim() !== ''),
       noMore: at.noMore ?? false,
       toBench: at.toBench ?? false,
     };
-    if (!line.kept || damaged.isZero() || apart === undefined) return [good];
+    if (!line.stocked || damaged.isZero() || apart === undefined) return [good];
     const rest = counted(at).minus(damaged);
     const lots = lotsApart(good.lots, damaged);
     const spoilt = { ...good, quantity: damaged.toFixed(), binId: apart, toBench: false, lots: lots.apart };

@@ -49,7 +49,7 @@ function byDue(a: OpenLine, b: OpenLine): number {
 /**
  * Which of several items that fit one code is meant: the only one the chosen deliveries want, or null when the person must say.
  */
-export function settleCode(items: readonly number[], open: readonly OpenLine[], chosen: readonly number[]): number | null {
+export function itemMeant(items: readonly number[], open: readonly OpenLine[], chosen: readonly number[]): number | null {
   if (items.length === 1) return items[0] ?? null;
   const wanted = items.filter((itemId) =>
     open.some((line) => line.itemId === itemId && line.outstanding.gt(zero) && (chosen.length === 0 || chosen.includes(line.orderId))),

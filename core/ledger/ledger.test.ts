@@ -4,7 +4,7 @@ import { decimal, sum, zero } from '../decimal';
 import { Refusal } from '../refusal';
 import { plan } from './plan';
 import { reversalOf } from './reversal';
-import { releaseLost, serve, settled } from './serving';
+import { releaseLost, serve, reservedAnew } from './serving';
 import { goodsOpen } from './goodsOpen';
 import { balanceKey, isOwned, type Movement, type Plan, type ItemState, type LedgerState } from './types';
 import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf, type World, told } from './world';
@@ -78,7 +78,7 @@ describe('a plan', () => {
 });
 
 describe('what never lies here', () => {
-  const things = { ...emptyWorld(), kept: false };
+  const things = { ...emptyWorld(), stocked: false };
   test('goods that are used as they come are cost at once, against goods received not invoiced; undone, it comes off again', () => {
     const value = { by: 'stated' as const, value: decimal('12.50') };
     const comes = plan(movement([line(4, 7, 5, { valuation: value, serves: [{ kind: 'purchase', lineId: 101 }] })], { kind: 'receipt' }), stateOf(things));
@@ -130,7 +130,7 @@ describe('a lot past its use-by day', () => {
 describe('serving', () => {
   test('settled: what is there serves the short, what is gone is given back by the last', () => {
     const demand = [demandLine(1, { reserved: decimal(3) }), demandLine(2, { reserved: decimal(2), neededOn: '2026-11-30' })];
-    const reserved = (onHand: number) => new Map(settled(decimal(onHand), demand).map((one) => [one.lineId, one.reserved.toFixed()]));
+    const reserved = (onHand: number) => new Map(reservedAnew(decimal(onHand), demand).map((one) => [one.lineId, one.reserved.toFixed()]));
     expect([reserved(8).get(1), reserved(8).get(2)]).toEqual(['5', '3']);
     expect([reserved(5).get(1), reserved(5).get(2)]).toEqual(['3', '2']);
     expect([reserved(4).get(1), reserved(4).get(2)]).toEqual(['3', '1']);

@@ -52,8 +52,8 @@ function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
 /** What is not kept in stock comes and goes without lying anywhere. */
 function refuseNotKept({ lines }: Movement, state: LedgerState): void {
   for (const line of lines) {
-    const { kept, sku } = itemOf(state, line.itemId);
-    if (!kept && [line.fromPlaceId, line.toPlaceId].some((id) => isOwned(placeOf(state, id).kind)))
+    const { stocked, sku } = itemOf(state, line.itemId);
+    if (!stocked && [line.fromPlaceId, line.toPlaceId].some((id) => isOwned(placeOf(state, id).kind)))
       throw refuseField(409, 'not-kept', line.field, `${sku} is not kept in stock: it lies in no bin.`);
   }
 }

@@ -2,7 +2,7 @@ import { least, zero, type Decimal } from '../decimal';
 import { type Refusal, refuseField } from '../refusal';
 import { countersMoved } from './counters';
 import { itemOf, placeOf } from './facts';
-import { reservedOf, settled } from './serving';
+import { reservedOf, reservedAnew } from './serving';
 import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
 
 /** How one item stands at one site before and after a movement. */
@@ -85,7 +85,7 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
       `${overPicked.number} wants ${overPicked.wanted.neg().toFixed()} fewer of ${itemOf(state, at.itemId).sku} than that.`,
     );
   }
-  const after = { ...at, demand: settled(at.onHand, at.demand, first) };
+  const after = { ...at, demand: reservedAnew(at.onHand, at.demand, first) };
   if (at.onHand.gte(reservedOf(at.demand))) return after;
   const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
   if (movement.kind === 'supplier-return' || !taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind)))

@@ -27,7 +27,7 @@ export function serve(onHand: Decimal, demand: readonly DemandLine[], first: rea
 }
 
 /** The demand once so much is on hand: the short are served from what is free, or the last served give back what is no longer there. */
-export const settled = (onHand: Decimal, demand: readonly DemandLine[], first: readonly number[] = []): DemandLine[] =>
+export const reservedAnew = (onHand: Decimal, demand: readonly DemandLine[], first: readonly number[] = []): DemandLine[] =>
   onHand.gte(reservedOf(demand)) ? serve(onHand, demand, first) : releaseLost(onHand, demand);
 
 /** Releases reservations, last served first, until no more is reserved than is on hand. */

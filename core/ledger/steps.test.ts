@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { decimal, zero } from '../decimal';
 import { plan } from './plan';
 import { planSteps } from './steps';
-import { straightToBench } from './straight';
+import { crossDock } from './crossDock';
 import { siteKey, type ItemState, type LedgerState, type SiteState } from './types';
 import { after, demandLine, emptyWorld, line, movement, receipt, refusal, stateOf } from './world';
 
@@ -45,7 +45,7 @@ describe('steps that follow on from one another', () => {
   const comes = movement([line(4, 1, 6, { of: 0, valuation: { by: 'stated', value: decimal('9.00') }, serves: [{ kind: 'purchase', lineId: 101 }] })], {
     kind: 'receipt',
   });
-  const straight = planSteps(comes, [straightToBench(new Set([0]))], state);
+  const straight = planSteps(comes, [crossDock(new Set([0]))], state);
   test('what comes in is carried to the bench for who waits, and the effects are the difference of first and last', () => {
     expect(straight.steps.map(({ movement: { kind, lines } }) => [kind, ...lines.map(({ quantity }) => quantity.toFixed())])).toEqual([
       ['receipt', '6'],
@@ -62,9 +62,9 @@ describe('steps that follow on from one another', () => {
     expect(straight.effects.notes).toEqual(['SO-1 line 1 gets 4 it was short of.', '4 of SM-STD go straight to the bench of Barn store.']);
   });
   test('only lines that were asked for, into bins that are sold from; else nothing follows', () => {
-    expect(planSteps(comes, [straightToBench(new Set([1]))], state).steps).toHaveLength(1);
+    expect(planSteps(comes, [crossDock(new Set([1]))], state).steps).toHaveLength(1);
     expect(
-      planSteps(movement([line(4, 10, 6, { of: 0, valuation: { by: 'stated', value: decimal(9) } })]), [straightToBench(new Set([0]))], state).steps,
+      planSteps(movement([line(4, 10, 6, { of: 0, valuation: { by: 'stated', value: decimal(9) } })]), [crossDock(new Set([0]))], state).steps,
     ).toHaveLength(1);
   });
   test('one that may not be lets none of them be', () => {

@@ -128,7 +128,7 @@ export interface ItemState {
   name: string;
   unit: string;
   /** False for services, charges and goods that are used at once: they are in no place of ours. */
-  kept: boolean;
+  stocked: boolean;
   tracking: Tracking;
   costMethod: CostMethodName;
   pool: Pool;

@@ -61,7 +61,7 @@ export interface World {
   method: CostMethodName;
   layers: Layer[];
   pastUse: number[];
-  kept: boolean;
+  stocked: boolean;
   tracking?: 'none' | 'lot' | 'serial';
   lastHeld?: { quantity: Decimal; value: Decimal };
   lotKinds?: [number, 'lot' | 'serial'][];
@@ -77,7 +77,7 @@ export const emptyWorld = (method: CostMethodName = 'average'): World => ({
   method,
   layers: [],
   pastUse: [],
-  kept: true,
+  stocked: true,
 });
 
 export const stateOf = (world: World): LedgerState => ({
@@ -92,7 +92,7 @@ export const stateOf = (world: World): LedgerState => ({
         sku: 'SM-STD',
         name: 'Smoker',
         unit: 'each',
-        kept: world.kept,
+        stocked: world.stocked,
         costMethod: world.method,
         pool: { quantity: world.quantity, value: world.value },
         layers: world.layers.filter((layer) => layer.quantity.gt(zero)),

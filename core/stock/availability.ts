@@ -36,7 +36,7 @@ export function projectedFree(supply: Supply): { day: Day; quantity: Decimal; do
 /**
  * The earliest day on which taking `quantity` leaves projected free at or above zero from that day on; null when there is none.
  */
-export function promiseDate(supply: Supply, quantity: Decimal): Day | null {
+export function availableOn(supply: Supply, quantity: Decimal): Day | null {
   const days = [...new Set([supply.today, ...supply.incoming.filter(({ day }) => day >= supply.today).map(({ day }) => day)])].sort();
   return days.find((day) => lowestFrom(supply, day).gte(quantity)) ?? null;
 }

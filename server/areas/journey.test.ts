@@ -62,7 +62,7 @@ describe('from order to dispatch', () => {
     expect(found).toMatchObject({
       free: '0',
       short: '4',
-      promise: '2026-03-12',
+      availableOn: '2026-03-12',
       coming: [{ orderNumber: order.number, quantity: '6', expectedOn: '2026-03-12' }],
     });
   });

@@ -1,5 +1,5 @@
 import { isDay } from '@larder/core/day';
-import { isWellFormed } from '@larder/core/formats/text';
+import { isWellFormed } from '@larder/core/exchange/text';
 import { Refusal } from '@larder/core/refusal';
 import { and, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';

@@ -1,5 +1,5 @@
 import type { FileAnswer } from '@larder/contract/endpoint';
-import { neutralised } from '@larder/core/formats/cells';
+import { neutralised } from '@larder/core/exchange/cells';
 import papa from 'papaparse';
 import { writtenFile } from '../http/file';
 

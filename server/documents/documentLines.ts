@@ -20,19 +20,19 @@ interface NewLine {
   position: number;
   itemId: number;
   baseQuantity: string;
-  kept: boolean;
+  stocked: boolean;
   neededOn?: string | null;
 }
 
 /** Adds lines to a document, as stock sees them; gives their ids in order. What else is written on them goes into their kind's own table, under the same ids. */
 export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewLine[]): Promise<number[]> {
   if (lines.length === 0) return [];
-  const rows = lines.map(({ position, itemId, baseQuantity, kept, neededOn }) => ({
+  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn }) => ({
     ...head,
     position,
     itemId,
     baseQuantity,
-    kept,
+    stocked,
     neededOn: neededOn ?? null,
   }));
   const added = await tx.db.insert(documentLine).values(rows).returning({ id: documentLine.id, position: documentLine.position });

@@ -73,7 +73,7 @@ export async function incomingLines(act: Act, { items, lines }: Incoming, fromPl
         tracking: facts.tracking,
         lots,
         lotsField: `lines.${index}.lots`,
-        line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: facts.kept ? binId : usedUp, valuation: { by: 'stated', value }, serves: [], field },
+        line: { itemId, lotId: null, quantity, fromPlaceId, toPlaceId: facts.stocked ? binId : usedUp, valuation: { by: 'stated', value }, serves: [], field },
       };
     }),
   );

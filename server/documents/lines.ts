@@ -29,7 +29,7 @@ const itemFields = {
   ),
   tracking: item.tracking,
   /** Lies in places of ours; what is not kept in stock is used as it comes. */
-  kept: sql<boolean>`${item.kind} = 'stocked'`,
+  stocked: sql<boolean>`${item.kind} = 'stocked'`,
   taxCodeId: item.taxCodeId,
   retired: sql<boolean>`${item.retiredAt} is not null`,
 };
@@ -72,7 +72,9 @@ export function refuseNotKept(lines: readonly { itemId: number }[], items: Reado
   refuseErrors(
     lines.flatMap(({ itemId }, index) => {
       const item = items.get(itemId);
-      return item?.kept === false ? [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is not kept in stock: there is nothing of it to count.` }] : [];
+      return item?.stocked === false
+        ? [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is not kept in stock: there is nothing of it to count.` }]
+        : [];
     }),
   );
 }
@@ -96,7 +98,7 @@ export interface WrittenLine {
   pricePer: string;
   taxCodeId: number | null;
   amount: string;
-  kept: boolean;
+  stocked: boolean;
 }
 
 /** The unit a line is written in, with how many base units it is; undefined when the item is neither bought nor sold in it. */
@@ -147,7 +149,7 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
       pricePer: line.pricePer,
       taxCodeId: taxCodeId ?? item.taxCodeId,
       amount: heldAmount(amount, currency, rate, index),
-      kept: item.kept,
+      stocked: item.stocked,
     };
   });
 }

@@ -42,7 +42,7 @@ const read = (sort: OrderSort, table: OrderTable, decidedAt: typeof purchaseOrde
           {
             id: documentLine.id,
             itemId: documentLine.itemId,
-            kept: documentLine.kept,
+            stocked: documentLine.stocked,
             ordered: plain(documentLine.baseQuantity),
             cancelled: plain(documentLine.cancelled),
             arrived: plain(documentLine.arrived),
@@ -95,10 +95,10 @@ export async function takeOrder(act: Act, sort: OrderSort, id: number, version: 
   if (!row) throw new Refusal(404, 'not-found', `There is no such ${sorts[sort].name}.`);
   act.allow(sorts[sort].right, row.siteId);
   refuseStale(version, row.version, row.number);
-  const lines = row.lines.map(({ id: lineId, itemId, kept, ordered, cancelled, arrived, drawn, finished }) => ({
+  const lines = row.lines.map(({ id: lineId, itemId, stocked, ordered, cancelled, arrived, drawn, finished }) => ({
     id: lineId,
     itemId,
-    kept,
+    stocked,
     ordered: decimal(ordered),
     cancelled: decimal(cancelled),
     arrived: decimal(arrived),

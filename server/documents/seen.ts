@@ -2,16 +2,16 @@ import type { Sites } from '@larder/contract/rights';
 import { eq, sql, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { atSites } from '../db/given';
-import { itemSite, pool } from '../db/schema/index';
+import { itemSite, costPool } from '../db/schema/index';
 
-const whole = alias(pool, 'whole_pool');
+const whole = alias(costPool, 'whole_pool');
 
 /**
  * The stock of each item over the sites that somebody may look at: over all of them its pool, else the sums of its figures there.
  * To be joined in place of the pool, whose name it has, so that whatever asks the pool asks it.
  */
-export function poolOver(sites: Sites | Placeholder): typeof pool {
-  if (sites === null) return pool;
+export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
+  if (sites === null) return costPool;
   const query = new QueryBuilder();
   const sum = (column: PgColumn) => sql`coalesce(sum(${column}), 0)`.as(`${column.name}_there`);
   const there = query
@@ -43,5 +43,5 @@ export function poolOver(sites: Sites | Placeholder): typeof pool {
     })
     .from(whole)
     .leftJoin(there, eq(there.itemId, whole.itemId))
-    .as('pool') as unknown as typeof pool;
+    .as('pool') as unknown as typeof costPool;
 }

@@ -1,4 +1,4 @@
-import { isWellFormed } from '@larder/core/formats/text';
+import { isWellFormed } from '@larder/core/exchange/text';
 import { Refusal } from '@larder/core/refusal';
 import inflate from 'inflation';
 import type { Context } from 'koa';

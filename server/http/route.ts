@@ -19,7 +19,7 @@ import { shaped } from './shape';
 import { company } from '../db/schema/index';
 
 /** What routes are made of: the database, the clock, and where work goes that would make others wait. */
-export interface Ground {
+export interface Resources {
   pool: pg.Pool;
   /** One connection that tells whether the database answers, also when all others are taken. */
   health: pg.Pool;
@@ -54,7 +54,7 @@ export interface Call {
 export const nameOf = ({ method, path }: Endpoint): string => `${method} ${path}`;
 
 /** Every route goes through here: who, with which right, and only then what is asked. */
-export const serveOn = (router: Router, ground: Ground): Serve => {
+export const serveOn = (router: Router, ground: Resources): Serve => {
   const recent = recentAnswers();
   return (endpoint, service) => {
     router.register(endpoint.path, [endpoint.method.toLowerCase()], async (ctx: Context & { params: unknown }) => {
@@ -79,7 +79,7 @@ const largeFrom = 50_000;
 type Ready = Answered | { kind: 'value'; value: unknown };
 
 /** What an endpoint answers: worked out here, or in a thread when it is heavy or much is asked at once. */
-async function answered(ground: Ground, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<Ready> {
+async function answered(ground: Resources, endpoint: Endpoint, service: Service<Endpoint>, call: Call): Promise<Ready> {
   const isLarge = (call.body?.length ?? 0) > largeFrom;
   if (ground.heavy && (endpoint.heavy || isLarge)) return ground.heavy.answer(nameOf(endpoint), call, endpoint.heavy ? 'heavy' : 'large');
   const value = await answerTo(ground, endpoint, service, call);
@@ -90,7 +90,13 @@ async function answered(ground: Ground, endpoint: Endpoint, service: Service<End
  * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; what posts is done once for its Idempotency-Key,
  * whatever way its address was spelled. Nothing else keeps its answer.
  */
-export async function answerTo(ground: Pick<Ground, 'pool'>, endpoint: Endpoint, service: Service<Endpoint>, call: Call, tell?: Act['tell']): Promise<unknown> {
+export async function answerTo(
+  ground: Pick<Resources, 'pool'>,
+  endpoint: Endpoint,
+  service: Service<Endpoint>,
+  call: Call,
+  tell?: Act['tell'],
+): Promise<unknown> {
   const { by, now, key } = call;
   const asked = {
     params: shaped(endpoint.params, call.params),

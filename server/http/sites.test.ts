@@ -7,7 +7,7 @@ import * as outbound from '@larder/contract/outbound';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
-import { firstOrderTemplate } from '@larder/core/letters/template';
+import { firstOrderTemplate } from '@larder/core/post/template';
 import { rightScope } from '@larder/contract/rights';
 import * as stock from '@larder/contract/stock';
 import { eq } from 'drizzle-orm';
@@ -66,7 +66,7 @@ beforeAll(async () => {
       { body: { changes: [{ key: randomUUID(), what: 'scan', said: '', parts: [{ lineId: open.lineId, binId, quantity: '1', lots: [] }] }] } },
     ],
     [receiving.receive, { body: { lines: [{ lineId: open.lineId, quantity: '1', binId }] } }],
-    [receiving.receiveLoose, { body: { lines: incoming } }],
+    [receiving.receiveUnordered, { body: { lines: incoming } }],
     [
       receiving.returnGoods,
       { body: { orderId: received.id, lines: [{ purchaseLineId: received.lineId, binId, quantity: '1' }], note: 'damaged', then: 'credited' } },

@@ -1,6 +1,6 @@
 import type { Act } from '../act';
 import { among } from '../db/given';
-import { itemAccount, pool } from '../db/schema/index';
+import { itemAccount, costPool } from '../db/schema/index';
 import { eq } from 'drizzle-orm';
 
 export interface StandsOn {
@@ -12,9 +12,9 @@ export interface StandsOn {
 /** The inventory account that each item stands on, and what it is worth there. The pools are locked. */
 export const standsOn = async ({ tx }: Act, itemIds: readonly number[]): Promise<StandsOn[]> =>
   tx.db
-    .select({ itemId: itemAccount.itemId, accountId: itemAccount.inventory, value: pool.value })
+    .select({ itemId: itemAccount.itemId, accountId: itemAccount.inventory, value: costPool.value })
     .from(itemAccount)
-    .innerJoin(pool, eq(pool.itemId, itemAccount.itemId))
+    .innerJoin(costPool, eq(costPool.itemId, itemAccount.itemId))
     .where(among(itemAccount.itemId, itemIds))
     .orderBy(itemAccount.itemId);
 

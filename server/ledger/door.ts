@@ -7,8 +7,8 @@ import { given, insertFrom, insertRows, jsonOf } from '../db/given';
 import { prepared, preparedWrite } from '../db/prepared';
 import { goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
 import { lock } from './lock';
-import { settlePastDays } from './pastDays';
-import { settleLines } from './settleLines';
+import { moveStrandedValue } from './pastDays';
+import { clearCents } from './clearCents';
 import { readState } from './state';
 
 export interface Posting {
@@ -44,12 +44,12 @@ export async function post(act: Act, first: Movement, { next = [], placeIds = []
     ids.push(await write(act, step.movement, step.plan));
     await changeReservations(act, step.plan.reserves);
   }
-  await settleLines(
+  await clearCents(
     act,
     first.lines.flatMap(({ serves }) => serves.filter(({ kind }) => kind === 'purchase').map(({ lineId }) => lineId)),
     first.effectiveOn,
   );
-  if (first.effectiveOn < act.today) await settlePastDays(act, itemIds, first.effectiveOn);
+  if (first.effectiveOn < act.today) await moveStrandedValue(act, itemIds, first.effectiveOn);
   return { movementId: ids[0] ?? null, effects };
 }
 

@@ -8,7 +8,7 @@ import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { given, insertFrom, insertRows } from '../db/given';
 import { prepared } from '../db/prepared';
-import { account, company, costChange, journalEntry, journalLine, pool } from '../db/schema/index';
+import { account, company, costChange, journalEntry, journalLine, costPool } from '../db/schema/index';
 
 /** Accounts by their code; `free` ones are not kept by postings of their own: a bill may name them. */
 const readAccounts = prepared([], (db) =>
@@ -134,9 +134,9 @@ export async function writeCosts({ tx }: Act, effectiveOn: string, cause: string
       ...fields,
       cause: sql`${cause}::text`,
       effectiveOn: sql`${effectiveOn}::date`,
-      seq: sql`${pool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${at})`,
+      seq: sql`${costPool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${at})`,
     })
     .from(rows)
-    .innerJoin(pool, eq(pool.itemId, row.itemId));
+    .innerJoin(costPool, eq(costPool.itemId, row.itemId));
   await tx.db.execute(insertFrom(costChange, changes));
 }

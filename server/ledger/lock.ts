@@ -4,7 +4,7 @@ import type { Act } from '../act';
 import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
-import { bill, landedCharge, landedSheet, place, pool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
+import { bill, landedCharge, landedSheet, place, costPool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
 
 type Some = readonly number[];
 
@@ -57,11 +57,11 @@ const lockSheetsOf: Locking = prepared(['ids'], (db, { ids }) => {
 
 const lockPoolsOfLines: Locking = prepared(['ids'], (db, { ids }) => {
   const items = db.select({ id: purchaseLine.itemId }).from(purchaseLine).where(among(purchaseLine.id, ids));
-  return db.select(one).from(pool).where(inArray(pool.itemId, items)).orderBy(pool.itemId).for('no key update');
+  return db.select(one).from(costPool).where(inArray(costPool.itemId, items)).orderBy(costPool.itemId).for('no key update');
 });
 
 const poolsByItem = (db: Db, ids: Parameters<typeof among>[1]) =>
-  db.select({ itemId: pool.itemId }).from(pool).where(among(pool.itemId, ids)).orderBy(pool.itemId).for('no key update');
+  db.select({ itemId: costPool.itemId }).from(costPool).where(among(costPool.itemId, ids)).orderBy(costPool.itemId).for('no key update');
 
 const lockPools: Locking = prepared(['ids'], (db, { ids }) => poolsByItem(db, ids));
 

@@ -3,7 +3,7 @@ import { dayShifts, type DayShift, type DayStand } from '@larder/core/ledger/pas
 import { and, eq, gte, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { among, given, insertFrom } from '../db/given';
-import { costChange, itemDay, pool } from '../db/schema/index';
+import { costChange, itemDay, costPool } from '../db/schema/index';
 import { inventoryAccountsOf } from './accounts';
 import { Entry, writeEntry } from './entry';
 
@@ -11,7 +11,7 @@ import { Entry, writeEntry } from './entry';
  * After something was dated back: shifts value between days so that no past day since `from` has a value of stock without stock.
  * What is shifted comes back, so that nothing changes as of today. The pools are locked.
  */
-export async function settlePastDays(act: Act, itemIds: readonly number[], from: string): Promise<void> {
+export async function moveStrandedValue(act: Act, itemIds: readonly number[], from: string): Promise<void> {
   const ids = [...new Set(itemIds)];
   const rows = await act.tx.db
     .select()
@@ -45,10 +45,10 @@ async function writeShifts(act: Act, shifts: readonly (DayShift & { itemId: numb
       amount: row.amount,
       cause: sql`'dated back'`,
       effectiveOn: row.effectiveOn,
-      seq: sql`${pool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${row.at})`,
+      seq: sql`${costPool.lastSeq} + row_number() over (partition by ${row.itemId} order by ${row.at})`,
     })
     .from(rows)
-    .innerJoin(pool, eq(pool.itemId, row.itemId));
+    .innerJoin(costPool, eq(costPool.itemId, row.itemId));
   await act.tx.db.execute(insertFrom(costChange, changes));
   for (const day of new Set(shifts.map((shift) => shift.day))) {
     const entry = await Entry.open(act);

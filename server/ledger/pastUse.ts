@@ -1,6 +1,6 @@
 import { dayOf } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
-import { settled } from '@larder/core/ledger/serving';
+import { reservedAnew } from '@larder/core/ledger/serving';
 import type { ReservationChange } from '@larder/core/ledger/types';
 import type pg from 'pg';
 import { and, eq, not, sql } from 'drizzle-orm';
@@ -64,7 +64,7 @@ export async function flagPastUse(act: Pick<Act, 'tx' | 'today'>, itemId: number
 
 function changesAt({ siteId, onHand, change, demand }: SiteRow, itemId: number): ReservationChange[] {
   const before = demand.map(demandLine);
-  const after = settled(decimal(onHand).plus(change), before);
+  const after = reservedAnew(decimal(onHand).plus(change), before);
   return before.map(({ lineId, reserved }) => ({
     lineId,
     itemId,

@@ -18,7 +18,7 @@ import {
   movement,
   movementLine,
   place,
-  pool,
+  costPool,
   standingMovement,
 } from '../db/schema/index';
 
@@ -107,8 +107,8 @@ async function readLines({ db }: Act['tx'], of: Of) {
       covered,
       later,
       ours: to.owned,
-      owned: pool.quantity,
-      worth: pool.value,
+      owned: costPool.quantity,
+      worth: costPool.value,
       method: item.costMethod,
       layerQuantity: costLayer.quantity,
       layerValue: costLayer.value,
@@ -119,7 +119,7 @@ async function readLines({ db }: Act['tx'], of: Of) {
     .innerJoin(movement, eq(movement.id, movementLine.movementId))
     .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
     .innerJoin(to, eq(to.id, movementLine.toPlaceId))
-    .innerJoin(pool, eq(pool.itemId, movementLine.itemId))
+    .innerJoin(costPool, eq(costPool.itemId, movementLine.itemId))
     .innerJoin(item, eq(item.id, movementLine.itemId))
     .innerJoin(itemAccount, eq(itemAccount.itemId, movementLine.itemId))
     .leftJoin(costLayer, and(eq(costLayer.itemId, movementLine.itemId), eq(costLayer.seq, movementLine.seq)))

@@ -24,7 +24,7 @@ import {
   payment,
   person,
   place,
-  pool,
+  costPool,
   purchaseLine,
   purchaseOrder,
   undoneLine,
@@ -32,8 +32,8 @@ import {
 import { post } from './door';
 import { Entry, writeEntry } from './entry';
 import { lock } from './lock';
-import { settlePastDays } from './pastDays';
-import { settleLines, unsettledLines } from './settleLines';
+import { moveStrandedValue } from './pastDays';
+import { clearCents, linesWithCents } from './clearCents';
 import { readState } from './state';
 
 /** How many repairs there are: a business founded now needs none of them. */
@@ -101,8 +101,8 @@ async function receivedAmounts(act: Act): Promise<string[]> {
 
 /** A line as much billed as received has nothing open. */
 async function openLines(act: Act): Promise<string[]> {
-  const rows = await unsettledLines(act);
-  await settleLines(
+  const rows = await linesWithCents(act);
+  await clearCents(
     act,
     rows.map(({ id }) => id),
     act.today,
@@ -206,15 +206,15 @@ async function turnRest(act: Act, rows: readonly Left[]): Promise<void> {
       .select({ value: costLayer.value, line: movementLine.id })
       .from(costLayer)
       .innerJoin(movementLine, and(eq(movementLine.itemId, costLayer.itemId), eq(movementLine.seq, costLayer.seq)))
-      .where(and(eq(costLayer.itemId, pool.itemId), positive(costLayer.quantity)))
+      .where(and(eq(costLayer.itemId, costPool.itemId), positive(costLayer.quantity)))
       .orderBy(desc(costLayer.value), desc(costLayer.seq))
       .limit(1)
       .as('newest');
     const [held] = await act.tx.db
-      .select({ value: sql<string>`coalesce(${newest.value}, ${pool.value})`, quantity: pool.quantity, lineId: newest.line, lastSeq: pool.lastSeq })
-      .from(pool)
+      .select({ value: sql<string>`coalesce(${newest.value}, ${costPool.value})`, quantity: costPool.quantity, lineId: newest.line, lastSeq: costPool.lastSeq })
+      .from(costPool)
       .leftJoinLateral(newest, sql`true`)
-      .where(eq(pool.itemId, itemId));
+      .where(eq(costPool.itemId, itemId));
     if (!held) throw new Error('an item has no pool');
     const worth = decimal(held.quantity).isZero() ? zero : decimal(held.value);
     const off = decimal(left).gt(0) ? least(decimal(left), worth) : worth.isZero() ? zero : decimal(left);
@@ -328,6 +328,6 @@ async function pastDays(act: Act): Promise<string[]> {
     act,
     rows.map(({ itemId }) => itemId),
   );
-  for (const { itemId, day } of rows) await settlePastDays(act, [itemId], day);
+  for (const { itemId, day } of rows) await moveStrandedValue(act, [itemId], day);
   return rows.map(({ sku, day }) => `${sku} had a value without stock on ${day}`);
 }

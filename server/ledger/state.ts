@@ -31,7 +31,7 @@ import {
   movementLine,
   place,
   placeChange,
-  pool,
+  costPool,
   reason,
   site,
   unit,
@@ -47,7 +47,7 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
   const lineIds = (condition: SQL | undefined) => db.select({ id: documentLine.id }).from(documentLine).where(condition);
   const named = among(documentLine.id, value.lines);
   const wantsItem = and(among(documentLine.itemId, value.items), positive(documentLine.wanted));
-  const wanting = union(lineIds(wantsItem), lineIds(and(named, documentLine.active, documentLine.kept, documentLine.draws)));
+  const wanting = union(lineIds(wantsItem), lineIds(and(named, documentLine.active, documentLine.stocked, documentLine.draws)));
   const told = union(lineIds(named), lineIds(and(sql`${value.more}`, wantsItem)));
   const asked = { rows: sql`unnest(${value.items}::int[]) as asked(item)`, item: sql<number>`asked.item` };
   return db
@@ -77,7 +77,7 @@ const readRows = prepared(['items', 'places', 'reason', 'lines', 'lots', 'more']
       items: jsonRows(itemFields, (select) =>
         select
           .from(item)
-          .innerJoin(pool, eq(pool.itemId, item.id))
+          .innerJoin(costPool, eq(costPool.itemId, item.id))
           .innerJoin(unit, eq(unit.id, item.unitId))
           .innerJoin(itemAccount, eq(itemAccount.itemId, item.id))
           .where(and(among(item.id, value.items), among(itemAccount.itemId, value.items))),
@@ -123,14 +123,14 @@ const itemFields = {
   sku: item.sku,
   name: item.name,
   unit: unit.code,
-  kept: sql<boolean>`${item.kind} = 'stocked'`,
+  stocked: sql<boolean>`${item.kind} = 'stocked'`,
   tracking: item.tracking,
   method: item.costMethod,
-  quantity: pool.quantity,
-  value: pool.value,
-  seq: pool.lastSeq,
-  lastQuantity: pool.lastQuantity,
-  lastValue: pool.lastValue,
+  quantity: costPool.quantity,
+  value: costPool.value,
+  seq: costPool.lastSeq,
+  lastQuantity: costPool.lastQuantity,
+  lastValue: costPool.lastValue,
   price: item.purchasePrice,
   inventory: itemAccount.inventory,
   cost: itemAccount.cost,
@@ -189,7 +189,7 @@ const itemState = (row: State['items'][number], layers: State['layers']): ItemSt
   sku: row.sku,
   name: row.name,
   unit: row.unit,
-  kept: row.kept,
+  stocked: row.stocked,
   tracking: row.tracking,
   costMethod: row.method,
   pool: { quantity: decimal(row.quantity), value: decimal(row.value) },

@@ -22,7 +22,7 @@ import {
   lot,
   movement,
   place,
-  pool,
+  costPool,
   purchaseLine,
 } from '../db/schema/index';
 
@@ -47,7 +47,7 @@ const waitingKinds = new QueryBuilder()
   .where(isNotNull(documentKind.waitsAt));
 
 const laws: Held[] = [
-  { name: 'conservation: for every item all places sum to zero', view: 'law_conservation', against: [[pool]] },
+  { name: 'conservation: for every item all places sum to zero', view: 'law_conservation', against: [[costPool]] },
   { name: 'balances equal their lines', view: 'law_balances', against: [[balance]] },
   { name: 'no owned balance below zero', view: 'law_no_balance_below_zero', against: [[balance, balance.owned]] },
   { name: 'document counters equal their lines', view: 'law_document_counters', against: [[documentLine]] },
@@ -63,7 +63,7 @@ const laws: Held[] = [
   },
   { name: 'what is not kept in stock lies in no place of ours', view: 'law_what_is_not_kept', against: [[item, ne(item.kind, 'stocked')]] },
   { name: 'each serial is in one place, and that is the place written on it', view: 'law_serials', against: [[lot, eq(lot.kind, 'serial')]] },
-  { name: 'every pool equals its owned balances in quantity, and its lines and cost changes in value', view: 'law_pools', against: [[pool]] },
+  { name: 'every pool equals its owned balances in quantity, and its lines and cost changes in value', view: 'law_pools', against: [[costPool]] },
   {
     name: 'layers of cost equal their lines and changes, and add up to the pools of the items kept by them',
     view: 'law_layers',

@@ -4,7 +4,7 @@ import { grantedAt } from '@larder/contract/rights';
 import { useMeQuery } from '../shared/me';
 import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
-import { useOpenCountsQuery } from '../areas/today/api';
+import { useOpenCountsQuery } from '../areas/planning/api';
 import { useReferenceQuery } from '../shared/reference';
 import { ScanBar } from '../shared/ScanBar';
 import { ScanProvider } from '../kit/scan';

@@ -45,9 +45,9 @@ test('where both changed the same, mine stands until theirs is taken; a clash le
   expect(result.current.clashes).toHaveLength(2);
   rerender({ came: { ...first, day: '2026-12-04', note: 'theirs', lines: [] }, version: 3 });
   expect(result.current.clashes.map(({ field }) => field)).toEqual(['day', 'note']);
-  act(() => result.current.settle(result.current.clashes[0] as never, true));
+  act(() => result.current.decide(result.current.clashes[0] as never, true));
   expect(result.current.form).toMatchObject({ day: '2026-12-04', note: 'mine' });
-  act(() => result.current.settle(result.current.clashes[0] as never, false));
+  act(() => result.current.decide(result.current.clashes[0] as never, false));
   expect(result.current.form.note).toBe('mine');
   expect(result.current.clashes).toEqual([]);
 });

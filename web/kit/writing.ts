@@ -21,7 +21,7 @@ export interface Writing<F> {
   /** What others changed while it was changed here too. Until somebody says otherwise, what was typed here stands. */
   clashes: readonly Clash<F>[];
   /** Ends a clash: keeps what was typed here, or takes theirs. */
-  settle: (clash: Clash<F>, takeTheirs: boolean) => void;
+  decide: (clash: Clash<F>, takeTheirs: boolean) => void;
   /** Told what was sent and the version that it is now saved as. */
   kept: (sent: F, version: number) => void;
 }
@@ -44,7 +44,7 @@ export function useWriting<F extends object>(came: F, version: number | null, ro
     isSaved: now.saved !== null && now.saved === version && !isTyped,
     clashes: now.clashes,
     put: (part) => setState((was) => ({ ...was, form: { ...was.form, ...part }, clashes: was.clashes.filter(({ field }) => !(field in part)), saved: null })),
-    settle: (clash, takeTheirs) =>
+    decide: (clash, takeTheirs) =>
       setState((was) => ({
         ...was,
         form: takeTheirs ? { ...was.form, [clash.field]: clash.theirs } : was.form,

@@ -17,15 +17,15 @@ interface ClashesProps<F> {
 
 /** What somebody else changed while the same was typed here: each to be kept as it was typed, or taken over. */
 export function Clashes<F>({ of, writing, names }: ClashesProps<F>) {
-  const { clashes, settle } = writing;
+  const { clashes, decide } = writing;
   const { currentData } = changes.useLastChangeQuery({ query: of }, { skip: clashes.length === 0, refetchOnMountOrArgChange: true });
   return clashes.map((clash) => (
     <Asking
       key={String(clash.field)}
       question={`${currentData?.person ?? 'Somebody'} changed ${names[clash.field] ?? 'this'}${toWhat(clash.theirs)} while you typed.`}
       answers={[
-        { label: 'Keep mine', run: () => settle(clash, false) },
-        { label: 'Take theirs', run: () => settle(clash, true) },
+        { label: 'Keep mine', run: () => decide(clash, false) },
+        { label: 'Take theirs', run: () => decide(clash, true) },
       ]}
     />
   ));

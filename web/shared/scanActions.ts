@@ -13,7 +13,7 @@ export const addresses: Record<Found['kind'], (id: number) => string> = {
 
 export const actions: { words: string; to: string }[] = [
   { words: 'Receive goods: receiving desk', to: '/inbound/desk' },
-  { words: 'Receive without an order', to: '/inbound/loose' },
+  { words: 'Receive without an order', to: '/inbound/unordered' },
   { words: 'Enter a bill', to: '/books/bills/new' },
   { words: 'Landed cost worksheet', to: '/books/landed' },
   { words: 'Journal and accounts', to: '/books/journal' },

@@ -83,7 +83,7 @@ test('specific: each serial leaves at its own cost', async () => {
   await receive('100.00', 'S-1');
   await receive('140.00', 'S-2');
   const { rows: far } = await business.owner.get(setup.createBins, { body: { siteId: business.otherSiteId, codes: ['Q-1'] } });
-  await business.owner.get(receiving.receiveLoose, {
+  await business.owner.get(receiving.receiveUnordered, {
     body: { lines: [{ itemId, binId: far[0]?.id as number, quantity: '1', unitValue: '170.00', lots: [{ code: 'S-3' }] }] },
   });
   const worth = async (siteId: number) => (await business.owner.get(stock.stockTable, { query: { siteId, q: 'UNIT-1' } })).rows.map(({ value }) => value);

@@ -12,9 +12,9 @@ import { bill, billCover, billLine, costChange, documentLine, landedCharge, land
 import { nextNumber } from '../../documents/number';
 import { Entry, refuseBookDay, writeCosts, writeEntry } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
-import { settlePastDays } from '../../ledger/pastDays';
+import { moveStrandedValue } from '../../ledger/pastDays';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
-import { settleLines } from '../../ledger/settleLines';
+import { clearCents } from '../../ledger/clearCents';
 import { postedLines, turnRound } from '../../ledger/turnRound';
 import { formOf } from './queries';
 import { clearGoods, refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
@@ -146,9 +146,9 @@ async function write(act: Act, id: number, number: string, form: Form, worked: W
   );
   await writeCosts(act, bookedOn, 'billed price', costs);
   await writeEntry(act, { effectiveOn: bookedOn, text: `${number}: ${form.kind} ${form.reference}`, billId: id }, worked.entry);
-  await settleLines(act, linesOf(form), bookedOn);
+  await clearCents(act, linesOf(form), bookedOn);
   if (bookedOn < act.today && costs.length > 0)
-    await settlePastDays(
+    await moveStrandedValue(
       act,
       costs.map(({ itemId }) => itemId),
       bookedOn,
@@ -295,7 +295,7 @@ export async function undoBill(act: Act, id: number): Promise<contract.BookEffec
         })),
       );
       await writeEntry(act, { effectiveOn: act.today, text: `${number} undone`, billId: id }, entry);
-      await settleLines(act, lineIds, act.today);
+      await clearCents(act, lineIds, act.today);
     }
   }
   if (!act.tx.readOnly) await act.tx.db.update(bill).set({ undoneAt: act.now.toISOString() }).where(eq(bill.id, id));

@@ -1,6 +1,6 @@
 import type { BookPurpose } from '@larder/core/books/purpose';
 import { amountFault, currencyFaults, currencyPlaces } from '@larder/core/books/currency';
-import { settleCharge } from '@larder/core/books/settle';
+import { clearEstimate } from '@larder/core/books/clearEstimate';
 import { planDifferences, type Difference, type PlannedCost } from '@larder/core/costing/adjust';
 import { decimal, moneyLimit, money, sum, zero, type Decimal, type Had } from '@larder/core/decimal';
 import { billedAmount, clearedBy, inCompany, type BilledPart, type CostedLine } from '@larder/core/inbound/amount';
@@ -131,7 +131,7 @@ function draftOf(desk: Desk, line: Line): Draft {
   if (line.kind === 'other') return { ...base, text: line.text };
   if (line.kind === 'charge') {
     const open = desk.openCharges.get(line.chargeId) ?? zero;
-    const settled = settleCharge(open, company, line.final);
+    const settled = clearEstimate(open, company, line.final);
     desk.openCharges.set(line.chargeId, open.minus(settled.cleared));
     const text = desk.charges.get(line.chargeId)?.label ?? '';
     return { ...base, text, cleared: settled.cleared, difference: settled.variance, words: chargeWords(settled.variance) };

@@ -344,7 +344,7 @@ describe('the day', () => {
       effectiveOn: '2026-03-11',
       lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '2.50' }],
     };
-    await business.owner.get(receiving.receiveLoose, { body });
+    await business.owner.get(receiving.receiveUnordered, { body });
     const { rows } = await business.owner.get(stock.trail, { query: { itemId } });
     expect(rows.map(({ effectiveOn }) => effectiveOn)).toEqual(['2026-03-11']);
   });
@@ -446,7 +446,7 @@ describe('more than any account can hold is told by its field', () => {
       const { status, problem } = await asked;
       return [status, problem.errors[0]?.field];
     };
-    expect(await fields(business.owner.ask(receiving.receiveLoose, { body: { lines } }))).toEqual([422, 'lines.0.quantity']);
+    expect(await fields(business.owner.ask(receiving.receiveUnordered, { body: { lines } }))).toEqual([422, 'lines.0.quantity']);
     expect(await fields(business.owner.ask(stock.openStock, { body: { lines } }))).toEqual([422, 'lines.0.quantity']);
     const body = { supplierId: business.supplierId, siteId: business.siteId, lines: [{ itemId, quantity: huge, price: huge }] };
     expect(await fields(business.owner.ask(inbound.createPurchase, { body }))).toEqual([422, 'lines.0.price']);

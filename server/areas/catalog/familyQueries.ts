@@ -7,9 +7,9 @@ import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { jsonList, jsonRows } from '../../db/json';
 import { everyWord } from '../../db/paging';
-import { family as table, familyValue, item, pool } from '../../db/schema/index';
+import { family as table, familyValue, item, costPool } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
-import { poolOver } from '../../documents/seen';
+import { costPoolOver } from '../../documents/seen';
 
 const query = new QueryBuilder();
 
@@ -25,11 +25,11 @@ const sumsOver = (sites: Sites) =>
   query
     .select({
       members: sql<number>`count(*)`.as('members'),
-      onHand: sql<string>`trim_scale(coalesce(sum(${pool.onHand}), 0))`.as('sum_on_hand'),
-      free: sql<string>`trim_scale(coalesce(sum(${pool.free}), 0))`.as('sum_free'),
+      onHand: sql<string>`trim_scale(coalesce(sum(${costPool.onHand}), 0))`.as('sum_on_hand'),
+      free: sql<string>`trim_scale(coalesce(sum(${costPool.free}), 0))`.as('sum_free'),
     })
     .from(item)
-    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
+    .innerJoin(costPoolOver(sites), eq(costPool.itemId, item.id))
     .where(eq(item.familyId, table.id))
     .as('sums');
 
@@ -80,8 +80,8 @@ const memberFields = {
   sku: item.sku,
   name: item.name,
   valueIds: sql<number[]>`array_remove(array[${item.value1Id}, ${item.value2Id}, ${item.value3Id}], null)`,
-  onHand: plain(pool.onHand),
-  free: plain(pool.free),
+  onHand: plain(costPool.onHand),
+  free: plain(costPool.free),
   salesPrice: plain(item.salesPrice),
   purchasePrice: plain(item.purchasePrice),
   ownFacts: sql<string[]>`${item.ownFacts}`,
@@ -108,7 +108,7 @@ export async function family({ tx: { db }, sites }: Act, id: number): Promise<co
         (select) =>
           select
             .from(item)
-            .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
+            .innerJoin(costPoolOver(seen), eq(costPool.itemId, item.id))
             .leftJoin(value1, eq(value1.id, item.value1Id))
             .leftJoin(value2, eq(value2.id, item.value2Id))
             .leftJoin(value3, eq(value3.id, item.value3Id))

@@ -21,9 +21,9 @@ import {
   type Sort,
 } from '../../db/paging';
 import { prepared, preparedFor } from '../../db/prepared';
-import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, pool, unit, word } from '../../db/schema/index';
+import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, costPool, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
-import { poolOver } from '../../documents/seen';
+import { costPoolOver } from '../../documents/seen';
 import { over, stateCondition, suppliedBy } from '../stock/queries';
 import { isCodeOf } from './find';
 
@@ -37,8 +37,8 @@ const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
   sku: { sql: lower(item.sku), type: 'text' },
   name: { sql: item.name, type: 'text' },
   salesPrice: { sql: sql`coalesce(${item.salesPrice}, 0)`, type: 'numeric' },
-  onHand: { sql: pool.onHand, type: 'numeric' },
-  free: { sql: pool.free, type: 'numeric' },
+  onHand: { sql: costPool.onHand, type: 'numeric' },
+  free: { sql: costPool.free, type: 'numeric' },
 };
 
 export async function items(act: Act, query: ItemQuery): Promise<ItemPage> {
@@ -146,7 +146,7 @@ const readIds = preparedFor(['limit', 'more', 'sites', 'cursor', 'cursorId', ...
     return db
       .select(fields)
       .from(item)
-      .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
+      .innerJoin(costPoolOver(seen), eq(costPool.itemId, item.id))
       .where(where)
       .orderBy(...page.order)
       .limit(page.limit);
@@ -228,10 +228,10 @@ const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: 
       step: plain(unit.step),
       salesPrice: item.salesPrice,
       purchasePrice: item.purchasePrice,
-      onHand: plain(pool.onHand),
-      reserved: plain(pool.reserved),
-      free: plain(pool.free),
-      onOrder: plain(pool.onOrder),
+      onHand: plain(costPool.onHand),
+      reserved: plain(costPool.reserved),
+      free: plain(costPool.free),
+      onOrder: plain(costPool.onOrder),
       retired: sql<boolean>`${item.retiredAt} is not null`,
       tracking: item.tracking,
       pictureId: item.pictureId,
@@ -253,7 +253,7 @@ const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: 
     })
     .from(sql`unnest(${ids}::int[]) with ordinality page(id, at)`)
     .innerJoin(item, sql`${item.id} = page.id`)
-    .innerJoin(poolOver(seen), eq(pool.itemId, item.id))
+    .innerJoin(costPoolOver(seen), eq(costPool.itemId, item.id))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(category, eq(category.id, item.categoryId))
     .leftJoin(family, eq(family.id, item.familyId))
@@ -324,7 +324,7 @@ const readBest = preparedFor(
     db
       .select({ id: item.id })
       .from(item)
-      .innerJoin(poolOver(ofSome ? asked.sites : null), eq(pool.itemId, item.id))
+      .innerJoin(costPoolOver(ofSome ? asked.sites : null), eq(costPool.itemId, item.id))
       .where(and(everyWord(item.findable, wordsGiven(asked, words)), factConditions(facts, ofSome ? asked.sites : null)))
       .orderBy(
         desc(isCodeOf(asked.code)),

@@ -39,7 +39,7 @@ describe('goods that are used as they come', () => {
     const itemId = await business.item('TAPE', { kind: 'not-stocked', costAccountId: tapeAccount });
     const order = await ordered(business, itemId, '36', '0.80');
     const desk = await business.owner.get(receiving.receivingDesk, { query: {} });
-    expect(desk.rows.find(({ lineId }) => lineId === order.lineId)).toMatchObject({ kept: false, binId: null, bin: null, outstanding: '36' });
+    expect(desk.rows.find(({ lineId }) => lineId === order.lineId)).toMatchObject({ stocked: false, binId: null, bin: null, outstanding: '36' });
     const body = { lines: [{ lineId: order.lineId, quantity: '24', binId: null }] };
     const foreseen = await business.owner.ask(receiving.receive, { body }, { preview: true });
     expect(foreseen.data.effects).toEqual({ rows: [], notes: ['19.20 for TAPE is cost at once: none of it lies here.'] });
@@ -84,7 +84,9 @@ describe('goods that are used as they come', () => {
   test('bought in a shop, without an order, are paid and used', async () => {
     const itemId = await business.item('BATTERY', { kind: 'not-stocked' });
     const [paid, cost] = [await balanceOf('2120'), await balanceOf('5000')];
-    await business.owner.get(receiving.receiveLoose, { body: { lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '1.50' }] } });
+    await business.owner.get(receiving.receiveUnordered, {
+      body: { lines: [{ itemId, binId: business.bins[0] as number, quantity: '4', unitValue: '1.50' }] },
+    });
     expect(Number(await balanceOf('2120')) - Number(paid)).toBe(-6);
     expect(Number(await balanceOf('5000')) - Number(cost)).toBe(6);
   });
@@ -125,7 +127,7 @@ describe('services and charges on a sales order', () => {
         ],
       },
     });
-    expect(await owner.get(outbound.availability, { query: { siteId, itemId: engraving, quantity: '3' } })).toMatchObject({ kept: false, short: '0' });
+    expect(await owner.get(outbound.availability, { query: { siteId, itemId: engraving, quantity: '3' } })).toMatchObject({ stocked: false, short: '0' });
     const confirmed = await owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
     expect([...new Set(confirmed.effects.rows.map(({ sku }) => sku))]).toEqual(['SM-1']);
     const look = () => owner.get(outbound.getSale, { params: { id: quote.id } });

@@ -18,7 +18,7 @@ import {
   itemUnit,
   party,
   place,
-  pool,
+  costPool,
   unit,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
@@ -61,12 +61,12 @@ const units = jsonRows(
 );
 
 const substitutes = jsonRows(
-  { itemId: other.id, sku: other.sku, name: other.name, free: plain(pool.free) },
+  { itemId: other.id, sku: other.sku, name: other.name, free: plain(costPool.free) },
   (select) =>
     select
       .from(itemSubstitute)
       .innerJoin(other, eq(other.id, itemSubstitute.substituteId))
-      .innerJoin(pool, eq(pool.itemId, other.id))
+      .innerJoin(costPool, eq(costPool.itemId, other.id))
       .where(eq(itemSubstitute.itemId, table.id)),
   { orderBy: itemSubstitute.position },
 );

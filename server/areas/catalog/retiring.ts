@@ -3,7 +3,7 @@ import { refuseField } from '@larder/core/refusal';
 import { and, eq, isNull, lt, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, positive } from '../../db/given';
-import { item, pool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../../db/schema/index';
+import { item, costPool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../../db/schema/index';
 
 interface InUse {
   sku: string;
@@ -29,9 +29,9 @@ export async function stillInUse({ tx }: Pick<Act, 'tx'>, itemIds: readonly numb
     .where(and(eq(salesLine.itemId, item.id), salesLine.active, lt(salesLine.dispatched, salesLine.baseQuantity)))
     .orderBy(salesOrder.number);
   const all = await db
-    .select({ id: item.id, sku: item.sku, stock: pool.quantity, purchases: sql<string[]>`array(${purchases})`, sales: sql<string[]>`array(${sales})` })
+    .select({ id: item.id, sku: item.sku, stock: costPool.quantity, purchases: sql<string[]>`array(${purchases})`, sales: sql<string[]>`array(${sales})` })
     .from(item)
-    .innerJoin(pool, eq(pool.itemId, item.id))
+    .innerJoin(costPool, eq(costPool.itemId, item.id))
     .where(and(among(item.id, itemIds), isNull(item.retiredAt)))
     .orderBy(item.sku);
   const rows = all.filter((row) => Number(row.stock) > 0 || row.purchases.length + row.sales.length > 0);

@@ -5,7 +5,7 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';
-import { attributeValue, barcode, counter, item as itemTable, itemSite, itemSubstitute, lot, pool } from '../../db/schema/index';
+import { attributeValue, barcode, counter, item as itemTable, itemSite, itemSubstitute, lot, costPool } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { moveInventory } from './accounts';
@@ -70,7 +70,7 @@ export async function deleteItem(act: Act, id: number, version: number): Promise
   if (used !== null)
     throw new Refusal(409, 'item-in-use', `${was.sku} was ${used} already, so it cannot be deleted. Retire it: it will no longer turn up when ordering.`);
   await forgetParts(act, id);
-  await act.tx.db.delete(pool).where(eq(pool.itemId, id));
+  await act.tx.db.delete(costPool).where(eq(costPool.itemId, id));
   await act.tx.db.delete(itemSite).where(eq(itemSite.itemId, id));
   await act.tx.db.delete(itemTable).where(eq(itemTable.id, id));
   await recordChanges(act, 'item', id, { sku: was.sku }, { sku: null });

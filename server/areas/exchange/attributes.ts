@@ -1,5 +1,5 @@
 import { attributeFault, type AttributeFacts } from '@larder/core/catalog/attribute';
-import type { CheckedRow, Current, Row } from '@larder/core/formats/rows';
+import type { CheckedRow, Current, Row } from '@larder/core/exchange/rows';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';

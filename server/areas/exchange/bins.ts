@@ -1,4 +1,4 @@
-import { byName, lower, type Current, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type Current, type Row } from '@larder/core/exchange/rows';
 import { and, eq, sql } from 'drizzle-orm';
 import { given, insertRows, orNull } from '../../db/given';
 import { place } from '../../db/schema/index';

@@ -5,7 +5,7 @@ import * as exchange from '@larder/contract/exchange';
 import * as families from '@larder/contract/families';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
-import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
+import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/exchange/exchange';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import Excel from 'exceljs';
 import { stocked } from '../../testing/trade';

@@ -24,7 +24,7 @@ import {
   payment,
   person,
   place,
-  pool,
+  costPool,
   purchaseLine,
   purchaseOrder,
   purchaseTerms,
@@ -68,7 +68,7 @@ const ownOf = (owner: PgColumn, id: PgColumn) =>
     .select({ all: sql`json_object_agg('attribute ' || ${attributeValue.attributeId}, ${attributeValue.value})` })
     .from(attributeValue)
     .where(eq(owner, id))})`;
-const figuresAt = (at: typeof pool | typeof itemSite) => ({
+const figuresAt = (at: typeof costPool | typeof itemSite) => ({
   onHand: plain(at.onHand),
   reserved: plain(at.reserved),
   free: plain(at.free),
@@ -110,7 +110,7 @@ const paidOf = sql`coalesce((${new QueryBuilder()
 /** Each list as a file: where its rows are from, what its words look through, and what it may be held to. */
 export const sources: Record<List, Source> = {
   items: {
-    read: (db, where, sites) => itemsWithFigures(db, sites, { figures: figuresAt(pool), own: ownOf(attributeValue.itemId, item.id) }, where),
+    read: (db, where, sites) => itemsWithFigures(db, sites, { figures: figuresAt(costPool), own: ownOf(attributeValue.itemId, item.id) }, where),
     words: item.findable,
     costs: ['purchasePrice'],
     more: figures,
@@ -205,13 +205,13 @@ export const sources: Record<List, Source> = {
           site: site.name,
           ...figuresAt(itemSite),
           short: plain(itemSite.short),
-          unitCost: plain(pool.unitCost),
+          unitCost: plain(costPool.unitCost),
           value: itemSite.value,
         })
         .from(itemSite)
         .innerJoin(item, eq(item.id, itemSite.itemId))
         .innerJoin(site, eq(site.id, itemSite.siteId))
-        .innerJoin(pool, eq(pool.itemId, item.id))
+        .innerJoin(costPool, eq(costPool.itemId, item.id))
         .where(where)
         .orderBy(inOrder),
     words: item.findable,

@@ -1,4 +1,4 @@
-import { exchangeKinds } from '@larder/core/formats/exchange';
+import { exchangeKinds } from '@larder/core/exchange/exchange';
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, FileAnswer, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';

@@ -1,5 +1,5 @@
 import { proposedPattern, shortCode } from '@larder/core/catalog/family';
-import { byName, lower, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type Row } from '@larder/core/exchange/rows';
 import { and, eq, max, sql } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';

@@ -1,4 +1,4 @@
-import type { CheckedRow, Known, Row } from '@larder/core/formats/rows';
+import type { CheckedRow, Known, Row } from '@larder/core/exchange/rows';
 import type { Right } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { insertRows } from '../../db/given';

@@ -1,6 +1,6 @@
 import { factorFault, type Factor } from '@larder/core/catalog/units';
 import { decimal } from '@larder/core/decimal';
-import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/exchange/rows';
 import { and, eq, exists, isNotNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, given, insertFrom, orNull, positive } from '../../db/given';

@@ -6,14 +6,14 @@ import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { ownAttributes, ownFaults, writeOwn } from './attributes';
 import { itemsMeant, itemsWritten } from './references';
-import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type CheckedRow, type Current, type Row } from '@larder/core/exchange/rows';
 import { buyingUnits, writeBuyingUnits } from './itemUnits';
 import { recordAll, type Importer } from './importer';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { moveInventory, ownFacts, refreshFindable, stillInUse } from '../catalog/service';
 import { among, given, insertFrom, insertRows, positive, updateRows } from '../../db/given';
-import { balance, barcode, category, documentLine, item, itemPolicy, itemSupplier, party, pool, taxCode, unit } from '../../db/schema/index';
+import { balance, barcode, category, documentLine, item, itemPolicy, itemSupplier, party, costPool, taxCode, unit } from '../../db/schema/index';
 
 /** How tracking may be named in a file. Maps, since what a cell says may be the name of anything. */
 const trackingWords = new Map(Object.entries({ none: 'none', '': 'none', lot: 'lot', lots: 'lot', serial: 'serial', serials: 'serial' }));
@@ -145,7 +145,7 @@ export const items: Importer = {
         .from(balance)
         .where(and(balance.owned, positive(balance.quantity))),
     );
-    const everMoved = db.select({ id: pool.itemId }).from(pool).where(gt(pool.lastSeq, 0));
+    const everMoved = db.select({ id: costPool.itemId }).from(costPool).where(gt(costPool.lastSeq, 0));
     const moved = fields.includes('unit') || fields.includes('costMethod') ? await idsOf(everMoved) : new Set<string>();
     const used = fields.includes('kind')
       ? await idsOf(

@@ -1,4 +1,4 @@
-import { byName, lower, type Current, type Row } from '@larder/core/formats/rows';
+import { byName, lower, type Current, type Row } from '@larder/core/exchange/rows';
 import { eq, isNotNull, sql } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';

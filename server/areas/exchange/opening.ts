@@ -1,5 +1,5 @@
 import { quantityFault, quantityFaultSentence } from '@larder/core/decimal';
-import { lower, type Row } from '@larder/core/formats/rows';
+import { lower, type Row } from '@larder/core/exchange/rows';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import { openStock } from '../stock/service';
 import type { Importer } from './importer';
@@ -36,7 +36,7 @@ export const opening: Importer = {
           ...missing(items, row.sku, 'item'),
           ...missing(sites, row.site, 'site'),
           ...missingBin(places, sites.get(lower(row.site)), row.bin, row.site),
-          ...(found?.kept === false ? [`${row.sku ?? ''} is not kept in stock.`] : []),
+          ...(found?.stocked === false ? [`${row.sku ?? ''} is not kept in stock.`] : []),
           ...(found?.tracking === 'lot' && !row.lot ? [`${row.sku ?? ''} needs its lot.`] : []),
           ...(found?.tracking === 'serial' && !row.serial ? [`${row.sku ?? ''} needs its serial, one row for each.`] : []),
           ...(found?.tracking === 'serial' && row.quantity !== '1' ? ['A serial is one unit.'] : []),
@@ -88,7 +88,7 @@ const itemFacts = async ({ tx: { db } }: Act, itemIds: readonly number[]) => {
   return db
     .select({
       id: item.id,
-      kept: sql<boolean>`${item.kind} = 'stocked'`,
+      stocked: sql<boolean>`${item.kind} = 'stocked'`,
       tracking: item.tracking,
       step: plain(unit.step),
       opened: sql<boolean>`${exists(opened)}`,

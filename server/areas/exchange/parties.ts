@@ -1,4 +1,4 @@
-import { byName, lower } from '@larder/core/formats/rows';
+import { byName, lower } from '@larder/core/exchange/rows';
 import { eq, sql } from 'drizzle-orm';
 import { createParty } from '../setup/service';
 import { recordAll, type Importer } from './importer';

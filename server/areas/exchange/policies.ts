@@ -1,4 +1,4 @@
-import { byName, lower } from '@larder/core/formats/rows';
+import { byName, lower } from '@larder/core/exchange/rows';
 import { eq, ne, sql } from 'drizzle-orm';
 import { among, insertRows } from '../../db/given';
 import { item, itemPolicy, place } from '../../db/schema/index';

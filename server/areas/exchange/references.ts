@@ -2,12 +2,12 @@ import { and, eq, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
-import { poolOver } from '../../documents/seen';
-import { lower } from '@larder/core/formats/rows';
+import { costPoolOver } from '../../documents/seen';
+import { lower } from '@larder/core/exchange/rows';
 import type { Db } from '../../db/database';
 import { among } from '../../db/given';
 import type { Fields } from '../../db/json';
-import { barcode, category, item, itemSupplier, itemUnit, party, place, pool, site, taxCode, unit } from '../../db/schema/index';
+import { barcode, category, item, itemSupplier, itemUnit, party, place, costPool, site, taxCode, unit } from '../../db/schema/index';
 
 /** Ids of items by SKU in lower case. */
 export async function itemsMeant({ tx }: Act, skus: readonly string[]): Promise<Map<string, number>> {
@@ -124,7 +124,7 @@ export const itemsWithFigures = (db: Db, sites: Sites, more: { figures: Fields; 
     .select({ ...itemFields, ...more.figures, own: more.own })
     .from(item)
     .innerJoin(unit, eq(unit.id, item.unitId))
-    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
+    .innerJoin(costPoolOver(sites), eq(costPool.itemId, item.id))
     .leftJoin(category, eq(category.id, item.categoryId))
     .leftJoin(taxCode, eq(taxCode.id, item.taxCodeId))
     .leftJoinLateral(firstTerms, sql`true`)

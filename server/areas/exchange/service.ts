@@ -1,6 +1,6 @@
-import { exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
-import { restored } from '@larder/core/formats/cells';
-import { checkRows, type CheckedRow, type Row } from '@larder/core/formats/rows';
+import { exchangeKinds, type ExchangeKind } from '@larder/core/exchange/exchange';
+import { restored } from '@larder/core/exchange/cells';
+import { checkRows, type CheckedRow, type Row } from '@larder/core/exchange/rows';
 import type * as contract from '@larder/contract/exchange';
 import type { FileAnswer, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';

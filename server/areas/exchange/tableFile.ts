@@ -1,5 +1,5 @@
 import type { FileAnswer } from '@larder/contract/endpoint';
-import { neutralised } from '@larder/core/formats/cells';
+import { neutralised } from '@larder/core/exchange/cells';
 import { isDay } from '@larder/core/day';
 import { refuseField } from '@larder/core/refusal';
 import Excel from 'exceljs';

@@ -1,5 +1,5 @@
 import { breaksText, readBreaks } from '@larder/core/inbound/terms';
-import { byName, lower, type Current } from '@larder/core/formats/rows';
+import { byName, lower, type Current } from '@larder/core/exchange/rows';
 import { eq, sql } from 'drizzle-orm';
 import { recordAll, type Importer } from './importer';
 import { itemsMeant, leadDaysSaid, missing, written } from './references';

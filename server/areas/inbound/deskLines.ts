@@ -31,7 +31,7 @@ const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${pur
 export async function deskLines({ tx, by, now, sites }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
   const { db } = tx;
   const bin = binProposed(tx);
-  const toCome = or(positive(purchaseLine.incoming), and(not(purchaseLine.kept), not(purchaseLine.direct), positive(purchaseLine.outstanding)));
+  const toCome = or(positive(purchaseLine.incoming), and(not(purchaseLine.stocked), not(purchaseLine.direct), positive(purchaseLine.outstanding)));
   return db
     .select({
       lineId: purchaseLine.id,
@@ -49,9 +49,9 @@ export async function deskLines({ tx, by, now, sites }: Act, siteId?: number): P
       step: plain(unit.step),
       outstanding: plain(purchaseLine.outstanding),
       tracking: item.tracking,
-      kept: purchaseLine.kept,
-      binId: sql<number | null>`case when ${purchaseLine.kept} then ${bin.id} end`,
-      bin: sql<string | null>`case when ${purchaseLine.kept} then ${bin.code} end`,
+      stocked: purchaseLine.stocked,
+      binId: sql<number | null>`case when ${purchaseLine.stocked} then ${bin.id} end`,
+      bin: sql<string | null>`case when ${purchaseLine.stocked} then ${bin.code} end`,
       waiting: waitingOf(tx),
       others: othersOf(by.id, now),
       codes: codesOf(item.id, { suppliers: true }),

@@ -2,7 +2,7 @@ import type * as receiving from '@larder/contract/receiving';
 import { decimal, type Had } from '@larder/core/decimal';
 import { receiptValue } from '@larder/core/inbound/amount';
 import { beyond } from '@larder/core/inbound/extra';
-import { straightToBench } from '@larder/core/ledger/straight';
+import { crossDock } from '@larder/core/ledger/crossDock';
 import type { Movement } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import { and, eq, sql } from 'drizzle-orm';
@@ -47,7 +47,7 @@ async function postReceipt(act: Act, form: receiving.ReceiptForm, wanted: Readon
     act,
     straight.map(({ siteId }) => siteId),
   );
-  return post(act, await receiptMovement(act, form, wanted), { next: [straightToBench(toBench)], placeIds });
+  return post(act, await receiptMovement(act, form, wanted), { next: [crossDock(toBench)], placeIds });
 }
 
 const usedUp = alias(place, 'used_up');
@@ -70,7 +70,7 @@ export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =
       siteId: purchaseLine.siteId,
       active: purchaseLine.active,
       /** Not kept in stock, it goes to be used at once. */
-      kept: purchaseLine.kept,
+      stocked: purchaseLine.stocked,
       usedUpPlaceId: usedUp.id,
       /** The customer it goes to straight from the supplier, and the place of that customer. */
       shipsTo: party.name,
@@ -111,8 +111,8 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
     if (at.shipsTo !== null)
       return [{ field: field('lineId'), sentence: `${at.number} goes straight to ${at.shipsTo}: record on the order what was delivered there.` }];
     if (!at.active) return [{ field: field('lineId'), sentence: `${at.number} is not open: it was not placed, or was closed or cancelled.` }];
-    if (at.kept && line.binId === null) return [{ field: field('binId'), sentence: 'Choose the bin it goes to.' }];
-    if (at.kept && bins.get(line.binId as number)?.siteId !== at.siteId)
+    if (at.stocked && line.binId === null) return [{ field: field('binId'), sentence: 'Choose the bin it goes to.' }];
+    if (at.stocked && bins.get(line.binId as number)?.siteId !== at.siteId)
       return [{ field: field('binId'), sentence: 'That bin is not at the site this order is delivered to.' }];
     const item = items.get(at.itemId);
     const fault = item && quantityError(item, line.quantity, field('quantity'));
@@ -160,7 +160,7 @@ export async function receiptMovement(
         lotId: null,
         quantity,
         fromPlaceId: at.supplierPlaceId,
-        toPlaceId: kind === 'receipt' && !at.kept ? at.usedUpPlaceId : (line.binId as number),
+        toPlaceId: kind === 'receipt' && !at.stocked ? at.usedUpPlaceId : (line.binId as number),
         valuation: { by: 'stated', value },
         serves: [{ kind: 'purchase', lineId: at.id }],
         of: index,

@@ -4,7 +4,7 @@ import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { deskLines } from './deskLines';
 import { purchase, purchases } from './queries';
-import { receiveLoose } from './loose';
+import { receiveUnordered } from './unordered';
 import { returnable, returnGoods, returnSources } from './returns';
 import { receive } from './receive';
 import { amendPurchase } from './amend';
@@ -25,7 +25,7 @@ export function inboundRoutes(serve: Serve): void {
   serve(receiving.receivingDesk, async (act, { query }) => ({ rows: await deskLines(act, query.siteId), ...(await tallyOf(act)) }));
   serve(receiving.changeDesk, (act, { body }) => changeTally(act, body.changes));
   serve(contract.amendPurchase, (act, { params, body }) => amendPurchase(act, params.id, body));
-  serve(receiving.receiveLoose, (act, { body }) => receiveLoose(act, body));
+  serve(receiving.receiveUnordered, (act, { body }) => receiveUnordered(act, body));
   serve(receiving.returnSources, (act, { query }) => returnSources(act, query));
   serve(receiving.returnable, (act, { params }) => returnable(act, params.id));
   serve(receiving.returnGoods, (act, { body }) => returnGoods(act, body));

@@ -1,7 +1,7 @@
 import type * as contract from '@larder/contract/outbound';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, least, quantityText } from '@larder/core/decimal';
-import { promiseDate } from '@larder/core/stock/availability';
+import { availableOn } from '@larder/core/stock/availability';
 import { and, desc, eq, exists, ne, or, sql } from 'drizzle-orm';
 import { type PgColumn } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
@@ -26,7 +26,7 @@ export function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
 
 type Availability = ResponseOf<typeof contract.availability>;
 
-/** What a line of so many would find: free, short, the promise date, what is coming and what other sites have free. */
+/** What a line of so many would find: free, short, the first day all of it could be here, what is coming and what other sites have free. */
 export async function availability({ tx, today, allow, sites }: Act, query: QueryOf<typeof contract.availability>): Promise<Availability> {
   const { itemId, siteId } = query;
   const { db } = tx;
@@ -40,7 +40,7 @@ export async function availability({ tx, today, allow, sites }: Act, query: Quer
     .where(and(eq(itemSite.itemId, itemId), eq(itemSite.siteId, siteId)));
   const [row] = await db
     .select({
-      kept: sql<boolean>`${exists(
+      stocked: sql<boolean>`${exists(
         db
           .select({ one: sql`1` })
           .from(item)
@@ -65,12 +65,12 @@ export async function availability({ tx, today, allow, sites }: Act, query: Quer
       ),
     })
     .from(oneRow);
-  if (row?.kept === false) return { kept: false, free: '0', short: '0', promise: today, coming: [], elsewhere: [] };
+  if (row?.stocked === false) return { stocked: false, free: '0', short: '0', availableOn: today, coming: [], elsewhere: [] };
   const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
   const wanted = decimal(query.quantity);
   const incoming = coming.flatMap((one) =>
     one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }],
   );
-  const promise = promiseDate({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
-  return { kept: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), promise, coming, elsewhere };
+  const day = availableOn({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
+  return { stocked: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), availableOn: day, coming, elsewhere };
 }

@@ -103,8 +103,8 @@ describe('confirming', () => {
   test('goods at another site do not count; they are named with where they are', async () => {
     await stocked(business, itemId, '5');
     const asked = { query: { siteId: business.otherSiteId, itemId, quantity: '3' } };
-    const { free, short, elsewhere, promise } = await business.owner.get(outbound.availability, asked);
-    expect([free, short, promise]).toEqual(['0', '3', null]);
+    const { free, short, elsewhere, availableOn } = await business.owner.get(outbound.availability, asked);
+    expect([free, short, availableOn]).toEqual(['0', '3', null]);
     expect(elsewhere).toEqual([{ siteId: business.siteId, site: 'Barn store', free: '5' }]);
   });
 });

@@ -25,8 +25,8 @@ const sums = new QueryBuilder()
     dispatched: sql<string>`coalesce(trim_scale(sum(${salesLine.dispatched})), 0)`.as('sum_dispatched'),
     short: sql<string>`coalesce(trim_scale(sum(${salesLine.short})), 0)`.as('sum_short'),
     /** Of lines that are not kept in stock. */
-    unkept: sql<string>`coalesce(sum(${salesLine.baseQuantity}) filter (where not ${salesLine.kept}), 0)`.as('unkept'),
-    unkeptGone: sql<string>`coalesce(sum(${salesLine.dispatched}) filter (where not ${salesLine.kept}), 0)`.as('unkept_gone'),
+    unkept: sql<string>`coalesce(sum(${salesLine.baseQuantity}) filter (where not ${salesLine.stocked}), 0)`.as('unkept'),
+    unkeptGone: sql<string>`coalesce(sum(${salesLine.dispatched}) filter (where not ${salesLine.stocked}), 0)`.as('unkept_gone'),
     lines: sql<number>`count(*)`.as('line_count'),
     amount: sql<string>`coalesce(sum(${salesLine.amount}), 0)`.as('sum_amount'),
   })
@@ -101,7 +101,7 @@ const linesOf = (today: Placeholder) =>
   jsonRows(
     {
       ...lineFields(salesLine),
-      kept: salesLine.kept,
+      stocked: salesLine.stocked,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
       reserved: plain(salesLine.reserved),

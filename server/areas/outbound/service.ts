@@ -102,7 +102,7 @@ async function decide(
   active: boolean,
   decision: Partial<typeof salesOrder.$inferInsert>,
 ): Promise<Posting> {
-  const lines = order.lines.filter(({ kept }) => kept);
+  const lines = order.lines.filter(({ stocked }) => stocked);
   await lock.pools(
     act,
     lines.map(({ itemId }) => itemId),

@@ -34,7 +34,7 @@ const readGoing = prepared(['id'], (db, { id }) =>
           itemId: salesLine.itemId,
           sku: item.sku,
           active: salesLine.active,
-          kept: salesLine.kept,
+          stocked: salesLine.stocked,
           open: sql<string>`(${salesLine.baseQuantity} - ${salesLine.dispatched})::text`,
         },
         (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
@@ -110,12 +110,12 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
   const lines = form.lines.flatMap((line, index): MovementLine[] => {
     const at = order.lines.get(line.lineId) as GoingLine;
     const asked = decimal(line.quantity);
-    const lots = at.kept ? takeLots(waiting.get(line.lineId) ?? [], asked) : [{ lotId: null, quantity: asked }];
+    const lots = at.stocked ? takeLots(waiting.get(line.lineId) ?? [], asked) : [{ lotId: null, quantity: asked }];
     return lots.map(({ lotId, quantity }) => ({
       itemId: at.itemId,
       lotId,
       quantity,
-      fromPlaceId: at.kept ? order.benchId : order.nowhereId,
+      fromPlaceId: at.stocked ? order.benchId : order.nowhereId,
       toPlaceId: order.customerPlaceId,
       valuation: { by: 'current' },
       serves: [{ kind: 'sales', lineId: at.id }],
@@ -131,7 +131,7 @@ function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { line
   refuseErrors(
     lines.flatMap(({ lineId }, index): FieldError[] => {
       const at = known.get(lineId) as GoingLine;
-      if (at.kept || total(lineId).lte(at.open)) return [];
+      if (at.stocked || total(lineId).lte(at.open)) return [];
       return [{ field: `lines.${index}.quantity`, sentence: `${number} wants only ${decimal(at.open).toFixed()} more of ${at.sku}.` }];
     }),
   );
@@ -180,7 +180,7 @@ async function refuseGoing(
     lines.flatMap((line, index): FieldError[] => {
       const at = order.lines.get(line.lineId);
       if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
-      if (!at.kept && binIds.length > 0)
+      if (!at.stocked && binIds.length > 0)
         return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} is not kept in stock: there is nothing to pick, it goes out with the dispatch.` }];
       if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
       const item = items.get(at.itemId);

@@ -10,7 +10,7 @@ import type { z } from 'zod';
 import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../act';
 import { bodyLimit, readBytes, readJson } from '../../http/body';
-import { signedIn, type Ground } from '../../http/route';
+import { signedIn, type Resources } from '../../http/route';
 import { beginSession, endOtherSessions, endSession, personFields, personOf, recognised, sessionsOf } from '../../http/session';
 import { shaped } from '../../http/shape';
 import { attempts } from './attempts';
@@ -20,7 +20,7 @@ import { drizzleOn } from '../../db/database';
 import { company, person, session } from '../../db/schema/index';
 
 /** Signing in and out, and what a person does about their own sign-in; these set cookies, so they stand outside the common route. */
-export function peopleRoutes(router: Router, ground: Ground, log: Logger): void {
+export function peopleRoutes(router: Router, ground: Resources, log: Logger): void {
   const { pool } = ground;
   const db = drizzleOn(pool);
   const attempt = attempts(pool);
@@ -117,7 +117,7 @@ export function peopleRoutes(router: Router, ground: Ground, log: Logger): void 
 /** Checked against when there is no such person, so that the answer takes as long. */
 const decoy = hash('nobody has this password');
 
-async function meOf({ pool }: Ground, by: Person, now: Date): Promise<Me> {
+async function meOf({ pool }: Resources, by: Person, now: Date): Promise<Me> {
   const [business] = await drizzleOn(pool).select({ name: company.name, currency: company.currency, zone: company.timeZone }).from(company);
   const { name = '', currency = '', zone = 'UTC' } = business ?? {};
   return {

@@ -1,4 +1,4 @@
-import { askedLines, dayInWords } from '@larder/core/letters/asked';
+import { askedLines, dayInWords } from '@larder/core/post/asked';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import PDFDocument from 'pdfkit';
 import { registerFonts } from '../../documents/fonts';

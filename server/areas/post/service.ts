@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { askedLines, dayInWords } from '@larder/core/letters/asked';
-import { fillTemplate, firstOrderTemplate, refuseTemplate, type Template } from '@larder/core/letters/template';
+import { askedLines, dayInWords } from '@larder/core/post/asked';
+import { fillTemplate, firstOrderTemplate, refuseTemplate, type Template } from '@larder/core/post/template';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/post';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';

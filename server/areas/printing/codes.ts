@@ -1,5 +1,5 @@
 import bwip from 'bwip-js/node';
-import type { Symbology } from '@larder/core/labels/layout';
+import type { Symbology } from '@larder/core/printing/layout';
 
 /** Dark rectangles of a code, in modules from its upper left corner, and how many modules it is wide and high (bars: 1 high). */
 export interface Modules {

@@ -1,5 +1,5 @@
-import { layOut, type CodeBox, type Label, type TextBox } from '@larder/core/labels/layout';
-import { placeOnSheet, type Sheet } from '@larder/core/labels/sheets';
+import { layOut, type CodeBox, type Label, type TextBox } from '@larder/core/printing/layout';
+import { placeOnSheet, type Sheet } from '@larder/core/printing/sheets';
 import PDFDocument from 'pdfkit';
 import type { Act } from '../../act';
 import { registerFonts } from '../../documents/fonts';

@@ -3,8 +3,8 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Label } from '@larder/core/labels/layout';
-import { sheets, type Sheet } from '@larder/core/labels/sheets';
+import type { Label } from '@larder/core/printing/layout';
+import { sheets, type Sheet } from '@larder/core/printing/sheets';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import { labelsPdf } from './paper';
 

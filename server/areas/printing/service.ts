@@ -1,8 +1,8 @@
 import { gs1Text } from '@larder/core/codes/gs1';
 import { gtinFault } from '@larder/core/codes/gtin';
-import { codeFor } from '@larder/core/labels/codeFor';
-import type { Label } from '@larder/core/labels/layout';
-import { ownSheet, sheets, type Sheet } from '@larder/core/labels/sheets';
+import { codeFor } from '@larder/core/printing/codeFor';
+import type { Label } from '@larder/core/printing/layout';
+import { ownSheet, sheets, type Sheet } from '@larder/core/printing/sheets';
 import type * as contract from '@larder/contract/printing';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';

@@ -17,7 +17,7 @@ import {
   movementLine,
   party,
   place,
-  pool,
+  costPool,
   purchaseLine,
   purchaseOrder,
   salesLine,
@@ -26,7 +26,7 @@ import {
   unit,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
-import { poolOver } from '../../documents/seen';
+import { costPoolOver } from '../../documents/seen';
 
 /** How far back its use and its stock are looked at, in days. */
 const [usedDays, pastDays] = [90, 60];
@@ -71,19 +71,19 @@ function readStanding(tx: Act['tx'], id: number, sites: Sites, usedSince: string
       pictureId: item.pictureId,
       unit: unit.code,
       step: plain(unit.step),
-      unitCost: plain(pool.unitCost),
-      value: pool.value,
-      seq: pool.lastSeq,
+      unitCost: plain(costPool.unitCost),
+      value: costPool.value,
+      seq: costPool.lastSeq,
       reorderPoint: policy.point,
       orderUpTo: policy.upTo,
-      onHand: pool.onHand,
+      onHand: costPool.onHand,
       used: sql<string>`coalesce((${used}), 0)`,
       sites: sitesOf(sites),
       expected: expectedOf(tx, sites),
       reservedFor: reservedFor(sites),
     })
     .from(item)
-    .innerJoin(poolOver(sites), eq(pool.itemId, item.id))
+    .innerJoin(costPoolOver(sites), eq(costPool.itemId, item.id))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
     .where(eq(item.id, id));

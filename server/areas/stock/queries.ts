@@ -9,9 +9,9 @@ import { seenAt, type Act } from '../../act';
 import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, pageAt, paged, readCursor, wordNames, wordPatterns, wordsGiven, wordValues, type Sort } from '../../db/paging';
 import { preparedFor } from '../../db/prepared';
-import { balance, item, itemPolicy, itemSite, itemSupplier, lot, place, pool, site, unit } from '../../db/schema/index';
+import { balance, item, itemPolicy, itemSite, itemSupplier, lot, place, costPool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
-import { poolOver } from '../../documents/seen';
+import { costPoolOver } from '../../documents/seen';
 
 export { lotConditions, lotsSeen, lotWords } from './lotList';
 export { movedAt } from './trail';
@@ -22,12 +22,12 @@ type Given = number | Placeholder;
 
 /** Where stock is looked at: over all sites or those one may see, at one, or at the site of each row. */
 interface At {
-  figures: typeof pool | typeof itemSite;
+  figures: typeof costPool | typeof itemSite;
   site: Given | PgColumn | undefined;
   sites: Sites | Placeholder;
 }
 
-export const over = (sites: Sites | Placeholder): At => ({ figures: pool, site: undefined, sites });
+export const over = (sites: Sites | Placeholder): At => ({ figures: costPool, site: undefined, sites });
 
 /** What a stock table can be sorted by. */
 const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
@@ -37,7 +37,7 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
   reserved: { sql: figures.reserved, type: 'numeric' },
   free: { sql: figures.free, type: 'numeric' },
   onOrder: { sql: figures.onOrder, type: 'numeric' },
-  unitCost: { sql: pool.unitCost, type: 'numeric' },
+  unitCost: { sql: costPool.unitCost, type: 'numeric' },
   value: { sql: figures.value, type: 'numeric' },
 });
 
@@ -71,7 +71,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'sites', 'siteId',
   const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId, sites: null } : over(seen);
   const { figures } = at;
   const sort = sortsAt(at)[shape.sort];
-  const page = pageAt(sort, pool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
+  const page = pageAt(sort, costPool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
   const policy = db
     .select({
       point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
@@ -91,18 +91,18 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'sites', 'siteId',
       free: plain(figures.free),
       onOrder: plain(figures.onOrder),
       short: plain(figures.short),
-      unitCost: plain(pool.unitCost),
+      unitCost: plain(costPool.unitCost),
       value: figures.value,
       reorderPoint: policy.point,
       orderUpTo: policy.upTo,
       ...cursorOf(sort, item.id),
     })
-    .from(poolOver(seen))
-    .innerJoin(item, eq(item.id, pool.itemId))
+    .from(costPoolOver(seen))
+    .innerJoin(item, eq(item.id, costPool.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
     .$dynamic();
-  const here = shape.ofSite ? all.innerJoin(itemSite, and(eq(itemSite.itemId, pool.itemId), eq(itemSite.siteId, given.siteId))) : all;
+  const here = shape.ofSite ? all.innerJoin(itemSite, and(eq(itemSite.itemId, costPool.itemId), eq(itemSite.siteId, given.siteId))) : all;
   const conditions = {
     state: shape.state,
     categoryId: shape.ofCategory ? given.categoryId : undefined,

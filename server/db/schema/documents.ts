@@ -46,7 +46,7 @@ export const documentLine = pgTable(
     /** Of the base quantity: called off, or will not come or go any more. */
     cancelled: quantity().notNull().default('0'),
     /** Of an item kept in stock; services, charges and goods that are used at once are neither reserved nor on order. */
-    kept: boolean().notNull().default(true),
+    stocked: boolean('kept').notNull().default(true),
     /** Decided on, and neither closed nor cancelled; follows its document's decisions. */
     active: boolean().notNull().default(false),
     neededOn: date('needed_on'),

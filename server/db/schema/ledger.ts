@@ -9,7 +9,7 @@ import { place } from './places';
 import { reason, site } from './setup';
 
 /** What an item's owned places hold and are worth, and the sums over its sites. Kept by triggers; locked first by every posting. */
-export const pool = pgTable(
+export const costPool = pgTable(
   'pool',
   {
     itemId: integer('item_id')

@@ -1,5 +1,5 @@
-import type { CheckedRow, Row } from '@larder/core/formats/rows';
-import type { ExchangeKey } from '@larder/core/formats/exchange';
+import type { CheckedRow, Row } from '@larder/core/exchange/rows';
+import type { ExchangeKey } from '@larder/core/exchange/exchange';
 import { sql } from 'drizzle-orm';
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { bytea, key, moment } from './columns';

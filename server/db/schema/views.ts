@@ -18,7 +18,7 @@ const lineColumns = () => ({
   discount: quantity().notNull(),
   taxCodeId: integer('tax_code_id'),
   amount: currencyAmount().notNull(),
-  kept: boolean().notNull(),
+  stocked: boolean('kept').notNull(),
   active: boolean().notNull(),
 });
 

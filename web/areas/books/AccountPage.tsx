@@ -12,7 +12,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
 
 /** One account: its balance, what is open on it, and its entries. */

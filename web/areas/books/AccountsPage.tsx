@@ -10,7 +10,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useCreateAccountMutation } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 
 /** The chart of accounts with what stands on each. */
 export function AccountsPage() {

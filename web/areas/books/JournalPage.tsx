@@ -6,7 +6,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useJournalQuery } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
 import { FindField } from '../../kit/FindField';
 import { useFile, WorkProgress } from '../../shared/work';

@@ -1,4 +1,4 @@
-import { type ExchangeKind } from '@larder/core/formats/exchange';
+import { type ExchangeKind } from '@larder/core/exchange/exchange';
 import { BottomBar } from '../../kit/BottomBar';
 
 export function Expected({ kind }: { kind: ExchangeKind }) {

@@ -1,4 +1,4 @@
-import type { DayForm, DecimalMark } from '@larder/core/formats/cells';
+import type { DayForm, DecimalMark } from '@larder/core/exchange/cells';
 import { BottomBar } from '../../kit/BottomBar';
 import { Choice } from '../../kit/Field';
 import { count } from '../../kit/format';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { exchangeKinds, type ExchangeKind } from '@larder/core/formats/exchange';
-import { encodings } from '@larder/core/formats/text';
+import { exchangeKinds, type ExchangeKind } from '@larder/core/exchange/exchange';
+import { encodings } from '@larder/core/exchange/text';
 import { Choice } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useTitle } from '../../kit/title';

@@ -1,4 +1,4 @@
-import type { Encoding } from '@larder/core/formats/text';
+import type { Encoding } from '@larder/core/exchange/text';
 import { readTable, type FileFound } from './readTable';
 import { shapedRows, type Reading } from './shape';
 

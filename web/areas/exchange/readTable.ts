@@ -1,5 +1,5 @@
-import { dayFormOf, decimalMarkOf, type DayForm, type DecimalMark } from '@larder/core/formats/cells';
-import { encodingOf, textOf, type Encoding } from '@larder/core/formats/text';
+import { dayFormOf, decimalMarkOf, type DayForm, type DecimalMark } from '@larder/core/exchange/cells';
+import { encodingOf, textOf, type Encoding } from '@larder/core/exchange/text';
 import papa from 'papaparse';
 import { separatorOf } from './shape';
 import { unpackedSize } from './zip';

@@ -1,5 +1,5 @@
-import { readDay, readNumber, type DayForm, type DecimalMark } from '@larder/core/formats/cells';
-import type { ExchangeField } from '@larder/core/formats/exchange';
+import { readDay, readNumber, type DayForm, type DecimalMark } from '@larder/core/exchange/cells';
+import type { ExchangeField } from '@larder/core/exchange/exchange';
 
 const mostBytes = 20_000_000;
 

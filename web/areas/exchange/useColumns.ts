@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import { matchColumns, type ExchangeKind } from '@larder/core/formats/exchange';
-import type { DayForm, DecimalMark } from '@larder/core/formats/cells';
+import { matchColumns, type ExchangeKind } from '@larder/core/exchange/exchange';
+import type { DayForm, DecimalMark } from '@larder/core/exchange/cells';
 import type { ImportForm } from '@larder/contract/exchange';
 import { newRequestKey } from '@larder/contract/requestKey';
 import { refusalOf } from '../../kit/draft';

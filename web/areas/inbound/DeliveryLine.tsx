@@ -59,7 +59,7 @@ export function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine 
           />
         </td>
         <td className="under" style={{ width: 150 }}>
-          {line.kept ? (
+          {line.stocked ? (
             <select
               className="plain"
               style={{ width: '100%', height: 32 }}
@@ -82,7 +82,7 @@ export function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine 
         <tr>
           <td colSpan={3} className="under">
             <div className="choices">
-              {line.kept && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
+              {line.stocked && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
                 <label>
                   Damaged{' '}
                   <input

@@ -33,7 +33,7 @@ export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
         </Link>
       ) : null}
       {unknown ? (
-        <Link className="button small" to="/inbound/loose">
+        <Link className="button small" to="/inbound/unordered">
           Receive it without an order
         </Link>
       ) : null}

@@ -60,7 +60,7 @@ export function PurchasesPage() {
       actions={() => (
         <>
           <ExportButton list="purchases" only={{ q: question.q, show: question.show }} />
-          <Link className="button" to="/inbound/loose">
+          <Link className="button" to="/inbound/unordered">
             Without an order
           </Link>
           <Link className="button" to="/inbound/orders/new">

@@ -21,8 +21,8 @@ const inbound = api.injectEndpoints({
     returnable: read(build, receiving.returnable),
     foreseeReturn: foresee(build, receiving.returnGoods),
     returnGoods: write(build, receiving.returnGoods),
-    foreseeLoose: foresee(build, receiving.receiveLoose),
-    receiveLoose: write(build, receiving.receiveLoose),
+    foreseeUnordered: foresee(build, receiving.receiveUnordered),
+    receiveUnordered: write(build, receiving.receiveUnordered),
     receive: write(build, receiving.receive),
   }),
 });
@@ -44,7 +44,7 @@ export const {
   useReturnableQuery,
   useForeseeReturnQuery,
   useReturnGoodsMutation,
-  useForeseeLooseQuery,
-  useReceiveLooseMutation,
+  useForeseeUnorderedQuery,
+  useReceiveUnorderedMutation,
   useReceiveMutation,
 } = inbound;

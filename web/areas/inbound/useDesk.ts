@@ -26,7 +26,7 @@ export function useDesk(chosen: readonly number[]) {
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
   const counting = useTally(me?.id, data, refetch);
-  const { tally, now, change, settle } = counting;
+  const { tally, now, change, handIn } = counting;
   const [said, setSaid] = useState<Said | null>(null);
   /** What the person has said is right though it was asked about. */
   const [agreed, setAgreed] = useState<string[]>([]);
@@ -76,7 +76,7 @@ export function useDesk(chosen: readonly number[]) {
     reset();
   };
   const post = async () => {
-    if (!(await settle())) {
+    if (!(await handIn())) {
       setSaid({ kind: 'refused', text: 'The connection is lost. What you counted is kept on this machine; receive it when the connection is back.' });
       return;
     }

@@ -58,11 +58,11 @@ test('without a connection it is counted and kept on this machine, and sent once
   const { server, hook, scan, on, keptOn } = desk();
   server.cut();
   scan(1);
-  await act(async () => void expect(await hook.result.current.settle()).toBe(false));
+  await act(async () => void expect(await hook.result.current.handIn()).toBe(false));
   expect(on(1)).toBe('1');
   expect(JSON.parse(localStorage.getItem('desk-unsent-5') ?? '[]')).toHaveLength(1);
   server.back();
-  await act(async () => void expect(await hook.result.current.settle()).toBe(true));
+  await act(async () => void expect(await hook.result.current.handIn()).toBe(true));
   expect(keptOn(1)).toBe('1');
   expect(hook.result.current.unsent).toBe(0);
 });

@@ -79,7 +79,7 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     return key;
   };
   /** Waits until the server has everything; false when it cannot be reached. */
-  const settle = async (): Promise<boolean> => {
+  const handIn = async (): Promise<boolean> => {
     for (let tries = 0; tries < 20; tries += 1) {
       if (unsent.waiting().length === 0 || (await flush())) return true;
       if (!sending.current) return false;
@@ -100,7 +100,7 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
       look();
     },
     change,
-    settle,
+    handIn,
   };
 }
 

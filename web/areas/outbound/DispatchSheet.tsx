@@ -44,7 +44,9 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
                     <span className="code">{line.sku}</span>
                     <span className="name">{line.name}</span>
                   </td>
-                  <td className="number">{line.kept ? quantity(goesOut(line)) : <span className="quiet">{quantity(goesOut(line))}, not from stock</span>}</td>
+                  <td className="number">
+                    {line.stocked ? quantity(goesOut(line)) : <span className="quiet">{quantity(goesOut(line))}, not from stock</span>}
+                  </td>
                   <td className="number">
                     <input
                       className="plain number"

@@ -22,7 +22,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   );
   const [end, ending] = useEndSaleMutation();
   const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
-  const onBench = waiting.filter(({ kept }) => kept).length;
+  const onBench = waiting.filter(({ stocked }) => stocked).length;
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
@@ -74,7 +74,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
                     <td className="number wide-only">{price(line.price)}</td>
                     <td className="number wide-only">{money(line.amount)}</td>
                     <td>
-                      {left > 0 && order.open && !line.kept ? (
+                      {left > 0 && order.open && !line.stocked ? (
                         <small className="quiet">not kept in stock</small>
                       ) : left > 0 && order.open ? (
                         <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />

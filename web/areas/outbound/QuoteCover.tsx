@@ -17,7 +17,7 @@ export function LineCover({ line, siteId, today }: { line: DraftLine; siteId: nu
   const typed = useDelayed(baseQuantity(line) ?? '0', 150);
   const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
   if (!currentData) return null;
-  if (!currentData.kept) return <small className="quiet">not kept in stock</small>;
+  if (!currentData.stocked) return <small className="quiet">not kept in stock</small>;
   const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);
-  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.promise, today)} />;
+  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.availableOn, today)} />;
 }

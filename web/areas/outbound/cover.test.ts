@@ -3,7 +3,7 @@ import { coverParts, coverWords } from './cover';
 
 const today = '2026-11-23';
 const coming: Parameters<typeof coverParts>[2] = [{ orderNumber: 'PO-1020', orderId: 1, quantity: '6', expectedOn: '2026-11-26' }];
-const said = (wanted: number, short: number, from = coming, promise: string | null = null) => coverWords(coverParts(wanted, short, from), from, promise, today);
+const said = (wanted: number, short: number, from = coming, wholeOn: string | null = null) => coverWords(coverParts(wanted, short, from), from, wholeOn, today);
 
 test('where a line comes from is said in words', () => {
   expect(said(12, 0)).toBe('all on the shelf');

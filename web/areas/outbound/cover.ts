@@ -5,8 +5,8 @@ import { shortDay } from '../../kit/format';
 type Coming = SalesOrder['lines'][number]['coming'];
 
 /** How many of a line's base units can go out now: what is on the bench, or, of what is not kept in stock, what has not gone yet. */
-export const goesOut = (line: Pick<SalesOrder['lines'][number], 'kept' | 'picked' | 'dispatched' | 'baseQuantity'>): string =>
-  decimal(line.kept ? line.picked : line.baseQuantity)
+export const goesOut = (line: Pick<SalesOrder['lines'][number], 'stocked' | 'picked' | 'dispatched' | 'baseQuantity'>): string =>
+  decimal(line.stocked ? line.picked : line.baseQuantity)
     .minus(line.dispatched)
     .toFixed();
 
@@ -18,7 +18,7 @@ export function coverParts(wanted: number, short: number, coming: Coming): { her
 }
 
 /** The same in words: "4 now, 6 from PO-1020 on Thu 26 Nov". */
-export function coverWords(parts: ReturnType<typeof coverParts>, coming: Coming, promise: string | null | undefined, today: string): string {
+export function coverWords(parts: ReturnType<typeof coverParts>, coming: Coming, wholeOn: string | null | undefined, today: string): string {
   const short = parts.coming + parts.unknown;
   if (short === 0) return 'all on the shelf';
   const next = coming.find(({ expectedOn }) => expectedOn !== null);
@@ -26,6 +26,6 @@ export function coverWords(parts: ReturnType<typeof coverParts>, coming: Coming,
   const from = next?.expectedOn ? ` from ${next.orderNumber} on ${shortDay(next.expectedOn, today)}${next.expectedOn < today ? ', late' : ''}` : '';
   const soon = parts.coming > 0 ? `${parts.coming}${from}` : '';
   const nobody = parts.unknown > 0 ? `${soon ? ', ' : ''}${parts.unknown} short with no date yet` : '';
-  const whole = promise && parts.unknown === 0 && next?.expectedOn !== promise ? `, all by ${shortDay(promise, today)}` : '';
+  const whole = wholeOn && parts.unknown === 0 && next?.expectedOn !== wholeOn ? `, all by ${shortDay(wholeOn, today)}` : '';
   return here + soon + nobody + whole;
 }

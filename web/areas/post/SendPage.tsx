@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { orderWords } from '@larder/core/letters/template';
+import { orderWords } from '@larder/core/post/template';
 import type { orderLetter } from '@larder/contract/post';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { BottomBar } from '../../kit/BottomBar';

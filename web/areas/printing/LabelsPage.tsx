@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { sheets } from '@larder/core/labels/sheets';
+import { sheets } from '@larder/core/printing/sheets';
 import { newRequestKey } from '@larder/contract/requestKey';
 import type { LabelForm } from '@larder/contract/printing';
 import { BottomBar } from '../../kit/BottomBar';

@@ -10,9 +10,9 @@ import { Entry, writeEntry } from './entry';
  * Order lines of which as many are billed as came, and whose two amounts differ by the cents that an undo or a return in between had rounded:
  * what is left goes to price variance, so that nothing stays open. Usually there is none. The orders are locked.
  */
-export async function settleLines(act: Act, purchaseLineIds: readonly number[], effectiveOn: string): Promise<void> {
+export async function clearCents(act: Act, purchaseLineIds: readonly number[], effectiveOn: string): Promise<void> {
   if (purchaseLineIds.length === 0) return;
-  const left = await unsettledLines(act, among(purchaseLine.id, purchaseLineIds));
+  const left = await linesWithCents(act, among(purchaseLine.id, purchaseLineIds));
   if (left.length === 0) return;
   await insertRows(
     act.tx,
@@ -30,7 +30,7 @@ export async function settleLines(act: Act, purchaseLineIds: readonly number[], 
 }
 
 /** Purchase lines as much billed as received whose two amounts differ, with what is open. */
-export const unsettledLines = async ({ tx }: Act, which?: SQL) =>
+export const linesWithCents = async ({ tx }: Act, which?: SQL) =>
   tx.db
     .select({
       id: purchaseLine.id,

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { BookEffects } from '@larder/contract/bills';
-import { problemOf } from '../../kit/problem';
-import { money } from '../../kit/format';
+import { problemOf } from '../kit/problem';
+import { money } from '../kit/format';
 
 interface BookEffectPanelProps {
   title: string;

@@ -20,7 +20,7 @@ const steps = {
     name: 'First order in',
     how: 'Write a purchase order, place it, and receive it.',
     to: '/inbound/orders/new',
-    also: { to: '/inbound/loose', name: 'receive without an order' },
+    also: { to: '/inbound/unordered', name: 'receive without an order' },
   },
   'order-out': { name: 'First order out', how: 'Write a quote, confirm it, pick it and send it.', to: '/outbound/orders/new', also: null },
 };

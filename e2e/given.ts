@@ -23,7 +23,7 @@ export interface Order extends Id {
 }
 
 /** What a journey begins with, made by the same requests the pages make: goods and a supplier of its own, so that its figures stand by themselves. */
-export const ground = (page: Page) => ({
+export const given = (page: Page) => ({
   supplier: async (name: string): Promise<number> => (await ask<Id>(page, 'POST', '/api/setup/parties', { name, isSupplier: true })).id,
   site: async (): Promise<number> => {
     const { sites } = await ask<{ sites: (Id & { name: string })[] }>(page, 'GET', '/api/setup/reference');

@@ -6,8 +6,8 @@ import { count, money, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
-import { useClearingQuery } from './api';
-import { BookTabs } from './BookTabs';
+import { useClearingQuery } from '../../shared/charges';
+import { BookTabs } from '../../shared/BookTabs';
 
 /** Estimates of charges that wait for a bill, by worksheet; what they add up to is what the account says. */
 export function ClearingPage() {

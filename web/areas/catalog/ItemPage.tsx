@@ -1,5 +1,5 @@
 import { Link, useNavigate, useParams } from 'react-router';
-import { isKept } from '@larder/core/catalog/kind';
+import { isStocked } from '@larder/core/catalog/kind';
 import type { Item } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
@@ -94,15 +94,15 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
         <BarcodeSheet item={item} dirty={writing.isTyped} form={form} put={put} errorAt={errorAt} />
         <UnitSheet form={form} put={put} errorAt={errorAt} />
         <SupplierSheet rows={form.suppliers} change={(suppliers) => put({ suppliers })} errorAt={errorAt} />
-        {isKept(form.kind) ? <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} /> : null}
+        {isStocked(form.kind) ? <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} /> : null}
         <AttributeSheet subject="item" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={errorAt} />
         <MoreFacts form={form} put={put} errorAt={errorAt} />
       </div>
       <div className="stack">
         <PictureCard pictureId={form.pictureId} change={(pictureId) => put({ pictureId })} />
-        {item && isKept(item.kind) ? (
+        {item && isStocked(item.kind) ? (
           <StockPeek itemId={item.id} siteId={siteId} picture={false} />
-        ) : !isKept(form.kind) ? (
+        ) : !isStocked(form.kind) ? (
           <p className="card pad quiet">Not kept in stock: what comes in is cost at once, and what is sold goes out with the dispatch, without a pick.</p>
         ) : (
           <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
@@ -114,7 +114,7 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
       >
         {item ? (
           <>
-            {isKept(item.kind) ? (
+            {isStocked(item.kind) ? (
               <Link className="button" to={`/stock/opening?item=${item.id}`}>
                 Opening stock
               </Link>

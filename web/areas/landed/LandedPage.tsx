@@ -7,7 +7,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useReceiptsQuery, useSheetsQuery } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 import { FindField } from '../../kit/FindField';
 
 /** Landed cost: the worksheets there are, and the receipts a new one can be started on. */

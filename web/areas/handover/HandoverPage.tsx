@@ -9,7 +9,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useBringInAccountsMutation, useHandOverMutation, useHandoverQuery, useMapAccountsMutation, useTakeBackMutation } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 import { Mapping } from './HandoverMapping';
 import { Comparison } from './HandoverComparison';
 import { Gone } from './HandedOver';

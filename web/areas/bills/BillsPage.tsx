@@ -11,7 +11,7 @@ import { useTitle } from '../../kit/title';
 import { ExportButton } from '../../shared/ExportButton';
 import { useMeQuery } from '../../shared/me';
 import { useBillQuery, useBillsQuery } from './api';
-import { BookTabs } from './BookTabs';
+import { BookTabs } from '../../shared/BookTabs';
 
 const shows = [
   ['open', 'To pay'],

@@ -26,9 +26,9 @@ const balanceOf = async (purpose: string) => (await business.owner.get(books.lis
 test('goods that turn up come from nobody in particular and count as paid', async () => {
   const itemId = await business.item('LOOSE-1');
   const body = { lines: [line(itemId, '5', '2.40')], packingNote: 'till slip' };
-  expect((await business.owner.ask(receiving.receiveLoose, { body }, { preview: true })).data.movementId).toBeNull();
+  expect((await business.owner.ask(receiving.receiveUnordered, { body }, { preview: true })).data.movementId).toBeNull();
   const floor = await business.as('Floor');
-  await floor.get(receiving.receiveLoose, { body });
+  await floor.get(receiving.receiveUnordered, { body });
   expect(await onHand(itemId)).toEqual(['5']);
   expect([await balanceOf('purchases-paid'), await balanceOf('grni')]).toEqual(['-12.00', '0.00']);
 });
@@ -37,7 +37,7 @@ test('equipment with its serials from a supplier whose bill will come: an order 
   const itemId = await business.item('LOOSE-2', { tracking: 'serial' });
   const lines = [line(itemId, '2', '310.00', [{ code: 'EX-1' }, { code: 'EX-2' }])];
   const floor = await business.as('Floor');
-  await floor.get(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
+  await floor.get(receiving.receiveUnordered, { body: { supplierId: business.supplierId, billComes: true, lines } });
   const [order] = (await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows;
   expect(order).toMatchObject({ state: 'received', received: '2' });
   expect(await balanceOf('grni')).toBe('-620.00');
@@ -50,7 +50,7 @@ test('equipment with its serials from a supplier whose bill will come: an order 
   };
   await business.owner.get(bills.createBill, { body });
   expect(await balanceOf('grni')).toBe('0.00');
-  const again = await business.owner.ask(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines } });
+  const again = await business.owner.ask(receiving.receiveUnordered, { body: { supplierId: business.supplierId, billComes: true, lines } });
   expect(again.status).toBe(409);
   expect((await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows.length).toBe(1);
 });
@@ -59,10 +59,10 @@ test.each([true, false])('what is shown before is what is posted, whether a bill
   const itemId = await business.item(`LOOSE-P${billComes}`);
   const other = await business.item(`LOOSE-Q${billComes}`);
   const body = { supplierId: business.supplierId, billComes, effectiveOn: '2026-03-09', lines: [line(itemId, '7', '0.333333'), line(other, '3', '1.005')] };
-  const { data: shown } = await business.owner.ask(receiving.receiveLoose, { body }, { preview: true });
+  const { data: shown } = await business.owner.ask(receiving.receiveUnordered, { body }, { preview: true });
   const orders = async () => (await business.owner.get(inbound.listPurchases, { query: { show: 'all' } })).rows.length;
   const before = await orders();
-  const posted = await business.owner.get(receiving.receiveLoose, { body });
+  const posted = await business.owner.get(receiving.receiveUnordered, { body });
   expect(posted.effects).toEqual(shown.effects);
   expect(shown.effects.rows.map(({ sku, measure, after }) => [sku, measure, after])).toContainEqual([`LOOSE-P${billComes}`, 'value', '2.33']);
   expect((await orders()) - before).toBe(billComes ? 1 : 0);
@@ -70,14 +70,14 @@ test.each([true, false])('what is shown before is what is posted, whether a bill
 
 test('what cannot be: a bill from nobody, no such supplier, a customer as supplier, no such bin, two sites on one bill', async () => {
   const itemId = await business.item('LOOSE-3');
-  const ask = async (more: object) => (await business.owner.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')], ...more } })).problem;
+  const ask = async (more: object) => (await business.owner.ask(receiving.receiveUnordered, { body: { lines: [line(itemId, '1', '1.00')], ...more } })).problem;
   expect((await ask({ billComes: true })).errors[0]?.field).toBe('supplierId');
   expect((await ask({ supplierId: 99999 })).errors[0]?.sentence).toBe('There is no such supplier.');
   expect((await ask({ supplierId: business.customerId })).errors[0]?.field).toBe('supplierId');
   expect((await ask({ lines: [{ ...line(itemId, '1', '1.00'), binId: 99999 }] })).errors[0]?.field).toBe('lines.0.binId');
   expect((await ask({ lines: [line(itemId, '-1', '1.00')] })).errors[0]?.field).toBe('lines.0.quantity');
   const onlooker = await business.as('Onlooker');
-  expect((await onlooker.ask(receiving.receiveLoose, { body: { lines: [line(itemId, '1', '1.00')] } })).status).toBe(403);
+  expect((await onlooker.ask(receiving.receiveUnordered, { body: { lines: [line(itemId, '1', '1.00')] } })).status).toBe(403);
 });
 
 test('equipment comes in with its tags; one that another unit has is refused, and a unit that comes again takes its new tag', async () => {
@@ -88,7 +88,7 @@ test('equipment comes in with its tags; one that another unit has is refused, an
     return rows.find((row) => row.code === code);
   };
   const come = (id: number, lots: { code: string; tag?: string }[]) =>
-    business.owner.ask(receiving.receiveLoose, { body: { lines: [line(id, String(lots.length), '90.00', lots)] } });
+    business.owner.ask(receiving.receiveUnordered, { body: { lines: [line(id, String(lots.length), '90.00', lots)] } });
   const first = await come(itemId, [
     { code: 'HX-1', tag: 'T-901' },
     { code: 'HX-2', tag: 'T-902' },
@@ -111,9 +111,9 @@ test('equipment comes in with its tags; one that another unit has is refused, an
   await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
   await business.owner.get(stock.undo, { body: { movementId: first.data.movementId as number } });
   const body = { lines: [line(itemId, '1', '40.00', again)] };
-  await business.owner.ask(receiving.receiveLoose, { body }, { preview: true });
+  await business.owner.ask(receiving.receiveUnordered, { body }, { preview: true });
   expect((await lotOf('HX-1'))?.tag).toBe('T-901');
-  await business.owner.get(receiving.receiveLoose, { body });
+  await business.owner.get(receiving.receiveUnordered, { body });
   expect((await lotOf('HX-1'))?.tag).toBe('T-950');
 });
 
@@ -121,11 +121,11 @@ test('who may not see cost leaves out what one is worth: it is the purchase pric
   const [known, unknown] = [await business.item('LOOSE-P', { purchasePrice: '3.10' }), await business.item('LOOSE-Q', { purchasePrice: null })];
   const { unitValue: _left, ...without } = line(known, '4', '');
   const floor = await business.as('Floor');
-  await floor.get(receiving.receiveLoose, { body: { lines: [without] } });
+  await floor.get(receiving.receiveUnordered, { body: { lines: [without] } });
   expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '12.40' });
-  const refused = await floor.ask(receiving.receiveLoose, { body: { lines: [without, { ...without, itemId: unknown }] } });
+  const refused = await floor.ask(receiving.receiveUnordered, { body: { lines: [without, { ...without, itemId: unknown }] } });
   expect(refused.problem.errors).toEqual([{ field: 'lines.1.unitValue', sentence: 'Say what one is worth: LOOSE-Q has no purchase price.' }]);
   expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '12.40' });
-  await floor.get(receiving.receiveLoose, { body: { supplierId: business.supplierId, billComes: true, lines: [without] } });
+  await floor.get(receiving.receiveUnordered, { body: { supplierId: business.supplierId, billComes: true, lines: [without] } });
   expect(await business.owner.get(stock.itemStock, { params: { id: known } })).toMatchObject({ value: '24.80' });
 });

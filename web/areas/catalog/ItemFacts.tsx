@@ -1,5 +1,5 @@
 import { costMethodNames } from '@larder/core/costing/method';
-import { isKept, itemKinds } from '@larder/core/catalog/kind';
+import { isStocked, itemKinds } from '@larder/core/catalog/kind';
 import { trackings } from '@larder/contract/catalog';
 import { Choice, Field } from '../../kit/Field';
 import { ReferenceChoice } from '../../shared/ReferenceChoice';
@@ -20,7 +20,9 @@ export function ItemFacts({ form, put, errorAt, isNew }: SheetProps & { isNew: b
       <Choice
         label="Kind"
         value={form.kind}
-        onChange={(value) => put({ kind: value as Written['kind'], ...(isKept(value as Written['kind']) ? {} : { tracking: 'none', costMethod: 'average' }) })}
+        onChange={(value) =>
+          put({ kind: value as Written['kind'], ...(isStocked(value as Written['kind']) ? {} : { tracking: 'none', costMethod: 'average' }) })
+        }
         options={itemKinds.map((value) => ({ value, label: kindNames[value] }))}
         error={errorAt('kind')}
       />
@@ -38,7 +40,7 @@ export function ItemFacts({ form, put, errorAt, isNew }: SheetProps & { isNew: b
         error={errorAt('purchasePrice')}
       />
       <ReferenceChoice of="taxes" value={form.taxCodeId} onChange={(taxCodeId) => put({ taxCodeId })} />
-      {isKept(form.kind) ? (
+      {isStocked(form.kind) ? (
         <>
           <Choice
             label="Tracking"

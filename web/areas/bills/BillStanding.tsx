@@ -8,7 +8,7 @@ import { Field } from '../../kit/Field';
 import { amount, due, money, quantity, shortDay } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { usePayMutation, usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
-import { BookEffectPanel } from './BookEffectPanel';
+import { BookEffectPanel } from '../../shared/BookEffectPanel';
 
 /** A bill that was posted: its lines, what differed, what was paid. */
 export function Standing({ bill, today, own }: { bill: Bill; today: string; own: string }) {

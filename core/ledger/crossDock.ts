@@ -7,7 +7,7 @@ import { siteKey, type LedgerState, type MovementLine } from './types';
  * Carries what comes in straight on to the bench, for the order lines it was reserved for as it came: lot by lot, as far as it goes into bins that are
  * sold from. `wanted` says of which lines of the request. The benches of the sites must have been read.
  */
-export const straightToBench =
+export const crossDock =
   (wanted: ReadonlySet<number>): NextStep =>
   (done, state) => {
     const receipt = done[0];

@@ -9,7 +9,7 @@ import { Refused } from '../../kit/states';
 import { PartyPicker } from '../../shared/PartyPicker';
 import { BillLines } from './BillLines';
 import { BillOrders } from './BillOrders';
-import { BookEffectPanel } from './BookEffectPanel';
+import { BookEffectPanel } from '../../shared/BookEffectPanel';
 import { useBill, type BillBegun, type Party } from './useBill';
 
 interface EnteringProps extends BillBegun {

@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
-import { useClearingQuery } from './api';
+import { useClearingQuery } from '../../shared/charges';
 import { Entering } from './BillEntering';
 import type { Party } from './useBill';
 

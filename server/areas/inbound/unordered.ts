@@ -14,13 +14,13 @@ import { receiptMovement, receive, type ReceiptLines, type WantedLine } from './
 import { linesToWrite, placePurchase, writePurchase } from './service';
 import { place } from '../../db/schema/index';
 
-type LooseForm = BodyOf<typeof receiving.receiveLoose>;
+type UnorderedForm = BodyOf<typeof receiving.receiveUnordered>;
 
 /**
  * Goods that come in without an order. When a bill is to follow, an order is written, placed and received in one step, so that the bill finds it;
  * otherwise they count as paid. A preview decides the same receipt against the order as it would be written.
  */
-export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> {
+export async function receiveUnordered(act: Act, form: UnorderedForm): Promise<Posting> {
   const incoming = await refuseIncoming(act, form.lines, 'inbound.receive');
   if (form.billComes && form.supplierId === null) throw refuseField(422, 'who-bills', 'supplierId', 'Choose the supplier whose bill will come.');
   refusePastUse(act, form.lines, form.pastUseBy);
@@ -52,7 +52,7 @@ export async function receiveLoose(act: Act, form: LooseForm): Promise<Posting> 
 }
 
 /** The order that is written for goods that came without one. */
-const orderFor = (form: LooseForm, lines: readonly WorthLine[], siteId: number, today: string): contract.PurchaseForm => ({
+const orderFor = (form: UnorderedForm, lines: readonly WorthLine[], siteId: number, today: string): contract.PurchaseForm => ({
   supplierId: form.supplierId as number,
   siteId,
   expectedOn: form.effectiveOn ?? today,
@@ -72,7 +72,7 @@ const orderFor = (form: LooseForm, lines: readonly WorthLine[], siteId: number, 
   })),
 });
 
-const receiptOf = (form: LooseForm, lines: readonly { id: number }[]): receiving.ReceiptForm & ReceiptLines => ({
+const receiptOf = (form: UnorderedForm, lines: readonly { id: number }[]): receiving.ReceiptForm & ReceiptLines => ({
   packingNote: form.packingNote,
   effectiveOn: form.effectiveOn,
   pastUseBy: true,

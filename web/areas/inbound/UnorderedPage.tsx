@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { LooseReceiptForm } from '@larder/contract/receiving';
+import type { UnorderedReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
@@ -17,10 +17,10 @@ import { useBinsQuery } from '../../shared/reference';
 import { PartyPicker } from '../../shared/PartyPicker';
 import { isReady, sentEntries, type Entry } from '../../shared/entries';
 import { IncomingSheet } from '../../shared/IncomingSheet';
-import { useForeseeLooseQuery, useReceiveLooseMutation } from './api';
+import { useForeseeUnorderedQuery, useReceiveUnorderedMutation } from './api';
 
 /** Goods that turn up without an order, a shop purchase, equipment: bin, item, how many, done. A scanned bin is where the next goods go. */
-export function LoosePage() {
+export function UnorderedPage() {
   useTitle('Receive without an order');
   const { siteId } = useSite();
   const { data: me } = useMeQuery({});
@@ -33,10 +33,10 @@ export function LoosePage() {
   const [done, setDone] = useState('');
   const [agreed, setAgreed] = useState<readonly string[]>([]);
   const [cameOn, setCameOn] = useState<string | null>(null);
-  const [receive, receiving] = useReceiveLooseMutation();
+  const [receive, receiving] = useReceiveUnorderedMutation();
   const { refused, busy, at } = refusalOf(receiving);
   const ready = entries.filter(isReady);
-  const body: LooseReceiptForm = {
+  const body: UnorderedReceiptForm = {
     supplierId: supplier?.id ?? null,
     billComes: paid === 'no',
     packingNote,
@@ -46,7 +46,7 @@ export function LoosePage() {
     lines: sentEntries(ready),
   };
   const asked = useDelayed(body, 300);
-  const { currentData, error } = useForeseeLooseQuery({ body: asked }, { skip: asked.lines.length === 0 });
+  const { currentData, error } = useForeseeUnorderedQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const shown = ready.length > 0 && asked.lines.length > 0;
   const foreseen = refusalOf({ error, isLoading: false });
   useScan((code) => {

@@ -10,7 +10,7 @@ import { Refused } from '../../kit/states';
 import { useWriting } from '../../kit/writing';
 import { Clashes } from '../../shared/Clashes';
 import { useCreateSheetMutation, useEditSheetMutation, useForeseeSheetEditQuery, useForeseeSheetQuery, useUndoSheetMutation } from './api';
-import { BookEffectPanel } from './BookEffectPanel';
+import { BookEffectPanel } from '../../shared/BookEffectPanel';
 import { ChargeCards } from './ChargeCards';
 import { SheetTable } from './SheetTable';
 import { chargesOf, firstCharges, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';

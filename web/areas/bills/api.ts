@@ -1,0 +1,27 @@
+import * as contract from '@larder/contract/bills';
+import { api, foresee, read, write } from '../../shared/api';
+
+const bills = api.injectEndpoints({
+  endpoints: (build) => ({
+    bills: read(build, contract.listBills),
+    bill: read(build, contract.getBill),
+    billable: read(build, contract.billable),
+    foreseeBill: foresee(build, contract.createBill),
+    createBill: write(build, contract.createBill),
+    postBill: write(build, contract.postBill),
+    undoBill: write(build, contract.undoBill),
+    pay: write(build, contract.pay),
+    undoPayment: write(build, contract.undoPayment),
+  }),
+});
+export const {
+  useBillsQuery,
+  useBillQuery,
+  useBillableQuery,
+  useForeseeBillQuery,
+  useCreateBillMutation,
+  usePostBillMutation,
+  useUndoBillMutation,
+  usePayMutation,
+  useUndoPaymentMutation,
+} = bills;
