@@ -9,7 +9,7 @@ import type { Pages } from './pages';
 import { Waiting } from './states';
 import { FindField } from './FindField';
 
-interface ListPageProps<T> {
+export interface ListPageProps<T> {
   title: string;
   /** Beside the title: other ways into the same things. */
   beside?: ReactNode;

@@ -2,13 +2,13 @@ import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
 import { amount, due, money, shortDay } from '../../kit/format';
-import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { useBillQuery, useBillsQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
@@ -29,7 +29,8 @@ export function BillsPage() {
   const pages = usePages(question);
   const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <ListPage
+    <Report
+      out={{ list: 'bills', only: question }}
       title="Books"
       beside={<BookTabs />}
       address={address}
@@ -52,7 +53,6 @@ export function BillsPage() {
       next={() => ({ label: 'Enter a bill', run: () => void navigate('/books/bills/new') })}
       actions={(row) => (
         <>
-          <ExportButton list="bills" only={question} />
           {row ? (
             <Link className="button" to={`/books/bills/${row.id}`}>
               Open {row.number}

@@ -4,11 +4,9 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { itemSorts, trackings } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { KeptViews } from '../../shared/KeptViews';
-import { ListPage } from '../../kit/ListPage';
 import { usePages } from '../../kit/pages';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { StockPeek } from '../../shared/StockPeek';
 import { useAttributesQuery, useItemsQuery } from '../../shared/items';
@@ -58,7 +56,9 @@ export function ItemsPage() {
     return columns({ chosen, toggle, all }, own, today);
   }, [attributes, asColumns, chosen, today, data]);
   return (
-    <ListPage
+    <Report
+      keptAs="items"
+      out={{ list: 'items', only: { items: filter } }}
       title="Items"
       address={address}
       find={{ label: 'Find items', placeholder: 'Words in any order, SKU or barcode' }}
@@ -67,7 +67,6 @@ export function ItemsPage() {
         <>
           <CategoryFilter address={address} />
           <ItemFilters address={address} />
-          <KeptViews list="items" />
         </>
       }
       instead={chosen.length > 0 ? <BulkEdit ids={chosen} done={() => setChosen([])} /> : undefined}
@@ -91,7 +90,6 @@ export function ItemsPage() {
           <Link className="button" to="/import?kind=items">
             Bring in
           </Link>
-          <ExportButton list="items" only={{ items: filter }} />
           {chosen.length > 0 ? (
             <button type="button" className="button" onClick={() => setChosen([])}>
               Choose none

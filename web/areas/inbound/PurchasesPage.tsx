@@ -3,14 +3,14 @@ import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
 import { amount, due, quantity } from '../../kit/format';
-import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { StageTrack } from '../../kit/StageTrack';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
 
@@ -37,7 +37,8 @@ export function PurchasesPage() {
   const pages = usePages(question);
   const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <ListPage
+    <Report
+      out={{ list: 'purchases', only: { q: question.q, show: question.show } }}
       title="Inbound"
       address={address}
       find={{ label: 'Find purchase orders', placeholder: 'Number or supplier' }}
@@ -59,7 +60,6 @@ export function PurchasesPage() {
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (
         <>
-          <ExportButton list="purchases" only={{ q: question.q, show: question.show }} />
           <Link className="button" to="/inbound/unordered">
             Without an order
           </Link>

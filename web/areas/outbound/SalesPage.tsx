@@ -3,13 +3,13 @@ import type { SalesRow } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
 import { due, money, quantity } from '../../kit/format';
-import { ListPage, PeekWaiting } from '../../kit/ListPage';
+import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { useSaleQuery, useSalesQuery } from './api';
 
@@ -30,7 +30,8 @@ export function SalesPage() {
   const pages = usePages(question);
   const { data, error } = useSalesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <ListPage
+    <Report
+      out={{ list: 'sales', only: { q: question.q, show: question.show } }}
       title="Outbound"
       address={address}
       find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
@@ -47,7 +48,6 @@ export function SalesPage() {
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
         <>
-          <ExportButton list="sales" only={{ q: question.q, show: question.show }} />
           <Link className="button" to="/outbound/orders/new">
             New quote
           </Link>

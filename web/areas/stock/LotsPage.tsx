@@ -4,12 +4,10 @@ import { Link, useNavigate } from 'react-router';
 import { lotSorts } from '@larder/contract/stock';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { KeptViews } from '../../shared/KeptViews';
-import { ListPage } from '../../kit/ListPage';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { useAttributesQuery } from '../../shared/items';
 import { ItemTabs } from '../../shared/ItemTabs';
 import { OwnFilter } from '../../shared/OwnFilter';
@@ -66,7 +64,9 @@ export function LotsPage() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const ownAttributes = (attributes?.rows ?? []).some(({ subject }) => subject === 'unit');
   return (
-    <ListPage
+    <Report
+      keptAs="lots"
+      out={{ list: 'lots', only: { lots: filter } }}
       title="Lots and units"
       address={address}
       find={{ label: 'Find lots and units', placeholder: 'Lot, serial, tag, item, condition' }}
@@ -84,7 +84,6 @@ export function LotsPage() {
               {ownAttributes ? null : <p className="quiet">Facts of your own on serial units are added under Setup; they can be filters and columns here.</p>}
             </div>
           </Popover>
-          <KeptViews list="lots" />
         </>
       }
       noun="row"
@@ -109,7 +108,6 @@ export function LotsPage() {
           <Link className="button" to="/import?kind=lots">
             Bring in
           </Link>
-          <ExportButton list="lots" only={{ lots: filter }} />
           {row ? (
             <Link className="button" to={`/labels?lots=${row.id}`}>
               Label

@@ -5,13 +5,11 @@ import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
-import { KeptViews } from '../../shared/KeptViews';
-import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
-import { ExportButton } from '../../shared/ExportButton';
+import { Report } from '../../shared/Report';
 import { CategoryFilter } from '../../shared/CategoryFilter';
 import { useStockTableQuery } from './api';
 import { StockPeek } from '../../shared/StockPeek';
@@ -44,7 +42,9 @@ export function StockPage() {
   const pages = usePages(question);
   const { data, error, isFetching } = useStockTableQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
-    <ListPage
+    <Report
+      keptAs="stock"
+      out={{ list: 'stock', only: { q: question.q, stock: { state, categoryId: question.categoryId, supplierId: question.supplierId } } }}
       title="Stock"
       address={address}
       find={{ label: 'Find in stock', placeholder: 'Words, SKU or barcode' }}
@@ -52,7 +52,6 @@ export function StockPage() {
         <>
           <CategoryFilter address={address} />
           <Tabs label="Which stock" options={states} value={state} onChange={(key) => address.put('state', key === 'all' ? '' : key)} />
-          <KeptViews list="stock" />
         </>
       }
       noun="item"
@@ -68,7 +67,6 @@ export function StockPage() {
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
         <>
-          <ExportButton list="stock" only={{ q: question.q, stock: { state, categoryId: question.categoryId, supplierId: question.supplierId } }} />
           <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
             Correct
           </Link>
