@@ -11,7 +11,8 @@ import { lotConditions, siteStockConditions } from '../stock/queries';
 import { everyWord } from '../../db/paging';
 import { attribute, keptExport } from '../../db/schema/index';
 
-import { sources, type List } from './exportSources';
+import { sources } from './exportSources';
+import type { List } from './sources/source';
 
 async function fieldsOf({ tx, seesCosts }: Act, list: List): Promise<{ key: string; name: string; isCode: boolean }[]> {
   const known = exchangeKinds.find(({ key }) => key === list)?.fields ?? [];
