@@ -21,6 +21,19 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const barn = business.sites[0]?.id as number;
   const item = (sku: string) => business.items.find((one) => one.sku === sku) as Larkmoor['items'][number];
   const party = (name: string) => idOf(act, partyTable, eq(partyTable.name, name));
+  await comingIn(act, { barn, item, party });
+  await goingOut(act, { barn, item, party });
+  await runLow(act, barn, await party('Windle Garden Centre'));
+}
+
+interface Morning {
+  barn: number;
+  item: (sku: string) => Larkmoor['items'][number];
+  party: (name: string) => Promise<number>;
+}
+
+/** Purchase orders: one late and begun, one due, one to come, a draft, and one that goes straight to a customer. */
+async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void> {
   const buy = async (supplier: string, expectedOn: string, skus: [string, number][], place = true) => {
     const order = await createPurchase(act, {
       supplierId: await party(supplier),
@@ -71,7 +84,10 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   });
   const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
   await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
+}
 
+/** Sales orders: short, waiting on the bench, gone in part, confirmed, and quotes. */
+async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void> {
   const engraving = await idOf(act, itemTable, eq(itemTable.sku, 'BRAND-IRON'));
   const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
     const order = await createSale(act, {
@@ -127,7 +143,6 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
     false,
   );
   await sell('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], false);
-  await runLow(act, barn, await party('Windle Garden Centre'));
 }
 
 /** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */

@@ -17,7 +17,8 @@ import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { clearCents } from '../../ledger/clearCents';
 import { postedLines, turnRound } from '../../ledger/turnRound';
 import { formOf } from './queries';
-import { clearGoods, refuseDoubts, workOut, type Form, type Worked, type WorkedLine } from './work';
+import { clearGoods, workOut, type Form, type Worked, type WorkedLine } from './work';
+import { refuseDoubts } from './workFaults';
 
 /** Enters a bill or credit. It is posted at once, or waits when the person lets it wait for goods. */
 export async function createBill(act: Act, form: Form): Promise<contract.BillPosted> {

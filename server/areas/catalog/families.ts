@@ -1,5 +1,5 @@
 import { and, eq, exists, isNotNull, isNull, ne, sql } from 'drizzle-orm';
-import { combinations, manyMembers, memberName, shortCode } from '@larder/core/catalog/family';
+import { combinations, manyMembers, memberName } from '@larder/core/catalog/family';
 import { ItemForm } from '@larder/contract/catalog';
 import type * as contract from '@larder/contract/families';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -17,7 +17,7 @@ import { family } from './familyQueries';
 import { refreshFindable } from './itemParts';
 import { refuseRetiring } from './retiring';
 import { createItem } from './service';
-import { ownFacts, sharedFacts } from './sharedFacts';
+import { sharedFacts } from './sharedFacts';
 
 type Made = ResponseOf<typeof contract.createFamily>;
 interface ValueRow {
@@ -173,7 +173,7 @@ async function makeMembers(
   return opening.length === 0 ? null : (await openStock(act, { lines: opening, note: `opening of family ${shared.name}`, countedSince: false })).effects;
 }
 
-const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueIds: readonly number[]) =>
+export const setValues = ({ tx }: Act, itemId: number, familyId: number | null, valueIds: readonly number[]) =>
   tx.db
     .update(itemTable)
     .set({ familyId, value1Id: valueIds[0] ?? null, value2Id: valueIds[1] ?? null, value3Id: valueIds[2] ?? null, ownFacts: [] })
@@ -262,7 +262,7 @@ export async function addMembers(act: Act, id: number, { newValues, members }: B
 }
 
 /** Gives axes more values. Throws when an axis has one already. */
-async function addValues(act: Act, was: contract.Family, newValues: BodyOf<typeof contract.addMembers>['newValues']): Promise<void> {
+export async function addValues(act: Act, was: contract.Family, newValues: BodyOf<typeof contract.addMembers>['newValues']): Promise<void> {
   const errors = newValues.flatMap((value, index): FieldError[] => {
     const axis = was.axisValues[value.axis - 1];
     if (!axis) return [{ field: `newValues.${index}.axis`, sentence: `${was.name} has no such axis.` }];
@@ -282,74 +282,7 @@ async function addValues(act: Act, was: contract.Family, newValues: BodyOf<typeo
     );
 }
 
-/** Loose items become members by their values; what they have differently stays their own. */
-export async function joinFamily(act: Act, id: number, { items }: BodyOf<typeof contract.joinFamily>): Promise<contract.Family> {
-  const was = await lockedFamily(act, id);
-  const errors: FieldError[] = [];
-  const taken = new Set(was.list.map(({ valueIds }) => valueIds.map((valueId) => nameOf(was, valueId)).join('/')));
-  const joining = await act.tx.db
-    .select({ id: itemTable.id, sku: itemTable.sku, family: familyTable.name })
-    .from(itemTable)
-    .leftJoin(familyTable, eq(familyTable.id, itemTable.familyId))
-    .where(
-      among(
-        itemTable.id,
-        items.map(({ itemId }) => itemId),
-      ),
-    );
-  items.forEach(({ itemId, values }, index) => {
-    const row = joining.find((one) => one.id === itemId);
-    const given = values.map(plain).join('/');
-    if (!row) errors.push({ field: `items.${index}.itemId`, sentence: 'There is no such item.' });
-    else if (row.family !== null) errors.push({ field: `items.${index}.itemId`, sentence: `${row.sku} belongs to ${row.family} already.` });
-    else if (values.length !== was.axisValues.length) errors.push({ field: `items.${index}.values`, sentence: `Give ${row.sku} a value on each axis.` });
-    else if (taken.has(given)) errors.push({ field: `items.${index}.values`, sentence: `Another member has these values already.` });
-    taken.add(given);
-  });
-  if (errors[0]) throw new Refusal(409, 'cannot-join', errors[0].sentence, errors);
-  await addValues(act, was, unknownValues(was, items));
-  const { axisValues } = await family(act, id);
-  for (const { itemId, values } of items)
-    await setValues(
-      act,
-      itemId,
-      id,
-      values.map((name, at) => axisValues[at]?.values.find((value) => plain(value.name) === plain(name))?.id as number),
-    );
-  await ownFacts(
-    act,
-    items.map(({ itemId }) => itemId),
-  );
-  await recordChanges(act, 'family', id, { members: was.members }, { members: was.members + items.length });
-  return family(act, id);
-}
-
-const plain = (value: string): string => value.trim().toLowerCase();
-
-const nameOf = (was: contract.Family, valueId: number): string =>
-  plain(was.axisValues.flatMap(({ values }) => values).find(({ id }) => id === valueId)?.name ?? '');
-
-/** Values given that their axis does not have yet, each once, with a code for SKUs. */
-function unknownValues(was: contract.Family, items: readonly { values: readonly string[] }[]) {
-  return was.axisValues.flatMap((axis, at) => {
-    const fresh = new Map(items.map(({ values }) => [plain(values[at] ?? ''), (values[at] ?? '').trim()]));
-    for (const { name } of axis.values) fresh.delete(plain(name));
-    return [...fresh.values()].map((name) => ({ axis: at + 1, name, code: shortCode(name) || name.slice(0, 12) }));
-  });
-}
-
-/** Members become loose items again, with the facts they have now. */
-export async function leaveFamily(act: Act, id: number, itemIds: readonly number[]): Promise<contract.Family> {
-  const was = await lockedFamily(act, id);
-  for (const itemId of itemIds) {
-    if (!was.list.some((member) => member.itemId === itemId)) throw refuseField(404, 'no-member', 'itemIds', `One of them is no member of ${was.name}.`);
-    await setValues(act, itemId, null, []);
-  }
-  await recordChanges(act, 'family', id, { members: was.members }, { members: was.members - itemIds.length });
-  return family(act, id);
-}
-
-async function lockedFamily(act: Act, id: number): Promise<contract.Family> {
+export async function lockedFamily(act: Act, id: number): Promise<contract.Family> {
   await act.tx.db.select({ id: familyTable.id }).from(familyTable).where(eq(familyTable.id, id)).for('update');
   return family(act, id);
 }
