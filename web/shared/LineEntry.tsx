@@ -3,8 +3,8 @@ import type { ItemRow } from '@larder/contract/catalog';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useItemsQuery, useLazyItemsQuery, useLazyReadCodeQuery } from './items';
 import { useDelayed } from '../kit/delayed';
-import { quantity } from '../kit/format';
 import { useScan } from '../kit/scan';
+import { LineOptions } from './LineOptions';
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
 export function LineEntry({
@@ -97,16 +97,7 @@ export function LineEntry({
           {missed}
         </p>
       ) : null}
-      {options.length > 0 && entry ? (
-        <ul id="line-options" role="listbox" aria-label="Items that fit" className="linelist">
-          {options.map((item, index) => (
-            <li key={item.id} id={`line-option-${index}`} role="option" aria-selected={index === active} onMouseDown={() => take(item, entry.quantity)}>
-              <span className="strong">{entry.quantity} ×</span> <span className="code">{item.sku}</span> <span>{item.name}</span>
-              <span className="kind">{quantity(item.free)} free</span>
-            </li>
-          ))}
-        </ul>
-      ) : null}
+      <LineOptions options={entry ? options : []} many={entry?.quantity ?? '1'} active={active} take={(item) => take(item, entry?.quantity ?? '1')} />
     </div>
   );
 }

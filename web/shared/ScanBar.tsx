@@ -1,10 +1,11 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
 import { TeachCode } from './TeachCode';
 import { useScans } from '../kit/scan';
 import { addresses, actions } from './scanActions';
+import { ScanOptions } from './ScanOptions';
 
 /** Finds and opens anything by code or words; on a page that takes scans, an Enter gives it the code first. */
 export function ScanBar() {
@@ -52,16 +53,7 @@ export function ScanBar() {
   useEffect(() => {
     scans.open.current = (code) => void openCode(code);
   });
-  useEffect(() => {
-    const press = (event: globalThis.KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
-      if (event.key !== '/' || typing) return;
-      event.preventDefault();
-      input.current?.focus();
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, []);
+  useSlash(input);
   const press = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));
     else if (event.key === 'ArrowUp') setActive((now) => Math.max(now - 1, 0));
@@ -112,31 +104,21 @@ export function ScanBar() {
           }}
         />
       ) : null}
-      {options.length > 0 || missed ? (
-        <ul id="scan-options" role="listbox" aria-label="Found">
-          {missed ? (
-            <li role="status">
-              {missed}
-              <button type="button" className="button small" style={{ marginLeft: 'auto' }} onMouseDown={() => setTeaching(text.trim())}>
-                Teach it to an item
-              </button>
-            </li>
-          ) : null}
-          {options.map((option, index) => (
-            <li
-              key={`${option.kind} ${option.to}`}
-              id={`scan-option-${index}`}
-              role="option"
-              aria-selected={index === active}
-              onMouseDown={() => go(option.to)}
-            >
-              {option.code ? <span className="code">{option.code}</span> : null}
-              <span>{option.name}</span>
-              <span className="kind">{option.kind}</span>
-            </li>
-          ))}
-        </ul>
-      ) : null}
+      <ScanOptions options={options} active={active} missed={missed} teach={() => setTeaching(text.trim())} go={go} />
     </div>
   );
+}
+
+/** A slash typed outside of fields goes to this one. */
+function useSlash(input: RefObject<HTMLInputElement | null>): void {
+  useEffect(() => {
+    const press = (event: globalThis.KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
+      if (event.key !== '/' || typing) return;
+      event.preventDefault();
+      input.current?.focus();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [input]);
 }

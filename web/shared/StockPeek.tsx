@@ -1,10 +1,11 @@
 import { Link } from 'react-router';
 import { useDelayed } from '../kit/delayed';
 import { Jar } from '../kit/Jar';
-import { due, money, price, quantity, shortDay } from '../kit/format';
+import { due, money, price, quantity } from '../kit/format';
 import { Waiting } from '../kit/states';
 import { StepChart } from '../kit/StepChart';
 import { useItemStockQuery } from './stock';
+import { PeekPlaces } from './PeekPlaces';
 
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
 export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {
@@ -17,7 +18,6 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
       </aside>
     );
   const total = (name: 'free' | 'onHand') => String(data.sites.reduce((sum, site) => sum + Number(site[name]), 0));
-  const trail = (query: string) => `/stock/trail?item=${itemId}&${query}`;
   return (
     <aside className="card stack" style={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
       <div className="pad" style={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
@@ -36,67 +36,7 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
       <div className="pad" style={{ padding: '0 14px' }}>
         <StepChart today={data.today} past={data.past} expected={data.expected} reorderPoint={data.reorderPoint} />
       </div>
-      <table>
-        <thead>
-          <tr>
-            <th>Where</th>
-            <th className="number">On hand</th>
-            <th className="number">Reserved</th>
-            <th className="number">Free</th>
-          </tr>
-        </thead>
-        <tbody>
-          {data.sites.flatMap((site) => [
-            <tr key={site.siteId}>
-              <td className="strong">{site.site}</td>
-              <td className="number">
-                <Link className="figure" to={trail(`site=${site.siteId}&measure=on-hand`)}>
-                  {quantity(site.onHand)}
-                </Link>
-              </td>
-              <td className="number">{quantity(site.reserved, true)}</td>
-              <td className="number strong">{quantity(site.free)}</td>
-            </tr>,
-            ...site.bins.map((bin) => (
-              <tr key={bin.binId}>
-                <td style={{ paddingLeft: 24 }}>
-                  <Link className="code" to={`/stock/bins/${bin.binId}`}>
-                    {bin.bin}
-                  </Link>
-                  {bin.sellable ? null : <small className="quiet"> not for sale</small>}
-                  {bin.lots.slice(0, 4).map((lot) => (
-                    <Link key={lot.lotId} className="lotline" to={`/stock/lots/${lot.lotId}`}>
-                      <span className="code">{lot.code}</span> {data.tracking === 'lot' ? quantity(lot.quantity) : ''}{' '}
-                      {lot.useBy ? (
-                        <span className={lot.pastUse ? 'late' : ''}>
-                          {lot.pastUse ? 'not sold any more, ' : ''}use by {shortDay(lot.useBy, data.today)}
-                        </span>
-                      ) : (
-                        ''
-                      )}
-                    </Link>
-                  ))}
-                  {bin.lots.length > 4 ? <small className="quiet">and {bin.lots.length - 4} more</small> : null}
-                </td>
-                <td className="number">
-                  <Link className="figure" to={trail(`place=${bin.binId}`)}>
-                    {quantity(bin.quantity)}
-                  </Link>
-                </td>
-                <td />
-                <td />
-              </tr>
-            )),
-          ])}
-          {data.sites.length === 0 ? (
-            <tr>
-              <td colSpan={4} className="quiet">
-                None was ever here. Receive it under Inbound, or correct the stock.
-              </td>
-            </tr>
-          ) : null}
-        </tbody>
-      </table>
+      <PeekPlaces data={data} />
       {data.expected
         .filter((one) => Number(one.quantity) > 0)
         .slice(0, 5)

@@ -5,10 +5,12 @@ import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { amount, due, money, quantity, shortDay } from '../../kit/format';
+import { amount, due, money, shortDay } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { usePayMutation, usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
+import { PostedLines } from './PostedLines';
+import { Payments } from './Payments';
 
 /** A bill that was posted: its lines, what differed, what was paid. */
 export function Standing({ bill, today, own }: { bill: Bill; today: string; own: string }) {
@@ -50,32 +52,7 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
         ) : (
           <Refused error={refused} />
         )}
-        <section className="card" aria-label="Lines">
-          <table aria-label="Lines">
-            <thead>
-              <tr>
-                <th>For</th>
-                <th className="number">Quantity</th>
-                <th className="number">Amount{foreign ? `, ${bill.currency}` : ''}</th>
-                <th className="number">Expected{foreign ? `, ${own}` : ''}</th>
-                <th className="number">Differs by</th>
-                <th className="number">Of that to stock</th>
-              </tr>
-            </thead>
-            <tbody>
-              {bill.lines.map((line, index) => (
-                <tr key={index}>
-                  <td>{line.text}</td>
-                  <td className="number">{line.quantity === null ? '' : quantity(line.quantity)}</td>
-                  <td className="number strong">{amount(line.amount)}</td>
-                  <td className="number quiet">{line.kind === 'other' ? '' : money(line.cleared)}</td>
-                  <td className="number">{Number(line.difference) === 0 ? '' : money(line.difference)}</td>
-                  <td className="number quiet">{Number(line.difference) === 0 || line.kind !== 'goods' ? '' : money(line.toStock)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
+        <PostedLines bill={bill} own={own} />
         <p className="totals">
           {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}`}</span> : null}
           <span>
@@ -85,31 +62,7 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
             {amount(bill.total)} {bill.currency}
           </b>
         </p>
-        {bill.payments.length > 0 ? (
-          <section className="card" aria-label="Payments">
-            <h2>Payments</h2>
-            <table>
-              <tbody>
-                {bill.payments.map((one) => (
-                  <tr key={one.id}>
-                    <td>
-                      {shortDay(one.paidOn, today)} {one.undone ? <small className="late">undone</small> : null}
-                      {Number(one.exchange) === 0 ? null : <small className="quiet name">{money(one.exchange)} exchange difference</small>}
-                    </td>
-                    <td className="number">{amount(one.amount)}</td>
-                    <td className="number">
-                      {one.undone ? null : (
-                        <button type="button" className="button small" disabled={busy} onClick={() => void undoPayment({ params: { id: one.id }, body: {} })}>
-                          Undo
-                        </button>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        ) : null}
+        <Payments bill={bill} today={today} busy={busy} undo={(id) => void undoPayment({ params: { id }, body: {} })} />
       </div>
       <div className="stack">
         {owed ? (

@@ -8,7 +8,6 @@ import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
 import { count } from '../../kit/format';
-import { GridSheet } from '../../kit/GridSheet';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { PartyPicker } from '../../shared/PartyPicker';
@@ -17,7 +16,7 @@ import { useCreateFamilyMutation, useForeseeFamilyQuery } from './api';
 import { axesOf, memberRows, membersOf, withTypedSkus, type AxisDraft, type MemberRow } from './familyDraft';
 import { SharedFacts, type SharedForm } from './SharedFacts';
 import { AxesCard } from './AxesCard';
-import { columns } from './memberColumns';
+import { Combinations } from './Combinations';
 
 /** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
 export function FamilyNewPage() {
@@ -96,29 +95,7 @@ export function FamilyNewPage() {
           </button>
         </div>
       ) : null}
-      {rows.length > 0 ? (
-        <GridSheet
-          label="Combinations"
-          headName={`${chosen.length} of ${count(rows.length, 'combination')}`}
-          columns={columns(sites)}
-          rows={rows}
-          change={change}
-          off={(row) => row.off === 'yes'}
-          errorAt={cellError}
-          head={(row, index) => (
-            <label style={{ display: 'flex', gap: 8, whiteSpace: 'nowrap' }}>
-              <input
-                type="checkbox"
-                checked={row.off !== 'yes'}
-                onChange={(event) => setTyped(rows.map((one, n) => (n === index ? { ...one, off: event.target.checked ? '' : 'yes' } : one)))}
-              />
-              {row.values}
-            </label>
-          )}
-        />
-      ) : (
-        <p className="card state">Name an axis and give its values: the combinations appear here, with their SKUs.</p>
-      )}
+      <Combinations rows={rows} chosen={chosen.length} sites={sites} change={change} setTyped={setTyped} cellError={cellError} />
       <BottomBar
         hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
         next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || shared.name.trim() === '' }}

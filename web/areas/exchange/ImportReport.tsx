@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { rowStates, type ImportRow } from '@larder/contract/exchange';
+import { rowStates } from '@larder/contract/exchange';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { count } from '../../kit/format';
@@ -10,6 +10,8 @@ import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useFile } from '../../shared/work';
 import { useCancelImportMutation, useImportReportQuery, useRunImportMutation } from './api';
+import { ImportRows } from './ImportRows';
+import { ImportState } from './ImportState';
 
 type Shown = (typeof rowStates)[number] | 'all';
 
@@ -53,12 +55,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
           {file.fault}
         </p>
       ) : null}
-      {job.state === 'running' ? (
-        <div className="notice" role="status">
-          <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
-          last
-        </div>
-      ) : null}
+      <ImportState job={job} />
       {job.state === 'done' ? (
         <p className="notice done" role="status">
           {count(job.total, 'row')} brought in.
@@ -70,30 +67,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
           {job.problem}
         </p>
       ) : null}
-      <div className="card">
-        <table aria-label="Rows">
-          <thead>
-            <tr>
-              <th className="number">Line</th>
-              <th>Row</th>
-              <th>Is</th>
-              <th>What, or why not</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <Line key={row.line} row={row} />
-            ))}
-            {rows.length === 0 ? (
-              <tr>
-                <td colSpan={4} className="quiet">
-                  No such rows.
-                </td>
-              </tr>
-            ) : null}
-          </tbody>
-        </table>
-      </div>
+      <ImportRows rows={rows} />
       <Pager pages={pages} next={next} />
       <BottomBar
         hint={job.state === 'done' ? '' : `${counts.new} new, ${counts.changed} changed, ${counts.same} the same, ${counts.refused} refused`}
@@ -124,27 +98,5 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
         )}
       </BottomBar>
     </div>
-  );
-}
-
-function Line({ row }: { row: ImportRow }) {
-  return (
-    <tr>
-      <td className="number quiet">{row.line}</td>
-      <td className="code">{row.key}</td>
-      <td className={row.status === 'refused' ? 'late' : row.status === 'same' ? 'quiet' : 'strong'}>{row.status}</td>
-      <td>
-        {row.reasons.map((reason) => (
-          <span key={reason} className="late">
-            {reason}{' '}
-          </span>
-        ))}
-        {row.changes.map((change) => (
-          <span key={change.field} style={{ marginRight: 14 }}>
-            {change.field} <span className="quiet">{change.was === '' ? 'nothing' : change.was}</span> → {change.is === '' ? 'nothing' : change.is}
-          </span>
-        ))}
-      </td>
-    </tr>
   );
 }

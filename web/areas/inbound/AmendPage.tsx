@@ -5,7 +5,6 @@ import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
-import { price, quantity } from '../../kit/format';
 import { sentLines, type DraftLine } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { Refused, Waiting } from '../../kit/states';
@@ -14,6 +13,7 @@ import { Clashes } from '../../shared/Clashes';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
+import { AmendLines, type AmendTyped } from './AmendLines';
 
 /** Changing an order that was placed: its days, what is called off, and lines added. */
 export function AmendPage() {
@@ -32,9 +32,8 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
   const writing = useWriting({ expectedOn: order.expectedOn, orderedOn: order.orderedOn, currency: order.currency, rate: order.rate }, order.version);
   const { put } = writing;
   const { expectedOn, orderedOn, currency, rate } = writing.form;
-  const [days, setDays] = useState<Record<number, string | null>>({});
-  const [off, setOff] = useState<Record<number, string>>({});
-  const [prices, setPrices] = useState<Record<number, string>>({});
+  const [typed, setTyped] = useState<AmendTyped>({ days: {}, off: {}, prices: {} });
+  const { days, off, prices } = typed;
   const [added, setAdded] = useState<DraftLine[]>([]);
   const [amend, amending] = useAmendPurchaseMutation();
   const { refused, problem, busy, at } = refusalOf(amending);
@@ -77,65 +76,7 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
         <Field label="Currency of what is still to come" value={currency} onChange={(text) => put({ currency: text.toUpperCase() })} error={at('currency')} />
         {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={(text) => put({ rate: text })} error={at('rate')} />}
       </section>
-      <div className="card scroll">
-        <table aria-label="Lines as placed">
-          <thead>
-            <tr>
-              <th>Line</th>
-              <th>Item</th>
-              <th className="number">Still to come</th>
-              <th>Call off</th>
-              <th>Another price</th>
-              <th>Expected on another day</th>
-            </tr>
-          </thead>
-          <tbody>
-            {order.lines.map((line, index) => (
-              <tr key={line.id}>
-                <td className="quiet">{line.position}</td>
-                <td>
-                  <span className="code">{line.sku}</span>
-                  <span className="name">{line.name}</span>
-                </td>
-                <td className="number">
-                  {quantity(line.outstanding)} of {quantity(line.baseQuantity)}
-                </td>
-                <td style={{ width: 150 }}>
-                  <Field
-                    label={`Call off of ${line.sku}`}
-                    hideLabel
-                    value={off[line.id] ?? ''}
-                    onChange={(value) => setOff({ ...off, [line.id]: value })}
-                    error={at(`lines.${index}.callOff`)}
-                    disabled={Number(line.outstanding) === 0}
-                  />
-                </td>
-                <td style={{ width: 120 }}>
-                  <Field
-                    label={`Another price of ${line.sku}`}
-                    hideLabel
-                    placeholder={`${price(line.price)}${line.pricePer === '1' ? '' : ` for ${quantity(line.pricePer)}`}`}
-                    value={prices[line.id] ?? ''}
-                    onChange={(value) => setPrices({ ...prices, [line.id]: value })}
-                    error={at(`lines.${index}.price`)}
-                    disabled={Number(line.outstanding) === 0}
-                  />
-                </td>
-                <td style={{ width: 190 }}>
-                  <DayField
-                    label={`Expected day of ${line.sku}`}
-                    hideLabel
-                    value={days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null)}
-                    today={today}
-                    onChange={(day) => setDays({ ...days, [line.id]: day })}
-                    disabled={Number(line.outstanding) === 0}
-                  />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <AmendLines order={order} today={today} typed={typed} put={(part) => setTyped((was) => ({ ...was, ...part }))} at={at} />
       <h2 className="quiet" style={{ margin: 0 }}>
         Lines added
       </h2>

@@ -9,10 +9,11 @@ import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
-import { count, quantity } from '../../kit/format';
+import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useForeseeReturnQuery, useReturnableQuery, useReturnGoodsMutation } from './api';
+import { ReturnPlaces } from './ReturnPlaces';
 
 /** Goods of an order that go back to the supplier: from which bin or lot, how many, and why. */
 export function ReturnPage() {
@@ -82,50 +83,15 @@ export function ReturnPage() {
         <section className="card pad" aria-label="Why">
           <Field label="Why it goes back" value={note} onChange={setNote} error={at('note')} placeholder="cracked, wrong colour…" />
         </section>
-        <div className="card scroll">
-          <table aria-label="What can go back" className="floor">
-            <thead>
-              <tr>
-                <th>Goods</th>
-                <th>Lies in</th>
-                <th className="number">There</th>
-                <th className="number">Goes back</th>
-              </tr>
-            </thead>
-            <tbody>
-              {places.map(({ row, place, key }) => {
-                const index = going.findIndex((one) => one.key === key);
-                const fault = index < 0 || asking ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
-                return (
-                  <tr key={key}>
-                    <td>
-                      <span className="code">{row.sku}</span>
-                      <span className="name">{row.name}</span>
-                    </td>
-                    <td>
-                      <span className="code">{place.bin}</span>
-                      {place.sellable ? null : <small className="late"> quarantine</small>}
-                      {place.lot ? <small className="quiet name">{place.lot}</small> : null}
-                    </td>
-                    <td className="number quiet">{quantity(place.quantity)}</td>
-                    <td className="number">
-                      <input
-                        className="plain number"
-                        style={{ width: 84 }}
-                        inputMode="decimal"
-                        aria-label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
-                        value={typed[key] ?? ''}
-                        onChange={(event) => setTyped({ ...own, [key]: event.target.value })}
-                      />
-                      {fault ? <small className="late cellerror">{fault}</small> : null}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-          {places.length === 0 ? <p className="state">Nothing of this order lies in a bin here any more.</p> : null}
-        </div>
+        <ReturnPlaces
+          places={places}
+          typed={typed}
+          type={(key, value) => setTyped({ ...own, [key]: value })}
+          faultOf={(key) => {
+            const index = going.findIndex((one) => one.key === key);
+            return index < 0 || asking ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
+          }}
+        />
       </div>
       <EffectPanel
         title="What this will change"

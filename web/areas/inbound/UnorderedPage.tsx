@@ -3,44 +3,37 @@ import type { UnorderedReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../shared/site';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
-import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { EffectPanel } from '../../kit/EffectPanel';
-import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { useScan } from '../../kit/scan';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
-import { PartyPicker } from '../../shared/PartyPicker';
 import { isReady, sentEntries, type Entry } from '../../shared/entries';
 import { IncomingSheet } from '../../shared/IncomingSheet';
 import { useForeseeUnorderedQuery, useReceiveUnorderedMutation } from './api';
+import { UnorderedHead, type UnorderedHeadForm } from './UnorderedHead';
 
 /** Goods that turn up without an order, a shop purchase, equipment: bin, item, how many, done. A scanned bin is where the next goods go. */
 export function UnorderedPage() {
   useTitle('Receive without an order');
   const { siteId } = useSite();
-  const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: { siteId } });
-  const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
-  const [paid, setPaid] = useState('yes');
-  const [packingNote, setNote] = useState('');
-  const [binId, setBin] = useState<number | null>(null);
+  const [form, setForm] = useState<UnorderedHeadForm>({ binId: null, supplier: null, paid: 'yes', packingNote: '', cameOn: null });
+  const put = (part: Partial<UnorderedHeadForm>) => setForm((was) => ({ ...was, ...part }));
   const [entries, setEntries] = useState<Entry[]>([]);
   const [done, setDone] = useState('');
   const [agreed, setAgreed] = useState<readonly string[]>([]);
-  const [cameOn, setCameOn] = useState<string | null>(null);
   const [receive, receiving] = useReceiveUnorderedMutation();
   const { refused, busy, at } = refusalOf(receiving);
   const ready = entries.filter(isReady);
   const body: UnorderedReceiptForm = {
-    supplierId: supplier?.id ?? null,
-    billComes: paid === 'no',
-    packingNote,
-    effectiveOn: cameOn ?? undefined,
+    supplierId: form.supplier?.id ?? null,
+    billComes: form.paid === 'no',
+    packingNote: form.packingNote,
+    effectiveOn: form.cameOn ?? undefined,
     pastUseBy: agreed.includes('past-use-by'),
     countedSince: agreed.includes('counted-since'),
     lines: sentEntries(ready),
@@ -51,7 +44,7 @@ export function UnorderedPage() {
   const foreseen = refusalOf({ error, isLoading: false });
   useScan((code) => {
     const bin = bins?.rows.find((one) => !one.retired && one.code.toLowerCase() === code.trim().toLowerCase());
-    if (bin) setBin(bin.id);
+    if (bin) put({ binId: bin.id });
     return bin !== undefined;
   });
   const post = async () => {
@@ -78,43 +71,12 @@ export function UnorderedPage() {
         ) : (
           <Refused error={refused} />
         )}
-        <section className="card pad fields" aria-label="Receipt">
-          <Choice
-            label="Into bin"
-            value={String(binId ?? '')}
-            none="each item’s own"
-            onChange={(value) => setBin(Number(value) || null)}
-            options={(bins?.rows ?? [])
-              .filter(({ retired }) => !retired)
-              .map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
-          />
-          <PartyPicker as="supplier" label="From (or nobody)" value={supplier} onChange={setSupplier} error={at('supplierId') ?? foreseen.at('supplierId')} />
-          <Choice
-            label="Paid already"
-            value={paid}
-            onChange={setPaid}
-            options={[
-              { value: 'yes', label: 'yes, or nothing to pay' },
-              { value: 'no', label: 'no, a bill will come' },
-            ]}
-          />
-          <Field label="Packing note" value={packingNote} onChange={setNote} error={at('packingNote')} />
-          {me ? (
-            <DayField
-              lies="behind"
-              label="Came on, if not today"
-              value={cameOn}
-              today={me.company.today}
-              onChange={setCameOn}
-              error={at('effectiveOn') ?? foreseen.at('effectiveOn')}
-            />
-          ) : null}
-        </section>
+        <UnorderedHead form={form} put={put} at={(field) => at(field) ?? foreseen.at(field)} />
         <IncomingSheet
           label="Goods without an order"
           worth="One costs"
           entries={entries}
-          binId={binId}
+          binId={form.binId}
           change={(update) => {
             setDone('');
             setEntries(update);

@@ -2,13 +2,14 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
-import { count, money, shortDay } from '../../kit/format';
+import { count, money } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useReceiptsQuery, useSheetsQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 import { FindField } from '../../kit/FindField';
+import { ReceiptChoice } from './ReceiptChoice';
 
 /** Landed cost: the worksheets there are, and the receipts a new one can be started on. */
 export function LandedPage() {
@@ -39,42 +40,7 @@ export function LandedPage() {
         </span>
       </div>
       <div className="split">
-        <section className="card" aria-label="Receipts">
-          <h2>
-            Receipts<span>choose those one freight or duty falls on</span>
-          </h2>
-          <table aria-label="Receipts">
-            <tbody>
-              {receipts.rows.map((row) => (
-                <tr key={row.movementId}>
-                  <td style={{ width: 36 }}>
-                    <input
-                      type="checkbox"
-                      aria-label={`Choose the receipt of ${row.orders || row.supplier}, ${row.day}`}
-                      checked={chosen.includes(row.movementId)}
-                      onChange={() => toggle(row.movementId)}
-                    />
-                  </td>
-                  <td>{shortDay(row.day, today)}</td>
-                  <td>
-                    {row.supplier} <span className="code quiet">{row.orders}</span>
-                    <small className="quiet name">{row.note}</small>
-                  </td>
-                  <td className="number quiet">{count(row.lines, 'line')}</td>
-                  <td className="number">{money(row.value)}</td>
-                  <td>
-                    {row.sheets.map(({ id, number }) => (
-                      <Link key={id} className="code" to={`/books/landed/${id}`}>
-                        {number}{' '}
-                      </Link>
-                    ))}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {receipts.rows.length === 0 ? <p className="state">Nothing has been received that fits.</p> : null}
-        </section>
+        <ReceiptChoice rows={receipts.rows} chosen={chosen} toggle={toggle} today={today} />
         <section className="card" aria-label="Worksheets">
           <h2>Worksheets</h2>
           <table aria-label="Worksheets">

@@ -14,6 +14,7 @@ import { BookEffectPanel } from '../../shared/BookEffectPanel';
 import { ChargeCards } from './ChargeCards';
 import { SheetTable } from './SheetTable';
 import { chargesOf, firstCharges, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
+import { SheetTotals } from './SheetTotals';
 
 /** A worksheet as it is worked on: charges, shares, totals, and what posting it would do. */
 export function Working({
@@ -65,9 +66,6 @@ export function Working({
       const [list, at, name = ''] = field.split('.');
       return list === 'charges' && at === String(index) && (wanted === 'rest' ? !['amount', 'currency', 'rate'].includes(name) : name === wanted);
     })?.sentence;
-  const suppliers = [...new Set(lines.map(({ supplier }) => supplier))];
-  const ofSupplier = sum(worked.estimates.filter((_, index) => suppliers.includes(charges[index]?.party?.name ?? '')));
-  const ofOthers = sum(worked.estimates).minus(ofSupplier);
   const change = (index: number, part: Partial<ChargeDraft>) => setCharges(charges.map((charge, one) => (one === index ? { ...charge, ...part } : charge)));
   return (
     <div className="stack">
@@ -89,26 +87,7 @@ export function Working({
       />
       <SheetTable worked={worked} charges={charges} change={change} locked={sheet?.undone ?? false} />
       <div className="split even">
-        <section className="card" aria-label="Totals">
-          <h2>Totals</h2>
-          <table className="compact" style={{ margin: '8px 0' }}>
-            <tbody>
-              {(
-                [
-                  ['The supplier bills for goods', worked.goods],
-                  ['The supplier bills for charges', ofSupplier],
-                  ['Others bill later', ofOthers],
-                  ['Landed', worked.total],
-                ] as const
-              ).map(([name, amount]) => (
-                <tr key={name}>
-                  <td>{name}</td>
-                  <td className="number">{money(amount.toFixed(2))}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
+        <SheetTotals lines={lines} charges={charges} worked={worked} />
         <BookEffectPanel
           title={sheet ? 'What changing it will do' : 'What this will change'}
           effects={whole && !sheet?.undone ? foreseen : undefined}

@@ -11,6 +11,7 @@ import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { pickScan, type PickRow } from './pickScan';
 import { useForeseePickQuery, usePickListQuery, usePickMutation } from './api';
+import { PickRows, pickKey } from './PickRows';
 
 /** The pick list of one order in walking order. Quantities are what is asked; less is a short pick, with a reason. A scan counts one. */
 export function PickSheet({ order, done }: { order: SalesOrder; done: () => void }) {
@@ -20,8 +21,7 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   const [shortReason, setShortReason] = useState('');
   const [pick, { isLoading, error: refused }] = usePickMutation();
   const rows = data?.rows ?? [];
-  const key = (row: { lineId: number; binId: number; lotId: number | null }) => `${row.lineId}/${row.binId}/${row.lotId ?? ''}`;
-  const picked = (row: (typeof rows)[number]) => typed[key(row)] ?? (scanned === null ? row.take : '0');
+  const picked = (row: (typeof rows)[number]) => typed[pickKey(row)] ?? (scanned === null ? row.take : '0');
   const lines = rows.flatMap((row) =>
     Number(picked(row)) !== 0 ? [{ lineId: row.lineId, binId: row.binId, lotId: row.lotId, quantity: picked(row).trim() }] : [],
   );
@@ -36,7 +36,7 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
     if (found.row)
       setTyped({
         ...typed,
-        [key(found.row)]: decimal(counted(found.row) || 0)
+        [pickKey(found.row)]: decimal(counted(found.row) || 0)
           .plus(found.quantity)
           .toFixed(),
       });
@@ -57,51 +57,16 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
           </p>
         )}
         <Refused error={refused} />
-        <div className="card">
-          <table aria-label="Pick list" className="floor">
-            <thead>
-              <tr>
-                <th>Bin</th>
-                <th>Item</th>
-                <th className="number">There</th>
-                <th className="number">Take</th>
-                <th className="number">Picked</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={key(row)}>
-                  <td className="code strong">{row.bin}</td>
-                  <td>
-                    <span className="code">{row.sku}</span>
-                    <span className="name">{row.name}</span>
-                    {row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}
-                    {problem?.errors
-                      .filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => key(line) === key(row))}.`))
-                      .map(({ sentence }) => (
-                        <small key={sentence} className="late">
-                          {sentence}
-                        </small>
-                      ))}
-                  </td>
-                  <td className="number quiet">{quantity(row.inBin)}</td>
-                  <td className="number strong">{quantity(row.take)}</td>
-                  <td className="number">
-                    <input
-                      className="plain number"
-                      style={{ width: 84 }}
-                      inputMode="decimal"
-                      aria-label={`Picked of ${row.sku} from ${row.bin}`}
-                      value={picked(row)}
-                      onChange={(event) => setTyped({ ...typed, [key(row)]: event.target.value })}
-                      onFocus={(event) => event.target.select()}
-                    />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <PickRows
+          rows={rows}
+          picked={picked}
+          type={(row, value) => setTyped({ ...typed, [pickKey(row)]: value })}
+          faultsOf={(row) =>
+            (problem?.errors ?? [])
+              .filter(({ field }) => field.startsWith(`lines.${lines.findIndex((line) => pickKey(line) === pickKey(row))}.`))
+              .map(({ sentence }) => sentence)
+          }
+        />
         {data.missing.map((line) => (
           <p key={line.lineId} className="late">
             {quantity(line.quantity)} of {line.sku} cannot be picked yet; they stay on the order.

@@ -3,18 +3,16 @@ import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
-import { DayField } from '../../kit/DayField';
 import { refusalOf, useDraft } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
 import { money } from '../../kit/format';
 import { draftAmount, sentLines, writtenLines } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { Refused } from '../../kit/states';
 import { useWriting } from '../../kit/writing';
 import { Clashes } from '../../shared/Clashes';
-import { PartyPicker } from '../../shared/PartyPicker';
 import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
 import { ConfirmEffects, LineCover } from './QuoteCover';
+import { QuoteHead } from './QuoteHead';
 
 interface QuoteProps {
   order: SalesOrder | null;
@@ -68,31 +66,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
       </div>
       <Refused error={refused} />
       {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={writing} names={names} /> : null}
-      <section className="card pad fields" aria-label="Quote">
-        <PartyPicker
-          as="customer"
-          label="Customer"
-          value={customer}
-          onChange={(chosen) => put({ customer: chosen })}
-          error={customer === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
-          autoFocus={!order}
-        />
-        <Choice
-          label="From"
-          value={String(siteId)}
-          onChange={(value) => put({ siteId: Number(value) })}
-          options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
-          error={at('siteId')}
-        />
-        <DayField
-          label="Ship by"
-          value={shipBy}
-          today={today}
-          onChange={(day) => put({ shipBy: day ?? proposedShipBy(today, shipDays) })}
-          error={at('shipBy')}
-        />
-        <Field label="Note" value={note} onChange={(text) => put({ note: text })} error={at('note')} />
-      </section>
+      <QuoteHead form={form} put={put} isNew={!order} today={today} sites={sites} shipDays={shipDays} at={at} />
       <LineSheet
         lines={lines}
         change={(changed) => put({ lines: changed })}

@@ -1,16 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { decimal, sum } from '@larder/core/decimal';
 import type { TopUpRow } from '@larder/contract/planning';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
-import { count, money, quantity } from '../../kit/format';
-import { Jar } from '../../kit/Jar';
+import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useOrderTopUpMutation, useTopUpQuery } from './api';
-
-const keyOf = (row: TopUpRow) => `${row.itemId}/${row.siteId}`;
+import { keyOf, SupplierProposals } from './SupplierProposals';
 
 /** Each item and site at or below its reorder point, with its arithmetic, by supplier. Chosen rows become purchase orders. */
 export function TopUpPage() {
@@ -60,63 +57,15 @@ export function TopUpPage() {
       ) : null}
       {suppliers.map((supplierId) => {
         const group = data.rows.filter((row) => row.supplierId === supplierId);
-        const keys = group.map(keyOf);
         return (
-          <section key={supplierId ?? 0} className="card" aria-label={group[0]?.supplier ?? 'No supplier'}>
-            <h2>
-              <label>
-                <input
-                  type="checkbox"
-                  disabled={supplierId === null}
-                  checked={keys.every((key) => chosen.has(key))}
-                  onChange={(event) => toggle(keys, event.target.checked)}
-                />{' '}
-                {group[0]?.supplier ?? 'No supplier yet: give the item one first'}
-              </label>
-              <span>{money(sum(group.map((row) => decimal(row.amount || 0))).toFixed(2))}</span>
-            </h2>
-            <table>
-              <tbody>
-                {group.map((row) => (
-                  <tr key={keyOf(row)}>
-                    <td style={{ width: 36 }}>
-                      <input
-                        type="checkbox"
-                        disabled={row.supplierId === null}
-                        aria-label={`Choose ${row.sku} for ${row.site}`}
-                        checked={chosen.has(keyOf(row))}
-                        onChange={(event) => toggle([keyOf(row)], event.target.checked)}
-                      />
-                    </td>
-                    <td style={{ width: 40 }}>
-                      <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} size={26} />
-                    </td>
-                    <td>
-                      <Link to={`/items/${row.itemId}`}>
-                        <span className="code">{row.sku}</span> {row.name}
-                      </Link>
-                      <small className="quiet" style={{ display: 'block' }}>
-                        {row.site}: {arithmetic(row)}
-                      </small>
-                    </td>
-                    <td className="number">
-                      <input
-                        className="plain number"
-                        style={{ width: 84, height: 32 }}
-                        inputMode="decimal"
-                        aria-label={`Order of ${row.sku} for ${row.site}`}
-                        value={many(row)}
-                        onChange={(event) => setTyped({ ...typed, [keyOf(row)]: event.target.value })}
-                      />
-                    </td>
-                    <td className="number" style={{ width: 100 }}>
-                      {row.amount === null ? '' : money(row.amount)}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
+          <SupplierProposals
+            key={supplierId ?? 0}
+            group={group}
+            chosen={chosen}
+            toggle={toggle}
+            many={many}
+            type={(row, value) => setTyped({ ...typed, [keyOf(row)]: value })}
+          />
         );
       })}
       <BottomBar
@@ -125,12 +74,4 @@ export function TopUpPage() {
       />
     </div>
   );
-}
-
-/** The proposal in one line of arithmetic. */
-function arithmetic(row: TopUpRow): string {
-  const now = `${quantity(row.free)} free + ${quantity(row.onOrder)} on order − ${quantity(row.short)} short = ${quantity(row.position)}, reorder at ${quantity(row.reorderPoint)}`;
-  const missing = decimal(row.orderUpTo).minus(row.position).toFixed();
-  const packs = decimal(row.propose).eq(missing) ? '' : `, ${quantity(row.propose)} in packs of ${quantity(row.packSize)}`;
-  return `${now}; up to ${quantity(row.orderUpTo)} takes ${quantity(missing)}${packs}`;
 }

@@ -6,28 +6,30 @@ import type { LabelForm } from '@larder/contract/printing';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { WorkProgress } from '../../shared/work';
-import { useReferenceQuery } from '../../shared/reference';
 import { usePreviewLabelsQuery, usePrintLabelsMutation } from './api';
 import { PrintedLast } from './PrintedLast';
-import { ids, measureNames, measures, number, ownSheet, symbologies } from './labelForm';
+import { ids, measures, number, ownSheet } from './labelForm';
+import { PaperCard, type PaperForm } from './PaperCard';
 
 /** Labels for items, bins, lots and serial units, or a code sheet for the bench: on which paper, seen before it is printed. */
 export function LabelsPage() {
   useTitle('Labels');
   const [search] = useSearchParams();
-  const { data: reference } = useReferenceQuery({});
   const site = /^site-(\d+)$/.exec(search.get('bins') ?? '');
-  const [sheet, setSheet] = useState(sheets[0]?.key ?? '');
-  const [own, setOwn] = useState(measures);
-  const [startAt, setStartAt] = useState('1');
-  const [copies, setCopies] = useState('1');
-  const [symbology, setSymbology] = useState<LabelForm['symbology']>('best');
-  const [codeSheet, setCodeSheet] = useState(site ? `site-${site[1] ?? ''}` : '');
+  const [form, setForm] = useState<PaperForm>({
+    sheet: sheets[0]?.key ?? '',
+    own: measures,
+    startAt: '1',
+    copies: '1',
+    symbology: 'best',
+    codeSheet: site ? `site-${site[1] ?? ''}` : '',
+  });
+  const put = (part: Partial<PaperForm>) => setForm((was) => ({ ...was, ...part }));
+  const { sheet, own, startAt, copies, symbology, codeSheet } = form;
   const [done, setDone] = useState<{ id: number; said: string; of: string } | null>(null);
   const [key, setKey] = useState<string | null>(null);
   const [print, printing] = usePrintLabelsMutation();
@@ -85,44 +87,7 @@ export function LabelsPage() {
         {currentData ? <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: currentData.svg }} /> : null}
       </div>
       <div className="stack">
-        <section className="card pad stack" aria-label="Paper">
-          <Choice
-            label="Sheet or roll"
-            value={sheet}
-            onChange={(key) => {
-              setSheet(key);
-              setStartAt('1');
-            }}
-            options={[...sheets.map(({ key, name }) => ({ value: key, label: name })), { value: 'own', label: 'Own size' }]}
-            error={at('sheet') ?? at('own')}
-          />
-          {sheet === 'own' ? (
-            <div className="fields" style={{ gridTemplateColumns: '1fr 1fr' }}>
-              {(Object.keys(measures) as (keyof typeof measures)[]).map((name) => (
-                <Field key={name} label={measureNames[name]} value={own[name]} onChange={(value) => setOwn({ ...own, [name]: value })} />
-              ))}
-            </div>
-          ) : null}
-          <Field label="Start at label" value={startAt} onChange={setStartAt} error={at('startAt')} />
-          {codeSheet === '' ? <Field label="Of each" value={copies} onChange={setCopies} error={at('copies')} /> : null}
-          <Choice
-            label="Code"
-            value={symbology}
-            onChange={(key) => setSymbology(key as LabelForm['symbology'])}
-            options={symbologies.map(([value, label]) => ({ value, label }))}
-            error={at('symbology')}
-          />
-          <Choice
-            label="Or a code sheet to hang up"
-            value={codeSheet}
-            none="No: the labels that were chosen"
-            onChange={setCodeSheet}
-            options={[
-              ...(reference?.sites ?? []).map(({ id, name }) => ({ value: `site-${id}`, label: `All bins of ${name}` })),
-              ...(reference?.categories ?? []).map(({ id, name }) => ({ value: `category-${id}`, label: `All items of ${name}` })),
-            ]}
-          />
-        </section>
+        <PaperCard form={form} put={put} at={at} />
         <PrintedLast />
       </div>
       <BottomBar

@@ -1,12 +1,10 @@
 import { useState } from 'react';
-import { attributeKinds, type AttributeForm } from '@larder/contract/attributes';
+import { type AttributeForm } from '@larder/contract/attributes';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
 import { useAttributesQuery, useCreateAttributeMutation, useEditAttributeMutation } from '../../shared/items';
+import { AttributeFields, kindNames, none } from './AttributeFields';
 
-const kindNames = { text: 'text', number: 'a number', date: 'a day', choice: 'one of a list' };
 /** The form of a new attribute, or of one that is changed. */
-const none = { id: 0, name: '', subject: 'item', kind: 'text', choices: '', reminder: '', role: '', people: [] as number[] };
 
 /** Facts of the business's own on items and serial units; a day can remind somebody. */
 export function Attributes() {
@@ -66,63 +64,7 @@ export function Attributes() {
           </p>
         ))}
         {data?.rows.length === 0 ? <p className="quiet">None yet. Add what you want to know of items that has no field here.</p> : null}
-        <div className="fields" style={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
-          <Field
-            label={form.id === 0 ? 'A new attribute' : 'Its name'}
-            value={form.name}
-            onChange={(name) => put({ name })}
-            error={at('name') ?? (refused && !at('choices') ? 'This could not be added.' : undefined)}
-          />
-          <Choice
-            label="Of"
-            value={form.subject}
-            onChange={(subject) => put({ subject })}
-            options={[
-              { value: 'item', label: 'items' },
-              { value: 'unit', label: 'serial units' },
-            ]}
-          />
-          <Choice
-            label="Is"
-            value={form.kind}
-            onChange={(kind) => put({ kind })}
-            options={attributeKinds.map((value) => ({ value, label: kindNames[value] }))}
-          />
-          {form.kind === 'choice' ? (
-            <Field label="Apart by commas" value={form.choices} onChange={(choices) => put({ choices })} error={at('choices')} />
-          ) : null}
-          {form.kind === 'date' ? (
-            <>
-              <Field
-                label="Remind, days after (- before)"
-                value={form.reminder}
-                onChange={(reminder) => put({ reminder })}
-                error={at('reminderDays')}
-                placeholder="-14"
-              />
-              <Choice
-                label="Whom"
-                value={form.role}
-                none="Nobody"
-                onChange={(role) => put({ role })}
-                options={(data?.roles ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
-              />
-              <fieldset className="plain">
-                <legend>And these people</legend>
-                {(data?.people ?? []).map(({ id, name }) => (
-                  <label key={id} style={{ display: 'block' }}>
-                    <input
-                      type="checkbox"
-                      checked={form.people.includes(id)}
-                      onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
-                    />{' '}
-                    {name}
-                  </label>
-                ))}
-              </fieldset>
-            </>
-          ) : null}
-        </div>
+        <AttributeFields form={form} put={put} at={at} refused={Boolean(refused)} />
         <button type="button" className="button" onClick={() => void add()}>
           {form.id === 0 ? 'Add the attribute' : `Save ${form.name}`}
         </button>

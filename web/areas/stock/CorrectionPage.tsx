@@ -8,12 +8,13 @@ import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
-import { LineEntry } from '../../shared/LineEntry';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useReferenceQuery } from '../../shared/reference';
 import { useCorrectMutation, useForeseeCorrectionQuery } from './api';
-import { isQuantity, EntryRow, type Entry } from './CorrectionRow';
+import { isQuantity, type Entry } from './CorrectionRow';
+import { CorrectionLines } from './CorrectionLines';
+import { CorrectionWay } from './CorrectionWay';
 
 /** Puts stock right, for one item or many: "there are now" or "plus or minus", with a reason, effect first. */
 export function CorrectionPage() {
@@ -47,7 +48,6 @@ export function CorrectionPage() {
   const { currentData, error } = useForeseeCorrectionQuery({ body: asked }, { skip: !canForesee });
   const problem = problemOf(refused);
   const counted = [problem, problemOf(error)].find((one) => one?.asks.includes('counted-since'));
-  const put = (index: number, part: Partial<Entry>) => setEntries(entries.map((entry, at) => (at === index ? { ...entry, ...part } : entry)));
   const post = async () => {
     const result = await correct({ body });
     if (result.error) return;
@@ -64,14 +64,7 @@ export function CorrectionPage() {
       <div className="stack">
         <div className="head" style={{ margin: 0 }}>
           <h1>Correction</h1>
-          <span className="tabs" role="group" aria-label="How the quantity is given">
-            <button type="button" aria-pressed={way === 'there-are-now'} onClick={() => setWay('there-are-now')}>
-              There are now
-            </button>
-            <button type="button" aria-pressed={way === 'plus-or-minus'} onClick={() => setWay('plus-or-minus')}>
-              Plus or minus
-            </button>
-          </span>
+          <CorrectionWay way={way} setWay={setWay} />
         </div>
         {done ? (
           <p className="notice done" role="status">
@@ -89,42 +82,15 @@ export function CorrectionPage() {
           />
           <Field label="Note" value={note} onChange={setNote} />
         </div>
-        <div className="card">
-          <table aria-label="Lines" className="floor">
-            <thead>
-              <tr>
-                <th>Item</th>
-                <th>Bin</th>
-                <th className="number">Held</th>
-                <th className="number">{way === 'there-are-now' ? 'There are now' : 'Plus or minus'}</th>
-                <th className="number">Difference</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {entries.map((entry, index) => (
-                <EntryRow
-                  key={`${entry.itemId} ${index}`}
-                  entry={entry}
-                  way={way}
-                  change={(part) => put(index, part)}
-                  remove={() => setEntries(entries.filter((_, at) => at !== index))}
-                  error={problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence}
-                />
-              ))}
-              <tr>
-                <td colSpan={6}>
-                  <LineEntry
-                    add={(item) => {
-                      setDone('');
-                      setEntries([...entries, { itemId: item.id, binId: null, lotId: null, quantity: '', then: null }]);
-                    }}
-                  />
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <CorrectionLines
+          way={way}
+          entries={entries}
+          change={(changed) => {
+            setDone('');
+            setEntries(changed);
+          }}
+          errorOf={(entry) => problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence}
+        />
         {counted && !countedSince ? (
           <Asking question={counted.title} answers={[{ label: 'Enter it all the same', run: () => setCounted(true) }]} />
         ) : (

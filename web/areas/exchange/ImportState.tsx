@@ -1,0 +1,17 @@
+import type { ResponseOf } from '@larder/contract/endpoint';
+import type { getImport } from '@larder/contract/exchange';
+import { count } from '../../kit/format';
+
+/** How far an import is, or what became of it. */
+export function ImportState({ job }: { job: ResponseOf<typeof getImport>['import'] }) {
+  return (
+    <>
+      {job.state === 'running' ? (
+        <div className="notice" role="status">
+          <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
+          last
+        </div>
+      ) : null}
+    </>
+  );
+}

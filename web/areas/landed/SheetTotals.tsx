@@ -1,0 +1,40 @@
+import type { WorkedSheet } from './sheetDraft';
+import type { LandedLine } from '@larder/contract/landed';
+import { sum } from '@larder/core/decimal';
+import { money } from '../../kit/format';
+import { type ChargeDraft } from './sheetDraft';
+
+interface SheetTotalsProps {
+  lines: readonly LandedLine[];
+  charges: readonly ChargeDraft[];
+  worked: WorkedSheet;
+}
+
+/** What a worksheet comes to: goods, and charges by who bills them. */
+export function SheetTotals({ lines, charges, worked }: SheetTotalsProps) {
+  const suppliers = [...new Set(lines.map(({ supplier }) => supplier))];
+  const ofSupplier = sum(worked.estimates.filter((_, index) => suppliers.includes(charges[index]?.party?.name ?? '')));
+  const ofOthers = sum(worked.estimates).minus(ofSupplier);
+  return (
+    <section className="card" aria-label="Totals">
+      <h2>Totals</h2>
+      <table className="compact" style={{ margin: '8px 0' }}>
+        <tbody>
+          {(
+            [
+              ['The supplier bills for goods', worked.goods],
+              ['The supplier bills for charges', ofSupplier],
+              ['Others bill later', ofOthers],
+              ['Landed', worked.total],
+            ] as const
+          ).map(([name, amount]) => (
+            <tr key={name}>
+              <td>{name}</td>
+              <td className="number">{money(amount.toFixed(2))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
