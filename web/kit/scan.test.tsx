@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';

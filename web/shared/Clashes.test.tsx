@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
 import { lastChange } from '@larder/contract/setup';
 import { act, render, screen, waitFor } from '@testing-library/react';

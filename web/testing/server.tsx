@@ -1,8 +1,12 @@
 import { configureStore } from '@reduxjs/toolkit';
+import { me } from '@larder/contract/people';
+import type { Right } from '@larder/contract/rights';
+import { MemoryRouter } from 'react-router';
 import type { PropsWithChildren } from 'react';
 import { Provider } from 'react-redux';
 import type { Endpoint } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
+import { ScanProvider } from '../kit/scan';
 import { api } from '../shared/api';
 
 /** What was asked of the server. */
@@ -44,9 +48,25 @@ class Refused {
 export const refused = (status: number, type: string, title: string, field?: string): Refused =>
   new Refused({ status, type, title, asks: [], errors: field === undefined ? [] : [{ field, sentence: title }] });
 
-/** What a piece needs around it: a store that has read nothing yet. */
-export function around() {
+/** What a piece needs around it: a store that has read nothing yet, an address, and what takes scans. */
+export function around(address = '/') {
   const store = configureStore({ reducer: { api: api.reducer }, middleware: (usual) => usual().concat(api.middleware) });
-  const Around = ({ children }: PropsWithChildren) => <Provider store={store}>{children}</Provider>;
+  const Around = ({ children }: PropsWithChildren) => (
+    <Provider store={store}>
+      <MemoryRouter initialEntries={[address]}>
+        <ScanProvider>{children}</ScanProvider>
+      </MemoryRouter>
+    </Provider>
+  );
   return { store, Around };
 }
+
+/** Somebody who may do these things in the whole company is signed in. */
+export const signedIn = (server: ReturnType<typeof standInServer>, rights: readonly Right[]): void =>
+  server.on(me, () => ({
+    id: 1,
+    name: 'Ines Vale',
+    email: 'ines@test.example',
+    grants: [{ siteId: null, rights }],
+    company: { name: 'Test business', currency: 'GBP', timeZone: 'Europe/London', today: '2026-11-24', freeSeenElsewhere: true },
+  }));

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { beforeEach, expect, test } from '@jest/globals';
 import { changeDesk } from '@larder/contract/receiving';
 import { afterChange, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';

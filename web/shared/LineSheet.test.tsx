@@ -1,0 +1,101 @@
+/** @jest-environment <rootDir>/web/testing/browser.mjs */
+import { expect, test } from '@jest/globals';
+import { listItems } from '@larder/contract/catalog';
+import { render, screen, waitFor, within } from '@testing-library/react';
+import { userEvent } from '@testing-library/user-event';
+import { useState } from 'react';
+import type { Problem } from '@larder/contract/values';
+import { around, standInServer } from '../testing/server';
+import type { DraftLine } from './draftLines';
+import { LineSheet } from './LineSheet';
+
+const items = [
+  { id: 1, sku: 'VASE', name: 'Tall vase', unit: 'each', purchasePrice: '2.50', salesPrice: '6', free: '4', units: [] },
+  {
+    id: 2,
+    sku: 'JAR',
+    name: 'Honey jar',
+    unit: 'each',
+    purchasePrice: '0.40',
+    salesPrice: '1',
+    free: '90',
+    units: [{ unitId: 7, unit: 'case', factor: '24', buys: true, sells: false }],
+  },
+];
+let now: DraftLine[] = [];
+
+function Page({ way, problem = null }: { way: 'buys' | 'sells'; problem?: Problem | null }) {
+  const [lines, setLines] = useState<DraftLine[]>([]);
+  now = lines;
+  return <LineSheet lines={lines} change={setLines} way={way} problem={problem} />;
+}
+
+function open(way: 'buys' | 'sells', problem?: Problem) {
+  const server = standInServer();
+  server.on(listItems, (_, path) => {
+    const words = new URLSearchParams(path.split('?')[1]).get('q')?.toLowerCase() ?? '';
+    return { rows: items.filter(({ sku, name }) => `${sku} ${name}`.toLowerCase().includes(words)), next: null };
+  });
+  const { Around } = around();
+  const shown = render(<Page way={way} problem={problem ?? null} />, { wrapper: Around });
+  // Slower than a scanner.
+  const user = userEvent.setup({ delay: 55 });
+  const enter = async (text: string) => {
+    await user.type(screen.getByLabelText('New line'), text);
+    await screen.findByRole('listbox', { name: 'Items that fit' });
+    await user.keyboard('{Enter}');
+  };
+  return { user, enter, shown };
+}
+
+test('a line is taken by words with its quantity, in the unit it is bought in, at what so many cost; the same again adds up', async () => {
+  const { enter } = open('buys');
+  await enter('3 jar');
+  expect(now).toMatchObject([{ sku: 'JAR', quantity: '3', unit: 'case', unitId: 7, factor: '24', price: '9.60' }]);
+  await enter('vase 2');
+  expect(now[1]).toMatchObject({ sku: 'VASE', quantity: '2', unitId: null, price: '2.50' });
+  await enter('4 jar');
+  expect(now.map(({ quantity }) => quantity)).toEqual(['7', '2']);
+  expect(screen.getByLabelText<HTMLInputElement>('New line').value).toBe('');
+  expect(document.activeElement).toBe(screen.getByLabelText('New line'));
+});
+
+test('what is sold begins with the base unit and the sales price; another unit keeps what one costs; a typed price is the person’s own', async () => {
+  const { user, enter } = open('sells');
+  await enter('5 jar');
+  expect(now[0]).toMatchObject({ unitId: null, price: '1.00', quantity: '5' });
+  await user.selectOptions(screen.getByLabelText('Unit of line 1'), '7');
+  expect(now[0]).toMatchObject({ unitId: 7, factor: '24', price: '24.00' });
+  expect(now[0]?.ownPrice).toBeUndefined();
+  await user.clear(screen.getByLabelText('Price of line 1'));
+  await user.type(screen.getByLabelText('Price of line 1'), '20');
+  expect(now[0]).toMatchObject({ price: '20', ownPrice: true });
+  const row = screen.getAllByRole('row')[1] as HTMLElement;
+  expect(within(row).getByText('100.00')).toBeTruthy();
+});
+
+test('a line goes when it is removed, and what the server refuses stands at its field', async () => {
+  const problem: Problem = {
+    status: 422,
+    type: 'unfit',
+    title: 'Look at the fields.',
+    asks: [],
+    errors: [{ field: 'lines.1.quantity', sentence: 'At least 24.' }],
+  };
+  const { user, enter } = open('buys', problem);
+  await enter('3 jar');
+  await enter('1 vase');
+  expect(screen.getByLabelText('Quantity of line 2').getAttribute('aria-invalid')).toBe('true');
+  expect(screen.getByText('At least 24.')).toBeTruthy();
+  expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBeNull();
+  await user.click(screen.getByLabelText('Take line 1 out'));
+  expect(now.map(({ sku }) => sku)).toEqual(['VASE']);
+});
+
+test('what fits no item is said and kept as it was typed', async () => {
+  const { user } = open('buys');
+  await user.type(screen.getByLabelText('New line'), '2 spoons{Enter}');
+  await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('No item fits “2 spoons”.'));
+  expect(screen.getByLabelText<HTMLInputElement>('New line').value).toBe('2 spoons');
+  expect(now).toEqual([]);
+});
