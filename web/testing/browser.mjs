@@ -6,5 +6,7 @@ export default class Browser extends TestEnvironment {
   async setup() {
     await super.setup();
     Object.assign(this.global, { TextEncoder, TextDecoder });
+    // Nothing is laid out, so there is nothing to scroll.
+    this.global.Element.prototype.scrollIntoView = () => undefined;
   }
 }

@@ -6,6 +6,7 @@ import type { PropsWithChildren } from 'react';
 import { Provider } from 'react-redux';
 import type { Endpoint } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
+import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { ScanProvider } from '../kit/scan';
 import { api } from '../shared/api';
 
@@ -45,16 +46,32 @@ class Refused {
 }
 
 /** A refusal, as the server says it. */
-export const refused = (status: number, type: string, title: string, field?: string): Refused =>
-  new Refused({ status, type, title, asks: [], errors: field === undefined ? [] : [{ field, sentence: title }] });
+export const refused = (status: number, type: string, title: string, field?: string, asks: string[] = []): Refused =>
+  new Refused({ status, type, title, asks, errors: field === undefined ? [] : [{ field, sentence: title }] });
 
-/** What a piece needs around it: a store that has read nothing yet, an address, and what takes scans. */
+/** Where a page puts its hint and its next step. */
+function Frame() {
+  const { setHint, setActions } = useSlot();
+  return (
+    <footer>
+      <p ref={setHint} role="note" />
+      <div ref={setActions} />
+    </footer>
+  );
+}
+
+/** What a piece needs around it: a store that has read nothing yet, an address, what takes scans, and the bar at the bottom. */
 export function around(address = '/') {
   const store = configureStore({ reducer: { api: api.reducer }, middleware: (usual) => usual().concat(api.middleware) });
   const Around = ({ children }: PropsWithChildren) => (
     <Provider store={store}>
       <MemoryRouter initialEntries={[address]}>
-        <ScanProvider>{children}</ScanProvider>
+        <ScanProvider>
+          <SlotProvider>
+            {children}
+            <Frame />
+          </SlotProvider>
+        </ScanProvider>
       </MemoryRouter>
     </Provider>
   );

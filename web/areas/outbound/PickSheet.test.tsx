@@ -3,7 +3,6 @@ import { expect, test } from '@jest/globals';
 import { pick, pickList, type SalesOrder } from '@larder/contract/outbound';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { SlotProvider, useSlot } from '../../kit/BottomBar';
 import { useScans } from '../../kit/scan';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { PickSheet } from './PickSheet';
@@ -27,17 +26,6 @@ const row = (lineId: number, sku: string, take: string, code: string) => ({
 });
 const effects = { rows: [], notes: [], journal: [] };
 
-/** Where the bottom bar puts what it shows. */
-function Frame() {
-  const { setHint, setActions } = useSlot();
-  return (
-    <footer>
-      <p ref={setHint} />
-      <div ref={setActions} />
-    </footer>
-  );
-}
-
 function open(answer: unknown = { movementId: 5, effects }) {
   const server = standInServer();
   signedIn(server, ['look', 'outbound.ship']);
@@ -54,11 +42,10 @@ function open(answer: unknown = { movementId: 5, effects }) {
   let isDone = false;
   const { Around } = around();
   render(
-    <SlotProvider>
+    <>
       <Listening />
       <PickSheet order={{ id: 7 } as SalesOrder} done={() => (isDone = true)} />
-      <Frame />
-    </SlotProvider>,
+    </>,
     { wrapper: Around },
   );
   const posted = () => server.asked.filter(({ endpoint, body }) => endpoint === 'POST /api/outbound/picks' && body !== null).at(-1)?.body;
