@@ -215,5 +215,6 @@ export const lastChange = endpoint({
   shows: ['item', 'lot', 'purchase', 'sale', 'landed'],
   seenBy: 'everyone',
   query: z.object({ kind: z.enum(changeKinds), id: PathId }),
-  response: z.object({ person: z.string(), at: z.string() }).nullable(),
+  /** Nobody, since it was made: null. */
+  response: z.object({ last: z.object({ person: z.string(), at: z.string() }).nullable() }),
 });

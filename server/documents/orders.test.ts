@@ -61,10 +61,10 @@ test('who changed an order last is known, with what it had been', async () => {
   const { owner, pool } = business;
   const { form, order } = await quote('ORD-5');
   const asked = { query: { kind: 'sales order' as const, id: order.id } };
-  expect(await owner.get(lastChange, asked)).toBeNull();
+  expect(await owner.get(lastChange, asked)).toEqual({ last: null });
   const desk = await business.as('Sales desk');
   await desk.get(outbound.editSale, { params: { id: order.id }, body: { ...form, note: 'by the ramp', version: order.version } });
-  expect(await owner.get(lastChange, asked)).toMatchObject({ person: 'Sales desk' });
+  expect(await owner.get(lastChange, asked)).toMatchObject({ last: { person: 'Sales desk' } });
   const { rows } = await pool.query(`SELECT field, was, "is" FROM change WHERE kind = 'sales order' AND subject_id = $1`, [order.id]);
   expect(rows).toEqual([{ field: 'note', was: '', is: 'by the ramp' }]);
 });

@@ -21,7 +21,7 @@ function Page({ came, version }: { came: typeof first; version: number }) {
 
 test('who changed what to what is said while it was typed, and each way ends it', async () => {
   const server = standInServer();
-  server.on(lastChange, (_, path) => ({ person: path.includes('id=7') ? 'Ines' : 'nobody', at: '2026-11-24T10:00:00Z' }));
+  server.on(lastChange, (_, path) => ({ last: { person: path.includes('id=7') ? 'Ines' : 'nobody', at: '2026-11-24T10:00:00Z' } }));
   const { Around } = around();
   const user = userEvent.setup();
   const { rerender } = render(<Page came={first} version={1} />, { wrapper: Around });

@@ -22,7 +22,7 @@ export function Clashes<F>({ of, writing, names }: ClashesProps<F>) {
   return clashes.map((clash) => (
     <Asking
       key={String(clash.field)}
-      question={`${currentData?.person ?? 'Somebody'} changed ${names[clash.field] ?? 'this'}${toWhat(clash.theirs)} while you typed.`}
+      question={`${currentData?.last?.person ?? 'Somebody'} changed ${names[clash.field] ?? 'this'}${toWhat(clash.theirs)} while you typed.`}
       answers={[
         { label: 'Keep mine', run: () => decide(clash, false) },
         { label: 'Take theirs', run: () => decide(clash, true) },

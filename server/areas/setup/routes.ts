@@ -6,7 +6,7 @@ import { createBins, createCategory, createParty, createSite, createUnit, editBi
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
-  serve(contract.lastChange, (act, { query }) => lastChange(act, query.kind, query.id));
+  serve(contract.lastChange, async (act, { query }) => ({ last: await lastChange(act, query.kind, query.id) }));
   serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
   serve(contract.editCompany, (act, { body }) => editCompany(act, body));
   serve(contract.createSite, (act, { body }) => createSite(act, body));

@@ -108,7 +108,7 @@ test('placing saves what is typed first, and places what was saved', async () =>
 test('what somebody else saved meanwhile comes in beside what is typed; only what both changed is asked', async () => {
   const { user, server, sent, comes } = open(saved(3));
   server.on(editPurchase, ({ version }: { version: number }) => (version === 3 ? refused(409, 'stale', 'PO-7 was changed by somebody else.') : saved(5)));
-  server.on(lastChange, () => ({ person: 'Wim Achter', at: '2026-11-24T10:00:00Z' }));
+  server.on(lastChange, () => ({ last: { person: 'Wim Achter', at: '2026-11-24T10:00:00Z' } }));
   await user.type(screen.getByLabelText('Note'), 'by the ramp');
   await user.click(screen.getByRole('button', { name: 'Save draft' }));
   await screen.findByText('PO-7 was changed by somebody else.');
