@@ -6,7 +6,7 @@ import type { ReactNode } from 'react';
 import { plainPrice } from '../kit/format';
 import { LineEntry } from './LineEntry';
 import { LineRow } from './LineRow';
-import { type DraftLine } from './draftLines';
+import { type DraftLine, lineKey } from './draftLines';
 
 interface LineSheetProps {
   lines: readonly DraftLine[];
@@ -68,7 +68,7 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
         <tbody>
           {lines.map((line, index) => (
             <LineRow
-              key={`${line.itemId} ${line.unitId ?? ''}`}
+              key={lineKey(line)}
               line={line}
               index={index}
               put={(part) => put(index, part)}

@@ -56,6 +56,9 @@ export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
     ownPrice: true,
   }));
 
+/** Tells the lines of a document apart: an item stands once in each of its units. */
+export const lineKey = ({ itemId, unitId }: Pick<DraftLine, 'itemId' | 'unitId'>): string => `${itemId} ${unitId ?? ''}`;
+
 /** How many base units a line is, or null while it cannot be reckoned. */
 export const baseQuantity = (line: DraftLine): string | null =>
   isNumber(line.quantity, 'quantity') ? decimal(line.quantity).times(line.factor).toDecimalPlaces(4).toFixed() : null;

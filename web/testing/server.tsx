@@ -14,6 +14,8 @@ import { api } from '../shared/api';
 export interface AskedOf {
   endpoint: string;
   body: unknown;
+  /** Only what it would do was asked for. */
+  preview: boolean;
 }
 
 /** A server that is not there: answers what a test says, and keeps what it was asked. */
@@ -27,7 +29,7 @@ export function standInServer() {
     const bare = path.split('?')[0] as string;
     const endpoint = [...answers.keys()].find((one) => pathsOf(one).test(`${method} ${bare}`));
     const sent: unknown = typeof body === 'string' ? JSON.parse(body) : null;
-    asked.push({ endpoint: endpoint ?? `${method} ${bare}`, body: sent });
+    asked.push({ endpoint: endpoint ?? `${method} ${bare}`, body: sent, preview: path.includes('preview=true') });
     if (!endpoint) throw new Error(`nobody answers ${method} ${path}`);
     const answer = answers.get(endpoint)?.(sent as never, path);
     const status = answer instanceof Refused ? answer.problem.status : 200;
@@ -35,6 +37,8 @@ export function standInServer() {
   }) as typeof fetch;
   return {
     asked,
+    /** What was sent to an endpoint last, to be done and not only foreseen. */
+    sent: ({ method, path }: Endpoint) => asked.filter((one) => one.endpoint === `${method} ${path}` && !one.preview).at(-1)?.body,
     on: ({ method, path }: Endpoint, answer: (body: never, path: string) => unknown) => void answers.set(`${method} ${path}`, answer),
     cut: () => void (reachable = false),
     back: () => void (reachable = true),

@@ -66,7 +66,7 @@ function open({ closed = [] as number[], answer = { movementId: 5, effects } as 
     user: userEvent.setup({ delay: 55 }),
     server,
     scan: (code: string) => act(() => void offer(code)),
-    posted: () => server.asked.filter(({ endpoint }) => endpoint === 'POST /api/inbound/receipts').at(-1)?.body as ReceiptForm,
+    posted: () => server.sent(receive) as ReceiptForm,
   };
 }
 const counted = (of: string) => screen.getByLabelText<HTMLInputElement>(`Quantity of ${of}`).value;

@@ -2,7 +2,7 @@ import { currencyPlaces } from '@larder/core/books/currency';
 import { readNumber } from '@larder/core/number';
 import { orderTotals } from '@larder/core/inbound/totals';
 import type { PurchaseForm, PurchaseOrder } from '@larder/contract/inbound';
-import { draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
+import { draftAmount, lineKey, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 import type { DraftCharge } from './OrderCharges';
 
 /** A purchase order while it is written. */
@@ -42,7 +42,7 @@ export function draftForm(like: PurchaseOrder | undefined, isCopy: boolean, site
 
 /** What tells the rows of a draft apart. */
 export const draftRows = {
-  lines: ({ itemId, unitId }: DraftLine) => `${itemId} ${unitId ?? ''}`,
+  lines: lineKey,
   charges: ({ label }: DraftCharge) => label,
 };
 

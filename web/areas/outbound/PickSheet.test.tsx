@@ -48,7 +48,7 @@ function open(answer: unknown = { movementId: 5, effects }) {
     </>,
     { wrapper: Around },
   );
-  const posted = () => server.asked.filter(({ endpoint, body }) => endpoint === 'POST /api/outbound/picks' && body !== null).at(-1)?.body;
+  const posted = () => server.sent(pick);
   return { user: userEvent.setup(), scan: (code: string) => act(() => void offer(code)), posted, isDone: () => isDone };
 }
 const picked = (sku: string) => screen.getByLabelText<HTMLInputElement>(new RegExp(`^Picked of ${sku}`));

@@ -5,7 +5,7 @@ import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf, useDraft } from '../../kit/draft';
 import { money } from '../../kit/format';
-import { draftAmount, sentLines, writtenLines } from '../../shared/draftLines';
+import { lineKey, draftAmount, sentLines, writtenLines } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { Refused } from '../../kit/states';
 import { useWriting } from '../../kit/writing';
@@ -34,7 +34,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     note: order?.note ?? '',
     lines: writtenLines(order?.lines ?? []),
   };
-  const writing = useWriting(came, order?.version ?? null, { lines: ({ itemId, unitId }) => `${itemId} ${unitId ?? ''}` });
+  const writing = useWriting(came, order?.version ?? null, { lines: lineKey });
   const { form, put } = writing;
   const { customer, siteId, shipBy, note, lines } = form;
   const [create, creating] = useCreateSaleMutation();

@@ -38,7 +38,6 @@ function open(answer: (form: CorrectionForm) => unknown = () => ({ movementId: 5
   return { user: userEvent.setup({ delay: 55 }), server };
 }
 const field = () => screen.findByLabelText<HTMLInputElement>('There are now of HIVE');
-const posted = (server: ReturnType<typeof standInServer>) => server.asked.filter(({ endpoint }) => endpoint === 'POST /api/stock/corrections').at(-1)?.body;
 
 test('there are now: the difference to what is held is shown, and the moment it was entered at goes with it', async () => {
   const { user, server } = open();
@@ -50,7 +49,7 @@ test('there are now: the difference to what is held is shown, and the moment it 
   await waitFor(() => expect(next.hasAttribute('disabled')).toBe(false));
   await user.click(next);
   await screen.findByText('Corrected 1 line. Undo it from the trail if it was wrong.');
-  expect(posted(server)).toMatchObject({ way: 'there-are-now', reasonId: 2, lines: [{ itemId: 1, binId: 3, lotId: null, quantity: '30', seq: 7 }] });
+  expect(server.sent(correct)).toMatchObject({ way: 'there-are-now', reasonId: 2, lines: [{ itemId: 1, binId: 3, lotId: null, quantity: '30', seq: 7 }] });
   expect(screen.queryByLabelText('There are now of HIVE')).toBeNull();
 });
 
