@@ -1,7 +1,8 @@
 import { exchangeKeys } from '@larder/core/exchange/exchange';
 import { z } from 'zod';
 import { ItemFilter } from './catalog';
-import { LotFilter, StockFilter } from './stock';
+import { LotFilter } from './lots';
+import { StockFilter } from './stock';
 import { endpoint, FileAnswer, nouns } from './endpoint';
 import { Id, Paging, PathId, Search } from './values';
 

@@ -9,6 +9,7 @@ import * as handover from './handover';
 import * as inbound from './inbound';
 import * as landed from './landed';
 import * as lists from './lists';
+import * as lots from './lots';
 import * as outbound from './outbound';
 import * as people from './people';
 import * as planning from './planning';
@@ -31,6 +32,7 @@ export const endpoints: Endpoint[] = [
   inbound,
   receiving,
   stock,
+  lots,
   outbound,
   planning,
   lists,

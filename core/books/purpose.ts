@@ -43,3 +43,8 @@ export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedA
   if (from.used) return `${from.name} was posted to already and is held against what it stands for; it stays. Give it another number or name instead.`;
   return to.used ? `${to.name} was posted to already; choose an account nothing was posted to.` : null;
 }
+
+/** What may be billed for without an order goes on any account but those of stock and those held against what they stand for. */
+const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'landed-clearing'] satisfies BookPurpose[];
+export const maybeBilled = ({ type, purpose }: Pick<MappedAccount, 'type' | 'purpose'>): boolean =>
+  type !== 'inventory' && !heldAgainst.includes(purpose ?? '');

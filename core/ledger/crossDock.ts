@@ -1,4 +1,5 @@
 import { least, zero, type Decimal } from '../decimal';
+import { counterRules, type DocumentKind } from './counters';
 import { itemOf, placeOf } from './facts';
 import type { NextStep } from './steps';
 import { siteKey, type LedgerState, type MovementLine } from './types';
@@ -18,6 +19,8 @@ export const crossDock =
     const lines: MovementLine[] = [];
     for (const { lineId, itemId, siteId, quantity } of receipt.plan.reserves) {
       const bench = benchOf(state, siteId);
+      const wants = state.sites.get(siteKey(itemId, siteId))?.demand.find((demand) => demand.lineId === lineId);
+      if (wants === undefined || !goesOverBench(wants.kind)) continue;
       let open = quantity;
       for (const from of here.filter(({ line }) => line.itemId === itemId && placeOf(state, line.toPlaceId).siteId === siteId)) {
         const takes = least(open, from.left);
@@ -31,7 +34,7 @@ export const crossDock =
           fromPlaceId: from.line.toPlaceId,
           toPlaceId: bench,
           valuation: { by: 'current' },
-          serves: [{ kind: 'sales', lineId }],
+          serves: [{ kind: wants.kind, lineId }],
           of: from.line.of,
           field: from.line.field,
         });
@@ -54,6 +57,10 @@ function bySite(state: LedgerState, lines: readonly MovementLine[]): Map<{ sku: 
   }
   return new Map(found.values());
 }
+
+/** Whether what a document of this kind wants is carried to the bench, by the table of counters. */
+const goesOverBench = (kind: DocumentKind): boolean =>
+  counterRules.some(({ document, counter, from, to, sign }) => document === kind && counter === 'drawn' && from === 'bin' && to === 'bench' && sign === 1);
 
 const benchOf = ({ places }: LedgerState, siteId: number): number | undefined =>
   [...places.values()].find((place) => place.kind === 'bench' && place.siteId === siteId)?.id;

@@ -67,6 +67,13 @@ describe('steps that follow on from one another', () => {
       planSteps(movement([line(4, 10, 6, { of: 0, valuation: { by: 'stated', value: decimal(9) } })]), [crossDock(new Set([0]))], state).steps,
     ).toHaveLength(1);
   });
+  test('the bench is for documents whose goods go over it; others get them where they came to', () => {
+    const transfer = stateOf({ ...emptyWorld(), demand: [demandLine(1, { kind: 'transfer', wanted: decimal(4) })] });
+    const planned = planSteps(comes, [crossDock(new Set([0]))], transfer);
+    expect(planned.steps.map(({ movement: { kind } }) => kind)).toEqual(['receipt']);
+    expect(planned.effects.notes).toEqual(['SO-1 line 1 gets 4 it was short of.']);
+    expect(straight.steps[1]?.movement.lines[0]?.serves).toEqual([{ kind: 'sales', lineId: 1 }]);
+  });
   test('one that may not be lets none of them be', () => {
     const tooMuch = { movement: movement([line(1, 6, 7)]), notes: [] };
     expect(refusal(() => planSteps(comes, [() => tooMuch], state)).type).toBe('not-enough-stock');

@@ -145,6 +145,7 @@ export interface ItemState {
 /** A document line that was decided on and wants an item at a site. Quantities in base units. */
 export interface DemandLine {
   lineId: number;
+  kind: DocumentKind;
   /** Of its document. */
   number: string;
   position: number;

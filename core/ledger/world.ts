@@ -184,6 +184,7 @@ export const receipt = (quantity: number, value: string) =>
   movement([line(4, 1, quantity, { valuation: { by: 'stated', value: decimal(value) }, serves: [{ kind: 'purchase', lineId: 101 }] })], { kind: 'receipt' });
 export const demandLine = (lineId: number, part: Partial<DemandLine> = {}): DemandLine => ({
   lineId,
+  kind: 'sales',
   number: `SO-${lineId}`,
   position: 1,
   neededOn: '2026-11-25',

@@ -7,7 +7,7 @@ import { createItem } from '../areas/catalog/service';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { createParty } from '../areas/setup/service';
 import { editLot, lot } from '../areas/stock/lots';
-import { lots } from '../areas/stock/lotList';
+import { lotList } from '../areas/stock/lotList';
 import { attribute, party, taxCode, unit } from '../db/schema/index';
 import { idOf } from './idOf';
 
@@ -67,7 +67,7 @@ export async function besidesThisMorning(act: Act, items: ReadonlyMap<string, nu
   await decidePurchase(act, order.id, { decision: 'place', version: order.version });
   await abroad(act, line, siteId);
   const inspection = await idOf(act, attribute, eq(attribute.name, 'Next inspection'));
-  const { rows } = await lots(act, { kind: 'serial', state: 'here', sort: 'code', direction: 'up', limit: 12 });
+  const { rows } = await lotList(act, { kind: 'serial', state: 'here', sort: 'code', direction: 'up', limit: 12 });
   for (const [index, { id }] of rows.entries()) {
     const { version } = await lot(act, id);
     const value = addDays(act.today, [-4, 9, 26, 61, 120, 200][index % 6] as number);

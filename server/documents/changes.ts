@@ -13,12 +13,28 @@ export function refuseStale(was: number, is: number, what: string): void {
     ]);
 }
 
-/** Writes down what an edit changed, field by field. */
-export async function recordChanges({ tx, by, now }: Act, kind: string, subjectId: number, was: object, is: object): Promise<void> {
+/** Writes down what an edit changed, field by field; `isCost` says which fields tell what something costs. */
+export async function recordChanges(
+  { tx, by, now }: Act,
+  kind: string,
+  subjectId: number,
+  was: object,
+  is: object,
+  isCost: (field: string) => boolean = () => false,
+): Promise<void> {
   const before = was as Record<string, unknown>;
   const rows = Object.entries(is)
     .filter(([field, value]) => JSON.stringify(before[field]) !== JSON.stringify(value))
-    .map(([field, value]) => ({ kind, subjectId, at: now.toISOString(), personId: by.id, field, was: before[field] ?? null, is: value ?? null }));
+    .map(([field, value]) => ({
+      kind,
+      subjectId,
+      at: now.toISOString(),
+      personId: by.id,
+      field,
+      was: before[field] ?? null,
+      is: value ?? null,
+      cost: isCost(field),
+    }));
   if (rows.length > 0) await tx.db.insert(change).values(rows);
 }
 
@@ -36,6 +52,7 @@ export function changesOf(kind: string, id: PgColumn) {
       at: last.at,
       person: person.name,
       field: last.field,
+      cost: last.cost,
       was: sql<string | null>`${last.was} #>> '{}'`,
       is: sql<string>`${last.is} #>> '{}'`,
     },
@@ -55,3 +72,7 @@ export async function lastChange({ tx }: Pick<Act, 'tx'>, kind: string, id: numb
     .limit(1);
   return last ?? null;
 }
+
+/** Of changes, those that a person may see: what something costs only who may see that. */
+export const toldTo = <T extends { cost: boolean }>({ seesCosts }: Pick<Act, 'seesCosts'>, changes: readonly T[]): Omit<T, 'cost'>[] =>
+  changes.filter(({ cost }) => seesCosts || !cost).map(({ cost: _cost, ...change }) => change);

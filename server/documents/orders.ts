@@ -162,8 +162,9 @@ export async function addOrderLines(
   await act.tx.db.insert(sorts[sort].terms as PgTable).values(rows as PgInsertValue<PgTable>[]);
 }
 
-/** Writes down what an edit or a decision changed of an order. */
-export const recordOrder = (act: Act, sort: OrderSort, id: number, was: object, is: object): Promise<void> => recordChanges(act, sorts[sort].name, id, was, is);
+/** Writes down what an edit or a decision changed of an order; `isCost` says which of it only those see who may see cost. */
+export const recordOrder = (act: Act, sort: OrderSort, id: number, was: object, is: object, isCost?: (field: string) => boolean): Promise<void> =>
+  recordChanges(act, sorts[sort].name, id, was, is, isCost);
 
 /** Refuses, by their fields, a party that is none of this kind, or a site that is none, or both that were given up. */
 export async function refuseWhere(act: Act, who: { as: 'supplier' | 'customer'; field: string; id: number }, siteId: number): Promise<void> {

@@ -18,6 +18,7 @@ import * as post from '@larder/contract/post';
 import * as printing from '@larder/contract/printing';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody } from '../testing/trade';
@@ -62,7 +63,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await owner.get(stock.openStock, {
     body: { lines: [{ itemId: lotItem, binId, quantity: '4', unitValue: '9', lots: [{ code: 'L-1', quantity: '4' }] }] } as never,
   });
-  const lotId = (await owner.get(stock.listLots, { query: {} })).rows[0]?.id as number;
+  const lotId = (await owner.get(lots.listLots, { query: {} })).rows[0]?.id as number;
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const looked: [Endpoint, Asked<Endpoint>][] = [
     [setup.listBins, {}],
@@ -82,11 +83,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [receiving.returnSources, { query: { itemId } }],
     [receiving.returnable, of(1)],
     [stock.binContents, of(binId)],
-    [stock.getLot, of(lotId)],
+    [lots.getLot, of(lotId)],
     [stock.itemStock, of(itemId)],
-    [stock.listLots, {}],
+    [lots.listLots, {}],
     [stock.stockTable, {}],
-    [stock.traceLot, of(lotId)],
+    [lots.traceLot, of(lotId)],
     [stock.trail, {}],
     [outbound.availability, { query: { itemId, siteId, quantity: '3' } }],
     [outbound.listSales, { query: { show: 'all' } }],
@@ -174,8 +175,8 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(setup.createUnit, { body: { code: 'dozen', name: 'dozen', step: '1' } });
   await write(setup.editCompany, { body: { freeSeenElsewhere: false } });
   await write(books.createAccount, { body: { code: '5999', name: 'Something else', type: 'expense' } });
-  const lot = await owner.get(stock.getLot, of(lotId));
-  await write(stock.editLot, {
+  const lot = await owner.get(lots.getLot, of(lotId));
+  await write(lots.editLot, {
     ...of(lotId),
     body: { version: lot.version, useBy: '2026-03-01', tag: '', condition: '', boughtOn: null, warrantyUntil: null, attributes: [] } as never,
   });

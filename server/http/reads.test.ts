@@ -11,6 +11,7 @@ import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
 import { rightScope } from '@larder/contract/rights';
 import * as setup from '@larder/contract/setup';
+import * as lotContract from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -68,7 +69,7 @@ beforeAll(async () => {
   await owner.get(stock.openStock, {
     body: { lines: [{ itemId: serialItem, binId, quantity: '1', unitValue: '9.00', lots: [{ code: 'SER-77', quantity: '1' }] }] } as never,
   });
-  const { rows: lots } = await owner.get(stock.listLots, { query: {} });
+  const { rows: lots } = await owner.get(lotContract.listLots, { query: {} });
   const lotId = lots[0]?.id as number;
   const letter = await owner.get(post.sendOrder, {
     params: { id: open.id },
@@ -100,7 +101,7 @@ beforeAll(async () => {
     [stock.stockTable, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
     [stock.trail, { query: { siteId } }],
-    [stock.listLots, { query: { siteId } }],
+    [lotContract.listLots, { query: { siteId } }],
     [inbound.listPurchases, { query: { siteId } }],
     [outbound.listSales, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
@@ -120,15 +121,15 @@ beforeAll(async () => {
     [inbound.getSupplier, of(business.supplierId)],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
-    [stock.getLot, of(lotId)],
+    [lotContract.getLot, of(lotId)],
     [stock.itemStock, of(itemId)],
-    [stock.knownSerials, { body: { itemId: serialItem, codes: ['SER-77'] } }],
-    [stock.listLots, {}],
+    [lotContract.knownSerials, { body: { itemId: serialItem, codes: ['SER-77'] } }],
+    [lotContract.listLots, {}],
     [stock.stockTable, { query: { sort: 'value' } }],
     [stock.stockTable, { query: { state: 'low' } }],
     [stock.stockTable, { query: { state: 'in-stock', sort: 'free', direction: 'down' } }],
-    [stock.traceFile, of(lotId)],
-    [stock.traceLot, of(lotId)],
+    [lotContract.traceFile, of(lotId)],
+    [lotContract.traceLot, of(lotId)],
     [stock.trail, { query: { itemId } }],
     [outbound.listSales, { query: { show: 'all' } }],
     [planning.openCounts, {}],
@@ -207,7 +208,7 @@ describe('what is of a site', () => {
     };
     for (const list of ['stock', 'purchases', 'sales', 'trail', 'lots', 'policies'] as const) expect([list, await file(list)]).toEqual([list, []]);
     expect((await file('items')).every((line) => /[,;]0[,;]0$/.test(line))).toBe(true);
-    expect((await elsewhere.get(stock.listLots, {})).rows).toEqual([]);
+    expect((await elsewhere.get(lotContract.listLots, {})).rows).toEqual([]);
     expect((await elsewhere.get(stock.trail, {})).rows).toEqual([]);
     const [row] = (await elsewhere.get(stock.stockTable, { query: { q: 'seen-1' } })).rows;
     expect(row).toMatchObject({ onHand: '0', reserved: '0', free: '0', onOrder: '0', short: '0', value: '0.00' });

@@ -6,6 +6,7 @@ import { documentLine } from '../db/schema/index';
 /** What serving a document line that wants something goes by, whatever kind of document it is of. */
 export const demandFields = {
   lineId: documentLine.id,
+  kind: documentLine.kind,
   itemId: documentLine.itemId,
   siteId: documentLine.siteId,
   number: documentLine.number,
@@ -20,6 +21,7 @@ export type DemandRow = RowOf<typeof demandFields>;
 
 export const demandLine = (row: DemandRow): DemandLine => ({
   lineId: row.lineId,
+  kind: row.kind,
   number: row.number,
   position: row.position,
   neededOn: row.neededOn ?? '',

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
 import * as receiving from '@larder/contract/receiving';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../testing/business';
 import { ordered, sold } from '../testing/trade';
@@ -47,7 +48,7 @@ describe('a lot that passes its use-by day', () => {
     expect(await changeDay(business.pool, onDay('2026-03-12'))).toBe(1);
     expect(await standing()).toMatchObject({ onHand: '6', free: '6' });
     expect(await changeDay(business.pool, business.clock.now)).toBe(0);
-    const lot = await business.owner.get(stock.getLot, { params: { id: await lotId('EARLY') } });
+    const lot = await business.owner.get(lots.getLot, { params: { id: await lotId('EARLY') } });
     expect(lot).toMatchObject({ pastUse: true, places: [{ quantity: '10' }] });
   });
 
@@ -84,11 +85,11 @@ describe('a lot that passes its use-by day', () => {
     await changeDay(business.pool, onDay('2026-03-12'));
     expect(await standing()).toMatchObject({ onHand: '6', short: '3' });
     const id = await lotId('EARLY');
-    const { version } = await business.owner.get(stock.getLot, { params: { id } });
-    const put = await business.owner.get(stock.editLot, { params: { id }, body: { version, useBy: '2026-05-01' } });
+    const { version } = await business.owner.get(lots.getLot, { params: { id } });
+    const put = await business.owner.get(lots.editLot, { params: { id }, body: { version, useBy: '2026-05-01' } });
     expect(put.pastUse).toBe(false);
     expect(await standing()).toMatchObject({ onHand: '16', reserved: '9', short: '0' });
-    const back = await business.owner.get(stock.editLot, { params: { id }, body: { version: put.version, useBy: '2026-03-11' } });
+    const back = await business.owner.get(lots.editLot, { params: { id }, body: { version: put.version, useBy: '2026-03-11' } });
     expect(back.pastUse).toBe(true);
     expect(await standing()).toMatchObject({ onHand: '6', short: '3' });
     const { version: now } = await business.owner.get(outbound.getSale, { params: { id: order.id } });
@@ -138,7 +139,7 @@ test('goods taken in past their day are there, but not on hand and not for the b
   expect([row('on hand'), row('on the bench')]).toMatchObject([undefined, { before: '0', after: '1' }]);
   const { lines: after } = await business.owner.get(outbound.getSale, { params: { id: sale.id } });
   expect(after[0]).toMatchObject({ picked: '1', reserved: '16', short: '1' });
-  const gone = await business.owner.get(stock.getLot, { params: { id: await lotId('GONE') } });
+  const gone = await business.owner.get(lots.getLot, { params: { id: await lotId('GONE') } });
   expect(gone).toMatchObject({ pastUse: true, places: [{ quantity: '4' }] });
 });
 

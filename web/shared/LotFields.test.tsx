@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { knownSerials } from '@larder/contract/stock';
+import { knownSerials } from '@larder/contract/lots';
 import type { LotEntry } from '@larder/contract/values';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';

@@ -1,3 +1,4 @@
+import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
 import { api, foresee, read, write } from './api';
 
@@ -7,7 +8,7 @@ const stockApi = api.injectEndpoints({
     itemStock: read(build, contract.itemStock),
     foreseeUndo: foresee(build, contract.undo),
     undo: write(build, contract.undo),
-    knownSerials: read(build, contract.knownSerials),
+    knownSerials: read(build, lots.knownSerials),
   }),
 });
 export const { useItemStockQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;

@@ -4,6 +4,7 @@ import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
 import * as landed from '@larder/contract/landed';
 import * as receiving from '@larder/contract/receiving';
+import * as lotContract from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 import { deskOf, type Desk } from '../../testing/desk';
@@ -69,7 +70,7 @@ describe('goods that went back are taken off their own receipts', () => {
   test('by serial: 1 of 5 went back, 4 are billed 1.00 dearer: 4.00', async () => {
     const { itemId, id, lineId } = await ordered('5', '10.00', { tracking: 'serial', costMethod: 'specific' });
     await desk.receive([{ lineId, quantity: '5', lots: ['A', 'B', 'C', 'D', 'E'].map((code) => `${code}-${itemId}`) }]);
-    const { rows } = await business.owner.get(stock.listLots, { query: { q: `B-${itemId}`, itemId } });
+    const { rows } = await business.owner.get(lotContract.listLots, { query: { q: `B-${itemId}`, itemId } });
     await desk.back(id, lineId, '1', { then: 'credited', lotId: rows[0]?.id as number });
     expect((await desk.billed(lineId, '4', '11.00')).lines[0]).toMatchObject({ toStock: '4.00' });
   });
@@ -102,7 +103,7 @@ describe('freight after a return', () => {
   test('one serial went back: the others bear it; all went back: it says so', async () => {
     const { itemId, id, lineId } = await ordered('3', '10.00', { tracking: 'serial', costMethod: 'specific' });
     const movementId = await desk.receive([{ lineId, quantity: '3', lots: ['X', 'Y', 'Z'].map((code) => `${code}-${itemId}`) }]);
-    const lots = (await business.owner.get(stock.listLots, { query: { itemId } })).rows;
+    const lots = (await business.owner.get(lotContract.listLots, { query: { itemId } })).rows;
     await desk.back(id, lineId, '1', { then: 'credited', lotId: lots[0]?.id as number });
     expect((await desk.charge([movementId], [{ name: 'Freight', by: 'quantity', amount: '3.01' }])).data).toMatchObject({ toStock: '3.01' });
     for (const { id: lotId } of lots.slice(1)) await desk.back(id, lineId, '1', { then: 'credited', lotId });

@@ -5,6 +5,7 @@ import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as setup from '@larder/contract/setup';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { gtinCheckDigit } from '@larder/core/codes/gtin';
 import sharp from 'sharp';
@@ -135,7 +136,7 @@ describe('lots and serials', () => {
       status: 409,
       problem: { errors: [{ field: 'lines.0.lots.0.code', sentence: 'EX-3 lx-2 is here already: Barn store A-1.' }] },
     });
-    expect((await business.owner.get(stock.knownSerials, { body: { itemId, codes: ['LX-3', 'LX-9'] } })).rows).toEqual([
+    expect((await business.owner.get(lots.knownSerials, { body: { itemId, codes: ['LX-3', 'LX-9'] } })).rows).toEqual([
       { code: 'LX-3', where: 'Barn store A-1', ours: true },
     ]);
   });
@@ -154,12 +155,12 @@ describe('lots and serials', () => {
     await business.owner.get(stock.openStock, { body: opening(itemId, '1', [lot('SN-77')]) });
     const [found] = (await business.owner.get(catalog.find, { query: { q: 'sn-77' } })).rows;
     const id = found?.id as number;
-    const kept = await business.owner.get(stock.editLot, {
+    const kept = await business.owner.get(lots.editLot, {
       params: { id },
       body: { version: 1, tag: 'EQ-01', condition: 'good', warrantyUntil: '2027-01-31' },
     });
     expect(kept).toMatchObject({ tag: 'EQ-01', condition: 'good', places: [{ where: 'Barn store A-1', quantity: '1' }] });
-    expect((await business.owner.ask(stock.editLot, { params: { id }, body: { version: 1 } })).status).toBe(409);
+    expect((await business.owner.ask(lots.editLot, { params: { id }, body: { version: 1 } })).status).toBe(409);
     expect((await business.owner.get(catalog.find, { query: { q: 'eq-01' } })).rows[0]).toMatchObject({ kind: 'serial', id });
     const { rows } = await business.owner.get(stock.trail, { query: { lotId: id } });
     expect(rows).toMatchObject([{ kind: 'opening', lot: 'SN-77', quantity: '1' }]);

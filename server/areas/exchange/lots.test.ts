@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as attributes from '@larder/contract/attributes';
 import * as bills from '@larder/contract/bills';
 import * as receiving from '@larder/contract/receiving';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 import { cellsOf, filesOf } from '../../testing/files';
@@ -34,7 +35,7 @@ afterAll(async () => {
   await business.close();
 });
 
-const list = async (query: Record<string, unknown>) => (await business.owner.get(stock.listLots, { query })).rows;
+const list = async (query: Record<string, unknown>) => (await business.owner.get(lots.listLots, { query })).rows;
 const own = () => `attribute ${inspection}`;
 
 describe('the list of lots and serial units', () => {
@@ -52,7 +53,7 @@ describe('the list of lots and serial units', () => {
   });
 
   test('pages follow each other, either way round', async () => {
-    const page = async (cursor?: string) => business.owner.get(stock.listLots, { query: { limit: 2, sort: 'code', direction: 'down', cursor } });
+    const page = async (cursor?: string) => business.owner.get(lots.listLots, { query: { limit: 2, sort: 'code', direction: 'down', cursor } });
     const first = await page();
     const second = await page(first.next ?? '');
     const third = await page(second.next ?? '');

@@ -5,6 +5,7 @@ import type { OrderLine } from '@larder/contract/values';
 import { amountText, currencyFaults, currencyPlaces } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
+import { orderWays } from '@larder/core/order';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import type { Act } from '../../act';
@@ -14,15 +15,16 @@ import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
 import { changeOrder, recordOrder, takeOrder } from '../../documents/orders';
+import { agreedOn, type Agreed } from './agreed';
 import { purchase } from './queries';
 import { addPurchaseLines, taxOfSupplier } from './service';
 
 /** Changes an order that was placed: its days, what is called off of what is still to come, and lines added to it. What changed is kept. */
 export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof contract.amendPurchase>): Promise<contract.PurchaseOrder> {
   const order = await takeOrder(act, 'purchase', id, form.version);
-  const was = await purchase(act, id);
-  if (was.placedAt === null || was.state === 'cancelled' || was.state === 'closed short')
-    throw new Refusal(409, 'not-placed', `${was.number} is ${was.state}; only an order that was placed is changed like this.`);
+  if (!order.decided || order.cancelled || order.closed)
+    throw new Refusal(409, 'not-placed', `${order.number} is ${orderWays.purchase.standing(order).state}; only an order that was placed is changed like this.`);
+  const was = await agreedOn(act, id);
   await refuseAmended(act, was, form);
   const money = await otherMoney(act, was, form);
   const repriced = otherPrices(was, form, money);
@@ -50,7 +52,8 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
     ...money,
     ...(form.orderedOn === undefined ? {} : { orderedOn: form.orderedOn }),
   });
-  return withHistory(act, was);
+  await writeHistory(act, was);
+  return purchase(act, id);
 }
 
 interface Repriced {
@@ -62,17 +65,17 @@ interface Repriced {
 }
 
 /** In which currency and at which rate the rest of an order goes on; refuses, by the field, what cannot be. */
-async function otherMoney(act: Act, was: contract.PurchaseOrder, form: BodyOf<typeof contract.amendPurchase>): Promise<{ currency: string; rate: string }> {
+async function otherMoney(act: Act, was: Agreed, form: BodyOf<typeof contract.amendPurchase>): Promise<{ currency: string; rate: string }> {
   const money = { currency: form.currency ?? was.currency, rate: form.rate ?? (form.currency === undefined ? was.rate : '1') };
   refuseErrors(currencyFaults(money.currency, money.rate, await companyCurrency(act)));
-  if (money.currency !== was.currency && was.charges.length > 0)
+  if (money.currency !== was.currency && was.hasCharges)
     throw refuseField(409, 'charges-in-currency', 'currency', `The charges of ${was.number} are in ${was.currency}; an order with charges keeps its currency.`);
   if (form.orderedOn !== undefined) await refuseOrderedOn(act, was, form.orderedOn);
   return money;
 }
 
 /** An order was placed no later than today, and than anything came in on it. */
-async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: string): Promise<void> {
+async function refuseOrderedOn(act: Act, was: Agreed, day: string): Promise<void> {
   if (day > act.today) throw refuseField(422, 'future-day', 'orderedOn', 'The day lies in the future.');
   const [first] = await act.tx.db
     .select({ day: sql<string | null>`min(${movementLine.effectiveOn})` })
@@ -84,7 +87,7 @@ async function refuseOrderedOn(act: Act, was: contract.PurchaseOrder, day: strin
 }
 
 /** What another price, currency or rate makes of the lines of an order: what has come keeps its own, what is still to come becomes a line of its own. */
-function otherPrices(was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>, money: { currency: string; rate: string }): Repriced {
+function otherPrices(was: Agreed, { lines }: BodyOf<typeof contract.amendPurchase>, money: { currency: string; rate: string }): Repriced {
   const repriced: Repriced = { whole: [], off: [], added: [] };
   for (const at of was.lines) {
     const change = lines.find(({ lineId }) => lineId === at.id);
@@ -144,15 +147,13 @@ async function putPrices({ tx }: Act, lines: Repriced['whole'], money: { currenc
     .where(eq(id, row.id));
 }
 
-/** Writes down what became of an order that was placed, and gives it as it is now. */
-async function withHistory(act: Act, was: contract.PurchaseOrder): Promise<contract.PurchaseOrder> {
-  await recordOrder(act, 'purchase', was.id, amended(was), amended(await purchase(act, was.id)));
-  return purchase(act, was.id);
-}
+/** Writes down what became of an order that was placed. */
+const writeHistory = async (act: Act, was: Agreed): Promise<void> =>
+  recordOrder(act, 'purchase', was.id, amended(was), amended(await agreedOn(act, was.id)), (field) => field.endsWith(' price'));
 
 /** Calls off all that is still to come on these lines of an order; the order and the pools of its items are locked. */
 export async function endLines(act: Act, orderId: number, lineIds: readonly number[]): Promise<void> {
-  const was = await purchase(act, orderId);
+  const was = await agreedOn(act, orderId);
   const open = was.lines.filter(({ id, outstanding }) => lineIds.includes(id) && decimal(outstanding).gt(0));
   if (open.length === 0) return;
   await callOff(
@@ -160,10 +161,10 @@ export async function endLines(act: Act, orderId: number, lineIds: readonly numb
     open.map(({ id, outstanding }) => ({ lineId: id, quantity: outstanding })),
   );
   await changeOrder<typeof purchaseOrder>(act, 'purchase', was, {});
-  await withHistory(act, was);
+  await writeHistory(act, was);
 }
 
-async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: BodyOf<typeof contract.amendPurchase>): Promise<void> {
+async function refuseAmended(act: Act, was: Agreed, { lines }: BodyOf<typeof contract.amendPurchase>): Promise<void> {
   const { items } = await lineFacts(
     act,
     was.lines.map(({ itemId }) => itemId),
@@ -184,7 +185,7 @@ async function refuseAmended(act: Act, was: contract.PurchaseOrder, { lines }: B
 }
 
 /** What an amendment can change, each under the words it is told by. */
-const amended = (order: contract.PurchaseOrder): Record<string, string> => ({
+const amended = (order: Agreed): Record<string, string> => ({
   expected: order.expectedOn ?? '',
   ordered: order.orderedOn ?? '',
   currency: `${order.currency} at ${order.rate}`,

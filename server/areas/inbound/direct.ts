@@ -5,13 +5,13 @@ import type { Act } from '../../act';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { purchase } from './queries';
+import { agreedOn } from './agreed';
 import { receiptMovement, refuseOver, wantedLines, type WantedLine } from './receive';
 
 /** Records what the supplier of an order delivered straight to its customer: no stock of ours moves, and what it cost is cost of sales. */
 export async function recordDirect(act: Act, id: number, form: BodyOf<typeof contract.recordDirect>): Promise<Posting> {
   await lock.purchaseOrders(act, [id]);
-  const order = await purchase(act, id);
+  const order = await agreedOn(act, id);
   act.allow('inbound.receive', order.siteId);
   if (order.shipsTo === null) throw new Refusal(409, 'comes-here', `${order.number} comes to ${order.site}: receive it at the receiving desk.`);
   const wanted = new Map(

@@ -14,7 +14,7 @@ import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSupplier, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode, unit } from '../../db/schema/index';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
-import { changesOf } from '../../documents/changes';
+import { changesOf, toldTo } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 
@@ -169,8 +169,8 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
     .where(sql`${purchaseOrder.id} = ${id}`),
 );
 
-export async function purchase({ tx, today, seesCosts }: Act, id: number): Promise<contract.PurchaseOrder> {
-  const [row] = await readOrder(tx, { id, today });
+export async function purchase(act: Act, id: number): Promise<contract.PurchaseOrder> {
+  const [row] = await readOrder(act.tx, { id, today: act.today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such purchase order.');
   const places = currencyPlaces(row.currency) ?? 2;
   const totals = orderTotals(
@@ -180,13 +180,13 @@ export async function purchase({ tx, today, seesCosts }: Act, id: number): Promi
   );
   const { orderLines, orderCharges, shipsToAddress, version, note, orderedOn, movements, changes, ...order } = row;
   return {
-    ...purchaseRow(order, today),
+    ...purchaseRow(order, act.today),
     version,
     note,
     rate: row.rate,
     orderedOn,
     movements,
-    changes: changes.filter(({ field }) => seesCosts || !field.endsWith(' price')),
+    changes: toldTo(act, changes),
     placedAt: row.placedAt,
     stages: purchaseStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     canEdit: row.placedAt === null && !row.cancelled,

@@ -4,6 +4,7 @@ import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 
@@ -142,7 +143,7 @@ test('a lot or serial goes back only on the order it came on, and no more of it 
   const { rows } = await owner.get(receiving.returnable, { params: { id: order.id } });
   expect(rows.map(({ places }) => places.map((place) => place.lot))).toEqual([['R1'], ['RS-2']]);
   const idOf = async (itemId: number, code: string) =>
-    (await owner.get(stock.listLots, { query: { q: code, itemId } })).rows.find((one) => one.code === code)?.id as number;
+    (await owner.get(lots.listLots, { query: { q: code, itemId } })).rows.find((one) => one.code === code)?.id as number;
   const tooMany = await sendBack(order.id, lotLine, '5', { lotId: await idOf(lot, 'R1') });
   expect(tooMany.problem.errors).toEqual([{ field: 'lines.0.quantity', sentence: 'Only 4 of R1 came on this order and have not gone back.' }]);
   const other = await sendBack(order.id, serialLine, '1', { lotId: await idOf(serial, 'RS-1') });

@@ -3,6 +3,7 @@ import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
+import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 
@@ -84,7 +85,7 @@ test('equipment comes in with its tags; one that another unit has is refused, an
   const itemId = await business.item('LOOSE-4', { tracking: 'serial' });
   const other = await business.item('LOOSE-5', { tracking: 'serial' });
   const lotOf = async (code: string) => {
-    const { rows } = await business.owner.get(stock.listLots, { query: { q: code, state: 'all' } });
+    const { rows } = await business.owner.get(lots.listLots, { query: { q: code, state: 'all' } });
     return rows.find((row) => row.code === code);
   };
   const come = (id: number, lots: { code: string; tag?: string }[]) =>

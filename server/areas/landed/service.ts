@@ -1,3 +1,4 @@
+import { amountText } from '@larder/core/books/currency';
 import { decimal, sum, zero } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/landed';
@@ -9,6 +10,7 @@ import { bill, billLine, landedCharge, landedLine, landedReceipt, landedSheet, m
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
 import { Entry } from '../../ledger/entry';
+import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { receiptLines, type ReceiptLine } from '../../ledger/receipts';
 import { postedLines, turnRound } from '../../ledger/turnRound';
@@ -66,9 +68,18 @@ export async function editSheet(act: Act, id: number, form: Form & { version: nu
     .update(landedSheet)
     .set({ version: was.version + 1, note: form.note })
     .where(eq(landedSheet.id, id));
-  await recordChanges(act, 'worksheet', id, { version: was.version, note: was.note }, { version: was.version + 1, note: form.note });
+  await recordChanges(act, 'worksheet', id, await inWords(act, was), await inWords(act, form));
   await write(act, id, was.number, plan, ids, entry);
   return answer(id, was.number, plan, entry);
+}
+
+/** What the history of a worksheet tells: its note, and its charges with what they come to. */
+async function inWords(act: Act, { note, charges }: Pick<Form, 'note' | 'charges'>): Promise<{ note: string; charges: string }> {
+  const own = await companyCurrency(act);
+  const said = charges.map(
+    ({ name, amount, currency = own, rate, by }) => `${name} ${amountText(currency, decimal(amount))} ${currency} at ${decimal(rate).toFixed()}, by ${by}`,
+  );
+  return { note, charges: said.join('; ') };
 }
 
 /** Takes a worksheet back whole: everything it posted is turned round; what has left with goods since stays with them. */

@@ -62,7 +62,10 @@ export async function orderLetter(act: Act, id: number): Promise<ResponseOf<type
 }
 
 export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  const order = seenAt(act, await purchase(act, id));
+  return paperOf(act, seenAt(act, await purchase(act, id)));
+}
+
+async function paperOf(act: Act, order: PurchaseOrder): Promise<{ type: string; name: string; bytes: Uint8Array }> {
   act.allow('costs.see', order.siteId);
   const { company: business, address } = await about(act, order);
   return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
@@ -74,7 +77,7 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
   act.allow('inbound.order', order.siteId);
   if (order.placedAt === null) throw new Refusal(409, 'not-placed', `${order.number} is a draft; place it before it is sent.`);
   const { company: business } = await about(act, order);
-  const paper = await paperOfOrder(act, id);
+  const paper = await paperOf(act, order);
   const messageId = `<${randomUUID()}@tidy-larder.invalid>`;
   const sender = act.by.email;
   const raw = await new MailComposer({

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/stock';
+import type * as contract from '@larder/contract/lots';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { and, eq, exists, not, or, sql, type SQL } from 'drizzle-orm';
 import { atSites, positive } from '../../db/given';
@@ -65,7 +65,7 @@ export const lotConditions = (query: Omit<LotQuery, 'sort' | 'direction' | 'limi
 export const lotsSeen = (sites: Sites): SQL | undefined => (sites === null ? undefined : or(here(sites), not(here(null))));
 
 /** Lots and serial units, each with how much of it is here and where. */
-export async function lots(act: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
+export async function lotList(act: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
   const { db } = act.tx;
   const sites = act.sites('look', query.siteId);
   const sort = sorts[query.sort];

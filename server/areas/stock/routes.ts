@@ -1,8 +1,9 @@
+import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
 import type { Serve } from '../../http/route';
 import { reverse } from '../../ledger/reverse';
 import { editLot, knownSerials, lot } from './lots';
-import { lots } from './lotList';
+import { lotList } from './lotList';
 import { openStock } from './opening';
 import { itemStock } from './itemStock';
 import { binContents, stockTable } from './queries';
@@ -17,11 +18,11 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.binContents, (act, { params }) => binContents(act, params.id));
   serve(contract.correct, (act, { body }) => correct(act, body));
   serve(contract.openStock, (act, { body }) => openStock(act, body));
-  serve(contract.knownSerials, (act, { body }) => knownSerials(act, body));
-  serve(contract.listLots, (act, { query }) => lots(act, query));
-  serve(contract.getLot, (act, { params }) => lot(act, params.id));
-  serve(contract.traceLot, (act, { params }) => trace(act, params.id));
-  serve(contract.traceFile, (act, { params }) => traceFile(act, params.id));
-  serve(contract.editLot, (act, { params, body }) => editLot(act, params.id, body));
+  serve(lots.knownSerials, (act, { body }) => knownSerials(act, body));
+  serve(lots.listLots, (act, { query }) => lotList(act, query));
+  serve(lots.getLot, (act, { params }) => lot(act, params.id));
+  serve(lots.traceLot, (act, { params }) => trace(act, params.id));
+  serve(lots.traceFile, (act, { params }) => traceFile(act, params.id));
+  serve(lots.editLot, (act, { params, body }) => editLot(act, params.id, body));
   serve(contract.undo, (act, { body }) => reverse(act, body));
 }

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/stock';
+import type * as contract from '@larder/contract/lots';
 import type { FileAnswer, ResponseOf } from '@larder/contract/endpoint';
 import { traceOf, type TraceRow } from '@larder/core/stock/trace';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';

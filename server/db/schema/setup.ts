@@ -97,6 +97,8 @@ export const change = pgTable(
     field: text().notNull(),
     was: jsonb(),
     is: jsonb(),
+    /** It tells what something costs. */
+    cost: boolean().notNull().default(false),
   },
   (t) => [index('change_subject').on(t.kind, t.subjectId, t.id)],
 );

@@ -1,4 +1,5 @@
 import type { Account } from '@larder/contract/books';
+import { maybeBilled } from '@larder/core/books/purpose';
 import { changed, LineNumber, LineSaid, LineTax, type LineWords } from './billCells';
 import type { OtherDraft } from './billDraft';
 
@@ -8,8 +9,6 @@ interface OthersBilledProps {
   accounts: readonly Account[];
   saidOf: (index: number) => LineWords;
 }
-
-const kept = new Set(['grni', 'credits-expected', 'payable', 'landed-clearing']);
 
 /** Lines of a bill for what nobody ordered: in words, on an account. */
 export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBilledProps) {
@@ -30,13 +29,11 @@ export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBill
             value={one.accountId}
             onChange={(event) => setOthers(changed(others, index, { accountId: event.target.value }))}
           >
-            {accounts
-              .filter(({ type, purpose }) => type !== 'inventory' && !kept.has(purpose ?? ''))
-              .map(({ id, code, name }) => (
-                <option key={id} value={id}>
-                  {code} {name}
-                </option>
-              ))}
+            {accounts.filter(maybeBilled).map(({ id, code, name }) => (
+              <option key={id} value={id}>
+                {code} {name}
+              </option>
+            ))}
           </select>
           <span>
             <LineNumber

@@ -1,4 +1,5 @@
-import type { Lot, TrailRow } from '@larder/contract/stock';
+import type { Lot } from '@larder/contract/lots';
+import type { TrailRow } from '@larder/contract/stock';
 import { DocumentLink } from '../../kit/DocumentLink';
 import { moment, quantity } from '../../kit/format';
 

@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router';
 import { isOwned, type PlaceKind } from '@larder/core/ledger/types';
-import type { Lot } from '@larder/contract/stock';
+import type { Lot } from '@larder/contract/lots';
 import { BottomBar } from '../../kit/BottomBar';
 import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';

@@ -1,7 +1,7 @@
 import Popover from '@mui/material/Popover';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { lotSorts } from '@larder/contract/stock';
+import { lotSorts } from '@larder/contract/lots';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { usePages } from '../../kit/pages';

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { TraceRow } from '@larder/contract/stock';
+import type { TraceRow } from '@larder/contract/lots';
 import { decimal, sum } from '@larder/core/decimal';
 import { DocumentLink } from '../../kit/DocumentLink';
 import { count, quantity, shortDay } from '../../kit/format';

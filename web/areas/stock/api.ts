@@ -1,3 +1,4 @@
+import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
 import { api, foresee, read, write } from '../../shared/api';
 
@@ -10,10 +11,10 @@ const stock = api.injectEndpoints({
     correct: write(build, contract.correct),
     foreseeOpening: foresee(build, contract.openStock),
     openStock: write(build, contract.openStock),
-    lots: read(build, contract.listLots),
-    lot: read(build, contract.getLot),
-    trace: read(build, contract.traceLot),
-    editLot: write(build, contract.editLot),
+    lots: read(build, lots.listLots),
+    lot: read(build, lots.getLot),
+    trace: read(build, lots.traceLot),
+    editLot: write(build, lots.editLot),
   }),
 });
 export const {

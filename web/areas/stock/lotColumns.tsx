@@ -1,5 +1,5 @@
 import type { Attribute } from '@larder/contract/attributes';
-import { type LotRow } from '@larder/contract/stock';
+import { type LotRow } from '@larder/contract/lots';
 import { due, quantity, shortDay } from '../../kit/format';
 import type { Column } from '../../kit/ListTable';
 import { AttributeCell } from '../../shared/AttributeCell';
