@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { afterChange, counted, emptyTally, type DeskChange, type Tally } from './tally';
+import { afterChange, changeWords, counted, emptyTally, type DeskChange, type Tally } from './tally';
 
 const scanOf = (key: string, quantity = '1', lots: { code: string; useBy: string | null; quantity: string }[] = []): DeskChange => ({
   key,
@@ -114,4 +114,27 @@ describe('what was counted at the desk', () => {
       }),
     );
   });
+});
+
+test('each thing done at the desk is told in a few words', () => {
+  const put = { what: 'put' as const, key: 'put-00001' };
+  expect([
+    changeWords(scanOf('scan-0001', '12')),
+    changeWords({ key: 'back-0001', what: 'take-back', scan: 'scan-0001' }),
+    changeWords({ ...put, lines: [{ lineId: 1, put: { quantity: '4' } }] }),
+    changeWords({ ...put, lines: [1, 2, 3].map((lineId) => ({ lineId, put: {} })) }),
+    changeWords({ key: 'aside-001', what: 'set-aside', itemId: 3, sku: 'HT-J', quantity: '2' }),
+    changeWords({ key: 'done-0001', what: 'settle-aside', aside: 'aside-001' }),
+    changeWords({ key: 'head-0001', what: 'head', packingNote: 'PN-7', cameOn: null }),
+    changeWords({ key: 'over-0001', what: 'start-over' }),
+  ]).toEqual([
+    '12 of it',
+    'A scan taken back',
+    'What was typed on a line',
+    'What was typed on 3 lines',
+    '2 × HT-J put aside',
+    'What was done with goods put aside',
+    'The packing note, or the day it came',
+    'Starting over',
+  ]);
 });
