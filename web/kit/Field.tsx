@@ -1,44 +1,16 @@
+import FormControl from '@mui/material/FormControl';
+import FormHelperText from '@mui/material/FormHelperText';
+import FormLabel from '@mui/material/FormLabel';
+import NativeSelect from '@mui/material/NativeSelect';
+import OutlinedInput from '@mui/material/OutlinedInput';
 import { useId, type ReactNode } from 'react';
 
-interface FieldProps {
+interface LabelledProps {
   label: string;
-  value: string;
-  onChange: (value: string) => void;
   error?: string | undefined;
-  type?: string;
-  autoFocus?: boolean;
-  /** What the browser may fill in, such as `new-password`. */
-  autoComplete?: string;
-  placeholder?: string;
-  disabled?: boolean;
-  onBlur?: () => void;
   /** In a table whose heading says it already. */
-  hideLabel?: boolean;
-}
-
-/** A labelled field; what is wrong with it is said right under it. */
-export function Field({ label, value, onChange, error, hideLabel, ...rest }: FieldProps) {
-  return (
-    <Labelled label={label} error={error} hideLabel={hideLabel}>
-      {(field) => <input {...field} value={value} onChange={(event) => onChange(event.target.value)} {...rest} />}
-    </Labelled>
-  );
-}
-
-type TextFieldProps = Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder'> & { rows?: number };
-
-/** A labelled field of several lines. */
-export function TextField({ label, value, onChange, error, placeholder, rows = 6 }: TextFieldProps) {
-  return (
-    <Labelled label={label} error={error}>
-      {(field) => <textarea {...field} rows={rows} value={value} placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />}
-    </Labelled>
-  );
-}
-
-interface LabelledProps extends Pick<FieldProps, 'label' | 'error'> {
   hideLabel?: boolean | undefined;
-  children: (field: { id: string; className: string; 'aria-invalid': true | undefined; 'aria-describedby': string | undefined }) => ReactNode;
+  children: (field: { id: string; 'aria-describedby': string | undefined }) => ReactNode;
 }
 
 /** A label over a field, and under it what is wrong with it. */
@@ -46,44 +18,86 @@ export function Labelled({ label, error, hideLabel, children }: LabelledProps) {
   const errorId = useId();
   const id = useId();
   return (
-    <div className="field">
-      <label htmlFor={id} className={hideLabel ? 'hidden' : undefined}>
+    <FormControl error={Boolean(error)}>
+      <FormLabel htmlFor={id} className={hideLabel ? 'hidden' : undefined}>
         {label}
-      </label>
-      {children({ id, className: 'plain', 'aria-invalid': error ? true : undefined, 'aria-describedby': error ? errorId : undefined })}
+      </FormLabel>
+      {children({ id, 'aria-describedby': error ? errorId : undefined })}
       {error ? (
-        <em id={errorId} role="alert">
+        <FormHelperText id={errorId} role="alert">
           {error}
-        </em>
+        </FormHelperText>
       ) : null}
-    </div>
+    </FormControl>
   );
 }
 
-interface ChoiceProps {
-  label: string;
+interface FieldProps extends Omit<LabelledProps, 'children'> {
   value: string;
   onChange: (value: string) => void;
-  options: readonly { value: string; label: string }[];
-  error?: string | undefined;
-  none?: string;
+  type?: string;
+  autoFocus?: boolean;
+  /** What the browser may fill in, such as `new-password`. */
+  autoComplete?: string;
+  placeholder?: string | undefined;
+  disabled?: boolean;
+  onBlur?: () => void;
+}
+
+/** A labelled field; what is wrong with it is said right under it. */
+export function Field({ label, value, onChange, error, hideLabel, type = 'text', autoFocus = false, disabled = false, ...rest }: FieldProps) {
+  return (
+    <Labelled label={label} error={error} hideLabel={hideLabel}>
+      {(field) => <OutlinedInput {...field} {...rest} type={type} autoFocus={autoFocus} disabled={disabled} value={value} onChange={(event) => onChange(event.target.value)} />}
+    </Labelled>
+  );
+}
+
+type LongFieldProps = Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder'> & { rows?: number };
+
+/** A labelled field of several lines. */
+export function LongField({ label, value, onChange, error, placeholder = '', rows = 6 }: LongFieldProps) {
+  return (
+    <Labelled label={label} error={error}>
+      {(field) => <OutlinedInput {...field} multiline rows={rows} value={value} placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />}
+    </Labelled>
+  );
+}
+
+export interface ChoiceOption {
+  value: string;
+  label: string;
+}
+
+interface ChoiceProps extends Omit<LabelledProps, 'children'> {
+  value: string;
+  onChange: (value: string) => void;
+  options: readonly ChoiceOption[];
+  none?: string | undefined;
   disabled?: boolean;
 }
 
 /** A labelled choice from a short list. */
-export function Choice({ label, value, onChange, options, error, none, disabled }: ChoiceProps) {
+export function Choice({ label, value, onChange, options, error, hideLabel, none, disabled = false }: ChoiceProps) {
   return (
-    <Labelled label={label} error={error}>
+    <Labelled label={label} error={error} hideLabel={hideLabel}>
       {(field) => (
-        <select {...field} value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled}>
-          {none === undefined ? null : <option value="">{none}</option>}
-          {options.map((option) => (
-            <option key={option.value} value={option.value}>
-              {option.label}
-            </option>
-          ))}
-        </select>
+        <NativeSelect {...field} input={<OutlinedInput />} value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled}>
+          <Options options={options} none={none} />
+        </NativeSelect>
       )}
     </Labelled>
   );
 }
+
+/** The options of a choice; `none` stands for nothing chosen. */
+export const Options = ({ options, none }: Pick<ChoiceProps, 'options' | 'none'>) => (
+  <>
+    {none === undefined ? null : <option value="">{none}</option>}
+    {options.map((option) => (
+      <option key={option.value} value={option.value}>
+        {option.label}
+      </option>
+    ))}
+  </>
+);

@@ -1,3 +1,6 @@
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+
 interface TabsProps<K extends string> {
   label: string;
   options: readonly (readonly [K, string])[];
@@ -8,12 +11,12 @@ interface TabsProps<K extends string> {
 /** A choice of a few, all in sight. */
 export function Tabs<K extends string>({ label, options, value, onChange }: TabsProps<K>) {
   return (
-    <span className="tabs" role="group" aria-label={label}>
+    <ToggleButtonGroup exclusive aria-label={label} value={value} onChange={(_, key: K | null) => key !== null && onChange(key)}>
       {options.map(([key, name]) => (
-        <button key={key} type="button" aria-pressed={value === key} onClick={() => onChange(key)}>
+        <ToggleButton key={key} value={key}>
           {name}
-        </button>
+        </ToggleButton>
       ))}
-    </span>
+    </ToggleButtonGroup>
   );
 }
