@@ -1,10 +1,11 @@
+import { State } from '../kit/layout';
 import { Link } from 'react-router';
 
 /** Shown where there is nothing, and when a page failed. */
 export function Lost() {
   return (
-    <p className="state">
+    <State>
       There is nothing here, or the page could not be shown. <Link to="/">Back to Today</Link>
-    </p>
+    </State>
   );
 }

@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
@@ -22,15 +23,9 @@ export function PersonMenu({ name }: { name: string }) {
   };
   return (
     <>
-      <button
-        type="button"
-        className="plainbutton"
-        aria-haspopup="menu"
-        aria-label={`Signed in as ${name}`}
-        onClick={(event) => setAnchor(event.currentTarget)}
-      >
+      <Button variant="text" aria-haspopup="menu" aria-label={`Signed in as ${name}`} onClick={(event) => setAnchor(event.currentTarget)}>
         {name}
-      </button>
+      </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {looks.map(([key, label]) => (
           <MenuItem key={key} role="menuitemradio" aria-checked={mode === key} selected={mode === key} onClick={() => setMode(key)}>

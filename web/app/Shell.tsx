@@ -1,3 +1,5 @@
+import NativeSelect from '@mui/material/NativeSelect';
+import { State } from '../kit/layout';
 import { Suspense } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
 import { grantedAt } from '@larder/contract/rights';
@@ -17,7 +19,7 @@ const icon = new URL('./icon.svg', import.meta.url).href;
 /** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
 export function Shell() {
   const { data: me, error, isLoading } = useMeQuery({});
-  if (isLoading) return <p className="state">One moment…</p>;
+  if (isLoading) return <State>One moment…</State>;
   if (error || !me) return <SignIn />;
   return (
     <SiteProvider>
@@ -26,7 +28,7 @@ export function Shell() {
           <div className="shell">
             <Shelf name={me.name} />
             <main className="work" id="work" tabIndex={-1}>
-              <Suspense fallback={<p className="state">One moment…</p>}>
+              <Suspense fallback={<State>One moment…</State>}>
                 <Outlet />
               </Suspense>
             </main>
@@ -61,19 +63,23 @@ function Shelf({ name }: { name: string }) {
         <Area to="/setup" label="Setup" />
       </nav>
       <div className="who">
-        <label>
-          <span className="quiet">Site </span>
-          <select value={siteId ?? ''} onChange={(event) => choose(Number(event.target.value) || undefined)}>
-            <option value="">All sites</option>
-            {reference?.sites
-              .filter(({ id }) => me && grantedAt(me.grants, 'look', id))
-              .map((site) => (
-                <option key={site.id} value={site.id}>
-                  {site.name}
-                </option>
-              ))}
-          </select>
-        </label>
+        <NativeSelect
+          variant="standard"
+          disableUnderline
+          inputProps={{ 'aria-label': 'Site' }}
+          value={siteId ?? ''}
+          onChange={(event) => choose(Number(event.target.value) || undefined)}
+          sx={{ fontWeight: 600 }}
+        >
+          <option value="">All sites</option>
+          {reference?.sites
+            .filter(({ id }) => me && grantedAt(me.grants, 'look', id))
+            .map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+        </NativeSelect>
         <PersonMenu name={name} />
       </div>
     </header>

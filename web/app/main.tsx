@@ -1,11 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css';
 import '@fontsource/atkinson-hyperlegible-mono/latin-400.css';
-import './tokens.css';
-import './base.css';
-import './shell.css';
-import '../kit/pieces.css';
-import '../kit/tables.css';
-import '../kit/forms.css';
+import './frame.css';
+import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -19,6 +15,7 @@ createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>
       <ThemeProvider theme={theme} defaultMode="system">
+        <CssBaseline />
         <RouterProvider router={router} />
       </ThemeProvider>
     </Provider>

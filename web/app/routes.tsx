@@ -1,3 +1,4 @@
+import { State } from '../kit/layout';
 import { createBrowserRouter } from 'react-router';
 import { Lost } from './Lost';
 import { Shell } from './Shell';
@@ -8,7 +9,7 @@ export const router = createBrowserRouter([
     path: '/',
     element: <Shell />,
     errorElement: <Lost />,
-    hydrateFallbackElement: <p className="state">One moment…</p>,
+    hydrateFallbackElement: <State>One moment…</State>,
     children: [
       { index: true, lazy: async () => ({ Component: (await import('../areas/planning/TodayPage')).TodayPage }) },
       { path: 'items', lazy: async () => ({ Component: (await import('../areas/catalog/ItemsPage')).ItemsPage }) },

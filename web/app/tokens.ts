@@ -24,7 +24,8 @@ type Token = keyof typeof tokens;
 /** A colour of the look, as the scheme in force has it. */
 export const colour = (token: Token): string => `var(--${token})`;
 
-const variables = (scheme: 0 | 1): Record<string, string> => Object.fromEntries(Object.entries(tokens).map(([token, colours]) => [`--${token}`, colours[scheme]]));
+const variables = (scheme: 0 | 1): Record<string, string> =>
+  Object.fromEntries(Object.entries(tokens).map(([token, colours]) => [`--${token}`, colours[scheme]]));
 
 /** The tokens as CSS variables, for the page and for our own drawings. */
 export const schemes = {

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Notice } from './Notice';
 export interface Answer {
   label: string;
   run: () => void;
@@ -6,13 +8,13 @@ export interface Answer {
 /** A question the server asks before it goes on, with the answers there are; `busy` while one is under way. */
 export function Asking({ question, answers, busy = false }: { question: string; answers: readonly Answer[]; busy?: boolean }) {
   return (
-    <div className="notice" role="alert">
+    <Notice>
       <span>{question}</span>
       {answers.map(({ label, run }) => (
-        <button key={label} type="button" className="button small" disabled={busy} onClick={run}>
+        <Button key={label} size="small" disabled={busy} onClick={run}>
           {label}
-        </button>
+        </Button>
       ))}
-    </div>
+    </Notice>
   );
 }

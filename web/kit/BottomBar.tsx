@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { createContext, use, useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 
@@ -49,9 +50,9 @@ export function BottomBar({ hint, next, children }: { hint?: string; next?: Next
             <>
               {children}
               {next ? (
-                <button type="button" className="button next" onClick={next.run} disabled={next.disabled}>
+                <Button variant="contained" onClick={next.run} disabled={next.disabled}>
                   {next.label} <kbd>Ctrl Enter</kbd>
-                </button>
+                </Button>
               ) : null}
             </>,
             slots.actions,

@@ -34,6 +34,7 @@ interface CellFieldProps extends CellProps {
 
 /** A field in a table, without a label of its own; what is wrong with it is said under it. */
 export function CellField({ label, value, onChange, error, number, cell, width, tall, ref, disabled, placeholder, sx, ...rest }: CellFieldProps) {
+  const marks: Record<string, string> = cell === undefined ? {} : { 'data-cell': cell };
   return (
     <>
       <OutlinedInput
@@ -46,7 +47,15 @@ export function CellField({ label, value, onChange, error, number, cell, width, 
         inputRef={ref ?? null}
         onChange={(event) => onChange(event.target.value)}
         onFocus={(event) => number && event.target.select()}
-        slotProps={{ input: { 'aria-label': label, 'data-cell': cell, inputMode: number ? 'decimal' : undefined, title: error, style: { textAlign: number ? 'right' : 'left' } } }}
+        slotProps={{
+          input: {
+            'aria-label': label,
+            ...marks,
+            inputMode: number ? 'decimal' : undefined,
+            title: error,
+            style: { textAlign: number ? 'right' : 'left' },
+          },
+        }}
         sx={[{ width: width ?? (number ? 84 : 'auto'), maxWidth: '100%' }, ...(Array.isArray(sx) ? sx : [sx])]}
       />
       <CellFault>{error}</CellFault>
@@ -54,7 +63,8 @@ export function CellField({ label, value, onChange, error, number, cell, width, 
   );
 }
 
-interface CellChoiceProps extends CellProps {
+interface CellChoiceProps extends Omit<CellProps, 'value'> {
+  value: string | number;
   options?: readonly ChoiceOption[];
   none?: string | undefined;
   /** Options that the page writes itself. */

@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from './layout';
 import type { Effects } from '@larder/contract/values';
 import { problemOf } from './problem';
 import { money, price, quantity } from './format';
@@ -16,12 +22,12 @@ const write = (measure: string, text: string) => (measure === 'value' ? money(te
 export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
   const problem = problemOf(error);
   return (
-    <section className="card" aria-label={title} aria-live="polite">
+    <Card aria-label={title} aria-live="polite">
       <h2>{title}</h2>
       {problem ? <p className="pad late">{problem.title}</p> : null}
       {!problem && !effects ? <p className="pad quiet">{idle}</p> : null}
       {!problem && effects ? <EffectTable effects={effects} /> : null}
-    </section>
+    </Card>
   );
 }
 
@@ -31,36 +37,38 @@ function EffectTable({ effects }: { effects: Effects }) {
   const items = [...new Map(effects.rows.map((row) => [row.itemId, row])).values()];
   return (
     <>
-      <table className="compact">
-        <thead>
-          <tr>
-            <th />
-            <th className="number">now</th>
-            <th className="number">after</th>
-          </tr>
-        </thead>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell />
+            <TableCell align="right">now</TableCell>
+            <TableCell align="right">after</TableCell>
+          </TableRow>
+        </TableHead>
         {items.map((item) => (
-          <tbody key={item.itemId}>
-            <tr className="group">
-              <th colSpan={3} scope="rowgroup">
+          <TableBody key={item.itemId}>
+            <TableRow className="group">
+              <TableCell component="th" colSpan={3} scope="rowgroup">
                 <span className="code">{item.sku}</span> <span className="quiet">{item.name}</span>
-              </th>
-            </tr>
+              </TableCell>
+            </TableRow>
             {effects.rows
               .filter(({ itemId }) => itemId === item.itemId)
               .map((row) => (
-                <tr key={`${row.where} ${row.measure}`}>
-                  <td>
+                <TableRow key={`${row.where} ${row.measure}`}>
+                  <TableCell>
                     {row.measure}
                     {row.where && sites.size > 1 ? <small className="quiet"> {row.where}</small> : null}
-                  </td>
-                  <td className="number quiet">{write(row.measure, row.before)}</td>
-                  <td className="number">{write(row.measure, row.after)}</td>
-                </tr>
+                  </TableCell>
+                  <TableCell className="quiet" align="right">
+                    {write(row.measure, row.before)}
+                  </TableCell>
+                  <TableCell align="right">{write(row.measure, row.after)}</TableCell>
+                </TableRow>
               ))}
-          </tbody>
+          </TableBody>
         ))}
-      </table>
+      </Table>
       {sites.size === 1 ? <p className="pad quiet">At {[...sites][0]}.</p> : null}
       {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
       {effects.notes.map((note) => (

@@ -48,18 +48,44 @@ interface FieldProps extends Omit<LabelledProps, 'children'> {
 export function Field({ label, value, onChange, error, hideLabel, type = 'text', autoFocus = false, disabled = false, ...rest }: FieldProps) {
   return (
     <Labelled label={label} error={error} hideLabel={hideLabel}>
-      {(field) => <OutlinedInput {...field} {...rest} type={type} autoFocus={autoFocus} disabled={disabled} value={value} onChange={(event) => onChange(event.target.value)} />}
+      {(field) => (
+        <OutlinedInput
+          {...field}
+          {...rest}
+          type={type}
+          autoFocus={autoFocus}
+          disabled={disabled}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      )}
     </Labelled>
   );
 }
 
-type LongFieldProps = Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder'> & { rows?: number };
+interface LongFieldProps extends Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder' | 'hideLabel'> {
+  rows?: number;
+  /** It holds codes. */
+  code?: boolean;
+  /** A scanner's Enter begins the next line in it. */
+  takesLines?: boolean;
+}
 
 /** A labelled field of several lines. */
-export function LongField({ label, value, onChange, error, placeholder = '', rows = 6 }: LongFieldProps) {
+export function LongField({ label, value, onChange, error, hideLabel, placeholder = '', rows = 6, code = false, takesLines = false }: LongFieldProps) {
   return (
-    <Labelled label={label} error={error}>
-      {(field) => <OutlinedInput {...field} multiline rows={rows} value={value} placeholder={placeholder} onChange={(event) => onChange(event.target.value)} />}
+    <Labelled label={label} error={error} hideLabel={hideLabel}>
+      {(field) => (
+        <OutlinedInput
+          {...field}
+          multiline
+          rows={rows}
+          value={value}
+          placeholder={placeholder}
+          onChange={(event) => onChange(event.target.value)}
+          slotProps={{ input: { ...(code ? { className: 'code' } : {}), ...(takesLines ? { 'data-lines': 'yes' } : {}) } }}
+        />
+      )}
     </Labelled>
   );
 }

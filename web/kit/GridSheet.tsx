@@ -1,4 +1,11 @@
-import type { ClipboardEvent, KeyboardEvent, ReactNode } from 'react';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { CellField } from './CellField';
+import { Card } from './layout';
+import { useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
 import { blockOf, fillDown, pasteBlock, type GridRow } from './pasteBlock';
 
 export interface GridColumn {
@@ -39,61 +46,76 @@ export function GridSheet<R extends GridRow>({ label, columns, rows, change, hea
     event.preventDefault();
   };
   return (
-    <div className="card sheet" tabIndex={-1}>
-      <table aria-label={label} className="grid">
-        <thead>
-          <tr>
-            <th>{headName}</th>
+    <Card sheet component="div" tabIndex={-1}>
+      <Table aria-label={label} size="grid">
+        <TableHead>
+          <TableRow>
+            <TableCell>{headName}</TableCell>
             {columns.map(({ key, name, number }) => (
-              <th key={key} className={number ? 'number' : ''}>
+              <TableCell key={key} align={number ? 'right' : 'left'}>
                 {name}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-          <tr className="whole">
-            <th>all rows</th>
+          </TableRow>
+          <TableRow className="whole">
+            <TableCell>all rows</TableCell>
             {columns.map(({ key, name, width, number }) => (
-              <th key={key} className={number ? 'number' : ''}>
-                <input
-                  className={`plain ${number ? 'number' : ''}`}
-                  style={{ width: width ?? 110 }}
-                  aria-label={`${name} of all rows`}
-                  placeholder="set all"
-                  onChange={(event) => change(rows.map((row) => (off?.(row) ? row : { ...row, [key]: event.target.value })))}
+              <TableCell key={key} align={number ? 'right' : 'left'}>
+                <SetAll
+                  label={`${name} of all rows`}
+                  number={number}
+                  width={width ?? 110}
+                  onChange={(typed) => change(rows.map((row) => (off?.(row) ? row : { ...row, [key]: typed })))}
                 />
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map((row, index) => (
-            <tr key={index} className={off?.(row) ? 'off' : ''}>
-              <td>{head(row, index)}</td>
+            <TableRow key={index} className={off?.(row) ? 'off' : ''}>
+              <TableCell>{head(row, index)}</TableCell>
               {columns.map(({ key, name, width, number }) => {
                 const error = errorAt(index, key);
                 return (
-                  <td key={key} className={number ? 'number' : ''}>
-                    <input
-                      className={`plain ${number ? 'number' : ''}`}
-                      style={{ width: width ?? 110 }}
-                      data-cell={`${index} ${key}`}
-                      aria-label={`${name} of row ${index + 1}`}
-                      aria-invalid={error ? true : undefined}
-                      title={error}
+                  <TableCell key={key} align={number ? 'right' : 'left'}>
+                    <CellField
+                      label={`${name} of row ${index + 1}`}
+                      cell={`${index} ${key}`}
+                      number={number}
+                      width={width ?? 110}
+                      error={error}
                       disabled={off?.(row)}
-                      value={row[key] ?? ''}
-                      onChange={(event) => put(index, key, event.target.value)}
+                      value={String(row[key] ?? '')}
+                      onChange={(typed) => put(index, key, typed)}
                       onPaste={(event) => paste(event, index, key)}
                       onKeyDown={(event) => press(event, index, key)}
                     />
-                    {error ? <small className="late cellerror">{error}</small> : null}
-                  </td>
+                  </TableCell>
                 );
               })}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
+  );
+}
+
+/** The field on top of a column: what is typed goes into every row. */
+function SetAll({ label, number, width, onChange }: { label: string; number: boolean | undefined; width: number; onChange: (typed: string) => void }) {
+  const [typed, setTyped] = useState('');
+  return (
+    <CellField
+      label={label}
+      number={number}
+      width={width}
+      placeholder="set all"
+      value={typed}
+      onChange={(text) => {
+        setTyped(text);
+        onChange(text);
+      }}
+    />
   );
 }

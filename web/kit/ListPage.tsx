@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import { Card, PageHead, Side, Split } from './layout';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Address } from './address';
@@ -60,16 +62,16 @@ export function ListPage<T>({
   const selected = chosen.of === pages.identity ? chosen.row : 0;
   const row = data?.rows[selected];
   return (
-    <div className="split fill">
+    <Split fill>
       <div>
-        <div className="head">
+        <PageHead>
           <h1>{title}</h1>
           {beside}
-          <span className="side">
+          <Side>
             <FindField address={address} label={find.label} placeholder={find.placeholder} />
             {filters}
-          </span>
-        </div>
+          </Side>
+        </PageHead>
         {data ? (
           <ListTable
             label={title}
@@ -85,21 +87,21 @@ export function ListPage<T>({
         ) : (
           <Waiting error={error} />
         )}
-        <p style={{ paddingTop: 10 }}>
+        <Box component="p" sx={{ paddingTop: 10 }}>
           <Pager pages={pages} next={data?.next} />
-        </p>
+        </Box>
       </div>
       {bar.instead ?? (row ? peek(row) : <span />)}
       <BottomBar hint={data ? `${count(data.rows.length, noun)} shown; arrow keys move, Enter opens` : ''} next={bar.next(row)}>
         {bar.actions(row)}
       </BottomBar>
-    </div>
+    </Split>
   );
 }
 
 /** A peek while what it is about is not read yet. */
 export const PeekWaiting = ({ error }: { error: unknown }) => (
-  <aside className="card">
+  <Card component="aside">
     <Waiting error={error} />
-  </aside>
+  </Card>
 );

@@ -1,3 +1,10 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableSortLabel from '@mui/material/TableSortLabel';
+import TableRow from '@mui/material/TableRow';
+import { Card } from './layout';
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useRowKeys } from './rows';
 
@@ -43,35 +50,44 @@ export function ListTable<T>({ label, columns, rows, keyOf, selected, select, op
   useEffect(() => {
     body.current?.children[selected]?.scrollIntoView({ block: 'nearest' });
   }, [selected]);
-  if (rows.length === 0) return <div className="card state">{empty}</div>;
+  if (rows.length === 0)
+    return (
+      <Card state component="div">
+        {empty}
+      </Card>
+    );
   return (
-    <div className="card">
-      <table aria-label={label}>
-        <thead>
-          <tr>
+    <Card component="div">
+      <Table aria-label={label}>
+        <TableHead>
+          <TableRow>
             {columns.map((column) => (
-              <th
+              <TableCell
                 key={column.name}
-                className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`}
+                align={column.number ? 'right' : 'left'}
+                className={column.wide ? 'wide-only' : ''}
                 aria-sort={sort && column.sort === sort.key ? (sort.direction === 'up' ? 'ascending' : 'descending') : undefined}
               >
                 {column.sort && sort ? (
-                  <button type="button" onClick={() => sort.change(column.sort as string)}>
+                  <TableSortLabel
+                    active={column.sort === sort.key}
+                    direction={sort.direction === 'up' ? 'asc' : 'desc'}
+                    onClick={() => sort.change(column.sort as string)}
+                  >
                     {column.name}
-                    {column.sort === sort.key ? (sort.direction === 'up' ? ' ↑' : ' ↓') : ''}
-                  </button>
+                  </TableSortLabel>
                 ) : (
                   (column.head ?? column.name)
                 )}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody ref={body}>
+          </TableRow>
+        </TableHead>
+        <TableBody ref={body}>
           <Rows columns={columns} rows={rows} selected={selected} does={does} />
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }
 
@@ -86,12 +102,18 @@ interface RowsProps<T> {
 /** The rows are drawn anew only when they, their columns or what is selected change: not while the next answer is asked for. */
 const Rows = memo(function Rows<T>({ columns, rows, selected, does }: RowsProps<T>) {
   return rows.map((row, index) => (
-    <tr key={does.keyOf(row)} className="selectable" aria-selected={index === selected} onClick={() => does.select(index)} onDoubleClick={() => does.open(row)}>
+    <TableRow
+      key={does.keyOf(row)}
+      className="selectable"
+      aria-selected={index === selected}
+      onClick={() => does.select(index)}
+      onDoubleClick={() => does.open(row)}
+    >
       {columns.map((column) => (
-        <td key={column.name} className={`${column.number ? 'number' : ''} ${column.wide ? 'wide-only' : ''}`}>
+        <TableCell key={column.name} align={column.number ? 'right' : 'left'} className={column.wide ? 'wide-only' : ''}>
           {column.cell(row)}
-        </td>
+        </TableCell>
       ))}
-    </tr>
+    </TableRow>
   ));
 }) as <T>(props: RowsProps<T>) => ReactNode;

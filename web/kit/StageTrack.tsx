@@ -1,3 +1,6 @@
+import Step from '@mui/material/Step';
+import StepLabel from '@mui/material/StepLabel';
+import Stepper from '@mui/material/Stepper';
 import { quantity } from './format';
 import { Moon } from './Moon';
 
@@ -5,13 +8,14 @@ import { Moon } from './Moon';
 export function StageTrack({ stages }: { stages: readonly { name: string; done: string; of: string }[] }) {
   const now = stages.findIndex((stage) => Number(stage.done) < Number(stage.of));
   return (
-    <ol className="stages" aria-label="Stages">
+    <Stepper component="ol" aria-label="Stages" activeStep={now < 0 ? stages.length : now}>
       {stages.map((stage, index) => (
-        <li key={stage.name} className={index === now ? 'now' : ''} aria-current={index === now ? 'step' : undefined}>
-          <Moon done={stage.done} of={stage.of} size={16} />
-          {stage.of === '1' ? stage.name : `${stage.name} ${quantity(stage.done)} of ${quantity(stage.of)}`}
-        </li>
+        <Step component="li" key={stage.name} aria-current={index === now ? 'step' : undefined}>
+          <StepLabel icon={<Moon done={stage.done} of={stage.of} size={16} />}>
+            {stage.of === '1' ? stage.name : `${stage.name} ${quantity(stage.done)} of ${quantity(stage.of)}`}
+          </StepLabel>
+        </Step>
       ))}
-    </ol>
+    </Stepper>
   );
 }

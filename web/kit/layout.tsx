@@ -15,7 +15,10 @@ const fields: Style = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill,
 const state: Style = { padding: '40px 20px', color: 'text.secondary', textAlign: 'center' };
 
 /** Styles that are there, with what the caller adds. */
-const styles = (own: readonly (Style | false | undefined)[], sx: BoxProps['sx']) => [...own.filter((one): one is Style => Boolean(one)), ...(Array.isArray(sx) ? sx : [sx])];
+const styles = (own: readonly (Style | false | undefined)[], sx: BoxProps['sx']) => [
+  ...own.filter((one): one is Style => Boolean(one)),
+  ...(Array.isArray(sx) ? sx : [sx]),
+];
 
 interface CardProps extends PaperProps {
   component?: ElementType;
@@ -77,6 +80,53 @@ export const Side = block(
     '& > *': { flex: 'none' },
     [phone]: { flexWrap: 'wrap', marginLeft: 0, '& > *': { flex: '0 1 auto' } },
   },
+  'span',
+);
+/** Checks and small fields in a row. */
+export const Choices = block('choices', { display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: '4px 18px', padding: '4px 0', fontSize: 13 });
+/** Facts with their names over them: `dt` and `dd` in a `div` each. */
+export const FactList = block(
+  'facts',
+  { display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(170px, 1fr))', gap: '12px 20px', margin: 0, '& dd': { margin: '2px 0 0' } },
+  'dl',
+);
+/** Sums one under the other, their names before them: `dt` and `dd` in a `div` each. */
+export const Sums = block(
+  'sums',
+  {
+    display: 'grid',
+    gridTemplateColumns: 'auto auto',
+    justifyContent: 'end',
+    gap: '2px 22px',
+    margin: 0,
+    paddingTop: 8,
+    '& div': { display: 'contents' },
+    '& dd': { margin: 0, textAlign: 'right' },
+  },
+  'dl',
+);
+/** What was done, a line each, as high as a few of them. */
+export const Log = block(
+  'log',
+  {
+    maxHeight: 170,
+    margin: 0,
+    padding: 0,
+    overflowY: 'auto',
+    '& li': { display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 10, padding: '6px 14px' },
+  },
+  'ol',
+);
+/** The page before one is signed in. */
+export const Doorway = block(
+  'doorway',
+  { display: 'grid', placeItems: 'center', height: '100dvh', '& form': { display: 'grid', gap: 14, width: 340, padding: 26 } },
+  'main',
+);
+/** Buttons and links of which one is where one is. */
+export const Ways = block(
+  'ways',
+  { display: 'inline-flex', flexWrap: 'wrap', gap: 4, '& > .MuiButton-root': { height: 32, padding: '0 12px', fontWeight: 400, [phone]: { height: 44 } } },
   'span',
 );
 /** Sums at the right, under a table. */

@@ -1,3 +1,4 @@
+import { Card, Fields } from '../kit/layout';
 import { DayField } from '../kit/DayField';
 import { Choice, Field } from '../kit/Field';
 import { useMeQuery } from './me';
@@ -17,9 +18,9 @@ export function AttributeSheet({ subject, values, change, errorAt }: AttributeSh
   const rows = (data?.rows ?? []).filter((row) => row.subject === subject);
   if (rows.length === 0) return null;
   return (
-    <section className="card" aria-label="Own attributes">
+    <Card aria-label="Own attributes">
       <h2>Own attributes</h2>
-      <div className="pad fields">
+      <Fields pad>
         {rows.map(({ id, name, kind, choices, reminderDays }) => {
           const index = values.findIndex(({ attributeId }) => attributeId === id);
           const value = values[index]?.value ?? '';
@@ -51,7 +52,7 @@ export function AttributeSheet({ subject, values, change, errorAt }: AttributeSh
             );
           return <Field key={id} label={label} value={value} onChange={put} error={error} />;
         })}
-      </div>
-    </section>
+      </Fields>
+    </Card>
   );
 }

@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../kit/layout';
 import { Link } from 'react-router';
 import type { BookEffects } from '@larder/contract/bills';
 import { problemOf } from '../kit/problem';
@@ -14,7 +21,7 @@ interface BookEffectPanelProps {
 export function BookEffectPanel({ title, effects, error, idle }: BookEffectPanelProps) {
   const problem = problemOf(error);
   return (
-    <section className="card" aria-label={title} aria-live="polite">
+    <Card aria-label={title} aria-live="polite">
       <h2>{title}</h2>
       {problem ? <p className="pad late">{problem.title}</p> : null}
       {!problem && !effects ? <p className="pad quiet">{idle}</p> : null}
@@ -22,36 +29,36 @@ export function BookEffectPanel({ title, effects, error, idle }: BookEffectPanel
       {!problem && effects ? (
         <>
           {effects.words.map((sentence) => (
-            <p key={sentence} className="pad" style={{ paddingBottom: 0 }}>
+            <Box component="p" key={sentence} className="pad" sx={{ paddingBottom: 0 }}>
               {sentence}
-            </p>
+            </Box>
           ))}
           {effects.entry.length > 0 ? (
-            <table className="compact" style={{ margin: '10px 0' }}>
-              <thead>
-                <tr>
-                  <th>Account</th>
-                  <th className="number">Debit</th>
-                  <th className="number">Credit</th>
-                </tr>
-              </thead>
-              <tbody>
+            <Table size="small" sx={{ margin: '10px 0' }}>
+              <TableHead>
+                <TableRow>
+                  <TableCell>Account</TableCell>
+                  <TableCell align="right">Debit</TableCell>
+                  <TableCell align="right">Credit</TableCell>
+                </TableRow>
+              </TableHead>
+              <TableBody>
                 {effects.entry.map(({ accountId, code, name, amount }) => (
-                  <tr key={accountId}>
-                    <td>
+                  <TableRow key={accountId}>
+                    <TableCell>
                       <Link to={`/books/accounts/${accountId}`}>
                         <span className="code quiet">{code}</span> {name}
                       </Link>
-                    </td>
-                    <td className="number">{Number(amount) > 0 ? money(amount) : ''}</td>
-                    <td className="number">{Number(amount) < 0 ? money(amount.slice(1)) : ''}</td>
-                  </tr>
+                    </TableCell>
+                    <TableCell align="right">{Number(amount) > 0 ? money(amount) : ''}</TableCell>
+                    <TableCell align="right">{Number(amount) < 0 ? money(amount.slice(1)) : ''}</TableCell>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
+              </TableBody>
+            </Table>
           ) : null}
         </>
       ) : null}
-    </section>
+    </Card>
   );
 }

@@ -1,17 +1,13 @@
-import { NavLink } from 'react-router';
+import { NavWays } from '../kit/NavWays';
+
+const ways = [
+  ['/books', 'Bills'],
+  ['/books/landed', 'Landed cost'],
+  ['/books/clearing', 'Clearing'],
+  ['/books/accounts', 'Accounts'],
+  ['/books/journal', 'Journal'],
+  ['/books/handover', 'Hand-over'],
+] as const;
 
 /** The ways into the books. */
-export function BookTabs() {
-  return (
-    <nav className="tabs" aria-label="Books">
-      <NavLink to="/books" end>
-        Bills
-      </NavLink>
-      <NavLink to="/books/landed">Landed cost</NavLink>
-      <NavLink to="/books/clearing">Clearing</NavLink>
-      <NavLink to="/books/accounts">Accounts</NavLink>
-      <NavLink to="/books/journal">Journal</NavLink>
-      <NavLink to="/books/handover">Hand-over</NavLink>
-    </nav>
-  );
-}
+export const BookTabs = () => <NavWays label="Books" ways={ways} />;

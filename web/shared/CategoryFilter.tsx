@@ -1,3 +1,4 @@
+import { CellChoice } from '../kit/CellField';
 import type { Address } from '../kit/address';
 import { useReferenceQuery } from './reference';
 
@@ -5,13 +6,13 @@ import { useReferenceQuery } from './reference';
 export function CategoryFilter({ address }: { address: Address }) {
   const { data: reference } = useReferenceQuery({});
   return (
-    <select className="plain" aria-label="Category" value={address.get('category')} onChange={(event) => address.put('category', event.target.value)}>
+    <CellChoice label="Category" value={address.get('category')} onChange={(typed) => address.put('category', typed)} tall>
       <option value="">All categories</option>
       {reference?.categories.map(({ id, name }) => (
         <option key={id} value={id}>
           {name}
         </option>
       ))}
-    </select>
+    </CellChoice>
   );
 }

@@ -1,3 +1,7 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Stack } from '../kit/layout';
+import { Check } from '../kit/Check';
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
@@ -30,9 +34,7 @@ export function ExportButton({ list, only = {} }: Taken) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <button type="button" className="button" onClick={() => setOpen(true)}>
-        Take out
-      </button>
+      <Button onClick={() => setOpen(true)}>Take out</Button>
       <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="export-title">
         {open ? <ExportSheet list={list} only={only} close={() => setOpen(false)} /> : null}
       </Dialog>
@@ -61,7 +63,7 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
   const narrowed = Object.values(only).some((part) => part !== undefined && part !== '' && part !== 'all');
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
-    <div className="pad stack" style={{ width: 420 }}>
+    <Stack pad sx={{ width: 420 }}>
       <h2 id="export-title">Take out {list}</h2>
       {file.fault ? (
         <p className="late" role="alert">
@@ -69,25 +71,23 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
         </p>
       ) : null}
       {narrowed ? <p className="quiet">Only what the list shows now, all its pages.</p> : null}
-      <div style={{ maxHeight: 360, overflow: 'auto' }} tabIndex={0} role="group" aria-label="Fields">
+      <Box sx={{ maxHeight: 360, overflow: 'auto' }} tabIndex={0} role="group" aria-label="Fields">
         {rows.map(({ key, name }) => (
-          <span key={key} style={{ display: 'flex', gap: 8, alignItems: 'center', height: 32 }}>
-            <label style={{ flex: 1 }}>
-              <input type="checkbox" checked={chosen.includes(key)} onChange={() => toggle(key)} /> {name}
-            </label>
+          <Box component="span" key={key} sx={{ display: 'flex', gap: 8, alignItems: 'center', height: 32 }}>
+            <Check label={name} checked={chosen.includes(key)} onChange={() => toggle(key)} />
             {chosen.includes(key) ? (
               <>
-                <button type="button" className="button small" aria-label={`Move ${name} up`} onClick={() => move(key, -1)}>
+                <Button size="small" aria-label={`Move ${name} up`} onClick={() => move(key, -1)}>
                   ↑
-                </button>
-                <button type="button" className="button small" aria-label={`Move ${name} down`} onClick={() => move(key, 1)}>
+                </Button>
+                <Button size="small" aria-label={`Move ${name} down`} onClick={() => move(key, 1)}>
                   ↓
-                </button>
+                </Button>
               </>
             ) : null}
-          </span>
+          </Box>
         ))}
-      </div>
+      </Box>
       <Tabs
         label="As"
         options={[
@@ -98,14 +98,12 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
         onChange={setFormat}
       />
       <WorkProgress of={file.key} what="rows" />
-      <span style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
-        <button type="button" className="button" onClick={close}>
-          Leave it
-        </button>
-        <button type="button" className="button next" disabled={chosen.length === 0 || file.key !== null} onClick={() => void take()}>
+      <Box component="span" sx={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
+        <Button onClick={close}>Leave it</Button>
+        <Button variant="contained" disabled={chosen.length === 0 || file.key !== null} onClick={() => void take()}>
           Take out {count(chosen.length, 'field')}
-        </button>
-      </span>
-    </div>
+        </Button>
+      </Box>
+    </Stack>
   );
 }

@@ -1,3 +1,8 @@
+import Button from '@mui/material/Button';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { CellChoice, CellField } from '../kit/CellField';
 import { useEffect } from 'react';
 import { useSeesCosts } from './may';
 import { useSite } from './site';
@@ -33,55 +38,46 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
   });
   const sku = item?.sku ?? 'the item';
   return (
-    <tbody>
-      <tr>
-        <td>
+    <TableBody>
+      <TableRow>
+        <TableCell>
           <span className="code">{item?.sku}</span>
           <span className="name">{item?.name}</span>
-        </td>
-        <td>
-          <select className="plain" aria-label={`Bin of ${sku}`} value={entry.binId ?? ''} onChange={(event) => change({ binId: Number(event.target.value) })}>
+        </TableCell>
+        <TableCell>
+          <CellChoice label={`Bin of ${sku}`} value={entry.binId ?? ''} onChange={(typed) => change({ binId: Number(typed) })} tall>
             {rows.map((bin) => (
               <option key={bin.id} value={bin.id}>
                 {bin.code} ({bin.siteName})
               </option>
             ))}
-          </select>
-        </td>
-        <td className="number">
-          <input
-            className="plain number"
-            style={{ width: 84 }}
-            inputMode="decimal"
-            placeholder="how many"
-            aria-label={`Quantity of ${sku}`}
-            value={entry.quantity}
-            onChange={(event) => change({ quantity: event.target.value })}
-          />{' '}
+          </CellChoice>
+        </TableCell>
+        <TableCell align="right">
+          <CellField number placeholder="how many" label={`Quantity of ${sku}`} value={entry.quantity} onChange={(typed) => change({ quantity: typed })} tall />{' '}
           <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
           <CellFault said={oddNumber(entry.quantity, 'quantity') ?? errorAt('quantity')} />
-        </td>
-        <td className="number">
-          <input
-            className="plain number"
-            style={{ width: 84 }}
-            inputMode="decimal"
+        </TableCell>
+        <TableCell align="right">
+          <CellField
+            number
             placeholder={isShown ? 'each' : 'as bought'}
-            aria-label={`${asked}: ${sku}`}
+            label={`${asked}: ${sku}`}
             value={entry.unitValue ?? ''}
-            onChange={(event) => change({ unitValue: event.target.value === '' && !isShown ? null : event.target.value })}
+            onChange={(typed) => change({ unitValue: typed === '' && !isShown ? null : typed })}
+            tall
           />
           <CellFault said={oddNumber(entry.unitValue ?? '', 'price') ?? errorAt('unitValue')} />
-        </td>
-        <td>
-          <button type="button" className="button small" onClick={remove} aria-label={`Take ${sku} out`}>
+        </TableCell>
+        <TableCell>
+          <Button size="small" onClick={remove} aria-label={`Take ${sku} out`}>
             Take out
-          </button>
-        </td>
-      </tr>
+          </Button>
+        </TableCell>
+      </TableRow>
       {item && item.tracking !== 'none' ? (
-        <tr>
-          <td colSpan={5} className="under">
+        <TableRow>
+          <TableCell colSpan={5} className="under">
             <LotFields
               item={{ itemId: item.id, sku: item.sku, tracking: item.tracking }}
               wanted={entry.quantity}
@@ -89,10 +85,10 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
               change={(lots) => change({ lots })}
               error={errorAt('lots')}
             />
-          </td>
-        </tr>
+          </TableCell>
+        </TableRow>
       ) : null}
-    </tbody>
+    </TableBody>
   );
 }
 

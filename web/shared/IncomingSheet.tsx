@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../kit/layout';
 import { decimal } from '@larder/core/decimal';
 import { LineEntry } from './LineEntry';
 import { newEntry, isReady, type Entry } from './entries';
@@ -20,17 +26,17 @@ interface IncomingSheetProps {
 export function IncomingSheet({ label, worth, entries, change, errorAt, binId = null }: IncomingSheetProps) {
   const ready = entries.filter(isReady);
   return (
-    <div className="card scroll">
-      <table aria-label={label} className="floor">
-        <thead>
-          <tr>
-            <th>Item</th>
-            <th>Bin</th>
-            <th className="number">Quantity</th>
-            <th className="number">{worth}</th>
-            <th />
-          </tr>
-        </thead>
+    <Card sheet component="div">
+      <Table aria-label={label} className="floor">
+        <TableHead>
+          <TableRow>
+            <TableCell>Item</TableCell>
+            <TableCell>Bin</TableCell>
+            <TableCell align="right">Quantity</TableCell>
+            <TableCell align="right">{worth}</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
         {entries.map((entry, index) => {
           const place = ready.indexOf(entry);
           return (
@@ -44,9 +50,9 @@ export function IncomingSheet({ label, worth, entries, change, errorAt, binId = 
             />
           );
         })}
-        <tbody>
-          <tr>
-            <td colSpan={5}>
+        <TableBody>
+          <TableRow>
+            <TableCell colSpan={5}>
               <LineEntry
                 add={(item, many, unitId) => {
                   const factor = item.units.find((unit) => unit.unitId === unitId)?.factor ?? '1';
@@ -56,10 +62,10 @@ export function IncomingSheet({ label, worth, entries, change, errorAt, binId = 
                   ]);
                 }}
               />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+            </TableCell>
+          </TableRow>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

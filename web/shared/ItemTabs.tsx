@@ -1,14 +1,10 @@
-import { NavLink } from 'react-router';
+import { NavWays } from '../kit/NavWays';
+
+const ways = [
+  ['/items', 'Items'],
+  ['/items/families', 'Families'],
+  ['/items/units', 'Lots and units'],
+] as const;
 
 /** The ways into the catalog. */
-export function ItemTabs() {
-  return (
-    <nav className="tabs" aria-label="Catalog">
-      <NavLink to="/items" end>
-        Items
-      </NavLink>
-      <NavLink to="/items/families">Families</NavLink>
-      <NavLink to="/items/units">Lots and units</NavLink>
-    </nav>
-  );
-}
+export const ItemTabs = () => <NavWays label="Catalog" ways={ways} />;

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Fields, Stack, Ways } from '../kit/layout';
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
@@ -16,27 +19,27 @@ export function KeptViews({ list }: { list: List }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const views = (data?.rows ?? []).filter((view) => view.list === list);
   return (
-    <span className="tabs" aria-label="Kept filters">
+    <Ways role="group" aria-label="Kept filters">
       {views
         .filter(({ pinned }) => pinned)
         .map((view) => (
-          <Link key={view.id} to={`${pathname}${view.search}`} aria-current={view.search === search ? 'page' : undefined}>
+          <Button key={view.id} component={Link} to={`${pathname}${view.search}`} aria-current={view.search === search ? 'page' : undefined}>
             {view.name}
-          </Link>
+          </Button>
         ))}
-      <button type="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+      <Button aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
         Kept filters{views.length > 0 ? ` ${views.length}` : ''}
-      </button>
+      </Button>
       <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
-        <div className="pad stack" style={{ width: 320 }} role="dialog" aria-label="Kept filters">
+        <Stack pad sx={{ width: 320 }} role="dialog" aria-label="Kept filters">
           {views.map((view) => (
             <ViewRow key={view.id} view={view} to={`${pathname}${view.search}`} />
           ))}
           {views.length === 0 ? <p className="quiet">None kept yet.</p> : null}
           <Keep list={list} search={search} />
-        </div>
+        </Stack>
       </Popover>
-    </span>
+    </Ways>
   );
 }
 
@@ -45,17 +48,17 @@ function ViewRow({ view, to }: { view: KeptView; to: string }) {
   const [forget] = useForgetViewMutation();
   const { list, name, search, pinned } = view;
   return (
-    <span style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-      <Link to={to} className="strong" style={{ flex: 1 }}>
+    <Box component="span" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+      <Box component={Link} to={to} className="strong" sx={{ flex: 1 }}>
         {name}
-      </Link>
-      <button type="button" className="button small" onClick={() => void keep({ body: { list: list as List, name, search, pinned: !pinned } })}>
+      </Box>
+      <Button size="small" onClick={() => void keep({ body: { list: list as List, name, search, pinned: !pinned } })}>
         {pinned ? 'Unpin' : 'Pin'}
-      </button>
-      <button type="button" className="button small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
+      </Button>
+      <Button size="small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
         Forget
-      </button>
-    </span>
+      </Button>
+    </Box>
   );
 }
 
@@ -67,18 +70,16 @@ function Keep({ list, search }: { list: List; search: string }) {
     if (!(await keep({ body: { list, name, search, pinned: true } })).error) setName('');
   };
   return (
-    <form
-      className="fields"
-      style={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}
+    <Fields
+      component="form"
+      sx={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}
       onSubmit={(event) => {
         event.preventDefault();
         void save();
       }}
     >
       <Field label="Keep these filters as" value={name} onChange={setName} error={at('name')} />
-      <button type="submit" className="button">
-        Keep
-      </button>
-    </form>
+      <Button type="submit">Keep</Button>
+    </Fields>
   );
 }

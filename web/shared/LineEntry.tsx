@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import OutlinedInput from '@mui/material/OutlinedInput';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import type { ItemRow } from '@larder/contract/catalog';
 import { useRef, useState, type KeyboardEvent } from 'react';
@@ -5,6 +7,8 @@ import { useItemsQuery, useLazyItemsQuery, useLazyReadCodeQuery } from './items'
 import { useDelayed } from '../kit/delayed';
 import { useScan } from '../kit/scan';
 import { LineOptions } from './LineOptions';
+
+const dashed = { width: '100%', '& .MuiOutlinedInput-notchedOutline': { borderStyle: 'dashed' } };
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
 export function LineEntry({
@@ -72,19 +76,22 @@ export function LineEntry({
     event.preventDefault();
   };
   return (
-    <div style={{ position: 'relative', maxWidth: 460 }}>
-      <input
-        ref={input}
-        className="plain"
-        style={{ width: '100%', borderStyle: 'dashed' }}
-        role="combobox"
-        aria-label={label}
-        aria-expanded={options.length > 0}
-        aria-controls="line-options"
-        aria-activedescendant={options.length > 0 ? `line-option-${active}` : undefined}
+    <Box sx={{ position: 'relative', maxWidth: 460 }}>
+      <OutlinedInput
+        inputRef={input}
+        sx={dashed}
+        slotProps={{
+          input: {
+            role: 'combobox',
+            'aria-label': label,
+            'aria-expanded': options.length > 0,
+            'aria-controls': 'line-options',
+            'aria-activedescendant': options.length > 0 ? `line-options-${active}` : undefined,
+            maxLength: 200,
+          },
+        }}
         placeholder={takesScans ? 'Words, a code or a scan, with the quantity in front or behind' : 'Words, a SKU or a barcode'}
         value={text}
-        maxLength={200}
         onChange={(event) => {
           setText(event.target.value);
           setActive(0);
@@ -98,6 +105,6 @@ export function LineEntry({
         </p>
       ) : null}
       <LineOptions options={entry ? options : []} many={entry?.quantity ?? '1'} active={active} take={(item) => take(item, entry?.quantity ?? '1')} />
-    </div>
+    </Box>
   );
 }

@@ -1,5 +1,6 @@
 import type { ItemRow } from '@larder/contract/catalog';
 import { quantity } from '../kit/format';
+import { OptionList } from '../kit/OptionList';
 
 interface LineOptionsProps {
   options: readonly ItemRow[];
@@ -9,19 +10,17 @@ interface LineOptionsProps {
 }
 
 /** Items that fit what is typed, to be taken. */
-export function LineOptions({ options, many, active, take }: LineOptionsProps) {
-  return (
-    <>
-      {options.length > 0 ? (
-        <ul id="line-options" role="listbox" aria-label="Items that fit" className="linelist">
-          {options.map((item, index) => (
-            <li key={item.id} id={`line-option-${index}`} role="option" aria-selected={index === active} onMouseDown={() => take(item)}>
-              <span className="strong">{many} ×</span> <span className="code">{item.sku}</span> <span>{item.name}</span>
-              <span className="kind">{quantity(item.free)} free</span>
-            </li>
-          ))}
-        </ul>
-      ) : null}
-    </>
-  );
-}
+export const LineOptions = ({ many, ...list }: LineOptionsProps) => (
+  <OptionList
+    id="line-options"
+    label="Items that fit"
+    {...list}
+    keyOf={({ id }) => id}
+    show={({ sku, name }) => (
+      <>
+        <span className="strong nowrap">{many} ×</span> <span className="code">{sku}</span> <span>{name}</span>
+      </>
+    )}
+    aside={({ free }) => `${quantity(free)} free`}
+  />
+);

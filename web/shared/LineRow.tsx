@@ -1,3 +1,7 @@
+import Button from '@mui/material/Button';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { CellChoice, CellField } from '../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ReactNode } from 'react';
@@ -27,79 +31,53 @@ export function LineRow({ line, index, put, remove, errorAt, places, aside }: Li
     put({ unitId, unit: unit?.unit ?? '', factor, price });
   };
   return (
-    <tr>
-      <td className="quiet">{index + 1}</td>
-      <td>
+    <TableRow>
+      <TableCell className="quiet">{index + 1}</TableCell>
+      <TableCell>
         <span className="code">{line.sku}</span>
         <span className="name">{line.name}</span>
         {errorAt('itemId') ? <small className="late">{errorAt('itemId')}</small> : null}
-      </td>
-      <td className="number">
+      </TableCell>
+      <TableCell align="right">
         <Cell label={`Quantity of line ${index + 1}`} value={line.quantity} error={errorAt('quantity')} change={(quantity) => put({ quantity })} />{' '}
         {line.units.length > 0 ? (
-          <select
-            className="plain"
-            style={{ height: 30 }}
-            aria-label={`Unit of line ${index + 1}`}
-            value={line.unitId ?? ''}
-            onChange={(event) => inUnit(Number(event.target.value) || null)}
-          >
+          <CellChoice label={`Unit of line ${index + 1}`} value={line.unitId ?? ''} onChange={(typed) => inUnit(Number(typed) || null)}>
             <option value="">{line.baseUnit}</option>
             {line.units.map((one) => (
               <option key={one.unitId} value={one.unitId}>
                 {one.unit} of {one.factor}
               </option>
             ))}
-          </select>
+          </CellChoice>
         ) : (
           <span className="quiet">{line.factor === '1' ? (line.unit === 'each' ? '' : line.unit) : `${line.unit} of ${line.factor}`}</span>
         )}
-      </td>
-      <td className="number">
+      </TableCell>
+      <TableCell align="right">
         <Cell label={`Price of line ${index + 1}`} value={line.price} error={errorAt('price')} change={(value) => put({ price: value, ownPrice: true })} />{' '}
-        <select
-          className="plain"
-          style={{ height: 30 }}
-          aria-label={`Line ${index + 1} is priced for`}
-          value={line.pricePer}
-          onChange={(event) => put({ pricePer: event.target.value })}
-        >
+        <CellChoice label={`Line ${index + 1} is priced for`} value={line.pricePer} onChange={(typed) => put({ pricePer: typed })}>
           {[...new Set([...pers, line.pricePer])].map((per) => (
             <option key={per} value={per}>
               {per === '1' ? 'each' : `for ${quantityText(per)}`}
             </option>
           ))}
-        </select>
-      </td>
-      <td className="number">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</td>
-      {aside === undefined ? null : <td>{aside}</td>}
-      <td>
-        <button type="button" className="button small" aria-label={`Take line ${index + 1} out`} onClick={remove}>
+        </CellChoice>
+      </TableCell>
+      <TableCell align="right">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</TableCell>
+      {aside === undefined ? null : <TableCell>{aside}</TableCell>}
+      <TableCell>
+        <Button size="small" aria-label={`Take line ${index + 1} out`} onClick={remove}>
           Take out
-        </button>
-      </td>
-    </tr>
+        </Button>
+      </TableCell>
+    </TableRow>
   );
 }
 
 function Cell({ label, value, error, change }: { label: string; value: string; error: string | undefined; change: (value: string) => void }) {
   return (
     <>
-      <input
-        className="plain number"
-        style={{ width: 84, height: 30 }}
-        inputMode="decimal"
-        aria-label={label}
-        aria-invalid={error ? true : undefined}
-        value={value}
-        onChange={(event) => change(event.target.value)}
-        onFocus={(event) => event.target.select()}
-      />
-      {error ? (
-        <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal', maxWidth: 180 }}>
-          {error}
-        </small>
-      ) : null}
+      <CellField number label={label} value={value} onChange={change} error={error} />
     </>
   );
 }

@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
@@ -52,20 +58,20 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
   const put = (index: number, part: Partial<DraftLine>) => change(lines.map((line, at) => (at === index ? { ...line, ...part } : line)));
   const errorAt = (index: number, name: string) => problem?.errors.find(({ field }) => field === `lines.${index}.${name}`)?.sentence;
   return (
-    <div className="card">
-      <table aria-label="Lines">
-        <thead>
-          <tr>
-            <th>Line</th>
-            <th>Item</th>
-            <th className="number">Quantity</th>
-            <th className="number">Price</th>
-            <th className="number">Amount</th>
-            {aside ? <th>{aside.name}</th> : null}
-            <th />
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Lines">
+        <TableHead>
+          <TableRow>
+            <TableCell>Line</TableCell>
+            <TableCell>Item</TableCell>
+            <TableCell align="right">Quantity</TableCell>
+            <TableCell align="right">Price</TableCell>
+            <TableCell align="right">Amount</TableCell>
+            {aside ? <TableCell>{aside.name}</TableCell> : null}
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {lines.map((line, index) => (
             <LineRow
               key={lineKey(line)}
@@ -78,14 +84,14 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
               aside={aside?.cell(line)}
             />
           ))}
-          <tr>
-            <td className="quiet">{lines.length + 1}</td>
-            <td colSpan={aside ? 6 : 5}>
+          <TableRow>
+            <TableCell className="quiet">{lines.length + 1}</TableCell>
+            <TableCell colSpan={aside ? 6 : 5}>
               <LineEntry add={add} />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+            </TableCell>
+          </TableRow>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Fields } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { parseSerials } from '@larder/core/catalog/serials';
@@ -5,7 +8,7 @@ import { decimal, sum } from '@larder/core/decimal';
 import type { LotEntry } from '@larder/contract/values';
 import { DayField } from '../kit/DayField';
 import { useDelayed } from '../kit/delayed';
-import { Field } from '../kit/Field';
+import { Field, LongField } from '../kit/Field';
 import { count, quantity } from '../kit/format';
 import { useMeQuery } from './me';
 import { useKnownSerialsQuery } from './stock';
@@ -24,14 +27,14 @@ export function LotFields(props: LotFieldsProps) {
   // How many are missing stands beside the fields anyway.
   const missing = isNumber(props.wanted, 'quantity') && !decimal(props.wanted.trim()).eq(givenOf(props.lots));
   return (
-    <div className="lots">
+    <Box sx={{ display: 'grid', gap: 6, padding: '2px 0 6px' }}>
       {props.item.tracking === 'serial' ? <Serials {...props} /> : <Lots {...props} />}
       {props.error && !missing ? (
         <small className="late" role="alert">
           {props.error}
         </small>
       ) : null}
-    </div>
+    </Box>
   );
 }
 
@@ -77,18 +80,16 @@ function Serials({ item, wanted, lots, change }: LotFieldsProps) {
   ];
   return (
     <>
-      <label>
-        <span className="quiet">Serials of {item.sku}: one a line, or a range such as LX-0001..LX-0040</span>
-        <textarea
-          className="plain code"
-          rows={Math.min(6, Math.max(2, text.split('\n').length))}
-          style={{ width: '100%' }}
-          value={text}
-          data-lines="yes"
-          onChange={(event) => write(event.target.value)}
-          aria-label={`Serials of ${item.sku}`}
-        />
-      </label>
+      <span className="quiet">Serials of {item.sku}: one a line, or a range such as LX-0001..LX-0040</span>
+      <LongField
+        label={`Serials of ${item.sku}`}
+        hideLabel
+        code
+        takesLines
+        rows={Math.min(6, Math.max(2, text.split('\n').length))}
+        value={text}
+        onChange={write}
+      />
       <p role="status">
         <Missing wanted={wanted} given={String(codes.length)} what="serials" />{' '}
         {said.slice(0, 5).map((sentence) => (
@@ -98,18 +99,18 @@ function Serials({ item, wanted, lots, change }: LotFieldsProps) {
         ))}
         {said.length > 5 ? <span className="late">and {count(said.length - 5, 'more')}</span> : null}
         {codes.length > 0 && !tags ? (
-          <button type="button" className="button small" onClick={() => setTags(true)}>
+          <Button size="small" onClick={() => setTags(true)}>
             Give our tags
-          </button>
+          </Button>
         ) : null}
       </p>
       {tags ? (
-        <div className="fields">
+        <Fields>
           {lots.slice(0, mostTagged).map(({ code, tag = '' }) => (
             <Field key={code} label={`Tag of ${code}`} value={tag} onChange={(typed) => putTag(code, typed)} />
           ))}
           {lots.length > mostTagged ? <p className="quiet">The tags of the others come in from a file, or on each unit’s own page.</p> : null}
-        </div>
+        </Fields>
       ) : null}
     </>
   );
@@ -123,27 +124,26 @@ function Lots({ item, wanted, lots, change }: LotFieldsProps) {
   return (
     <>
       {rows.map((row, index) => (
-        <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(110px, 2fr) minmax(100px, 1fr) 80px auto', alignItems: 'end' }}>
+        <Fields key={index} sx={{ gridTemplateColumns: 'minmax(110px, 2fr) minmax(100px, 1fr) 80px auto', alignItems: 'end' }}>
           <Field label={`Lot of ${item.sku}`} value={row.code} onChange={(code) => put(index, { code })} />
           <DayField label="Use by" value={row.useBy} today={today} onChange={(useBy) => put(index, { useBy })} />
           <Field label="How many" value={row.quantity} onChange={(text) => put(index, { quantity: text })} />
-          <button
-            type="button"
-            className="button small"
-            style={{ height: 36 }}
+          <Button
+            size="small"
+            sx={{ height: 36 }}
             disabled={rows.length === 1}
             onClick={() => change(rows.filter((_, at) => at !== index))}
             aria-label={`Take lot ${index + 1} of ${item.sku} out`}
           >
             ×
-          </button>
-        </div>
+          </Button>
+        </Fields>
       ))}
       <p>
         <Missing wanted={wanted} given={givenOf(rows).toFixed()} what={`of ${item.sku}`} />{' '}
-        <button type="button" className="button small" onClick={() => change([...rows, { code: '', useBy: null, quantity: '' }])}>
+        <Button size="small" onClick={() => change([...rows, { code: '', useBy: null, quantity: '' }])}>
           Another lot
-        </button>
+        </Button>
       </p>
     </>
   );

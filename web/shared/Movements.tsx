@@ -1,3 +1,9 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../kit/layout';
 import type { MovementRef } from '@larder/contract/inbound';
 import { money, moment, quantity } from '../kit/format';
 import { UndoButton } from './UndoButton';
@@ -6,30 +12,30 @@ import { UndoButton } from './UndoButton';
 export function Movements({ movements }: { movements: readonly MovementRef[] }) {
   if (movements.length === 0) return null;
   return (
-    <section className="card" aria-label="Postings">
+    <Card aria-label="Postings">
       <h2>Postings</h2>
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {movements.map((one) => (
-            <tr key={one.id}>
-              <td>
+            <TableRow key={one.id}>
+              <TableCell>
                 {one.undoes ? 'undo' : one.kind.replace('-', ' ')} of {quantity(one.quantity)}
-                <small className="quiet" style={{ display: 'block' }}>
+                <Box component="small" className="quiet" sx={{ display: 'block' }}>
                   {moment(one.postedAt)}, {one.person}
                   {Number(one.value) === 0 ? '' : `, ${money(one.value)}`}
-                </small>
-              </td>
-              <td className="number">
+                </Box>
+              </TableCell>
+              <TableCell align="right">
                 {one.undone ? (
                   <span className="quiet">undone</span>
                 ) : one.undoes ? null : (
                   <UndoButton movementId={one.id} what={`the ${one.kind.replace('-', ' ')} of ${quantity(one.quantity)}`} />
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

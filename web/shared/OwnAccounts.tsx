@@ -1,3 +1,4 @@
+import { Fields } from '../kit/layout';
 import { Choice } from '../kit/Field';
 import { useAccountsQuery } from './accounts';
 import { useMay } from './may';
@@ -21,7 +22,7 @@ export function OwnAccounts({ form, put, errorAt, usual = 'As its category says'
   const of = (type: string) =>
     (data?.rows ?? []).filter((row) => row.type === type).map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
   return (
-    <div className="fields">
+    <Fields>
       <Choice
         label="Stock stands on"
         value={String(form.inventoryAccountId ?? '')}
@@ -38,6 +39,6 @@ export function OwnAccounts({ form, put, errorAt, usual = 'As its category says'
         options={of('expense')}
         error={errorAt('costAccountId')}
       />
-    </div>
+    </Fields>
   );
 }

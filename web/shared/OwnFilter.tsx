@@ -1,3 +1,4 @@
+import { Check } from '../kit/Check';
 import { useTyped, type Address } from '../kit/address';
 import { Choice, Field } from '../kit/Field';
 import { useAttributesQuery } from './items';
@@ -22,9 +23,7 @@ export function OwnFilter({ address, subject }: { address: Address; subject: 'it
       <fieldset className="plain">
         <legend>Columns of your own</legend>
         {own.map(({ id, name }) => (
-          <label key={id} style={{ display: 'block' }}>
-            <input type="checkbox" checked={columns.includes(String(id))} onChange={() => toggle(String(id))} /> {name}
-          </label>
+          <Check key={id} label={name} checked={columns.includes(String(id))} onChange={() => toggle(String(id))} />
         ))}
       </fieldset>
     </>

@@ -1,3 +1,8 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
 import type { ItemStock } from '@larder/contract/stock';
 import { Link } from 'react-router';
 import { quantity, shortDay } from '../kit/format';
@@ -6,30 +11,32 @@ import { quantity, shortDay } from '../kit/format';
 export function PeekPlaces({ data }: { data: ItemStock }) {
   const trail = (query: string) => `/stock/trail?item=${data.itemId}&${query}`;
   return (
-    <table>
-      <thead>
-        <tr>
-          <th>Where</th>
-          <th className="number">On hand</th>
-          <th className="number">Reserved</th>
-          <th className="number">Free</th>
-        </tr>
-      </thead>
-      <tbody>
+    <Table>
+      <TableHead>
+        <TableRow>
+          <TableCell>Where</TableCell>
+          <TableCell align="right">On hand</TableCell>
+          <TableCell align="right">Reserved</TableCell>
+          <TableCell align="right">Free</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {data.sites.flatMap((site) => [
-          <tr key={site.siteId}>
-            <td className="strong">{site.site}</td>
-            <td className="number">
+          <TableRow key={site.siteId}>
+            <TableCell className="strong">{site.site}</TableCell>
+            <TableCell align="right">
               <Link className="figure" to={trail(`site=${site.siteId}&measure=on-hand`)}>
                 {quantity(site.onHand)}
               </Link>
-            </td>
-            <td className="number">{quantity(site.reserved, true)}</td>
-            <td className="number strong">{quantity(site.free)}</td>
-          </tr>,
+            </TableCell>
+            <TableCell align="right">{quantity(site.reserved, true)}</TableCell>
+            <TableCell className="strong" align="right">
+              {quantity(site.free)}
+            </TableCell>
+          </TableRow>,
           ...site.bins.map((bin) => (
-            <tr key={bin.binId}>
-              <td style={{ paddingLeft: 24 }}>
+            <TableRow key={bin.binId}>
+              <TableCell sx={{ paddingLeft: 24 }}>
                 <Link className="code" to={`/stock/bins/${bin.binId}`}>
                   {bin.bin}
                 </Link>
@@ -47,25 +54,25 @@ export function PeekPlaces({ data }: { data: ItemStock }) {
                   </Link>
                 ))}
                 {bin.lots.length > 4 ? <small className="quiet">and {bin.lots.length - 4} more</small> : null}
-              </td>
-              <td className="number">
+              </TableCell>
+              <TableCell align="right">
                 <Link className="figure" to={trail(`place=${bin.binId}`)}>
                   {quantity(bin.quantity)}
                 </Link>
-              </td>
-              <td />
-              <td />
-            </tr>
+              </TableCell>
+              <TableCell />
+              <TableCell />
+            </TableRow>
           )),
         ])}
         {data.sites.length === 0 ? (
-          <tr>
-            <td colSpan={4} className="quiet">
+          <TableRow>
+            <TableCell colSpan={4} className="quiet">
               None was ever here. Receive it under Inbound, or correct the stock.
-            </td>
-          </tr>
+            </TableCell>
+          </TableRow>
         ) : null}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }

@@ -1,4 +1,6 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
+import Box from '@mui/material/Box';
+import OutlinedInput from '@mui/material/OutlinedInput';
+import { useEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
@@ -70,22 +72,26 @@ export function ScanBar() {
     } else return;
   };
   return (
-    <div className="scanbar">
-      <svg className="sign" width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
-        <circle cx="8" cy="8" r="6.5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
-        <path d="M8 2.5v5.5h5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
-      </svg>
-      <input
-        ref={input}
-        data-scanbar="yes"
-        role="combobox"
-        aria-label="Scan bar"
-        aria-expanded={options.length > 0}
-        aria-controls="scan-options"
-        aria-activedescendant={options.length > 0 ? `scan-option-${active}` : undefined}
+    <Box sx={{ position: 'relative', width: { xs: '100%', sm: 'min(470px, 40vw)' } }}>
+      <OutlinedInput
+        inputRef={input}
+        fullWidth
+        sx={{ '& .MuiOutlinedInput-notchedOutline': { borderColor: 'primary.main' } }}
+        startAdornment={<ScanSign />}
+        endAdornment={<kbd>/</kbd>}
+        slotProps={{
+          input: {
+            'data-scanbar': 'yes',
+            role: 'combobox',
+            'aria-label': 'Scan bar',
+            'aria-expanded': options.length > 0,
+            'aria-controls': 'scan-options',
+            'aria-activedescendant': options.length > 0 ? `scan-options-${active}` : undefined,
+            maxLength: 200,
+          } as InputHTMLAttributes<HTMLInputElement>,
+        }}
         placeholder="Scan, or type an item, bin, order or action"
         value={text}
-        maxLength={200}
         onChange={(event) => {
           setText(event.target.value);
           setActive(0);
@@ -93,7 +99,6 @@ export function ScanBar() {
         }}
         onKeyDown={press}
       />
-      <kbd>/</kbd>
       {teaching ? (
         <TeachCode
           code={teaching}
@@ -105,9 +110,16 @@ export function ScanBar() {
         />
       ) : null}
       <ScanOptions options={options} active={active} missed={missed} teach={() => setTeaching(text.trim())} go={go} />
-    </div>
+    </Box>
   );
 }
+
+const ScanSign = () => (
+  <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+    <circle cx="8" cy="8" r="6.5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
+    <path d="M8 2.5v5.5h5" fill="none" stroke="var(--damson)" strokeWidth="1.5" />
+  </svg>
+);
 
 /** A slash typed outside of fields goes to this one. */
 function useSlash(input: RefObject<HTMLInputElement | null>): void {

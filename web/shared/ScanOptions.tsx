@@ -1,3 +1,7 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { OptionList } from '../kit/OptionList';
+
 export interface ScanOption {
   to: string;
   code: string;
@@ -14,34 +18,29 @@ interface ScanOptionsProps {
 }
 
 /** What was found for what is typed in the scan bar. */
-export function ScanOptions({ options, active, missed, teach, go }: ScanOptionsProps) {
-  return (
-    <>
-      {options.length > 0 || missed ? (
-        <ul id="scan-options" role="listbox" aria-label="Found">
-          {missed ? (
-            <li role="status">
-              {missed}
-              <button type="button" className="button small" style={{ marginLeft: 'auto' }} onMouseDown={teach}>
-                Teach it to an item
-              </button>
-            </li>
-          ) : null}
-          {options.map((option, index) => (
-            <li
-              key={`${option.kind} ${option.to}`}
-              id={`scan-option-${index}`}
-              role="option"
-              aria-selected={index === active}
-              onMouseDown={() => go(option.to)}
-            >
-              {option.code ? <span className="code">{option.code}</span> : null}
-              <span>{option.name}</span>
-              <span className="kind">{option.kind}</span>
-            </li>
-          ))}
-        </ul>
-      ) : null}
-    </>
-  );
-}
+export const ScanOptions = ({ missed, teach, go, ...list }: ScanOptionsProps) => (
+  <OptionList
+    id="scan-options"
+    label="Found"
+    {...list}
+    above
+    keyOf={({ kind, to }) => `${kind} ${to}`}
+    take={({ to }) => go(to)}
+    show={({ code, name }) => (
+      <>
+        {code ? <span className="code">{code}</span> : null}
+        <span>{name}</span>
+      </>
+    )}
+    aside={({ kind }) => kind}
+  >
+    {missed ? (
+      <Box role="status" sx={{ display: 'flex', alignItems: 'center', gap: 10, padding: '10px 14px 0' }}>
+        {missed}
+        <Button size="small" sx={{ marginLeft: 'auto' }} onMouseDown={teach}>
+          Teach it to an item
+        </Button>
+      </Box>
+    ) : null}
+  </OptionList>
+);

@@ -1,3 +1,7 @@
+import { Picture } from '../kit/Picture';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card } from '../kit/layout';
 import { Link } from 'react-router';
 import { useDelayed } from '../kit/delayed';
 import { Jar } from '../kit/Jar';
@@ -13,18 +17,20 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
   const { data, error } = useItemStockQuery({ params: { id: rested }, query: { siteId } });
   if (!data || data.itemId !== itemId)
     return (
-      <aside className="card">
+      <Card component="aside">
         <Waiting error={error} />
-      </aside>
+      </Card>
     );
   const total = (name: 'free' | 'onHand') => String(data.sites.reduce((sum, site) => sum + Number(site[name]), 0));
   return (
-    <aside className="card stack" style={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
-      <div className="pad" style={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
+    <Card stack component="aside" sx={{ paddingBottom: 12 }} aria-label={`About ${data.sku}`}>
+      <Box className="pad" sx={{ display: 'flex', gap: 12, paddingBottom: 0 }}>
         <Jar free={total('free')} reorderPoint={data.reorderPoint} orderUpTo={data.orderUpTo} size={52} />
-        {data.pictureId === null || !picture ? null : <img className="peekpicture" src={`/api/catalog/pictures/${data.pictureId}/small`} alt="" />}
+        {data.pictureId === null || !picture ? null : <Picture src={`/api/catalog/pictures/${data.pictureId}/small`} size={64} />}
         <div>
-          <b style={{ fontSize: 15 }}>{data.name}</b>
+          <Box component="b" sx={{ fontSize: 15 }}>
+            {data.name}
+          </Box>
           <div className="quiet">
             <span className="code">{data.sku}</span> {data.unit}
             {data.value === '' ? '' : `, ${price(data.unitCost)} each, worth ${money(data.value)}`}
@@ -32,37 +38,37 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
           <span className="here strong">{quantity(total('free'))} free</span>{' '}
           <span className="quiet">{data.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(data.daysOfCover)} days`}</span>
         </div>
-      </div>
-      <div className="pad" style={{ padding: '0 14px' }}>
+      </Box>
+      <Box className="pad" sx={{ padding: '0 14px' }}>
         <StepChart today={data.today} past={data.past} expected={data.expected} reorderPoint={data.reorderPoint} />
-      </div>
+      </Box>
       <PeekPlaces data={data} />
       {data.expected
         .filter((one) => Number(one.quantity) > 0)
         .slice(0, 5)
         .map((one) => (
-          <Link key={`${one.id} ${one.day}`} className="pad quiet" style={{ padding: '0 14px' }} to={`/inbound/orders/${one.id}`}>
+          <Box component={Link} key={`${one.id} ${one.day}`} className="quiet" sx={{ padding: '0 14px' }} to={`/inbound/orders/${one.id}`}>
             {one.document}: {quantity(one.quantity)} come, {one.day < data.today ? '' : 'due '}
             {due(one.day, data.today)}
-          </Link>
+          </Box>
         ))}
       {data.reservedFor.slice(0, 5).map((one) => (
-        <Link key={one.orderId} className="pad quiet" style={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
+        <Box component={Link} key={one.orderId} className="quiet" sx={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
           {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship{' '}
           {due(one.shipBy, data.today)}
-        </Link>
+        </Box>
       ))}
-      <div className="pad" style={{ display: 'flex', gap: 8, paddingBottom: 0 }}>
-        <Link className="button small" to={`/stock/trail?item=${itemId}`}>
+      <Box className="pad" sx={{ display: 'flex', gap: 8, paddingBottom: 0 }}>
+        <Button component={Link} size="small" to={`/stock/trail?item=${itemId}`}>
           Trail
-        </Link>
-        <Link className="button small" to={`/stock/opening?item=${itemId}`}>
+        </Button>
+        <Button component={Link} size="small" to={`/stock/opening?item=${itemId}`}>
           Bring in
-        </Link>
-        <Link className="button small" to={`/stock/correction?item=${itemId}`}>
+        </Button>
+        <Button component={Link} size="small" to={`/stock/correction?item=${itemId}`}>
           Correct
-        </Link>
-      </div>
-    </aside>
+        </Button>
+      </Box>
+    </Card>
   );
 }

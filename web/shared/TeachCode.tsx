@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Stack } from '../kit/layout';
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import type { ItemRow } from '@larder/contract/catalog';
@@ -19,7 +22,7 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
   };
   return (
     <Dialog open onClose={() => close(false)} aria-labelledby="teach-title">
-      <div className="pad stack" style={{ width: 440, minHeight: 300, alignContent: 'start' }}>
+      <Stack pad sx={{ width: 440, minHeight: 300, alignContent: 'start' }}>
         <h2 id="teach-title">
           Which item has the code <span className="code">{code}</span>?
         </h2>
@@ -28,9 +31,9 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
         {item ? (
           <p>
             <span className="code">{item.sku}</span> {item.name}{' '}
-            <button type="button" className="button small" onClick={() => setItem(null)}>
+            <Button size="small" onClick={() => setItem(null)}>
               Another
-            </button>
+            </Button>
           </p>
         ) : (
           <LineEntry label="Item with this code" takesScans={false} add={setItem} />
@@ -44,15 +47,13 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
             options={item.units.map((unit) => ({ value: String(unit.unitId), label: `the ${unit.unit} of ${unit.factor}` }))}
           />
         ) : null}
-        <span style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
-          <button type="button" className="button" onClick={() => close(false)}>
-            Leave it
-          </button>
-          <button type="button" className="button next" disabled={!item || busy} onClick={() => void learn()}>
+        <Box component="span" sx={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
+          <Button onClick={() => close(false)}>Leave it</Button>
+          <Button variant="contained" disabled={!item || busy} onClick={() => void learn()}>
             {asks ? 'Keep it on both' : 'Teach it'}
-          </button>
-        </span>
-      </div>
+          </Button>
+        </Box>
+      </Stack>
     </Dialog>
   );
 }

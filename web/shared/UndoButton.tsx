@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Stack } from '../kit/layout';
 import Dialog from '@mui/material/Dialog';
 import { useState } from 'react';
 import { problemOf } from '../kit/problem';
@@ -15,9 +18,9 @@ export function UndoButton({ movementId, what }: { movementId: number; what: str
   if (!may) return null;
   return (
     <>
-      <button type="button" className="button small" onClick={() => setOpen(true)} aria-label={`Undo ${what}`}>
+      <Button size="small" onClick={() => setOpen(true)} aria-label={`Undo ${what}`}>
         Undo
-      </button>
+      </Button>
       {open ? <UndoDialog movementId={movementId} what={what} close={() => setOpen(false)} /> : null}
     </>
   );
@@ -36,7 +39,7 @@ function UndoDialog({ movementId, what, close }: { movementId: number; what: str
   };
   return (
     <Dialog open onClose={close} aria-label={`Undo ${what}`}>
-      <div className="stack pad" style={{ width: 440, maxWidth: '100%' }}>
+      <Stack pad sx={{ width: 440, maxWidth: '100%' }}>
         <h2>Undo {what}</h2>
         <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
         {counted ? (
@@ -46,15 +49,13 @@ function UndoDialog({ movementId, what, close }: { movementId: number; what: str
         )}
         <Field label="Why (may be left empty)" value={note} onChange={setNote} />
         <Refused error={refused} />
-        <div style={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
-          <button type="button" className="button" onClick={close}>
-            Leave it
-          </button>
-          <button type="button" className="button next" disabled={!currentData || isLoading} onClick={() => void go()}>
+        <Box sx={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
+          <Button onClick={close}>Leave it</Button>
+          <Button variant="contained" disabled={!currentData || isLoading} onClick={() => void go()}>
             Undo it
-          </button>
-        </div>
-      </div>
+          </Button>
+        </Box>
+      </Stack>
     </Dialog>
   );
 }

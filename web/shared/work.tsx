@@ -1,3 +1,4 @@
+import { Notice } from '../kit/Notice';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useCallback, useEffect, useState } from 'react';
 import type { Problem } from '@larder/contract/values';
@@ -35,13 +36,13 @@ function Shown({ of, what }: { of: string; what: string }) {
         ? `${number(done)} ${what} so far`
         : `${number(done)} of ${number(total)} ${what}`;
   return (
-    <div className="notice" role="status" aria-label="How far it is">
+    <Notice role="status" aria-label="How far it is">
       {said}
       <LinearProgress
         aria-label={said}
         {...(total === null || state !== 'working' ? { variant: 'indeterminate' as const } : { variant: 'determinate' as const, value: (100 * done) / total })}
       />
-    </div>
+    </Notice>
   );
 }
 

@@ -1,3 +1,5 @@
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { amountText } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { Asking } from '../../kit/Asking';
@@ -21,18 +23,18 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
   const bill = useBill({ party, today, currency, chosen, orderId });
   const { kind, foreseen, unforeseen, inCurrency, problem, answers, at, fieldFault } = bill;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Enter a bill</h1>
           <span className="quiet">
             {foreseen && Number(foreseen.net) > 0
               ? `${amount(foreseen.net)} and ${amount(foreseen.tax)} tax, ${inCurrency}`
               : 'from a supplier, a carrier or the customs'}
           </span>
-        </div>
+        </PageHead>
         {problem && answers.length > 0 ? <Asking question={problem.title} answers={answers} busy={bill.busy} /> : <Refused error={bill.refused} />}
-        <section className="card pad fields" aria-label="Bill">
+        <Card pad fields aria-label="Bill">
           <PartyPicker as="supplier" label="From" value={party} onChange={setParty} error={at('partyId')} autoFocus={party === null} />
           <Choice
             label="It is a"
@@ -50,12 +52,12 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
           {inCurrency === currency ? null : (
             <Field label={`${currency} for one ${inCurrency}`} value={bill.rate} onChange={bill.setRate} error={fieldFault('rate')} />
           )}
-          <label className="check">
-            <input type="checkbox" checked={bill.withTax} onChange={(event) => bill.setWithTax(event.target.checked)} /> Tax on goods as on the items
-          </label>
-        </section>
+          <Check label="Tax on goods as on the items" checked={bill.withTax} onChange={(checked) => bill.setWithTax(checked)} />
+        </Card>
         {party === null ? (
-          <p className="card state">Choose who bills. What has come from them and is not billed yet will stand here, ready to be checked.</p>
+          <Card state component="p">
+            Choose who bills. What has come from them and is not billed yet will stand here, ready to be checked.
+          </Card>
         ) : null}
         {bill.billable ? <BillOrders lines={bill.billable.lines} ticked={bill.ticked} setTicked={bill.setTicked} /> : null}
         {party !== null && bill.billable ? (
@@ -73,7 +75,7 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
             faultAt={fieldFault}
           />
         ) : null}
-      </div>
+      </Stack>
       <BookEffectPanel title="What this will change" effects={foreseen} error={unforeseen} idle="Put in what is billed, and it stands here what that does." />
       <BottomBar
         hint="Empty lines stay open for another bill"
@@ -83,6 +85,6 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
           disabled: bill.busy || party === null || bill.sent === 0,
         }}
       />
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import { Card, Choices } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import type { BillableLine } from '@larder/contract/bills';
 
 interface BillOrdersProps {
@@ -13,24 +15,23 @@ export function BillOrders({ lines, ticked, setTicked }: BillOrdersProps) {
   const on = ticked ?? [...orders.keys()];
   if (orders.size < 2) return null;
   return (
-    <section className="card pad" aria-label="Orders on this bill">
-      <div className="choices">
+    <Card pad aria-label="Orders on this bill">
+      <Choices>
         <b>For</b>
-        <label>
-          <input
-            type="checkbox"
-            checked={[...orders.keys()].every((id) => on.includes(id))}
-            onChange={(event) => setTicked(event.target.checked ? null : [])}
-          />{' '}
-          all orders
-        </label>
+        <Check label={<>all orders</>} checked={[...orders.keys()].every((id) => on.includes(id))} onChange={(checked) => setTicked(checked ? null : [])} />
         {[...orders].map(([id, number]) => (
-          <label key={id}>
-            <input type="checkbox" checked={on.includes(id)} onChange={() => setTicked(on.includes(id) ? on.filter((one) => one !== id) : [...on, id])} />{' '}
-            <span className="code">{number}</span>
-          </label>
+          <Check
+            key={id}
+            label={
+              <>
+                <span className="code">{number}</span>
+              </>
+            }
+            checked={on.includes(id)}
+            onChange={() => setTicked(on.includes(id) ? on.filter((one) => one !== id) : [...on, id])}
+          />
         ))}
-      </div>
-    </section>
+      </Choices>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, PageHead, Side, Split, Stack, Totals } from '../../kit/layout';
 import { useState } from 'react';
 import type { Bill } from '@larder/contract/bills';
 import { Asking } from '../../kit/Asking';
@@ -27,22 +30,24 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
   const owed = bill.state === 'open' || bill.state === 'part paid';
   const record = (over = false) => void pay({ params, body: { paidOn: paidOn ?? today, amount: paying, rate, over } });
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>{bill.number}</h1>
-          <span style={{ fontSize: 16 }}>{bill.party}</span>
+          <Box component="span" sx={{ fontSize: 16 }}>
+            {bill.party}
+          </Box>
           <span className="quiet">
             {bill.kind} {bill.reference} of {shortDay(bill.billedOn, today)}
             {bill.bookedOn && bill.bookedOn !== bill.billedOn ? `, booked on ${shortDay(bill.bookedOn, today)} with its goods` : ''}
           </span>
-          <span className="side">
+          <Side>
             <span className={bill.late ? 'late' : ''}>
               {bill.state}
               {bill.dueOn && owed ? `, due ${due(bill.dueOn, today)}` : ''}
             </span>
-          </span>
-        </div>
+          </Side>
+        </PageHead>
         {problem?.asks.includes('sent-back') ? (
           <Asking
             question={problem.title}
@@ -53,7 +58,7 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
           <Refused error={refused} />
         )}
         <PostedLines bill={bill} own={own} />
-        <p className="totals">
+        <Totals component="p">
           {foreign ? <span>{`${money(bill.owed)} ${own} at ${bill.rate}`}</span> : null}
           <span>
             Net {amount(bill.net)}, tax {amount(bill.tax)}, total
@@ -61,27 +66,27 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
           <b>
             {amount(bill.total)} {bill.currency}
           </b>
-        </p>
+        </Totals>
         <Payments bill={bill} today={today} busy={busy} undo={(id) => void undoPayment({ params: { id }, body: {} })} />
-      </div>
-      <div className="stack">
+      </Stack>
+      <Stack>
         {owed ? (
-          <section className="card" aria-label="Pay">
+          <Card aria-label="Pay">
             <h2>{bill.kind === 'bill' ? 'Pay' : 'Money back'}</h2>
-            <div className="pad stack">
+            <Stack pad>
               <DayField label="Paid on" lies="behind" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
               <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
               {foreign ? <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} /> : null}
               {problem?.asks.includes('over') ? (
-                <button type="button" className="button" disabled={busy} onClick={() => record(true)}>
+                <Button disabled={busy} onClick={() => record(true)}>
                   Pay more than is open
-                </button>
+                </Button>
               ) : null}
-            </div>
-          </section>
+            </Stack>
+          </Card>
         ) : null}
         <BookEffectPanel title="What this did" effects={bill.state === 'waiting' ? undefined : bill} idle="It waits for its goods; nothing is posted yet." />
-      </div>
+      </Stack>
       <BottomBar
         next={
           bill.state === 'waiting'
@@ -92,11 +97,11 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
         }
       >
         {bill.state === 'undone' ? null : (
-          <button type="button" className="button" disabled={busy} onClick={() => void undo({ params, body: {} })}>
+          <Button disabled={busy} onClick={() => void undo({ params, body: {} })}>
             Undo {bill.number}
-          </button>
+          </Button>
         )}
       </BottomBar>
-    </div>
+    </Split>
   );
 }

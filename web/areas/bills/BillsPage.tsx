@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
@@ -54,9 +61,9 @@ export function BillsPage() {
       actions={(row) => (
         <>
           {row ? (
-            <Link className="button" to={`/books/bills/${row.id}`}>
+            <Button component={Link} to={`/books/bills/${row.id}`}>
               Open {row.number}
-            </Link>
+            </Button>
           ) : null}
         </>
       )}
@@ -88,29 +95,29 @@ function BillPeek({ id }: { id: number }) {
   const { data, error } = useBillQuery({ params: { id } });
   if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
-    <aside className="card" aria-label={`About ${data.number}`}>
+    <Card component="aside" aria-label={`About ${data.number}`}>
       <h2>
         {data.number} {data.party}
         <span>{data.state}</span>
       </h2>
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {data.lines.map((line, index) => (
-            <tr key={index}>
-              <td>
+            <TableRow key={index}>
+              <TableCell>
                 {line.text}
                 {Number(line.difference) === 0 ? null : <small className="quiet name">{money(line.difference)} other than expected</small>}
-              </td>
-              <td className="number">{amount(line.amount)}</td>
-            </tr>
+              </TableCell>
+              <TableCell align="right">{amount(line.amount)}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {data.words.map((sentence) => (
-        <p key={sentence} className="pad quiet" style={{ paddingBottom: 4 }}>
+        <Box component="p" key={sentence} className="pad quiet" sx={{ paddingBottom: 4 }}>
           {sentence}
-        </p>
+        </Box>
       ))}
-    </aside>
+    </Card>
   );
 }

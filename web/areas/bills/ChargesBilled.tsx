@@ -1,3 +1,11 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import { useState } from 'react';
 import { count, money } from '../../kit/format';
 import { changed, LineNumber, LineSaid, LineTax, type LineWords } from './billCells';
@@ -18,64 +26,65 @@ export function ChargesBilled({ partyId, charges, setCharges, saidOf }: ChargesB
   const fromOthers = charges.filter(isOthers).length;
   if (charges.length === 0) return null;
   return (
-    <section className="card" aria-label="Charges">
-      <table aria-label="Charges billed" hidden={!anybodys && fromOthers === charges.length}>
-        <thead>
-          <tr>
-            <th>Charge expected</th>
-            <th>From</th>
-            <th className="number">Estimate</th>
-            <th className="number">Still open</th>
-            <th className="number">Billed now</th>
-            <th>Tax</th>
-            <th>Last bill</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card aria-label="Charges">
+      <Table aria-label="Charges billed" hidden={!anybodys && fromOthers === charges.length}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Charge expected</TableCell>
+            <TableCell>From</TableCell>
+            <TableCell align="right">Estimate</TableCell>
+            <TableCell align="right">Still open</TableCell>
+            <TableCell align="right">Billed now</TableCell>
+            <TableCell>Tax</TableCell>
+            <TableCell>Last bill</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {charges.map((one, index) => (
-            <tr key={one.charge.id} hidden={!anybodys && isOthers(one)}>
-              <td>
+            <TableRow key={one.charge.id} hidden={!anybodys && isOthers(one)}>
+              <TableCell>
                 {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>
                 <small className="quiet name">{one.charge.deliveries}</small>
                 <LineSaid {...saidOf(index)} />
-              </td>
-              <td className="quiet">{one.charge.party ?? 'not known yet'}</td>
-              <td className="number quiet">{money(one.charge.estimate)}</td>
-              <td className="number">{money(one.charge.open)}</td>
-              <td className="number">
+              </TableCell>
+              <TableCell className="quiet">{one.charge.party ?? 'not known yet'}</TableCell>
+              <TableCell className="quiet" align="right">
+                {money(one.charge.estimate)}
+              </TableCell>
+              <TableCell align="right">{money(one.charge.open)}</TableCell>
+              <TableCell align="right">
                 <LineNumber
                   label={`Billed for ${one.charge.name}, ${one.charge.sheet}`}
                   value={one.amount}
                   onChange={(amount) => setCharges(changed(charges, index, { amount }))}
                   width={104}
                 />
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 <LineTax
                   label={`Tax on ${one.charge.name}, ${one.charge.sheet}`}
                   value={one.taxCodeId}
                   onChange={(taxCodeId) => setCharges(changed(charges, index, { taxCodeId }))}
                 />
-              </td>
-              <td>
-                <input
-                  type="checkbox"
-                  aria-label={`No more bills for ${one.charge.name}, ${one.charge.sheet}`}
+              </TableCell>
+              <TableCell>
+                <CellCheck
+                  label={`No more bills for ${one.charge.name}, ${one.charge.sheet}`}
                   checked={one.final}
-                  onChange={(event) => setCharges(changed(charges, index, { final: event.target.checked }))}
+                  onChange={(checked) => setCharges(changed(charges, index, { final: checked }))}
                 />
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {fromOthers > 0 && !anybodys ? (
         <p className="pad">
-          <button type="button" className="button small" onClick={() => setAnybodys(true)}>
+          <Button size="small" onClick={() => setAnybodys(true)}>
             Show {count(fromOthers, 'charge')} expected from others
-          </button>
+          </Button>
         </p>
       ) : null}
-    </section>
+    </Card>
   );
 }

@@ -1,3 +1,10 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { useState } from 'react';
 import { amount, count, price, quantity } from '../../kit/format';
 import { changed, LineNumber, LineSaid, type LineWords } from './billCells';
@@ -22,44 +29,48 @@ export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBi
   const toCome = goods.filter(isToCome).length;
   if (goods.length === 0) return null;
   return (
-    <section className="card scroll" aria-label="Goods">
-      <table aria-label="Goods billed">
-        <thead>
-          <tr>
-            <th>Order</th>
-            <th>Goods</th>
-            <th className="number">Ordered</th>
-            <th className="number">Received</th>
-            <th className="number">Billed before</th>
-            <th className="number">{kind === 'bill' ? 'Billed now' : 'Sent back, or amount off'}</th>
-            <th className="number">Price</th>
-            <th className="number">Amount</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card sheet aria-label="Goods">
+      <Table aria-label="Goods billed">
+        <TableHead>
+          <TableRow>
+            <TableCell>Order</TableCell>
+            <TableCell>Goods</TableCell>
+            <TableCell align="right">Ordered</TableCell>
+            <TableCell align="right">Received</TableCell>
+            <TableCell align="right">Billed before</TableCell>
+            <TableCell align="right">{kind === 'bill' ? 'Billed now' : 'Sent back, or amount off'}</TableCell>
+            <TableCell align="right">Price</TableCell>
+            <TableCell align="right">Amount</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {goods.map((one, index) => (
-            <tr key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
-              <td className="code quiet">{one.line.orderNumber}</td>
-              <td>
+            <TableRow key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
+              <TableCell className="code quiet">{one.line.orderNumber}</TableCell>
+              <TableCell>
                 <span className="code">{one.line.sku}</span>
                 <span className="name">{one.line.name}</span>
                 <LineSaid {...saidOf(index)} />
-              </td>
-              <td className="number quiet">{quantity(one.line.ordered)}</td>
-              <td className="number">
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {quantity(one.line.ordered)}
+              </TableCell>
+              <TableCell align="right">
                 {quantity(one.line.received, true)}
                 {one.line.returned === '0' ? null : <small className="quiet name">{quantity(one.line.returned)} went back</small>}
-              </td>
-              <td className="number quiet">{quantity(one.line.billed, true)}</td>
-              <td className="number">
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {quantity(one.line.billed, true)}
+              </TableCell>
+              <TableCell align="right">
                 <LineNumber
                   label={`${kind === 'bill' ? 'Billed now' : 'Taken off'}, ${one.line.orderNumber} ${one.line.sku}`}
                   value={one.quantity}
                   onChange={(value) => setGoods(changed(goods, index, { quantity: value }))}
                 />
-              </td>
+              </TableCell>
               {byQuantity(one) ? (
-                <td className="number">
+                <TableCell align="right">
                   <LineNumber
                     label={`Price, ${one.line.orderNumber} ${one.line.sku}`}
                     value={one.price}
@@ -69,22 +80,22 @@ export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBi
                     {one.line.pricePer === '1' ? '' : `for ${quantity(one.line.pricePer)}, `}
                     {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)} {one.line.currency}
                   </small>
-                </td>
+                </TableCell>
               ) : (
-                <td />
+                <TableCell />
               )}
-              <td className="number">{byQuantity(one) ? amount(amountOf(index)) : one.quantity}</td>
-            </tr>
+              <TableCell align="right">{byQuantity(one) ? amount(amountOf(index)) : one.quantity}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {toCome > 0 && !all ? (
         <p className="pad">
-          <button type="button" className="button small" onClick={() => setAll(true)}>
+          <Button size="small" onClick={() => setAll(true)}>
             Show {count(toCome, 'line')} that {toCome === 1 ? 'has' : 'have'} not come yet
-          </button>
+          </Button>
         </p>
       ) : null}
-    </section>
+    </Card>
   );
 }

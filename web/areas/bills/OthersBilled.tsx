@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Card, Fields } from '../../kit/layout';
+import { CellChoice, CellField } from '../../kit/CellField';
 import type { Account } from '@larder/contract/books';
 import { maybeBilled } from '@larder/core/books/purpose';
 import { changed, LineNumber, LineSaid, LineTax, type LineWords } from './billCells';
@@ -13,28 +16,28 @@ interface OthersBilledProps {
 /** Lines of a bill for what nobody ordered: in words, on an account. */
 export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBilledProps) {
   return (
-    <section className="card pad stack" aria-label="Other lines">
+    <Card pad stack aria-label="Other lines">
       {others.map((one, index) => (
-        <div key={index} className="fields" style={{ gridTemplateColumns: '2fr 2fr 1fr 1fr' }}>
-          <input
-            className="plain"
-            aria-label={`What line ${index + 1} is for`}
+        <Fields key={index} sx={{ gridTemplateColumns: '2fr 2fr 1fr 1fr' }}>
+          <CellField
+            label={`What line ${index + 1} is for`}
             placeholder="What it is for"
             value={one.text}
-            onChange={(event) => setOthers(changed(others, index, { text: event.target.value }))}
+            onChange={(typed) => setOthers(changed(others, index, { text: typed }))}
+            tall
           />
-          <select
-            className="plain"
-            aria-label={`Account of line ${index + 1}`}
+          <CellChoice
+            label={`Account of line ${index + 1}`}
             value={one.accountId}
-            onChange={(event) => setOthers(changed(others, index, { accountId: event.target.value }))}
+            onChange={(typed) => setOthers(changed(others, index, { accountId: typed }))}
+            tall
           >
             {accounts.filter(maybeBilled).map(({ id, code, name }) => (
               <option key={id} value={id}>
                 {code} {name}
               </option>
             ))}
-          </select>
+          </CellChoice>
           <span>
             <LineNumber
               label={`Amount of line ${index + 1}`}
@@ -45,12 +48,11 @@ export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBill
             <LineSaid {...saidOf(index)} />
           </span>
           <LineTax label={`Tax on line ${index + 1}`} value={one.taxCodeId} onChange={(taxCodeId) => setOthers(changed(others, index, { taxCodeId }))} />
-        </div>
+        </Fields>
       ))}
       <span>
-        <button
-          type="button"
-          className="button small"
+        <Button
+          size="small"
           onClick={() =>
             setOthers([
               ...others,
@@ -59,8 +61,8 @@ export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBill
           }
         >
           Add another line
-        </button>
+        </Button>
       </span>
-    </section>
+    </Card>
   );
 }

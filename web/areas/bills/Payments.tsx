@@ -1,3 +1,9 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { Bill } from '@larder/contract/bills';
 import { amount, money, shortDay } from '../../kit/format';
 
@@ -13,29 +19,29 @@ export function Payments({ bill, today, busy, undo }: PaymentsProps) {
   return (
     <>
       {bill.payments.length > 0 ? (
-        <section className="card" aria-label="Payments">
+        <Card aria-label="Payments">
           <h2>Payments</h2>
-          <table>
-            <tbody>
+          <Table>
+            <TableBody>
               {bill.payments.map((one) => (
-                <tr key={one.id}>
-                  <td>
+                <TableRow key={one.id}>
+                  <TableCell>
                     {shortDay(one.paidOn, today)} {one.undone ? <small className="late">undone</small> : null}
                     {Number(one.exchange) === 0 ? null : <small className="quiet name">{money(one.exchange)} exchange difference</small>}
-                  </td>
-                  <td className="number">{amount(one.amount)}</td>
-                  <td className="number">
+                  </TableCell>
+                  <TableCell align="right">{amount(one.amount)}</TableCell>
+                  <TableCell align="right">
                     {one.undone ? null : (
-                      <button type="button" className="button small" disabled={busy} onClick={() => undo(one.id)}>
+                      <Button size="small" disabled={busy} onClick={() => undo(one.id)}>
                         Undo
-                      </button>
+                      </Button>
                     )}
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </section>
+            </TableBody>
+          </Table>
+        </Card>
       ) : null}
     </>
   );

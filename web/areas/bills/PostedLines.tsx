@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { Bill } from '@larder/contract/bills';
 import { amount, money, quantity } from '../../kit/format';
 
@@ -5,31 +11,37 @@ import { amount, money, quantity } from '../../kit/format';
 export function PostedLines({ bill, own }: { bill: Bill; own: string }) {
   const foreign = bill.currency !== own;
   return (
-    <section className="card" aria-label="Lines">
-      <table aria-label="Lines">
-        <thead>
-          <tr>
-            <th>For</th>
-            <th className="number">Quantity</th>
-            <th className="number">Amount{foreign ? `, ${bill.currency}` : ''}</th>
-            <th className="number">Expected{foreign ? `, ${own}` : ''}</th>
-            <th className="number">Differs by</th>
-            <th className="number">Of that to stock</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card aria-label="Lines">
+      <Table aria-label="Lines">
+        <TableHead>
+          <TableRow>
+            <TableCell>For</TableCell>
+            <TableCell align="right">Quantity</TableCell>
+            <TableCell align="right">Amount{foreign ? `, ${bill.currency}` : ''}</TableCell>
+            <TableCell align="right">Expected{foreign ? `, ${own}` : ''}</TableCell>
+            <TableCell align="right">Differs by</TableCell>
+            <TableCell align="right">Of that to stock</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {bill.lines.map((line, index) => (
-            <tr key={index}>
-              <td>{line.text}</td>
-              <td className="number">{line.quantity === null ? '' : quantity(line.quantity)}</td>
-              <td className="number strong">{amount(line.amount)}</td>
-              <td className="number quiet">{line.kind === 'other' ? '' : money(line.cleared)}</td>
-              <td className="number">{Number(line.difference) === 0 ? '' : money(line.difference)}</td>
-              <td className="number quiet">{Number(line.difference) === 0 || line.kind !== 'goods' ? '' : money(line.toStock)}</td>
-            </tr>
+            <TableRow key={index}>
+              <TableCell>{line.text}</TableCell>
+              <TableCell align="right">{line.quantity === null ? '' : quantity(line.quantity)}</TableCell>
+              <TableCell className="strong" align="right">
+                {amount(line.amount)}
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {line.kind === 'other' ? '' : money(line.cleared)}
+              </TableCell>
+              <TableCell align="right">{Number(line.difference) === 0 ? '' : money(line.difference)}</TableCell>
+              <TableCell className="quiet" align="right">
+                {Number(line.difference) === 0 || line.kind !== 'goods' ? '' : money(line.toStock)}
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,32 +1,24 @@
+import { CellChoice, CellField } from '../../kit/CellField';
 import type { ReactNode } from 'react';
 import { useReferenceQuery } from '../../shared/reference';
 
 /** A number on a line of a bill. */
 export function LineNumber({ label, value, onChange, width = 84 }: { label: string; value: string; onChange: (value: string) => void; width?: number }) {
-  return (
-    <input
-      className="plain number"
-      style={{ width, height: 32 }}
-      inputMode="decimal"
-      aria-label={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
+  return <CellField number width={width} label={label} value={value} onChange={(typed) => onChange(typed)} />;
 }
 
 /** The tax on a line of a bill. */
 export function LineTax({ label, value, onChange }: { label: string; value: number | null; onChange: (value: number | null) => void }) {
   const { data: reference } = useReferenceQuery({});
   return (
-    <select className="plain" style={{ height: 32 }} aria-label={label} value={value ?? ''} onChange={(event) => onChange(Number(event.target.value) || null)}>
+    <CellChoice label={label} value={value ?? ''} onChange={(typed) => onChange(Number(typed) || null)}>
       <option value="">No tax</option>
       {(reference?.taxes ?? []).map(({ id, name, rate }) => (
         <option key={id} value={id}>
           {name}, {rate} %
         </option>
       ))}
-    </select>
+    </CellChoice>
   );
 }
 

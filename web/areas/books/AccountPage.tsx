@@ -1,3 +1,9 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Side, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import { bookPurposes, purposeWords, type BookPurpose } from '@larder/core/books/purpose';
@@ -26,46 +32,46 @@ export function AccountPage() {
   useTitle(data?.name ?? 'Account');
   if (!data || !me || !journal) return <Waiting error={error} />;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>
             {data.code} {data.name}
           </h1>
           <BookTabs />
-          <span className="side">
+          <Side>
             <b>{money(data.balance.replace('-', ''))}</b> <span className="quiet">{Number(data.balance) < 0 ? 'credit' : 'debit'}</span>
             <Pager pages={pages} next={journal.next} />
-          </span>
-        </div>
+          </Side>
+        </PageHead>
         <JournalList rows={journal.rows} today={me.company.today} label="Entries" />
-      </div>
-      <div className="stack">
+      </Stack>
+      <Stack>
         {data.openItems ? (
-          <section className="card" aria-label="Open items">
+          <Card aria-label="Open items">
             <h2>
               Open items<span>{count(data.openItems.length, 'item')}, the balance to the cent</span>
             </h2>
-            <table aria-label="Open items">
-              <tbody>
+            <Table aria-label="Open items">
+              <TableBody>
                 {data.openItems.map((one, index) => (
-                  <tr key={index}>
-                    <td>
+                  <TableRow key={index}>
+                    <TableCell>
                       <DocumentLink document={one.document} />
                       <span className="name quiet">{one.text}</span>
-                    </td>
-                    <td className="number">{money(one.amount)}</td>
-                  </tr>
+                    </TableCell>
+                    <TableCell align="right">{money(one.amount)}</TableCell>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
-          </section>
+              </TableBody>
+            </Table>
+          </Card>
         ) : null}
         <UsedFor account={data} />
         <Rename key={`${data.code} ${data.name}`} id={accountId} code={data.code} name={data.name} />
-      </div>
+      </Stack>
       <BottomBar hint="Every figure comes from an entry, every entry from its document" />
-    </div>
+    </Split>
   );
 }
 
@@ -75,9 +81,9 @@ function UsedFor({ account }: { account: { id: number; purpose: string | null } 
   const [map, mapping] = useMapPurposeMutation();
   const { refused, busy } = refusalOf(mapping);
   return (
-    <section className="card" aria-label="Used for">
+    <Card aria-label="Used for">
       <h2>Used for</h2>
-      <div className="pad stack">
+      <Stack pad>
         {account.purpose === null ? (
           <>
             <Refused error={refused} />
@@ -87,15 +93,15 @@ function UsedFor({ account }: { account: { id: number; purpose: string | null } 
               onChange={(value) => setPurpose(value as BookPurpose)}
               options={bookPurposes.map((value) => ({ value, label: purposeWords[value] }))}
             />
-            <button type="button" className="button" disabled={busy} onClick={() => void map({ body: { purpose, accountId: account.id } })}>
+            <Button disabled={busy} onClick={() => void map({ body: { purpose, accountId: account.id } })}>
               Use it for this
-            </button>
+            </Button>
           </>
         ) : (
           <p>{purposeWords[account.purpose as BookPurpose]}</p>
         )}
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }
 
@@ -105,21 +111,16 @@ function Rename({ id, code, name }: { id: number; code: string; name: string }) 
   const [edit, editing] = useEditAccountMutation();
   const { refused, busy, at } = refusalOf(editing);
   return (
-    <section className="card" aria-label="Number and name">
+    <Card aria-label="Number and name">
       <h2>Number and name</h2>
-      <div className="pad stack">
+      <Stack pad>
         <Refused error={refused} />
         <Field label="Number" value={newCode} onChange={setCode} error={at('code')} />
         <Field label="Name" value={newName} onChange={setName} error={at('name')} />
-        <button
-          type="button"
-          className="button"
-          disabled={busy || (newCode === code && newName === name)}
-          onClick={() => void edit({ params: { id }, body: { code: newCode, name: newName } })}
-        >
+        <Button disabled={busy || (newCode === code && newName === name)} onClick={() => void edit({ params: { id }, body: { code: newCode, name: newName } })}>
           Keep
-        </button>
-      </div>
-    </section>
+        </Button>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,10 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { accountTypes } from '@larder/contract/books';
@@ -28,44 +35,44 @@ export function AccountsPage() {
   };
   if (!data) return <Waiting error={error} />;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Books</h1>
           <BookTabs />
-        </div>
-        <div className="card">
-          <table aria-label="Accounts">
-            <thead>
-              <tr>
-                <th>Account</th>
-                <th>Name</th>
-                <th>Kind</th>
-                <th className="wide-only">Used for</th>
-                <th className="number">Debit</th>
-                <th className="number">Credit</th>
-              </tr>
-            </thead>
-            <tbody>
+        </PageHead>
+        <Card component="div">
+          <Table aria-label="Accounts">
+            <TableHead>
+              <TableRow>
+                <TableCell>Account</TableCell>
+                <TableCell>Name</TableCell>
+                <TableCell>Kind</TableCell>
+                <TableCell className="wide-only">Used for</TableCell>
+                <TableCell align="right">Debit</TableCell>
+                <TableCell align="right">Credit</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {data.rows.map((row) => (
-                <tr key={row.id}>
-                  <td className="code">{row.code}</td>
-                  <td>
+                <TableRow key={row.id}>
+                  <TableCell className="code">{row.code}</TableCell>
+                  <TableCell>
                     <Link to={`/books/accounts/${row.id}`}>{row.name}</Link>
-                  </td>
-                  <td className="quiet">{row.type}</td>
-                  <td className="quiet wide-only">{row.purpose === null ? '' : purposeWords[row.purpose as BookPurpose]}</td>
-                  <td className="number">{Number(row.balance) > 0 ? money(row.balance) : ''}</td>
-                  <td className="number">{Number(row.balance) < 0 ? money(row.balance.slice(1)) : ''}</td>
-                </tr>
+                  </TableCell>
+                  <TableCell className="quiet">{row.type}</TableCell>
+                  <TableCell className="quiet wide-only">{row.purpose === null ? '' : purposeWords[row.purpose as BookPurpose]}</TableCell>
+                  <TableCell align="right">{Number(row.balance) > 0 ? money(row.balance) : ''}</TableCell>
+                  <TableCell align="right">{Number(row.balance) < 0 ? money(row.balance.slice(1)) : ''}</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </div>
-      </div>
-      <section className="card" aria-label="New account">
+            </TableBody>
+          </Table>
+        </Card>
+      </Stack>
+      <Card aria-label="New account">
         <h2>New account</h2>
-        <div className="pad stack">
+        <Stack pad>
           <Refused error={refused} />
           <Field label="Number" value={code} onChange={setCode} error={at('code')} />
           <Field label="Name" value={name} onChange={setName} error={at('name')} />
@@ -75,12 +82,12 @@ export function AccountsPage() {
             onChange={(value) => setType(value as typeof type)}
             options={accountTypes.map((value) => ({ value, label: value }))}
           />
-          <button type="button" className="button" disabled={busy || code === '' || name === ''} onClick={() => void add()}>
+          <Button disabled={busy || code === '' || name === ''} onClick={() => void add()}>
             Add the account
-          </button>
-        </div>
-      </section>
+          </Button>
+        </Stack>
+      </Card>
       <BottomBar hint="Debits and credits are the same in all, always" />
-    </div>
+    </Split>
   );
 }

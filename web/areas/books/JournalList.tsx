@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, State } from '../../kit/layout';
 import { Link } from 'react-router';
 import type { JournalRow } from '@larder/contract/books';
 import { DocumentLink } from '../../kit/DocumentLink';
@@ -9,38 +15,38 @@ const saidOf = ({ document, text }: JournalRow): string => (document ? text.repl
 /** Journal entries with their lines, debit and credit. */
 export function JournalList({ rows, today, label }: { rows: readonly JournalRow[]; today: string; label: string }) {
   return (
-    <div className="card">
-      <table aria-label={label} className="compact">
-        <thead>
-          <tr>
-            <th>Account</th>
-            <th className="number">Debit</th>
-            <th className="number">Credit</th>
-          </tr>
-        </thead>
+    <Card component="div">
+      <Table aria-label={label} size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>Account</TableCell>
+            <TableCell align="right">Debit</TableCell>
+            <TableCell align="right">Credit</TableCell>
+          </TableRow>
+        </TableHead>
         {rows.map((row) => (
-          <tbody key={row.id}>
-            <tr className="group">
-              <th scope="rowgroup" colSpan={3}>
+          <TableBody key={row.id}>
+            <TableRow className="group">
+              <TableCell component="th" scope="rowgroup" colSpan={3}>
                 {shortDay(row.day, today)} <DocumentLink document={row.document} /> <span className="quiet">{saidOf(row)}</span>
-              </th>
-            </tr>
+              </TableCell>
+            </TableRow>
             {row.lines.map((line, index) => (
-              <tr key={index}>
-                <td className="inset">
+              <TableRow key={index}>
+                <TableCell className="inset">
                   <Link to={`/books/accounts/${line.accountId}`}>
                     <span className="code quiet">{line.code}</span> {line.name}
                   </Link>
                   {line.sku ? <span className="code quiet"> {line.sku}</span> : null}
-                </td>
-                <td className="number">{Number(line.amount) > 0 ? money(line.amount) : ''}</td>
-                <td className="number">{Number(line.amount) < 0 ? money(line.amount.slice(1)) : ''}</td>
-              </tr>
+                </TableCell>
+                <TableCell align="right">{Number(line.amount) > 0 ? money(line.amount) : ''}</TableCell>
+                <TableCell align="right">{Number(line.amount) < 0 ? money(line.amount.slice(1)) : ''}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
+          </TableBody>
         ))}
-      </table>
-      {rows.length === 0 ? <p className="state">No entry fits.</p> : null}
-    </div>
+      </Table>
+      {rows.length === 0 ? <State>No entry fits.</State> : null}
+    </Card>
   );
 }

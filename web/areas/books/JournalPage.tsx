@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { PageHead, Side, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
 import { Pager } from '../../kit/Pager';
@@ -22,40 +25,26 @@ export function JournalPage() {
   const { data, error } = useJournalQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
   if (!data || !me) return <Waiting error={error} />;
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Books</h1>
         <BookTabs />
-        <span className="side">
+        <Side>
           <FindField address={address} label="Find entries" placeholder="Document, party, amount, day" />
           <Pager pages={pages} next={data.next} />
-        </span>
-      </div>
-      {file.fault ? (
-        <p className="notice refused" role="alert">
-          {file.fault}
-        </p>
-      ) : null}
+        </Side>
+      </PageHead>
+      {file.fault ? <Notice kind="refused">{file.fault}</Notice> : null}
       <WorkProgress of={file.key} what="entries" />
       <JournalList rows={data.rows} today={me.company.today} label="Journal" />
       <BottomBar hint="Each entry balances; its document opens from here">
-        <button
-          type="button"
-          className="button"
-          disabled={file.key !== null}
-          onClick={() => void file.take('/api/books/journal/file?format=csv', 'journal.csv')}
-        >
+        <Button disabled={file.key !== null} onClick={() => void file.take('/api/books/journal/file?format=csv', 'journal.csv')}>
           Take out as CSV
-        </button>
-        <button
-          type="button"
-          className="button"
-          disabled={file.key !== null}
-          onClick={() => void file.take('/api/books/journal/file?format=journal', 'journal.txt')}
-        >
+        </Button>
+        <Button disabled={file.key !== null} onClick={() => void file.take('/api/books/journal/file?format=journal', 'journal.txt')}>
           Take out as plain text
-        </button>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

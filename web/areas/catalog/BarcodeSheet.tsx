@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item } from '@larder/contract/catalog';
 import { Choice, Field } from '../../kit/Field';
@@ -15,11 +18,11 @@ export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & {
   const change = (index: number, part: Partial<(typeof form.barcodes)[number]>) =>
     put({ barcodes: form.barcodes.map((row, at) => (at === index ? { ...row, ...part } : row)) });
   return (
-    <section className="card" aria-label="Barcodes">
+    <Card aria-label="Barcodes">
       <h2>Barcodes</h2>
-      <div className="pad stack">
+      <Stack pad>
         {form.barcodes.map((row, index) => (
-          <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(160px, 2fr) minmax(110px, 1fr) auto', alignItems: 'start' }}>
+          <Fields key={index} sx={{ gridTemplateColumns: 'minmax(160px, 2fr) minmax(110px, 1fr) auto', alignItems: 'start' }}>
             <Field
               label={index === 0 ? 'Barcode' : `Barcode ${index + 1}`}
               value={row.code}
@@ -33,34 +36,31 @@ export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & {
               onChange={(value) => change(index, { unitId: Number(value) || null })}
               options={form.units.map(({ unitId }) => ({ value: String(unitId), label: unitName(unitId) }))}
             />
-            <button
-              type="button"
-              className="button"
-              style={{ marginTop: 21 }}
+            <Button
+              sx={{ marginTop: 21 }}
               onClick={() => put({ barcodes: form.barcodes.filter((_, at) => at !== index) })}
               aria-label={`Take barcode ${index + 1} out`}
             >
               Take out
-            </button>
-          </div>
+            </Button>
+          </Fields>
         ))}
-        <span style={{ display: 'flex', gap: 8 }}>
-          <button type="button" className="button small" onClick={() => put({ barcodes: [...form.barcodes, { code: '', unitId: null }] })}>
+        <Box component="span" sx={{ display: 'flex', gap: 8 }}>
+          <Button size="small" onClick={() => put({ barcodes: [...form.barcodes, { code: '', unitId: null }] })}>
             Add a barcode
-          </button>
+          </Button>
           {item ? (
-            <button
-              type="button"
-              className="button small"
+            <Button
+              size="small"
               disabled={giving.isLoading || dirty}
               title={dirty ? 'Save your changes first.' : undefined}
               onClick={() => void give({ params: { id: item.id } })}
             >
               Give it one of ours
-            </button>
+            </Button>
           ) : null}
-        </span>
-      </div>
-    </section>
+        </Box>
+      </Stack>
+    </Card>
   );
 }

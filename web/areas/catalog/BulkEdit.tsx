@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { Asking } from '../../kit/Asking';
@@ -52,9 +54,9 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
     ],
   };
   return (
-    <section className="card" aria-label="Change the chosen items">
+    <Card aria-label="Change the chosen items">
       <h2>Change {count(ids.length, 'item')}</h2>
-      <div className="pad stack">
+      <Stack pad>
         {problem?.asks.includes('retired-in-use') ? (
           <Asking question={problem.title} answers={[{ label: 'Retire them all the same', run: () => void change({ retiredInUse: true }) }]} busy={busy} />
         ) : (
@@ -77,16 +79,16 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
         ) : (
           <Field label="To" value={value} onChange={setValue} error={at(fact)} />
         )}
-        <button type="button" className="button" disabled={busy || (fact === 'retired' && value === '')} onClick={() => void change()}>
+        <Button disabled={busy || (fact === 'retired' && value === '')} onClick={() => void change()}>
           Change {count(ids.length, 'item')}
-        </button>
-        <Link className="button" to={`/labels?items=${ids.join(',')}`}>
+        </Button>
+        <Button component={Link} to={`/labels?items=${ids.join(',')}`}>
           Print {count(ids.length, 'label')}
-        </Link>
-        <Link className="button" to={`/stock/opening?${ids.map((id) => `item=${id}`).join('&')}`}>
+        </Button>
+        <Button component={Link} to={`/stock/opening?${ids.map((id) => `item=${id}`).join('&')}`}>
           Opening stock of {count(ids.length, 'item')}
-        </Link>
-      </div>
-    </section>
+        </Button>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import { Card } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { count } from '../../kit/format';
 import { GridSheet } from '../../kit/GridSheet';
 import { type MemberRow } from './familyDraft';
@@ -26,18 +28,17 @@ export function Combinations({ rows, chosen, sites, change, setTyped, cellError 
           off={(row) => row.off === 'yes'}
           errorAt={cellError}
           head={(row, index) => (
-            <label style={{ display: 'flex', gap: 8, whiteSpace: 'nowrap' }}>
-              <input
-                type="checkbox"
-                checked={row.off !== 'yes'}
-                onChange={(event) => setTyped(rows.map((one, n) => (n === index ? { ...one, off: event.target.checked ? '' : 'yes' } : one)))}
-              />
-              {row.values}
-            </label>
+            <Check
+              label={row.values}
+              checked={row.off !== 'yes'}
+              onChange={(checked) => setTyped(rows.map((one, n) => (n === index ? { ...one, off: checked ? '' : 'yes' } : one)))}
+            />
           )}
         />
       ) : (
-        <p className="card state">Name an axis and give its values: the combinations appear here, with their SKUs.</p>
+        <Card state component="p">
+          Name an axis and give its values: the combinations appear here, with their SKUs.
+        </Card>
       )}
     </>
   );

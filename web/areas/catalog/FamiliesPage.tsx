@@ -1,3 +1,4 @@
+import { PageHead, Side } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress } from '../../kit/address';
@@ -27,14 +28,14 @@ export function FamiliesPage() {
   const [selected, setSelected] = useState(0);
   return (
     <>
-      <div className="head">
+      <PageHead>
         <h1>Variant families</h1>
         <ItemTabs />
-        <span className="side">
+        <Side>
           <FindField address={address} label="Find families" placeholder="Name or code" />
           <Tabs label="Which families" options={lives} value={life} onChange={(key) => address.put('life', key)} />
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       {data ? (
         <ListTable
           label="Variant families"

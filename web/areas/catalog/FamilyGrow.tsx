@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { combinations, memberName, skuFrom } from '@larder/core/catalog/family';
 import type { Family } from '@larder/contract/families';
@@ -40,18 +42,18 @@ export function FamilyGrow({ family }: { family: Family }) {
     if (!made.error) setValue('');
   };
   return (
-    <section className="card" aria-label="Add a value">
+    <Card aria-label="Add a value">
       <h2>Add a value</h2>
-      <div className="pad stack">
+      <Stack pad>
         <Refused error={refused} />
-        <div className="fields" style={{ alignItems: 'end' }}>
+        <Fields sx={{ alignItems: 'end' }}>
           <Choice label="Axis" value={axis} onChange={setAxis} options={family.axisValues.map(({ name }, at) => ({ value: String(at + 1), label: name }))} />
           <Field label="New value" value={value} onChange={setValue} />
           <Field label="Its code in SKUs" value={code || fresh.code} onChange={setCode} />
-          <button type="button" className="button" disabled={busy || members.length === 0} onClick={() => void grow()}>
+          <Button disabled={busy || members.length === 0} onClick={() => void grow()}>
             Make {count(members.length, 'item')}
-          </button>
-        </div>
+          </Button>
+        </Fields>
         {members.length > 0 ? (
           <p className="code quiet">
             {members
@@ -61,7 +63,7 @@ export function FamilyGrow({ family }: { family: Family }) {
             {members.length > 6 ? ' …' : ''}
           </p>
         ) : null}
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import type { Family } from '@larder/contract/families';
 import { refusalOf } from '../../kit/draft';
@@ -25,18 +27,18 @@ export function FamilyJoin({ family }: { family: Family }) {
     setFresh({});
   };
   return (
-    <section className="card" aria-label="Put a loose item in">
+    <Card aria-label="Put a loose item in">
       <h2>Put a loose item in</h2>
-      <div className="pad stack">
+      <Stack pad>
         <Refused error={refused} />
         <LineEntry label="Loose item" takesScans={false} add={setItem} />
         {item ? (
-          <div className="fields" style={{ alignItems: 'end' }}>
+          <Fields sx={{ alignItems: 'end' }}>
             <b>
               <span className="code">{item.sku}</span> {item.name}
             </b>
             {family.axisValues.map((axis, at) => (
-              <div key={axis.name} className="stack">
+              <Stack key={axis.name}>
                 <Choice
                   label={axis.name}
                   value={valueOf(at)}
@@ -51,14 +53,14 @@ export function FamilyJoin({ family }: { family: Family }) {
                     error={errorAt(`items.0.values.${at}`)}
                   />
                 ) : null}
-              </div>
+              </Stack>
             ))}
-            <button type="button" className="button" disabled={busy} onClick={() => void take()}>
+            <Button disabled={busy} onClick={() => void take()}>
               Put it in
-            </button>
-          </div>
+            </Button>
+          </Fields>
         ) : null}
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }

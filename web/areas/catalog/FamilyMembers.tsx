@@ -1,3 +1,10 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import { Link } from 'react-router';
 import { combinations } from '@larder/core/catalog/family';
 import type { Family } from '@larder/contract/families';
@@ -11,44 +18,44 @@ export function MemberGrid({ family }: { family: Family }) {
   const memberOf = (names: readonly string[]) =>
     family.list.find(({ valueIds }) => valueIds.every((valueId, at) => axes[at]?.values.find(({ id }) => id === valueId)?.name === names[at]));
   return (
-    <div className="card" style={{ overflowX: 'auto' }}>
-      <table aria-label="Members axis by axis">
-        <thead>
-          <tr>
-            <th>
+    <Card component="div" sx={{ overflowX: 'auto' }}>
+      <Table aria-label="Members axis by axis">
+        <TableHead>
+          <TableRow>
+            <TableCell>
               {axes
                 .slice(0, -1)
                 .map(({ name }) => name)
                 .join(' / ')}
-            </th>
+            </TableCell>
             {across?.values.map((value) => (
-              <th key={value.id} className="number">
+              <TableCell key={value.id} align="right">
                 {value.name}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {down.map((values) => (
-            <tr key={values.map(({ name }) => name).join()}>
-              <td className="strong">{values.map(({ name }) => name).join(', ') || 'free'}</td>
+            <TableRow key={values.map(({ name }) => name).join()}>
+              <TableCell className="strong">{values.map(({ name }) => name).join(', ') || 'free'}</TableCell>
               {across?.values.map((value) => {
                 const member = memberOf([...values.map(({ name }) => name), value.name]);
                 return (
-                  <td key={value.id} className="number">
+                  <TableCell key={value.id} align="right">
                     {member ? (
                       <Link className={`figure ${member.retired ? 'quiet' : ''}`} to={`/items/${member.itemId}`} title={member.sku}>
                         {quantity(member.free)}
                       </Link>
                     ) : null}
-                  </td>
+                  </TableCell>
                 );
               })}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }
 
@@ -57,41 +64,43 @@ const factWords: Record<string, string> = { categoryId: 'category', unitId: 'uni
 
 export function MemberList({ family, chosen, toggle }: { family: Family; chosen: readonly number[]; toggle: (itemId: number) => void }) {
   return (
-    <div className="card">
-      <table aria-label="Members">
-        <thead>
-          <tr>
-            <th />
-            <th>SKU</th>
-            <th>Name</th>
-            <th className="number">Sales price</th>
-            <th className="number">On hand</th>
-            <th className="number">Free</th>
-            <th>Its own</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Members">
+        <TableHead>
+          <TableRow>
+            <TableCell />
+            <TableCell>SKU</TableCell>
+            <TableCell>Name</TableCell>
+            <TableCell align="right">Sales price</TableCell>
+            <TableCell align="right">On hand</TableCell>
+            <TableCell align="right">Free</TableCell>
+            <TableCell>Its own</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {family.list.map((member) => (
-            <tr key={member.itemId}>
-              <td>
-                <input type="checkbox" aria-label={`Choose ${member.sku}`} checked={chosen.includes(member.itemId)} onChange={() => toggle(member.itemId)} />
-              </td>
-              <td>
+            <TableRow key={member.itemId}>
+              <TableCell>
+                <CellCheck label={`Choose ${member.sku}`} checked={chosen.includes(member.itemId)} onChange={() => toggle(member.itemId)} />
+              </TableCell>
+              <TableCell>
                 <Link className="code" to={`/items/${member.itemId}`}>
                   {member.sku}
                 </Link>
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 {member.name} {member.retired ? <small className="late">retired</small> : null}
-              </td>
-              <td className="number">{member.salesPrice === null ? '' : price(member.salesPrice)}</td>
-              <td className="number">{quantity(member.onHand, true)}</td>
-              <td className="number strong">{quantity(member.free)}</td>
-              <td className="quiet">{member.ownFacts.map((fact) => factWords[fact] ?? fact).join(', ')}</td>
-            </tr>
+              </TableCell>
+              <TableCell align="right">{member.salesPrice === null ? '' : price(member.salesPrice)}</TableCell>
+              <TableCell align="right">{quantity(member.onHand, true)}</TableCell>
+              <TableCell className="strong" align="right">
+                {quantity(member.free)}
+              </TableCell>
+              <TableCell className="quiet">{member.ownFacts.map((fact) => factWords[fact] ?? fact).join(', ')}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

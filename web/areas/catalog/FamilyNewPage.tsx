@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { manyMembers, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
@@ -70,36 +73,36 @@ export function FamilyNewPage() {
     if (result.data?.id) void navigate(`/items/families/${result.data.id}`, { replace: true });
   };
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>New variant family</h1>
         <span className="quiet">what comes in sizes, colours or kinds; every combination becomes an item</span>
-      </div>
+      </PageHead>
       <Refused error={refused} />
-      <section className="card pad fields" aria-label="Family">
+      <Card pad fields aria-label="Family">
         <SharedFacts form={shared} put={put} errorAt={errorAt} />
         <Field label="Code in SKUs" value={code} onChange={(text) => setHead({ ...head, code: text })} error={errorAt('code')} />
         <PartyPicker as="supplier" label="Supplier" value={supplier} onChange={setSupplier} />
-      </section>
+      </Card>
       <AxesCard drafts={drafts} setDrafts={setDrafts} pattern={pattern} setPattern={(text) => setHead({ ...head, pattern: text })} errorAt={errorAt} />
       {combined > mostMembers ? (
-        <p className="notice refused">
+        <Notice kind="refused">
           {combined} combinations are more than {mostMembers}; take values out.
-        </p>
+        </Notice>
       ) : null}
       {asking ? (
-        <div className="notice" role="alert">
+        <Notice>
           These values make {combined} combinations. Are so many meant?
-          <button type="button" className="button small" onClick={() => setMeant(combined)}>
+          <Button size="small" onClick={() => setMeant(combined)}>
             Show all {combined}
-          </button>
-        </div>
+          </Button>
+        </Notice>
       ) : null}
       <Combinations rows={rows} chosen={chosen.length} sites={sites} change={change} setTyped={setTyped} cellError={cellError} />
       <BottomBar
         hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
         next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || shared.name.trim() === '' }}
       />
-    </div>
+    </Stack>
   );
 }

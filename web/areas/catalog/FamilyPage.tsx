@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Side, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { Family } from '@larder/contract/families';
@@ -77,9 +79,9 @@ function FamilySheet({ family, way, setWay }: FamilySheetProps) {
     if (!(await leave({ params: { id: family.id }, body: { itemIds: chosen } })).error) setChosen([]);
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>{family.name}</h1>
           <span className="code quiet">{family.code}</span>
           <span className="quiet">
@@ -87,10 +89,10 @@ function FamilySheet({ family, way, setWay }: FamilySheetProps) {
           </span>
           {family.retired ? <span className="late">retired</span> : null}
           <Saved on={writing.isSaved} />
-          <span className="side">
+          <Side>
             <Tabs label="How members are shown" options={ways} value={way} onChange={setWay} />
-          </span>
-        </div>
+          </Side>
+        </PageHead>
         {doubt?.asks.includes('retired-in-use') ? (
           <Asking question={doubt.title} answers={[{ label: 'Retire it all the same', run: () => void save(true, true) }]} busy={busy} />
         ) : (
@@ -100,24 +102,20 @@ function FamilySheet({ family, way, setWay }: FamilySheetProps) {
         {way === 'grid' ? <MemberGrid family={family} /> : <MemberList family={family} chosen={chosen} toggle={toggle} />}
         <FamilyGrow family={family} />
         <FamilyJoin family={family} />
-      </div>
-      <section className="card" aria-label="What members share">
+      </Stack>
+      <Card aria-label="What members share">
         <h2>What members share</h2>
-        <div className="pad stack">
+        <Stack pad>
           <SharedFacts form={form} put={put} errorAt={at} />
           <p className="quiet">A member that was given a fact of its own keeps it; the list says which.</p>
-        </div>
-      </section>
+        </Stack>
+      </Card>
       <BottomBar hint="Enter on a member opens it" next={{ label: `Save ${family.name}`, run: () => void save(), disabled: busy }}>
-        {chosen.length > 0 ? (
-          <button type="button" className="button" onClick={() => void takeOut()}>
-            Take {chosen.length} out of the family
-          </button>
-        ) : null}
-        <button type="button" className="button" disabled={busy} onClick={() => void save(!family.retired)}>
+        {chosen.length > 0 ? <Button onClick={() => void takeOut()}>Take {chosen.length} out of the family</Button> : null}
+        <Button disabled={busy} onClick={() => void save(!family.retired)}>
           {family.retired ? 'Take back into use' : 'Retire the family'}
-        </button>
+        </Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,4 @@
+import { Card } from '../../kit/layout';
 import { costMethodNames } from '@larder/core/costing/method';
 import { isStocked, itemKinds } from '@larder/core/catalog/kind';
 import { trackings } from '@larder/contract/catalog';
@@ -13,7 +14,7 @@ const trackingNames = { none: 'None', lot: 'By lot, with use-by', serial: 'By se
 /** What an item is, what it is bought and sold for, and how it is followed. */
 export function ItemFacts({ form, put, errorAt, isNew }: SheetProps & { isNew: boolean }) {
   return (
-    <section className="card pad fields" aria-label="Facts">
+    <Card pad fields aria-label="Facts">
       <Field label="SKU" value={form.sku} onChange={(sku) => put({ sku })} error={errorAt('sku')} autoFocus={isNew} />
       <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} />
       <ReferenceChoice of="categories" value={form.categoryId} onChange={(categoryId) => put({ categoryId })} />
@@ -58,6 +59,6 @@ export function ItemFacts({ form, put, errorAt, isNew }: SheetProps & { isNew: b
           />
         </>
       ) : null}
-    </section>
+    </Card>
   );
 }

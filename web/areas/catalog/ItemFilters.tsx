@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Stack } from '../../kit/layout';
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { itemKinds } from '@larder/core/catalog/kind';
@@ -17,9 +19,9 @@ export function ItemFilters({ address }: { address: Address }) {
   const on = names.filter((name) => name !== 'value' && address.get(name) !== '').length;
   return (
     <>
-      <button type="button" className="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+      <Button aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
         More filters{on > 0 ? ` (${on})` : ''}
-      </button>
+      </Button>
       <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
         <Panel address={address} />
       </Popover>
@@ -33,7 +35,7 @@ function Panel({ address }: { address: Address }) {
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
   const field = (name: string) => ({ value: address.get(name), onChange: (value: string) => address.put(name, value) });
   return (
-    <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
+    <Stack pad sx={{ width: 300 }} role="dialog" aria-label="More filters">
       <Choice label="Supplier" none="Any" {...field('supplier')} options={named(suppliers?.rows)} />
       <Choice label="Family" none="Any" {...field('family')} options={[{ value: '0', label: 'Loose items only' }, ...named(families?.rows)]} />
       <Choice label="Kind" none="Any" {...field('kind')} options={itemKinds.map((value) => ({ value, label: kindNames[value] }))} />
@@ -64,9 +66,9 @@ function Panel({ address }: { address: Address }) {
         ]}
       />
       <OwnFilter address={address} subject="item" />
-      <button type="button" className="button small" onClick={() => names.forEach((name) => address.put(name, ''))}>
+      <Button size="small" onClick={() => names.forEach((name) => address.put(name, ''))}>
         Take all of these off
-      </button>
-    </div>
+      </Button>
+    </Stack>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { Link, useNavigate, useParams } from 'react-router';
 import { isStocked } from '@larder/core/catalog/kind';
 import type { Item } from '@larder/contract/catalog';
@@ -64,9 +66,9 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
     if (!result.error) void navigate('/items', { replace: true });
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>{item ? item.name : 'New item'}</h1>
           {item ? <span className="code quiet">{item.sku}</span> : null}
           {item?.family ? (
@@ -76,7 +78,7 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
           ) : null}
           {item?.retired ? <span className="late">retired</span> : null}
           <Saved on={writing.isSaved} />
-        </div>
+        </PageHead>
         {problem?.asks.includes('shared-barcode') ? (
           <Asking
             question={`${problem.title} On both, a scan asks which is meant.`}
@@ -97,17 +99,21 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
         {isStocked(form.kind) ? <PolicySheet rows={form.policies} change={(policies) => put({ policies })} errorAt={errorAt} /> : null}
         <AttributeSheet subject="item" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={errorAt} />
         <MoreFacts form={form} put={put} errorAt={errorAt} />
-      </div>
-      <div className="stack">
+      </Stack>
+      <Stack>
         <PictureCard pictureId={form.pictureId} change={(pictureId) => put({ pictureId })} />
         {item && isStocked(item.kind) ? (
           <StockPeek itemId={item.id} siteId={siteId} picture={false} />
         ) : !isStocked(form.kind) ? (
-          <p className="card pad quiet">Not kept in stock: what comes in is cost at once, and what is sold goes out with the dispatch, without a pick.</p>
+          <Card className="quiet" pad component="p">
+            Not kept in stock: what comes in is cost at once, and what is sold goes out with the dispatch, without a pick.
+          </Card>
         ) : (
-          <p className="card pad quiet">Stock shows here once the item is there: what lies where, what is reserved, what comes.</p>
+          <Card className="quiet" pad component="p">
+            Stock shows here once the item is there: what lies where, what is reserved, what comes.
+          </Card>
         )}
-      </div>
+      </Stack>
       <BottomBar
         hint={item ? '' : 'SKU, name and unit are enough to begin with'}
         next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: busy }}
@@ -115,22 +121,22 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
         {item ? (
           <>
             {isStocked(item.kind) ? (
-              <Link className="button" to={`/stock/opening?item=${item.id}`}>
+              <Button component={Link} to={`/stock/opening?item=${item.id}`}>
                 Opening stock
-              </Link>
+              </Button>
             ) : null}
-            <Link className="button" to={`/labels?items=${item.id}`}>
+            <Button component={Link} to={`/labels?items=${item.id}`}>
               Labels
-            </Link>
-            <button type="button" className="button" disabled={busy} onClick={() => void drop()}>
+            </Button>
+            <Button disabled={busy} onClick={() => void drop()}>
               Delete
-            </button>
-            <button type="button" className="button" disabled={busy} onClick={() => void save({ retired: !item.retired })}>
+            </Button>
+            <Button disabled={busy} onClick={() => void save({ retired: !item.retired })}>
               {item.retired ? 'Take back into use' : 'Retire'}
-            </button>
+            </Button>
           </>
         ) : null}
       </BottomBar>
-    </div>
+    </Split>
   );
 }

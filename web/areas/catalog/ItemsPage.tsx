@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { itemKinds } from '@larder/core/catalog/kind';
@@ -87,18 +88,14 @@ export function ItemsPage() {
       next={() => ({ label: 'Set up an item', run: () => void navigate('/items/new') })}
       actions={(row) => (
         <>
-          <Link className="button" to="/import?kind=items">
+          <Button component={Link} to="/import?kind=items">
             Bring in
-          </Link>
-          {chosen.length > 0 ? (
-            <button type="button" className="button" onClick={() => setChosen([])}>
-              Choose none
-            </button>
-          ) : null}
+          </Button>
+          {chosen.length > 0 ? <Button onClick={() => setChosen([])}>Choose none</Button> : null}
           {row ? (
-            <Link className="button" to={`/items/${row.id}`}>
+            <Button component={Link} to={`/items/${row.id}`}>
               Open {row.sku}
-            </Link>
+            </Button>
           ) : null}
         </>
       )}

@@ -1,3 +1,7 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { Field } from '../../kit/Field';
 import { LineEntry } from '../../shared/LineEntry';
 import { OwnAccounts } from '../../shared/OwnAccounts';
@@ -14,10 +18,10 @@ const measures = [
 export function MoreFacts({ form, put, errorAt }: SheetProps) {
   return (
     <>
-      <section className="card" aria-label="More facts">
+      <Card aria-label="More facts">
         <h2>More facts</h2>
-        <div className="pad stack">
-          <div className="fields">
+        <Stack pad>
+          <Fields>
             <Field label="Brand" value={form.brand} onChange={(brand) => put({ brand })} error={errorAt('brand')} />
             <Field label="Maker" value={form.maker} onChange={(maker) => put({ maker })} error={errorAt('maker')} />
             {measures.map(([name, label]) => (
@@ -29,32 +33,29 @@ export function MoreFacts({ form, put, errorAt }: SheetProps) {
                 error={errorAt(name)}
               />
             ))}
-            <label style={{ alignSelf: 'end', height: 36 }}>
-              <input type="checkbox" checked={form.returnable} onChange={(event) => put({ returnable: event.target.checked })} /> Customers may return it
-            </label>
-          </div>
+            <Check label="Customers may return it" checked={form.returnable} onChange={(checked) => put({ returnable: checked })} />
+          </Fields>
           <OwnAccounts form={form} put={put} errorAt={errorAt} />
           <Field label="Description" value={form.description} onChange={(description) => put({ description })} error={errorAt('description')} />
           <Field label="Notes" value={form.notes} onChange={(notes) => put({ notes })} error={errorAt('notes')} />
-        </div>
-      </section>
-      <section className="card" aria-label="Substitutes">
+        </Stack>
+      </Card>
+      <Card aria-label="Substitutes">
         <h2>
           Substitutes<span>what may be given instead, best first</span>
         </h2>
-        <div className="pad stack">
+        <Stack pad>
           {form.substitutes.map((one) => (
-            <span key={one.itemId} style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+            <Box component="span" key={one.itemId} sx={{ display: 'flex', gap: 10, alignItems: 'center' }}>
               <span className="code">{one.sku}</span> {one.name}
-              <button
-                type="button"
-                className="button small"
-                style={{ marginLeft: 'auto' }}
+              <Button
+                size="small"
+                sx={{ marginLeft: 'auto' }}
                 onClick={() => put({ substitutes: form.substitutes.filter(({ itemId }) => itemId !== one.itemId) })}
               >
                 Take out
-              </button>
-            </span>
+              </Button>
+            </Box>
           ))}
           <LineEntry
             label="Add a substitute"
@@ -66,8 +67,8 @@ export function MoreFacts({ form, put, errorAt }: SheetProps) {
             }
           />
           {errorAt('substitutes') ? <small className="late">{errorAt('substitutes')}</small> : null}
-        </div>
-      </section>
+        </Stack>
+      </Card>
     </>
   );
 }

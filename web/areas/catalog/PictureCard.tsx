@@ -1,51 +1,51 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { DropFile } from '../../kit/DropFile';
+import { Card } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
 import { useAddPictureMutation } from './api';
+
+const pictures = { 'image/jpeg': ['.jpg', '.jpeg'], 'image/png': ['.png'], 'image/webp': ['.webp'], 'image/gif': ['.gif'] };
+const wanted = 'Give a JPEG, PNG, WebP or GIF of at most 10 MB.';
 
 /** The picture of an item: chosen or dropped here, kept small by the server. */
 export function PictureCard({ pictureId, change }: { pictureId: number | null; change: (id: number | null) => void }) {
   const [add, { isLoading, error }] = useAddPictureMutation();
   const [fault, setFault] = useState('');
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    if (!/^image\/(jpeg|png|webp|gif)$/.test(file.type) || file.size > 10_000_000) return setFault('Give a JPEG, PNG, WebP or GIF of at most 10 MB.');
+  const take = async (file: File) => {
+    if (file.size > 10_000_000) return setFault(wanted);
     setFault('');
     const result = await add({ body: { base64: await base64Of(file) } });
     if (result.data) change(result.data.id);
   };
   const said = fault || problemOf(error)?.title;
   return (
-    <section
-      className="card picture"
-      aria-label="Picture"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        void take(event.dataTransfer.files[0]);
-      }}
-    >
-      {pictureId === null ? (
-        <span className="quiet">{isLoading ? 'One moment…' : 'No picture. Drop one here, or'}</span>
-      ) : (
-        <img src={`/api/catalog/pictures/${pictureId}/large`} alt="" />
+    <Card pad stack aria-label="Picture" sx={{ gap: 8 }}>
+      {pictureId === null ? null : (
+        <Box
+          component="img"
+          src={`/api/catalog/pictures/${pictureId}/large`}
+          alt=""
+          sx={{ width: '100%', maxHeight: 220, borderRadius: '6px', objectFit: 'contain' }}
+        />
       )}
-      <span style={{ display: 'flex', gap: 8 }}>
-        <label className="button small">
-          {pictureId === null ? 'Choose a picture' : 'Change'}
-          <input type="file" className="hidden" accept="image/jpeg,image/png,image/webp,image/gif" onChange={(event) => void take(event.target.files?.[0])} />
-        </label>
-        {pictureId === null ? null : (
-          <button type="button" className="button small" onClick={() => change(null)}>
-            Take away
-          </button>
-        )}
-      </span>
+      <DropFile label="Picture" accept={pictures} take={(file) => void take(file)} refuse={() => setFault(wanted)}>
+        <span className="quiet">{isLoading ? 'One moment…' : pictureId === null ? 'No picture. Drop one here, or choose one' : 'Drop or choose another'}</span>
+      </DropFile>
+      {pictureId === null ? null : (
+        <span>
+          <Button size="small" onClick={() => change(null)}>
+            Remove the picture
+          </Button>
+        </span>
+      )}
       {said ? (
         <small className="late" role="alert">
           {said}
         </small>
       ) : null}
-    </section>
+    </Card>
   );
 }
 

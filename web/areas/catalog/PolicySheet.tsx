@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import { Card, Fields, Stack } from '../../kit/layout';
 import type { ItemForm } from '@larder/contract/catalog';
 import { Choice, Field } from '../../kit/Field';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
@@ -15,9 +17,9 @@ export function PolicySheet({ rows, change, errorAt }: PolicySheetProps) {
   const { data: reference } = useReferenceQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
   return (
-    <section className="card" aria-label="At each site">
+    <Card aria-label="At each site">
       <h2>At each site</h2>
-      <div className="pad stack">
+      <Stack pad>
         {(reference?.sites ?? []).map((site) => {
           const index = rows.findIndex(({ siteId }) => siteId === site.id);
           const row = rows[index] ?? { siteId: site.id, binId: null, reorderPoint: null, orderUpTo: null };
@@ -25,8 +27,10 @@ export function PolicySheet({ rows, change, errorAt }: PolicySheetProps) {
             change(index < 0 ? [...rows, { ...row, ...part }] : rows.map((one, at) => (at === index ? { ...one, ...part } : one)));
           const text = (value: string) => (value.trim() === '' ? null : value.trim());
           return (
-            <div key={site.id} className="fields" style={{ gridTemplateColumns: 'minmax(110px, 1fr) minmax(130px, 1fr) 1fr 1fr', alignItems: 'end' }}>
-              <b style={{ paddingBottom: 8 }}>{site.name}</b>
+            <Fields key={site.id} sx={{ gridTemplateColumns: 'minmax(110px, 1fr) minmax(130px, 1fr) 1fr 1fr', alignItems: 'end' }}>
+              <Box component="b" sx={{ paddingBottom: 8 }}>
+                {site.name}
+              </Box>
               <Choice
                 label="Default bin"
                 value={String(row.binId ?? '')}
@@ -46,10 +50,10 @@ export function PolicySheet({ rows, change, errorAt }: PolicySheetProps) {
                 onChange={(value) => put({ orderUpTo: text(value) })}
                 error={index < 0 ? undefined : errorAt(`policies.${index}.orderUpTo`)}
               />
-            </div>
+            </Fields>
           );
         })}
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,4 @@
+import { Check } from '../../kit/Check';
 import type { Family } from '@larder/contract/families';
 import { Field } from '../../kit/Field';
 import { ReferenceChoice } from '../../shared/ReferenceChoice';
@@ -23,9 +24,7 @@ export function SharedFacts({ form, put, errorAt }: SharedFactsProps) {
       <ReferenceChoice of="taxes" value={form.taxCodeId} onChange={(taxCodeId) => put({ taxCodeId })} error={errorAt('taxCodeId')} />
       <Field label="Brand" value={form.brand} onChange={(brand) => put({ brand })} error={errorAt('brand')} />
       <Field label="Description" value={form.description} onChange={(description) => put({ description })} error={errorAt('description')} />
-      <label style={{ alignSelf: 'end', minHeight: 36 }}>
-        <input type="checkbox" checked={form.returnable} onChange={(event) => put({ returnable: event.target.checked })} /> Customers may return them
-      </label>
+      <Check label="Customers may return them" checked={form.returnable} onChange={(checked) => put({ returnable: checked })} />
     </>
   );
 }

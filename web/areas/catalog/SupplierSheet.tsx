@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import type { ItemForm } from '@larder/contract/catalog';
 import { breaksText, readBreaks } from '@larder/core/inbound/terms';
 import { useState } from 'react';
@@ -17,15 +19,11 @@ interface SupplierSheetProps {
 export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
   const put = (index: number, part: Partial<SupplierRow>) => change(rows.map((row, at) => (at === index ? { ...row, ...part } : row)));
   return (
-    <section className="card" aria-label="Suppliers">
+    <Card aria-label="Suppliers">
       <h2>Suppliers</h2>
-      <div className="pad stack">
+      <Stack pad>
         {rows.map((row, index) => (
-          <div
-            key={index}
-            className="fields"
-            style={{ gridTemplateColumns: 'minmax(180px, 2fr) repeat(5, minmax(56px, 0.7fr)) minmax(110px, 1.4fr) auto', alignItems: 'end' }}
-          >
+          <Fields key={index} sx={{ gridTemplateColumns: 'minmax(180px, 2fr) repeat(5, minmax(56px, 0.7fr)) minmax(110px, 1.4fr) auto', alignItems: 'end' }}>
             <PartyPicker
               as="supplier"
               label="Supplier"
@@ -50,22 +48,19 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
               error={errorAt(`suppliers.${index}.leadDays`)}
             />
             <BreaksField row={row} change={(breaks) => put(index, { breaks })} error={errorAt(`suppliers.${index}.breaks`)} />
-            <button type="button" className="button" onClick={() => change(rows.filter((_, at) => at !== index))}>
-              Take out
-            </button>
-          </div>
+            <Button onClick={() => change(rows.filter((_, at) => at !== index))}>Take out</Button>
+          </Fields>
         ))}
         <span>
-          <button
-            type="button"
-            className="button small"
+          <Button
+            size="small"
             onClick={() => change([...rows, { supplierId: 0, supplier: '', code: '', packSize: '1', minimum: '0', price: null, leadDays: null, breaks: [] }])}
           >
             Add a supplier
-          </button>
+          </Button>
         </span>
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }
 

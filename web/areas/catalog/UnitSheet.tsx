@@ -1,3 +1,7 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { factorFault } from '@larder/core/catalog/units';
 import { Choice, Field } from '../../kit/Field';
 import { useReferenceQuery } from '../../shared/reference';
@@ -14,15 +18,15 @@ export function UnitSheet({ form, put, errorAt }: SheetProps) {
   const mark = (index: number, use: 'buys' | 'sells', is: boolean) => put({ units: form.units.map((row, at) => ({ ...row, [use]: at === index && is })) });
   const free = units.find(({ id }) => id !== form.unitId && !form.units.some(({ unitId }) => unitId === id));
   return (
-    <section className="card" aria-label="Units">
+    <Card aria-label="Units">
       <h2>
         Units<span>stock is kept in {base}</span>
       </h2>
-      <div className="pad stack">
+      <Stack pad>
         {form.units.map((row, index) => {
           const fault = errorAt(`units.${index}`) ?? factorFault(row) ?? undefined;
           return (
-            <div key={index} className="fields" style={{ gridTemplateColumns: 'minmax(110px, 1fr) 90px 90px auto auto', alignItems: 'end' }}>
+            <Fields key={index} sx={{ gridTemplateColumns: 'minmax(110px, 1fr) 90px 90px auto auto', alignItems: 'end' }}>
               <Choice
                 label="One"
                 value={String(row.unitId)}
@@ -40,24 +44,17 @@ export function UnitSheet({ form, put, errorAt }: SheetProps) {
                 value={String(row.denominator)}
                 onChange={(value) => change(index, { denominator: Number(value.replace(/\D/g, '').slice(0, 7)) })}
               />
-              <span style={{ display: 'flex', gap: 12, height: 36, alignItems: 'center' }}>
-                <label>
-                  <input type="checkbox" checked={row.buys} onChange={(event) => mark(index, 'buys', event.target.checked)} /> bought in it
-                </label>
-                <label>
-                  <input type="checkbox" checked={row.sells} onChange={(event) => mark(index, 'sells', event.target.checked)} /> sold in it
-                </label>
-              </span>
-              <button type="button" className="button" onClick={() => put({ units: form.units.filter((_, at) => at !== index) })}>
-                Take out
-              </button>
-            </div>
+              <Box component="span" sx={{ display: 'flex', gap: 12, height: 36, alignItems: 'center' }}>
+                <Check label="bought in it" checked={row.buys} onChange={(checked) => mark(index, 'buys', checked)} />
+                <Check label="sold in it" checked={row.sells} onChange={(checked) => mark(index, 'sells', checked)} />
+              </Box>
+              <Button onClick={() => put({ units: form.units.filter((_, at) => at !== index) })}>Take out</Button>
+            </Fields>
           );
         })}
         <span>
-          <button
-            type="button"
-            className="button small"
+          <Button
+            size="small"
             disabled={!free}
             onClick={() =>
               free &&
@@ -79,9 +76,9 @@ export function UnitSheet({ form, put, errorAt }: SheetProps) {
             }
           >
             Add a unit
-          </button>
+          </Button>
         </span>
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }

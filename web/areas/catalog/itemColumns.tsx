@@ -1,3 +1,5 @@
+import { Picture } from '../../kit/Picture';
+import { CellCheck } from '../../kit/Check';
 import type { Attribute } from '@larder/contract/attributes';
 import { type ItemRow } from '@larder/contract/catalog';
 import { price, quantity } from '../../kit/format';
@@ -16,17 +18,9 @@ interface Choosing {
 export const columns = ({ chosen, toggle, all }: Choosing, own: readonly Attribute[], today: string): Column<ItemRow>[] => [
   {
     name: 'Chosen',
-    head: <input type="checkbox" aria-label="Choose all shown" checked={all.chosen} onChange={all.toggle} />,
+    head: <CellCheck label="Choose all shown" checked={all.chosen} onChange={all.toggle} />,
     wide: true,
-    cell: (row) => (
-      <input
-        type="checkbox"
-        aria-label={`Choose ${row.sku}`}
-        checked={chosen.includes(row.id)}
-        onClick={(event) => event.stopPropagation()}
-        onChange={() => toggle(row.id)}
-      />
-    ),
+    cell: (row) => <CellCheck label={`Choose ${row.sku}`} checked={chosen.includes(row.id)} onChange={() => toggle(row.id)} />,
   },
   {
     name: '',
@@ -34,7 +28,7 @@ export const columns = ({ chosen, toggle, all }: Choosing, own: readonly Attribu
       row.pictureId === null && row.kind !== 'stocked' ? null : row.pictureId === null ? (
         <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
       ) : (
-        <img className="thumb" src={`/api/catalog/pictures/${row.pictureId}/small`} alt="" loading="lazy" />
+        <Picture src={`/api/catalog/pictures/${row.pictureId}/small`} size={32} />
       ),
   },
   { name: 'SKU', sort: 'sku', cell: (row) => <span className="code">{row.sku}</span> },

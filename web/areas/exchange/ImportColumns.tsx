@@ -1,3 +1,10 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellChoice } from '../../kit/CellField';
 import type { DayForm, DecimalMark } from '@larder/core/exchange/cells';
 import { BottomBar } from '../../kit/BottomBar';
 import { Choice } from '../../kit/Field';
@@ -25,7 +32,7 @@ export function Columns(props: ColumnsProps) {
     <>
       <Refused error={refused} />
       <WorkProgress of={key} what="rows" />
-      <section className="card pad fields" aria-label="How it is written">
+      <Card pad fields aria-label="How it is written">
         {kinds.includes('number') ? (
           <Choice
             label="Decimals have"
@@ -53,47 +60,42 @@ export function Columns(props: ColumnsProps) {
             `All that is needed is there. ${count(chosen.filter((one) => one === null).length, 'column')} left out.`
           )}
         </p>
-      </section>
-      <div className="card" style={{ overflowX: 'auto' }}>
-        <table aria-label="Columns">
-          <thead>
-            <tr>
-              <th>Column</th>
-              <th>Is</th>
-              <th>First rows</th>
-            </tr>
-          </thead>
-          <tbody>
+      </Card>
+      <Card component="div" sx={{ overflowX: 'auto' }}>
+        <Table aria-label="Columns">
+          <TableHead>
+            <TableRow>
+              <TableCell>Column</TableCell>
+              <TableCell>Is</TableCell>
+              <TableCell>First rows</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {found.headings.map((heading, index) => (
-              <tr key={index}>
-                <td className="strong">{heading || <span className="quiet">without a heading</span>}</td>
-                <td>
-                  <select
-                    className="plain"
-                    aria-label={`Column ${heading} is`}
-                    value={chosen[index] ?? ''}
-                    onChange={(event) => put(index, event.target.value)}
-                  >
+              <TableRow key={index}>
+                <TableCell className="strong">{heading || <span className="quiet">without a heading</span>}</TableCell>
+                <TableCell>
+                  <CellChoice label={`Column ${heading} is`} value={chosen[index] ?? ''} onChange={(typed) => put(index, typed)} tall>
                     <option value="">left out</option>
                     {all.map(({ key, name }) => (
                       <option key={key} value={key}>
                         {name}
                       </option>
                     ))}
-                  </select>
-                </td>
-                <td className="quiet">
+                  </CellChoice>
+                </TableCell>
+                <TableCell className="quiet">
                   {found.sample
                     .map((row) => row[index] ?? '')
                     .filter((cell) => cell !== '')
                     .slice(0, 3)
                     .join(' · ')}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-      </div>
+          </TableBody>
+        </Table>
+      </Card>
       <BottomBar
         hint="The dry run writes nothing"
         next={{

@@ -1,3 +1,6 @@
+import { DropFile } from '../../kit/DropFile';
+import { Card, PageHead, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { exchangeKinds, type ExchangeKind } from '@larder/core/exchange/exchange';
@@ -24,6 +27,13 @@ const encodingNames = {
   'utf-16le': 'UTF-16, little end first',
   'utf-16be': 'UTF-16, big end first',
   'windows-1252': 'Windows-1252',
+};
+
+const tableFiles = {
+  'text/csv': ['.csv'],
+  'text/plain': ['.txt'],
+  'text/tab-separated-values': ['.tsv'],
+  'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': ['.xlsx'],
 };
 
 /** A file comes in by steps: the file, what its columns are, a dry run, and then all of it or nothing. */
@@ -60,40 +70,22 @@ export function ImportPage() {
   };
   if (job !== null) return <ImportReport id={job} again={again} />;
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Bring in a file</h1>
         <span className="quiet">file, columns, dry run, then all of it or nothing</span>
-      </div>
-      {fault ? (
-        <p className="notice refused" role="alert">
-          {fault}
-        </p>
-      ) : null}
-      <section className="card pad fields" aria-label="File" style={{ alignItems: 'end' }}>
+      </PageHead>
+      {fault ? <Notice kind="refused">{fault}</Notice> : null}
+      <Card pad fields aria-label="File" sx={{ alignItems: 'end' }}>
         <Choice
           label="What is in it"
           value={kind.key}
           onChange={(key) => setSearch({ kind: key })}
           options={exchangeKinds.map(({ key, name }) => ({ value: key, label: name }))}
         />
-        <label
-          className="drop"
-          onDragOver={(event) => event.preventDefault()}
-          onDrop={(event) => {
-            event.preventDefault();
-            take(event.dataTransfer.files[0]);
-          }}
-        >
+        <DropFile label="File to bring in" accept={tableFiles} take={take} refuse={take}>
           {file ? `${file.file.name}${found ? `, ${count(found.rows, 'row')}` : ''}` : 'Drop a CSV or XLSX file here, or choose one'}
-          <input
-            type="file"
-            className="hidden"
-            aria-label="File to bring in"
-            accept=".csv,.txt,.tsv,.xlsx"
-            onChange={(event) => take(event.target.files?.[0])}
-          />
-        </label>
+        </DropFile>
         {found?.encoding ? (
           <>
             <Choice
@@ -111,7 +103,7 @@ export function ImportPage() {
             />
           </>
         ) : null}
-      </section>
+      </Card>
       {file && found ? (
         <Columns
           key={`${kind.key} ${found.headings.join()}`}
@@ -123,6 +115,6 @@ export function ImportPage() {
       ) : (
         <Expected kind={kind} />
       )}
-    </div>
+    </Stack>
   );
 }

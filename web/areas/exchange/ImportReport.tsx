@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { PageHead, Side, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { rowStates } from '@larder/contract/exchange';
 import { BottomBar } from '../../kit/BottomBar';
@@ -41,32 +44,20 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
       ] as const,
   );
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>{job.state === 'done' ? 'Brought in' : 'Dry run'}</h1>
         <span className="quiet">{job.fileName}</span>
-        <span className="side">
+        <Side>
           <Tabs label="Which rows" options={options} value={shown} onChange={setShown} />
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       <Refused error={refused} />
-      {file.fault ? (
-        <p className="notice refused" role="alert">
-          {file.fault}
-        </p>
-      ) : null}
+      {file.fault ? <Notice kind="refused">{file.fault}</Notice> : null}
       <ImportState job={job} />
-      {job.state === 'done' ? (
-        <p className="notice done" role="status">
-          {count(job.total, 'row')} brought in.
-        </p>
-      ) : null}
-      {job.state === 'cancelled' ? <p className="notice">Cancelled: nothing of it was kept.</p> : null}
-      {job.problem ? (
-        <p className="notice refused" role="alert">
-          {job.problem}
-        </p>
-      ) : null}
+      {job.state === 'done' ? <Notice kind="done">{count(job.total, 'row')} brought in.</Notice> : null}
+      {job.state === 'cancelled' ? <Notice>Cancelled: nothing of it was kept.</Notice> : null}
+      {job.problem ? <Notice kind="refused">{job.problem}</Notice> : null}
       <ImportRows rows={rows} />
       <Pager pages={pages} next={next} />
       <BottomBar
@@ -78,25 +69,21 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
         }
       >
         {counts.refused > 0 ? (
-          <button
-            type="button"
-            className="button"
+          <Button
             disabled={file.key !== null}
             onClick={() => void file.take(`/api/exchange/imports/${id}/refused`, `refused-${job.fileName.replace(/\.\w+$/, '')}.csv`)}
           >
             Refused rows as a file
-          </button>
+          </Button>
         ) : null}
         {job.state === 'running' ? (
-          <button type="button" className="button" disabled={cancelling.isLoading} onClick={() => void cancel({ params: { id } })}>
+          <Button disabled={cancelling.isLoading} onClick={() => void cancel({ params: { id } })}>
             Cancel
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="button" onClick={again}>
-            Another file
-          </button>
+          <Button onClick={again}>Another file</Button>
         )}
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

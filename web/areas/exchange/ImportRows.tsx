@@ -1,53 +1,62 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { type ImportRow } from '@larder/contract/exchange';
 
 /** The rows of a file: what becomes of each, or why not. */
 export function ImportRows({ rows }: { rows: readonly ImportRow[] }) {
   return (
-    <div className="card">
-      <table aria-label="Rows">
-        <thead>
-          <tr>
-            <th className="number">Line</th>
-            <th>Row</th>
-            <th>Is</th>
-            <th>What, or why not</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Rows">
+        <TableHead>
+          <TableRow>
+            <TableCell align="right">Line</TableCell>
+            <TableCell>Row</TableCell>
+            <TableCell>Is</TableCell>
+            <TableCell>What, or why not</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map((row) => (
             <Line key={row.line} row={row} />
           ))}
           {rows.length === 0 ? (
-            <tr>
-              <td colSpan={4} className="quiet">
+            <TableRow>
+              <TableCell colSpan={4} className="quiet">
                 No such rows.
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ) : null}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }
 
 function Line({ row }: { row: ImportRow }) {
   return (
-    <tr>
-      <td className="number quiet">{row.line}</td>
-      <td className="code">{row.key}</td>
-      <td className={row.status === 'refused' ? 'late' : row.status === 'same' ? 'quiet' : 'strong'}>{row.status}</td>
-      <td>
+    <TableRow>
+      <TableCell className="quiet" align="right">
+        {row.line}
+      </TableCell>
+      <TableCell className="code">{row.key}</TableCell>
+      <TableCell className={row.status === 'refused' ? 'late' : row.status === 'same' ? 'quiet' : 'strong'}>{row.status}</TableCell>
+      <TableCell>
         {row.reasons.map((reason) => (
           <span key={reason} className="late">
             {reason}{' '}
           </span>
         ))}
         {row.changes.map((change) => (
-          <span key={change.field} style={{ marginRight: 14 }}>
+          <Box component="span" key={change.field} sx={{ marginRight: 14 }}>
             {change.field} <span className="quiet">{change.was === '' ? 'nothing' : change.was}</span> → {change.is === '' ? 'nothing' : change.is}
-          </span>
+          </Box>
         ))}
-      </td>
-    </tr>
+      </TableCell>
+    </TableRow>
   );
 }

@@ -1,3 +1,4 @@
+import { Notice } from '../../kit/Notice';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { getImport } from '@larder/contract/exchange';
 import { count } from '../../kit/format';
@@ -7,10 +8,10 @@ export function ImportState({ job }: { job: ResponseOf<typeof getImport>['import
   return (
     <>
       {job.state === 'running' ? (
-        <div className="notice" role="status">
+        <Notice role="status">
           <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
           last
-        </div>
+        </Notice>
       ) : null}
     </>
   );

@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { HandedRow } from '@larder/contract/handover';
 import { money, shortDay } from '../../kit/format';
 import { Pager } from '../../kit/Pager';
@@ -11,37 +18,37 @@ export function Gone({ q, today, back, busy }: { q: string; today: string; back:
   const { data, error } = useHandedQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
   if (!data) return <Waiting error={error} />;
   return (
-    <section className="card" aria-label="Gone">
+    <Card aria-label="Gone">
       <h2>
         Gone<span>the last first</span>
       </h2>
       {data.rows.length === 0 ? <p className="pad quiet">Nothing has gone that fits.</p> : null}
-      <table className="compact">
-        <tbody>
+      <Table size="small">
+        <TableBody>
           {data.rows.map((row) => (
-            <tr key={row.id}>
-              <td>
+            <TableRow key={row.id}>
+              <TableCell>
                 <span className="code strong">{row.outsideNumber}</span> {row.text}
-                <small className="quiet" style={{ display: 'block' }}>
+                <Box component="small" className="quiet" sx={{ display: 'block' }}>
                   {gone(row, today)}
-                </small>
-              </td>
-              <td className="number">{money(row.amount)}</td>
-              <td className="number">
+                </Box>
+              </TableCell>
+              <TableCell align="right">{money(row.amount)}</TableCell>
+              <TableCell align="right">
                 {row.takenBackAt === null ? (
-                  <button type="button" className="button small" disabled={busy} aria-label={`Take ${row.outsideNumber} back`} onClick={() => back(row.id)}>
+                  <Button size="small" disabled={busy} aria-label={`Take ${row.outsideNumber} back`} onClick={() => back(row.id)}>
                     Take back
-                  </button>
+                  </Button>
                 ) : (
                   <span className="quiet">taken back</span>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       <Pager pages={pages} next={data.next} />
-    </section>
+    </Card>
   );
 }
 

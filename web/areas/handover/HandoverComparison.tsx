@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { count, money } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useCompareQuery } from './api';
@@ -13,7 +19,7 @@ export function Comparison() {
   ];
   const even = data.accounts.every(({ same }) => same) && odd.every(([, list]) => list.length === 0);
   return (
-    <section className="card" aria-label="Both sides" aria-live="polite">
+    <Card aria-label="Both sides" aria-live="polite">
       <h2>
         Both sides<span>{even ? `agree on ${count(data.documents, 'document')}` : 'differ'}</span>
       </h2>
@@ -24,26 +30,26 @@ export function Comparison() {
             {list.join(', ')} {words}.
           </p>
         ))}
-      <table className="compact">
-        <thead>
-          <tr>
-            <th>Their account</th>
-            <th className="number">Handed over</th>
-            <th className="number">There</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>Their account</TableCell>
+            <TableCell align="right">Handed over</TableCell>
+            <TableCell align="right">There</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {data.accounts.map((account) => (
-            <tr key={account.code}>
-              <td>
+            <TableRow key={account.code}>
+              <TableCell>
                 <span className="code quiet">{account.code}</span> {account.name}
-              </td>
-              <td className="number">{money(account.ours)}</td>
-              <td className={`number ${account.same ? '' : 'late'}`}>{money(account.theirs)}</td>
-            </tr>
+              </TableCell>
+              <TableCell align="right">{money(account.ours)}</TableCell>
+              <TableCell className={`number ${account.same ? '' : 'late'}`}>{money(account.theirs)}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,35 +1,42 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellChoice } from '../../kit/CellField';
 import type { Standing } from '@larder/contract/handover';
 import { count } from '../../kit/format';
 
 /** Our accounts, and to which of theirs each goes. */
 export function Mapping({ standing, map, busy }: { standing: Standing; map: (accountId: number, code: string) => void; busy: boolean }) {
   return (
-    <section className="card" aria-label="Accounts">
+    <Card aria-label="Accounts">
       <h2>
         Accounts<span>ours, and theirs</span>
       </h2>
       {standing.outside.length === 0 ? (
         <p className="pad quiet">Bring in the accounts of the accounting service first; then each of ours is mapped to one of them.</p>
       ) : null}
-      <table className="compact">
-        <tbody>
+      <Table size="small">
+        <TableBody>
           {standing.mapping.map((account) => (
-            <tr key={account.accountId}>
-              <td>
+            <TableRow key={account.accountId}>
+              <TableCell>
                 <span className="code quiet">{account.code}</span> {account.name}
                 {account.outsideCode === null && account.waiting > 0 ? (
-                  <small className="low" style={{ display: 'block' }}>
+                  <Box component="small" className="low" sx={{ display: 'block' }}>
                     {count(account.waiting, 'entry waits', 'entries wait')}
-                  </small>
+                  </Box>
                 ) : null}
                 {standing.outside.length > 0 ? (
-                  <select
-                    className="plain"
-                    style={{ width: '100%' }}
-                    aria-label={`Theirs for ${account.code} ${account.name}`}
+                  <CellChoice
+                    width="100%"
+                    label={`Theirs for ${account.code} ${account.name}`}
                     value={account.outsideCode ?? ''}
                     disabled={busy}
-                    onChange={(event) => map(account.accountId, event.target.value)}
+                    onChange={(typed) => map(account.accountId, typed)}
+                    tall
                   >
                     <option value="">not mapped</option>
                     {standing.outside.map(({ code, name }) => (
@@ -37,13 +44,13 @@ export function Mapping({ standing, map, busy }: { standing: Standing; map: (acc
                         {code} {name}
                       </option>
                     ))}
-                  </select>
+                  </CellChoice>
                 ) : null}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, PageHead, Side, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
@@ -42,17 +45,17 @@ export function HandoverPage() {
           disabled: busy || ready === 0,
         };
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Books</h1>
         <BookTabs />
-        <span className="side">
+        <Side>
           <FindField address={address} label="Find what has gone" placeholder="Their number, text, day" />
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       <Refused error={refused} />
-      <section className="card pad fields" aria-label="What waits" style={{ alignItems: 'end' }}>
-        <p style={{ margin: 0 }}>
+      <Card pad fields aria-label="What waits" sx={{ alignItems: 'end' }}>
+        <Box component="p" sx={{ margin: 0 }}>
           <b>{count(waiting, 'entry waits', 'entries wait')}</b>
           <br />
           <span className={waiting > ready ? 'low' : 'quiet'}>
@@ -62,26 +65,26 @@ export function HandoverPage() {
                 ? `${count(waiting - ready, 'of them is', 'of them are')} on accounts that are not mapped yet.`
                 : 'All of them can go.'}
           </span>
-        </p>
+        </Box>
         <DayField label="Only up to" lies="behind" value={through} today={me.company.today} onChange={setThrough} />
-      </section>
-      <div className="split even">
-        <div className="stack">
+      </Card>
+      <Split even>
+        <Stack>
           {comparing ? <Comparison /> : null}
           <Gone q={address.get('q')} today={me.company.today} back={(id) => void takeBack({ params: { id } })} busy={busy} />
-        </div>
+        </Stack>
         <Mapping standing={standing} map={map} busy={busy} />
-      </div>
+      </Split>
       <BottomBar hint="Each entry goes once; taken back, it may go again" next={next}>
-        <button type="button" className="button" aria-pressed={comparing} onClick={() => setComparing(!comparing)}>
+        <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>
           Compare both sides
-        </button>
+        </Button>
         {outside.length > 0 ? (
-          <button type="button" className="button" disabled={busy} onClick={() => void bringIn({})}>
+          <Button disabled={busy} onClick={() => void bringIn({})}>
             Bring in their accounts again
-          </button>
+          </Button>
         ) : null}
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

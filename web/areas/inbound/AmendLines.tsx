@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { DayField } from '../../kit/DayField';
 import { Field } from '../../kit/Field';
@@ -21,30 +27,30 @@ interface AmendLinesProps {
 /** The lines of an order as placed: what is called off of each, at which other price and for which other day it comes. */
 export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
   return (
-    <div className="card scroll">
-      <table aria-label="Lines as placed">
-        <thead>
-          <tr>
-            <th>Line</th>
-            <th>Item</th>
-            <th className="number">Still to come</th>
-            <th>Call off</th>
-            <th>Another price</th>
-            <th>Expected on another day</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card sheet component="div">
+      <Table aria-label="Lines as placed">
+        <TableHead>
+          <TableRow>
+            <TableCell>Line</TableCell>
+            <TableCell>Item</TableCell>
+            <TableCell align="right">Still to come</TableCell>
+            <TableCell>Call off</TableCell>
+            <TableCell>Another price</TableCell>
+            <TableCell>Expected on another day</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {order.lines.map((line, index) => (
-            <tr key={line.id}>
-              <td className="quiet">{line.position}</td>
-              <td>
+            <TableRow key={line.id}>
+              <TableCell className="quiet">{line.position}</TableCell>
+              <TableCell>
                 <span className="code">{line.sku}</span>
                 <span className="name">{line.name}</span>
-              </td>
-              <td className="number">
+              </TableCell>
+              <TableCell align="right">
                 {quantity(line.outstanding)} of {quantity(line.baseQuantity)}
-              </td>
-              <td style={{ width: 150 }}>
+              </TableCell>
+              <TableCell sx={{ width: 150 }}>
                 <Field
                   label={`Call off of ${line.sku}`}
                   hideLabel
@@ -53,8 +59,8 @@ export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
                   error={at(`lines.${index}.callOff`)}
                   disabled={Number(line.outstanding) === 0}
                 />
-              </td>
-              <td style={{ width: 120 }}>
+              </TableCell>
+              <TableCell sx={{ width: 120 }}>
                 <Field
                   label={`Another price of ${line.sku}`}
                   hideLabel
@@ -64,8 +70,8 @@ export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
                   error={at(`lines.${index}.price`)}
                   disabled={Number(line.outstanding) === 0}
                 />
-              </td>
-              <td style={{ width: 190 }}>
+              </TableCell>
+              <TableCell sx={{ width: 190 }}>
                 <DayField
                   label={`Expected day of ${line.sku}`}
                   hideLabel
@@ -74,11 +80,11 @@ export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
                   onChange={(day) => put({ days: { ...typed.days, [line.id]: day } })}
                   disabled={Number(line.outstanding) === 0}
                 />
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import { Card, PageHead, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
@@ -56,14 +58,14 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
     if (!(await amend({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
   };
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Change {order.number}</h1>
         <span className="quiet">{order.supplier}; what changes is kept with the order</span>
-      </div>
+      </PageHead>
       <Refused error={refused} />
       <Clashes of={{ kind: 'purchase order', id: order.id }} writing={writing} names={names} />
-      <section className="card pad fields" aria-label="Order">
+      <Card pad fields aria-label="Order">
         <DayField label="Expected" value={expectedOn} today={today} onChange={(day) => put({ expectedOn: day })} error={at('expectedOn')} />
         <DayField
           label="Ordered on"
@@ -75,13 +77,13 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
         />
         <Field label="Currency of what is still to come" value={currency} onChange={(text) => put({ currency: text.toUpperCase() })} error={at('currency')} />
         {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={(text) => put({ rate: text })} error={at('rate')} />}
-      </section>
+      </Card>
       <AmendLines order={order} today={today} typed={typed} put={(part) => setTyped((was) => ({ ...was, ...part }))} at={at} />
-      <h2 className="quiet" style={{ margin: 0 }}>
+      <Box component="h2" className="quiet" sx={{ margin: 0 }}>
         Lines added
-      </h2>
+      </Box>
       <LineSheet lines={added} change={setAdded} way="buys" problem={addedProblem} />
       <BottomBar hint="Nothing is sent to the supplier by itself" next={{ label: `Change ${order.number}`, run: () => void save(), disabled: busy }} />
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,9 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import { Card } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import { type Tally, type TallyLine } from '@larder/core/inbound/tally';
 import type { DeskLine } from '@larder/contract/receiving';
 import { DeliveryDue, DeliveryLine } from './DeliveryLine';
@@ -22,26 +28,26 @@ export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps
   const takeAll = () =>
     put(lines.map((line) => ({ lineId: line.lineId, put: { quantity: line.outstanding, binId: tally.lines[line.lineId]?.binId ?? line.binId } })));
   return (
-    <section className="card" aria-label={`${first.orderNumber} ${first.supplier}`}>
-      <h2 style={{ display: 'flex', alignItems: 'center', gap: 10 }}>
-        <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-          <input type="checkbox" checked={held} onChange={hold} aria-label={`Hold to ${first.orderNumber}`} />
+    <Card aria-label={`${first.orderNumber} ${first.supplier}`}>
+      <Box component="h2" sx={{ display: 'flex', alignItems: 'center', gap: 10 }}>
+        <Box component="label" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+          <CellCheck checked={held} onChange={hold} label={`Hold to ${first.orderNumber}`} />
           {first.orderNumber} {first.supplier}
-        </label>
-        <span style={{ margin: 0 }}>
+        </Box>
+        <Box component="span" sx={{ margin: 0 }}>
           <DeliveryDue line={first} today={today} />
-        </span>
-        <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
+        </Box>
+        <Button size="small" sx={{ marginLeft: 'auto' }} onClick={takeAll} aria-label={`Take all of ${first.orderNumber}`}>
           Take all
-        </button>
-      </h2>
-      <table className="floor">
-        <tbody>
+        </Button>
+      </Box>
+      <Table className="floor">
+        <TableBody>
           {lines.map((line) => (
             <DeliveryLine key={line.lineId} line={line} at={tally.lines[line.lineId]} put={(part) => put([{ lineId: line.lineId, put: part }])} />
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,10 @@
+import { Choices } from '../../kit/layout';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { CellChoice, CellField } from '../../kit/CellField';
+import { Check } from '../../kit/Check';
 import { counted, type TallyLine } from '@larder/core/inbound/tally';
 import type { DeskLine } from '@larder/contract/receiving';
 import { due, quantity } from '../../kit/format';
@@ -29,89 +36,69 @@ export function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine 
   const { apart } = lotsApart(given, counted({ quantity: at?.damaged ?? '', binId: null }));
   return (
     <>
-      <tr aria-selected={some}>
-        <td>
+      <TableRow aria-selected={some}>
+        <TableCell>
           <span className="code">{line.sku}</span>
           <span className="name">{line.name}</span>
           {line.waiting.length > 0 ? <small className="low">{waitingWords(line)}</small> : null}
           {line.others.map(({ person, quantity: many }) => (
-            <small key={person} className="quiet" style={{ display: 'block' }}>
+            <Box component="small" key={person} className="quiet" sx={{ display: 'block' }}>
               {person} has counted {quantity(many)} just now
-            </small>
+            </Box>
           ))}
-        </td>
-        <td className="number">
-          <button
-            type="button"
-            className="button small"
-            aria-label={`Take all ${quantity(line.outstanding)} of ${of}`}
-            onClick={() => put({ quantity: line.outstanding, binId })}
-          >
+        </TableCell>
+        <TableCell align="right">
+          <Button size="small" aria-label={`Take all ${quantity(line.outstanding)} of ${of}`} onClick={() => put({ quantity: line.outstanding, binId })}>
             of {quantity(line.outstanding)}
-          </button>{' '}
-          <input
-            className="plain number"
-            style={{ width: 84, height: 32 }}
-            inputMode="decimal"
-            aria-label={`Quantity of ${of}`}
-            value={at?.quantity ?? ''}
-            onChange={(event) => put({ quantity: event.target.value.slice(0, 20), binId })}
-          />
-        </td>
-        <td className="under" style={{ width: 150 }}>
+          </Button>{' '}
+          <CellField number label={`Quantity of ${of}`} value={at?.quantity ?? ''} onChange={(typed) => put({ quantity: typed.slice(0, 20), binId })} />
+        </TableCell>
+        <TableCell className="under" sx={{ width: 150 }}>
           {line.stocked ? (
-            <select
-              className="plain"
-              style={{ width: '100%', height: 32 }}
-              aria-label={`Bin for ${of}`}
-              value={binId ?? ''}
-              onChange={(event) => put({ binId: Number(event.target.value) })}
-            >
+            <CellChoice width="100%" label={`Bin for ${of}`} value={binId ?? ''} onChange={(typed) => put({ binId: Number(typed) })}>
               {(bins?.rows ?? []).map((bin) => (
                 <option key={bin.id} value={bin.id}>
                   {bin.code}
                 </option>
               ))}
-            </select>
+            </CellChoice>
           ) : (
             <span className="quiet">not kept in stock</span>
           )}
-        </td>
-      </tr>
+        </TableCell>
+      </TableRow>
       {some ? (
-        <tr>
-          <td colSpan={3} className="under">
-            <div className="choices">
+        <TableRow>
+          <TableCell colSpan={3} className="under">
+            <Choices>
               {line.stocked && (bins?.rows ?? []).some(({ sellable }) => !sellable) ? (
                 <label>
                   Damaged{' '}
-                  <input
-                    className="plain number"
-                    style={{ width: 64, height: 28 }}
-                    inputMode="decimal"
-                    aria-label={`Damaged of ${of}`}
+                  <CellField
+                    number
+                    width={64}
+                    label={`Damaged of ${of}`}
                     value={at?.damaged ?? ''}
-                    onChange={(event) => put({ damaged: event.target.value.slice(0, 20) })}
+                    onChange={(typed) => put({ damaged: typed.slice(0, 20) })}
                   />{' '}
                   to quarantine
                   {apart.length > 0 ? <span className="code"> {apart.map(({ code }) => code).join(', ')}</span> : null}
                 </label>
               ) : null}
               {line.waiting.length > 0 ? (
-                <label>
-                  <input type="checkbox" checked={at?.toBench ?? false} onChange={(event) => put({ toBench: event.target.checked })} /> Straight to the bench
-                </label>
+                <Check label="Straight to the bench" checked={at?.toBench ?? false} onChange={(checked) => put({ toBench: checked })} />
               ) : null}
               {here.lt(line.outstanding) ? (
-                <label>
-                  <input type="checkbox" checked={at?.noMore ?? false} onChange={(event) => put({ noMore: event.target.checked })} /> The other{' '}
-                  {quantity(here.minus(line.outstanding).neg().toFixed())} will not come
-                </label>
+                <Check
+                  label={<>The other {quantity(here.minus(line.outstanding).neg().toFixed())} will not come</>}
+                  checked={at?.noMore ?? false}
+                  onChange={(checked) => put({ noMore: checked })}
+                />
               ) : null}
-            </div>
+            </Choices>
             <LotFields item={line} wanted={at?.quantity ?? ''} lots={at?.lots ?? []} change={(lots) => put({ lots })} />
-          </td>
-        </tr>
+          </TableCell>
+        </TableRow>
       ) : null}
     </>
   );

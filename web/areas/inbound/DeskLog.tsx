@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Log } from '../../kit/layout';
 import { changeWords, type Aside, type Tally } from '@larder/core/inbound/tally';
 import type { ReactNode } from 'react';
 import { quantity } from '../../kit/format';
@@ -20,7 +23,7 @@ const shownScans = 30;
 export function DeskLog({ tally, refused, drop, takeBack, canTake, take, wentBack }: DeskLogProps) {
   return (
     <>
-      <Log
+      <Listed
         title="Not counted"
         beside="the server did not take it"
         rows={refused.map(({ change, why }) => ({ key: change.key, said: changeWords(change), why }))}
@@ -30,39 +33,39 @@ export function DeskLog({ tally, refused, drop, takeBack, canTake, take, wentBac
             <span>
               {said}: <span className="late">{why}</span>
             </span>
-            <button type="button" className="button small" onClick={() => drop(key)}>
+            <Button size="small" onClick={() => drop(key)}>
               Drop it
-            </button>
+            </Button>
           </>
         )}
-      </Log>
-      <Log title="Scanned" beside="the last one first" rows={tally.scans.slice(0, shownScans)}>
+      </Listed>
+      <Listed title="Scanned" beside="the last one first" rows={tally.scans.slice(0, shownScans)}>
         {({ key, said }, index) => (
           <>
             {said}
             {index === 0 ? (
-              <button type="button" className="button small" onClick={() => takeBack(key)}>
+              <Button size="small" onClick={() => takeBack(key)}>
                 Take the scan back
-              </button>
+              </Button>
             ) : null}
           </>
         )}
-      </Log>
-      <Log title="Put aside" beside="came, and is not taken yet" rows={tally.aside}>
+      </Listed>
+      <Listed title="Put aside" beside="came, and is not taken yet" rows={tally.aside}>
         {(aside) => (
           <>
             {quantity(aside.quantity)} × {aside.sku}
-            <span style={{ display: 'flex', gap: 6 }}>
-              <button type="button" className="button small" disabled={!canTake(aside)} onClick={() => take(aside)}>
+            <Box component="span" sx={{ display: 'flex', gap: 6 }}>
+              <Button size="small" disabled={!canTake(aside)} onClick={() => take(aside)}>
                 Take as extra
-              </button>
-              <button type="button" className="button small" onClick={() => wentBack(aside)}>
+              </Button>
+              <Button size="small" onClick={() => wentBack(aside)}>
                 It went back
-              </button>
-            </span>
+              </Button>
+            </Box>
           </>
         )}
-      </Log>
+      </Listed>
     </>
   );
 }
@@ -74,19 +77,19 @@ interface LogProps<T> {
   children: (row: T, index: number) => ReactNode;
 }
 
-function Log<T extends { key: string }>({ title, beside, rows, children }: LogProps<T>) {
+function Listed<T extends { key: string }>({ title, beside, rows, children }: LogProps<T>) {
   if (rows.length === 0) return null;
   return (
-    <section className="card" aria-label={title}>
+    <Card aria-label={title}>
       <h2>
         {title}
         <span>{beside}</span>
       </h2>
-      <ol className="plain log">
+      <Log>
         {rows.map((row, index) => (
           <li key={row.key}>{children(row, index)}</li>
         ))}
-      </ol>
-    </section>
+      </Log>
+    </Card>
   );
 }

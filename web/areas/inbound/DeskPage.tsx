@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Asking } from '../../kit/Asking';
@@ -40,19 +42,19 @@ export function DeskPage() {
   const { shown, others } = useDrawn(desk, chosen);
   if (!desk.isReady || today === undefined) return <Waiting error={desk.error} />;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Receiving desk</h1>
           <span className="quiet">
             {chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.size, 'open order')}: scan, or type quantities`}
           </span>
           {chosen.length > 0 ? (
-            <button type="button" className="button small" onClick={() => setSearch({})}>
+            <Button size="small" onClick={() => setSearch({})}>
               Show all orders
-            </button>
+            </Button>
           ) : null}
-        </div>
+        </PageHead>
         {said ? (
           <DeskSaid
             said={said}
@@ -89,18 +91,22 @@ export function DeskPage() {
           />
         ))}
         <OtherDeliveries orders={others} today={today} held={chosen.length > 0} hold={hold} />
-        {orders.size === 0 ? <p className="card state">Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.</p> : null}
-      </div>
+        {orders.size === 0 ? (
+          <Card state component="p">
+            Nothing is on order here. Place a purchase order under Inbound and it will wait on this desk.
+          </Card>
+        ) : null}
+      </Stack>
       <DeskSide desk={desk} today={today} />
       <BottomBar
         hint={desk.unsent > 0 ? `${count(desk.unsent, 'change')} not sent yet; kept on this machine` : 'Each scan counts one; 12 and a code counts twelve'}
         next={{ label: `Receive ${count(desk.received, 'line')}`, run: () => void desk.post(), disabled: desk.received === 0 || desk.isPosting }}
       >
-        <button type="button" className="button" disabled={desk.received === 0} onClick={desk.startOver}>
+        <Button disabled={desk.received === 0} onClick={desk.startOver}>
           Start over
-        </button>
+        </Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }
 

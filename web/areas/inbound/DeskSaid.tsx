@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 
@@ -28,14 +29,14 @@ export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
       {said.text}
       {said.waits ? <b> {said.waits}.</b> : null}
       {said.came ? (
-        <Link className="button small" to={`/labels?items=${said.came.join(',')}`}>
+        <Button component={Link} size="small" to={`/labels?items=${said.came.join(',')}`}>
           Labels for what came in
-        </Link>
+        </Button>
       ) : null}
       {unknown ? (
-        <Link className="button small" to="/inbound/unordered">
+        <Button component={Link} size="small" to="/inbound/unordered">
           Receive it without an order
-        </Link>
+        </Button>
       ) : null}
       {unknown ? <Step run={() => teach(unknown)}>Teach it to an item</Step> : null}
       {extra ? (
@@ -49,7 +50,7 @@ export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
 }
 
 const Step = ({ run, children }: { run: () => void; children: ReactNode }) => (
-  <button type="button" className="button small" onClick={run}>
+  <Button size="small" onClick={run}>
     {children}
-  </button>
+  </Button>
 );

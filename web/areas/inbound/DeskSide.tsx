@@ -1,3 +1,4 @@
+import { Card, Stack } from '../../kit/layout';
 import { DayField } from '../../kit/DayField';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
@@ -9,8 +10,8 @@ import type { Desk } from './useDesk';
 export function DeskSide({ desk, today }: { desk: Desk; today: string }) {
   const { tally, change } = desk;
   return (
-    <div className="stack">
-      <section className="card pad fields">
+    <Stack>
+      <Card pad fields>
         <Field
           label="Packing note"
           value={tally.packingNote}
@@ -25,7 +26,7 @@ export function DeskSide({ desk, today }: { desk: Desk; today: string }) {
           onChange={(cameOn) => change({ what: 'head', packingNote: tally.packingNote, cameOn })}
           error={problemOf(desk.unforeseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
         />
-      </section>
+      </Card>
       <DeskLog
         tally={tally}
         refused={desk.notTaken}
@@ -47,6 +48,6 @@ export function DeskSide({ desk, today }: { desk: Desk; today: string }) {
         error={desk.asking ? undefined : desk.unforeseen}
         idle="Nothing is counted yet. Scan a code, or type a quantity beside a line."
       />
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,10 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Stack, State } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
@@ -23,9 +30,9 @@ export function DirectPage() {
   if (!data || !me) return <Waiting error={error} />;
   if (data.shipsTo === null)
     return (
-      <p className="state">
+      <State>
         {data.number} comes to {data.site}: <Link to={`/inbound/desk?order=${data.id}`}>receive it at the receiving desk</Link>.
-      </p>
+      </State>
     );
   return <Sheet key={data.id} order={data} today={me.company.today} />;
 }
@@ -52,16 +59,16 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
     if (!(await record({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
   };
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>What {order.shipsTo} got</h1>
         <Link className="code" to={`/inbound/orders/${order.id}`}>
           {order.number}
         </Link>
         <span className="quiet">straight from {order.supplier}; it never was our stock, and its cost goes to cost of sales</span>
-      </div>
+      </PageHead>
       <Refused error={refused} />
-      <section className="card pad fields" aria-label="Delivery">
+      <Card pad fields aria-label="Delivery">
         <DayField
           label="Delivered on"
           lies="behind"
@@ -71,28 +78,28 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
           error={at('effectiveOn') ?? foreseen.at('effectiveOn')}
         />
         <Field label="Packing note" value={note} onChange={setNote} error={at('note')} />
-      </section>
-      <div className="card scroll">
-        <table aria-label="Lines delivered" className="floor">
-          <thead>
-            <tr>
-              <th>Item</th>
-              <th className="number">Still to come</th>
-              <th>Delivered</th>
-            </tr>
-          </thead>
-          <tbody>
+      </Card>
+      <Card sheet component="div">
+        <Table aria-label="Lines delivered" className="floor">
+          <TableHead>
+            <TableRow>
+              <TableCell>Item</TableCell>
+              <TableCell align="right">Still to come</TableCell>
+              <TableCell>Delivered</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {open.map((line) => {
               const index = going.indexOf(line);
               const field = index < 0 ? '' : `lines.${index}`;
               return (
-                <tr key={line.id}>
-                  <td>
+                <TableRow key={line.id}>
+                  <TableCell>
                     <span className="code">{line.sku}</span>
                     <span className="name">{line.name}</span>
-                  </td>
-                  <td className="number">{quantity(line.outstanding)}</td>
-                  <td>
+                  </TableCell>
+                  <TableCell align="right">{quantity(line.outstanding)}</TableCell>
+                  <TableCell>
                     <Field
                       label={`Delivered of ${line.sku}`}
                       hideLabel
@@ -108,18 +115,16 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
                         change={(entered) => setLots({ ...lots, [line.id]: entered })}
                       />
                     ) : null}
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               );
             })}
-          </tbody>
-        </table>
-      </div>
+          </TableBody>
+        </Table>
+      </Card>
       <BottomBar next={{ label: `Record ${count(going.length, 'line')}`, run: () => void save(), disabled: busy || going.length === 0 }}>
-        <button type="button" className="button" onClick={() => setTyped(Object.fromEntries(open.map((line) => [line.id, line.outstanding])))}>
-          All of it was delivered
-        </button>
+        <Button onClick={() => setTyped(Object.fromEntries(open.map((line) => [line.id, line.outstanding])))}>All of it was delivered</Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

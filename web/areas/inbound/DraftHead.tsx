@@ -1,3 +1,4 @@
+import { Card } from '../../kit/layout';
 import { PartyPicker } from '../../shared/PartyPicker';
 import { useReferenceQuery } from '../../shared/reference';
 import { DayField } from '../../kit/DayField';
@@ -20,7 +21,7 @@ interface DraftHeadProps {
 export function DraftHead({ form, put, expectedOn, isNew, today, currency, at }: DraftHeadProps) {
   const { data: reference } = useReferenceQuery({});
   return (
-    <section className="card pad fields" aria-label="Order">
+    <Card pad fields aria-label="Order">
       <PartyPicker
         as="supplier"
         label="Supplier"
@@ -62,6 +63,6 @@ export function DraftHead({ form, put, expectedOn, isNew, today, currency, at }:
         <Field label={`${currency} for one ${form.currency}`} value={form.rate} onChange={(rate) => put({ rate })} error={at('rate')} />
       )}
       <Field label="Note" value={form.note} onChange={(note) => put({ note })} error={at('note')} />
-    </section>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { PageHead, Stack } from '../../kit/layout';
 import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
 import type { PurchaseOrder } from '@larder/contract/inbound';
@@ -66,11 +68,11 @@ export function DraftOrder({ order, like, today, currency, sites }: DraftProps) 
   const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
   const place = () => draft.decide((saved) => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } }));
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>{order ? order.number : 'New purchase order'}</h1>
         <span className="quiet">draft: nothing is on order yet</span>
-      </div>
+      </PageHead>
       <Refused error={refused} />
       {order ? <Clashes of={{ kind: 'purchase order', id: order.id }} writing={writing} names={names} /> : null}
       <DraftHead form={form} put={put} expectedOn={expectedOn} isNew={!order} today={today} currency={currency} at={at} />
@@ -105,10 +107,10 @@ export function DraftOrder({ order, like, today, currency, sites }: DraftProps) 
           disabled: busy || lines.length === 0,
         }}
       >
-        <button type="button" className="button" disabled={busy} onClick={() => void draft.keep()}>
+        <Button disabled={busy} onClick={() => void draft.keep()}>
           Save draft
-        </button>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import { decimal } from '@larder/core/decimal';
 import { readNumber } from '@larder/core/number';
 import { advice } from '@larder/core/inbound/terms';
@@ -20,9 +22,9 @@ export function LineTerms({ today, ...props }: LineTermsProps) {
     <>
       <Said {...props} />
       {line.expectedOn === undefined ? (
-        <button type="button" className="button small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ expectedOn: null })}>
+        <Button size="small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ expectedOn: null })}>
           Another day
-        </button>
+        </Button>
       ) : (
         <DayField label={`Day of ${line.sku}`} hideLabel value={line.expectedOn} today={today} onChange={(expectedOn) => take({ expectedOn })} />
       )}
@@ -37,28 +39,28 @@ function Said({ line, terms, take }: Omit<LineTermsProps, 'today'>) {
   const agreed = agreedPrice(line, terms);
   const inUnit = (many: string) => decimal(many).div(line.factor).toDecimalPlaces(4).toFixed();
   return (
-    <small style={{ whiteSpace: 'normal', display: 'block', maxWidth: 230 }}>
+    <Box component="small" sx={{ whiteSpace: 'normal', display: 'block', maxWidth: 230 }}>
       {terms.code ? <span className="code quiet">{terms.code} </span> : null}
       {terms.breaks.length > 0 ? (
         <span className="quiet">{terms.breaks.map(({ from, price: each }) => `from ${quantity(from)} at ${price(each)}`).join(', ')}</span>
       ) : null}
       {said ? (
-        <span style={{ display: 'block' }}>
+        <Box component="span" sx={{ display: 'block' }}>
           <span className="low">{said.sentence}</span>{' '}
-          <button type="button" className="button small" onClick={() => take({ quantity: inUnit(said.take) })}>
+          <Button size="small" onClick={() => take({ quantity: inUnit(said.take) })}>
             Take {quantity(inUnit(said.take))}
-          </button>
-        </span>
+          </Button>
+        </Box>
       ) : null}
       {line.ownPrice && agreed !== null && !decimal(agreed).eq(decimalOr(line.price, agreed)) ? (
-        <span style={{ display: 'block' }}>
+        <Box component="span" sx={{ display: 'block' }}>
           <span className="low">Agreed is {agreed}.</span>{' '}
-          <button type="button" className="button small" onClick={() => take({ ownPrice: false, price: agreed })}>
+          <Button size="small" onClick={() => take({ ownPrice: false, price: agreed })}>
             Take it
-          </button>
-        </span>
+          </Button>
+        </Box>
       ) : null}
-    </small>
+    </Box>
   );
 }
 

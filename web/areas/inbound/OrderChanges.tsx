@@ -1,3 +1,4 @@
+import { Card, Log } from '../../kit/layout';
 import { isDay } from '@larder/core/day';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { shortDay } from '../../kit/format';
@@ -6,11 +7,11 @@ import { shortDay } from '../../kit/format';
 export function OrderChanges({ changes, today }: { changes: PurchaseOrder['changes']; today: string }) {
   if (changes.length === 0) return null;
   return (
-    <section className="card" aria-label="Changes">
+    <Card aria-label="Changes">
       <h2>
         Changes<span>the last first</span>
       </h2>
-      <ol className="plain log">
+      <Log>
         {changes.map((change, index) => (
           <li key={`${change.at} ${index}`}>
             <span>
@@ -22,8 +23,8 @@ export function OrderChanges({ changes, today }: { changes: PurchaseOrder['chang
             </small>
           </li>
         ))}
-      </ol>
-    </section>
+      </Log>
+    </Card>
   );
 }
 

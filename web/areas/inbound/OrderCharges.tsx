@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { Choice, Field } from '../../kit/Field';
 import { useReferenceQuery } from '../../shared/reference';
 
@@ -20,11 +22,11 @@ export function OrderCharges({ charges, change, at }: OrderChargesProps) {
   const put = (index: number, part: Partial<DraftCharge>) => change(charges.map((charge, here) => (here === index ? { ...charge, ...part } : charge)));
   const taxes = (reference?.taxes ?? []).map(({ id, name, rate }) => ({ value: String(id), label: `${name}, ${rate} %` }));
   return (
-    <section className="card" aria-label="Charges">
+    <Card aria-label="Charges">
       {charges.length > 0 ? (
-        <div className="pad stack">
+        <Stack pad>
           {charges.map((charge, index) => (
-            <div key={index} className="fields" style={{ alignItems: 'end' }}>
+            <Fields key={index} sx={{ alignItems: 'end' }}>
               <Field
                 label="Charge for"
                 value={charge.label}
@@ -42,24 +44,18 @@ export function OrderCharges({ charges, change, at }: OrderChargesProps) {
                 error={at(`charges.${index}.taxCodeId`)}
               />
               <span>
-                <button type="button" className="button" onClick={() => change(charges.filter((_, here) => here !== index))}>
-                  Take the charge out
-                </button>
+                <Button onClick={() => change(charges.filter((_, here) => here !== index))}>Take the charge out</Button>
               </span>
-            </div>
+            </Fields>
           ))}
-        </div>
+        </Stack>
       ) : null}
       <p className="pad">
-        <button
-          type="button"
-          className="button small"
-          onClick={() => change([...charges, { label: '', amount: '', taxCodeId: reference?.taxes[0]?.id ?? null }])}
-        >
+        <Button size="small" onClick={() => change([...charges, { label: '', amount: '', taxCodeId: reference?.taxes[0]?.id ?? null }])}>
           Add a charge
-        </button>{' '}
+        </Button>{' '}
         <span className="quiet">{charges.length === 0 ? 'carriage, packing, tooling: whatever the supplier asks beside the goods' : ''}</span>
       </p>
-    </section>
+    </Card>
   );
 }

@@ -1,9 +1,10 @@
+import { Sums } from '../../kit/layout';
 import { amount as inCurrency } from '../../kit/format';
 
 /** What an order comes to, sum by sum; the last one is all of them together. */
 export function OrderSums({ sums, currency }: { sums: readonly (readonly [string, string])[]; currency: string }) {
   return (
-    <dl className="sums">
+    <Sums>
       {sums.map(([name, amount], index) => (
         <div key={`${name} ${index}`} className={index === sums.length - 1 ? 'strong' : ''}>
           <dt>{name}</dt>
@@ -13,6 +14,6 @@ export function OrderSums({ sums, currency }: { sums: readonly (readonly [string
           </dd>
         </div>
       ))}
-    </dl>
+    </Sums>
   );
 }

@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, State } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import { memo } from 'react';
 import type { DeskLine } from '@larder/contract/receiving';
 import { count } from '../../kit/format';
@@ -19,32 +26,30 @@ const mostListed = 200;
 export const OtherDeliveries = memo(function OtherDeliveries({ orders, today, held, hold }: OtherDeliveriesProps) {
   if (orders.length === 0) return null;
   return (
-    <section className="card" aria-label="Other open orders">
+    <Card aria-label="Other open orders">
       <h2>
         {count(orders.length, 'other open order')}
         <span>{held ? 'left untouched; tick one to hold to it too' : 'due later; a scan finds them, and a tick holds to them'}</span>
       </h2>
-      <table className="floor">
-        <tbody>
+      <Table className="floor">
+        <TableBody>
           {orders.slice(0, mostListed).map(({ line: first, begun }) => (
-            <tr key={first.orderId}>
-              <td>
-                <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-                  <input type="checkbox" checked={false} onChange={() => hold(first.orderId)} aria-label={`Hold to ${first.orderNumber}`} />
+            <TableRow key={first.orderId}>
+              <TableCell>
+                <Box component="label" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+                  <CellCheck checked={false} onChange={() => hold(first.orderId)} label={`Hold to ${first.orderNumber}`} />
                   {first.orderNumber} {first.supplier}
-                </label>
-              </td>
-              <td className="quiet">
+                </Box>
+              </TableCell>
+              <TableCell className="quiet">
                 <DeliveryDue line={first} today={today} />
                 {begun ? <b className="low"> counted in part; that waits</b> : null}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-      {orders.length > mostListed ? (
-        <p className="state">{orders.length - mostListed} more, due later still; open one under Inbound and receive it from there.</p>
-      ) : null}
-    </section>
+        </TableBody>
+      </Table>
+      {orders.length > mostListed ? <State>{orders.length - mostListed} more, due later still; open one under Inbound and receive it from there.</State> : null}
+    </Card>
   );
 });

@@ -1,70 +1,81 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { amount, price, quantity, shortDay } from '../../kit/format';
 
 /** The lines of an order that was placed: what has come of each, and what is still to come. */
 export function PlacedLines({ order, today }: { order: PurchaseOrder; today: string }) {
   return (
-    <div className="card">
-      <table aria-label="Lines">
-        <thead>
-          <tr>
-            <th className="wide-only">Line</th>
-            <th>Item</th>
-            <th className="wide-only">Their code</th>
-            <th className="number">Ordered</th>
-            <th className="number">{order.shipsTo === null ? 'Received' : 'Delivered'}</th>
-            <th className="number">Still to come</th>
-            <th className="number wide-only">Price</th>
-            <th className="number wide-only">Amount</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Lines">
+        <TableHead>
+          <TableRow>
+            <TableCell className="wide-only">Line</TableCell>
+            <TableCell>Item</TableCell>
+            <TableCell className="wide-only">Their code</TableCell>
+            <TableCell align="right">Ordered</TableCell>
+            <TableCell align="right">{order.shipsTo === null ? 'Received' : 'Delivered'}</TableCell>
+            <TableCell align="right">Still to come</TableCell>
+            <TableCell className="wide-only" align="right">
+              Price
+            </TableCell>
+            <TableCell className="wide-only" align="right">
+              Amount
+            </TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {order.lines.map((line) => (
-            <tr key={line.id}>
-              <td className="quiet wide-only">{line.position}</td>
-              <td>
+            <TableRow key={line.id}>
+              <TableCell className="quiet wide-only">{line.position}</TableCell>
+              <TableCell>
                 <span className="code">{line.sku}</span>
                 <span className="name">{line.name}</span>
-              </td>
-              <td className="code quiet wide-only">{line.supplierCode}</td>
-              <td className="number">
+              </TableCell>
+              <TableCell className="code quiet wide-only">{line.supplierCode}</TableCell>
+              <TableCell align="right">
                 {quantity(line.baseQuantity)}
                 {line.quantity === line.baseQuantity ? null : (
-                  <small className="quiet" style={{ display: 'block' }}>
+                  <Box component="small" className="quiet" sx={{ display: 'block' }}>
                     {quantity(line.quantity)} {line.unit}
-                  </small>
+                  </Box>
                 )}
                 {Number(line.cancelled) > 0 ? (
-                  <small className="low" style={{ display: 'block' }}>
+                  <Box component="small" className="low" sx={{ display: 'block' }}>
                     {quantity(line.cancelled)} called off
-                  </small>
+                  </Box>
                 ) : null}
-              </td>
-              <td className="number">{quantity(line.received, true)}</td>
-              <td className="number strong">
+              </TableCell>
+              <TableCell align="right">{quantity(line.received, true)}</TableCell>
+              <TableCell className="strong" align="right">
                 {quantity(line.outstanding, true)}
                 {line.expectedOn !== null && Number(line.outstanding) > 0 ? (
-                  <small className="quiet" style={{ display: 'block' }}>
+                  <Box component="small" className="quiet" sx={{ display: 'block' }}>
                     {shortDay(line.expectedOn, today)}
-                  </small>
+                  </Box>
                 ) : null}
-              </td>
-              <td className="number wide-only">
+              </TableCell>
+              <TableCell className="wide-only" align="right">
                 {price(line.price)}
                 {line.pricePer === '1' ? null : <small className="quiet name">for {quantity(line.pricePer)}</small>}
-              </td>
-              <td className="number wide-only">
+              </TableCell>
+              <TableCell className="wide-only" align="right">
                 {amount(line.amount)}
                 {line.currency === order.currency && line.rate === order.rate ? null : (
                   <small className="quiet name">
                     {line.currency} at {line.rate}
                   </small>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

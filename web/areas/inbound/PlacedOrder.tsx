@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, PageHead, Side, Split, Stack } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
@@ -19,22 +22,20 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
   const [decide, { error, isLoading }] = useDecidePurchaseMutation();
   const end = (decision: 'cancel' | 'close') => void decide({ params: { id: order.id }, body: { decision, version: order.version } });
   return (
-    <div className="split">
+    <Split>
       <div>
-        <div className="head">
+        <PageHead>
           <h1>{order.number}</h1>
-          <Link to={`/inbound/suppliers/${order.supplierId}`} style={{ fontSize: 16 }}>
+          <Box component={Link} to={`/inbound/suppliers/${order.supplierId}`} sx={{ fontSize: 16 }}>
             {order.supplier}
-          </Link>
+          </Box>
           <span className="quiet">
             {order.shipsTo === null ? `to ${order.site}` : `straight to ${order.shipsTo}`}
             {order.orderedOn === null ? '' : `, ordered on ${shortDay(order.orderedOn, today)}`}
             {order.rate === '1' ? '' : `, in ${order.currency} at ${order.rate}`}
           </span>
-          <span className="side">
-            {order.open ? <span className={order.late ? 'late' : ''}>due {dueDay(order.expectedOn, today)}</span> : <span>{order.state}</span>}
-          </span>
-        </div>
+          <Side>{order.open ? <span className={order.late ? 'late' : ''}>due {dueDay(order.expectedOn, today)}</span> : <span>{order.state}</span>}</Side>
+        </PageHead>
         <StageTrack stages={order.stages} />
         <Refused error={error} />
         <PlacedLines order={order} today={today} />
@@ -49,56 +50,56 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
         />
         {order.note ? <p className="quiet">{order.note}</p> : null}
       </div>
-      <div className="stack">
+      <Stack>
         <Movements movements={order.movements} />
         <OrderChanges changes={order.changes} today={today} />
         {order.movements.length === 0 ? (
-          <p className="card pad quiet">
+          <Card className="quiet" pad component="p">
             {order.shipsTo === null ? 'Nothing has been received on this order yet.' : `Nothing has been delivered to ${order.shipsTo} yet.`}
-          </p>
+          </Card>
         ) : null}
-      </div>
+      </Stack>
       <BottomBar next={order.open ? nextStep(order, (address) => void navigate(address)) : undefined}>
         {mayBill && Number(order.received) > 0 ? (
-          <Link className="button" to={`/books/bills/new?party=${order.supplierId}&name=${encodeURIComponent(order.supplier)}&order=${order.id}`}>
+          <Button component={Link} to={`/books/bills/new?party=${order.supplierId}&name=${encodeURIComponent(order.supplier)}&order=${order.id}`}>
             Enter its bill
-          </Link>
+          </Button>
         ) : null}
         {mayBill && Number(order.received) > 0 && order.shipsTo === null ? (
-          <Link className="button" to={`/books/landed?q=${order.number}&receipts=${receiptsOf(order).join(',')}`}>
+          <Button component={Link} to={`/books/landed?q=${order.number}&receipts=${receiptsOf(order).join(',')}`}>
             Landed cost
-          </Link>
+          </Button>
         ) : null}
         {Number(order.received) > 0 && order.shipsTo === null ? (
-          <Link className="button" to={`/inbound/orders/${order.id}/return`}>
+          <Button component={Link} to={`/inbound/orders/${order.id}/return`}>
             Return goods
-          </Link>
+          </Button>
         ) : null}
         {mayOrder ? (
-          <Link className="button" to={`/inbound/orders/${order.id}/send`}>
+          <Button component={Link} to={`/inbound/orders/${order.id}/send`}>
             Send
-          </Link>
+          </Button>
         ) : null}
-        <Link className="button" to={`/inbound/orders/new?copy=${order.id}`}>
+        <Button component={Link} to={`/inbound/orders/new?copy=${order.id}`}>
           Copy
-        </Link>
+        </Button>
         {order.open ? (
-          <Link className="button" to={`/inbound/orders/${order.id}/change`}>
+          <Button component={Link} to={`/inbound/orders/${order.id}/change`}>
             Change
-          </Link>
+          </Button>
         ) : null}
         {order.open && Number(order.received) > 0 ? (
-          <button type="button" className="button" disabled={isLoading} onClick={() => end('close')}>
+          <Button disabled={isLoading} onClick={() => end('close')}>
             Close short
-          </button>
+          </Button>
         ) : null}
         {order.open && Number(order.received) === 0 ? (
-          <button type="button" className="button" disabled={isLoading} onClick={() => end('cancel')}>
+          <Button disabled={isLoading} onClick={() => end('cancel')}>
             Cancel {order.number}
-          </button>
+          </Button>
         ) : null}
       </BottomBar>
-    </div>
+    </Split>
   );
 }
 

@@ -1,3 +1,9 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../shared/site';
@@ -60,12 +66,12 @@ export function PurchasesPage() {
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (
         <>
-          <Link className="button" to="/inbound/unordered">
+          <Button component={Link} to="/inbound/unordered">
             Without an order
-          </Link>
-          <Link className="button" to="/inbound/orders/new">
+          </Button>
+          <Button component={Link} to="/inbound/orders/new">
             New order
-          </Link>
+          </Button>
         </>
       )}
     />
@@ -87,7 +93,7 @@ function PurchasePeek({ id }: { id: number }) {
   const { data, error } = usePurchaseQuery({ params: { id } });
   if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
-    <aside className="card" aria-label={`About ${data.number}`}>
+    <Card component="aside" aria-label={`About ${data.number}`}>
       <h2>
         {data.number} {data.supplier}
         <span>{data.state}</span>
@@ -95,21 +101,21 @@ function PurchasePeek({ id }: { id: number }) {
       <div className="pad">
         <StageTrack stages={data.stages.slice(-1)} />
       </div>
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {data.lines.map((line) => (
-            <tr key={line.id}>
-              <td>
+            <TableRow key={line.id}>
+              <TableCell>
                 <span className="code">{line.sku}</span>
                 <span className="name">{line.name}</span>
-              </td>
-              <td className="number">
+              </TableCell>
+              <TableCell align="right">
                 {quantity(line.received)} of {quantity(line.baseQuantity)}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </aside>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,8 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Stack } from '../../kit/layout';
 import { Link, Navigate, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { quantity, shortDay } from '../../kit/format';
@@ -21,36 +26,38 @@ export function ReturnFromPage() {
   const [only, ...others] = data.rows;
   if (only && others.length === 0) return <Navigate to={address(only.orderId)} replace />;
   return (
-    <div className="stack" style={{ maxWidth: 760 }}>
-      <div className="head" style={{ margin: 0 }}>
+    <Stack sx={{ maxWidth: 760 }}>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Return to supplier</h1>
         <span className="quiet">
           <span className="code">{item.sku}</span> {item.name}: on which order did it come?
         </span>
-      </div>
+      </PageHead>
       {data.rows.length === 0 ? (
-        <p className="card state">It came on no order that is known, so there is nobody to send it back to. A correction takes it out of stock.</p>
+        <Card state component="p">
+          It came on no order that is known, so there is nobody to send it back to. A correction takes it out of stock.
+        </Card>
       ) : (
-        <div className="card">
-          <table aria-label="Orders it came on" className="floor">
-            <tbody>
+        <Card component="div">
+          <Table aria-label="Orders it came on" className="floor">
+            <TableBody>
               {data.rows.map((row) => (
-                <tr key={row.orderId}>
-                  <td>
+                <TableRow key={row.orderId}>
+                  <TableCell>
                     <Link className="code strong" to={address(row.orderId)}>
                       {row.number}
                     </Link>
-                  </td>
-                  <td>{row.supplier}</td>
-                  <td className="quiet">{shortDay(row.day, me.company.today)}</td>
-                  <td className="number">{quantity(row.received)} came</td>
-                </tr>
+                  </TableCell>
+                  <TableCell>{row.supplier}</TableCell>
+                  <TableCell className="quiet">{shortDay(row.day, me.company.today)}</TableCell>
+                  <TableCell align="right">{quantity(row.received)} came</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </div>
+            </TableBody>
+          </Table>
+        </Card>
       )}
       <BottomBar hint="The newest first" />
-    </div>
+    </Stack>
   );
 }

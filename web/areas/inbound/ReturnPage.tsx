@@ -1,3 +1,4 @@
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { decimal, least } from '@larder/core/decimal';
@@ -61,14 +62,14 @@ export function ReturnPage() {
     if (!(await send({ body })).error) void navigate(`/inbound/orders/${orderId}`);
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Return to {data.supplier}</h1>
           <Link className="code" to={`/inbound/orders/${orderId}`}>
             {data.number}
           </Link>
-        </div>
+        </PageHead>
         {asking ? (
           <Asking
             question={asking.title}
@@ -80,9 +81,9 @@ export function ReturnPage() {
         ) : (
           <Refused error={refused} />
         )}
-        <section className="card pad" aria-label="Why">
+        <Card pad aria-label="Why">
           <Field label="Why it goes back" value={note} onChange={setNote} error={at('note')} placeholder="cracked, wrong colour…" />
-        </section>
+        </Card>
         <ReturnPlaces
           places={places}
           typed={typed}
@@ -92,7 +93,7 @@ export function ReturnPage() {
             return index < 0 || asking ? undefined : (at(`lines.${index}`) ?? foreseen.at(`lines.${index}`));
           }}
         />
-      </div>
+      </Stack>
       <EffectPanel
         title="What this will change"
         effects={asked.lines.length > 0 ? currentData?.effects : undefined}
@@ -103,6 +104,6 @@ export function ReturnPage() {
         hint={then === null ? undefined : then === 'replaced' ? 'The order waits for these goods again' : 'The order does not wait for these goods any more'}
         next={{ label: `Send back ${count(going.length, 'line')}`, run: () => void post(), disabled: busy || going.length === 0 || note.trim() === '' }}
       />
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,10 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, State } from '../../kit/layout';
+import { CellField } from '../../kit/CellField';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { returnable } from '@larder/contract/receiving';
 import { quantity } from '../../kit/format';
@@ -20,48 +27,49 @@ interface ReturnPlacesProps {
 /** Where goods of an order lie, and how many of them go back. */
 export function ReturnPlaces({ places, typed, type, faultOf }: ReturnPlacesProps) {
   return (
-    <div className="card scroll">
-      <table aria-label="What can go back" className="floor">
-        <thead>
-          <tr>
-            <th>Goods</th>
-            <th>Lies in</th>
-            <th className="number">There</th>
-            <th className="number">Goes back</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card sheet component="div">
+      <Table aria-label="What can go back" className="floor">
+        <TableHead>
+          <TableRow>
+            <TableCell>Goods</TableCell>
+            <TableCell>Lies in</TableCell>
+            <TableCell align="right">There</TableCell>
+            <TableCell align="right">Goes back</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {places.map(({ row, place, key }) => {
             const fault = faultOf(key);
             return (
-              <tr key={key}>
-                <td>
+              <TableRow key={key}>
+                <TableCell>
                   <span className="code">{row.sku}</span>
                   <span className="name">{row.name}</span>
-                </td>
-                <td>
+                </TableCell>
+                <TableCell>
                   <span className="code">{place.bin}</span>
                   {place.sellable ? null : <small className="late"> quarantine</small>}
                   {place.lot ? <small className="quiet name">{place.lot}</small> : null}
-                </td>
-                <td className="number quiet">{quantity(place.quantity)}</td>
-                <td className="number">
-                  <input
-                    className="plain number"
-                    style={{ width: 84 }}
-                    inputMode="decimal"
-                    aria-label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
+                </TableCell>
+                <TableCell className="quiet" align="right">
+                  {quantity(place.quantity)}
+                </TableCell>
+                <TableCell align="right">
+                  <CellField
+                    number
+                    label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
                     value={typed[key] ?? ''}
-                    onChange={(event) => type(key, event.target.value)}
+                    onChange={(typed) => type(key, typed)}
+                    tall
                   />
                   {fault ? <small className="late cellerror">{fault}</small> : null}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             );
           })}
-        </tbody>
-      </table>
-      {places.length === 0 ? <p className="state">Nothing of this order lies in a bin here any more.</p> : null}
-    </div>
+        </TableBody>
+      </Table>
+      {places.length === 0 ? <State>Nothing of this order lies in a bin here any more.</State> : null}
+    </Card>
   );
 }

@@ -1,3 +1,9 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, FactList, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { breaksText } from '@larder/core/inbound/terms';
@@ -28,34 +34,34 @@ export function SupplierPage() {
   const { today, currency } = me.company;
   const item = data.items[chosen];
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>{data.name}</h1>
           <span className="quiet">{data.email}</span>
-        </div>
+        </PageHead>
         {changing ? <SupplierTerms supplier={data} done={() => setChanging(false)} /> : <Figures supplier={data} currency={currency} />}
-        <section className="card" aria-label="On order">
+        <Card aria-label="On order">
           <h2>
             On order<span>{data.orders.length === 0 ? 'nothing' : count(data.orders.length, 'open order')}</span>
           </h2>
-          <table>
-            <tbody>
+          <Table>
+            <TableBody>
               {data.orders.map((order) => (
-                <tr key={order.id}>
-                  <td>
+                <TableRow key={order.id}>
+                  <TableCell>
                     <Link to={`/inbound/orders/${order.id}`} className="code strong">
                       {order.number}
                     </Link>
-                  </td>
-                  <td className="quiet">to {order.site}</td>
-                  <td className={order.late ? 'late' : ''}>{due(order.expectedOn, today)}</td>
-                  <td className="number">{quantity(order.outstanding)} still to come</td>
-                </tr>
+                  </TableCell>
+                  <TableCell className="quiet">to {order.site}</TableCell>
+                  <TableCell className={order.late ? 'late' : ''}>{due(order.expectedOn, today)}</TableCell>
+                  <TableCell align="right">{quantity(order.outstanding)} still to come</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </section>
+            </TableBody>
+          </Table>
+        </Card>
         <ListTable
           label="What we buy here"
           columns={[
@@ -74,9 +80,9 @@ export function SupplierPage() {
           open={({ itemId }) => void navigate(`/items/${itemId}`)}
           empty="No item names this supplier yet. Give it on the item's own page."
         />
-      </div>
+      </Stack>
       {item ? (
-        <section className="card" aria-label={`Prices of ${item.sku}`}>
+        <Card aria-label={`Prices of ${item.sku}`}>
           <h2>
             {item.sku}
             <span>what one {item.unit} was ordered at</span>
@@ -84,17 +90,15 @@ export function SupplierPage() {
           <div className="pad">
             <PriceSteps today={today} prices={item.prices} />
           </div>
-        </section>
+        </Card>
       ) : null}
       <BottomBar hint="Arrow keys move through what we buy here">
-        <button type="button" className="button" onClick={() => setChanging(true)}>
-          Change terms
-        </button>
-        <Link className="button" to={`/books/bills/new?party=${data.id}&name=${encodeURIComponent(data.name)}`}>
+        <Button onClick={() => setChanging(true)}>Change terms</Button>
+        <Button component={Link} to={`/books/bills/new?party=${data.id}&name=${encodeURIComponent(data.name)}`}>
           Enter a bill
-        </Link>
+        </Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }
 
@@ -114,14 +118,16 @@ function Figures({ supplier, currency }: { supplier: Supplier; currency: string 
     ...(supplier.owed === null || supplier.overdue === null ? [] : [owed(supplier.owed, supplier.overdue, currency)]),
   ];
   return (
-    <dl className="card pad facts">
-      {facts.map(([name, value, more]) => (
-        <div key={name}>
-          <dt className="quiet">{name}</dt>
-          <dd className="strong">{value}</dd>
-          <dd className={more?.endsWith('of it late') && !more.startsWith('none') ? 'late' : 'quiet'}>{more}</dd>
-        </div>
-      ))}
-    </dl>
+    <Card pad>
+      <FactList>
+        {facts.map(([name, value, more]) => (
+          <div key={name}>
+            <dt className="quiet">{name}</dt>
+            <dd className="strong">{value}</dd>
+            <dd className={more?.endsWith('of it late') && !more.startsWith('none') ? 'late' : 'quiet'}>{more}</dd>
+          </div>
+        ))}
+      </FactList>
+    </Card>
   );
 }

@@ -1,8 +1,10 @@
+import Button from '@mui/material/Button';
+import { Card, Fields } from '../../kit/layout';
 import { useState } from 'react';
 import type { getSupplier } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field, TextField } from '../../kit/Field';
+import { Choice, Field, LongField } from '../../kit/Field';
 import { Refused } from '../../kit/states';
 import { useEditPartyMutation, useReferenceQuery } from '../../shared/reference';
 
@@ -20,9 +22,9 @@ export function SupplierTerms({ supplier, done }: { supplier: ResponseOf<typeof 
     if (!(await edit({ params: { id }, body })).error) done();
   };
   return (
-    <section className="card pad stack" aria-label="Terms">
+    <Card pad stack aria-label="Terms">
       <Refused error={refused} />
-      <div className="fields">
+      <Fields>
         <Field label="Name" value={form.name} onChange={(value) => put({ name: value })} error={at('name')} autoFocus />
         <Field label="Mail address" value={form.email} onChange={(value) => put({ email: value })} error={at('email')} />
         <Field label="Days to deliver" value={form.leadDays} onChange={(leadDays) => put({ leadDays })} error={at('leadDays')} />
@@ -34,16 +36,14 @@ export function SupplierTerms({ supplier, done }: { supplier: ResponseOf<typeof 
           options={(reference?.taxes ?? []).map((tax) => ({ value: String(tax.id), label: `${tax.name}, ${tax.rate} %` }))}
           error={at('taxCodeId')}
         />
-      </div>
-      <TextField label="Address" rows={3} value={form.address} onChange={(value) => put({ address: value })} error={at('address')} />
+      </Fields>
+      <LongField label="Address" rows={3} value={form.address} onChange={(value) => put({ address: value })} error={at('address')} />
       <span>
-        <button type="button" className="button" disabled={busy} onClick={() => void save()}>
+        <Button disabled={busy} onClick={() => void save()}>
           Keep the terms
-        </button>{' '}
-        <button type="button" className="button" onClick={done}>
-          Leave them
-        </button>
+        </Button>{' '}
+        <Button onClick={done}>Leave them</Button>
       </span>
-    </section>
+    </Card>
   );
 }

@@ -1,3 +1,4 @@
+import { Card } from '../../kit/layout';
 import { useSite } from '../../shared/site';
 import { DayField } from '../../kit/DayField';
 import { Choice, Field } from '../../kit/Field';
@@ -25,7 +26,7 @@ export function UnorderedHead({ form, put, at }: UnorderedHeadProps) {
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: { siteId } });
   return (
-    <section className="card pad fields" aria-label="Receipt">
+    <Card pad fields aria-label="Receipt">
       <Choice
         label="Into bin"
         value={String(form.binId ?? '')}
@@ -54,6 +55,6 @@ export function UnorderedHead({ form, put, at }: UnorderedHeadProps) {
           error={at('effectiveOn')}
         />
       ) : null}
-    </section>
+    </Card>
   );
 }

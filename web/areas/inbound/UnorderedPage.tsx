@@ -1,3 +1,5 @@
+import { PageHead, Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import type { UnorderedReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../shared/site';
@@ -55,17 +57,13 @@ export function UnorderedPage() {
   };
   const asking = foreseen.problem?.asks.some((ask) => !agreed.includes(ask)) ? foreseen.problem : null;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Receive without an order</h1>
           <span className="quiet">goods that turn up, a shop purchase, equipment</span>
-        </div>
-        {done ? (
-          <p className="notice done" role="status">
-            {done}
-          </p>
-        ) : null}
+        </PageHead>
+        {done ? <Notice kind="done">{done}</Notice> : null}
         {asking ? (
           <Asking question={asking.title} answers={[{ label: 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) }]} />
         ) : (
@@ -83,7 +81,7 @@ export function UnorderedPage() {
           }}
           errorAt={(field) => at(field) ?? foreseen.at(field)}
         />
-      </div>
+      </Stack>
       <EffectPanel
         title="What this will change"
         effects={shown ? currentData?.effects : undefined}
@@ -98,6 +96,6 @@ export function UnorderedPage() {
           disabled: busy || ready.length === 0 || asked.lines.length !== ready.length,
         }}
       />
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { spreadWays, type SpreadBy } from '@larder/core/costing/landed';
 import type { LandedLine } from '@larder/contract/landed';
 import { Choice, Field } from '../../kit/Field';
@@ -6,6 +8,14 @@ import { chargeFaults, emptyCharge, type ChargeDraft } from './sheetDraft';
 import { MeasureItems } from './MeasureItems';
 
 const wayNames: Record<SpreadBy, string> = { value: 'by value', quantity: 'by quantity', weight: 'by weight', volume: 'by volume', typed: 'by parts I type' };
+
+/** A charge in one row where there is room for it; what takes it off stands beside its fields, not their labels. */
+const beside = {
+  gridTemplateColumns: '1.6fr 1fr 76px 96px 1.2fr 1.7fr 84px',
+  alignItems: 'start',
+  '& > :last-child': { marginTop: 24 },
+  '@media (max-width: 900px)': { gridTemplateColumns: '1fr 1fr' },
+};
 
 interface ChargeCardsProps {
   charges: readonly ChargeDraft[];
@@ -21,10 +31,10 @@ interface ChargeCardsProps {
 /** Each charge: what for, how much, spread by what, and who will bill it. */
 export function ChargeCards({ charges, change, setCharges, currency, without, faultOf, locked }: ChargeCardsProps) {
   return (
-    <section className="card pad stack" aria-label="Charges">
+    <Card pad stack aria-label="Charges">
       {charges.map((charge, index) => (
-        <div key={charge.id ?? `new ${index}`} role="group" aria-label={`Charge ${index + 1}`} className="stack" style={{ gap: 6 }}>
-          <div className="fields charge">
+        <Stack key={charge.id ?? `new ${index}`} role="group" aria-label={`Charge ${index + 1}`} sx={{ gap: 6 }}>
+          <Fields sx={beside}>
             <Field
               label="Charge"
               value={charge.name}
@@ -65,27 +75,26 @@ export function ChargeCards({ charges, change, setCharges, currency, without, fa
             {charge.billed ? (
               <span className="quiet">billed</span>
             ) : (
-              <button
-                type="button"
-                className="button small"
+              <Button
+                size="small"
                 disabled={locked || charges.length === 1}
                 aria-label={`Take charge ${index + 1} off`}
                 onClick={() => setCharges(charges.filter((_, one) => one !== index))}
               >
                 Take off
-              </button>
+              </Button>
             )}
-          </div>
+          </Fields>
           {charge.by === 'weight' || charge.by === 'volume' ? <MeasureItems what={charge.by} lines={without[index] ?? []} /> : null}
-        </div>
+        </Stack>
       ))}
       {locked ? null : (
         <span>
-          <button type="button" className="button small" onClick={() => setCharges([...charges, emptyCharge(currency)])}>
+          <Button size="small" onClick={() => setCharges([...charges, emptyCharge(currency)])}>
             Add a charge
-          </button>
+          </Button>
         </span>
       )}
-    </section>
+    </Card>
   );
 }

@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Side, Stack } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { decimal, sum } from '@larder/core/decimal';
@@ -21,22 +27,24 @@ export function ClearingPage() {
   const rows = data.rows.filter(({ id }) => chosen.includes(id));
   const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Books</h1>
         <BookTabs />
-        <span className="side">
+        <Side>
           <b>{money(data.balance)}</b> <span className="quiet">on landed cost clearing, the same as the open entries</span>
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       {data.rows.length === 0 ? (
-        <p className="card state">Nothing is open: every charge that was estimated has been billed, and the account stands at zero.</p>
+        <Card state component="p">
+          Nothing is open: every charge that was estimated has been billed, and the account stands at zero.
+        </Card>
       ) : null}
       {sheets.map((sheetId) => {
         const group = data.rows.filter((row) => row.sheetId === sheetId);
         const [first] = group;
         return (
-          <section key={sheetId} className="card" aria-label={first?.sheet}>
+          <Card key={sheetId} aria-label={first?.sheet}>
             <h2>
               <Link className="code" to={`/books/landed/${sheetId}`}>
                 {first?.sheet}
@@ -44,28 +52,29 @@ export function ClearingPage() {
               {first?.deliveries}
               <span>since {first ? shortDay(first.since, me?.company.today ?? '') : ''}</span>
             </h2>
-            <table aria-label={`Open charges of ${first?.sheet ?? ''}`}>
-              <tbody>
+            <Table aria-label={`Open charges of ${first?.sheet ?? ''}`}>
+              <TableBody>
                 {group.map((row) => (
-                  <tr key={row.id}>
-                    <td style={{ width: 36 }}>
-                      <input
-                        type="checkbox"
-                        aria-label={`Choose ${row.name} of ${row.sheet}`}
-                        checked={chosen.includes(row.id)}
-                        onChange={() => toggle(row.id)}
-                      />
-                    </td>
-                    <td>{row.name}</td>
-                    <td className="quiet">{row.party ?? 'not known yet who bills'}</td>
-                    <td className="number quiet wide-only">estimated {money(row.estimate)}</td>
-                    <td className="number quiet wide-only">{Number(row.cleared) === 0 ? '' : `billed ${money(row.cleared)}`}</td>
-                    <td className="number strong">{money(row.open)}</td>
-                  </tr>
+                  <TableRow key={row.id}>
+                    <TableCell sx={{ width: 36 }}>
+                      <CellCheck label={`Choose ${row.name} of ${row.sheet}`} checked={chosen.includes(row.id)} onChange={() => toggle(row.id)} />
+                    </TableCell>
+                    <TableCell>{row.name}</TableCell>
+                    <TableCell className="quiet">{row.party ?? 'not known yet who bills'}</TableCell>
+                    <TableCell className="quiet wide-only" align="right">
+                      estimated {money(row.estimate)}
+                    </TableCell>
+                    <TableCell className="quiet wide-only" align="right">
+                      {Number(row.cleared) === 0 ? '' : `billed ${money(row.cleared)}`}
+                    </TableCell>
+                    <TableCell className="strong" align="right">
+                      {money(row.open)}
+                    </TableCell>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
-          </section>
+              </TableBody>
+            </Table>
+          </Card>
         );
       })}
       <BottomBar
@@ -76,6 +85,6 @@ export function ClearingPage() {
         }
         next={{ label: 'Enter the bill for these', run: () => void navigate(`/books/bills/new?charges=${chosen.join(',')}`), disabled: rows.length === 0 }}
       />
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,8 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Side, Split, Stack, State } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress } from '../../kit/address';
@@ -31,23 +36,23 @@ export function LandedPage() {
   const toggle = (id: number) => setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id]);
   if (!receipts || !sheets) return <Waiting error={error} />;
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Books</h1>
         <BookTabs />
-        <span className="side">
+        <Side>
           <FindField address={address} label="Find receipts and worksheets" placeholder="Supplier, order, day" />
-        </span>
-      </div>
-      <div className="split">
+        </Side>
+      </PageHead>
+      <Split>
         <ReceiptChoice rows={receipts.rows} chosen={chosen} toggle={toggle} today={today} />
-        <section className="card" aria-label="Worksheets">
+        <Card aria-label="Worksheets">
           <h2>Worksheets</h2>
-          <table aria-label="Worksheets">
-            <tbody>
+          <Table aria-label="Worksheets">
+            <TableBody>
               {sheets.rows.map((row) => (
-                <tr key={row.id}>
-                  <td>
+                <TableRow key={row.id}>
+                  <TableCell>
                     <Link className="code strong" to={`/books/landed/${row.id}`}>
                       {row.number}
                     </Link>
@@ -55,18 +60,18 @@ export function LandedPage() {
                     <small className="quiet name">
                       {row.charges} on {row.deliveries}
                     </small>
-                  </td>
-                  <td className="number">
+                  </TableCell>
+                  <TableCell align="right">
                     {money(row.estimate)}
                     <small className="quiet name">{Number(row.open) === 0 ? 'cleared' : `${money(row.open)} open`}</small>
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-          {sheets.rows.length === 0 ? <p className="state">No worksheet yet.</p> : null}
-        </section>
-      </div>
+            </TableBody>
+          </Table>
+          {sheets.rows.length === 0 ? <State>No worksheet yet.</State> : null}
+        </Card>
+      </Split>
       <BottomBar
         hint={chosen.length > 0 ? `${count(chosen.length, 'receipt')} chosen` : 'Choose one or several receipts'}
         next={{
@@ -75,6 +80,6 @@ export function LandedPage() {
           disabled: chosen.length === 0,
         }}
       />
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,7 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { CellField } from '../../kit/CellField';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import type { LandedLine } from '@larder/contract/landed';
 import { Refused } from '../../kit/states';
@@ -15,34 +19,35 @@ export function MeasureItems({ what, lines }: { what: 'weight' | 'volume'; lines
     return void keep({ body: what === 'weight' ? { itemId, weightKg: text } : { itemId, sizeCm: [length, width, height] } });
   };
   return (
-    <div className="notice stack" style={{ gap: 6 }}>
+    <Notice role="note">
       <span>{what === 'weight' ? 'What does one weigh?' : 'How large is one?'} It is kept on the item.</span>
       <Refused error={error} />
       {items.map(({ itemId, sku, name, unit }) => (
-        <form
+        <Box
+          component="form"
           key={itemId}
-          style={{ display: 'flex', gap: 8, alignItems: 'center' }}
+          sx={{ display: 'flex', gap: 8, alignItems: 'center' }}
           onSubmit={(event) => {
             event.preventDefault();
             save(itemId);
           }}
         >
-          <span style={{ flex: 1 }}>
+          <Box component="span" sx={{ flex: 1 }}>
             <span className="code">{sku}</span> {name}, {unit}
-          </span>
-          <input
-            className="plain"
-            style={{ width: 160 }}
-            aria-label={`${what === 'weight' ? 'Weight' : 'Size'} of ${sku}`}
+          </Box>
+          <CellField
+            width={160}
+            label={`${what === 'weight' ? 'Weight' : 'Size'} of ${sku}`}
             placeholder={what === 'weight' ? 'kg' : 'cm x cm x cm'}
             value={typed[itemId] ?? ''}
-            onChange={(event) => setTyped({ ...typed, [itemId]: event.target.value })}
+            onChange={(text) => setTyped({ ...typed, [itemId]: text })}
+            tall
           />
-          <button type="submit" className="button small" disabled={isLoading}>
+          <Button type="submit" size="small" disabled={isLoading}>
             Keep
-          </button>
-        </form>
+          </Button>
+        </Box>
       ))}
-    </div>
+    </Notice>
   );
 }

@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, State } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { receipts } from '@larder/contract/landed';
 import { Link } from 'react-router';
@@ -13,41 +19,42 @@ interface ReceiptChoiceProps {
 /** Receipts, to choose those that one freight or duty falls on. */
 export function ReceiptChoice({ rows, chosen, toggle, today }: ReceiptChoiceProps) {
   return (
-    <section className="card" aria-label="Receipts">
+    <Card aria-label="Receipts">
       <h2>
         Receipts<span>choose those one freight or duty falls on</span>
       </h2>
-      <table aria-label="Receipts">
-        <tbody>
+      <Table aria-label="Receipts">
+        <TableBody>
           {rows.map((row) => (
-            <tr key={row.movementId}>
-              <td style={{ width: 36 }}>
-                <input
-                  type="checkbox"
-                  aria-label={`Choose the receipt of ${row.orders || row.supplier}, ${row.day}`}
+            <TableRow key={row.movementId}>
+              <TableCell sx={{ width: 36 }}>
+                <CellCheck
+                  label={`Choose the receipt of ${row.orders || row.supplier}, ${row.day}`}
                   checked={chosen.includes(row.movementId)}
                   onChange={() => toggle(row.movementId)}
                 />
-              </td>
-              <td>{shortDay(row.day, today)}</td>
-              <td>
+              </TableCell>
+              <TableCell>{shortDay(row.day, today)}</TableCell>
+              <TableCell>
                 {row.supplier} <span className="code quiet">{row.orders}</span>
                 <small className="quiet name">{row.note}</small>
-              </td>
-              <td className="number quiet">{count(row.lines, 'line')}</td>
-              <td className="number">{money(row.value)}</td>
-              <td>
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {count(row.lines, 'line')}
+              </TableCell>
+              <TableCell align="right">{money(row.value)}</TableCell>
+              <TableCell>
                 {row.sheets.map(({ id, number }) => (
                   <Link key={id} className="code" to={`/books/landed/${id}`}>
                     {number}{' '}
                   </Link>
                 ))}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-      {rows.length === 0 ? <p className="state">Nothing has been received that fits.</p> : null}
-    </section>
+        </TableBody>
+      </Table>
+      {rows.length === 0 ? <State>Nothing has been received that fits.</State> : null}
+    </Card>
   );
 }

@@ -1,3 +1,13 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableFooter from '@mui/material/TableFooter';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellCheck } from '../../kit/Check';
+import { CellField } from '../../kit/CellField';
 import type { LandedLine } from '@larder/contract/landed';
 import { money, price, quantity } from '../../kit/format';
 import type { ChargeDraft, WorkedSheet } from './sheetDraft';
@@ -15,82 +25,89 @@ const goods = ({ sku, lot }: LandedLine): string => (lot === null ? sku : `${sku
 /** The lines with ordered, billed and landed unit cost, and what of each charge falls on them. */
 export function SheetTable({ worked, charges, change, locked }: SheetTableProps) {
   return (
-    <section className="card scroll" aria-label="Lines">
-      <table aria-label="Landed lines">
-        <thead>
-          <tr>
-            <th>Goods</th>
-            <th className="number">Quantity</th>
-            <th className="number">Ordered at</th>
-            <th className="number">Billed at</th>
+    <Card sheet aria-label="Lines">
+      <Table aria-label="Landed lines">
+        <TableHead>
+          <TableRow>
+            <TableCell>Goods</TableCell>
+            <TableCell align="right">Quantity</TableCell>
+            <TableCell align="right">Ordered at</TableCell>
+            <TableCell align="right">Billed at</TableCell>
             {charges.map((charge, index) => (
-              <th key={index} className="number">
+              <TableCell key={index} align="right">
                 {charge.name || `Charge ${index + 1}`}
-              </th>
+              </TableCell>
             ))}
-            <th className="number">Landed at</th>
-          </tr>
-        </thead>
-        <tbody>
+            <TableCell align="right">Landed at</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {worked.lines.map(({ line, ordered, billed, shares, landed }) => (
-            <tr key={line.lineId}>
-              <td>
+            <TableRow key={line.lineId}>
+              <TableCell>
                 <span className="code">{goods(line)}</span>
                 <span className="name">{line.name}</span>
                 {Number(line.here) < 1 ? <small className="quiet name">{quantity((Number(line.here) * 100).toFixed(0))}% still here</small> : null}
-              </td>
-              <td className="number">{quantity(line.quantity)}</td>
-              <td className="number quiet">{price(ordered.toFixed(6))}</td>
-              <td className="number quiet">{price(billed.toFixed(6))}</td>
+              </TableCell>
+              <TableCell align="right">{quantity(line.quantity)}</TableCell>
+              <TableCell className="quiet" align="right">
+                {price(ordered.toFixed(6))}
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {price(billed.toFixed(6))}
+              </TableCell>
               {charges.map((charge, index) => {
                 const out = charge.leftOut.includes(line.lineId);
                 const leave = () => change(index, { leftOut: out ? charge.leftOut.filter((id) => id !== line.lineId) : [...charge.leftOut, line.lineId] });
                 return (
-                  <td key={index} className="number">
-                    <label style={{ whiteSpace: 'nowrap' }}>
+                  <TableCell key={index} align="right">
+                    <Box component="label" sx={{ whiteSpace: 'nowrap' }}>
                       {charge.by === 'typed' ? (
-                        <input
-                          className="plain number"
-                          style={{ width: 60, height: 28 }}
-                          aria-label={`Part of ${charge.name || 'the charge'} on ${goods(line)}`}
+                        <CellField
+                          number
+                          width={60}
+                          label={`Part of ${charge.name || 'the charge'} on ${goods(line)}`}
                           value={charge.typed[line.lineId] ?? ''}
                           disabled={locked || charge.billed}
-                          onChange={(event) => change(index, { typed: { ...charge.typed, [line.lineId]: event.target.value } })}
+                          onChange={(typed) => change(index, { typed: { ...charge.typed, [line.lineId]: typed } })}
                         />
                       ) : null}{' '}
                       {shares[index] === null || shares[index] === undefined ? '' : money(shares[index].toFixed(2))}{' '}
-                      <input
-                        type="checkbox"
-                        aria-label={`${charge.name || 'The charge'} falls on ${goods(line)}`}
+                      <CellCheck
+                        label={`${charge.name || 'The charge'} falls on ${goods(line)}`}
                         checked={!out}
                         disabled={locked || charge.billed}
                         onChange={leave}
                       />
-                    </label>
-                  </td>
+                    </Box>
+                  </TableCell>
                 );
               })}
-              <td className="number strong">{price(landed.toFixed(6))}</td>
-            </tr>
+              <TableCell className="strong" align="right">
+                {price(landed.toFixed(6))}
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-        <tfoot>
-          <tr>
-            <th colSpan={2} scope="row">
+        </TableBody>
+        <TableFooter>
+          <TableRow>
+            <TableCell component="th" colSpan={2} scope="row">
               In all
-            </th>
-            <td className="number quiet" colSpan={2}>
+            </TableCell>
+            <TableCell className="quiet" align="right" colSpan={2}>
               {money(worked.goods.toFixed(2))}
-            </td>
+            </TableCell>
             {worked.estimates.map((estimate, index) => (
-              <td key={index} className="number">
+              <TableCell key={index} align="right">
                 {money(estimate.toFixed(2))}
-              </td>
+              </TableCell>
             ))}
-            <td className="number strong">{money(worked.total.toFixed(2))}</td>
-          </tr>
-        </tfoot>
-      </table>
-    </section>
+            <TableCell className="strong" align="right">
+              {money(worked.total.toFixed(2))}
+            </TableCell>
+          </TableRow>
+        </TableFooter>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,8 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { WorkedSheet } from './sheetDraft';
 import type { LandedLine } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
@@ -16,10 +21,10 @@ export function SheetTotals({ lines, charges, worked }: SheetTotalsProps) {
   const ofSupplier = sum(worked.estimates.filter((_, index) => suppliers.includes(charges[index]?.party?.name ?? '')));
   const ofOthers = sum(worked.estimates).minus(ofSupplier);
   return (
-    <section className="card" aria-label="Totals">
+    <Card aria-label="Totals">
       <h2>Totals</h2>
-      <table className="compact" style={{ margin: '8px 0' }}>
-        <tbody>
+      <Table size="small" sx={{ margin: '8px 0' }}>
+        <TableBody>
           {(
             [
               ['The supplier bills for goods', worked.goods],
@@ -28,13 +33,13 @@ export function SheetTotals({ lines, charges, worked }: SheetTotalsProps) {
               ['Landed', worked.total],
             ] as const
           ).map(([name, amount]) => (
-            <tr key={name}>
-              <td>{name}</td>
-              <td className="number">{money(amount.toFixed(2))}</td>
-            </tr>
+            <TableRow key={name}>
+              <TableCell>{name}</TableCell>
+              <TableCell align="right">{money(amount.toFixed(2))}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

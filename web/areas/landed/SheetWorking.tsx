@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { PageHead, Side, Split, Stack } from '../../kit/layout';
 import { useNavigate } from 'react-router';
 import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
@@ -68,12 +70,12 @@ export function Working({
     })?.sentence;
   const change = (index: number, part: Partial<ChargeDraft>) => setCharges(charges.map((charge, one) => (one === index ? { ...charge, ...part } : charge)));
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>{sheet ? sheet.number : 'Landed cost'}</h1>
         <span className="quiet">{[...new Set(lines.map(({ supplier, orderNumber }) => `${supplier}${orderNumber ? ` ${orderNumber}` : ''}`))].join(', ')}</span>
-        {sheet?.undone ? <span className="side late">undone</span> : null}
-      </div>
+        {sheet?.undone ? <Side className="late">undone</Side> : null}
+      </PageHead>
       <Refused error={refused} />
       {sheet ? <Clashes of={{ kind: 'worksheet', id: sheet.id }} writing={writing} names={{ charges: 'the same charges' }} /> : null}
       <ChargeCards
@@ -86,7 +88,7 @@ export function Working({
         locked={sheet?.undone ?? false}
       />
       <SheetTable worked={worked} charges={charges} change={change} locked={sheet?.undone ?? false} />
-      <div className="split even">
+      <Split even>
         <SheetTotals lines={lines} charges={charges} worked={worked} />
         <BookEffectPanel
           title={sheet ? 'What changing it will do' : 'What this will change'}
@@ -94,7 +96,7 @@ export function Working({
           error={whole ? unforeseen : undefined}
           idle={sheet?.undone ? 'It was undone; nothing of it stands.' : 'Name each charge and its amount; what it does to stock and accounts stands here.'}
         />
-      </div>
+      </Split>
       <BottomBar
         hint="Untick a share to leave that line out of the charge"
         next={
@@ -108,11 +110,11 @@ export function Working({
         }
       >
         {sheet && !sheet.undone ? (
-          <button type="button" className="button" disabled={busy} onClick={() => void undo({ params, body: {} })}>
+          <Button disabled={busy} onClick={() => void undo({ params, body: {} })}>
             Undo {sheet.number}
-          </button>
+          </Button>
         ) : null}
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

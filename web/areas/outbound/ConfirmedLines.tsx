@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { CoverBar } from '../../kit/CoverBar';
 import { money, price, quantity } from '../../kit/format';
@@ -6,44 +13,52 @@ import { coverParts, coverWords } from './cover';
 /** The lines of a confirmed order: what is picked and gone of each, and where the rest comes from. */
 export function ConfirmedLines({ order, today }: { order: SalesOrder; today: string }) {
   return (
-    <div className="card">
-      <table aria-label="Lines">
-        <thead>
-          <tr>
-            <th>Line</th>
-            <th>Item</th>
-            <th className="number">Quantity</th>
-            <th className="number">Picked</th>
-            <th className="number">Gone</th>
-            <th className="number wide-only">Price</th>
-            <th className="number wide-only">Amount</th>
-            <th>Where it comes from</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Lines">
+        <TableHead>
+          <TableRow>
+            <TableCell>Line</TableCell>
+            <TableCell>Item</TableCell>
+            <TableCell align="right">Quantity</TableCell>
+            <TableCell align="right">Picked</TableCell>
+            <TableCell align="right">Gone</TableCell>
+            <TableCell className="wide-only" align="right">
+              Price
+            </TableCell>
+            <TableCell className="wide-only" align="right">
+              Amount
+            </TableCell>
+            <TableCell>Where it comes from</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {order.lines.map((line) => {
             const left = Number(line.baseQuantity) - Number(line.picked);
             const parts = coverParts(left, Number(line.short), line.coming);
             return (
-              <tr key={line.id}>
-                <td className="quiet">{line.position}</td>
-                <td>
+              <TableRow key={line.id}>
+                <TableCell className="quiet">{line.position}</TableCell>
+                <TableCell>
                   <span className="code">{line.sku}</span>
                   <span className="name">{line.name}</span>
-                </td>
-                <td className="number">
+                </TableCell>
+                <TableCell align="right">
                   {quantity(line.baseQuantity)}
                   {line.quantity === line.baseQuantity ? null : (
-                    <small className="quiet" style={{ display: 'block' }}>
+                    <Box component="small" className="quiet" sx={{ display: 'block' }}>
                       {quantity(line.quantity)} {line.unit}
-                    </small>
+                    </Box>
                   )}
-                </td>
-                <td className="number">{quantity(line.picked, true)}</td>
-                <td className="number">{quantity(line.dispatched, true)}</td>
-                <td className="number wide-only">{price(line.price)}</td>
-                <td className="number wide-only">{money(line.amount)}</td>
-                <td>
+                </TableCell>
+                <TableCell align="right">{quantity(line.picked, true)}</TableCell>
+                <TableCell align="right">{quantity(line.dispatched, true)}</TableCell>
+                <TableCell className="wide-only" align="right">
+                  {price(line.price)}
+                </TableCell>
+                <TableCell className="wide-only" align="right">
+                  {money(line.amount)}
+                </TableCell>
+                <TableCell>
                   {left > 0 && order.open && !line.stocked ? (
                     <small className="quiet">not kept in stock</small>
                   ) : left > 0 && order.open ? (
@@ -51,12 +66,12 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                   ) : (
                     <small className="quiet">{Number(line.dispatched) >= Number(line.baseQuantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
                   )}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             );
           })}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Box from '@mui/material/Box';
+import { PageHead, Side } from '../../kit/layout';
 import { useState } from 'react';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { dueDay } from '../../kit/format';
@@ -12,11 +14,13 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
   const done = () => setMode('look');
   return (
     <>
-      <div className="head">
+      <PageHead>
         <h1>{order.number}</h1>
-        <span style={{ fontSize: 16 }}>{order.customer}</span>
+        <Box component="span" sx={{ fontSize: 16 }}>
+          {order.customer}
+        </Box>
         <span className="quiet">from {order.site}</span>
-        <span className="side">
+        <Side>
           {order.open ? (
             <span className={order.late ? 'late' : ''}>
               Ship by <b>{dueDay(order.shipBy, today)}</b>
@@ -24,8 +28,8 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
           ) : (
             order.state
           )}
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       <StageTrack stages={order.stages} />
       {mode === 'look' ? <Look order={order} today={today} go={setMode} /> : null}
       {mode === 'pick' ? <PickSheet order={order} done={done} /> : null}

@@ -1,3 +1,11 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, Split, Stack } from '../../kit/layout';
+import { CellField } from '../../kit/CellField';
 import { useState } from 'react';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
@@ -25,45 +33,43 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
     if (!result.error) done();
   };
   return (
-    <div className="split">
-      <div className="stack">
+    <Split>
+      <Stack>
         <Refused error={refused} />
-        <div className="card">
-          <table aria-label="On the bench">
-            <thead>
-              <tr>
-                <th>Item</th>
-                <th className="number">On the bench</th>
-                <th className="number">Goes out</th>
-              </tr>
-            </thead>
-            <tbody>
+        <Card component="div">
+          <Table aria-label="On the bench">
+            <TableHead>
+              <TableRow>
+                <TableCell>Item</TableCell>
+                <TableCell align="right">On the bench</TableCell>
+                <TableCell align="right">Goes out</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {waiting.map((line) => (
-                <tr key={line.id}>
-                  <td>
+                <TableRow key={line.id}>
+                  <TableCell>
                     <span className="code">{line.sku}</span>
                     <span className="name">{line.name}</span>
-                  </td>
-                  <td className="number">
+                  </TableCell>
+                  <TableCell align="right">
                     {line.stocked ? quantity(goesOut(line)) : <span className="quiet">{quantity(goesOut(line))}, not from stock</span>}
-                  </td>
-                  <td className="number">
-                    <input
-                      className="plain number"
-                      style={{ width: 84 }}
-                      inputMode="decimal"
-                      aria-label={`Dispatch of ${line.sku}`}
+                  </TableCell>
+                  <TableCell align="right">
+                    <CellField
+                      number
+                      label={`Dispatch of ${line.sku}`}
                       value={typed[line.id] ?? goesOut(line)}
-                      onChange={(event) => setTyped({ ...typed, [line.id]: event.target.value })}
-                      onFocus={(event) => event.target.select()}
+                      onChange={(text) => setTyped({ ...typed, [line.id]: text })}
+                      tall
                     />
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </div>
-      </div>
+            </TableBody>
+          </Table>
+        </Card>
+      </Stack>
       <EffectPanel
         title="What dispatching will change"
         effects={asked.lines.length > 0 ? currentData?.effects : undefined}
@@ -74,10 +80,8 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
         hint="What stays on the bench can go with the next parcel"
         next={{ label: `Dispatch ${count(lines.length, 'line')} to ${order.customer}`, run: () => void post(), disabled: lines.length === 0 || isLoading }}
       >
-        <button type="button" className="button" onClick={done}>
-          Back to the order
-        </button>
+        <Button onClick={done}>Back to the order</Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Split, Stack, Totals } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
@@ -33,11 +35,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
         : undefined;
   return (
-    <div className="split">
+    <Split>
       <div>
         <Refused error={ending.error} />
         <ConfirmedLines order={order} today={today} />
-        <p className="totals">
+        <Totals component="p">
           <span>
             Goods <b>{money(order.amount)}</b>
           </span>
@@ -50,9 +52,9 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
               {money((Number(order.amount) + Number(order.tax)).toFixed(2))} {order.currency}
             </b>
           </span>
-        </p>
+        </Totals>
         {Number(order.dispatched) > 0 ? (
-          <p className="totals" style={{ paddingTop: 0 }}>
+          <Totals component="p" sx={{ paddingTop: 0 }}>
             <span>
               Gone for <b>{money(order.dispatchedAmount)}</b>
             </span>
@@ -66,30 +68,23 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
                 </span>
               </>
             )}
-          </p>
+          </Totals>
         ) : null}
       </div>
-      <div className="stack">
+      <Stack>
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
-      </div>
+      </Stack>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
         {order.open && onBench === 0 ? (
-          <button
-            type="button"
-            className="button"
-            disabled={ending.isLoading}
-            onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}
-          >
+          <Button disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}>
             {decision === 'close' ? 'Close short' : `Cancel ${order.number}`}
-          </button>
+          </Button>
         ) : null}
         {waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
-          <button type="button" className="button" onClick={() => go('dispatch')}>
-            Dispatch {count(waiting.length, 'line')}
-          </button>
+          <Button onClick={() => go('dispatch')}>Dispatch {count(waiting.length, 'line')}</Button>
         ) : null}
       </BottomBar>
-    </div>
+    </Split>
   );
 }

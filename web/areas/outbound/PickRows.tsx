@@ -1,3 +1,10 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellField } from '../../kit/CellField';
 import { quantity } from '../../kit/format';
 import { type PickRow } from './pickScan';
 
@@ -14,22 +21,22 @@ interface PickRowsProps {
 /** What to take from which bin, in walking order, and how many were picked. */
 export function PickRows({ rows, picked, type, faultsOf }: PickRowsProps) {
   return (
-    <div className="card">
-      <table aria-label="Pick list" className="floor">
-        <thead>
-          <tr>
-            <th>Bin</th>
-            <th>Item</th>
-            <th className="number">There</th>
-            <th className="number">Take</th>
-            <th className="number">Picked</th>
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Pick list" className="floor">
+        <TableHead>
+          <TableRow>
+            <TableCell>Bin</TableCell>
+            <TableCell>Item</TableCell>
+            <TableCell align="right">There</TableCell>
+            <TableCell align="right">Take</TableCell>
+            <TableCell align="right">Picked</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map((row) => (
-            <tr key={pickKey(row)}>
-              <td className="code strong">{row.bin}</td>
-              <td>
+            <TableRow key={pickKey(row)}>
+              <TableCell className="code strong">{row.bin}</TableCell>
+              <TableCell>
                 <span className="code">{row.sku}</span>
                 <span className="name">{row.name}</span>
                 {row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}
@@ -38,24 +45,20 @@ export function PickRows({ rows, picked, type, faultsOf }: PickRowsProps) {
                     {sentence}
                   </small>
                 ))}
-              </td>
-              <td className="number quiet">{quantity(row.inBin)}</td>
-              <td className="number strong">{quantity(row.take)}</td>
-              <td className="number">
-                <input
-                  className="plain number"
-                  style={{ width: 84 }}
-                  inputMode="decimal"
-                  aria-label={`Picked of ${row.sku} from ${row.bin}`}
-                  value={picked(row)}
-                  onChange={(event) => type(row, event.target.value)}
-                  onFocus={(event) => event.target.select()}
-                />
-              </td>
-            </tr>
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                {quantity(row.inBin)}
+              </TableCell>
+              <TableCell className="strong" align="right">
+                {quantity(row.take)}
+              </TableCell>
+              <TableCell align="right">
+                <CellField number label={`Picked of ${row.sku} from ${row.bin}`} value={picked(row)} onChange={(typed) => type(row, typed)} tall />
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { decimal } from '@larder/core/decimal';
 import type { SalesOrder } from '@larder/contract/outbound';
@@ -49,13 +52,9 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   };
   if (!data) return <Waiting error={error} />;
   return (
-    <div className="split">
-      <div className="stack">
-        {scanned === null ? null : (
-          <p className="notice" role="status">
-            {scanned}
-          </p>
-        )}
+    <Split>
+      <Stack>
+        {scanned === null ? null : <Notice role="status">{scanned}</Notice>}
         <Refused error={refused} />
         <PickRows
           rows={rows}
@@ -73,7 +72,7 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
           </p>
         ))}
         {isShort ? <Field label="Why fewer than asked" value={shortReason} onChange={setShortReason} placeholder="such as: two were cracked" /> : null}
-      </div>
+      </Stack>
       <EffectPanel
         title="What picking will change"
         effects={asked.lines.length > 0 ? currentData?.effects : undefined}
@@ -84,10 +83,8 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
         hint="Scan each piece, or type what you took"
         next={{ label: `Put ${count(lines.length, 'line')} on the bench`, run: () => void post(), disabled: lines.length === 0 || isLoading }}
       >
-        <button type="button" className="button" onClick={done}>
-          Back to the order
-        </button>
+        <Button onClick={done}>Back to the order</Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { PageHead, Stack, Totals } from '../../kit/layout';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
@@ -59,11 +61,11 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const confirmIt = () => draft.decide((saved) => confirm({ params: { id: saved.id }, body: { version: saved.version } }));
   const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>{order ? order.number : 'New quote'}</h1>
         <span className="quiet">quote: nothing is reserved yet</span>
-      </div>
+      </PageHead>
       <Refused error={refused} />
       {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={writing} names={names} /> : null}
       <QuoteHead form={form} put={put} isNew={!order} today={today} sites={sites} shipDays={shipDays} at={at} />
@@ -74,12 +76,12 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         problem={problem}
         aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
       />
-      <p className="totals">
+      <Totals component="p">
         Goods{' '}
         <b>
           {money(total.toFixed(2))} {currency}
         </b>
-      </p>
+      </Totals>
       {order && !writing.isTyped ? <ConfirmEffects order={order} /> : null}
       <BottomBar
         hint="Enter takes a line; Ctrl Enter confirms and reserves"
@@ -90,19 +92,14 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         }}
       >
         {order ? (
-          <button
-            type="button"
-            className="button"
-            disabled={busy}
-            onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}
-          >
+          <Button disabled={busy} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
             Cancel quote
-          </button>
+          </Button>
         ) : null}
-        <button type="button" className="button" disabled={busy} onClick={() => void draft.keep()}>
+        <Button disabled={busy} onClick={() => void draft.keep()}>
           Save quote
-        </button>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

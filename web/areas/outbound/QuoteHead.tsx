@@ -1,3 +1,4 @@
+import { Card } from '../../kit/layout';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { DayField } from '../../kit/DayField';
 import { Choice, Field } from '../../kit/Field';
@@ -24,7 +25,7 @@ interface QuoteHeadProps {
 /** For whom a quote is, from where and by when it goes. */
 export function QuoteHead({ form, put, isNew, today, sites, shipDays, at }: QuoteHeadProps) {
   return (
-    <section className="card pad fields" aria-label="Quote">
+    <Card pad fields aria-label="Quote">
       <PartyPicker
         as="customer"
         label="Customer"
@@ -48,6 +49,6 @@ export function QuoteHead({ form, put, isNew, today, sites, shipDays, at }: Quot
         error={at('shipBy')}
       />
       <Field label="Note" value={form.note} onChange={(note) => put({ note })} error={at('note')} />
-    </section>
+    </Card>
   );
 }

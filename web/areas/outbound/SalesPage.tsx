@@ -1,3 +1,10 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
@@ -48,9 +55,9 @@ export function SalesPage() {
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
         <>
-          <Link className="button" to="/outbound/orders/new">
+          <Button component={Link} to="/outbound/orders/new">
             New quote
-          </Link>
+          </Button>
         </>
       )}
     />
@@ -72,35 +79,35 @@ function SalePeek({ id }: { id: number }) {
   const { data, error } = useSaleQuery({ params: { id } });
   if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
-    <aside className="card" aria-label={`About ${data.number}`}>
+    <Card component="aside" aria-label={`About ${data.number}`}>
       <h2>
         {data.number} {data.customer}
         <span>{data.state}</span>
       </h2>
-      <table>
-        <thead>
-          <tr>
-            <th>Item</th>
-            <th className="number">Wants</th>
-            <th className="number">Picked</th>
-            <th className="number">Gone</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell>Item</TableCell>
+            <TableCell align="right">Wants</TableCell>
+            <TableCell align="right">Picked</TableCell>
+            <TableCell align="right">Gone</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {data.lines.map((line) => (
-            <tr key={line.id}>
-              <td>
+            <TableRow key={line.id}>
+              <TableCell>
                 <span className="code">{line.sku}</span>
                 <span className="name">{line.name}</span>
                 {Number(line.short) > 0 ? <small className="late">{quantity(line.short)} short</small> : null}
-              </td>
-              <td className="number">{quantity(line.baseQuantity)}</td>
-              <td className="number">{quantity(line.picked, true)}</td>
-              <td className="number">{quantity(line.dispatched, true)}</td>
-            </tr>
+              </TableCell>
+              <TableCell align="right">{quantity(line.baseQuantity)}</TableCell>
+              <TableCell align="right">{quantity(line.picked, true)}</TableCell>
+              <TableCell align="right">{quantity(line.dispatched, true)}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </aside>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

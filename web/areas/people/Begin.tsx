@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Card, Doorway } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState, type FormEvent } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
@@ -20,8 +23,8 @@ export function Begin() {
     if (data) window.location.replace('/');
   };
   return (
-    <main className="signin">
-      <form className="card" onSubmit={(event) => void submit(event)}>
+    <Doorway>
+      <Card component="form" onSubmit={(event) => void submit(event)}>
         <h1>Tidy Larder</h1>
         <p className="quiet">Nobody works here yet. Say what the business is called, and who you are.</p>
         <Field label="Name of the business" value={business} onChange={setBusiness} error={at('business')} autoFocus />
@@ -36,18 +39,14 @@ export function Begin() {
           autoComplete="new-password"
         />
         {token === '' ? (
-          <p role="alert" className="notice refused">
-            Open the link that npm start printed: it shows that you may begin here.
-          </p>
+          <Notice kind="refused">Open the link that npm start printed: it shows that you may begin here.</Notice>
         ) : problem && (problem.errors.length === 0 || at('token')) ? (
-          <p role="alert" className="notice refused">
-            {problem.title}
-          </p>
+          <Notice kind="refused">{problem.title}</Notice>
         ) : null}
-        <button className="button next" disabled={busy || token === ''}>
+        <Button type="submit" variant="contained" disabled={busy || token === ''}>
           Begin
-        </button>
-      </form>
-    </main>
+        </Button>
+      </Card>
+    </Doorway>
   );
 }

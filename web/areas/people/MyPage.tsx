@@ -1,3 +1,10 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState, type FormEvent } from 'react';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
@@ -17,55 +24,54 @@ export function MyPage() {
   if (!data || !me) return <Waiting error={error} />;
   return (
     <>
-      <div className="head">
+      <PageHead>
         <h1>Password and sessions</h1>
         <span className="quiet">
           {me.name}, {me.email}
         </span>
-      </div>
-      <div className="split">
-        <section className="card" aria-label="Sessions">
+      </PageHead>
+      <Split>
+        <Card aria-label="Sessions">
           <h2>
             Where you are signed in <span className="quiet">a session ends after 14 days without use</span>
           </h2>
           <Refused error={ending.error} />
-          <table aria-label="Sessions">
-            <thead>
-              <tr>
-                <th>Browser</th>
-                <th>Since</th>
-                <th>Last used</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
+          <Table aria-label="Sessions">
+            <TableHead>
+              <TableRow>
+                <TableCell>Browser</TableCell>
+                <TableCell>Since</TableCell>
+                <TableCell>Last used</TableCell>
+                <TableCell />
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {data.rows.map(({ id, device, startedAt, lastSeenAt, current }) => (
-                <tr key={id}>
-                  <td>{device === '' ? 'not known' : device}</td>
-                  <td>{moment(startedAt)}</td>
-                  <td>{moment(lastSeenAt)}</td>
-                  <td className="number">
+                <TableRow key={id}>
+                  <TableCell>{device === '' ? 'not known' : device}</TableCell>
+                  <TableCell>{moment(startedAt)}</TableCell>
+                  <TableCell>{moment(lastSeenAt)}</TableCell>
+                  <TableCell align="right">
                     {current ? (
                       <span className="quiet">this one</span>
                     ) : (
-                      <button
-                        type="button"
-                        className="button small"
+                      <Button
+                        size="small"
                         disabled={ending.isLoading}
                         aria-label={`End the session of ${moment(startedAt)}`}
                         onClick={() => void endSession({ params: { id } })}
                       >
                         End
-                      </button>
+                      </Button>
                     )}
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </section>
+            </TableBody>
+          </Table>
+        </Card>
         <PasswordCard />
-      </div>
+      </Split>
       <BottomBar hint="Changing the password ends all other sessions" />
     </>
   );
@@ -87,11 +93,11 @@ function PasswordCard() {
     setPassword('');
   };
   return (
-    <form className="card" aria-label="Password" onSubmit={(event) => void submit(event)}>
+    <Card component="form" aria-label="Password" onSubmit={(event) => void submit(event)}>
       <h2>
         Password <Saved on={saved} />
       </h2>
-      <div className="pad stack">
+      <Stack pad>
         <Field label="Password you have now" value={current} onChange={setCurrent} error={at('current')} type="password" autoComplete="current-password" />
         <Field
           label="New password, at least 12 characters"
@@ -102,10 +108,10 @@ function PasswordCard() {
           autoComplete="new-password"
         />
         {problem && problem.errors.length === 0 ? <Refused error={changing.error} /> : null}
-        <button className="button next" disabled={busy || current === '' || password === ''}>
+        <Button type="submit" variant="contained" disabled={busy || current === '' || password === ''}>
           Change the password
-        </button>
-      </div>
-    </form>
+        </Button>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Card, Doorway } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState, type FormEvent } from 'react';
 import { problemOf } from '../../kit/problem';
 import { Field } from '../../kit/Field';
@@ -20,26 +23,22 @@ export function SignIn() {
   };
   if (door && !door.founded) return <Begin />;
   return (
-    <main className="signin">
-      <form className="card" onSubmit={submit}>
+    <Doorway>
+      <Card component="form" onSubmit={submit}>
         <h1>Tidy Larder</h1>
         <Field label="Mail address" value={email} onChange={setEmail} error={errorAt('email')} type="email" autoFocus autoComplete="username" />
         <Field label="Password" value={password} onChange={setPassword} error={errorAt('password')} type="password" autoComplete="current-password" />
-        {problem && problem.errors.length === 0 ? (
-          <p role="alert" className="notice refused">
-            {problem.title}
-          </p>
-        ) : null}
-        <button className="button next" disabled={isLoading}>
+        {problem && problem.errors.length === 0 ? <Notice kind="refused">{problem.title}</Notice> : null}
+        <Button type="submit" variant="contained" disabled={isLoading}>
           Sign in
-        </button>
+        </Button>
         {door?.demo ? (
           <p className="quiet">
             This is the demo: its data is made up and its passwords are known to all. Sign in as <span className="code">ines@larkmoor.example</span> with{' '}
             <span className="code">larder-demo</span>, and keep nothing of your own here.
           </p>
         ) : null}
-      </form>
-    </main>
+      </Card>
+    </Doorway>
   );
 }

@@ -1,6 +1,21 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import { Moon } from '../../kit/Moon';
 import { useFirstStepsQuery, usePutFirstStepsAwayMutation } from './api';
+
+/** Side by side, as many as there is room for. */
+const inRow = {
+  display: 'grid',
+  gridTemplateColumns: 'repeat(auto-fit, minmax(210px, 1fr))',
+  gap: '10px 20px',
+  margin: 0,
+  padding: '12px 14px',
+  listStyle: 'none',
+  '& li': { display: 'flex', gap: 10 },
+  '& a': { textDecoration: 'underline' },
+};
 
 const steps = {
   places: { name: 'Sites and bins', how: 'Where stock lies: a building or van, and its shelves, many at once by a pattern.', to: '/setup', also: null },
@@ -34,23 +49,23 @@ export function FirstSteps() {
   if (data.away)
     return (
       <p>
-        <button type="button" className="button small" onClick={() => void putAway({ body: { away: false } })}>
+        <Button size="small" onClick={() => void putAway({ body: { away: false } })}>
           First steps, {done} of {data.steps.length} done
-        </button>
+        </Button>
       </p>
     );
   return (
-    <section className="card" aria-label="First steps">
-      <h2 style={{ display: 'flex', alignItems: 'center' }}>
+    <Card aria-label="First steps">
+      <Box component="h2" sx={{ display: 'flex', alignItems: 'center' }}>
         First steps
         <span>
           {done} of {data.steps.length} done{data.of === 'person' ? ' by you' : ''}
         </span>
-        <button type="button" className="button small" style={{ marginLeft: 'auto' }} onClick={() => void putAway({ body: { away: true } })}>
+        <Button size="small" sx={{ marginLeft: 'auto' }} onClick={() => void putAway({ body: { away: true } })}>
           Put away
-        </button>
-      </h2>
-      <ol className="steps">
+        </Button>
+      </Box>
+      <Box component="ol" sx={inRow}>
         {data.steps.map((step) => {
           const { name, how, to, also } = steps[step.key];
           return (
@@ -61,7 +76,7 @@ export function FirstSteps() {
                   {name}
                 </Link>
                 {step.done ? ': done' : ''}
-                <small className="quiet" style={{ display: 'block' }}>
+                <Box component="small" className="quiet" sx={{ display: 'block' }}>
                   {how}
                   {also ? (
                     <>
@@ -69,12 +84,12 @@ export function FirstSteps() {
                       Or <Link to={also.to}>{also.name}</Link>.
                     </>
                   ) : null}
-                </small>
+                </Box>
               </span>
             </li>
           );
         })}
-      </ol>
-    </section>
+      </Box>
+    </Card>
   );
 }

@@ -1,3 +1,11 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
+import { CellCheck, Check } from '../../kit/Check';
+import { CellField } from '../../kit/CellField';
 import { Link } from 'react-router';
 import { decimal, sum } from '@larder/core/decimal';
 import type { TopUpRow } from '@larder/contract/planning';
@@ -19,61 +27,50 @@ interface SupplierProposalsProps {
 export function SupplierProposals({ group, chosen, toggle, many, type }: SupplierProposalsProps) {
   const keys = group.map(keyOf);
   return (
-    <section className="card" aria-label={group[0]?.supplier ?? 'No supplier'}>
+    <Card aria-label={group[0]?.supplier ?? 'No supplier'}>
       <h2>
-        <label>
-          <input
-            type="checkbox"
-            disabled={group[0]?.supplierId === null}
-            checked={keys.every((key) => chosen.has(key))}
-            onChange={(event) => toggle(keys, event.target.checked)}
-          />{' '}
-          {group[0]?.supplier ?? 'No supplier yet: give the item one first'}
-        </label>
+        <Check
+          label={<>{group[0]?.supplier ?? 'No supplier yet: give the item one first'}</>}
+          disabled={group[0]?.supplierId === null}
+          checked={keys.every((key) => chosen.has(key))}
+          onChange={(checked) => toggle(keys, checked)}
+        />
         <span>{money(sum(group.map((row) => decimal(row.amount || 0))).toFixed(2))}</span>
       </h2>
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {group.map((row) => (
-            <tr key={keyOf(row)}>
-              <td style={{ width: 36 }}>
-                <input
-                  type="checkbox"
+            <TableRow key={keyOf(row)}>
+              <TableCell sx={{ width: 36 }}>
+                <CellCheck
                   disabled={row.supplierId === null}
-                  aria-label={`Choose ${row.sku} for ${row.site}`}
+                  label={`Choose ${row.sku} for ${row.site}`}
                   checked={chosen.has(keyOf(row))}
-                  onChange={(event) => toggle([keyOf(row)], event.target.checked)}
+                  onChange={(checked) => toggle([keyOf(row)], checked)}
                 />
-              </td>
-              <td style={{ width: 40 }}>
+              </TableCell>
+              <TableCell sx={{ width: 40 }}>
                 <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} size={26} />
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 <Link to={`/items/${row.itemId}`}>
                   <span className="code">{row.sku}</span> {row.name}
                 </Link>
-                <small className="quiet" style={{ display: 'block' }}>
+                <Box component="small" className="quiet" sx={{ display: 'block' }}>
                   {row.site}: {arithmetic(row)}
-                </small>
-              </td>
-              <td className="number">
-                <input
-                  className="plain number"
-                  style={{ width: 84, height: 32 }}
-                  inputMode="decimal"
-                  aria-label={`Order of ${row.sku} for ${row.site}`}
-                  value={many(row)}
-                  onChange={(event) => type(row, event.target.value)}
-                />
-              </td>
-              <td className="number" style={{ width: 100 }}>
+                </Box>
+              </TableCell>
+              <TableCell align="right">
+                <CellField number label={`Order of ${row.sku} for ${row.site}`} value={many(row)} onChange={(typed) => type(row, typed)} />
+              </TableCell>
+              <TableCell align="right" sx={{ width: 100 }}>
                 {row.amount === null ? '' : money(row.amount)}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }
 

@@ -1,3 +1,5 @@
+import { CardRow } from '../../kit/CardRow';
+import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { today as todayEndpoint } from '@larder/contract/planning';
@@ -10,7 +12,7 @@ type Today = ResponseOf<typeof todayEndpoint>;
 export const shown = 6;
 
 /** A card of Today: a few rows, and the way to all of them. */
-export function Card({
+export function TodayCard({
   title,
   note,
   more,
@@ -26,7 +28,7 @@ export function Card({
   children: React.ReactNode[];
 }) {
   return (
-    <section className="card" aria-label={title}>
+    <Card aria-label={title}>
       <h2>
         {title}
         <span>{note}</span>
@@ -37,14 +39,14 @@ export function Card({
           <Link to={to}>and {more - shown} more</Link>
         </p>
       ) : null}
-    </section>
+    </Card>
   );
 }
 
 export function ComingIn({ one, day }: { one: Today['comingIn'][number]; day: string }) {
   const left = Number(one.ordered) - Number(one.received);
   return (
-    <Link className="cardrow" to={`/inbound/orders/${one.id}`}>
+    <CardRow to={`/inbound/orders/${one.id}`}>
       <Moon done={one.received} of={one.ordered} />
       <span>
         <b>
@@ -60,13 +62,13 @@ export function ComingIn({ one, day }: { one: Today['comingIn'][number]; day: st
         {one.late ? '' : 'due '}
         {due(one.expectedOn, day)}
       </span>
-    </Link>
+    </CardRow>
   );
 }
 
 export function Low({ one }: { one: Today['low'][number] }) {
   return (
-    <Link className="cardrow" to={`/items/${one.itemId}`}>
+    <CardRow to={`/items/${one.itemId}`}>
       <Jar free={one.free} reorderPoint={one.reorderPoint} orderUpTo={one.orderUpTo} size={28} />
       <span>
         <b>{one.name}</b>
@@ -77,14 +79,14 @@ export function Low({ one }: { one: Today['low'][number] }) {
       <span className={Number(one.short) > 0 ? 'late' : 'quiet'}>
         {Number(one.short) > 0 ? `${quantity(one.short)} short` : `top up ${quantity(one.propose)}`}
       </span>
-    </Link>
+    </CardRow>
   );
 }
 
 export function GoingOut({ one, day }: { one: Today['goingOut'][number]; day: string }) {
   const short = Number(one.short) > 0 ? `, ${quantity(one.short)} short` : '';
   return (
-    <Link className="cardrow" to={`/outbound/orders/${one.id}`}>
+    <CardRow to={`/outbound/orders/${one.id}`}>
       <Moon done={one.picked} of={one.ordered} />
       <span>
         <b>
@@ -100,6 +102,6 @@ export function GoingOut({ one, day }: { one: Today['goingOut'][number]; day: st
         {one.late ? '' : 'ship '}
         {due(one.shipBy, day)}
       </span>
-    </Link>
+    </CardRow>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Columns, PageHead, Stack } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -7,7 +9,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
-import { Card, ComingIn, GoingOut, Low, shown } from './TodayCards';
+import { ComingIn, GoingOut, Low, shown, TodayCard } from './TodayCards';
 
 export function TodayPage() {
   useTitle('Today');
@@ -19,26 +21,26 @@ export function TodayPage() {
   const late = comingIn.filter((one) => one.late).length + goingOut.filter((one) => one.late).length;
   const first = comingIn.find((one) => one.expectedOn !== null && one.expectedOn <= data.day);
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>{longDay(data.day)}</h1>
         <span className="quiet">
           {count(counts.comingIn + counts.low + counts.goingOut, 'thing')} to do, {late} of them late
           {counts.quotes > 0 ? <Link to="/outbound?show=quotes">, {count(counts.quotes, 'quote')} nobody has confirmed</Link> : null}
         </span>
-      </div>
+      </PageHead>
       <FirstSteps />
       {data.cover.length > 0 ? (
-        <section className="card pad" aria-label="How long stock will last">
+        <Card pad aria-label="How long stock will last">
           <p>
             <b>How long stock will last</b>{' '}
             <span className="quiet">one dot is one item; days until it runs out at the present rate. Left of the line, a new order would come too late.</span>
           </p>
           <CoverStrip cover={data.cover} />
-        </section>
+        </Card>
       ) : null}
-      <div className="columns">
-        <Card
+      <Columns>
+        <TodayCard
           title="Coming in"
           note={count(counts.comingIn, 'delivery').replace('deliverys', 'deliveries')}
           more={counts.comingIn}
@@ -48,13 +50,13 @@ export function TodayPage() {
           {comingIn.slice(0, shown).map((one) => (
             <ComingIn key={one.id} one={one} day={data.day} />
           ))}
-        </Card>
-        <Card title="On the shelves" note={`${counts.low} to top up`} more={counts.low} to="/planning" empty="Nothing is at or below its reorder point.">
+        </TodayCard>
+        <TodayCard title="On the shelves" note={`${counts.low} to top up`} more={counts.low} to="/planning" empty="Nothing is at or below its reorder point.">
           {low.slice(0, shown).map((one) => (
             <Low key={`${one.itemId} ${one.siteId}`} one={one} />
           ))}
-        </Card>
-        <Card
+        </TodayCard>
+        <TodayCard
           title="Going out"
           note={count(counts.goingOut, 'order')}
           more={counts.goingOut}
@@ -64,16 +66,16 @@ export function TodayPage() {
           {goingOut.slice(0, shown).map((one) => (
             <GoingOut key={one.id} one={one} day={data.day} />
           ))}
-        </Card>
-      </div>
+        </TodayCard>
+      </Columns>
       <BottomBar
         hint="Tab moves between rows, Enter opens one"
         next={first ? { label: `Receive ${first.number}`, run: () => void navigate(`/inbound/desk?order=${first.id}`) } : undefined}
       >
-        <Link className="button" to="/stock/trail">
+        <Button component={Link} to="/stock/trail">
           Last postings
-        </Link>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,5 @@
+import { Card, PageHead, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { TopUpRow } from '@larder/contract/planning';
@@ -36,24 +38,26 @@ export function TopUpPage() {
     if (!result.error) setChosen(new Set());
   };
   return (
-    <div className="stack">
-      <div className="head" style={{ margin: 0 }}>
+    <Stack>
+      <PageHead sx={{ margin: 0 }}>
         <h1>Top up</h1>
         <span className="quiet">{count(data.rows.length, 'proposal')}: free plus on order less short is at or below the reorder point</span>
-      </div>
+      </PageHead>
       {made ? (
-        <p className="notice done" role="status">
+        <Notice kind="done">
           Drafts to look over and place:{' '}
           {made.orders.map((one) => (
             <Link key={one.id} className="strong" to={`/inbound/orders/${one.id}`}>
               {one.number} {one.supplier}
             </Link>
           ))}
-        </p>
+        </Notice>
       ) : null}
       <Refused error={refused} />
       {data.rows.length === 0 ? (
-        <p className="card state">Nothing needs topping up. Items show here the moment their stock, with what is on order, falls to the reorder point.</p>
+        <Card state component="p">
+          Nothing needs topping up. Items show here the moment their stock, with what is on order, falls to the reorder point.
+        </Card>
       ) : null}
       {suppliers.map((supplierId) => {
         const group = data.rows.filter((row) => row.supplierId === supplierId);
@@ -72,6 +76,6 @@ export function TopUpPage() {
         hint="Chosen rows become drafts, one for each supplier and site"
         next={{ label: `Order ${count(rows.length, 'proposal')}`, run: () => void post(), disabled: rows.length === 0 || isLoading }}
       />
-    </div>
+    </Stack>
   );
 }

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Stack } from '../../kit/layout';
 import { Link } from 'react-router';
 import type { Letter } from '@larder/contract/post';
 import { useAddress } from '../../kit/address';
@@ -46,9 +49,9 @@ export function PostPage() {
       }
       actions={(row) =>
         row ? (
-          <a className="button" href={`/api/post/letters/${row.id}/file`} download={`letter-${row.id}.eml`}>
+          <Button href={`/api/post/letters/${row.id}/file`} download={`letter-${row.id}.eml`}>
             Take out as .eml
-          </a>
+          </Button>
         ) : null
       }
     />
@@ -57,24 +60,26 @@ export function PostPage() {
 
 function LetterPeek({ letter }: { letter: Letter }) {
   return (
-    <aside className="card" aria-label={`About ${letter.subject}`}>
+    <Card component="aside" aria-label={`About ${letter.subject}`}>
       <h2>
         {letter.subject}
         <span>{stateOf(letter)}</span>
       </h2>
-      <div className="pad stack">
+      <Stack pad>
         {letter.fault ? <p className="late">{letter.fault}</p> : null}
         <p className="quiet">
           {letter.person} to {letter.to}
         </p>
-        <p style={{ whiteSpace: 'pre-wrap' }}>{letter.text}</p>
+        <Box component="p" sx={{ whiteSpace: 'pre-wrap' }}>
+          {letter.text}
+        </Box>
         {letter.attached.map((name) => (
           <p key={name} className="quiet">
             Attached: {letter.orderId ? <a href={`/api/post/orders/${letter.orderId}/paper`}>{name}</a> : name}
           </p>
         ))}
         {letter.orderId ? <Link to={`/inbound/orders/${letter.orderId}`}>Open {letter.order}</Link> : null}
-      </div>
-    </aside>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { orderWords } from '@larder/core/post/template';
@@ -5,7 +7,7 @@ import type { orderLetter } from '@larder/contract/post';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
-import { Field, TextField } from '../../kit/Field';
+import { Field, LongField } from '../../kit/Field';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useKeepTemplateMutation, useOrderLetterQuery, useSendOrderMutation } from './api';
@@ -32,28 +34,28 @@ function LetterSheet({ id, letter }: { id: number; letter: Letter }) {
     if (!(await send({ params: { id }, body: { to, subject, text } })).error) void navigate(`/post?q=${letter.number}`);
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Send {letter.number}</h1>
           <span className="quiet">to {letter.supplier}</span>
-        </div>
+        </PageHead>
         <Refused error={refused} />
-        <section className="card pad stack" aria-label="Letter">
+        <Card pad stack aria-label="Letter">
           <Field label="To" value={to} onChange={setTo} error={at('to')} type="email" />
           <Field label="Subject" value={subject} onChange={setSubject} error={at('subject')} />
-          <TextField label="Letter" value={text} onChange={setText} error={at('text')} rows={16} />
+          <LongField label="Letter" value={text} onChange={setText} error={at('text')} rows={16} />
           <p>
             Attached:{' '}
             <a href={`/api/post/orders/${id}/paper`} target="_blank" rel="noreferrer">
               {letter.number}.pdf
             </a>
           </p>
-        </section>
-      </div>
+        </Card>
+      </Stack>
       <TemplateSheet letter={letter} />
       <BottomBar hint="It is kept in the post room" next={{ label: `Send ${letter.number}`, run: () => void post(), disabled: busy }} />
-    </div>
+    </Split>
   );
 }
 
@@ -65,19 +67,19 @@ function TemplateSheet({ letter }: { letter: Letter }) {
   const { refused, busy, at } = refusalOf(keeping);
   const same = subject === letter.template.subject && text === letter.template.text;
   return (
-    <section className="card" aria-label="Words of every order">
+    <Card aria-label="Words of every order">
       <h2>
         Words of every order<span>what stands in braces is filled in</span>
       </h2>
-      <div className="pad stack">
+      <Stack pad>
         <Refused error={refused} />
         <Field label="Subject of every order" value={subject} onChange={setSubject} error={at('subject')} />
-        <TextField label="Letter of every order" value={text} onChange={setText} error={at('text')} rows={14} />
+        <LongField label="Letter of every order" value={text} onChange={setText} error={at('text')} rows={14} />
         <p className="quiet">{orderWords.map((word) => `{${word}}`).join(' ')}</p>
-        <button type="button" className="button" disabled={same || busy} onClick={() => void keep({ body: { subject, text } })}>
+        <Button disabled={same || busy} onClick={() => void keep({ body: { subject, text } })}>
           Keep these words
-        </button>
-      </div>
-    </section>
+        </Button>
+      </Stack>
+    </Card>
   );
 }

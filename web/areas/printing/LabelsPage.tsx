@@ -1,3 +1,5 @@
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { sheets } from '@larder/core/printing/sheets';
@@ -60,40 +62,40 @@ export function LabelsPage() {
     if (data) setDone({ id: data.id, said: `Printed ${count(data.labels, 'label')} on ${count(data.pages, 'page')}.`, of: JSON.stringify(body) });
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Labels</h1>
           <span className="quiet">
             {currentData ? `${count(currentData.labels, 'label')} on ${count(currentData.pages, 'page')}; the first page is shown` : ''}
           </span>
-        </div>
+        </PageHead>
         {done?.of === JSON.stringify(body) ? (
-          <p className="notice done" role="status">
+          <Notice kind="done">
             {done.said}{' '}
             <a href={`/api/printing/jobs/${done.id}/pdf`} target="_blank" rel="noreferrer">
               Open the PDF
             </a>
-          </p>
+          </Notice>
         ) : null}
         <Refused error={refused} />
         <WorkProgress of={key} what="labels" />
         {chosen ? null : (
-          <p className="card state">
+          <Card state component="p">
             Nothing is chosen yet. Tick <Link to="/items">items</Link> or <Link to="/setup/bins">bins</Link> in their lists, or open a{' '}
             <Link to="/items/units">lot or unit</Link>, and ask for labels there; or take a code sheet of a whole site or category here.
-          </p>
+          </Card>
         )}
         {currentData ? <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: currentData.svg }} /> : null}
-      </div>
-      <div className="stack">
+      </Stack>
+      <Stack>
         <PaperCard form={form} put={put} at={at} />
         <PrintedLast />
-      </div>
+      </Stack>
       <BottomBar
         hint="Printed at true size: leave scaling off in the printer’s own settings"
         next={{ label: `Print ${count(currentData?.labels ?? 0, 'label')}`, run: () => void go(), disabled: !currentData || printing.isLoading }}
       />
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,4 @@
+import { Card, Fields } from '../../kit/layout';
 import { sheets } from '@larder/core/printing/sheets';
 import type { LabelForm } from '@larder/contract/printing';
 import { Choice, Field } from '../../kit/Field';
@@ -24,7 +25,7 @@ interface PaperCardProps {
 export function PaperCard({ form, put, at }: PaperCardProps) {
   const { data: reference } = useReferenceQuery({});
   return (
-    <section className="card pad stack" aria-label="Paper">
+    <Card pad stack aria-label="Paper">
       <Choice
         label="Sheet or roll"
         value={form.sheet}
@@ -33,11 +34,11 @@ export function PaperCard({ form, put, at }: PaperCardProps) {
         error={at('sheet') ?? at('own')}
       />
       {form.sheet === 'own' ? (
-        <div className="fields" style={{ gridTemplateColumns: '1fr 1fr' }}>
+        <Fields sx={{ gridTemplateColumns: '1fr 1fr' }}>
           {(Object.keys(measures) as (keyof typeof measures)[]).map((name) => (
             <Field key={name} label={measureNames[name]} value={form.own[name]} onChange={(value) => put({ own: { ...form.own, [name]: value } })} />
           ))}
-        </div>
+        </Fields>
       ) : null}
       <Field label="Start at label" value={form.startAt} onChange={(startAt) => put({ startAt })} error={at('startAt')} />
       {form.codeSheet === '' ? <Field label="Of each" value={form.copies} onChange={(copies) => put({ copies })} error={at('copies')} /> : null}
@@ -58,6 +59,6 @@ export function PaperCard({ form, put, at }: PaperCardProps) {
           ...(reference?.categories ?? []).map(({ id, name }) => ({ value: `category-${id}`, label: `All items of ${name}` })),
         ]}
       />
-    </section>
+    </Card>
   );
 }

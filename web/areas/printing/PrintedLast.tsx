@@ -1,3 +1,4 @@
+import { Card, Stack } from '../../kit/layout';
 import { moment } from '../../kit/format';
 import { usePrintsQuery } from './api';
 
@@ -5,9 +6,9 @@ import { usePrintsQuery } from './api';
 export function PrintedLast() {
   const { data: prints } = usePrintsQuery({});
   return (
-    <section className="card" aria-label="Printed last">
+    <Card aria-label="Printed last">
       <h2>Printed last</h2>
-      <div className="pad stack">
+      <Stack pad>
         {prints?.rows.slice(0, 6).map((one) => (
           <a key={one.id} href={`/api/printing/jobs/${one.id}/pdf`} target="_blank" rel="noreferrer">
             {one.title}{' '}
@@ -17,7 +18,7 @@ export function PrintedLast() {
           </a>
         ))}
         {prints?.rows.length === 0 ? <p className="quiet">Nothing yet.</p> : null}
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import { Fields } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { attributeKinds } from '@larder/contract/attributes';
 import { Choice, Field } from '../../kit/Field';
 import { useAttributesQuery } from '../../shared/items';
@@ -20,7 +22,7 @@ interface AttributeFieldsProps {
 export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps) {
   const { data } = useAttributesQuery({});
   return (
-    <div className="fields" style={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
+    <Fields sx={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
       <Field
         label={form.id === 0 ? 'A new attribute' : 'Its name'}
         value={form.name}
@@ -57,18 +59,16 @@ export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps
           <fieldset className="plain">
             <legend>And these people</legend>
             {(data?.people ?? []).map(({ id, name }) => (
-              <label key={id} style={{ display: 'block' }}>
-                <input
-                  type="checkbox"
-                  checked={form.people.includes(id)}
-                  onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
-                />{' '}
-                {name}
-              </label>
+              <Check
+                key={id}
+                label={<>{name}</>}
+                checked={form.people.includes(id)}
+                onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
+              />
             ))}
           </fieldset>
         </>
       ) : null}
-    </div>
+    </Fields>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { type AttributeForm } from '@larder/contract/attributes';
 import { refusalOf } from '../../kit/draft';
@@ -31,9 +33,9 @@ export function Attributes() {
     if (!result.error) setForm(none);
   };
   return (
-    <section className="card" aria-label="Own attributes">
+    <Card aria-label="Own attributes">
       <h2>Own attributes</h2>
-      <div className="pad stack">
+      <Stack pad>
         {data?.rows.map((row) => (
           <p key={row.id}>
             <b>{row.name}</b>{' '}
@@ -42,9 +44,8 @@ export function Attributes() {
               {row.kind === 'choice' ? `: ${row.choices.join(', ')}` : ''}
               {row.reminderDays === null ? '' : `; reminds ${Math.abs(row.reminderDays)} days ${row.reminderDays < 0 ? 'before' : 'after'}`}
             </span>{' '}
-            <button
-              type="button"
-              className="button small"
+            <Button
+              size="small"
               aria-label={`Change ${row.name}`}
               onClick={() =>
                 setForm({
@@ -60,15 +61,13 @@ export function Attributes() {
               }
             >
               Change
-            </button>
+            </Button>
           </p>
         ))}
         {data?.rows.length === 0 ? <p className="quiet">None yet. Add what you want to know of items that has no field here.</p> : null}
         <AttributeFields form={form} put={put} at={at} refused={Boolean(refused)} />
-        <button type="button" className="button" onClick={() => void add()}>
-          {form.id === 0 ? 'Add the attribute' : `Save ${form.name}`}
-        </button>
-      </div>
-    </section>
+        <Button onClick={() => void add()}>{form.id === 0 ? 'Add the attribute' : `Save ${form.name}`}</Button>
+      </Stack>
+    </Card>
   );
 }

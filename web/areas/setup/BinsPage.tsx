@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { PageHead, Split, Stack } from '../../kit/layout';
+import { CellChoice } from '../../kit/CellField';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useAddress } from '../../kit/address';
@@ -33,36 +36,36 @@ export function BinsPage() {
     setChosen(ids.every((id) => chosen.includes(id)) ? chosen.filter((id) => !ids.includes(id)) : [...new Set([...chosen, ...ids])]);
   if (!reference) return <Waiting error={error} />;
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Bins</h1>
-          <select className="plain" aria-label="Site of the bins" value={siteId} onChange={(event) => address.put('site', event.target.value)}>
+          <CellChoice label="Site of the bins" value={siteId} onChange={(typed) => address.put('site', typed)} tall>
             {reference.sites.map(({ id, name }) => (
               <option key={id} value={id}>
                 {name}
               </option>
             ))}
-          </select>
+          </CellChoice>
           <span className="quiet">{count(bins.filter(({ retired, unplaced }) => !retired && !unplaced).length, 'bin')} in walking order, one bench</span>
-        </div>
+        </PageHead>
         <Refused error={refused} />
         <BinTable bins={bins} chosen={chosen} toggle={toggle} />
-      </div>
-      <div className="stack">
+      </Stack>
+      <Stack>
         <MakeBins siteId={siteId} taken={bins.map(({ code }) => code.toLowerCase())} />
         <ChangeBins chosen={chosen} change={(part) => void change(part)} busy={busy} />
-      </div>
+      </Stack>
       <BottomBar hint={chosen.length > 0 ? `${count(chosen.length, 'bin')} chosen` : 'Choose bins to change them together'}>
-        <Link className="button" to={`/labels?bins=${chosen.length > 0 ? chosen.join(',') : `site-${siteId}`}`}>
+        <Button component={Link} to={`/labels?bins=${chosen.length > 0 ? chosen.join(',') : `site-${siteId}`}`}>
           Print {chosen.length > 0 ? count(chosen.length, 'label') : 'the code sheet'}
-        </Link>
+        </Button>
         {site ? (
-          <button type="button" className="button" disabled={busy} onClick={() => void retire({ params: { id: site.id }, body: { retired: true } })}>
+          <Button disabled={busy} onClick={() => void retire({ params: { id: site.id }, body: { retired: true } })}>
             Retire {site.name}
-          </button>
+          </Button>
         ) : null}
       </BottomBar>
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
@@ -22,30 +24,21 @@ export function Categories() {
     if (!result.error) setForm(none);
   };
   return (
-    <section className="card" aria-label="Categories">
+    <Card aria-label="Categories">
       <h2>Categories</h2>
-      <div className="pad stack">
+      <Stack pad>
         <p>
           {reference?.categories.map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              className="button small"
-              style={{ margin: '0 6px 6px 0' }}
-              aria-label={`Change ${one.name}`}
-              onClick={() => setForm(one)}
-            >
+            <Button key={one.id} size="small" sx={{ margin: '0 6px 6px 0' }} aria-label={`Change ${one.name}`} onClick={() => setForm(one)}>
               {one.name}
-            </button>
+            </Button>
           ))}
           {reference?.categories.length === 0 ? <span className="quiet">No category yet.</span> : null}
         </p>
         <Field label={form.id === 0 ? 'A new category' : 'Its name'} value={form.name} onChange={(name) => put({ name })} error={at('name')} />
         {form.id === 0 ? null : <OwnAccounts form={form} put={put} errorAt={at} usual="As the books say" />}
-        <button type="button" className="button" onClick={() => void keep()}>
-          {form.id === 0 ? 'Add the category' : `Save ${form.name}`}
-        </button>
-      </div>
-    </section>
+        <Button onClick={() => void keep()}>{form.id === 0 ? 'Add the category' : `Save ${form.name}`}</Button>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Field } from '../../kit/Field';
 import { count } from '../../kit/format';
@@ -13,34 +16,34 @@ export function ChangeBins({ chosen, change, busy }: ChangeBinsProps) {
   const [walkFrom, setWalkFrom] = useState('');
   if (chosen.length === 0) return null;
   return (
-    <section className="card" aria-label="Change the chosen bins">
+    <Card aria-label="Change the chosen bins">
       <h2>Change {count(chosen.length, 'bin')}</h2>
-      <div className="pad stack">
-        <div className="fields" style={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}>
+      <Stack pad>
+        <Fields sx={{ gridTemplateColumns: '1fr auto', alignItems: 'end' }}>
           <Field label="Zone of the chosen" value={zone} onChange={setZone} />
-          <button type="button" className="button" disabled={busy} onClick={() => change({ zone })}>
+          <Button disabled={busy} onClick={() => change({ zone })}>
             Set
-          </button>
+          </Button>
           <Field label="Walk to them from place" value={walkFrom} onChange={setWalkFrom} placeholder="1" />
-          <button type="button" className="button" disabled={busy || !/^\d{1,6}$/.test(walkFrom)} onClick={() => change({ walkFrom: Number(walkFrom) })}>
+          <Button disabled={busy || !/^\d{1,6}$/.test(walkFrom)} onClick={() => change({ walkFrom: Number(walkFrom) })}>
             Set
-          </button>
-        </div>
-        <span style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ sellable: false })}>
+          </Button>
+        </Fields>
+        <Box component="span" sx={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+          <Button size="small" disabled={busy} onClick={() => change({ sellable: false })}>
             For quarantine
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ sellable: true })}>
+          </Button>
+          <Button size="small" disabled={busy} onClick={() => change({ sellable: true })}>
             For sale
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ retired: true })}>
+          </Button>
+          <Button size="small" disabled={busy} onClick={() => change({ retired: true })}>
             Retire
-          </button>
-          <button type="button" className="button small" disabled={busy} onClick={() => change({ retired: false })}>
+          </Button>
+          <Button size="small" disabled={busy} onClick={() => change({ retired: false })}>
             Take back
-          </button>
-        </span>
-      </div>
-    </section>
+          </Button>
+        </Box>
+      </Stack>
+    </Card>
   );
 }

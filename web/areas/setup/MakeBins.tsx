@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { binCodes } from '@larder/core/setup/bins';
 import { refusalOf } from '../../kit/draft';
@@ -19,9 +22,9 @@ export function MakeBins({ siteId, taken }: { siteId: number; taken: readonly st
     if (!(await create({ body: { siteId, codes: fresh, sellable: use === 'sale', zone } })).error) setPattern('');
   };
   return (
-    <section className="card" aria-label="Make bins">
+    <Card aria-label="Make bins">
       <h2>Make bins</h2>
-      <div className="pad stack">
+      <Stack pad>
         <Refused error={refused} />
         <Field label="Pattern" value={pattern} onChange={setPattern} placeholder="B-{01..06}-{1..4}" error={fault} />
         <Field label="Zone" value={zone} onChange={setZone} placeholder="when the site has several" />
@@ -35,19 +38,19 @@ export function MakeBins({ siteId, taken }: { siteId: number; taken: readonly st
           ]}
         />
         {codes.length > 0 ? (
-          <p className="code quiet" style={{ whiteSpace: 'normal' }}>
+          <Box component="p" className="code quiet" sx={{ whiteSpace: 'normal' }}>
             {codes.slice(0, 8).join(', ')}
             {codes.length > 8 ? ` … ${codes.at(-1) ?? ''}` : ''}
-          </p>
+          </Box>
         ) : null}
         {known.length > 0 ? (
           <p className="quiet">{count(known.length, 'of them is there already and left as it is', 'of them are there already and left as they are')}.</p>
         ) : null}
-        <button type="button" className="button" disabled={busy || fresh.length === 0} onClick={() => void make()}>
+        <Button disabled={busy || fresh.length === 0} onClick={() => void make()}>
           Make {count(fresh.length, 'bin')}
-        </button>
-      </div>
-    </section>
+        </Button>
+      </Stack>
+    </Card>
   );
 }
 

@@ -1,3 +1,6 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { problemOf } from '../../kit/problem';
@@ -28,12 +31,12 @@ export function Parties() {
     if (!(await create({ body })).error) setForm(noParty);
   };
   return (
-    <section className="card" aria-label="Suppliers and customers">
+    <Card aria-label="Suppliers and customers">
       <h2>
         Suppliers and customers<span>{data ? data.rows.length : ''}</span>
       </h2>
-      <div className="pad stack">
-        <div className="fields">
+      <Stack pad>
+        <Fields>
           <Field label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} error={errorAt('name')} />
           <Choice
             label="Is"
@@ -47,12 +50,10 @@ export function Parties() {
           />
           <Field label="Mail address" value={form.email} onChange={(email) => setForm({ ...form, email })} error={errorAt('email')} />
           <Field label="Days to deliver" value={form.leadDays} onChange={(leadDays) => setForm({ ...form, leadDays })} error={errorAt('leadDays')} />
-        </div>
-        <button type="button" className="button" onClick={() => void add()}>
-          Add {form.name || 'them'}
-        </button>
+        </Fields>
+        <Button onClick={() => void add()}>Add {form.name || 'them'}</Button>
         <Field label="Find among them" value={q} onChange={setQ} />
-        <div style={{ maxHeight: 320, overflow: 'auto' }} tabIndex={0} role="region" aria-label="All suppliers and customers">
+        <Box sx={{ maxHeight: 320, overflow: 'auto' }} tabIndex={0} role="region" aria-label="All suppliers and customers">
           {data?.rows.map((party) => (
             <p key={party.id}>
               {party.isSupplier ? <Link to={`/inbound/suppliers/${party.id}`}>{party.name}</Link> : party.name}{' '}
@@ -63,8 +64,8 @@ export function Parties() {
               </span>
             </p>
           ))}
-        </div>
-      </div>
-    </section>
+        </Box>
+      </Stack>
+    </Card>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Columns, Stack } from '../../kit/layout';
 import { Link } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { useTitle } from '../../kit/title';
@@ -11,25 +13,25 @@ import { Parties } from './Parties';
 export function SetupPage() {
   useTitle('Setup');
   return (
-    <div className="stack">
+    <Stack>
       <h1>Setup</h1>
-      <div className="columns">
+      <Columns>
         <Sites />
         <Parties />
-        <div className="stack">
+        <Stack>
           <Categories />
           <Units />
           <Attributes />
-        </div>
-      </div>
+        </Stack>
+      </Columns>
       <BottomBar hint="A site first, then its bins; then suppliers, customers and items">
-        <Link className="button" to="/import?kind=suppliers">
+        <Button component={Link} to="/import?kind=suppliers">
           Bring in a file
-        </Link>
-        <Link className="button" to="/post">
+        </Button>
+        <Button component={Link} to="/post">
           Post room
-        </Link>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

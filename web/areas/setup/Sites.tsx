@@ -1,3 +1,6 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
+import { Check } from '../../kit/Check';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { problemOf } from '../../kit/problem';
@@ -19,9 +22,9 @@ export function Sites() {
     if (!(await createSite({ body: site })).error) setSite({ code: '', name: '' });
   };
   return (
-    <section className="card" aria-label="Sites and bins">
+    <Card aria-label="Sites and bins">
       <h2>Sites and bins</h2>
-      <div className="pad stack">
+      <Stack pad>
         {reference?.sites.map((one) => (
           <Link key={one.id} to={`/setup/bins?site=${one.id}`}>
             <b>{one.name}</b> <span className="code quiet">{one.code}</span>,{' '}
@@ -29,16 +32,14 @@ export function Sites() {
           </Link>
         ))}
         {reference?.sites.length === 0 ? <p className="quiet">No site yet. A site is a building or van where stock lies.</p> : null}
-        <div className="fields">
+        <Fields>
           <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={at('code')} />
           <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={at('name')} />
-        </div>
-        <button type="button" className="button" onClick={() => void addSite()}>
-          Open the site
-        </button>
+        </Fields>
+        <Button onClick={() => void addSite()}>Open the site</Button>
         <FreeElsewhere />
-      </div>
-    </section>
+      </Stack>
+    </Card>
   );
 }
 
@@ -49,20 +50,21 @@ function FreeElsewhere() {
   const may = useMay('setup.edit');
   if (!reference || reference.sites.length < 2) return null;
   return (
-    <label>
-      <input
-        type="checkbox"
-        checked={reference.freeSeenElsewhere}
-        disabled={!may || isLoading}
-        onChange={(event) => void editCompany({ body: { freeSeenElsewhere: event.target.checked } })}
-      />{' '}
-      People of one site see how much is free at the others
-      {error ? (
-        <span className="refused" role="alert">
-          {' '}
-          {problemOf(error)?.title}
-        </span>
-      ) : null}
-    </label>
+    <Check
+      label={
+        <>
+          People of one site see how much is free at the others
+          {error ? (
+            <span className="refused" role="alert">
+              {' '}
+              {problemOf(error)?.title}
+            </span>
+          ) : null}
+        </>
+      }
+      checked={reference.freeSeenElsewhere}
+      disabled={!may || isLoading}
+      onChange={(checked) => void editCompany({ body: { freeSeenElsewhere: checked } })}
+    />
   );
 }

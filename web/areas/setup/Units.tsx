@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, Fields, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
@@ -18,11 +20,11 @@ export function Units() {
     if (!(await create({ body: form })).error) setForm(none);
   };
   return (
-    <section className="card" aria-label="Units">
+    <Card aria-label="Units">
       <h2>
         Units<span>what stock is counted in</span>
       </h2>
-      <div className="pad stack">
+      <Stack pad>
         <p>
           {reference?.units.map(({ id, code, name, step }, index) => (
             <span key={id}>
@@ -33,7 +35,7 @@ export function Units() {
             </span>
           ))}
         </p>
-        <div className="fields" style={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
+        <Fields sx={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
           <Field label="A new unit" value={form.code} onChange={(code) => setForm({ ...form, code })} error={at('code')} placeholder="g" />
           <Field label="Written out" value={form.name} onChange={(name) => setForm({ ...form, name })} error={at('name')} placeholder="gram" />
           <Choice
@@ -43,11 +45,9 @@ export function Units() {
             options={Object.entries(steps).map(([value, label]) => ({ value, label }))}
             error={at('step')}
           />
-        </div>
-        <button type="button" className="button" onClick={() => void add()}>
-          Add the unit
-        </button>
-      </div>
-    </section>
+        </Fields>
+        <Button onClick={() => void add()}>Add the unit</Button>
+      </Stack>
+    </Card>
   );
 }

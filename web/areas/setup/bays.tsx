@@ -1,3 +1,6 @@
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { CellCheck } from '../../kit/Check';
 import { binPath } from '@larder/core/setup/bins';
 import type { Bin } from '@larder/contract/setup';
 import { count } from '../../kit/format';
@@ -15,14 +18,14 @@ interface BayRowProps {
 export function BayRow({ bay, bins, chosen, toggle }: BayRowProps) {
   const ids = bins.filter((bin) => bayOf(bin) === bay).map(({ id }) => id);
   return (
-    <tr className="bay">
-      <td>
-        <input type="checkbox" aria-label={`Choose bay ${bay}`} checked={ids.every((id) => chosen.includes(id))} onChange={() => toggle(ids)} />
-      </td>
-      <th colSpan={4} scope="row">
+    <TableRow className="bay">
+      <TableCell>
+        <CellCheck label={`Choose bay ${bay}`} checked={ids.every((id) => chosen.includes(id))} onChange={() => toggle(ids)} />
+      </TableCell>
+      <TableCell component="th" colSpan={4} scope="row">
         Bay <span className="code">{bay}</span> <span className="quiet">{count(ids.length, 'bin')}</span>
-      </th>
-    </tr>
+      </TableCell>
+    </TableRow>
   );
 }
 

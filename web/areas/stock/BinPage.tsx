@@ -1,3 +1,9 @@
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card, PageHead, Stack } from '../../kit/layout';
 import { Link, useParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { quantity } from '../../kit/format';
@@ -12,55 +18,61 @@ export function BinPage() {
   useTitle(data ? `Bin ${data.code}` : 'Bin');
   if (!data) return <Waiting error={error} />;
   return (
-    <div className="stack" style={{ maxWidth: 760 }}>
-      <div className="head">
+    <Stack sx={{ maxWidth: 760 }}>
+      <PageHead>
         <h1 className="code">{data.code}</h1>
         <span className="quiet">{data.site}</span>
         {data.sellable ? null : <span className="late">quarantine: nothing here is sold</span>}
-      </div>
+      </PageHead>
       {data.rows.length === 0 ? (
-        <p className="card state">This bin is empty.</p>
+        <Card state component="p">
+          This bin is empty.
+        </Card>
       ) : (
-        <div className="card">
-          <table aria-label="In this bin">
-            <tbody>
+        <Card component="div">
+          <Table aria-label="In this bin">
+            <TableBody>
               {data.rows.map((row) => (
-                <tr key={`${row.itemId} ${row.lotId ?? ''}`}>
-                  <td>
+                <TableRow key={`${row.itemId} ${row.lotId ?? ''}`}>
+                  <TableCell>
                     <Link to={`/items/${row.itemId}`}>
                       <span className="code">{row.sku}</span>
                       <span className="name">{row.name}</span>
                     </Link>
-                  </td>
-                  <td>
+                  </TableCell>
+                  <TableCell>
                     {row.lotId === null ? null : (
                       <Link className="code quiet" to={`/stock/lots/${row.lotId}`}>
                         {row.lot}
                       </Link>
                     )}
                     {row.useBy === null ? null : <small className={`name ${row.pastUse ? 'late' : 'quiet'}`}>use by {row.useBy}</small>}
-                  </td>
-                  <td className="number strong">
+                  </TableCell>
+                  <TableCell className="strong" align="right">
                     <Link className="figure" to={`/stock/trail?item=${row.itemId}&place=${data.id}`}>
                       {quantity(row.quantity)}
                     </Link>
-                  </td>
-                  <td className="number">
-                    <Link className="button small" to={`/inbound/return?item=${row.itemId}&bin=${data.id}${row.lotId === null ? '' : `&lot=${row.lotId}`}`}>
+                  </TableCell>
+                  <TableCell align="right">
+                    <Button
+                      component={Link}
+                      size="small"
+                      to={`/inbound/return?item=${row.itemId}&bin=${data.id}${row.lotId === null ? '' : `&lot=${row.lotId}`}`}
+                    >
                       Send back
-                    </Link>
-                  </td>
-                </tr>
+                    </Button>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </div>
+            </TableBody>
+          </Table>
+        </Card>
       )}
       <BottomBar hint="Open a quantity to see its movements">
-        <Link className="button" to={`/stock/trail?place=${data.id}`}>
+        <Button component={Link} to={`/stock/trail?place=${data.id}`}>
           Trail of this bin
-        </Link>
+        </Button>
       </BottomBar>
-    </div>
+    </Stack>
   );
 }

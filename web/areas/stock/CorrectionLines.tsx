@@ -1,3 +1,9 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import type { CorrectionForm } from '@larder/contract/stock';
 import { LineEntry } from '../../shared/LineEntry';
 import { EntryRow, type Entry } from './CorrectionRow';
@@ -12,19 +18,19 @@ interface CorrectionLinesProps {
 /** The lines of a correction, and the field for the next. */
 export function CorrectionLines({ way, entries, change, errorOf }: CorrectionLinesProps) {
   return (
-    <div className="card">
-      <table aria-label="Lines" className="floor">
-        <thead>
-          <tr>
-            <th>Item</th>
-            <th>Bin</th>
-            <th className="number">Held</th>
-            <th className="number">{way === 'there-are-now' ? 'There are now' : 'Plus or minus'}</th>
-            <th className="number">Difference</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
+    <Card component="div">
+      <Table aria-label="Lines" className="floor">
+        <TableHead>
+          <TableRow>
+            <TableCell>Item</TableCell>
+            <TableCell>Bin</TableCell>
+            <TableCell align="right">Held</TableCell>
+            <TableCell align="right">{way === 'there-are-now' ? 'There are now' : 'Plus or minus'}</TableCell>
+            <TableCell align="right">Difference</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {entries.map((entry, index) => (
             <EntryRow
               key={`${entry.itemId} ${index}`}
@@ -35,13 +41,13 @@ export function CorrectionLines({ way, entries, change, errorOf }: CorrectionLin
               error={errorOf(entry)}
             />
           ))}
-          <tr>
-            <td colSpan={6}>
+          <TableRow>
+            <TableCell colSpan={6}>
               <LineEntry add={(item) => change([...entries, { itemId: item.id, binId: null, lotId: null, quantity: '', then: null }])} />
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+            </TableCell>
+          </TableRow>
+        </TableBody>
+      </Table>
+    </Card>
   );
 }

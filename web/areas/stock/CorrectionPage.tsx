@@ -1,3 +1,5 @@
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { CorrectionForm } from '@larder/contract/stock';
@@ -60,18 +62,14 @@ export function CorrectionPage() {
     setCounted(false);
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Correction</h1>
           <CorrectionWay way={way} setWay={setWay} />
-        </div>
-        {done ? (
-          <p className="notice done" role="status">
-            {done}
-          </p>
-        ) : null}
-        <div className="card pad fields">
+        </PageHead>
+        {done ? <Notice kind="done">{done}</Notice> : null}
+        <Card pad fields component="div">
           <Choice
             label="Reason"
             value={reasonId}
@@ -81,7 +79,7 @@ export function CorrectionPage() {
             error={problem?.errors.find(({ field }) => field === 'reasonId')?.sentence}
           />
           <Field label="Note" value={note} onChange={setNote} />
-        </div>
+        </Card>
         <CorrectionLines
           way={way}
           entries={entries}
@@ -96,7 +94,7 @@ export function CorrectionPage() {
         ) : (
           <Refused error={refused} />
         )}
-      </div>
+      </Stack>
       <EffectPanel
         title="What this will change"
         effects={canForesee ? currentData?.effects : undefined}
@@ -111,6 +109,6 @@ export function CorrectionPage() {
           disabled: isLoading || !currentData || asked.lines.length !== ready.length || Boolean(error),
         }}
       />
-    </div>
+    </Split>
   );
 }

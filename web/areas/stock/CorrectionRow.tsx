@@ -1,3 +1,8 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { CellChoice, CellField } from '../../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import { correctionDifference } from '@larder/core/stock/correction';
@@ -41,17 +46,17 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
     data && change({ quantity: text, binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
   const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
   return (
-    <tr>
-      <td>
+    <TableRow>
+      <TableCell>
         <span className="code">{data?.sku}</span>
         <span className="name">{data?.name}</span>
-      </td>
-      <td>
-        <select
-          className="plain"
-          aria-label={`Bin of ${data?.sku ?? 'the line'}`}
+      </TableCell>
+      <TableCell>
+        <CellChoice
+          label={`Bin of ${data?.sku ?? 'the line'}`}
           value={binId ?? ''}
-          onChange={(event) => change({ binId: Number(event.target.value), lotId: null, quantity: '', then: null })}
+          onChange={(typed) => change({ binId: Number(typed), lotId: null, quantity: '', then: null })}
+          tall
         >
           {holding.map((bin) => (
             <option key={bin.binId} value={bin.binId}>
@@ -63,46 +68,48 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
               {bin.code} ({bin.siteName})
             </option>
           ))}
-        </select>
+        </CellChoice>
         {lots.length > 0 ? (
-          <select
-            className="plain"
-            aria-label={`Lot of ${data?.sku ?? 'the line'}`}
+          <CellChoice
+            label={`Lot of ${data?.sku ?? 'the line'}`}
             value={lotId ?? ''}
-            onChange={(event) => change({ lotId: Number(event.target.value), binId, quantity: '', then: null })}
+            onChange={(typed) => change({ lotId: Number(typed), binId, quantity: '', then: null })}
+            tall
           >
             {lots.map((lot) => (
               <option key={lot.lotId} value={lot.lotId}>
                 {lot.code}: {quantity(lot.quantity)}
               </option>
             ))}
-          </select>
+          </CellChoice>
         ) : null}
-      </td>
-      <td className="number quiet">{quantity(entry.then?.held ?? held)}</td>
-      <td className="number">
-        <input
-          className="plain number"
-          style={{ width: 90, height: 30 }}
-          inputMode="decimal"
-          aria-label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
-          aria-invalid={error ? true : undefined}
+      </TableCell>
+      <TableCell className="quiet" align="right">
+        {quantity(entry.then?.held ?? held)}
+      </TableCell>
+      <TableCell align="right">
+        <CellField
+          number
+          width={90}
+          label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
           value={entry.quantity}
-          onChange={(event) => enter(event.target.value)}
+          onChange={(typed) => enter(typed)}
         />
         {error ? (
-          <small className="late" role="alert" style={{ display: 'block', whiteSpace: 'normal' }}>
+          <Box component="small" className="late" role="alert" sx={{ display: 'block', whiteSpace: 'normal' }}>
             {error}
-          </small>
+          </Box>
         ) : null}
-      </td>
-      <td className="number strong">{difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}</td>
-      <td>
-        <button type="button" className="button small" onClick={remove} aria-label={`Take ${data?.sku ?? 'the line'} out`}>
+      </TableCell>
+      <TableCell className="strong" align="right">
+        {difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}
+      </TableCell>
+      <TableCell>
+        <Button size="small" onClick={remove} aria-label={`Take ${data?.sku ?? 'the line'} out`}>
           Take out
-        </button>
-      </td>
-    </tr>
+        </Button>
+      </TableCell>
+    </TableRow>
   );
 }
 

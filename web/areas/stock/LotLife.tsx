@@ -1,3 +1,7 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
 import type { Lot } from '@larder/contract/lots';
 import type { TrailRow } from '@larder/contract/stock';
 import { DocumentLink } from '../../kit/DocumentLink';
@@ -6,42 +10,44 @@ import { moment, quantity } from '../../kit/format';
 /** Where a lot or serial unit is, and how many. */
 export function LotPlaces({ places }: { places: Lot['places'] }) {
   return (
-    <table>
-      <tbody>
+    <Table>
+      <TableBody>
         {places.map((place) => (
-          <tr key={place.placeId}>
-            <td>{place.where}</td>
-            <td className="quiet">{place.kind}</td>
-            <td className="number strong">{quantity(place.quantity)}</td>
-          </tr>
+          <TableRow key={place.placeId}>
+            <TableCell>{place.where}</TableCell>
+            <TableCell className="quiet">{place.kind}</TableCell>
+            <TableCell className="strong" align="right">
+              {quantity(place.quantity)}
+            </TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }
 
 /** What happened to it, the last first; `short` leaves out from where to where, and who. */
 export function LotLife({ rows, short = false }: { rows: readonly TrailRow[]; short?: boolean }) {
   return (
-    <table>
-      <tbody>
+    <Table>
+      <TableBody>
         {rows.map((row) => (
-          <tr key={row.lineId}>
-            <td>{moment(row.postedAt)}</td>
-            <td>
+          <TableRow key={row.lineId}>
+            <TableCell>{moment(row.postedAt)}</TableCell>
+            <TableCell>
               {row.kind} <DocumentLink document={row.document} />
-            </td>
+            </TableCell>
             {short ? null : (
               <>
-                <td>{row.from}</td>
-                <td>{row.to}</td>
+                <TableCell>{row.from}</TableCell>
+                <TableCell>{row.to}</TableCell>
               </>
             )}
-            <td className="number">{quantity(row.quantity)}</td>
-            {short ? null : <td className="quiet wide-only">{row.person}</td>}
-          </tr>
+            <TableCell align="right">{quantity(row.quantity)}</TableCell>
+            {short ? null : <TableCell className="quiet wide-only">{row.person}</TableCell>}
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }

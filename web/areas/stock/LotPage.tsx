@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { Link, useParams } from 'react-router';
 import { isOwned, type PlaceKind } from '@larder/core/ledger/types';
 import type { Lot } from '@larder/contract/lots';
@@ -51,31 +53,31 @@ function LotSheet({ lot }: { lot: Lot }) {
     if (data) writing.kept(form, data.version);
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1 className="code">{lot.code}</h1>
           <Link to={`/items/${lot.itemId}`}>
             {lot.kind === 'serial' ? 'serial of' : 'lot of'} <span className="code">{lot.sku}</span> {lot.name}
           </Link>
           {lot.useBy ? <span className={lot.useBy < today ? 'late' : 'quiet'}>use by {dueDay(lot.useBy, today)}</span> : null}
           <Saved on={writing.isSaved} />
-        </div>
+        </PageHead>
         <Refused error={refused} />
         <Clashes of={{ kind: 'lot', id: lot.id }} writing={writing} names={names} />
-        <section className="card" aria-label="Here">
+        <Card aria-label="Here">
           <h2>Here</h2>
           {here.length === 0 ? <p className="pad quiet">None of it is here any more.</p> : null}
           <LotPlaces places={here} />
-        </section>
+        </Card>
         <TraceCards lotId={lot.id} today={today} sendBack={bin ? `item=${lot.itemId}&lot=${lot.id}&bin=${bin.placeId}` : null} />
-        <section className="card" aria-label="Its life">
+        <Card aria-label="Its life">
           <h2>Its life</h2>
           <LotLife rows={life?.rows ?? []} />
-        </section>
-      </div>
-      <div className="stack">
-        <section className="card pad stack" aria-label="Facts">
+        </Card>
+      </Stack>
+      <Stack>
+        <Card pad stack aria-label="Facts">
           {lot.kind === 'lot' ? <DayField label="Use by" value={form.useBy} today={today} onChange={(useBy) => put({ useBy })} error={at('useBy')} /> : null}
           {lot.kind === 'serial' ? (
             <>
@@ -91,17 +93,17 @@ function LotSheet({ lot }: { lot: Lot }) {
               />
             </>
           ) : null}
-        </section>
+        </Card>
         {lot.kind === 'serial' ? <AttributeSheet subject="unit" values={form.attributes} change={(attributes) => put({ attributes })} errorAt={at} /> : null}
-      </div>
+      </Stack>
       <BottomBar next={{ label: `Save ${lot.code}`, run: () => void save(), disabled: busy }}>
-        <a className="button" href={`/api/stock/lots/${lot.id}/trace/file`} download>
+        <Button href={`/api/stock/lots/${lot.id}/trace/file`} download>
           Take out who got it
-        </a>
-        <Link className="button" to={`/labels?lots=${lot.id}`}>
+        </Button>
+        <Button component={Link} to={`/labels?lots=${lot.id}`}>
           Label
-        </Link>
+        </Button>
       </BottomBar>
-    </div>
+    </Split>
   );
 }

@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import { PeekWaiting } from '../../kit/ListPage';
 import { LotLife, LotPlaces } from './LotLife';
@@ -9,7 +11,7 @@ export function LotPeek({ id }: { id: number }) {
   const { data: life } = useTrailQuery({ query: { lotId: id, limit: 12 } });
   if (!data || data.id !== id) return <PeekWaiting error={error} />;
   return (
-    <aside className="card" aria-label={`About ${data.code}`}>
+    <Card component="aside" aria-label={`About ${data.code}`}>
       <h2>
         <span className="code">{data.code}</span>
         <span>
@@ -20,10 +22,10 @@ export function LotPeek({ id }: { id: number }) {
       <h2>What happened last</h2>
       <LotLife rows={life?.rows ?? []} short />
       <p className="pad">
-        <Link className="button small" to={`/items/${data.itemId}`}>
+        <Button component={Link} size="small" to={`/items/${data.itemId}`}>
           Item
-        </Link>
+        </Button>
       </p>
-    </aside>
+    </Card>
   );
 }

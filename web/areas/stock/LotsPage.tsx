@@ -1,3 +1,5 @@
+import Button from '@mui/material/Button';
+import { Stack } from '../../kit/layout';
 import Popover from '@mui/material/Popover';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -74,15 +76,15 @@ export function LotsPage() {
       filters={
         <>
           <Tabs label="Which of them" options={states} value={state} onChange={(key) => address.put('state', key === 'here' ? '' : key)} />
-          <button type="button" className="button" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+          <Button aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
             More filters
-          </button>
+          </Button>
           <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
-            <div className="pad stack" style={{ width: 300 }} role="dialog" aria-label="More filters">
+            <Stack pad sx={{ width: 300 }} role="dialog" aria-label="More filters">
               <Tabs label="Kind" options={kinds} value={kind} onChange={(key) => address.put('kind', key === 'all' ? '' : key)} />
               <OwnFilter address={address} subject="unit" />
               {ownAttributes ? null : <p className="quiet">Facts of your own on serial units are added under Setup; they can be filters and columns here.</p>}
-            </div>
+            </Stack>
           </Popover>
         </>
       }
@@ -105,13 +107,13 @@ export function LotsPage() {
       next={(row) => row && { label: `Open ${row.code}`, run: () => void navigate(`/stock/lots/${row.id}`) }}
       actions={(row) => (
         <>
-          <Link className="button" to="/import?kind=lots">
+          <Button component={Link} to="/import?kind=lots">
             Bring in
-          </Link>
+          </Button>
           {row ? (
-            <Link className="button" to={`/labels?lots=${row.id}`}>
+            <Button component={Link} to={`/labels?lots=${row.id}`}>
               Label
-            </Link>
+            </Button>
           ) : null}
         </>
       )}

@@ -1,3 +1,5 @@
+import { PageHead, Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { OpeningForm } from '@larder/contract/stock';
@@ -32,17 +34,13 @@ export function OpeningPage() {
     setEntries(entries.filter((entry) => !isReady(entry)));
   };
   return (
-    <div className="split">
-      <div className="stack">
-        <div className="head" style={{ margin: 0 }}>
+    <Split>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
           <h1>Opening stock</h1>
           <span className="quiet">what lies there as you begin, and what it is worth</span>
-        </div>
-        {done ? (
-          <p className="notice done" role="status">
-            {done}
-          </p>
-        ) : null}
+        </PageHead>
+        {done ? <Notice kind="done">{done}</Notice> : null}
         <Refused error={refused} />
         <IncomingSheet
           label="Opening stock"
@@ -54,7 +52,7 @@ export function OpeningPage() {
           }}
           errorAt={(field) => at(field) ?? foreseen.at(field)}
         />
-      </div>
+      </Stack>
       <EffectPanel
         title="What this will change"
         effects={shown ? currentData?.effects : undefined}
@@ -69,6 +67,6 @@ export function OpeningPage() {
           disabled: busy || ready.length === 0 || Boolean(error) || asked.lines.length !== ready.length,
         }}
       />
-    </div>
+    </Split>
   );
 }

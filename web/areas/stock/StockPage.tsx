@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
 import { useSeesCosts } from '../../shared/may';
@@ -67,9 +68,9 @@ export function StockPage() {
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
         <>
-          <Link className="button" to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
+          <Button component={Link} to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
             Correct
-          </Link>
+          </Button>
         </>
       )}
     />

@@ -1,3 +1,10 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import type { TraceRow } from '@larder/contract/lots';
 import { decimal, sum } from '@larder/core/decimal';
@@ -13,13 +20,13 @@ export function TraceCards({ lotId, today, sendBack }: { lotId: number; today: s
   const customers = new Set(data.went.filter(({ kind }) => kind === 'customer').map(({ partyId }) => partyId)).size;
   return (
     <>
-      <section className="card" aria-label="Where it came from">
+      <Card aria-label="Where it came from">
         <h2>
           Where it came from<span>{quantity(net(data.came))} in all</span>
         </h2>
         <Rows rows={data.came} today={today} back="sent back" sendBack={sendBack} />
-      </section>
-      <section className="card" aria-label="Where it went">
+      </Card>
+      <Card aria-label="Where it went">
         <h2>
           Where it went
           <span>
@@ -29,55 +36,55 @@ export function TraceCards({ lotId, today, sendBack }: { lotId: number; today: s
           </span>
         </h2>
         <Rows rows={data.went} today={today} back="came back" sendBack={null} />
-      </section>
+      </Card>
     </>
   );
 }
 
 function Rows({ rows, today, back, sendBack }: { rows: readonly TraceRow[]; today: string; back: string; sendBack: string | null }) {
   return (
-    <table>
-      <tbody>
+    <Table>
+      <TableBody>
         {rows.map((row, index) => (
-          <tr key={index}>
-            <td>
+          <TableRow key={index}>
+            <TableCell>
               {row.kind === 'supplier' && row.partyId !== null ? <Link to={`/inbound/suppliers/${row.partyId}`}>{row.who}</Link> : row.who}
               {row.note ? (
-                <small className="quiet" style={{ display: 'block' }}>
+                <Box component="small" className="quiet" sx={{ display: 'block' }}>
                   {row.note}
-                </small>
+                </Box>
               ) : null}
-            </td>
-            <td>
+            </TableCell>
+            <TableCell>
               <DocumentLink document={row.document} />
               {row.bills.map((bill) => (
-                <Link key={bill.id} className="code" style={{ marginLeft: 8 }} to={`/books/bills/${bill.id}`}>
+                <Box component={Link} key={bill.id} className="code" sx={{ marginLeft: 8 }} to={`/books/bills/${bill.id}`}>
                   {bill.number}
-                </Link>
+                </Box>
               ))}
-            </td>
-            <td className="quiet">
+            </TableCell>
+            <TableCell className="quiet">
               {shortDay(row.from, today)}
               {row.to === row.from ? '' : ` to ${shortDay(row.to, today)}`}
-            </td>
-            <td className="number">
+            </TableCell>
+            <TableCell align="right">
               <b>{quantity(row.quantity)}</b>
               {Number(row.back) > 0 ? (
-                <small className="low" style={{ display: 'block' }}>
+                <Box component="small" className="low" sx={{ display: 'block' }}>
                   {quantity(row.back)} {back}
-                </small>
+                </Box>
               ) : null}
-            </td>
-            <td className="number">
+            </TableCell>
+            <TableCell align="right">
               {row.kind === 'supplier' && row.document && sendBack !== null ? (
-                <Link className="button small" to={`/inbound/orders/${row.document.id}/return?${sendBack}`}>
+                <Button component={Link} size="small" to={`/inbound/orders/${row.document.id}/return?${sendBack}`}>
                   Send back
-                </Link>
+                </Button>
               ) : null}
-            </td>
-          </tr>
+            </TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }

@@ -1,3 +1,4 @@
+import { Card, PageHead, Side } from '../../kit/layout';
 import { Link, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { Pager } from '../../kit/Pager';
@@ -28,7 +29,7 @@ export function TrailPage() {
   if (!data) return <Waiting error={error} />;
   return (
     <>
-      <div className="head">
+      <PageHead>
         <h1>Trail</h1>
         {item && itemId ? (
           <Link to={`/items/${itemId}`}>
@@ -37,13 +38,15 @@ export function TrailPage() {
         ) : (
           <span className="quiet">every movement, newest first</span>
         )}
-        <span className="side">
+        <Side>
           <ExportButton list="trail" only={{ itemId }} />
           <Pager pages={pages} next={data.next} />
-        </span>
-      </div>
+        </Side>
+      </PageHead>
       {data.rows.length === 0 ? (
-        <p className="card state">Nothing has moved here yet. Receipts, picks and corrections will be listed as they are posted.</p>
+        <Card state component="p">
+          Nothing has moved here yet. Receipts, picks and corrections will be listed as they are posted.
+        </Card>
       ) : (
         <TrailTable rows={data.rows} ofOneItem={itemId !== undefined} />
       )}

@@ -1,0 +1,20 @@
+import Button from '@mui/material/Button';
+import { NavLink } from 'react-router';
+import { Ways } from './layout';
+
+interface NavWaysProps {
+  label: string;
+  /** Where each leads, and what it is called; the first is only where one is when it is the whole address. */
+  ways: readonly (readonly [to: string, name: string])[];
+}
+
+/** The ways into an area, with the one that is open set off. */
+export const NavWays = ({ label, ways }: NavWaysProps) => (
+  <Ways component="nav" aria-label={label}>
+    {ways.map(([to, name], index) => (
+      <Button key={to} component={NavLink} to={to} end={index === 0}>
+        {name}
+      </Button>
+    ))}
+  </Ways>
+);
