@@ -8,6 +8,15 @@ const takesConnection = {
   message: 'Only transaction and hold take a connection out of a pool.',
 };
 
+const nativeControl = {
+  selector: 'JSXOpeningElement[name.name=/^(button|input|select|textarea|table|thead|tbody|tfoot|tr|td|th|dialog|progress|details)$/]',
+  message: "Take MUI's part for it, or the kit's.",
+};
+const inlineStyle = {
+  selector: "JSXOpeningElement[name.name!='svg'] > JSXAttribute[name.name='style']",
+  message: 'Say it with sx, or in the theme.',
+};
+
 export default ts.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', '.bench/**', '.stryker/**', 'server/db/migrations/**'] },
   js.configs.recommended,
@@ -64,6 +73,13 @@ export default ts.config(
   // A fixture of Playwright says by this pattern which others it needs, also when it needs none.
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': ['error', { allowObjectPatternsAsParameters: true }] } },
   { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    // What one touches is MUI's, and how it looks is said in the theme.
+    files: ['web/**/*.tsx'],
+    ignores: ['**/*.test.tsx'],
+    rules: { 'no-restricted-syntax': ['error', nativeControl, inlineStyle] },
+  },
+  { files: ['web/kit/DropFile.tsx'], rules: { 'no-restricted-syntax': ['error', inlineStyle] } },
   {
     files: ['**/*.mjs', '**/*.cjs'],
     languageOptions: {

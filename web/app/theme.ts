@@ -18,15 +18,15 @@ const line = `1px solid ${colour('rule')}`;
 const touch = { [phone]: { minHeight: 44 } };
 const focus = { outline: `2px solid ${colour('damson')}`, outlineOffset: 2 };
 
-/** Words that say more than their letters: codes, what is quiet, late, low, there. */
+/** Words that say more than their letters: codes, what is quiet, late, low, there; said twice, so that they hold on MUI's components too. */
 const words = {
-  '.code': { fontFamily: "'Atkinson Hyperlegible Mono', monospace", fontSize: 13, whiteSpace: 'nowrap' },
-  'h1.code': { fontSize: 22 },
-  '.quiet': { color: colour('quiet') },
-  '.late, .out': { color: colour('brick'), fontWeight: 600 },
-  '.low': { color: colour('quince-text') },
-  '.here': { color: colour('sage') },
-  '.strong': { fontWeight: 600 },
+  '.code.code': { fontFamily: "'Atkinson Hyperlegible Mono', monospace", fontSize: 13, whiteSpace: 'nowrap' },
+  'h1.code.code': { fontSize: 22 },
+  '.quiet.quiet': { color: colour('quiet') },
+  '.late.late, .out.out': { color: colour('brick'), fontWeight: 600 },
+  '.low.low': { color: colour('quince-text') },
+  '.here.here': { color: colour('sage') },
+  '.strong.strong': { fontWeight: 600 },
   '.nowrap': { whiteSpace: 'nowrap' },
   '.name': { display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' },
   '.pad': { padding: '12px 14px' },
@@ -123,7 +123,7 @@ const buttons: Components<Theme> = {
     styleOverrides: { root: { padding: 3, color: colour('quiet'), '&.Mui-focusVisible': { ...focus, outlineOffset: -1 } } },
   },
   MuiRadio: { defaultProps: { size: 'small' }, styleOverrides: { root: { padding: 3, color: colour('quiet') } } },
-  MuiFormControlLabel: { styleOverrides: { root: { margin: 0, gap: 4, ...touch }, label: { fontSize: 'inherit' } } },
+  MuiFormControlLabel: { styleOverrides: { root: { margin: 0, gap: 4, ...touch }, label: { font: 'inherit' } } },
 };
 
 const fields: Components<Theme> = {

@@ -54,9 +54,16 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
           </CellChoice>
         </TableCell>
         <TableCell align="right">
-          <CellField number placeholder="how many" label={`Quantity of ${sku}`} value={entry.quantity} onChange={(typed) => change({ quantity: typed })} tall />{' '}
+          <CellField
+            number
+            placeholder="how many"
+            label={`Quantity of ${sku}`}
+            value={entry.quantity}
+            onChange={(typed) => change({ quantity: typed })}
+            error={oddNumber(entry.quantity, 'quantity') ?? errorAt('quantity')}
+            tall
+          />{' '}
           <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
-          <CellFault said={oddNumber(entry.quantity, 'quantity') ?? errorAt('quantity')} />
         </TableCell>
         <TableCell align="right">
           <CellField
@@ -65,9 +72,9 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
             label={`${asked}: ${sku}`}
             value={entry.unitValue ?? ''}
             onChange={(typed) => change({ unitValue: typed === '' && !isShown ? null : typed })}
+            error={oddNumber(entry.unitValue ?? '', 'price') ?? errorAt('unitValue')}
             tall
           />
-          <CellFault said={oddNumber(entry.unitValue ?? '', 'price') ?? errorAt('unitValue')} />
         </TableCell>
         <TableCell>
           <Button size="small" onClick={remove} aria-label={`Take ${sku} out`}>
@@ -93,10 +100,3 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
 }
 
 const oddNumber = (text: string, kind: NumberKind): string | undefined => (text.trim() === '' || isNumber(text, kind) ? undefined : numberSentence(kind));
-
-const CellFault = ({ said }: { said: string | undefined }) =>
-  said === undefined ? null : (
-    <small className="late cellerror" role="alert">
-      {said}
-    </small>
-  );

@@ -87,7 +87,7 @@ test('a line goes when it is removed, and what the server refuses stands at its 
   await enter('1 vase');
   expect(screen.getByLabelText('Quantity of line 2').getAttribute('aria-invalid')).toBe('true');
   expect(screen.getByText('At least 24.')).toBeTruthy();
-  expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBeNull();
+  expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBe('false');
   await user.click(screen.getByLabelText('Take line 1 out'));
   expect(now.map(({ sku }) => sku)).toEqual(['VASE']);
 });

@@ -18,15 +18,11 @@ export function BillOrders({ lines, ticked, setTicked }: BillOrdersProps) {
     <Card pad aria-label="Orders on this bill">
       <Choices>
         <b>For</b>
-        <Check label={<>all orders</>} checked={[...orders.keys()].every((id) => on.includes(id))} onChange={(checked) => setTicked(checked ? null : [])} />
+        <Check label="all orders" checked={[...orders.keys()].every((id) => on.includes(id))} onChange={(checked) => setTicked(checked ? null : [])} />
         {[...orders].map(([id, number]) => (
           <Check
             key={id}
-            label={
-              <>
-                <span className="code">{number}</span>
-              </>
-            }
+            label={<span className="code">{number}</span>}
             checked={on.includes(id)}
             onChange={() => setTicked(on.includes(id) ? on.filter((one) => one !== id) : [...on, id])}
           />

@@ -4,7 +4,7 @@ import { useReferenceQuery } from '../../shared/reference';
 
 /** A number on a line of a bill. */
 export function LineNumber({ label, value, onChange, width = 84 }: { label: string; value: string; onChange: (value: string) => void; width?: number }) {
-  return <CellField number width={width} label={label} value={value} onChange={(typed) => onChange(typed)} />;
+  return <CellField number width={width} label={label} value={value} onChange={onChange} />;
 }
 
 /** The tax on a line of a bill. */

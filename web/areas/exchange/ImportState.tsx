@@ -1,3 +1,4 @@
+import LinearProgress from '@mui/material/LinearProgress';
 import { Notice } from '../../kit/Notice';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { getImport } from '@larder/contract/exchange';
@@ -9,8 +10,8 @@ export function ImportState({ job }: { job: ResponseOf<typeof getImport>['import
     <>
       {job.state === 'running' ? (
         <Notice role="status">
-          <progress max={job.total} value={job.done} aria-label="Rows written" /> {job.done} of {count(job.total, 'row')} written; nothing is kept before the
-          last
+          <LinearProgress aria-label="Rows written" variant="determinate" value={(100 * job.done) / Math.max(job.total, 1)} sx={{ flex: '0 0 160px' }} />
+          {job.done} of {count(job.total, 'row')} written; nothing is kept before the last
         </Notice>
       ) : null}
     </>

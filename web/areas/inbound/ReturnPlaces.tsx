@@ -60,9 +60,9 @@ export function ReturnPlaces({ places, typed, type, faultOf }: ReturnPlacesProps
                     label={`Goes back, ${row.sku} from ${place.bin}${place.lot ? ` ${place.lot}` : ''}`}
                     value={typed[key] ?? ''}
                     onChange={(typed) => type(key, typed)}
+                    error={fault}
                     tall
                   />
-                  {fault ? <small className="late cellerror">{fault}</small> : null}
                 </TableCell>
               </TableRow>
             );

@@ -30,7 +30,7 @@ export function SupplierProposals({ group, chosen, toggle, many, type }: Supplie
     <Card aria-label={group[0]?.supplier ?? 'No supplier'}>
       <h2>
         <Check
-          label={<>{group[0]?.supplier ?? 'No supplier yet: give the item one first'}</>}
+          label={group[0]?.supplier ?? 'No supplier yet: give the item one first'}
           disabled={group[0]?.supplierId === null}
           checked={keys.every((key) => chosen.has(key))}
           onChange={(checked) => toggle(keys, checked)}

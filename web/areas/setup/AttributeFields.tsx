@@ -61,7 +61,7 @@ export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps
             {(data?.people ?? []).map(({ id, name }) => (
               <Check
                 key={id}
-                label={<>{name}</>}
+                label={name}
                 checked={form.people.includes(id)}
                 onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
               />

@@ -1,4 +1,3 @@
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
@@ -93,13 +92,9 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
           width={90}
           label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
           value={entry.quantity}
-          onChange={(typed) => enter(typed)}
+          onChange={enter}
+          error={error}
         />
-        {error ? (
-          <Box component="small" className="late" role="alert" sx={{ display: 'block', whiteSpace: 'normal' }}>
-            {error}
-          </Box>
-        ) : null}
       </TableCell>
       <TableCell className="strong" align="right">
         {difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}
