@@ -30,8 +30,14 @@ export function PictureCard({ pictureId, change }: { pictureId: number | null; c
           sx={{ width: '100%', maxHeight: 220, borderRadius: '6px', objectFit: 'contain' }}
         />
       )}
-      <DropFile label="Picture" accept={pictures} take={(file) => void take(file)} refuse={() => setFault(wanted)}>
-        <span className="quiet">{isLoading ? 'One moment…' : pictureId === null ? 'No picture. Drop one here, or choose one' : 'Drop or choose another'}</span>
+      <DropFile
+        label="Picture"
+        choose={pictureId === null ? 'Choose a picture' : 'Change'}
+        accept={pictures}
+        take={(file) => void take(file)}
+        refuse={() => setFault(wanted)}
+      >
+        <span className="quiet">{isLoading ? 'One moment…' : pictureId === null ? 'No picture. Drop one here' : 'Drop another here'}</span>
       </DropFile>
       {pictureId === null ? null : (
         <span>

@@ -83,8 +83,8 @@ export function ImportPage() {
           onChange={(key) => setSearch({ kind: key })}
           options={exchangeKinds.map(({ key, name }) => ({ value: key, label: name }))}
         />
-        <DropFile label="File to bring in" accept={tableFiles} take={take} refuse={take}>
-          {file ? `${file.file.name}${found ? `, ${count(found.rows, 'row')}` : ''}` : 'Drop a CSV or XLSX file here, or choose one'}
+        <DropFile label="File to bring in" choose="Choose a file" accept={tableFiles} take={take} refuse={take}>
+          {file ? `${file.file.name}${found ? `, ${count(found.rows, 'row')}` : ''}` : 'Drop a CSV or XLSX file here'}
         </DropFile>
         {found?.encoding ? (
           <>
