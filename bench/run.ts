@@ -1,3 +1,4 @@
+import { measureFirstLoad } from './firstLoad';
 import { measureImport } from './importing';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
@@ -21,6 +22,7 @@ const server = await startServer(url);
 const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
   search: () => measureSearch(server),
+  'first-load': () => measureFirstLoad(server),
   scanning: () => measureScanning(server),
   posting: () => measurePosting(server, pool, url),
   waiting: () => measureWaiting(server, pool),

@@ -1,10 +1,12 @@
 import { join } from 'node:path';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { compression } from 'vite-plugin-compression2';
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react()],
+  // What is sent is compressed as it is built: the server only passes it on.
+  plugins: [react(), compression({ algorithms: ['brotliCompress'], include: /\.(js|css|svg|html)$/, threshold: 1024 })],
   build: { outDir: join(import.meta.dirname, 'dist'), emptyOutDir: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://127.0.0.1:4310' } },
 });
