@@ -5,8 +5,9 @@ import TableHead from '@mui/material/TableHead';
 import TableSortLabel from '@mui/material/TableSortLabel';
 import TableRow from '@mui/material/TableRow';
 import { Card } from './layout';
-import { memo, useEffect, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import { useRowKeys } from './rows';
+import { useSteady } from './steady';
 
 export interface Column<T> {
   name: string;
@@ -34,18 +35,8 @@ interface ListTableProps<T> {
 /** The list of list-and-peek: dense rows, numbers to the right, one row selected. */
 export function ListTable<T>({ label, columns, rows, keyOf, selected, select, open, sort, empty }: ListTableProps<T>) {
   const body = useRef<HTMLTableSectionElement>(null);
-  const latest = useRef({ keyOf, select, open });
-  useLayoutEffect(() => {
-    latest.current = { keyOf, select, open };
-  });
-  const does = useMemo<Does<T>>(
-    () => ({
-      keyOf: (row) => latest.current.keyOf(row),
-      select: (index) => latest.current.select(index),
-      open: (row) => latest.current.open(row),
-    }),
-    [],
-  );
+  const [steadyKey, steadySelect, steadyOpen] = [useSteady(keyOf), useSteady(select), useSteady(open)];
+  const does = useMemo<Does<T>>(() => ({ keyOf: steadyKey, select: steadySelect, open: steadyOpen }), [steadyKey, steadySelect, steadyOpen]);
   useRowKeys({ count: rows.length, selected, select, open: (index) => rows[index] && open(rows[index]) });
   useEffect(() => {
     body.current?.children[selected]?.scrollIntoView({ block: 'nearest' });

@@ -4,14 +4,9 @@ import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import { Card } from '../../kit/layout';
 import { CellCheck } from '../../kit/Check';
-import { type Tally, type TallyLine } from '@larder/core/inbound/tally';
+import { type Tally } from '@larder/core/inbound/tally';
 import type { DeskLine } from '@larder/contract/receiving';
-import { DeliveryDue, DeliveryLine } from './DeliveryLine';
-
-export interface Put {
-  lineId: number;
-  put: Partial<TallyLine>;
-}
+import { DeliveryDue, DeliveryLine, type Put } from './DeliveryLine';
 
 interface DeliveryProps {
   lines: readonly DeskLine[];
@@ -44,7 +39,7 @@ export function Delivery({ lines, today, tally, put, held, hold }: DeliveryProps
       <Table className="floor">
         <TableBody>
           {lines.map((line) => (
-            <DeliveryLine key={line.lineId} line={line} at={tally.lines[line.lineId]} put={(part) => put([{ lineId: line.lineId, put: part }])} />
+            <DeliveryLine key={line.lineId} line={line} at={tally.lines[line.lineId]} put={put} />
           ))}
         </TableBody>
       </Table>

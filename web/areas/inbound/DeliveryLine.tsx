@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Choices } from '../../kit/layout';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -26,7 +27,20 @@ export function DeliveryDue({ line, today }: { line: DeskLine; today: string }) 
   );
 }
 
-export function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine | undefined; put: (part: Partial<TallyLine>) => void }) {
+export interface Put {
+  lineId: number;
+  put: Partial<TallyLine>;
+}
+
+interface DeliveryLineProps {
+  line: DeskLine;
+  at: TallyLine | undefined;
+  put: (lines: Put[]) => void;
+}
+
+/** One line at the desk; drawn anew only when something is counted on it. */
+export const DeliveryLine = memo(function DeliveryLine({ line, at, put: putLines }: DeliveryLineProps) {
+  const put = (part: Partial<TallyLine>) => putLines([{ lineId: line.lineId, put: part }]);
   const { data: bins } = useBinsQuery({ query: { siteId: line.siteId } });
   const here = counted(at);
   const some = here.gt(0);
@@ -102,4 +116,4 @@ export function DeliveryLine({ line, at, put }: { line: DeskLine; at: TallyLine 
       ) : null}
     </>
   );
-}
+});

@@ -6,9 +6,11 @@ import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
+import { useSteady } from '../../kit/steady';
 import { useTitle } from '../../kit/title';
 import { TeachCode } from '../../shared/TeachCode';
 import { Delivery } from './Delivery';
+import { type Put } from './DeliveryLine';
 import { DeskSaid } from './DeskSaid';
 import { DeskSide } from './DeskSide';
 import { OtherDeliveries } from './OtherDeliveries';
@@ -39,6 +41,7 @@ export function DeskPage() {
       ),
     [setSearch],
   );
+  const put = useSteady((lines: Put[]) => void change({ what: 'put', lines }));
   const { shown, others } = useDrawn(desk, chosen);
   if (!desk.isReady || today === undefined) return <Waiting error={desk.error} />;
   return (
@@ -85,7 +88,7 @@ export function DeskPage() {
             lines={orders.get(orderId) ?? []}
             today={today}
             tally={desk.tally}
-            put={(puts) => change({ what: 'put', lines: puts })}
+            put={put}
             held={chosen.includes(orderId)}
             hold={() => hold(orderId)}
           />
