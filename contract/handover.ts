@@ -26,7 +26,7 @@ export const handover = endpoint({
 export const bringInAccounts = endpoint({
   method: 'POST',
   path: '/api/books/handover/accounts',
-  summary: 'Bring in the accounts of the accounting service, to map ours to',
+  summary: 'Import the accounts of the accounting service, to map ours to',
   right: 'setup.edit',
   changes: ['handover'],
   response: Standing,

@@ -183,7 +183,7 @@ export const editPurchase = endpoint({
 export const decidePurchase = endpoint({
   method: 'POST',
   path: '/api/inbound/orders/:id/decision',
-  summary: 'Place, cancel or close short a purchase order',
+  summary: 'Place, cancel a purchase order, or the rest of it',
   right: 'inbound.order',
   changes: moved,
   params: one,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { endpoint,FileAnswer } from './endpoint';
-import { Amount,Code,Day,Id,page,Paging,PathId,Search,ShortText } from './values';
+import { endpoint, FileAnswer } from './endpoint';
+import { Amount, Code, Day, Id, page, Paging, PathId, Search, ShortText } from './values';
 
 export const knownSerials = endpoint({
   method: 'POST',

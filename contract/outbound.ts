@@ -157,7 +157,7 @@ export const confirmSale = endpoint({
 export const endSale = endpoint({
   method: 'POST',
   path: '/api/outbound/orders/:id/end',
-  summary: 'Cancel an order nothing of which is picked, or close it short',
+  summary: 'Cancel an order nothing of which is picked, or cancel the rest of it',
   right: 'outbound.sell',
   changes: moved,
   posts: true,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { endpoint,moved } from './endpoint';
-import { Amount,Cost,Day,Id,IncomingLines,page,Paging,PathId,Posted,Search,SignedQuantity,Text } from './values';
+import { endpoint, moved } from './endpoint';
+import { Amount, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, SignedQuantity, Text } from './values';
 
 export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
 /** Which items a stock table holds. */
@@ -214,7 +214,7 @@ export type OpeningForm = z.infer<typeof OpeningForm>;
 export const openStock = endpoint({
   method: 'POST',
   path: '/api/stock/opening',
-  summary: 'Bring in the stock a business begins with',
+  summary: 'Add the stock a business begins with',
   right: 'stock.correct',
   changes: moved,
   posts: true,

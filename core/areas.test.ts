@@ -193,7 +193,7 @@ test('the state of an order follows from its decisions and counters', () => {
     purchaseState({ ...purchase, received: decimal(24) }),
     purchaseState({ ...purchase, placed: false }),
     purchaseState({ ...purchase, ordered: decimal(0), received: decimal(0) }),
-  ]).toEqual(['part received', 'closed short', 'received', 'draft', 'closed short']);
+  ]).toEqual(['part received', 'rest cancelled', 'received', 'draft', 'rest cancelled']);
   const sale = {
     confirmed: true,
     closed: false,

@@ -50,6 +50,6 @@ test('what can be decided on an order, and what is said when it cannot', () => {
   expect(said('sales', facts([line({ drawn: '3', finished: '1' })]))).toEqual(['not-a-quote', 'on-the-bench', 'on-the-bench']);
   expect(said('sales', facts([line({ drawn: '3', finished: '3' })]))).toEqual(['not-a-quote', 'cannot-cancel', 'may']);
   for (const over of [{ cancelled: true }, { closed: true }]) expect(said('sales', facts([line({})], over))).toEqual(['not-a-quote', 'not-open', 'not-open']);
-  expect(decisionFault('purchase', facts([line({ arrived: '3' })]), 'cancel')?.sentence).toBe('Goods have come in on PO-1; close it short instead.');
+  expect(decisionFault('purchase', facts([line({ arrived: '3' })]), 'cancel')?.sentence).toBe('Goods have come in on PO-1; cancel the rest instead.');
   expect(decisionFault('sales', draft, 'close')?.sentence).toBe('PO-1 is only a quote; cancel it instead.');
 });

@@ -97,7 +97,7 @@ export function decisionFault(sort: OrderSort, facts: OrderFacts, decision: Orde
   if (decision === 'decide') return isDraft ? null : { type: `not-a-${draft}`, sentence: `${number} is ${state} already.` };
   if (!isOpen && !isDraft) return { type: 'not-open', sentence: `${number} is ${state} already.` };
   if (underWay) return { type: 'on-the-bench', sentence: `Goods of ${number} wait on the bench. Dispatch them or undo the pick first.` };
-  if (decision === 'cancel' && begun) return { type: 'cannot-cancel', sentence: `${words(number)}; close it short instead.` };
+  if (decision === 'cancel' && begun) return { type: 'cannot-cancel', sentence: `${words(number)}; cancel the rest instead.` };
   if (decision === 'close' && isDraft) return { type: 'not-open', sentence: `${number} is only a ${draft}; cancel it instead.` };
   return null;
 }

@@ -27,7 +27,7 @@ describe('a sales order', () => {
     expect(salesState({ ...sale(5, 0, 0), cancelled: true })).toBe('cancelled');
     expect(salesState(sale(5, 0, 0))).toBe('confirmed');
     expect(salesState(sale(5, 5, 5))).toBe('dispatched');
-    expect(salesState({ ...sale(5, 2, 2), closed: true })).toBe('closed short');
+    expect(salesState({ ...sale(5, 2, 2), closed: true })).toBe('rest cancelled');
     expect(salesState(sale(5, 4, 2))).toBe('waiting on the bench');
     expect(salesState(sale(5, 3, 3, { ordered: 3, dispatched: 3 }))).toBe('part dispatched');
   });
@@ -61,9 +61,9 @@ describe('a purchase order', () => {
       'delivered',
     ]);
   });
-  test('more than ordered is received; nothing ordered any more is closed short', () => {
+  test('more than ordered is received; nothing ordered any more is rest cancelled', () => {
     expect(purchaseState(order({ received: decimal(30) }))).toBe('received');
-    expect(purchaseState(order({ ordered: decimal(0) }))).toBe('closed short');
+    expect(purchaseState(order({ ordered: decimal(0) }))).toBe('rest cancelled');
     expect(purchaseState(order({ cancelled: true, received: decimal(3) }))).toBe('cancelled');
   });
 });

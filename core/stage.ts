@@ -30,9 +30,9 @@ export const purchaseStages = (p: PurchaseProgress): Stage[] => [
 export function purchaseState(p: PurchaseProgress): string {
   if (p.cancelled) return 'cancelled';
   if (!p.placed) return 'draft';
-  if (p.ordered.isZero()) return 'closed short';
+  if (p.ordered.isZero()) return 'rest cancelled';
   if (p.received.gte(p.ordered)) return p.direct ? 'delivered' : 'received';
-  if (p.closed) return 'closed short';
+  if (p.closed) return 'rest cancelled';
   if (p.received.isZero()) return 'placed';
   return p.direct ? 'part delivered' : 'part received';
 }
@@ -63,7 +63,7 @@ export function salesState(p: SalesProgress): string {
   if (p.cancelled) return 'cancelled';
   if (!p.confirmed) return 'quote';
   if (p.dispatched.gte(p.ordered)) return 'dispatched';
-  if (p.closed) return 'closed short';
+  if (p.closed) return 'rest cancelled';
   if (p.picked.gt(p.dispatched)) return 'waiting on the bench';
   return p.dispatched.gt(zero) ? 'part dispatched' : 'confirmed';
 }

@@ -91,7 +91,7 @@ test('an order in cases is changed, a line called off, and its sums follow; a co
   await page.getByRole('button', { name: /Place order of 1 line/ }).click();
   await expect(page.getByText('Received 0 of 240')).toBeVisible();
   await page.getByRole('link', { name: 'Change', exact: true }).click();
-  await page.getByLabel('Call off of JAR-340-BLK').fill('48');
+  await page.getByLabel('No longer wanted of JAR-340-BLK').fill('48');
   await page.getByRole('button', { name: /^Change PO-/ }).click();
   const line = page.getByRole('table', { name: 'Lines' }).getByRole('row').nth(1);
   await expect(line).toContainText('48 called off');

@@ -223,11 +223,11 @@ test('the journal goes to the accounting service once, one entry is taken back a
   await expect(waits).toContainText('entries wait');
   // What stands on an account without one there stays until it has one: other costs on bills get theirs here.
   await page.getByLabel('Theirs for 6200 Other costs on bills').selectOption('5100 Materials used in the business');
-  await expect(waits).toContainText('All of them can go.');
+  await expect(waits).toContainText('All of them can be handed over.');
   await page.getByRole('button', { name: /^Hand over \d+ entries/ }).click();
-  await expect(waits).toContainText('Everything has gone.');
+  await expect(waits).toContainText('Everything was handed over.');
   await expect(page.getByRole('button', { name: /^Hand over 0 entries/ })).toBeDisabled();
-  const gone = page.getByRole('region', { name: 'Gone' });
+  const gone = page.getByRole('region', { name: 'Handed over' });
   const first = await gone.locator('.code').first().innerText();
   await page.getByRole('button', { name: `Take ${first} back` }).click();
   await expect(waits).toContainText('1 entry waits');
@@ -235,7 +235,7 @@ test('the journal goes to the accounting service once, one entry is taken back a
   const both = page.getByRole('region', { name: 'Both sides' });
   await expect(both).toContainText(/agree on \d+ documents/);
   await page.keyboard.press('Control+Enter');
-  await expect(waits).toContainText('Everything has gone.');
+  await expect(waits).toContainText('Everything was handed over.');
   await expect(both).toContainText(/agree on \d+ documents/);
   await expect(gone).toContainText('taken back');
 });

@@ -14,11 +14,11 @@ function articles(): string {
 test('a spreadsheet of 600 items comes in: columns are found, the dry run tells, the good rows are written, the faulty are a file', async ({ page }) => {
   await signIn(page);
   await page.goto('/import?kind=items');
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'wrong.pdf', mimeType: 'application/pdf', buffer: Buffer.from('no') });
+  await page.getByLabel('File to import').setInputFiles({ name: 'wrong.pdf', mimeType: 'application/pdf', buffer: Buffer.from('no') });
   await expect(page.getByText('Give a CSV or XLSX file.')).toBeVisible();
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'locked.xlsx', mimeType: 'application/zip', buffer: Buffer.from([0xd0, 0xcf, 0x11, 0xe0]) });
+  await page.getByLabel('File to import').setInputFiles({ name: 'locked.xlsx', mimeType: 'application/zip', buffer: Buffer.from([0xd0, 0xcf, 0x11, 0xe0]) });
   await expect(page.getByText('If it is protected by a password')).toBeVisible();
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'articles.csv', mimeType: 'text/csv', buffer: Buffer.from(articles(), 'latin1') });
+  await page.getByLabel('File to import').setInputFiles({ name: 'articles.csv', mimeType: 'text/csv', buffer: Buffer.from(articles(), 'latin1') });
   await expect(page.getByLabel('Columns are apart by')).toHaveValue(';');
   await expect(page.getByLabel('Decimals have')).toHaveValue('comma');
   await expect(page.getByLabel('Column Item code is')).toHaveValue('sku');
@@ -29,7 +29,7 @@ test('a spreadsheet of 600 items comes in: columns are found, the dry run tells,
   await page.getByRole('button', { name: 'Changed 1' }).click();
   await expect(row(page, 'SM-STD')).toContainText(/Sales price\s*18\.9 → 19\.5/);
   await page.getByRole('button', { name: 'Write 581 rows' }).click();
-  await expect(page.getByText('581 rows brought in.')).toBeVisible();
+  await expect(page.getByText('581 rows imported.')).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Refused rows as a file' }).click();
   expect((await download).suggestedFilename()).toBe('refused-articles.csv');
@@ -37,17 +37,17 @@ test('a spreadsheet of 600 items comes in: columns are found, the dry run tells,
   await expect(row(page, 'ART-599')).toBeVisible();
 });
 
-test('a list is taken out, edited and brought in again: only what was edited changes', async ({ page }) => {
+test('a list is exported, edited and imported again: only what was edited changes', async ({ page }) => {
   await signIn(page);
   await page.goto('/items?q=smoker');
   await expect(row(page, 'SM-COP')).toBeVisible();
-  await page.getByRole('button', { name: 'Take out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /^Take out \d+ fields/ }).click();
+  await page.getByRole('button', { name: /^Export \d+ fields/ }).click();
   const text = readFileSync(await (await download).path(), 'utf8');
   await page.goto('/import?kind=items');
   await page
-    .getByLabel('File to bring in')
+    .getByLabel('File to import')
     .setInputFiles({ name: 'items.csv', mimeType: 'text/csv', buffer: Buffer.from(text.replace('Smoker, copper', 'Smoker, copper, polished')) });
   await expect(page.getByLabel('Encoding')).toHaveValue('utf-8-bom');
   await expect(page.getByRole('button', { name: /Ctrl Enter/ })).toBeEnabled();
@@ -57,7 +57,7 @@ test('a list is taken out, edited and brought in again: only what was edited cha
   await expect(page.getByRole('button', { name: 'New 0' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Refused 0' })).toBeVisible();
   await page.getByRole('button', { name: 'Write 1 row' }).click();
-  await expect(page.getByText('1 row brought in.')).toBeVisible();
+  await expect(page.getByText('1 row imported.')).toBeVisible();
 });
 
 test('a family of twelve is made with its opening stock, a combination taken off and put back, two prices pasted', async ({ page }) => {
@@ -115,7 +115,7 @@ test('twelve serials are entered, one twice and one short; the labels are printe
     '4 920.00'.replace(' ', '\u2009'),
   );
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await expect(page.getByText('Added 1 line.')).toBeVisible();
   await page.goto('/items?q=EX-12');
   await expect(async () => {
     await scan(page, 'LX-0007');
@@ -197,16 +197,16 @@ test('a loose item joins a family by a value that is new, is told what is its ow
   await page.goto('/items/families?q=');
   await row(page, 'Bee suit with round veil').getByRole('link').first().click();
   await expect(page.getByRole('heading', { name: 'Bee suit with round veil' })).toBeVisible();
-  const loose = page.getByRole('combobox', { name: 'Loose item' });
+  const loose = page.getByRole('combobox', { name: 'Item' });
   await loose.click();
   await loose.pressSequentially('lone-xxl', { delay: 45 });
   await expect(page.getByRole('option', { name: /LONE-XXL/ })).toBeVisible();
   await loose.press('Enter');
-  await page.getByRole('button', { name: 'Put it in' }).click();
+  await page.getByRole('button', { name: 'Add it to the family' }).click();
   await expect(page.getByText('Another member has these values already.').first()).toBeVisible();
   await page.getByLabel('Size', { exact: true }).selectOption('another value');
   await page.getByLabel('Another value of Size').fill('huge');
-  await page.getByRole('button', { name: 'Put it in' }).click();
+  await page.getByRole('button', { name: 'Add it to the family' }).click();
   await expect(page.getByText('5 members')).toBeVisible();
   await page.getByRole('button', { name: 'As a list' }).click();
   await expect(row(page, 'LONE-XXL')).toContainText('brand');
@@ -280,18 +280,18 @@ test('opening stock typed line by line: what a line shows is what counts, what i
   await page.goto('/stock/opening');
   await enterLine(page, '20 opn-1', 'OPN-1');
   await enterLine(page, '5 opn-2', 'OPN-2');
-  await expect(page.getByLabel('One is worth: OPN-1')).toHaveValue('2.50');
-  await page.getByLabel('One is worth: OPN-2').fill('-1');
+  await expect(page.getByLabel('Unit value: OPN-1')).toHaveValue('2.50');
+  await page.getByLabel('Unit value: OPN-2').fill('-1');
   await expect(page.getByText('Give a price such as 12.50, with at most 6 decimals.')).toBeVisible();
-  await page.getByRole('button', { name: 'Bring in 1 line' }).click();
-  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add 1 line' }).click();
+  await expect(page.getByText('Added 1 line.')).toBeVisible();
   await expect(page.getByLabel('Quantity of OPN-1')).toHaveCount(0);
   await page.getByLabel('Quantity of OPN-2').fill('0.x');
   await expect(page.getByText('Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.')).toBeVisible();
   await page.getByLabel('Quantity of OPN-2').fill('5');
-  await page.getByLabel('One is worth: OPN-2').fill('3');
-  await page.getByRole('button', { name: 'Bring in 1 line' }).click();
-  await expect(page.getByText('Brought in 1 line.')).toBeVisible();
+  await page.getByLabel('Unit value: OPN-2').fill('3');
+  await page.getByRole('button', { name: 'Add 1 line' }).click();
+  await expect(page.getByText('Added 1 line.')).toBeVisible();
   await page.goto('/stock?q=opn-');
   await expect(row(page, 'OPN-1')).toContainText('50.00');
   await expect(row(page, 'OPN-2')).toContainText('15.00');
@@ -314,12 +314,12 @@ test('a code kept as our own is asked about once, and a file with days in it sti
   await page.goto('/import?kind=items');
   const text = 'SKU;Name;Sales price;Last bought\nDAY-1;Künstlerhut;1.234,50;03.04.2026\n';
   const bytes = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(text, 'utf16le')]);
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'hats.csv', mimeType: 'text/csv', buffer: bytes });
+  await page.getByLabel('File to import').setInputFiles({ name: 'hats.csv', mimeType: 'text/csv', buffer: bytes });
   await expect(page.getByLabel('Encoding')).toHaveValue('utf-16le');
   await expect(page.getByLabel('Decimals have')).toHaveValue('comma');
   await page.keyboard.press('Control+Enter');
   await page.getByRole('button', { name: 'Write 1 row' }).click();
-  await expect(page.getByText('1 row brought in.')).toBeVisible();
+  await expect(page.getByText('1 row imported.')).toBeVisible();
   await page.goto('/items?q=day-1');
   await expect(row(page, 'Künstlerhut')).toContainText('1\u2009234.50');
 });

@@ -63,7 +63,7 @@ test('equipment comes in without an order, its bill to follow; one goes back, an
   await page.getByRole('button', { name: /Send back 1 line/ }).click();
   await expect(page.getByRole('heading', { name: /^PO-/ })).toBeVisible();
   await page.getByRole('link', { name: 'Enter its bill' }).click();
-  await page.getByLabel('It is a').selectOption('credit');
+  await page.getByLabel('Kind').selectOption('credit');
   await page.getByLabel('Their number').fill('AM-C1');
   await expect(page.getByText('for 1 sent back')).toBeVisible();
   await page.getByRole('button', { name: /Post credit of/ }).click();

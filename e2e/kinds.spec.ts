@@ -4,7 +4,7 @@ import { choose, enterLine, signIn } from './person';
 
 const row = (page: Page, text: string) => page.getByRole('row').filter({ hasText: text });
 
-test('units of equipment are found, their facts taken out, edited and brought in, and a reminder shows its day', async ({ page }) => {
+test('units of equipment are found, their facts exported, edited and imported, and a reminder shows its day', async ({ page }) => {
   await signIn(page);
   await page.goto('/items');
   await page.getByRole('link', { name: 'Lots and units' }).click();
@@ -16,22 +16,22 @@ test('units of equipment are found, their facts taken out, edited and brought in
   await page.keyboard.press('Escape');
   await expect(page.getByRole('columnheader', { name: 'Next inspection' })).toBeVisible();
   await expect(row(page, 'TL-0031')).toContainText('reminds now');
-  await page.getByRole('button', { name: 'Take out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /^Take out \d+ fields/ }).click();
+  await page.getByRole('button', { name: /^Export \d+ fields/ }).click();
   const text = readFileSync(await (await download).path(), 'utf8');
   expect(text).toContain('Next inspection');
   const edited = text.replace('handle loose', 'handle mended');
   expect(edited).not.toBe(text);
-  await page.getByRole('link', { name: 'Bring in' }).click();
-  await page.getByLabel('File to bring in').setInputFiles({ name: 'units.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
+  await page.getByRole('link', { name: 'Import' }).click();
+  await page.getByLabel('File to import').setInputFiles({ name: 'units.csv', mimeType: 'text/csv', buffer: Buffer.from(edited) });
   await expect(page.getByLabel('Column Next inspection is')).toHaveValue(/^attribute/);
   await expect(page.getByRole('button', { name: /^Try \d+ rows/ })).toBeEnabled();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('button', { name: 'Changed 1' })).toBeVisible();
   await expect(row(page, 'handle loose → handle mended')).toBeVisible();
   await page.getByRole('button', { name: 'Write 1 row' }).click();
-  await expect(page.getByText('1 row brought in.')).toBeVisible();
+  await expect(page.getByText('1 row imported.')).toBeVisible();
   await page.goto('/items/units?q=mended');
   await expect(row(page, 'handle mended')).toHaveCount(1);
 });

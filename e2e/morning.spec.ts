@@ -35,7 +35,7 @@ test('a morning’s work on real stock', async ({ page }) => {
     await page.getByRole('button', { name: 'Add a supplier' }).click();
     await choose(page, 'Supplier', 'hexl', 'Hexley Joinery');
     await page.getByLabel('Their code').fill('HEX-77');
-    await page.getByLabel('Pack of').fill('6');
+    await page.getByLabel('Pack size').fill('6');
     const barn = page.getByRole('region', { name: 'At each site' });
     await barn.getByLabel('Default bin').first().selectOption({ label: 'A-01-1' });
     await barn.getByLabel('Reorder point').first().fill('8');

@@ -31,7 +31,7 @@ const field = (key: string, name: string, kind: ExchangeField['kind'] = 'text', 
 const sku = field('sku', 'SKU', 'code', ['item', 'item code', 'article', 'article number', 'stock code', 'product code'], true);
 const site = field('site', 'Site', 'text', ['location', 'warehouse', 'store', 'site code'], true);
 
-/** What can be brought in from a file, and taken out to be edited and brought in again. */
+/** What can be imported from a file, and taken out to be edited and brought in again. */
 export const exchangeKinds: readonly ExchangeKind[] = [
   {
     key: 'items',
@@ -166,7 +166,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       site,
       field('bin', 'Bin', 'code', ['shelf']),
       field('quantity', 'Quantity', 'number', ['qty', 'on hand', 'stock'], true),
-      field('unitValue', 'One is worth', 'number', ['unit cost', 'cost', 'unit value', 'value each'], true),
+      field('unitValue', 'Unit value', 'number', ['unit cost', 'cost', 'unit value', 'value each'], true),
       field('lot', 'Lot', 'code', ['batch']),
       field('useBy', 'Use by', 'day', ['expiry', 'best before', 'expires']),
       field('serial', 'Serial', 'code', ['serial number']),

@@ -9,8 +9,16 @@ export const open = async (width = 1280, height = 800, email = 'ines@larkmoor.ex
   const page = await context.newPage();
   await page.request.post(`${base}/api/people/sign-in`, { data: { email, password: 'larder-demo' } }).catch(() => {});
   await page.goto(base);
-  if (await page.locator('input[type=email]').waitFor({timeout:8000}).then(()=>true,()=>false)) {
-    await page.locator("input[type=email]").fill(email);
+  if (
+    await page
+      .locator('input[type=email]')
+      .waitFor({ timeout: 8000 })
+      .then(
+        () => true,
+        () => false,
+      )
+  ) {
+    await page.locator('input[type=email]').fill(email);
     await page.getByLabel(/password/i).fill('larder-demo');
     await page.keyboard.press('Enter');
   }

@@ -8,6 +8,7 @@ import { SignIn } from '../areas/people/SignIn';
 import { PersonMenu } from './PersonMenu';
 import { useOpenCountsQuery } from '../areas/planning/api';
 import { useReferenceQuery } from '../shared/reference';
+import { Messages } from '../shared/Messages';
 import { ScanBar } from '../shared/ScanBar';
 import { ScanProvider } from '../kit/scan';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
@@ -25,15 +26,17 @@ export function Shell() {
     <SiteProvider>
       <ScanProvider>
         <SlotProvider>
-          <div className="shell">
-            <Shelf name={me.name} />
-            <main className="work" id="work" tabIndex={-1}>
-              <Suspense fallback={<State>One moment…</State>}>
-                <Outlet />
-              </Suspense>
-            </main>
-            <Bottom />
-          </div>
+          <Messages>
+            <div className="shell">
+              <Shelf name={me.name} />
+              <main className="work" id="work" tabIndex={-1}>
+                <Suspense fallback={<State>One moment…</State>}>
+                  <Outlet />
+                </Suspense>
+              </main>
+              <Bottom />
+            </div>
+          </Messages>
         </SlotProvider>
       </ScanProvider>
     </SiteProvider>

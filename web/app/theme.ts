@@ -46,6 +46,7 @@ const page = {
   h2: { fontSize: 14 },
   a: { color: 'inherit', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } },
   ':focus-visible': { ...focus, borderRadius: 4 },
+  fieldset: { minWidth: 0, margin: 0, padding: 0, border: 0 },
   svg: { verticalAlign: 'middle' },
   ...words,
 } as const;
@@ -176,6 +177,7 @@ const fields: Components<Theme> = {
 const surfaces: Components<Theme> = {
   MuiPaper: { defaultProps: { variant: 'outlined' }, styleOverrides: { root: { border: line, backgroundImage: 'none' }, rounded: { borderRadius: 10 } } },
   MuiDialog: { defaultProps: { slotProps: { paper: { variant: 'outlined' } } } },
+  MuiDialogTitle: { styleOverrides: { root: { padding: 0, font: 'inherit', fontSize: 15, fontWeight: 600 } } },
   MuiPopover: { defaultProps: { slotProps: { paper: { variant: 'outlined' } } } },
   MuiMenuItem: {
     styleOverrides: { root: { minHeight: 36, font: 'inherit', ...touch, '&.Mui-selected, &.Mui-selected:hover': { background: colour('damson-soft') } } },

@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { render, screen } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useState } from 'react';
 import { DayField } from './DayField';
@@ -57,4 +57,32 @@ test('what is no day is said by the field, kept as typed, and not taken', async 
   await user.tab();
   expect(days).toEqual([null]);
   expect(screen.queryByRole('alert')).toBeNull();
+});
+
+test('a day is chosen from a calendar that opens with Alt and arrow down; the focus comes back to the field', async () => {
+  const user = userEvent.setup();
+  render(<Page />);
+  field().focus();
+  await user.keyboard('{Alt>}{ArrowDown}{/Alt}');
+  const chosen = await screen.findByRole('gridcell', { selected: true }, { timeout: 5000 });
+  expect(chosen.textContent).toBe('1');
+  await user.click(screen.getByRole('gridcell', { name: '18' }));
+  expect(days.at(-1)).toBe('2026-12-18');
+  await waitFor(() => expect(screen.queryByRole('gridcell')).toBeNull());
+  expect(document.activeElement).toBe(field());
+  expect(field().value).toBe('Fri 18 Dec');
+});
+
+test('the calendar opens at what is typed, and Esc leaves the day as it was', async () => {
+  const user = userEvent.setup();
+  render(<Page />);
+  const before = days.length;
+  await user.clear(field());
+  await user.type(field(), '20/1');
+  await user.click(screen.getByRole('button', { name: 'Calendar' }));
+  expect((await screen.findByRole('gridcell', { selected: true }, { timeout: 5000 })).textContent).toBe('20');
+  expect(screen.getByText('January 2027')).toBeTruthy();
+  await user.keyboard('{Escape}');
+  await waitFor(() => expect(screen.queryByRole('gridcell')).toBeNull());
+  expect(days.length - before).toBeLessThan(2);
 });

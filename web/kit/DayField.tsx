@@ -1,19 +1,14 @@
+import CalendarIcon from '@mui/icons-material/CalendarMonthOutlined';
+import IconButton from '@mui/material/IconButton';
+import Popover from '@mui/material/Popover';
 import { parseDay, type Lies } from '@larder/core/day';
-import { useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { Field } from './Field';
 import { shortDay } from './format';
 
-/** A day typed the short way ("24/11", "today", "+7", "fri"); shown in full once it is understood. */
-export function DayField({
-  label,
-  value,
-  today,
-  onChange,
-  error,
-  disabled,
-  hideLabel,
-  lies = 'ahead',
-}: {
+const Calendar = lazy(() => import('./Calendar'));
+
+interface DayFieldProps {
   label: string;
   value: string | null;
   today: string;
@@ -23,8 +18,13 @@ export function DayField({
   hideLabel?: boolean;
   /** Whether a day without a year is one to come or one that has been. */
   lies?: Lies;
-}) {
+}
+
+/** A day typed the short way ("24/11", "today", "+7", "fri") and shown in full once it is understood, or chosen from a calendar beside it (Alt with arrow down). */
+export function DayField({ label, value, today, onChange, error, disabled = false, hideLabel = false, lies = 'ahead' }: DayFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
+  const [isOpen, setOpen] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
   const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today, lies);
   const fault =
     typed !== null && typed.trim() !== '' && understood === null
@@ -37,16 +37,46 @@ export function DayField({
     else return;
     setTyped(null);
   };
+  const close = () => {
+    setOpen(false);
+    field.current?.focus();
+  };
   return (
-    <Field
-      label={label}
-      value={typed ?? (value === null ? '' : shortDay(value, today))}
-      onChange={setTyped}
-      onBlur={commit}
-      error={fault}
-      disabled={disabled ?? false}
-      hideLabel={hideLabel ?? false}
-      placeholder="24/11, +7, fri"
-    />
+    <>
+      <Field
+        label={label}
+        value={typed ?? (value === null ? '' : shortDay(value, today))}
+        onChange={setTyped}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key !== 'ArrowDown' || !event.altKey) return;
+          event.preventDefault();
+          setOpen(true);
+        }}
+        error={fault}
+        disabled={disabled}
+        hideLabel={hideLabel}
+        placeholder="24/11, +7, fri"
+        ref={field}
+        end={
+          <IconButton size="small" tabIndex={-1} disabled={disabled} aria-label="Calendar" onClick={() => setOpen(true)}>
+            <CalendarIcon fontSize="small" />
+          </IconButton>
+        }
+      />
+      <Popover open={isOpen} anchorEl={field.current} onClose={close} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+        <Suspense fallback={<p className="pad quiet">One moment…</p>}>
+          <Calendar
+            value={understood ?? value}
+            today={today}
+            onChange={(day) => {
+              setTyped(null);
+              onChange(day);
+              close();
+            }}
+          />
+        </Suspense>
+      </Popover>
+    </>
   );
 }

@@ -3,7 +3,7 @@ import FormHelperText from '@mui/material/FormHelperText';
 import FormLabel from '@mui/material/FormLabel';
 import NativeSelect from '@mui/material/NativeSelect';
 import OutlinedInput from '@mui/material/OutlinedInput';
-import { useId, type ReactNode } from 'react';
+import { useId, type KeyboardEvent, type ReactNode, type Ref } from 'react';
 
 interface LabelledProps {
   label: string;
@@ -42,10 +42,14 @@ interface FieldProps extends Omit<LabelledProps, 'children'> {
   placeholder?: string | undefined;
   disabled?: boolean;
   onBlur?: () => void;
+  onKeyDown?: (event: KeyboardEvent) => void;
+  /** Stands in the field, at its end. */
+  end?: ReactNode;
+  ref?: Ref<HTMLInputElement>;
 }
 
 /** A labelled field; what is wrong with it is said right under it. */
-export function Field({ label, value, onChange, error, hideLabel, type = 'text', autoFocus = false, disabled = false, ...rest }: FieldProps) {
+export function Field({ label, value, onChange, error, hideLabel, type = 'text', autoFocus = false, disabled = false, end, ref, ...rest }: FieldProps) {
   return (
     <Labelled label={label} error={error} hideLabel={hideLabel}>
       {(field) => (
@@ -53,6 +57,8 @@ export function Field({ label, value, onChange, error, hideLabel, type = 'text',
           {...field}
           {...rest}
           type={type}
+          inputRef={ref ?? null}
+          endAdornment={end}
           autoFocus={autoFocus}
           disabled={disabled}
           value={value}

@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import Box from '@mui/material/Box';
 import { Card, PageHead, Side, Split } from './layout';
 import { useState, type ReactNode } from 'react';
@@ -29,6 +30,7 @@ export interface ListPageProps<T> {
   keyOf: (row: T) => number;
   hrefOf: (row: T) => string;
   sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void };
+  /** Said when there is nothing yet: what will be here, and how to get the first. */
   empty: ReactNode;
   /** What the selected row is about. */
   peek: (row: T) => ReactNode;
@@ -82,7 +84,7 @@ export function ListPage<T>({
             select={(index) => setChosen({ of: pages.identity, row: index })}
             open={(one) => void navigate(hrefOf(one))}
             sort={sort}
-            empty={empty}
+            empty={address.isNarrowed ? <NothingFits address={address} /> : empty}
           />
         ) : (
           <Waiting error={error} />
@@ -98,6 +100,16 @@ export function ListPage<T>({
     </Split>
   );
 }
+
+/** That nothing fits what is asked, and the way to everything. */
+const NothingFits = ({ address }: { address: Address }) => (
+  <>
+    Nothing fits.{' '}
+    <Button size="small" onClick={address.widen}>
+      Show everything
+    </Button>
+  </>
+);
 
 /** A peek while what it is about is not read yet. */
 export const PeekWaiting = ({ error }: { error: unknown }) => (

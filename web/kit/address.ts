@@ -6,12 +6,19 @@ export interface Address {
   /** What is asked, empty when nothing. */
   get: (name: string) => string;
   put: (name: string, value: string) => void;
+  /** Whether something is asked that keeps rows out: words, a filter; how rows are sorted and which columns are shown does not. */
+  isNarrowed: boolean;
+  /** Asks for everything again. */
+  widen: () => void;
   /** The key of the option that is asked for, else the first. */
   choice: <K extends string>(name: string, options: readonly (readonly [K, ...unknown[]])[]) => K;
 }
 
+const ordering: readonly string[] = ['sort', 'direction', 'columns'];
+
 export function useAddress(): Address {
   const [search, setSearch] = useSearchParams();
+  const narrowing = [...search.keys()].filter((name) => !ordering.includes(name));
   const get = (name: string) => search.get(name) ?? '';
   return {
     get,
@@ -24,6 +31,12 @@ export function useAddress(): Address {
         },
         { replace: true },
       ),
+    isNarrowed: narrowing.length > 0,
+    widen: () =>
+      setSearch((now) => {
+        narrowing.forEach((name) => now.delete(name));
+        return now;
+      }),
     choice: (name, options) => (options.find(([key]) => key === get(name)) ?? (options[0] as (typeof options)[number]))[0],
   };
 }

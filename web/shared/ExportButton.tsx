@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import { Stack } from '../kit/layout';
 import { Check } from '../kit/Check';
 import Dialog from '@mui/material/Dialog';
+import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
@@ -34,8 +35,8 @@ export function ExportButton({ list, only = {} }: Taken) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button onClick={() => setOpen(true)}>Take out</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby="export-title">
+      <Button onClick={() => setOpen(true)}>Export</Button>
+      <Dialog open={open} onClose={() => setOpen(false)}>
         {open ? <ExportSheet list={list} only={only} close={() => setOpen(false)} /> : null}
       </Dialog>
     </>
@@ -64,7 +65,7 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
     <Stack pad sx={{ width: 420 }}>
-      <h2 id="export-title">Take out {list}</h2>
+      <DialogTitle>Export {list}</DialogTitle>
       {file.fault ? (
         <p className="late" role="alert">
           {file.fault}
@@ -101,7 +102,7 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
       <Box component="span" sx={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
         <Button onClick={close}>Leave it</Button>
         <Button variant="contained" disabled={chosen.length === 0 || file.key !== null} onClick={() => void take()}>
-          Take out {count(chosen.length, 'field')}
+          Export {count(chosen.length, 'field')}
         </Button>
       </Box>
     </Stack>

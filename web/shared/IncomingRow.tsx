@@ -77,8 +77,8 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
           />
         </TableCell>
         <TableCell>
-          <Button size="small" onClick={remove} aria-label={`Take ${sku} out`}>
-            Take out
+          <Button size="small" onClick={remove} aria-label={`Remove ${sku}`}>
+            Remove
           </Button>
         </TableCell>
       </TableRow>

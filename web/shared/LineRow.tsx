@@ -66,8 +66,8 @@ export function LineRow({ line, index, put, remove, errorAt, places, aside }: Li
       <TableCell align="right">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</TableCell>
       {aside === undefined ? null : <TableCell>{aside}</TableCell>}
       <TableCell>
-        <Button size="small" aria-label={`Take line ${index + 1} out`} onClick={remove}>
-          Take out
+        <Button size="small" aria-label={`Remove line ${index + 1}`} onClick={remove}>
+          Remove
         </Button>
       </TableCell>
     </TableRow>

@@ -88,7 +88,7 @@ test('a line goes when it is removed, and what the server refuses stands at its 
   expect(screen.getByLabelText('Quantity of line 2').getAttribute('aria-invalid')).toBe('true');
   expect(screen.getByText('At least 24.')).toBeTruthy();
   expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBe('false');
-  await user.click(screen.getByLabelText('Take line 1 out'));
+  await user.click(screen.getByLabelText('Remove line 1'));
   expect(now.map(({ sku }) => sku)).toEqual(['VASE']);
 });
 

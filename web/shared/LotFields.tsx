@@ -109,7 +109,7 @@ function Serials({ item, wanted, lots, change }: LotFieldsProps) {
           {lots.slice(0, mostTagged).map(({ code, tag = '' }) => (
             <Field key={code} label={`Tag of ${code}`} value={tag} onChange={(typed) => putTag(code, typed)} />
           ))}
-          {lots.length > mostTagged ? <p className="quiet">The tags of the others come in from a file, or on each unit’s own page.</p> : null}
+          {lots.length > mostTagged ? <p className="quiet">The tags of the others are imported from a file, or given on each unit’s own page.</p> : null}
         </Fields>
       ) : null}
     </>
@@ -133,7 +133,7 @@ function Lots({ item, wanted, lots, change }: LotFieldsProps) {
             sx={{ height: 36 }}
             disabled={rows.length === 1}
             onClick={() => change(rows.filter((_, at) => at !== index))}
-            aria-label={`Take lot ${index + 1} of ${item.sku} out`}
+            aria-label={`Remove lot ${index + 1} of ${item.sku}`}
           >
             ×
           </Button>

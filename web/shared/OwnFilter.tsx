@@ -17,10 +17,10 @@ export function OwnFilter({ address, subject }: { address: Address; subject: 'it
     <>
       <Choice label="Own attribute" none="Any" {...field('attribute')} options={own.map(({ id, name }) => ({ value: String(id), label: name }))} />
       {chosen?.kind === 'choice' ? (
-        <Choice label="Is" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
+        <Choice label="Value" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
       ) : null}
-      {chosen && chosen.kind !== 'choice' ? <Field label="Is" {...typedValue} /> : null}
-      <fieldset className="plain">
+      {chosen && chosen.kind !== 'choice' ? <Field label="Value" {...typedValue} /> : null}
+      <fieldset>
         <legend>Columns of your own</legend>
         {own.map(({ id, name }) => (
           <Check key={id} label={name} checked={columns.includes(String(id))} onChange={() => toggle(String(id))} />

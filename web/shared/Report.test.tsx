@@ -61,7 +61,7 @@ test('settings, rows, kept settings and the way out as a file stand together; th
   const { user } = open(true);
   expect(await screen.findByRole('link', { name: 'Low ones' })).toBeTruthy();
   expect(screen.getByText('Only what is low')).toBeTruthy();
-  expect(screen.getByRole('button', { name: 'Take out' })).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Export' })).toBeTruthy();
   expect(screen.getByRole('note').textContent).toBe('2 items shown; arrow keys move, Enter opens');
   expect(screen.getByText('About VASE')).toBeTruthy();
   await user.click(screen.getByText('BOWL'));
@@ -86,5 +86,5 @@ test('settings are kept under a name', async () => {
 test('a list whose settings are not kept does not offer it', () => {
   open(false);
   expect(screen.queryByRole('button', { name: /Kept filters/ })).toBeNull();
-  expect(screen.getByRole('button', { name: 'Take out' })).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Export' })).toBeTruthy();
 });

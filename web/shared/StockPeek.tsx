@@ -63,7 +63,7 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
           Trail
         </Button>
         <Button component={Link} size="small" to={`/stock/opening?item=${itemId}`}>
-          Bring in
+          Add opening stock
         </Button>
         <Button component={Link} size="small" to={`/stock/correction?item=${itemId}`}>
           Correct

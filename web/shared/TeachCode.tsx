@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Stack } from '../kit/layout';
 import Dialog from '@mui/material/Dialog';
+import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import type { ItemRow } from '@larder/contract/catalog';
 import { useTeachCodeMutation } from './items';
@@ -21,11 +22,11 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
     if (item && !(await teach({ params: { id: item.id }, body: { code, unitId: Number(unitId) || null, shared: asks } })).error) close(true);
   };
   return (
-    <Dialog open onClose={() => close(false)} aria-labelledby="teach-title">
+    <Dialog open onClose={() => close(false)}>
       <Stack pad sx={{ width: 440, minHeight: 300, alignContent: 'start' }}>
-        <h2 id="teach-title">
+        <DialogTitle>
           Which item has the code <span className="code">{code}</span>?
-        </h2>
+        </DialogTitle>
         <Refused error={refused} />
         {asks ? <p>On both, a scan asks which is meant.</p> : null}
         {item ? (

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Stack } from '../kit/layout';
 import Dialog from '@mui/material/Dialog';
+import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import { problemOf } from '../kit/problem';
 import { Asking } from '../kit/Asking';
@@ -26,7 +27,14 @@ export function UndoButton({ movementId, what }: { movementId: number; what: str
   );
 }
 
-function UndoDialog({ movementId, what, close }: { movementId: number; what: string; close: () => void }) {
+/** A posting that is to be undone, and how it is called. */
+export interface Undoing {
+  movementId: number;
+  what: string;
+}
+
+/** Shows what undoing a posting will change, and does it. */
+export function UndoDialog({ movementId, what, close }: Undoing & { close: () => void }) {
   const [note, setNote] = useState('');
   const [countedSince, setCounted] = useState(false);
   const { currentData, error } = useForeseeUndoQuery({ body: { movementId, countedSince } });
@@ -38,9 +46,9 @@ function UndoDialog({ movementId, what, close }: { movementId: number; what: str
     if (!result.error) close();
   };
   return (
-    <Dialog open onClose={close} aria-label={`Undo ${what}`}>
+    <Dialog open onClose={close}>
       <Stack pad sx={{ width: 440, maxWidth: '100%' }}>
-        <h2>Undo {what}</h2>
+        <DialogTitle>Undo {what}</DialogTitle>
         <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
         {counted ? (
           <Asking question={counted.title} answers={[{ label: 'Undo it all the same', run: () => setCounted(true) }]} />

@@ -20,7 +20,7 @@ export const actions: { words: string; to: string }[] = [
   { words: 'New purchase order', to: '/inbound/orders/new' },
   { words: 'New quote', to: '/outbound/orders/new' },
   { words: 'New item', to: '/items/new' },
-  { words: 'Bring in a file: import', to: '/import' },
+  { words: 'Import a file', to: '/import' },
   { words: 'New variant family', to: '/items/families/new' },
   { words: 'Opening stock', to: '/stock/opening' },
   { words: 'Print labels or a code sheet', to: '/labels' },

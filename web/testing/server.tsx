@@ -9,6 +9,7 @@ import type { Problem } from '@larder/contract/values';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { ScanProvider } from '../kit/scan';
 import { api } from '../shared/api';
+import { Messages } from '../shared/Messages';
 
 /** What was asked of the server. */
 export interface AskedOf {
@@ -72,7 +73,7 @@ export function around(address = '/') {
       <MemoryRouter initialEntries={[address]}>
         <ScanProvider>
           <SlotProvider>
-            {children}
+            <Messages>{children}</Messages>
             <Frame />
           </SlotProvider>
         </ScanProvider>

@@ -11,7 +11,7 @@ import { family } from './familyQueries';
 import { ownFacts } from './sharedFacts';
 import { setValues, addValues, lockedFamily } from './families';
 
-/** Loose items become members by their values; what they have differently stays their own. */
+/** Items become members by their values; what they have differently stays their own. */
 export async function joinFamily(act: Act, id: number, { items }: BodyOf<typeof contract.joinFamily>): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   const errors: FieldError[] = [];

@@ -61,7 +61,7 @@ describe('items', () => {
     expect(item).toMatchObject({ unit: 'each', barcodes: [{ code: ownBarcode(11) }], suppliers: [{ code: 'HX-11', packSize: '12' }] });
     const answer = await fetch(`${business.base}/api/exchange/imports/${found.id}/refused`, { headers: { Cookie: business.owner.cookie } });
     expect(cellsOf(Buffer.from(await answer.arrayBuffer()))[1]).toEqual(['IMP-2', '', '', '', '', '', '', '', '3', 'Name is missing.']);
-    expect((await business.owner.ask(exchange.runImport, { params: { id: found.id } })).problem.title).toBe('This was brought in already.');
+    expect((await business.owner.ask(exchange.runImport, { params: { id: found.id } })).problem.title).toBe('This was imported already.');
   });
 
   test('own attributes are columns; the columns of a file are remembered', async () => {
@@ -226,7 +226,7 @@ describe('all or nothing', () => {
     await business.item('THIEF', { barcodes: [ownBarcode(500)] });
     const ended = await run(found.id);
     expect(ended).toMatchObject({ state: 'failed', done: 0 });
-    expect(ended.problem).toContain('Line 3 can no longer be brought in');
+    expect(ended.problem).toContain('Line 3 can no longer be imported');
     expect((await business.owner.get(catalog.listItems, { query: { q: 'aon' } })).rows).toEqual([]);
   });
 

@@ -63,7 +63,7 @@ export const families: Importer = {
           ...(other !== undefined && lower(other) !== lower(row.sku) ? [`${other} has these values of ${row.family ?? ''} already.`] : []),
           ...[2, 3].flatMap((n) => (Boolean(row[`axis${n}`]) === Boolean(row[`value${n}`]) ? [] : [`Axis ${n} and its value belong together.`])),
           ...(there.has(lower(row.sku)) && lower(there.get(lower(row.sku))?.family) !== lower(row.family)
-            ? [`${row.sku ?? ''} belongs to ${there.get(lower(row.sku))?.family ?? ''} already; take it out there first.`]
+            ? [`${row.sku ?? ''} belongs to ${there.get(lower(row.sku))?.family ?? ''} already; remove it there first.`]
             : []),
         ];
       },

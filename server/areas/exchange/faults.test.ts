@@ -160,7 +160,7 @@ describe('what is wrong with a row is told in the dry run', () => {
       'Spoon has other axes: wood, length.',
       'FA-1 has these values of spoon already. The same as line 2.',
       'Axis 2 and its value belong together.',
-      'FA-1 belongs to Spoon already; take it out there first.',
+      'FA-1 belongs to Spoon already; remove it there first.',
       'new',
     ]);
     const { rows } = await business.owner.get(families.listFamilies, { query: { q: 'spoon' } });

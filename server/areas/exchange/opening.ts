@@ -74,7 +74,7 @@ export const opening: Importer = {
         lots: code ? [{ code, useBy: row.useBy || null, quantity: row.quantity ?? '' }] : [],
       };
     });
-    await openStock(act, { lines, note: 'brought in from a file', countedSince: false });
+    await openStock(act, { lines, note: 'imported from a file', countedSince: false });
   },
 };
 

@@ -156,7 +156,7 @@ export async function runImport(act: Act, id: number, begin: (writing: Writing) 
   const job = importOf(await jobOf(act, id), act.now);
   refuseWithout(act, job.kind);
   if (job.state !== 'checked' && job.state !== 'failed' && job.state !== 'cancelled')
-    throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was brought in already.' : 'This is being written already.');
+    throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was imported already.' : 'This is being written already.');
   if (job.total === 0) throw new Refusal(422, 'nothing-to-write', 'No row of this file is new or changed.');
   await db.update(importJob).set({ state: 'running', done: 0, problem: '', cancelWanted: false, heardAt: act.now.toISOString() }).where(eq(importJob.id, id));
   begin({ id, who: { by: act.by, now: act.now, today: act.today } });
@@ -177,7 +177,7 @@ export async function writeFile(pool: pg.Pool, { id, who }: Writing): Promise<vo
       const before = await contentOf(act, job);
       const report = await checked(act, job.kind, before.fields, before.rows);
       const spoilt = report.find(({ status }, index) => status === 'refused' && before.report[index]?.status !== 'refused');
-      if (spoilt) throw new Refusal(409, 'changed-since', `Line ${spoilt.line} can no longer be brought in: ${spoilt.reasons[0] ?? ''} Check the file again.`);
+      if (spoilt) throw new Refusal(409, 'changed-since', `Line ${spoilt.line} can no longer be imported: ${spoilt.reasons[0] ?? ''} Check the file again.`);
       const rows = report.filter(({ status }) => status === 'new' || status === 'changed');
       for (let from = 0; from < rows.length; from += chunk) {
         if (progress.cancelled) throw new Cancelled();

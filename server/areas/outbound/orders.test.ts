@@ -127,7 +127,7 @@ describe('picking and dispatch', () => {
     expect(await look(order.id)).toMatchObject({ state: 'dispatched', open: false, margin: '24.00' });
   });
 
-  test('goods on the bench are in the way of cancelling; what is left is closed short', async () => {
+  test('goods on the bench are in the way of cancelling; what is left is rest cancelled', async () => {
     await stocked(business, itemId, '6');
     const order = await sold(business, itemId, '6');
     const picked = await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
@@ -135,11 +135,11 @@ describe('picking and dispatch', () => {
       business.owner.ask(outbound.endSale, { params: { id: order.id }, body: { decision, version: (await look(order.id)).version } });
     expect((await end('cancel')).problem.title).toBe(`Goods of ${order.number} wait on the bench. Dispatch them or undo the pick first.`);
     await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
-    expect((await end('cancel')).problem.title).toBe(`Goods of ${order.number} have gone out; close it short instead.`);
+    expect((await end('cancel')).problem.title).toBe(`Goods of ${order.number} have gone out; cancel the rest instead.`);
     const closed = await end('close');
     expect(closed.status).toBe(200);
     expect(await standing()).toEqual({ onHand: '4', reserved: '0', free: '4', short: '0', bench: '0' });
-    expect(await look(order.id)).toMatchObject({ state: 'closed short', open: false });
+    expect(await look(order.id)).toMatchObject({ state: 'rest cancelled', open: false });
     expect((await business.owner.ask(stock.undo, { body: { movementId: picked.movementId as number } })).status).toBe(409);
   });
 

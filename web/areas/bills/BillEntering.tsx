@@ -37,7 +37,7 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
         <Card pad fields aria-label="Bill">
           <PartyPicker as="supplier" label="From" value={party} onChange={setParty} error={at('partyId')} autoFocus={party === null} />
           <Choice
-            label="It is a"
+            label="Kind"
             value={kind}
             onChange={bill.changeKind}
             options={[
@@ -46,7 +46,7 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
             ]}
           />
           <Field label="Their number" value={bill.reference} onChange={bill.setReference} error={at('reference')} autoFocus={party !== null} />
-          <DayField label="Of" lies="behind" value={bill.billedOn} today={today} onChange={bill.setBilledOn} error={at('billedOn')} />
+          <DayField label="Dated" lies="behind" value={bill.billedOn} today={today} onChange={bill.setBilledOn} error={at('billedOn')} />
           <DayField label="Due" value={bill.dueOn} today={today} onChange={bill.setDueOn} error={at('dueOn')} />
           <Field label="Currency" value={inCurrency} onChange={bill.setCurrency} error={fieldFault('currency')} />
           {inCurrency === currency ? null : (

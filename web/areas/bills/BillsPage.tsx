@@ -13,7 +13,7 @@ import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
@@ -42,7 +42,7 @@ export function BillsPage() {
       beside={<BookTabs />}
       address={address}
       find={{ label: 'Find bills', placeholder: 'Number, party, amount, day' }}
-      filters={<Tabs label="Which bills" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      filters={<AddressTabs label="Which bills" address={address} name="show" options={shows} />}
       noun="bill"
       columns={columns(me?.company.today ?? '')}
       data={data}
@@ -52,8 +52,7 @@ export function BillsPage() {
       hrefOf={({ id }) => `/books/bills/${id}`}
       empty={
         <>
-          {show === 'open' ? 'Nothing is to be paid. ' : 'No bill here. '}
-          <Link to="/books/bills/new">Enter a bill</Link>
+          Nothing is to be paid. <Link to="/books/bills/new">Enter a bill</Link>
         </>
       }
       peek={({ id }) => <BillPeek id={id} />}
@@ -84,7 +83,7 @@ const columns = (today: string): Column<BillRow>[] => [
   },
   { name: 'From', cell: (row) => row.party },
   { name: 'Their number', wide: true, cell: (row) => <span className="code quiet">{row.reference}</span> },
-  { name: 'Of', wide: true, cell: (row) => shortDay(row.billedOn, today) },
+  { name: 'Dated', wide: true, cell: (row) => shortDay(row.billedOn, today) },
   { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.dueOn ? due(row.dueOn, today) : ''}</span> },
   { name: 'Open', number: true, cell: (row) => (Number(row.open) === 0 ? '' : `${amount(row.open)} ${row.currency}`) },

@@ -39,10 +39,10 @@ export function JournalPage() {
       <JournalList rows={data.rows} today={me.company.today} label="Journal" />
       <BottomBar hint="Each entry balances; its document opens from here">
         <Button disabled={file.key !== null} onClick={() => void file.take('/api/books/journal/file?format=csv', 'journal.csv')}>
-          Take out as CSV
+          Export as CSV
         </Button>
         <Button disabled={file.key !== null} onClick={() => void file.take('/api/books/journal/file?format=journal', 'journal.txt')}>
-          Take out as plain text
+          Export as plain text
         </Button>
       </BottomBar>
     </Stack>

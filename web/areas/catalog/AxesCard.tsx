@@ -38,7 +38,7 @@ export function AxesCard({ drafts, setDrafts, pattern, setPattern, errorAt }: Ax
               onChange={(values) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, values } : one)))}
             />
             <Button disabled={drafts.length === 1} onClick={() => setDrafts(drafts.filter((_, n) => n !== index))}>
-              Take out
+              Remove
             </Button>
           </Fields>
         ))}

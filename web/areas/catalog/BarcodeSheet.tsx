@@ -39,9 +39,9 @@ export function BarcodeSheet({ item, form, put, errorAt, dirty }: SheetProps & {
             <Button
               sx={{ marginTop: 21 }}
               onClick={() => put({ barcodes: form.barcodes.filter((_, at) => at !== index) })}
-              aria-label={`Take barcode ${index + 1} out`}
+              aria-label={`Remove barcode ${index + 1}`}
             >
-              Take out
+              Remove
             </Button>
           </Fields>
         ))}

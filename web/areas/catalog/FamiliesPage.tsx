@@ -6,7 +6,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { count, quantity } from '../../kit/format';
 import { ListTable } from '../../kit/ListTable';
 import { Waiting } from '../../kit/states';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { useFamiliesQuery } from './api';
 import { ItemTabs } from '../../shared/ItemTabs';
@@ -33,7 +33,7 @@ export function FamiliesPage() {
         <ItemTabs />
         <Side>
           <FindField address={address} label="Find families" placeholder="Name or code" />
-          <Tabs label="Which families" options={lives} value={life} onChange={(key) => address.put('life', key)} />
+          <AddressTabs label="Which families" address={address} name="life" options={lives} />
         </Side>
       </PageHead>
       {data ? (

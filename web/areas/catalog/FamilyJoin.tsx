@@ -27,11 +27,11 @@ export function FamilyJoin({ family }: { family: Family }) {
     setFresh({});
   };
   return (
-    <Card aria-label="Put a loose item in">
-      <h2>Put a loose item in</h2>
+    <Card aria-label="Add an item that is there already">
+      <h2>Add an item that is there already</h2>
       <Stack pad>
         <Refused error={refused} />
-        <LineEntry label="Loose item" takesScans={false} add={setItem} />
+        <LineEntry label="Item" takesScans={false} add={setItem} />
         {item ? (
           <Fields sx={{ alignItems: 'end' }}>
             <b>
@@ -56,7 +56,7 @@ export function FamilyJoin({ family }: { family: Family }) {
               </Stack>
             ))}
             <Button disabled={busy} onClick={() => void take()}>
-              Put it in
+              Add it to the family
             </Button>
           </Fields>
         ) : null}

@@ -87,7 +87,7 @@ export function FamilyNewPage() {
       <AxesCard drafts={drafts} setDrafts={setDrafts} pattern={pattern} setPattern={(text) => setHead({ ...head, pattern: text })} errorAt={errorAt} />
       {combined > mostMembers ? (
         <Notice kind="refused">
-          {combined} combinations are more than {mostMembers}; take values out.
+          {combined} combinations are more than {mostMembers}; remove some values.
         </Notice>
       ) : null}
       {asking ? (

@@ -37,7 +37,7 @@ function Panel({ address }: { address: Address }) {
   return (
     <Stack pad sx={{ width: 300 }} role="dialog" aria-label="More filters">
       <Choice label="Supplier" none="Any" {...field('supplier')} options={named(suppliers?.rows)} />
-      <Choice label="Family" none="Any" {...field('family')} options={[{ value: '0', label: 'Loose items only' }, ...named(families?.rows)]} />
+      <Choice label="Family" none="Any" {...field('family')} options={[{ value: '0', label: 'Items without a family' }, ...named(families?.rows)]} />
       <Choice label="Kind" none="Any" {...field('kind')} options={itemKinds.map((value) => ({ value, label: kindNames[value] }))} />
       <Choice
         label="Tracking"
@@ -57,7 +57,7 @@ function Panel({ address }: { address: Address }) {
         ].map(([value, label]) => ({ value: value as string, label: label as string }))}
       />
       <Choice
-        label="Life"
+        label="In use or retired"
         none="In use"
         {...field('life')}
         options={[
@@ -67,7 +67,7 @@ function Panel({ address }: { address: Address }) {
       />
       <OwnFilter address={address} subject="item" />
       <Button size="small" onClick={() => names.forEach((name) => address.put(name, ''))}>
-        Take all of these off
+        Remove all these filters
       </Button>
     </Stack>
   );

@@ -81,7 +81,8 @@ export function ItemsPage() {
       sort={sort}
       empty={
         <>
-          Nothing fits. <Link to="/items/new">Set up an item</Link>
+          No item yet: what you buy, sell or make will stand here. <Link to="/items/new">Set up the first one</Link>, or{' '}
+          <Link to="/import?kind=items">import a file</Link>.
         </>
       }
       peek={({ id }) => <StockPeek itemId={id} siteId={siteId} />}
@@ -89,7 +90,7 @@ export function ItemsPage() {
       actions={(row) => (
         <>
           <Button component={Link} to="/import?kind=items">
-            Bring in
+            Import
           </Button>
           {chosen.length > 0 ? <Button onClick={() => setChosen([])}>Choose none</Button> : null}
           {row ? (

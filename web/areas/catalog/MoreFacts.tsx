@@ -53,7 +53,7 @@ export function MoreFacts({ form, put, errorAt }: SheetProps) {
                 sx={{ marginLeft: 'auto' }}
                 onClick={() => put({ substitutes: form.substitutes.filter(({ itemId }) => itemId !== one.itemId) })}
               >
-                Take out
+                Remove
               </Button>
             </Box>
           ))}

@@ -32,8 +32,8 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
               error={row.supplierId === 0 ? errorAt(`suppliers.${index}.supplierId`) && 'Choose the supplier.' : errorAt(`suppliers.${index}.supplierId`)}
             />
             <Field label="Their code" value={row.code} onChange={(code) => put(index, { code })} error={errorAt(`suppliers.${index}.code`)} />
-            <Field label="Pack of" value={row.packSize} onChange={(packSize) => put(index, { packSize })} error={errorAt(`suppliers.${index}.packSize`)} />
-            <Field label="At least" value={row.minimum} onChange={(minimum) => put(index, { minimum })} error={errorAt(`suppliers.${index}.minimum`)} />
+            <Field label="Pack size" value={row.packSize} onChange={(packSize) => put(index, { packSize })} error={errorAt(`suppliers.${index}.packSize`)} />
+            <Field label="Minimum order" value={row.minimum} onChange={(minimum) => put(index, { minimum })} error={errorAt(`suppliers.${index}.minimum`)} />
             <Field
               label="Price"
               value={row.price ?? ''}
@@ -48,7 +48,7 @@ export function SupplierSheet({ rows, change, errorAt }: SupplierSheetProps) {
               error={errorAt(`suppliers.${index}.leadDays`)}
             />
             <BreaksField row={row} change={(breaks) => put(index, { breaks })} error={errorAt(`suppliers.${index}.breaks`)} />
-            <Button onClick={() => change(rows.filter((_, at) => at !== index))}>Take out</Button>
+            <Button onClick={() => change(rows.filter((_, at) => at !== index))}>Remove</Button>
           </Fields>
         ))}
         <span>

@@ -28,19 +28,19 @@ export function UnitSheet({ form, put, errorAt }: SheetProps) {
           return (
             <Fields key={index} sx={{ gridTemplateColumns: 'minmax(110px, 1fr) 90px 90px auto auto', alignItems: 'end' }}>
               <Choice
-                label="One"
+                label="Unit"
                 value={String(row.unitId)}
                 onChange={(value) => change(index, { unitId: Number(value) })}
                 options={units.filter(({ id }) => id !== form.unitId).map(({ id, name }) => ({ value: String(id), label: name }))}
               />
               <Field
-                label={`is so many ${base}`}
+                label={`Number of ${base}`}
                 value={String(row.numerator)}
                 onChange={(value) => change(index, { numerator: Number(value.replace(/\D/g, '').slice(0, 7)) })}
                 error={fault}
               />
               <Field
-                label="out of"
+                label="in how many"
                 value={String(row.denominator)}
                 onChange={(value) => change(index, { denominator: Number(value.replace(/\D/g, '').slice(0, 7)) })}
               />
@@ -48,7 +48,7 @@ export function UnitSheet({ form, put, errorAt }: SheetProps) {
                 <Check label="bought in it" checked={row.buys} onChange={(checked) => mark(index, 'buys', checked)} />
                 <Check label="sold in it" checked={row.sells} onChange={(checked) => mark(index, 'sells', checked)} />
               </Box>
-              <Button onClick={() => put({ units: form.units.filter((_, at) => at !== index) })}>Take out</Button>
+              <Button onClick={() => put({ units: form.units.filter((_, at) => at !== index) })}>Remove</Button>
             </Fields>
           );
         })}

@@ -8,5 +8,5 @@ export const columns = (sites: readonly { id: number; name: string }[]): GridCol
   { key: 'weightKg', name: 'Weight, kg', width: 74, number: true },
   { key: 'supplierCode', name: 'Supplier’s code', width: 110 },
   ...sites.map(({ id, name }) => ({ key: `stock ${id}`, name: `Opening, ${name}`, width: 86, number: true })),
-  { key: 'unitValue', name: 'Worth each', width: 82, number: true },
+  { key: 'unitValue', name: 'Unit value', width: 82, number: true },
 ];

@@ -66,7 +66,7 @@ export function Columns(props: ColumnsProps) {
           <TableHead>
             <TableRow>
               <TableCell>Column</TableCell>
-              <TableCell>Is</TableCell>
+              <TableCell>Field</TableCell>
               <TableCell>First rows</TableCell>
             </TableRow>
           </TableHead>

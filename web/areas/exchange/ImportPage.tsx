@@ -38,7 +38,7 @@ const tableFiles = {
 
 /** A file comes in by steps: the file, what its columns are, a dry run, and then all of it or nothing. */
 export function ImportPage() {
-  useTitle('Bring in a file');
+  useTitle('Import a file');
   const [search, setSearch] = useSearchParams();
   const kind = exchangeKinds.find(({ key }) => key === search.get('kind')) ?? (exchangeKinds[0] as ExchangeKind);
   const job = Number(search.get('job')) || null;
@@ -72,7 +72,7 @@ export function ImportPage() {
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>
-        <h1>Bring in a file</h1>
+        <h1>Import a file</h1>
         <span className="quiet">file, columns, dry run, then all of it or nothing</span>
       </PageHead>
       {fault ? <Notice kind="refused">{fault}</Notice> : null}
@@ -83,7 +83,7 @@ export function ImportPage() {
           onChange={(key) => setSearch({ kind: key })}
           options={exchangeKinds.map(({ key, name }) => ({ value: key, label: name }))}
         />
-        <DropFile label="File to bring in" choose="Choose a file" accept={tableFiles} take={take} refuse={take}>
+        <DropFile label="File to import" choose="Choose a file" accept={tableFiles} take={take} refuse={take}>
           {file ? `${file.file.name}${found ? `, ${count(found.rows, 'row')}` : ''}` : 'Drop a CSV or XLSX file here'}
         </DropFile>
         {found?.encoding ? (

@@ -31,7 +31,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
   const [cancel, cancelling] = useCancelImportMutation();
   const { refused } = refusalOf(running, cancelling);
   const file = useFile();
-  useTitle('Bring in a file');
+  useTitle('Import a file');
   if (!data) return <Waiting error={error} />;
   const { import: job, rows, next } = data;
   if (watching !== (job.state === 'running')) setWatching(job.state === 'running');
@@ -46,7 +46,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>
-        <h1>{job.state === 'done' ? 'Brought in' : 'Dry run'}</h1>
+        <h1>{job.state === 'done' ? 'Imported' : 'Dry run'}</h1>
         <span className="quiet">{job.fileName}</span>
         <Side>
           <Tabs label="Which rows" options={options} value={shown} onChange={setShown} />
@@ -55,7 +55,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
       <Refused error={refused} />
       {file.fault ? <Notice kind="refused">{file.fault}</Notice> : null}
       <ImportState job={job} />
-      {job.state === 'done' ? <Notice kind="done">{count(job.total, 'row')} brought in.</Notice> : null}
+      {job.state === 'done' ? <Notice kind="done">{count(job.total, 'row')} imported.</Notice> : null}
       {job.state === 'cancelled' ? <Notice>Cancelled: nothing of it was kept.</Notice> : null}
       {job.problem ? <Notice kind="refused">{job.problem}</Notice> : null}
       <ImportRows rows={rows} />
@@ -64,7 +64,7 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
         hint={job.state === 'done' ? '' : `${counts.new} new, ${counts.changed} changed, ${counts.same} the same, ${counts.refused} refused`}
         next={
           job.state === 'running' || job.state === 'done'
-            ? { label: 'Bring in another file', run: again, disabled: job.state === 'running' }
+            ? { label: 'Import another file', run: again, disabled: job.state === 'running' }
             : { label: `Write ${count(job.total, 'row')}`, run: () => void run({ params: { id } }), disabled: job.total === 0 || running.isLoading }
         }
       >

@@ -16,7 +16,7 @@ export function ImportRows({ rows }: { rows: readonly ImportRow[] }) {
           <TableRow>
             <TableCell align="right">Line</TableCell>
             <TableCell>Row</TableCell>
-            <TableCell>Is</TableCell>
+            <TableCell>State</TableCell>
             <TableCell>What, or why not</TableCell>
           </TableRow>
         </TableHead>

@@ -28,7 +28,7 @@ export async function readTable(buffer: ArrayBuffer, name: string, encoding?: En
   const [headings = [], ...rest] = all;
   if (rest.length === 0) throw new Error('The file has headings at most, and no rows.');
   if (headings.length > mostColumns) throw new Error(`The file has ${headings.length} columns; at most ${mostColumns} are read.`);
-  if (rest.length > mostRows) throw new Error(`The file has ${rest.length} rows; at most 50,000 can be brought in at once.`);
+  if (rest.length > mostRows) throw new Error(`The file has ${rest.length} rows; at most 50,000 can be imported at once.`);
   const cells = rest.slice(0, 2000).flat();
   const found = {
     headings: headings.map((text) => text.trim().slice(0, 200)),

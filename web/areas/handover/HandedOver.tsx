@@ -12,17 +12,17 @@ import { usePages } from '../../kit/pages';
 import { Waiting } from '../../kit/states';
 import { useHandedQuery } from './api';
 
-export function Gone({ q, today, back, busy }: { q: string; today: string; back: (id: number) => void; busy: boolean }) {
+export function HandedOver({ q, today, back, busy }: { q: string; today: string; back: (id: number) => void; busy: boolean }) {
   const question = { q };
   const pages = usePages(question);
   const { data, error } = useHandedQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
   if (!data) return <Waiting error={error} />;
   return (
-    <Card aria-label="Gone">
+    <Card aria-label="Handed over">
       <h2>
-        Gone<span>the last first</span>
+        Handed over<span>the last first</span>
       </h2>
-      {data.rows.length === 0 ? <p className="pad quiet">Nothing has gone that fits.</p> : null}
+      {data.rows.length === 0 ? <p className="pad quiet">Nothing handed over fits.</p> : null}
       <Table size="small">
         <TableBody>
           {data.rows.map((row) => (

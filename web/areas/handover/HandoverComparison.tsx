@@ -13,9 +13,9 @@ export function Comparison() {
   const { data, error } = useCompareQuery({}, { refetchOnMountOrArgChange: true });
   if (!data) return <Waiting error={error} />;
   const odd: [string, readonly string[]][] = [
-    ['went out and is not there', data.missing],
-    ['is there and never went out', data.unknown],
-    ['is there with other amounts', data.different],
+    ['handed over, and not in their books', data.missing],
+    ['in their books, and never handed over', data.unknown],
+    ['in their books with other amounts', data.different],
   ];
   const even = data.accounts.every(({ same }) => same) && odd.every(([, list]) => list.length === 0);
   return (
@@ -35,7 +35,7 @@ export function Comparison() {
           <TableRow>
             <TableCell>Their account</TableCell>
             <TableCell align="right">Handed over</TableCell>
-            <TableCell align="right">There</TableCell>
+            <TableCell align="right">In their books</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -45,7 +45,9 @@ export function Comparison() {
                 <span className="code quiet">{account.code}</span> {account.name}
               </TableCell>
               <TableCell align="right">{money(account.ours)}</TableCell>
-              <TableCell className={`number ${account.same ? '' : 'late'}`}>{money(account.theirs)}</TableCell>
+              <TableCell align="right" className={account.same ? undefined : 'late'}>
+                {money(account.theirs)}
+              </TableCell>
             </TableRow>
           ))}
         </TableBody>

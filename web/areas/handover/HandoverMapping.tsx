@@ -16,7 +16,7 @@ export function Mapping({ standing, map, busy }: { standing: Standing; map: (acc
         Accounts<span>ours, and theirs</span>
       </h2>
       {standing.outside.length === 0 ? (
-        <p className="pad quiet">Bring in the accounts of the accounting service first; then each of ours is mapped to one of them.</p>
+        <p className="pad quiet">Import the accounts of the accounting service first; then each of ours is mapped to one of them.</p>
       ) : null}
       <Table size="small">
         <TableBody>

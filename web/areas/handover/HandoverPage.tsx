@@ -15,7 +15,7 @@ import { useBringInAccountsMutation, useHandOverMutation, useHandoverQuery, useM
 import { BookTabs } from '../../shared/BookTabs';
 import { Mapping } from './HandoverMapping';
 import { Comparison } from './HandoverComparison';
-import { Gone } from './HandedOver';
+import { HandedOver } from './HandedOver';
 
 /** How many go at once. */
 const most = 1000;
@@ -38,7 +38,7 @@ export function HandoverPage() {
   const map = (accountId: number, code: string) => void mapAccounts({ body: { rows: [{ accountId, outsideCode: code || null }] } });
   const next =
     outside.length === 0
-      ? { label: 'Bring in their accounts', run: () => void bringIn({}), disabled: busy }
+      ? { label: 'Import their accounts', run: () => void bringIn({}), disabled: busy }
       : {
           label: `Hand over ${count(Math.min(ready, most), 'entry', 'entries')}`,
           run: () => void handOver({ body: { through } }),
@@ -50,7 +50,7 @@ export function HandoverPage() {
         <h1>Books</h1>
         <BookTabs />
         <Side>
-          <FindField address={address} label="Find what has gone" placeholder="Their number, text, day" />
+          <FindField address={address} label="Find what was handed over" placeholder="Their number, text, day" />
         </Side>
       </PageHead>
       <Refused error={refused} />
@@ -60,10 +60,10 @@ export function HandoverPage() {
           <br />
           <span className={waiting > ready ? 'low' : 'quiet'}>
             {waiting === 0
-              ? 'Everything has gone.'
+              ? 'Everything was handed over.'
               : waiting > ready
                 ? `${count(waiting - ready, 'of them is', 'of them are')} on accounts that are not mapped yet.`
-                : 'All of them can go.'}
+                : 'All of them can be handed over.'}
           </span>
         </Box>
         <DayField label="Only up to" lies="behind" value={through} today={me.company.today} onChange={setThrough} />
@@ -71,17 +71,17 @@ export function HandoverPage() {
       <Split even>
         <Stack>
           {comparing ? <Comparison /> : null}
-          <Gone q={address.get('q')} today={me.company.today} back={(id) => void takeBack({ params: { id } })} busy={busy} />
+          <HandedOver q={address.get('q')} today={me.company.today} back={(id) => void takeBack({ params: { id } })} busy={busy} />
         </Stack>
         <Mapping standing={standing} map={map} busy={busy} />
       </Split>
-      <BottomBar hint="Each entry goes once; taken back, it may go again" next={next}>
+      <BottomBar hint="Each entry is handed over once; taken back, it may be handed over again" next={next}>
         <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>
           Compare both sides
         </Button>
         {outside.length > 0 ? (
           <Button disabled={busy} onClick={() => void bringIn({})}>
-            Bring in their accounts again
+            Import their accounts again
           </Button>
         ) : null}
       </BottomBar>

@@ -34,7 +34,7 @@ export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
             <TableCell>Line</TableCell>
             <TableCell>Item</TableCell>
             <TableCell align="right">Still to come</TableCell>
-            <TableCell>Call off</TableCell>
+            <TableCell>No longer wanted</TableCell>
             <TableCell>Another price</TableCell>
             <TableCell>Expected on another day</TableCell>
           </TableRow>
@@ -52,7 +52,7 @@ export function AmendLines({ order, today, typed, put, at }: AmendLinesProps) {
               </TableCell>
               <TableCell sx={{ width: 150 }}>
                 <Field
-                  label={`Call off of ${line.sku}`}
+                  label={`No longer wanted of ${line.sku}`}
                   hideLabel
                   value={typed.off[line.id] ?? ''}
                   onChange={(value) => put({ off: { ...typed.off, [line.id]: value } })}

@@ -1,3 +1,4 @@
+import { Notice } from '../../kit/Notice';
 import Button from '@mui/material/Button';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -10,8 +11,6 @@ export interface Said {
   waits?: string;
   extra?: { itemId: number; sku: string; quantity: string };
   unknown?: string;
-  /** Items that came in just now. */
-  came?: number[];
 }
 
 interface DeskSaidProps {
@@ -25,14 +24,9 @@ interface DeskSaidProps {
 export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
   const { extra, unknown } = said;
   return (
-    <div className={`notice ${said.kind === 'done' ? 'done' : said.kind === 'refused' ? 'refused' : ''}`} role={said.kind === 'done' ? 'status' : 'alert'}>
+    <Notice kind={said.kind === 'ask' ? 'asks' : said.kind}>
       {said.text}
       {said.waits ? <b> {said.waits}.</b> : null}
-      {said.came ? (
-        <Button component={Link} size="small" to={`/labels?items=${said.came.join(',')}`}>
-          Labels for what came in
-        </Button>
-      ) : null}
       {unknown ? (
         <Button component={Link} size="small" to="/inbound/unordered">
           Receive it without an order
@@ -45,7 +39,7 @@ export function DeskSaid({ said, takeExtra, setAside, teach }: DeskSaidProps) {
           <Step run={() => setAside(extra)}>Put {extra.quantity === '1' ? 'it' : 'them'} aside</Step>
         </>
       ) : null}
-    </div>
+    </Notice>
   );
 }
 

@@ -1,3 +1,4 @@
+import { useSay } from '../../shared/Messages';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -39,6 +40,7 @@ export function DirectPage() {
 
 function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
   const navigate = useNavigate();
+  const say = useSay();
   const [typed, setTyped] = useState<Record<number, string>>({});
   const [lots, setLots] = useState<Record<number, LotEntry[]>>({});
   const [cameOn, setCameOn] = useState<string | null>(today);
@@ -56,7 +58,11 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
   const { error: unforeseen } = useForeseeDirectQuery({ params: { id: order.id }, body: asked }, { skip: asked.lines.length === 0 });
   const foreseen = refusalOf({ error: unforeseen, isLoading: false });
   const save = async () => {
-    if (!(await record({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
+    const { data, error } = await record({ params: { id: order.id }, body });
+    if (error) return;
+    const lines = count(going.length, 'line');
+    say({ text: `Recorded ${lines} of ${order.number}.`, undo: { movementId: data.movementId, what: `the delivery of ${lines}` } });
+    void navigate(`/inbound/orders/${order.id}`);
   };
   return (
     <Stack>

@@ -44,7 +44,7 @@ export function OrderCharges({ charges, change, at }: OrderChargesProps) {
                 error={at(`charges.${index}.taxCodeId`)}
               />
               <span>
-                <Button onClick={() => change(charges.filter((_, here) => here !== index))}>Take the charge out</Button>
+                <Button onClick={() => change(charges.filter((_, here) => here !== index))}>Remove the charge</Button>
               </span>
             </Fields>
           ))}

@@ -47,7 +47,7 @@ export function PlacedLines({ order, today }: { order: PurchaseOrder; today: str
                 )}
                 {Number(line.cancelled) > 0 ? (
                   <Box component="small" className="low" sx={{ display: 'block' }}>
-                    {quantity(line.cancelled)} called off
+                    {quantity(line.cancelled)} cancelled
                   </Box>
                 ) : null}
               </TableCell>

@@ -90,7 +90,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
         ) : null}
         {order.open && Number(order.received) > 0 ? (
           <Button disabled={isLoading} onClick={() => end('close')}>
-            Close short
+            Cancel the rest
           </Button>
         ) : null}
         {order.open && Number(order.received) === 0 ? (

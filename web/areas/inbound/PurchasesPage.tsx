@@ -14,7 +14,7 @@ import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
 import { StageTrack } from '../../kit/StageTrack';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
@@ -50,8 +50,8 @@ export function PurchasesPage() {
       find={{ label: 'Find purchase orders', placeholder: 'Number or supplier' }}
       filters={
         <>
-          <Tabs label="Where to" options={destinations} value={to} onChange={(key) => address.put('to', key)} />
-          <Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />
+          <AddressTabs label="Where to" address={address} name="to" options={destinations} />
+          <AddressTabs label="Which orders" address={address} name="show" options={shows} />
         </>
       }
       noun="order"
@@ -61,7 +61,11 @@ export function PurchasesPage() {
       pages={pages}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/inbound/orders/${id}`}
-      empty="No purchase order here. Write one with New order, or take it from Planning."
+      empty={
+        <>
+          Nothing is on order. <Link to="/inbound/orders/new">Write a purchase order</Link>, or take what to reorder from <Link to="/planning">Planning</Link>.
+        </>
+      }
       peek={({ id }) => <PurchasePeek id={id} />}
       next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
       actions={() => (

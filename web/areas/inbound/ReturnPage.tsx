@@ -1,3 +1,4 @@
+import { useSay } from '../../shared/Messages';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
@@ -21,6 +22,7 @@ export function ReturnPage() {
   const { id = '' } = useParams();
   const orderId = Number(id);
   const navigate = useNavigate();
+  const say = useSay();
   const { data, error } = useReturnableQuery({ params: { id: orderId } });
   useTitle(data ? `Return on ${data.number}` : 'Return to supplier');
   const [own, setTyped] = useState<Record<string, string>>({});
@@ -59,7 +61,11 @@ export function ReturnPage() {
   const asking = foreseen.problem?.asks.includes('replaced') && then === null ? foreseen.problem : null;
   if (!data) return <Waiting error={error} />;
   const post = async () => {
-    if (!(await send({ body })).error) void navigate(`/inbound/orders/${orderId}`);
+    const { data: sent, error: failed } = await send({ body });
+    if (failed) return;
+    const lines = count(going.length, 'line');
+    say({ text: `Sent back ${lines}.`, undo: { movementId: sent.movementId, what: `the return of ${lines}` } });
+    void navigate(`/inbound/orders/${orderId}`);
   };
   return (
     <Split>

@@ -69,7 +69,7 @@ export function SupplierPage() {
             { name: 'Name', cell: (row) => row.name },
             { name: 'Their code', wide: true, cell: (row) => <span className="code quiet">{row.code}</span> },
             { name: 'Pack', number: true, wide: true, cell: (row) => quantity(row.packSize) },
-            { name: 'At least', number: true, wide: true, cell: (row) => quantity(row.minimum, true) },
+            { name: 'Minimum', number: true, wide: true, cell: (row) => quantity(row.minimum, true) },
             { name: 'Price', number: true, cell: (row) => (row.price === null ? '' : price(row.price)) },
             { name: 'From so many', wide: true, cell: (row) => <span className="quiet">{breaksText(row.breaks)}</span> },
           ]}
@@ -112,9 +112,9 @@ function Figures({ supplier, currency }: { supplier: Supplier; currency: string 
   const { lines, onTime, inFull } = supplier.punctual;
   const share = (of: number) => (lines === 0 ? 'no line due yet' : `${Math.round((100 * of) / lines)} % of ${count(lines, 'line')}`);
   const facts: [string, string, string?][] = [
-    ['On time and whole', share(onTime), 'in the last year'],
-    ['Whole in the end', share(inFull), 'in the last year'],
-    ['Takes', supplier.usualDays === null ? `${supplier.leadDays} days agreed` : `${supplier.usualDays} days usually`, `${supplier.leadDays} agreed`],
+    ['Delivered on time and in full', share(onTime), 'in the last year'],
+    ['Delivered in full', share(inFull), 'in the last year'],
+    ['Delivery time', supplier.usualDays === null ? `${supplier.leadDays} days agreed` : `${supplier.usualDays} days usually`, `${supplier.leadDays} agreed`],
     ...(supplier.owed === null || supplier.overdue === null ? [] : [owed(supplier.owed, supplier.overdue, currency)]),
   ];
   return (

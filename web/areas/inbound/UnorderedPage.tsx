@@ -1,5 +1,5 @@
 import { PageHead, Split, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
+import { useSay } from '../../shared/Messages';
 import { useState } from 'react';
 import type { UnorderedReceiptForm } from '@larder/contract/receiving';
 import { useSite } from '../../shared/site';
@@ -26,7 +26,7 @@ export function UnorderedPage() {
   const [form, setForm] = useState<UnorderedHeadForm>({ binId: null, supplier: null, paid: 'yes', packingNote: '', cameOn: null });
   const put = (part: Partial<UnorderedHeadForm>) => setForm((was) => ({ ...was, ...part }));
   const [entries, setEntries] = useState<Entry[]>([]);
-  const [done, setDone] = useState('');
+  const say = useSay();
   const [agreed, setAgreed] = useState<readonly string[]>([]);
   const [receive, receiving] = useReceiveUnorderedMutation();
   const { refused, busy, at } = refusalOf(receiving);
@@ -50,8 +50,10 @@ export function UnorderedPage() {
     return bin !== undefined;
   });
   const post = async () => {
-    if ((await receive({ body })).error) return;
-    setDone(`Received ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
+    const { data, error: failed } = await receive({ body });
+    if (failed) return;
+    const lines = count(ready.length, 'line');
+    say({ text: `Received ${lines}.`, undo: { movementId: data.movementId, what: `the receipt of ${lines}` } });
     setEntries(entries.filter((entry) => !isReady(entry)));
     setAgreed([]);
   };
@@ -63,7 +65,6 @@ export function UnorderedPage() {
           <h1>Receive without an order</h1>
           <span className="quiet">goods that turn up, a shop purchase, equipment</span>
         </PageHead>
-        {done ? <Notice kind="done">{done}</Notice> : null}
         {asking ? (
           <Asking question={asking.title} answers={[{ label: 'Take it all the same', run: () => setAgreed([...agreed, ...asking.asks]) }]} />
         ) : (
@@ -75,10 +76,7 @@ export function UnorderedPage() {
           worth="One costs"
           entries={entries}
           binId={form.binId}
-          change={(update) => {
-            setDone('');
-            setEntries(update);
-          }}
+          change={setEntries}
           errorAt={(field) => at(field) ?? foreseen.at(field)}
         />
       </Stack>

@@ -1,3 +1,4 @@
+import { useSay } from '../../shared/Messages';
 import { useMemo, useState } from 'react';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import { decimal } from '@larder/core/decimal';
@@ -27,6 +28,7 @@ export function useDesk(chosen: readonly number[]) {
   const { data: bins } = useBinsQuery({ query: {} });
   const counting = useTally(me?.id, data, refetch);
   const { tally, now, change, handIn } = counting;
+  const say = useSay();
   const [said, setSaid] = useState<Said | null>(null);
   /** What the person has said is right though it was asked about. */
   const [agreed, setAgreed] = useState<string[]>([]);
@@ -83,7 +85,13 @@ export function useDesk(chosen: readonly number[]) {
     const result = await receive({ body });
     if (result.error) return;
     const items = body.lines.map(({ lineId }) => lines.find((line) => line.lineId === lineId)?.itemId ?? 0);
-    setSaid({ kind: 'done', text: `Received ${count(linesOf(body), 'line')}.`, came: [...new Set(items)] });
+    const received = count(linesOf(body), 'line');
+    setSaid(null);
+    say({
+      text: `Received ${received}.`,
+      undo: { movementId: result.data.movementId, what: `the receipt of ${received}` },
+      made: { to: `/labels?items=${[...new Set(items)].join(',')}`, name: 'Labels for what came in' },
+    });
     setAgreed([]);
   };
   const begun = new Set(lines.filter(({ lineId }) => counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));

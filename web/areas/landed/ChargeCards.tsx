@@ -78,10 +78,10 @@ export function ChargeCards({ charges, change, setCharges, currency, without, fa
               <Button
                 size="small"
                 disabled={locked || charges.length === 1}
-                aria-label={`Take charge ${index + 1} off`}
+                aria-label={`Remove charge ${index + 1}`}
                 onClick={() => setCharges(charges.filter((_, one) => one !== index))}
               >
-                Take off
+                Remove
               </Button>
             )}
           </Fields>

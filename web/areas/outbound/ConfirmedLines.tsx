@@ -21,7 +21,7 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
             <TableCell>Item</TableCell>
             <TableCell align="right">Quantity</TableCell>
             <TableCell align="right">Picked</TableCell>
-            <TableCell align="right">Gone</TableCell>
+            <TableCell align="right">Dispatched</TableCell>
             <TableCell className="wide-only" align="right">
               Price
             </TableCell>

@@ -1,3 +1,4 @@
+import { useSay } from '../../shared/Messages';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -20,6 +21,7 @@ import { useDispatchMutation, useForeseeDispatchQuery } from './api';
 export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => void }) {
   const waiting = order.lines.filter((line) => Number(goesOut(line)) > 0);
   const [typed, setTyped] = useState<Record<number, string>>({});
+  const say = useSay();
   const [dispatch, { isLoading, error: refused }] = useDispatchMutation();
   const lines = waiting.flatMap((line) => {
     const many = typed[line.id] ?? goesOut(line);
@@ -30,7 +32,10 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
   const { currentData, error } = useForeseeDispatchQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const post = async () => {
     const result = await dispatch({ body });
-    if (!result.error) done();
+    if (result.error) return;
+    const sent = count(lines.length, 'line');
+    say({ text: `Dispatched ${sent} of ${order.number}.`, undo: { movementId: result.data.movementId, what: `the dispatch of ${sent}` } });
+    done();
   };
   return (
     <Split>

@@ -56,7 +56,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {Number(order.dispatched) > 0 ? (
           <Totals component="p" sx={{ paddingTop: 0 }}>
             <span>
-              Gone for <b>{money(order.dispatchedAmount)}</b>
+              Sold for <b>{money(order.dispatchedAmount)}</b>
             </span>
             {order.margin === '' ? null : (
               <>
@@ -78,7 +78,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
         {order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}>
-            {decision === 'close' ? 'Close short' : `Cancel ${order.number}`}
+            {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}
           </Button>
         ) : null}
         {waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (

@@ -1,3 +1,4 @@
+import { useSay } from '../../shared/Messages';
 import Button from '@mui/material/Button';
 import { Split, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
@@ -22,6 +23,7 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [scanned, setScanned] = useState<string | null>(null);
   const [shortReason, setShortReason] = useState('');
+  const say = useSay();
   const [pick, { isLoading, error: refused }] = usePickMutation();
   const rows = data?.rows ?? [];
   const picked = (row: (typeof rows)[number]) => typed[pickKey(row)] ?? (scanned === null ? row.take : '0');
@@ -48,7 +50,10 @@ export function PickSheet({ order, done }: { order: SalesOrder; done: () => void
   });
   const post = async () => {
     const result = await pick({ body });
-    if (!result.error) done();
+    if (result.error) return;
+    const sent = count(lines.length, 'line');
+    say({ text: `${sent} of ${order.number} on the bench.`, undo: { movementId: result.data.movementId, what: `the pick of ${sent}` } });
+    done();
   };
   if (!data) return <Waiting error={error} />;
   return (

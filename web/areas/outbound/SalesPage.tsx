@@ -14,7 +14,7 @@ import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { usePages } from '../../kit/pages';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
@@ -42,7 +42,7 @@ export function SalesPage() {
       title="Outbound"
       address={address}
       find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
-      filters={<Tabs label="Which orders" options={shows} value={show} onChange={(key) => address.put('show', key)} />}
+      filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
       noun="order"
       columns={columns(me?.company.today ?? '')}
       data={data}
@@ -50,7 +50,11 @@ export function SalesPage() {
       pages={pages}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/outbound/orders/${id}`}
-      empty="No order here. Write a quote with New quote, and confirm it."
+      empty={
+        <>
+          No order waits to go out. <Link to="/outbound/orders/new">Write a quote</Link>, and confirm it when the customer agrees.
+        </>
+      }
       peek={({ id }) => <SalePeek id={id} />}
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
@@ -90,7 +94,7 @@ function SalePeek({ id }: { id: number }) {
             <TableCell>Item</TableCell>
             <TableCell align="right">Wants</TableCell>
             <TableCell align="right">Picked</TableCell>
-            <TableCell align="right">Gone</TableCell>
+            <TableCell align="right">Dispatched</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

@@ -23,13 +23,13 @@ const steps = {
     name: 'First items',
     how: 'One by one in ten seconds each, or a whole spreadsheet.',
     to: '/items/new',
-    also: { to: '/import?kind=items', name: 'bring a file in' },
+    also: { to: '/import?kind=items', name: 'import a file' },
   },
   opening: {
     name: 'Opening count',
     how: 'How many lie where, and what they are worth.',
     to: '/stock/opening',
-    also: { to: '/import?kind=opening', name: 'bring a file in' },
+    also: { to: '/import?kind=opening', name: 'import a file' },
   },
   'order-in': {
     name: 'First order in',

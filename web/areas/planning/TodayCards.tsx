@@ -95,7 +95,7 @@ export function GoingOut({ one, day }: { one: Today['goingOut'][number]; day: st
         <span className="quiet">
           {Number(one.picked) > Number(one.dispatched)
             ? `picked ${quantity(one.picked)} of ${quantity(one.ordered)}${short}`
-            : `${quantity(one.dispatched)} of ${quantity(one.ordered)} gone${short}`}
+            : `${quantity(one.dispatched)} of ${quantity(one.ordered)} dispatched${short}`}
         </span>
       </span>
       <span className={one.late ? 'late' : 'quiet'}>

@@ -50,7 +50,7 @@ export function PostPage() {
       actions={(row) =>
         row ? (
           <Button href={`/api/post/letters/${row.id}/file`} download={`letter-${row.id}.eml`}>
-            Take out as .eml
+            Export as .eml
           </Button>
         ) : null
       }

@@ -30,7 +30,7 @@ export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps
         error={at('name') ?? (refused && !at('choices') ? 'This could not be added.' : undefined)}
       />
       <Choice
-        label="Of"
+        label="Belongs to"
         value={form.subject}
         onChange={(subject) => put({ subject })}
         options={[
@@ -38,7 +38,7 @@ export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps
           { value: 'unit', label: 'serial units' },
         ]}
       />
-      <Choice label="Is" value={form.kind} onChange={(kind) => put({ kind })} options={attributeKinds.map((value) => ({ value, label: kindNames[value] }))} />
+      <Choice label="Kind" value={form.kind} onChange={(kind) => put({ kind })} options={attributeKinds.map((value) => ({ value, label: kindNames[value] }))} />
       {form.kind === 'choice' ? <Field label="Apart by commas" value={form.choices} onChange={(choices) => put({ choices })} error={at('choices')} /> : null}
       {form.kind === 'date' ? (
         <>
@@ -50,13 +50,13 @@ export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps
             placeholder="-14"
           />
           <Choice
-            label="Whom"
+            label="Remind whom"
             value={form.role}
             none="Nobody"
             onChange={(role) => put({ role })}
             options={(data?.roles ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
           />
-          <fieldset className="plain">
+          <fieldset>
             <legend>And these people</legend>
             {(data?.people ?? []).map(({ id, name }) => (
               <Check

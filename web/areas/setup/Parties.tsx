@@ -39,7 +39,7 @@ export function Parties() {
         <Fields>
           <Field label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} error={errorAt('name')} />
           <Choice
-            label="Is"
+            label="Kind"
             value={form.as}
             onChange={(as) => setForm({ ...form, as })}
             options={[

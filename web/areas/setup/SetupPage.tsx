@@ -26,7 +26,7 @@ export function SetupPage() {
       </Columns>
       <BottomBar hint="A site first, then its bins; then suppliers, customers and items">
         <Button component={Link} to="/import?kind=suppliers">
-          Bring in a file
+          Import a file
         </Button>
         <Button component={Link} to="/post">
           Post room

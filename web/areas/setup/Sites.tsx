@@ -36,7 +36,7 @@ export function Sites() {
           <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={at('code')} />
           <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={at('name')} />
         </Fields>
-        <Button onClick={() => void addSite()}>Open the site</Button>
+        <Button onClick={() => void addSite()}>Add the site</Button>
         <FreeElsewhere />
       </Stack>
     </Card>
@@ -55,7 +55,7 @@ function FreeElsewhere() {
         <>
           People of one site see how much is free at the others
           {error ? (
-            <span className="refused" role="alert">
+            <span className="late" role="alert">
               {' '}
               {problemOf(error)?.title}
             </span>

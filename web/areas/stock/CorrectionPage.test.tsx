@@ -48,7 +48,7 @@ test('there are now: the difference to what is held is shown, and the moment it 
   const next = await screen.findByRole('button', { name: /^Correct 1 line/ });
   await waitFor(() => expect(next.hasAttribute('disabled')).toBe(false));
   await user.click(next);
-  await screen.findByText('Corrected 1 line. Undo it from the trail if it was wrong.');
+  await screen.findByText('Corrected 1 line.');
   expect(server.sent(correct)).toMatchObject({ way: 'there-are-now', reasonId: 2, lines: [{ itemId: 1, binId: 3, lotId: null, quantity: '30', seq: 7 }] });
   expect(screen.queryByLabelText('There are now of HIVE')).toBeNull();
 });

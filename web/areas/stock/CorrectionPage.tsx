@@ -1,5 +1,5 @@
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
+import { useSay } from '../../shared/Messages';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { CorrectionForm } from '@larder/contract/stock';
@@ -27,7 +27,7 @@ export function CorrectionPage() {
   const [reasonId, setReasonId] = useState('');
   const [note, setNote] = useState('');
   const [entries, setEntries] = useState<Entry[]>(first ? [{ itemId: first, binId: null, lotId: null, quantity: '', then: null }] : []);
-  const [done, setDone] = useState('');
+  const say = useSay();
   const [countedSince, setCounted] = useState(false);
   const { data: reference } = useReferenceQuery({});
   const [correct, { isLoading, error: refused }] = useCorrectMutation();
@@ -53,11 +53,12 @@ export function CorrectionPage() {
   const post = async () => {
     const result = await correct({ body });
     if (result.error) return;
-    setDone(
-      result.data.movementId === null
-        ? `${count(ready.length, 'line')} agreed: nothing is posted, and the bins count as looked at.`
-        : `Corrected ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`,
-    );
+    const { movementId } = result.data;
+    const lines = count(ready.length, 'line');
+    say({
+      text: movementId === null ? `${lines} agreed: nothing is posted, and the bins count as looked at.` : `Corrected ${lines}.`,
+      undo: { movementId, what: `the correction of ${lines}` },
+    });
     setEntries([]);
     setCounted(false);
   };
@@ -68,7 +69,6 @@ export function CorrectionPage() {
           <h1>Correction</h1>
           <CorrectionWay way={way} setWay={setWay} />
         </PageHead>
-        {done ? <Notice kind="done">{done}</Notice> : null}
         <Card pad fields component="div">
           <Choice
             label="Reason"
@@ -83,10 +83,7 @@ export function CorrectionPage() {
         <CorrectionLines
           way={way}
           entries={entries}
-          change={(changed) => {
-            setDone('');
-            setEntries(changed);
-          }}
+          change={setEntries}
           errorOf={(entry) => problem?.errors.find(({ field }) => field.startsWith(`lines.${ready.indexOf(entry)}.`))?.sentence}
         />
         {counted && !countedSince ? (

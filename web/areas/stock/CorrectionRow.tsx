@@ -100,8 +100,8 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
         {difference === null ? '' : difference.isZero() ? 'agrees' : `${difference.gt(0) ? '+' : ''}${difference.toFixed()}`}
       </TableCell>
       <TableCell>
-        <Button size="small" onClick={remove} aria-label={`Take ${data?.sku ?? 'the line'} out`}>
-          Take out
+        <Button size="small" onClick={remove} aria-label={`Remove ${data?.sku ?? 'the line'}`}>
+          Remove
         </Button>
       </TableCell>
     </TableRow>

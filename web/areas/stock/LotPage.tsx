@@ -98,7 +98,7 @@ function LotSheet({ lot }: { lot: Lot }) {
       </Stack>
       <BottomBar next={{ label: `Save ${lot.code}`, run: () => void save(), disabled: busy }}>
         <Button href={`/api/stock/lots/${lot.id}/trace/file`} download>
-          Take out who got it
+          Export who got it
         </Button>
         <Button component={Link} to={`/labels?lots=${lot.id}`}>
           Label

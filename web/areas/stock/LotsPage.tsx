@@ -7,7 +7,7 @@ import { lotSorts } from '@larder/contract/lots';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { usePages } from '../../kit/pages';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useAttributesQuery } from '../../shared/items';
@@ -21,7 +21,7 @@ import { columns } from './lotColumns';
 const states = [
   ['here', 'Here'],
   ['past', 'Past use-by'],
-  ['gone', 'Gone'],
+  ['gone', 'No longer here'],
   ['all', 'All'],
 ] as const;
 const kinds = [
@@ -75,13 +75,13 @@ export function LotsPage() {
       beside={<ItemTabs />}
       filters={
         <>
-          <Tabs label="Which of them" options={states} value={state} onChange={(key) => address.put('state', key === 'here' ? '' : key)} />
+          <AddressTabs label="Which of them" address={address} name="state" options={states} />
           <Button aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
             More filters
           </Button>
           <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
             <Stack pad sx={{ width: 300 }} role="dialog" aria-label="More filters">
-              <Tabs label="Kind" options={kinds} value={kind} onChange={(key) => address.put('kind', key === 'all' ? '' : key)} />
+              <AddressTabs label="Kind" address={address} name="kind" options={kinds} />
               <OwnFilter address={address} subject="unit" />
               {ownAttributes ? null : <p className="quiet">Facts of your own on serial units are added under Setup; they can be filters and columns here.</p>}
             </Stack>
@@ -97,18 +97,17 @@ export function LotsPage() {
       hrefOf={({ id }) => `/stock/lots/${id}`}
       sort={sort}
       empty={
-        state === 'here' && filter.q === ''
-          ? 'No lot or serial unit is here. They come in at the receiving desk, or as opening stock of an item that is kept by lot or serial.'
-          : state === 'all'
-            ? 'Nothing fits.'
-            : 'Nothing fits here. All looks through what has gone as well.'
+        <>
+          No lot or serial unit is here. They come in at the <Link to="/inbound/desk">receiving desk</Link>, or as opening stock of an item that is kept by lot
+          or serial.
+        </>
       }
       peek={({ id }) => <LotPeek id={id} />}
       next={(row) => row && { label: `Open ${row.code}`, run: () => void navigate(`/stock/lots/${row.id}`) }}
       actions={(row) => (
         <>
           <Button component={Link} to="/import?kind=lots">
-            Bring in
+            Import
           </Button>
           {row ? (
             <Button component={Link} to={`/labels?lots=${row.id}`}>

@@ -1,5 +1,5 @@
 import { PageHead, Split, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
+import { useSay } from '../../shared/Messages';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { OpeningForm } from '@larder/contract/stock';
@@ -19,7 +19,7 @@ export function OpeningPage() {
   useTitle('Opening stock');
   const [search] = useSearchParams();
   const [entries, setEntries] = useState<Entry[]>(() => search.getAll('item').map((id) => newEntry(Number(id))));
-  const [done, setDone] = useState('');
+  const say = useSay();
   const [open, opening] = useOpenStockMutation();
   const { refused, busy, at } = refusalOf(opening);
   const ready = entries.filter(isReady);
@@ -29,8 +29,10 @@ export function OpeningPage() {
   const shown = ready.length > 0 && asked.lines.length > 0;
   const foreseen = refusalOf({ error, isLoading: false });
   const post = async () => {
-    if ((await open({ body })).error) return;
-    setDone(`Brought in ${count(ready.length, 'line')}. Undo it from the trail if it was wrong.`);
+    const { data, error: failed } = await open({ body });
+    if (failed) return;
+    const lines = count(ready.length, 'line');
+    say({ text: `Added ${lines}.`, undo: { movementId: data.movementId, what: `the opening stock of ${lines}` } });
     setEntries(entries.filter((entry) => !isReady(entry)));
   };
   return (
@@ -40,18 +42,8 @@ export function OpeningPage() {
           <h1>Opening stock</h1>
           <span className="quiet">what lies there as you begin, and what it is worth</span>
         </PageHead>
-        {done ? <Notice kind="done">{done}</Notice> : null}
         <Refused error={refused} />
-        <IncomingSheet
-          label="Opening stock"
-          worth="One is worth"
-          entries={entries}
-          change={(update) => {
-            setDone('');
-            setEntries(update);
-          }}
-          errorAt={(field) => at(field) ?? foreseen.at(field)}
-        />
+        <IncomingSheet label="Opening stock" worth="Unit value" entries={entries} change={setEntries} errorAt={(field) => at(field) ?? foreseen.at(field)} />
       </Stack>
       <EffectPanel
         title="What this will change"
@@ -62,7 +54,7 @@ export function OpeningPage() {
       <BottomBar
         hint="Words, a code or a scan, with the quantity in front or behind"
         next={{
-          label: `Bring in ${count(ready.length, 'line')}`,
+          label: `Add ${count(ready.length, 'line')}`,
           run: () => void post(),
           disabled: busy || ready.length === 0 || Boolean(error) || asked.lines.length !== ready.length,
         }}

@@ -8,7 +8,7 @@ import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import type { Column } from '../../kit/ListTable';
 import { usePages } from '../../kit/pages';
-import { Tabs } from '../../kit/Tabs';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { CategoryFilter } from '../../shared/CategoryFilter';
@@ -52,7 +52,7 @@ export function StockPage() {
       filters={
         <>
           <CategoryFilter address={address} />
-          <Tabs label="Which stock" options={states} value={state} onChange={(key) => address.put('state', key === 'all' ? '' : key)} />
+          <AddressTabs label="Which stock" address={address} name="state" options={states} />
         </>
       }
       noun="item"
@@ -63,7 +63,15 @@ export function StockPage() {
       keyOf={({ itemId }) => itemId}
       hrefOf={({ itemId }) => `/items/${itemId}`}
       sort={sort}
-      empty={isFetching ? 'One moment…' : 'Nothing fits. Take a filter off, or set up the first item under Items.'}
+      empty={
+        isFetching ? (
+          'One moment…'
+        ) : (
+          <>
+            No item yet: how many there are of each, what they are worth and where they lie will stand here. <Link to="/items/new">Set up the first one</Link>.
+          </>
+        )
+      }
       peek={({ itemId }) => <StockPeek itemId={itemId} siteId={siteId} />}
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (

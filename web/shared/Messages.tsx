@@ -1,0 +1,93 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Paper from '@mui/material/Paper';
+import { SnackbarContent, SnackbarProvider, useSnackbar, type SnackbarKey } from 'notistack';
+import { createContext, use, useMemo, useState, type PropsWithChildren, type Ref } from 'react';
+import { Link } from 'react-router';
+import { useMay } from './may';
+import { UndoDialog, type Undoing } from './UndoButton';
+
+/** What is said once something was done. */
+export interface Message {
+  text: string;
+  /** What was made, to go to. */
+  made?: { to: string; name: string };
+  /** The posting, to be undone; null when nothing was posted. */
+  undo?: { movementId: number | null; what: string };
+}
+
+const stays = 9000;
+const SayContext = createContext<(message: Message) => void>(() => undefined);
+
+/** Says once, briefly, what was done; screen readers hear it, and it does not take the focus. */
+export const useSay = () => use(SayContext);
+
+/** Where messages are shown: over the page, the last one lowest. */
+export function Messages({ children }: PropsWithChildren) {
+  return (
+    <SnackbarProvider maxSnack={3} autoHideDuration={stays} anchorOrigin={{ vertical: 'top', horizontal: 'center' }}>
+      <Saying>{children}</Saying>
+    </SnackbarProvider>
+  );
+}
+
+function Saying({ children }: PropsWithChildren) {
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const [undoing, setUndoing] = useState<Undoing | null>(null);
+  const say = useMemo(() => {
+    const undo = (id: SnackbarKey) => (what: Undoing) => {
+      closeSnackbar(id);
+      setUndoing(what);
+    };
+    return (message: Message) =>
+      void enqueueSnackbar(message.text, { content: (id) => <Shown message={message} undo={undo(id)} close={() => closeSnackbar(id)} /> });
+  }, [enqueueSnackbar, closeSnackbar]);
+  return (
+    <SayContext value={say}>
+      {children}
+      {undoing ? <UndoDialog {...undoing} close={() => setUndoing(null)} /> : null}
+    </SayContext>
+  );
+}
+
+interface ShownProps {
+  message: Message;
+  undo: (what: Undoing) => void;
+  close: () => void;
+  ref?: Ref<HTMLDivElement>;
+}
+
+function Shown({ message: { text, made, undo: posting }, undo, close, ref }: ShownProps) {
+  const mayUndo = useMay('undo');
+  const movementId = posting?.movementId ?? null;
+  return (
+    <SnackbarContent ref={ref ?? null}>
+      <Paper
+        role="status"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 12,
+          padding: '8px 8px 8px 16px',
+          background: 'var(--sage-soft)',
+          boxShadow: '0 4px 18px rgb(0 0 0 / 18%)',
+        }}
+      >
+        <span>{text}</span>
+        {made ? (
+          <Box component={Link} to={made.to} className="strong" sx={{ textDecoration: 'underline' }} onClick={close}>
+            {made.name}
+          </Box>
+        ) : null}
+        {posting && movementId !== null && mayUndo ? (
+          <Button size="small" onClick={() => undo({ movementId, what: posting.what })}>
+            Undo
+          </Button>
+        ) : null}
+        <Button variant="text" aria-label="Close the message" onClick={close}>
+          ×
+        </Button>
+      </Paper>
+    </SnackbarContent>
+  );
+}
