@@ -80,5 +80,40 @@ test('on a phone nothing on the floor is wider than the screen', async ({ page }
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 390]);
     await expect(page.getByRole('combobox', { name: 'Scan bar' })).toBeInViewport();
+    await expect(page.getByRole('navigation', { name: 'Areas' })).toBeInViewport({ ratio: 1 });
+  }
+});
+
+test('on a phone the areas are under the thumb, and what is touched on the floor is large enough', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page);
+  const bar = page.getByRole('navigation', { name: 'Areas' });
+  for (const [area, heading] of [
+    ['Stock', 'Stock'],
+    ['Outbound', 'Outbound'],
+    ['Inbound', 'Inbound'],
+  ] as const) {
+    await bar.getByRole('link', { name: area }).click();
+    await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+    await expect(bar.getByRole('link', { name: area })).toHaveAttribute('aria-current', 'page');
+  }
+  await bar.getByRole('button', { name: 'More' }).click();
+  await page.getByRole('menuitem', { name: 'Setup' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Setup' })).toBeVisible();
+  await page.getByRole('button', { name: /^Signed in as .*, All sites/ }).click();
+  await page.getByRole('menuitemradio', { name: 'Barn store' }).click();
+  await expect(page.getByRole('button', { name: /^Signed in as .*, Barn store/ })).toBeVisible();
+  for (const view of ['/inbound/desk', '/stock', '/stock/correction?item=1', '/outbound']) {
+    await page.goto(view);
+    await page.waitForLoadState('networkidle');
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll('main button, main select, footer button, footer a, footer input')]
+        .map((target) => ({
+          what: target.getAttribute('aria-label') ?? target.textContent,
+          height: target.closest('.MuiInputBase-root')?.clientHeight ?? target.clientHeight,
+        }))
+        .filter(({ height }) => height > 1 && height < 40),
+    );
+    expect([view, small]).toEqual([view, []]);
   }
 });

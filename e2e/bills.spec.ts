@@ -94,7 +94,7 @@ test('an order in cases is changed, a line called off, and its sums follow; a co
   await page.getByLabel('No longer wanted of JAR-340-BLK').fill('48');
   await page.getByRole('button', { name: /^Change PO-/ }).click();
   const line = page.getByRole('table', { name: 'Lines' }).getByRole('row').nth(1);
-  await expect(line).toContainText('48 called off');
+  await expect(line).toContainText('48 cancelled');
   await expect(line).toContainText('57.60');
   await expect(page.getByText('Received 0 of 192')).toBeVisible();
   await page.getByRole('link', { name: 'Copy' }).click();

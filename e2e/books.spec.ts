@@ -182,7 +182,7 @@ test('some went back, and all is billed: a credit is expected and comes; undoing
   await page.getByRole('button', { name: 'A credit is expected' }).click();
   await page.getByRole('button', { name: /Send back 1 line/ }).click();
   await expect(page.getByRole('heading', { name: placed.number })).toBeVisible();
-  await expect(page.getByRole('main')).toContainText('2 called off');
+  await expect(page.getByRole('main')).toContainText('2 cancelled');
 
   await page.getByRole('link', { name: 'Enter its bill' }).click();
   await page.getByLabel('Their number').fill('SC-1');

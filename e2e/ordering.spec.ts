@@ -44,7 +44,7 @@ test('an order goes by the supplier’s terms, carries its carriage to the works
   await page.getByLabel(`Another price of ${sku}`).fill('1.20');
   await page.keyboard.press('Control+Enter');
   const lines = page.getByRole('table', { name: 'Lines' });
-  await expect(lines.getByRole('row').nth(1)).toContainText('70 called off');
+  await expect(lines.getByRole('row').nth(1)).toContainText('70 cancelled');
   await expect(lines.getByRole('row').nth(2)).toContainText('1.20');
   await expect(page.getByText('155.50 GBP')).toBeVisible(); // 50 × 0.95 + 70 × 1.20 + 24
 

@@ -69,6 +69,8 @@ const buttons: Components<Theme> = {
         fontWeight: 600,
         textTransform: 'none',
         whiteSpace: 'nowrap',
+        flex: 'none',
+        ...touch,
         '&:hover': { borderColor: colour('damson'), background: colour('card'), textDecoration: 'none' },
         '&.Mui-disabled': { border: line, color: 'inherit', opacity: 0.5 },
         '&[aria-current="page"]': { borderColor: colour('damson'), background: colour('damson-soft'), fontWeight: 600 },
@@ -121,7 +123,7 @@ const buttons: Components<Theme> = {
   },
   MuiCheckbox: {
     defaultProps: { size: 'small', color: 'primary' },
-    styleOverrides: { root: { padding: 3, color: colour('quiet'), '&.Mui-focusVisible': { ...focus, outlineOffset: -1 } } },
+    styleOverrides: { root: { padding: 3, color: colour('quiet'), [phone]: { padding: 12 }, '&.Mui-focusVisible': { ...focus, outlineOffset: -1 } } },
   },
   MuiRadio: { defaultProps: { size: 'small' }, styleOverrides: { root: { padding: 3, color: colour('quiet') } } },
   MuiFormControlLabel: { styleOverrides: { root: { margin: 0, gap: 4, ...touch }, label: { font: 'inherit' } } },
@@ -161,7 +163,7 @@ const fields: Components<Theme> = {
         '& .MuiNativeSelect-icon': { color: colour('quiet') },
         ...touch,
       },
-      multiline: { height: 'auto', padding: '8px 10px' },
+      multiline: { height: 'auto', padding: '8px 0' },
       input: { height: '100%', boxSizing: 'border-box', padding: '0 10px', '&:focus-visible': { outline: 'none' } },
       notchedOutline: { borderColor: colour('rule'), top: 0, '& legend': { display: 'none' } },
     },
@@ -179,6 +181,20 @@ const surfaces: Components<Theme> = {
   MuiDialog: { defaultProps: { slotProps: { paper: { variant: 'outlined' } } } },
   MuiDialogTitle: { styleOverrides: { root: { padding: 0, font: 'inherit', fontSize: 15, fontWeight: 600 } } },
   MuiPopover: { defaultProps: { slotProps: { paper: { variant: 'outlined' } } } },
+  MuiBottomNavigation: { styleOverrides: { root: { height: 54, borderTop: line, background: colour('card') } } },
+  MuiBottomNavigationAction: {
+    styleOverrides: {
+      root: {
+        minWidth: 0,
+        maxWidth: 'none',
+        padding: 0,
+        font: 'inherit',
+        color: colour('quiet'),
+        '&.Mui-selected': { color: colour('damson'), fontWeight: 600 },
+      },
+      label: { font: 'inherit', fontSize: 12, '&.Mui-selected': { fontSize: 12, fontWeight: 600 } },
+    },
+  },
   MuiMenuItem: {
     styleOverrides: { root: { minHeight: 36, font: 'inherit', ...touch, '&.Mui-selected, &.Mui-selected:hover': { background: colour('damson-soft') } } },
   },
@@ -263,9 +279,21 @@ const tables: Components<Theme> = {
       },
     },
   },
-  MuiStepper: { styleOverrides: { root: { flexWrap: 'wrap', gap: '6px 10px', margin: '0 0 12px', padding: 0, listStyle: 'none' } } },
-  MuiStep: { styleOverrides: { root: { padding: '0 !important' } } },
-  MuiStepConnector: { styleOverrides: { root: { flex: '0 1 60px', minWidth: 8 }, line: { borderColor: colour('rule') } } },
+  MuiStepper: {
+    styleOverrides: {
+      root: {
+        flexWrap: 'wrap',
+        justifyContent: 'flex-start',
+        gap: '6px 10px',
+        '& .MuiStepConnector-root': { flex: '0 1 60px', minWidth: 8 },
+        margin: '0 0 12px',
+        padding: 0,
+        listStyle: 'none',
+      },
+    },
+  },
+  MuiStep: { styleOverrides: { root: { flex: 'none', padding: '0 !important' } } },
+  MuiStepConnector: { styleOverrides: { line: { borderColor: colour('rule') } } },
   MuiStepLabel: {
     styleOverrides: {
       root: { padding: 0 },

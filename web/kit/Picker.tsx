@@ -50,7 +50,6 @@ export function Picker({ label, options, value, onChange, onType, nothing = 'Not
           isOptionEqualToValue={(a, b) => a.id === b.id}
           autoHighlight={highlights}
           noOptionsText={nothing}
-          size="small"
           disabled={disabled ?? false}
           renderInput={(params) => (
             <TextField {...params} hiddenLabel error={error !== undefined} autoFocus={autoFocus ?? false} aria-describedby={describedBy} />
