@@ -22,6 +22,7 @@ export const nouns = [
   'journal',
   'handover',
   'view',
+  'layout',
   'print',
   'import',
   'export',

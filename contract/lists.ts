@@ -39,3 +39,34 @@ export const forgetView = endpoint({
   params: z.object({ id: PathId }),
   response: z.object({}),
 });
+
+/** How a person has laid out the columns of a list; columns are named as their headings say. What is not named stands where it would without. */
+const ColumnLayout = z.object({
+  hidden: z.array(z.string().max(60)).max(60),
+  order: z.array(z.string().max(60)).max(60),
+  /** In pixels, of the columns that were given a width. */
+  widths: z.record(z.string().max(60), z.number().int().min(40).max(900)),
+});
+export type ColumnLayout = z.infer<typeof ColumnLayout>;
+const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'bills']);
+export type LaidOutList = z.infer<typeof LaidOutList>;
+
+export const keptLayouts = endpoint({
+  method: 'GET',
+  path: '/api/lists/layouts',
+  summary: 'How this person has laid out the columns of lists',
+  right: 'look',
+  shows: ['layout'],
+  seenBy: 'everyone',
+  response: z.object({ rows: z.array(z.object({ list: z.string(), layout: ColumnLayout })) }),
+});
+export const keepLayout = endpoint({
+  method: 'PUT',
+  path: '/api/lists/layouts',
+  summary: 'Lay out the columns of a list',
+  right: 'look',
+  changes: ['layout'],
+  seenBy: 'everyone',
+  body: z.object({ list: LaidOutList, layout: ColumnLayout }),
+  response: z.object({}),
+});

@@ -98,6 +98,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [planning.today, {}],
     [planning.topUpList, {}],
     [lists.keptViews, {}],
+    [lists.keptLayouts, {}],
     [post.listLetters, {}],
     [post.orderLetter, of(1)],
     [printing.listPrints, {}],
@@ -160,6 +161,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   });
   await write(post.sendOrder, { ...of(order.id), body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } });
   await write(printing.printLabels, { body: { sheet: 'a4-3x7', items: [itemId] } });
+  await write(lists.keepLayout, { body: { list: 'items', layout: { hidden: ['Free'], order: [], widths: {} } } });
   await write(lists.keepView, { body: { list: 'items', name: 'Mine', search: 'q=noun' } });
   await write(planning.putFirstStepsAway, { body: { away: true } });
   await write(attributes.createAttribute, { body: { name: 'Wood', subject: 'item', kind: 'text' } });

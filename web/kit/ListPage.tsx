@@ -6,7 +6,8 @@ import { useNavigate } from 'react-router';
 import type { Address } from './address';
 import { BottomBar, type NextStep } from './BottomBar';
 import { count } from './format';
-import { ListTable, type Column } from './ListTable';
+import { ColumnMenu } from './ColumnMenu';
+import { ListTable, type Choosing, type Column, type Laying } from './ListTable';
 import { Pager } from './Pager';
 import type { Pages } from './pages';
 import { Waiting } from './states';
@@ -30,6 +31,8 @@ export interface ListPageProps<T> {
   keyOf: (row: T) => number;
   hrefOf: (row: T) => string;
   sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void };
+  choosing?: Choosing<T>;
+  laying?: Laying;
   /** Said when there is nothing yet: what will be here, and how to get the first. */
   empty: ReactNode;
   /** What the selected row is about. */
@@ -57,6 +60,8 @@ export function ListPage<T>({
   sort,
   empty,
   peek,
+  choosing,
+  laying,
   ...bar
 }: ListPageProps<T>) {
   const navigate = useNavigate();
@@ -72,6 +77,7 @@ export function ListPage<T>({
           <Side>
             <FindField address={address} label={find.label} placeholder={find.placeholder} />
             {filters}
+            {laying ? <ColumnMenu columns={columns} {...laying} /> : null}
           </Side>
         </PageHead>
         {data ? (
@@ -84,6 +90,8 @@ export function ListPage<T>({
             select={(index) => setChosen({ of: pages.identity, row: index })}
             open={(one) => void navigate(hrefOf(one))}
             sort={sort}
+            choosing={choosing}
+            laying={laying}
             empty={address.isNarrowed ? <NothingFits address={address} /> : empty}
           />
         ) : (

@@ -1,9 +1,11 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { render, screen } from '@testing-library/react';
+import { render, screen, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useState } from 'react';
-import { ListTable } from './ListTable';
+import { asMade, type ColumnLayout } from './columnLayout';
+import { ColumnMenu } from './ColumnMenu';
+import { ListTable, type Column } from './ListTable';
 
 interface Row {
   id: number;
@@ -70,4 +72,118 @@ test('where nothing fits that is said', () => {
   open([]);
   expect(screen.getByText('Nothing fits.')).toBeTruthy();
   expect(screen.queryByRole('table')).toBeNull();
+});
+
+const columns: Column<Row>[] = [
+  { name: '', cell: () => '*' },
+  { name: 'SKU', text: ({ sku }) => sku, cell: ({ sku }) => sku },
+  { name: 'Free', number: true, cell: ({ free }) => free },
+  { name: 'Double', number: true, cell: ({ free }) => free * 2 },
+  { name: 'Half', number: true, cell: ({ free }) => free / 2 },
+];
+const many: Row[] = Array.from({ length: 40 }, (_, index) => ({
+  id: index,
+  sku: `${'ABCD'[Math.floor(index / 10)]}-${String(index).padStart(2, '0')}`,
+  free: index,
+}));
+
+function openLaid(list: readonly Row[] = many) {
+  const kept: ColumnLayout[] = [];
+  const chosen = new Set<number>();
+  function Page() {
+    const [selected, select] = useState(0);
+    const [layout, setLayout] = useState(asMade);
+    const [, draw] = useState(0);
+    const change = (next: ColumnLayout) => {
+      kept.push(next);
+      setLayout(next);
+    };
+    return (
+      <>
+        <ColumnMenu columns={columns} layout={layout} change={change} />
+        <ListTable
+          label="Stock"
+          columns={columns}
+          rows={list}
+          keyOf={({ id }) => id}
+          selected={selected}
+          select={select}
+          open={() => undefined}
+          empty="No item yet."
+          laying={{ layout, change }}
+          choosing={{
+            has: ({ id }) => chosen.has(id),
+            set: (some, on) => {
+              some.forEach(({ id }) => (on ? chosen.add(id) : chosen.delete(id)));
+              draw((n) => n + 1);
+            },
+          }}
+        />
+      </>
+    );
+  }
+  render(<Page />);
+  return { user: userEvent.setup(), kept, chosen };
+}
+const heads = () => screen.getAllByRole('columnheader').map(({ textContent }) => textContent);
+
+test('Home, End and the page keys go far, letters to the row that begins with them', async () => {
+  const { user } = openLaid();
+  await user.keyboard('{End}');
+  expect(selected()).toBe(40);
+  await user.keyboard('{PageUp}');
+  expect(selected()).toBe(28);
+  await user.keyboard('{Home}{PageDown}');
+  expect(selected()).toBe(13);
+  await user.keyboard('c');
+  expect(selected()).toBe(21);
+  await user.keyboard('-25');
+  expect(selected()).toBe(26);
+});
+
+test('Space chooses a row and lets it go again, Shift with a key or a click all rows gone past', async () => {
+  const { user, chosen } = openLaid();
+  await user.keyboard(' ');
+  expect([...chosen]).toEqual([0]);
+  await user.keyboard(' ');
+  expect([...chosen]).toEqual([]);
+  await user.keyboard('{Shift>}{ArrowDown}{ArrowDown}{/Shift}');
+  expect([...chosen].sort()).toEqual([0, 1, 2]);
+  await user.keyboard('{Home}');
+  chosen.clear();
+  await user.keyboard('{Shift>}');
+  await user.click(screen.getByText('A-04'));
+  await user.keyboard('{/Shift}');
+  expect([...chosen].sort()).toEqual([0, 1, 2, 3, 4]);
+});
+
+test('columns are hidden and moved, all but the one a row is known by; as they were is one step away', async () => {
+  const { user, kept } = openLaid();
+  expect(heads()).toEqual(['', 'SKU', 'Free', 'Double', 'Half']);
+  await user.click(screen.getByRole('button', { name: 'Columns' }));
+  const menu = within(screen.getByRole('dialog', { name: 'Columns' }));
+  expect(menu.queryByLabelText('SKU')).toBeNull();
+  await user.click(menu.getByLabelText('Double'));
+  await user.click(menu.getByRole('button', { name: 'Move Half to the left' }));
+  await user.click(menu.getByRole('button', { name: 'Move Half to the left' }));
+  expect(kept.at(-1)).toEqual({ hidden: ['Double'], order: ['Half', 'Free', 'Double'], widths: {} });
+  expect(screen.getAllByRole('columnheader', { hidden: true }).map(({ textContent }) => textContent)).toEqual(['', 'SKU', 'Half', 'Free']);
+  await user.click(menu.getByRole('button', { name: 'As they were' }));
+  expect(kept.at(-1)).toEqual(asMade);
+});
+
+test('a width is typed within reason, and taken off again', async () => {
+  const { user, kept } = openLaid();
+  await user.click(screen.getByRole('button', { name: 'Columns' }));
+  const width = screen.getByLabelText<HTMLInputElement>('Width of Free');
+  await user.type(width, '220');
+  await user.tab();
+  expect(kept.at(-1)?.widths).toEqual({ Free: 220 });
+  await user.clear(width);
+  await user.type(width, '7');
+  await user.tab();
+  expect([kept.at(-1)?.widths, width.value]).toEqual([{ Free: 220 }, '220']);
+  await user.clear(width);
+  await user.tab();
+  expect(kept.at(-1)?.widths).toEqual({});
 });

@@ -5,24 +5,58 @@ interface Rows {
   selected: number;
   select: (index: number) => void;
   open: (index: number) => void;
+  /** What a row begins with, for typing its first letters. */
+  beginning?: (index: number) => string;
+  /** Takes rows into what is chosen, or out of it. */
+  choose?: ((from: number, to: number, on: boolean) => void) | undefined;
+  isChosen?: (index: number) => boolean;
 }
 
-/** List and peek by keyboard: arrow keys move, Enter opens; not while somebody types in a field. */
+/** So many rows are gone past at once. */
+const pageful = 12;
+/** So long letters typed belong together, in milliseconds. */
+const together = 700;
+
+const goesTo = (key: string, at: number, count: number): number | null => {
+  const to = { ArrowDown: at + 1, ArrowUp: at - 1, PageDown: at + pageful, PageUp: at - pageful, Home: 0, End: count - 1 }[key];
+  return to === undefined ? null : Math.max(0, Math.min(to, count - 1));
+};
+
+/**
+ * List and peek by keyboard: arrow keys, Home, End and the page keys move, Enter opens, letters go to the row that begins with them, Space chooses the row
+ * and Shift all rows gone past; not while somebody types in a field.
+ */
 export function useRowKeys(rows: Rows): void {
   const latest = useRef(rows);
+  const typed = useRef({ letters: '', at: 0 });
   useEffect(() => {
     latest.current = rows;
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      const { count, selected, select, open } = latest.current;
+      const { count, selected, select, open, choose, isChosen } = latest.current;
       const busy = event.target instanceof HTMLElement && event.target.matches('input, textarea, select, button, a, [role="dialog"] *');
-      if (busy || event.ctrlKey || count === 0) return;
-      if (event.key === 'ArrowDown') select(Math.min(selected + 1, count - 1));
-      else if (event.key === 'ArrowUp') select(Math.max(selected - 1, 0));
-      else if (event.key === 'Enter') open(selected);
+      if (busy || event.ctrlKey || event.altKey || event.metaKey || count === 0) return;
+      const to = goesTo(event.key, selected, count);
+      if (to !== null) {
+        if (event.shiftKey) choose?.(selected, to, true);
+        select(to);
+      } else if (event.key === 'Enter') open(selected);
+      else if (event.key === ' ' && choose) choose(selected, selected, !isChosen?.(selected));
+      else if (/^[\p{L}\p{N}-]$/u.test(event.key)) return goToLetters(event.key);
       else return;
       event.preventDefault();
+    };
+    const goToLetters = (letter: string) => {
+      const { count, selected, select, beginning } = latest.current;
+      if (!beginning) return;
+      const now = performance.now();
+      const before = now - typed.current.at < together ? typed.current.letters : '';
+      typed.current = { letters: before + letter.toLowerCase(), at: now };
+      const from = before === '' ? selected + 1 : selected;
+      const line = Array.from({ length: count }, (_, index) => (from + index) % count);
+      const found = line.find((index) => beginning(index).toLowerCase().startsWith(typed.current.letters));
+      if (found !== undefined) select(found);
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);

@@ -23,6 +23,7 @@ function Page({ keeps }: { keeps: boolean }) {
   return (
     <Report<Row>
       title="Stock"
+      laidOutAs="stock"
       out={{ list: 'stock' }}
       {...(keeps ? { keptAs: 'stock' as const } : {})}
       address={address}

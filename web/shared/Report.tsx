@@ -1,9 +1,13 @@
+import type { LaidOutList } from '@larder/contract/lists';
 import type { ComponentProps } from 'react';
 import { ListPage, type ListPageProps } from '../kit/ListPage';
 import { ExportButton } from './ExportButton';
 import { KeptViews } from './KeptViews';
+import { useLayout } from './layouts';
 
-interface ReportProps<T> extends ListPageProps<T> {
+interface ReportProps<T> extends Omit<ListPageProps<T>, 'laying'> {
+  /** As which list its columns are laid out. */
+  laidOutAs: LaidOutList;
   /** Where its settings can be kept: under the name of which list. */
   keptAs?: ComponentProps<typeof KeptViews>['list'];
   /** As which list it goes out as a file, and what that is narrowed to: the same as on screen. */
@@ -11,10 +15,12 @@ interface ReportProps<T> extends ListPageProps<T> {
 }
 
 /** What is asked by settings, shown in rows, kept by name, and taken out as a file: one manner for all that tells how things stand. */
-export function Report<T>({ keptAs, out, filters, actions, ...page }: ReportProps<T>) {
+export function Report<T>({ keptAs, laidOutAs, out, filters, actions, ...page }: ReportProps<T>) {
+  const laying = useLayout(laidOutAs);
   return (
     <ListPage
       {...page}
+      laying={laying}
       filters={
         <>
           {filters}

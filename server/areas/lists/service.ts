@@ -3,7 +3,7 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { keptView } from '../../db/schema/index';
+import { keptLayout, keptView } from '../../db/schema/index';
 import { insertRows } from '../../db/given';
 import { lower, sameText } from '../../db/text';
 
@@ -34,5 +34,17 @@ export async function forgetView({ tx, by }: Act, viewId: number): Promise<Recor
     .where(and(eq(id, viewId), eq(keptView.personId, by.id)))
     .returning({ id });
   if (gone.length === 0) throw new Refusal(404, 'not-found', 'There are no such kept filters of yours.');
+  return {};
+}
+
+/** How the person has laid out columns, list by list. */
+export const keptLayouts = async ({ tx, by }: Act): Promise<{ list: string; layout: contract.ColumnLayout }[]> =>
+  tx.db.select({ list: keptLayout.list, layout: keptLayout.layout }).from(keptLayout).where(eq(keptLayout.personId, by.id));
+
+export async function keepLayout({ tx, by }: Act, { list: of, layout }: BodyOf<typeof contract.keepLayout>): Promise<Record<string, never>> {
+  await tx.db
+    .insert(keptLayout)
+    .values({ personId: by.id, list: of, layout })
+    .onConflictDoUpdate({ target: [keptLayout.personId, keptLayout.list], set: { layout } });
   return {};
 }

@@ -1,3 +1,4 @@
+import type { ColumnLayout } from '@larder/contract/lists';
 import type { CheckedRow, Row } from '@larder/core/exchange/rows';
 import type { ExchangeKey } from '@larder/core/exchange/exchange';
 import { sql } from 'drizzle-orm';
@@ -25,6 +26,11 @@ export const keptView = pgTable(
   },
   (t) => [uniqueIndex('kept_view_name').on(t.personId, t.list, sql`lower(${t.name})`)],
 );
+
+/** How a person has laid out the columns of a list. */
+export const keptLayout = pgTable('kept_layout', { personId: ofPerson(), list: text().notNull(), layout: jsonb().$type<ColumnLayout>().notNull() }, (t) => [
+  primaryKey({ columns: [t.personId, t.list] }),
+]);
 
 /** Fields and their order that a person last exported a list with. */
 export const keptExport = pgTable(

@@ -37,6 +37,7 @@ export function BillsPage() {
   const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
     <Report
+      laidOutAs="bills"
       out={{ list: 'bills', only: question }}
       title="Books"
       beside={<BookTabs />}
@@ -74,6 +75,7 @@ const columns = (today: string): Column<BillRow>[] => [
   { name: '', cell: (row) => <Moon done={String(Number(row.total) - Number(row.open))} of={row.total} /> },
   {
     name: 'Bill',
+    text: (row) => row.number,
     cell: (row) => (
       <>
         <span className="code strong">{row.number}</span>

@@ -58,6 +58,7 @@ export function ItemsPage() {
   }, [attributes, asColumns, chosen, today, data]);
   return (
     <Report
+      laidOutAs="items"
       keptAs="items"
       out={{ list: 'items', only: { items: filter } }}
       title="Items"
@@ -70,6 +71,13 @@ export function ItemsPage() {
           <ItemFilters address={address} />
         </>
       }
+      choosing={{
+        has: ({ id }) => chosen.includes(id),
+        set: (rows, on) => {
+          const ids = rows.map(({ id }) => id);
+          setChosen((now) => (on ? [...new Set([...now, ...ids])] : now.filter((id) => !ids.includes(id))));
+        },
+      }}
       instead={chosen.length > 0 ? <BulkEdit ids={chosen} done={() => setChosen([])} /> : undefined}
       noun="item"
       columns={shown}

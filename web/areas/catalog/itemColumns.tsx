@@ -31,7 +31,7 @@ export const columns = ({ chosen, toggle, all }: Choosing, own: readonly Attribu
         <Picture src={`/api/catalog/pictures/${row.pictureId}/small`} size={32} />
       ),
   },
-  { name: 'SKU', sort: 'sku', cell: (row) => <span className="code">{row.sku}</span> },
+  { name: 'SKU', sort: 'sku', text: (row) => row.sku, cell: (row) => <span className="code">{row.sku}</span> },
   {
     name: 'Name',
     sort: 'name',

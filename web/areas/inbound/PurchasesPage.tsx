@@ -44,6 +44,7 @@ export function PurchasesPage() {
   const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
     <Report
+      laidOutAs="inbound"
       out={{ list: 'purchases', only: { q: question.q, show: question.show } }}
       title="Inbound"
       address={address}
@@ -84,7 +85,7 @@ export function PurchasesPage() {
 
 const columns = (today: string, own: string): Column<PurchaseRow>[] => [
   { name: '', cell: (row) => <Moon done={row.received} of={row.ordered} /> },
-  { name: 'Order', cell: (row) => <span className="code strong">{row.number}</span> },
+  { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Supplier', cell: (row) => row.supplier },
   { name: 'To', wide: true, cell: (row) => (row.shipsTo === null ? <span className="quiet">{row.site}</span> : <span>straight to {row.shipsTo}</span>) },
   { name: 'State', wide: true, cell: (row) => row.state },

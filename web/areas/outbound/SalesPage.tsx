@@ -38,6 +38,7 @@ export function SalesPage() {
   const { data, error } = useSalesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
     <Report
+      laidOutAs="outbound"
       out={{ list: 'sales', only: { q: question.q, show: question.show } }}
       title="Outbound"
       address={address}
@@ -70,7 +71,7 @@ export function SalesPage() {
 
 const columns = (today: string): Column<SalesRow>[] => [
   { name: '', cell: (row) => <Moon done={row.dispatched} of={row.ordered} /> },
-  { name: 'Order', cell: (row) => <span className="code strong">{row.number}</span> },
+  { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Customer', cell: (row) => row.customer },
   { name: 'From', wide: true, cell: (row) => <span className="quiet">{row.site}</span> },
   { name: 'State', cell: (row) => row.state },

@@ -67,6 +67,7 @@ export function LotsPage() {
   const ownAttributes = (attributes?.rows ?? []).some(({ subject }) => subject === 'unit');
   return (
     <Report
+      laidOutAs="lots"
       keptAs="lots"
       out={{ list: 'lots', only: { lots: filter } }}
       title="Lots and units"

@@ -44,6 +44,7 @@ export function StockPage() {
   const { data, error, isFetching } = useStockTableQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
     <Report
+      laidOutAs="stock"
       keptAs="stock"
       out={{ list: 'stock', only: { q: question.q, stock: { state, categoryId: question.categoryId, supplierId: question.supplierId } } }}
       title="Stock"
@@ -95,6 +96,7 @@ const columns = (siteId: number | undefined): Column<StockRow>[] => {
     {
       name: 'Item',
       sort: 'sku',
+      text: (row) => row.sku,
       cell: (row) => (
         <>
           <span className="code">{row.sku}</span>

@@ -7,6 +7,7 @@ import { AttributeCell } from '../../shared/AttributeCell';
 export const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => [
   {
     name: 'Lot or serial',
+    text: (row) => row.code,
     sort: 'code',
     cell: (row) => (
       <>
