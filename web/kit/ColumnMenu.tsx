@@ -30,7 +30,13 @@ export function ColumnMenu({ columns, layout, change }: ColumnMenuProps) {
       <Button aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
         Columns
       </Button>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
         <Stack pad role="dialog" aria-label="Columns" sx={{ width: 360, gap: 4 }}>
           {names.map((name, index) => (
             <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto auto 84px', gap: 6, alignItems: 'center' }}>

@@ -77,7 +77,6 @@ export function ListPage<T>({
           <Side>
             <FindField address={address} label={find.label} placeholder={find.placeholder} />
             {filters}
-            {laying ? <ColumnMenu columns={columns} {...laying} /> : null}
           </Side>
         </PageHead>
         {data ? (
@@ -103,6 +102,7 @@ export function ListPage<T>({
       </div>
       {bar.instead ?? (row ? peek(row) : <span />)}
       <BottomBar hint={data ? `${count(data.rows.length, noun)} shown; arrow keys move, Enter opens` : ''} next={bar.next(row)}>
+        {laying ? <ColumnMenu columns={columns} {...laying} /> : null}
         {bar.actions(row)}
       </BottomBar>
     </Split>
