@@ -1,5 +1,5 @@
 import { expect, test } from './journey';
-import { signIn } from './person';
+import { enterLine, signIn } from './person';
 
 test('the demo says that it is one; a password that is easy to guess is not taken; another session is seen and ended', async ({ page, browser }) => {
   await page.goto('/');
@@ -28,4 +28,54 @@ test('the demo says that it is one; a password that is easy to guess is not take
   await form.getByRole('button', { name: 'Change the password' }).click();
   await expect(form.getByText('This is not the password you have now.')).toBeVisible();
   await elsewhere.close();
+});
+
+test('each is offered what they do: at the sales desk a confirmed order says what happens now, on the floor it is to be picked', async ({ page, browser }) => {
+  await signIn(page, 'priya@larkmoor.example');
+  await expect(page.getByRole('button', { name: /^Look at the quotes/ })).toBeVisible();
+  await page.goto('/outbound/orders/new');
+  const customer = page.getByRole('combobox', { name: 'Customer' });
+  await customer.pressSequentially('copse', { delay: 45 });
+  await expect(page.getByRole('option', { name: 'Copse Lane School' })).toBeVisible();
+  await customer.press('Enter');
+  await enterLine(page, '2 BKT-15', 'BKT-15');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('region', { name: 'What happens now' })).toContainText('1 line can be picked: whoever is on the floor at');
+  await expect(page.getByRole('button', { name: /^Pick/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Cancel SO-/ })).toBeVisible();
+
+  const floor = await browser.newPage();
+  await signIn(floor, 'tom@larkmoor.example');
+  await floor.goto(page.url());
+  await expect(floor.getByRole('button', { name: /^Pick 1 line/ })).toBeVisible();
+  await expect(floor.getByRole('button', { name: /^Cancel SO-/ })).toHaveCount(0);
+  await floor.goto('/outbound');
+  await expect(floor.getByRole('button', { name: /^Open SO-/ })).toBeVisible();
+  await expect(floor.getByRole('link', { name: 'New quote' })).toHaveCount(0);
+  await floor.goto('/items');
+  await expect(floor.getByRole('button', { name: /^Open / })).toBeVisible();
+  await expect(floor.getByRole('button', { name: /^Set up an item/ })).toHaveCount(0);
+  await floor.close();
+});
+
+test('columns that one has hidden and moved are so on every machine, and nobody else’s are', async ({ page, browser }) => {
+  await signIn(page);
+  await page.goto('/stock');
+  const heads = (of: typeof page) => of.getByRole('table', { name: 'Stock' }).getByRole('columnheader');
+  await expect(heads(page).nth(3)).toContainText('Reserved');
+  await page.getByRole('button', { name: 'Columns' }).click();
+  await page.getByLabel('Reserved', { exact: true }).click();
+  await page.getByRole('button', { name: 'Move Value to the left' }).click();
+  await page.keyboard.press('Escape');
+  await expect(heads(page)).toContainText(['', 'Item', 'On hand', 'Free', 'On order', 'Value', 'Unit cost']);
+  const elsewhere = await browser.newPage();
+  await signIn(elsewhere);
+  await elsewhere.goto('/stock');
+  await expect(heads(elsewhere)).toContainText(['', 'Item', 'On hand', 'Free', 'On order', 'Value', 'Unit cost']);
+  await elsewhere.close();
+  const other = await browser.newPage();
+  await signIn(other, 'wim@larkmoor.example');
+  await other.goto('/stock');
+  await expect(heads(other).nth(3)).toContainText('Reserved');
+  await other.close();
 });

@@ -1,3 +1,4 @@
+import { May } from './may';
 import { Picture } from '../kit/Picture';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -62,12 +63,14 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
         <Button component={Link} size="small" to={`/stock/trail?item=${itemId}`}>
           Trail
         </Button>
-        <Button component={Link} size="small" to={`/stock/opening?item=${itemId}`}>
-          Add opening stock
-        </Button>
-        <Button component={Link} size="small" to={`/stock/correction?item=${itemId}`}>
-          Correct
-        </Button>
+        <May to="stock.correct">
+          <Button component={Link} size="small" to={`/stock/opening?item=${itemId}`}>
+            Add opening stock
+          </Button>
+          <Button component={Link} size="small" to={`/stock/correction?item=${itemId}`}>
+            Correct
+          </Button>
+        </May>
       </Box>
     </Card>
   );

@@ -1,3 +1,4 @@
+import { useMay } from '../../shared/may';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -33,6 +34,7 @@ export function BillsPage() {
   const { data: me } = useMeQuery({});
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q') };
+  const mayBill = useMay('books.bill', null);
   const pages = usePages(question);
   const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
@@ -57,10 +59,14 @@ export function BillsPage() {
         </>
       }
       peek={({ id }) => <BillPeek id={id} />}
-      next={() => ({ label: 'Enter a bill', run: () => void navigate('/books/bills/new') })}
+      next={(row) =>
+        mayBill
+          ? { label: 'Enter a bill', run: () => void navigate('/books/bills/new') }
+          : row && { label: `Open ${row.number}`, run: () => void navigate(`/books/bills/${row.id}`) }
+      }
       actions={(row) => (
         <>
-          {row ? (
+          {row && mayBill ? (
             <Button component={Link} to={`/books/bills/${row.id}`}>
               Open {row.number}
             </Button>

@@ -1,3 +1,4 @@
+import { useMay } from '../../shared/may';
 import Button from '@mui/material/Button';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -39,6 +40,8 @@ export function ItemPage() {
 
 function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const { siteId } = useSite();
+  const mayEdit = useMay('items.edit', null);
+  const mayCorrect = useMay('stock.correct');
   const navigate = useNavigate();
   const writing = useWriting(first, item?.version ?? null, writtenRows);
   const { form, put } = writing;
@@ -116,11 +119,11 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
       </Stack>
       <BottomBar
         hint={item ? '' : 'SKU, name and unit are enough to begin with'}
-        next={{ label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: busy }}
+        next={mayEdit ? { label: item ? `Save ${item.sku}` : 'Set up the item', run: () => void save(), disabled: busy } : undefined}
       >
         {item ? (
           <>
-            {isStocked(item.kind) ? (
+            {isStocked(item.kind) && mayCorrect ? (
               <Button component={Link} to={`/stock/opening?item=${item.id}`}>
                 Opening stock
               </Button>
@@ -128,12 +131,16 @@ function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
             <Button component={Link} to={`/labels?items=${item.id}`}>
               Labels
             </Button>
-            <Button disabled={busy} onClick={() => void drop()}>
-              Delete
-            </Button>
-            <Button disabled={busy} onClick={() => void save({ retired: !item.retired })}>
-              {item.retired ? 'Take back into use' : 'Retire'}
-            </Button>
+            {mayEdit ? (
+              <>
+                <Button disabled={busy} onClick={() => void drop()}>
+                  Delete
+                </Button>
+                <Button disabled={busy} onClick={() => void save({ retired: !item.retired })}>
+                  {item.retired ? 'Take back into use' : 'Retire'}
+                </Button>
+              </>
+            ) : null}
           </>
         ) : null}
       </BottomBar>

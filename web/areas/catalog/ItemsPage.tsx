@@ -1,3 +1,4 @@
+import { May, useMay } from '../../shared/may';
 import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -44,6 +45,7 @@ export function ItemsPage() {
   const { data: me } = useMeQuery({});
   const today = me?.company.today ?? '';
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
+  const mayEdit = useMay('items.edit', null);
   const pages = usePages(question);
   const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   const shown = useMemo(() => {
@@ -94,14 +96,20 @@ export function ItemsPage() {
         </>
       }
       peek={({ id }) => <StockPeek itemId={id} siteId={siteId} />}
-      next={() => ({ label: 'Set up an item', run: () => void navigate('/items/new') })}
+      next={(row) =>
+        mayEdit
+          ? { label: 'Set up an item', run: () => void navigate('/items/new') }
+          : row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.id}`) }
+      }
       actions={(row) => (
         <>
-          <Button component={Link} to="/import?kind=items">
-            Import
-          </Button>
+          <May to="items.edit" at={null}>
+            <Button component={Link} to="/import?kind=items">
+              Import
+            </Button>
+          </May>
           {chosen.length > 0 ? <Button onClick={() => setChosen([])}>Choose none</Button> : null}
-          {row ? (
+          {row && mayEdit ? (
             <Button component={Link} to={`/items/${row.id}`}>
               Open {row.sku}
             </Button>

@@ -19,6 +19,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
   const navigate = useNavigate();
   const mayBill = useMay('books.bill', null);
   const mayOrder = useMay('inbound.order', order.siteId);
+  const mayReceive = useMay('inbound.receive', order.siteId);
   const [decide, { error, isLoading }] = useDecidePurchaseMutation();
   const end = (decision: 'cancel' | 'close') => void decide({ params: { id: order.id }, body: { decision, version: order.version } });
   return (
@@ -59,7 +60,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
           </Card>
         ) : null}
       </Stack>
-      <BottomBar next={order.open ? nextStep(order, (address) => void navigate(address)) : undefined}>
+      <BottomBar next={order.open && mayReceive ? nextStep(order, (address) => void navigate(address)) : undefined}>
         {mayBill && Number(order.received) > 0 ? (
           <Button component={Link} to={`/books/bills/new?party=${order.supplierId}&name=${encodeURIComponent(order.supplier)}&order=${order.id}`}>
             Enter its bill
@@ -70,7 +71,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
             Landed cost
           </Button>
         ) : null}
-        {Number(order.received) > 0 && order.shipsTo === null ? (
+        {mayReceive && Number(order.received) > 0 && order.shipsTo === null ? (
           <Button component={Link} to={`/inbound/orders/${order.id}/return`}>
             Return goods
           </Button>
@@ -80,23 +81,27 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
             Send
           </Button>
         ) : null}
-        <Button component={Link} to={`/inbound/orders/new?copy=${order.id}`}>
-          Copy
-        </Button>
-        {order.open ? (
-          <Button component={Link} to={`/inbound/orders/${order.id}/change`}>
-            Change
-          </Button>
-        ) : null}
-        {order.open && Number(order.received) > 0 ? (
-          <Button disabled={isLoading} onClick={() => end('close')}>
-            Cancel the rest
-          </Button>
-        ) : null}
-        {order.open && Number(order.received) === 0 ? (
-          <Button disabled={isLoading} onClick={() => end('cancel')}>
-            Cancel {order.number}
-          </Button>
+        {mayOrder ? (
+          <>
+            <Button component={Link} to={`/inbound/orders/new?copy=${order.id}`}>
+              Copy
+            </Button>
+            {order.open ? (
+              <Button component={Link} to={`/inbound/orders/${order.id}/change`}>
+                Change
+              </Button>
+            ) : null}
+            {order.open && Number(order.received) > 0 ? (
+              <Button disabled={isLoading} onClick={() => end('close')}>
+                Cancel the rest
+              </Button>
+            ) : null}
+            {order.open && Number(order.received) === 0 ? (
+              <Button disabled={isLoading} onClick={() => end('cancel')}>
+                Cancel {order.number}
+              </Button>
+            ) : null}
+          </>
         ) : null}
       </BottomBar>
     </Split>

@@ -1,3 +1,4 @@
+import { May, useMay } from '../../shared/may';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -40,6 +41,7 @@ export function PurchasesPage() {
   const show = address.choice('show', shows);
   const to = address.choice('to', destinations);
   const question = { show, to, q: address.get('q'), siteId };
+  const mayReceive = useMay('inbound.receive');
   const pages = usePages(question);
   const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
   return (
@@ -68,15 +70,23 @@ export function PurchasesPage() {
         </>
       }
       peek={({ id }) => <PurchasePeek id={id} />}
-      next={() => ({ label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') })}
+      next={(row) =>
+        mayReceive
+          ? { label: 'Open the receiving desk', run: () => void navigate('/inbound/desk') }
+          : row && { label: `Open ${row.number}`, run: () => void navigate(`/inbound/orders/${row.id}`) }
+      }
       actions={() => (
         <>
-          <Button component={Link} to="/inbound/unordered">
-            Without an order
-          </Button>
-          <Button component={Link} to="/inbound/orders/new">
-            New order
-          </Button>
+          <May to="inbound.receive">
+            <Button component={Link} to="/inbound/unordered">
+              Without an order
+            </Button>
+          </May>
+          <May to="inbound.order">
+            <Button component={Link} to="/inbound/orders/new">
+              New order
+            </Button>
+          </May>
         </>
       )}
     />

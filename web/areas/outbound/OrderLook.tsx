@@ -1,9 +1,9 @@
 import Button from '@mui/material/Button';
-import { Split, Stack, Totals } from '../../kit/layout';
+import { Card, Split, Stack, Totals } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
-import { count, money } from '../../kit/format';
+import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
@@ -18,6 +18,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   const rows = list?.rows ?? [];
   const mayShip = useMay('outbound.ship', order.siteId);
+  const maySell = useMay('outbound.sell', order.siteId);
   const { currentData, error } = useForeseePickQuery(
     { body: { orderId: order.id, lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })), shortReason: '' } },
     { skip: rows.length === 0 || !mayShip },
@@ -28,8 +29,9 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
-  const next =
-    waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
+  const next = !mayShip
+    ? undefined
+    : waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
       ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
       : pickable > 0
         ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
@@ -72,19 +74,42 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         ) : null}
       </div>
       <Stack>
+        {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
       </Stack>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
-        {order.open && onBench === 0 ? (
+        {maySell && order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}>
             {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}
           </Button>
         ) : null}
-        {waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
+        {mayShip && waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
           <Button onClick={() => go('dispatch')}>Dispatch {count(waiting.length, 'line')}</Button>
         ) : null}
       </BottomBar>
     </Split>
   );
 }
+
+interface WhatHappensProps {
+  order: SalesOrder;
+  pickable: number;
+  waiting: number;
+  today: string;
+}
+
+/** What happens now with an order, for those who do not do it themselves. */
+const WhatHappens = ({ order, pickable, waiting, today }: WhatHappensProps) => (
+  <Card aria-label="What happens now">
+    <h2>What happens now</h2>
+    <p className="pad">
+      {pickable > 0
+        ? `${count(pickable, 'line')} can be picked: whoever is on the floor at ${order.site} sees it on Today.`
+        : waiting > 0
+          ? `${count(waiting, 'line')} wait on the bench at ${order.site} to be dispatched.`
+          : `It waits for goods to come in at ${order.site}; the lines say when.`}
+    </p>
+    <p className="pad quiet">Ship by {due(order.shipBy, today)}.</p>
+  </Card>
+);

@@ -1,3 +1,4 @@
+import { May } from '../../shared/may';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -60,9 +61,11 @@ export function SalesPage() {
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
         <>
-          <Button component={Link} to="/outbound/orders/new">
-            New quote
-          </Button>
+          <May to="outbound.sell">
+            <Button component={Link} to="/outbound/orders/new">
+              New quote
+            </Button>
+          </May>
         </>
       )}
     />

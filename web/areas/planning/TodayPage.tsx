@@ -1,3 +1,5 @@
+import { useMay } from '../../shared/may';
+import { todaysNext } from './todaysNext';
 import Button from '@mui/material/Button';
 import { Card, Columns, PageHead, Stack } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
@@ -16,10 +18,11 @@ export function TodayPage() {
   const { siteId } = useSite();
   const { data, error } = useTodayQuery({ query: { siteId } });
   const navigate = useNavigate();
+  const may = { receive: useMay('inbound.receive'), ship: useMay('outbound.ship'), sell: useMay('outbound.sell'), topUp: useMay('planning.top-up') };
   if (!data) return <Waiting error={error} />;
   const { counts, comingIn, goingOut, low } = data;
   const late = comingIn.filter((one) => one.late).length + goingOut.filter((one) => one.late).length;
-  const first = comingIn.find((one) => one.expectedOn !== null && one.expectedOn <= data.day);
+  const next = todaysNext(data, may);
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>
@@ -68,10 +71,7 @@ export function TodayPage() {
           ))}
         </TodayCard>
       </Columns>
-      <BottomBar
-        hint="Tab moves between rows, Enter opens one"
-        next={first ? { label: `Receive ${first.number}`, run: () => void navigate(`/inbound/desk?order=${first.id}`) } : undefined}
-      >
+      <BottomBar hint="Tab moves between rows, Enter opens one" next={next ? { label: next.label, run: () => void navigate(next.to) } : undefined}>
         <Button component={Link} to="/stock/trail">
           Last postings
         </Button>

@@ -1,3 +1,4 @@
+import { useMay } from '../../shared/may';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
@@ -15,6 +16,7 @@ import { keyOf, SupplierProposals } from './SupplierProposals';
 export function TopUpPage() {
   useTitle('Top up');
   const { siteId } = useSite();
+  const may = useMay('planning.top-up');
   const { data, error } = useTopUpQuery({ query: { siteId } });
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -74,7 +76,7 @@ export function TopUpPage() {
       })}
       <BottomBar
         hint="Chosen rows become drafts, one for each supplier and site"
-        next={{ label: `Order ${count(rows.length, 'proposal')}`, run: () => void post(), disabled: rows.length === 0 || isLoading }}
+        next={may ? { label: `Order ${count(rows.length, 'proposal')}`, run: () => void post(), disabled: rows.length === 0 || isLoading } : undefined}
       />
     </Stack>
   );

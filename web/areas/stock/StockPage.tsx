@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
-import { useSeesCosts } from '../../shared/may';
+import { May, useSeesCosts } from '../../shared/may';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
@@ -77,9 +77,11 @@ export function StockPage() {
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
       actions={(row) => (
         <>
-          <Button component={Link} to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
-            Correct
-          </Button>
+          <May to="stock.correct">
+            <Button component={Link} to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
+              Correct
+            </Button>
+          </May>
         </>
       )}
     />
