@@ -284,7 +284,7 @@ test('opening stock typed line by line: what a line shows is what counts, what i
   await page.getByLabel('Unit value: OPN-2').fill('-1');
   await expect(page.getByText('Give a price such as 12.50, with at most 6 decimals.')).toBeVisible();
   await page.getByRole('button', { name: 'Add 1 line' }).click();
-  await expect(page.getByText('Added 1 line.')).toBeVisible();
+  await expect(page.getByText('Added 1 line.').last()).toBeVisible();
   await expect(page.getByLabel('Quantity of OPN-1')).toHaveCount(0);
   await page.getByLabel('Quantity of OPN-2').fill('0.x');
   await expect(page.getByText('Give a quantity such as 12 or 0.5, below 1,000,000,000, with at most 4 decimals.')).toBeVisible();

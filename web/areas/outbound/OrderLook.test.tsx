@@ -1,0 +1,99 @@
+/** @jest-environment <rootDir>/web/testing/browser.mjs */
+import { expect, test } from '@jest/globals';
+import { endSale, pick, pickList, type SalesOrder } from '@larder/contract/outbound';
+import type { Right } from '@larder/contract/rights';
+import { render, screen, waitFor, within } from '@testing-library/react';
+import { userEvent } from '@testing-library/user-event';
+import { around, signedIn, standInServer } from '../../testing/server';
+import { Look, type Mode } from './OrderLook';
+
+const line = (id: number, sku: string, part: object = {}) => ({
+  id,
+  position: id,
+  itemId: id,
+  sku,
+  name: `Goods ${sku}`,
+  unit: 'each',
+  stocked: true,
+  quantity: '4',
+  baseQuantity: '4',
+  picked: '0',
+  dispatched: '0',
+  reserved: '4',
+  short: '0',
+  price: '5.00',
+  pricePer: '1',
+  amount: '20.00',
+  coming: [],
+  free: '10',
+  cost: '',
+  ...part,
+});
+const order = (part: object = {}) =>
+  ({
+    id: 7,
+    number: 'SO-7',
+    version: 3,
+    siteId: 1,
+    site: 'Barn store',
+    open: true,
+    shipBy: '2026-11-25',
+    picked: '0',
+    dispatched: '0',
+    amount: '40.00',
+    tax: '8.00',
+    currency: 'GBP',
+    movements: [],
+    lines: [line(1, 'VASE'), line(2, 'BOWL')],
+    ...part,
+  }) as unknown as SalesOrder;
+const effects = { rows: [], notes: [] };
+
+function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1, 2]) {
+  const server = standInServer();
+  signedIn(server, rights);
+  server.on(pickList, () => ({ rows: pickable.map((lineId) => ({ lineId, binId: 1, lotId: null, take: '4' })), missing: [] }));
+  server.on(pick, () => ({ movementId: null, effects }));
+  server.on(endSale, () => of);
+  const went: Mode[] = [];
+  const { Around } = around();
+  render(<Look order={of} today="2026-11-24" go={(mode) => went.push(mode)} />, { wrapper: Around });
+  return { user: userEvent.setup({ delay: 55 }), server, went };
+}
+
+test('whoever picks is led to picking, and sees what that will change', async () => {
+  const { user, went } = open(['look', 'outbound.ship']);
+  await user.click(await screen.findByRole('button', { name: /^Pick 2 lines/ }));
+  expect(went).toEqual(['pick']);
+  expect(screen.getByRole('region', { name: 'What picking will change' })).toBeTruthy();
+  expect(screen.queryByRole('region', { name: 'What happens now' })).toBeNull();
+  expect(screen.queryByRole('button', { name: /^Cancel/ })).toBeNull();
+});
+
+test('at the sales desk it says what happens now, offers no pick that would be refused, and may be cancelled', async () => {
+  const { user, server } = open(['look', 'outbound.sell']);
+  const now = within(await screen.findByRole('region', { name: 'What happens now' }));
+  await waitFor(() => expect(now.getByText('2 lines can be picked: whoever is on the floor at Barn store sees it on Today.')).toBeTruthy());
+  expect(now.getByText('Ship by', { exact: false }).textContent).toBe('Ship by tomorrow.');
+  expect(screen.queryByRole('button', { name: /^(Pick|Dispatch)/ })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Cancel SO-7' }));
+  await waitFor(() => expect(server.sent(endSale)).toEqual({ decision: 'cancel', version: 3 }));
+});
+
+test('somebody who only looks is offered nothing', async () => {
+  open(['look']);
+  await screen.findByRole('region', { name: 'What happens now' });
+  await waitFor(() => expect(screen.getByText(/can be picked/)).toBeTruthy());
+  expect(screen.queryAllByRole('button')).toEqual([]);
+});
+
+test('what waits for goods says so, and an order that is done says nothing any more', async () => {
+  open(['look'], order({ lines: [line(1, 'VASE', { reserved: '0', short: '4' })] }), []);
+  expect((await screen.findByText(/waits for goods to come in/)).textContent).toContain('at Barn store');
+});
+
+test('an order that is done tells nobody what happens now', async () => {
+  open(['look'], order({ open: false }), []);
+  await screen.findByText('Goods VASE');
+  expect(screen.queryByRole('region', { name: 'What happens now' })).toBeNull();
+});
