@@ -107,7 +107,7 @@ const WhatHappens = ({ order, pickable, waiting, today }: WhatHappensProps) => (
       {pickable > 0
         ? `${count(pickable, 'line')} can be picked: whoever is on the floor at ${order.site} sees it on Today.`
         : waiting > 0
-          ? `${count(waiting, 'line')} wait on the bench at ${order.site} to be dispatched.`
+          ? `On the bench at ${order.site}, to be dispatched: ${count(waiting, 'line')}.`
           : `It waits for goods to come in at ${order.site}; the lines say when.`}
     </p>
     <p className="pad quiet">Ship by {due(order.shipBy, today)}.</p>
