@@ -1,3 +1,4 @@
+import { configure } from '@testing-library/react';
 import { configureStore } from '@reduxjs/toolkit';
 import { me } from '@larder/contract/people';
 import type { Right } from '@larder/contract/rights';
@@ -10,6 +11,9 @@ import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { ScanProvider } from '../kit/scan';
 import { api } from '../shared/api';
 import { Messages } from '../shared/Messages';
+
+// A page is drawn slowly where many tests run side by side: what is waited for may take its time.
+configure({ asyncUtilTimeout: 8000 });
 
 /** What was asked of the server. */
 export interface AskedOf {
