@@ -8,7 +8,7 @@ import { asMade, movable, moved, narrowest, ordered, widest, type ColumnLayout }
 import { Stack } from './layout';
 
 interface ColumnMenuProps {
-  columns: readonly { name: string }[];
+  columns: readonly { name: string; text?: unknown }[];
   layout: ColumnLayout;
   change: (layout: ColumnLayout) => void;
 }

@@ -15,6 +15,11 @@ describe('columns as somebody laid them out', () => {
     expect(stand(inOrder('Value', 'Free', 'Reserved', 'On hand'))).toEqual(['', 'Item', 'Value', 'Free', 'Reserved', 'On hand']);
     expect(stand(inOrder('Item', 'Value', 'On hand', 'Reserved', 'Free')).slice(0, 3)).toEqual(['', 'Item', 'Value']);
   });
+  test('where rows are chosen in front, they are still known by their code: neither goes', () => {
+    const items = [{ name: 'Chosen' }, { name: '' }, { name: 'SKU', text: () => '' }, { name: 'Name' }, { name: 'Free' }];
+    expect(movable(items).map(({ name }) => name)).toEqual(['Name', 'Free']);
+    expect(ordered(items, inOrder('Free', 'SKU', 'Name', 'Chosen')).map(({ name }) => name)).toEqual(['Chosen', '', 'SKU', 'Free', 'Name']);
+  });
   test('one that came later stands where it would without; one that went is forgotten', () => {
     const more = [...columns.slice(0, 4), { name: 'In transit' }, ...columns.slice(4)];
     expect(stand(inOrder('Value', 'On hand', 'Reserved', 'Free'), more)).toEqual(['', 'Item', 'Value', 'On hand', 'In transit', 'Reserved', 'Free']);

@@ -15,15 +15,18 @@ export const widest = 900;
 
 interface Named {
   name: string;
+  /** The column a row is known by has it. */
+  text?: unknown;
 }
 
 /** A column without a name is a sign in front; it has no heading to be called by. */
 export const idOf = ({ name }: Named): string => (name === '' ? 'sign' : name);
 
-/** Columns that can be hidden and moved: all but signs and the first that is named, by which a row is known. */
+/** Columns that can be hidden and moved: those behind the one a row is known by, which is the first that is named where none says so; signs stay. */
 export function movable<C extends Named>(columns: readonly C[]): C[] {
-  const first = columns.find(({ name }) => name !== '');
-  return columns.filter((column) => column.name !== '' && column !== first);
+  const known = columns.findIndex(({ text }) => text !== undefined);
+  const last = known >= 0 ? known : columns.findIndex(({ name }) => name !== '');
+  return columns.filter((column, index) => column.name !== '' && index > last);
 }
 
 /** All columns in the order they stand: as laid out, and those that the layout does not know where they would be without it. */

@@ -18,7 +18,7 @@ interface BayRowProps {
 export function BayRow({ bay, bins, chosen, toggle }: BayRowProps) {
   const ids = bins.filter((bin) => bayOf(bin) === bay).map(({ id }) => id);
   return (
-    <TableRow className="bay">
+    <TableRow>
       <TableCell>
         <CellCheck label={`Choose bay ${bay}`} checked={ids.every((id) => chosen.includes(id))} onChange={() => toggle(ids)} />
       </TableCell>
