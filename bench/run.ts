@@ -3,6 +3,7 @@ import { measureImport } from './importing';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
 import { measureSearch } from './searching';
+import { measureTyping } from './typing';
 import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
 import { measureStockTable } from './stockTable';
@@ -23,6 +24,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
   search: () => measureSearch(server),
   'first-load': () => measureFirstLoad(server),
+  typing: () => measureTyping(server),
   scanning: () => measureScanning(server),
   posting: () => measurePosting(server, pool, url),
   waiting: () => measureWaiting(server, pool),

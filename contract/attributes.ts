@@ -28,6 +28,7 @@ const Attribute = z.object({
   reminderDays: z.number().nullable(),
   reminderRoles: z.array(Id),
   reminderPeople: z.array(Id),
+  retired: z.boolean(),
 });
 export type Attribute = z.infer<typeof Attribute>;
 
@@ -38,6 +39,7 @@ export const listAttributes = endpoint({
   right: 'look',
   shows: ['attribute'],
   seenBy: 'everyone',
+  query: z.object({ retired: z.enum(['without', 'with']).default('without') }),
   response: z.object({
     rows: z.array(Attribute),
     roles: z.array(z.object({ id: Id, name: z.string() })),

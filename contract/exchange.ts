@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { ItemFilter } from './catalog';
 import { LotFilter } from './lots';
 import { StockFilter } from './stock';
-import { endpoint, FileAnswer, nouns } from './endpoint';
+import { endpoint, FileAnswer } from './endpoint';
+import { nouns } from './nouns';
 import { Id, Paging, PathId, Search } from './values';
 
 export const exportLists = [

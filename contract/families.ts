@@ -1,6 +1,8 @@
 import { mostAxes } from '@larder/core/catalog/family';
+import { itemKinds } from '@larder/core/catalog/kind';
 import { z } from 'zod';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import { Amount, Code, Cost, Id, NeededText, PathId, Price, QuantityOrZero, Search, ShortText, Text, Version, Typed } from './values';
 
 const Value = z.object({ name: NeededText, code: Code });
@@ -15,6 +17,11 @@ const Shared = z.object({
   brand: ShortText.default(''),
   taxCodeId: Id.nullable().default(null),
   returnable: z.boolean().default(true),
+  kind: z.enum(itemKinds).default('stocked'),
+  maker: ShortText.default(''),
+  /** Accounts of all members; null: as their category says. */
+  inventoryAccountId: Id.nullable().default(null),
+  costAccountId: Id.nullable().default(null),
 });
 
 /** A member to be made: which value on each axis, and what it has of its own. */
@@ -69,6 +76,10 @@ const Family = FamilyRow.extend({
   brand: z.string(),
   taxCodeId: Id.nullable(),
   returnable: z.boolean(),
+  kind: z.enum(itemKinds),
+  maker: z.string(),
+  inventoryAccountId: Id.nullable(),
+  costAccountId: Id.nullable(),
   skuPattern: z.string(),
   axisValues: z.array(z.object({ name: z.string(), values: z.array(Value.extend({ id: Id })) })),
   list: z.array(

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import {
   Amount,
   Cost,
@@ -147,6 +148,7 @@ export const listPurchases = endpoint({
     show: z.enum(['open', 'drafts', 'all']).default('open'),
     to: z.enum(['anywhere', 'site', 'customer']).default('anywhere'),
     siteId: PathId.optional(),
+    supplierId: PathId.optional(),
     ...Paging,
   }),
   response: page(PurchaseRow),
@@ -274,11 +276,7 @@ export const getSupplier = endpoint({
     id: Id,
     name: z.string(),
     email: z.string(),
-    address: z.string(),
-    currency: z.string(),
     leadDays: z.number(),
-    taxCodeId: Id.nullable(),
-    version: Version,
     /** Order lines whose day has passed in the last year, and how many came whole by then, and whole at all. */
     punctual: z.object({ lines: z.number(), onTime: z.number(), inFull: z.number() }),
     /** Days from placing to the first receipt, as the middle of the last year's orders; null when there were none. */

@@ -17,6 +17,7 @@ import * as post from './post';
 import * as printing from './printing';
 import * as receiving from './receiving';
 import * as setup from './setup';
+import * as setupLists from './setupLists';
 import * as stock from './stock';
 import * as work from './work';
 
@@ -26,6 +27,7 @@ const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'obje
 export const endpoints: Endpoint[] = [
   people,
   setup,
+  setupLists,
   catalog,
   families,
   attributes,

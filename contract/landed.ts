@@ -1,7 +1,8 @@
 import { spreadWays } from '@larder/core/costing/landed';
 import { z } from 'zod';
 import { BookEffects, OpenCharge } from './bills';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import { Amount, Day, Id, NeededText, PathId, QuantityOrZero, Search, Text, Version, Currency, CurrencyMoney, Rate, Typed } from './values';
 
 const Charge = z.object({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import {
   Amount,
   Cost,
@@ -111,7 +112,7 @@ export const listSales = endpoint({
   right: 'look',
   shows: ['sale', 'party', 'place'],
   seenBy: 'sites',
-  query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), ...Paging }),
+  query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), customerId: PathId.optional(), ...Paging }),
   response: page(SalesRow),
 });
 export const getSale = endpoint({
@@ -123,6 +124,18 @@ export const getSale = endpoint({
   seenBy: 'sites',
   params: one,
   response: SalesOrder,
+});
+export const customerItems = endpoint({
+  method: 'GET',
+  path: '/api/outbound/customers/:id/items',
+  summary: 'What a customer has bought: how many went out, when it was sold last and at which price',
+  right: 'look',
+  shows: ['sale', 'party', 'item'],
+  seenBy: 'sites',
+  params: one,
+  response: z.object({
+    rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), quantity: Amount, lastOn: Day, lastPrice: Amount })),
+  }),
 });
 export const createSale = endpoint({
   method: 'POST',

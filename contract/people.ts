@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { endpoint, nouns } from './endpoint';
+import { endpoint } from './endpoint';
+import { nouns } from './nouns';
 import { rights } from './rights';
 import { Id, NeededText, PathId } from './values';
 

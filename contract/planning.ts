@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import { Amount, Cost, Day, Id, PathId, Quantity } from './values';
 
 const TopUpRow = z.object({

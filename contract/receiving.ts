@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { endpoint, moved } from './endpoint';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
 import { Amount, Day, Id, IncomingLines, ItemCodes, LotEntry, PathId, Posted, Quantity, QuantityOrZero, ShortText } from './values';
 
 const one = z.object({ id: PathId });

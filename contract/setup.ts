@@ -1,7 +1,7 @@
 import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Code, Id, NeededText, PathId, Search, ShortText, Text, Version } from './values';
+import { Code, Id, NeededText, page, Paging, PathId, Search, ShortText, Text, Version } from './values';
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
@@ -12,6 +12,8 @@ const Category = z.object({
   inventoryAccountId: Id.nullable(),
   costAccountId: Id.nullable(),
 });
+/** Nothing new is given it; what has it keeps it. */
+const retirable = { retired: z.boolean() };
 
 /** The small lists that forms choose from. */
 export const reference = endpoint({
@@ -23,10 +25,10 @@ export const reference = endpoint({
   seenBy: 'everyone',
   response: z.object({
     sites: z.array(Named),
-    units: z.array(Named.extend({ step: z.string() })),
-    categories: z.array(Category),
+    units: z.array(Named.extend({ step: z.string(), ...retirable })),
+    categories: z.array(Category.extend(retirable)),
     reasons: z.array(Named),
-    taxes: z.array(Named.extend({ rate: z.string() })),
+    taxes: z.array(Named.extend({ rate: z.string(), ...retirable })),
     shipDays: z.number(),
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: z.boolean(),
@@ -149,13 +151,20 @@ export const createUnit = endpoint({
   response: Named.extend({ step: z.string() }),
 });
 
+const Contact = z.object({ name: NeededText, role: ShortText.default(''), email: ShortText.default(''), phone: ShortText.default('') });
+export type Contact = z.infer<typeof Contact>;
+
 const Party = z.object({
   id: Id,
   name: z.string(),
   isSupplier: z.boolean(),
   isCustomer: z.boolean(),
   email: z.string(),
+  phone: z.string(),
   address: z.string(),
+  notes: z.string(),
+  contacts: z.array(Contact),
+  retired: z.boolean(),
   leadDays: z.number(),
   taxCodeId: Id.nullable(),
   version: Version,
@@ -174,11 +183,57 @@ export const listParties = endpoint({
 const PartyFacts = {
   name: NeededText,
   email: ShortText.default(''),
+  phone: ShortText.default(''),
   address: Text.default(''),
+  notes: Text.default(''),
+  contacts: z.array(Contact).max(50, 'At most 50 people.').default([]),
   leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(7),
   /** The tax a supplier charges on everything; null: as each item says. */
   taxCodeId: Id.nullable().default(null),
 };
+export const getParty = endpoint({
+  method: 'GET',
+  path: '/api/setup/parties/:id',
+  summary: 'Names, addresses, people and terms of a supplier or customer',
+  right: 'look',
+  shows: ['party'],
+  seenBy: 'everyone',
+  params: z.object({ id: PathId }),
+  response: Party,
+});
+const PartyRow = Party.pick({ id: true, name: true, email: true, phone: true, leadDays: true, retired: true }).extend({
+  /** Who is spoken to first. */
+  contact: z.string(),
+  /** Orders that are not done yet, at the sites the person may see; and the day of the last one. */
+  openOrders: z.number(),
+  lastOn: z.string().nullable(),
+});
+export type PartyRow = z.infer<typeof PartyRow>;
+export const partyList = endpoint({
+  method: 'GET',
+  path: '/api/setup/party-list',
+  summary: 'Suppliers or customers, by words in their names, addresses and people, with their open orders',
+  right: 'look',
+  shows: ['party', 'purchase', 'sale'],
+  seenBy: 'sites',
+  query: z.object({
+    as: z.enum(['supplier', 'customer']),
+    q: Search,
+    life: z.enum(['active', 'retired', 'all']).default('active'),
+    ...Paging,
+  }),
+  response: page(PartyRow),
+});
+export const retireParty = endpoint({
+  method: 'POST',
+  path: '/api/setup/parties/:id/retire',
+  summary: 'Retire a supplier or customer that has nothing open, or take it back',
+  right: 'items.edit',
+  changes: ['party'],
+  params: z.object({ id: PathId }),
+  body: z.object({ retired: z.boolean() }),
+  response: Party,
+});
 export const editParty = endpoint({
   method: 'PUT',
   path: '/api/setup/parties/:id',
@@ -206,13 +261,13 @@ export const createParty = endpoint({
 });
 
 /** Things of which it is kept who changed them. */
-export const changeKinds = ['item', 'family', 'lot', 'purchase order', 'sales order', 'worksheet'] as const;
+export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet'] as const;
 export const lastChange = endpoint({
   method: 'GET',
   path: '/api/setup/changes/last',
   summary: 'Who changed something last, and when',
   right: 'look',
-  shows: ['item', 'lot', 'purchase', 'sale', 'landed'],
+  shows: ['item', 'lot', 'party', 'purchase', 'sale', 'landed'],
   seenBy: 'everyone',
   query: z.object({ kind: z.enum(changeKinds), id: PathId }),
   /** Nobody, since it was made: null. */

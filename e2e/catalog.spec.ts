@@ -226,10 +226,11 @@ test('what members share is changed for all of them, but for the one that has it
     .click();
   await page.getByRole('link', { name: 'GL-M', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Leather gloves, size M' })).toBeVisible();
+  await page.getByRole('button', { name: 'Facts', exact: true }).click();
   await page.getByLabel('Brand').fill('Medium hands');
   await page.getByRole('button', { name: /Save GL-M/ }).click();
   await expect(page.getByText('Saved')).toBeVisible();
-  await page.getByRole('link', { name: /of Leather gloves/ }).click();
+  await page.getByRole('link', { name: /^Leather gloves: / }).click();
   await expect(page.getByRole('heading', { name: 'Leather gloves', exact: true })).toBeVisible();
   await page.getByLabel('Tax').selectOption({ label: 'Zero rate' });
   await page.getByLabel('Customers may return them').uncheck();
@@ -240,6 +241,7 @@ test('what members share is changed for all of them, but for the one that has it
   await expect(row(page, 'GL-M')).toContainText('brand');
   await page.getByRole('link', { name: 'GL-L', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Leather gloves, size L' })).toBeVisible();
+  await page.getByRole('button', { name: 'Facts', exact: true }).click();
   await expect(page.getByLabel('Brand')).toHaveValue('Hedgerow');
   await expect(page.getByLabel('Tax').locator('option:checked')).toHaveText('Zero rate');
   await expect(page.getByLabel('Customers may return it')).not.toBeChecked();
@@ -301,12 +303,13 @@ test('a code kept as our own is asked about once, and a file with days in it sti
   await signIn(page);
   const make = given(page);
   const id = await make.item('ODD-CODE', {});
-  await page.goto(`/items/${id}`);
+  await page.goto(`/items/${id}?show=codes`);
   await page.getByRole('button', { name: 'Add a barcode' }).click();
   await page.getByLabel('Barcode', { exact: true }).fill('5012345678901');
   await page.getByRole('button', { name: /Save ODD-CODE/ }).click();
   await page.getByRole('button', { name: 'Keep it as a code of our own' }).click();
   await expect(page.getByText('Saved')).toBeVisible();
+  await page.getByRole('button', { name: 'Facts', exact: true }).click();
   await page.getByLabel('Notes').fill('from the market');
   await page.getByRole('button', { name: /Save ODD-CODE/ }).click();
   await expect(page.getByText('Saved')).toBeVisible();

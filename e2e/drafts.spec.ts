@@ -53,8 +53,8 @@ test('an item changed in two windows keeps what was typed in each', async ({ pag
   const sku = `TWO-${Date.now() % 100_000}`;
   const itemId = await given(page).item(sku, { purchasePrice: '2.00' });
   const other = await page.context().newPage();
-  await page.goto(`/items/${itemId}`);
-  await other.goto(`/items/${itemId}`);
+  await page.goto(`/items/${itemId}?show=facts`);
+  await other.goto(`/items/${itemId}?show=facts`);
   await other.getByLabel('Sales price').fill('9.50');
   await other.keyboard.press('Control+Enter');
   await expect(other.getByText('Saved', { exact: true })).toBeVisible();

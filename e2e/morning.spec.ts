@@ -146,7 +146,7 @@ test('a morning’s work on real stock', async ({ page }) => {
     await expect(page.getByRole('region', { name: 'Coming in' })).toBeVisible();
     await scan(page, barcode);
     await expect(page.getByRole('heading', { name: 'Skep, straw, small' })).toBeVisible();
-    await page.getByRole('link', { name: 'Trail' }).click();
+    await page.getByRole('button', { name: 'Trail', exact: true }).click();
     const corrected = row(page, 'correction').first();
     await corrected.getByRole('button', { name: /^Undo/ }).click();
     await expect(page.getByRole('dialog')).toContainText('on hand');

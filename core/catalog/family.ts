@@ -70,5 +70,17 @@ export function skuFrom(pattern: string, familyCode: string, axes: readonly { na
 export const memberName = (familyName: string, values: readonly { name: string }[]): string => [familyName, ...values.map(({ name }) => name)].join(', ');
 
 /** Facts that a family keeps for its members, and a member may have of its own. */
-export const sharedFacts = ['name', 'description', 'unitId', 'brand', 'categoryId', 'taxCodeId', 'returnable'] as const;
+export const sharedFacts = [
+  'name',
+  'description',
+  'unitId',
+  'brand',
+  'categoryId',
+  'taxCodeId',
+  'returnable',
+  'kind',
+  'maker',
+  'inventoryAccountId',
+  'costAccountId',
+] as const;
 export type SharedFact = (typeof sharedFacts)[number];

@@ -113,18 +113,23 @@ export interface LineTerms {
 }
 
 /** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
-export async function writtenLines(act: Act, lines: readonly z.output<typeof OrderLine>[], { taxCodeId, currency, rate }: LineTerms): Promise<WrittenLine[]> {
+export async function writtenLines(
+  act: Act,
+  lines: readonly z.output<typeof OrderLine>[],
+  { taxCodeId, currency, rate }: LineTerms,
+  list = 'lines',
+): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
   );
   const errors = lines.flatMap((line, index): FieldError[] => {
     const item = items.get(line.itemId);
-    if (!item) return [{ field: `lines.${index}.itemId`, sentence: 'There is no such item.' }];
-    if (item.retired) return [{ field: `lines.${index}.itemId`, sentence: `${item.sku} is retired.` }];
+    if (!item) return [{ field: `${list}.${index}.itemId`, sentence: 'There is no such item.' }];
+    if (item.retired) return [{ field: `${list}.${index}.itemId`, sentence: `${item.sku} is retired.` }];
     const unit = unitOf(item, line.unitId);
-    if (!unit) return [{ field: `lines.${index}.unitId`, sentence: `${item.sku} is neither bought nor sold in that unit.` }];
-    const fault = quantityError(item, toBase(decimal(line.quantity), unit).toFixed(), `lines.${index}.quantity`);
+    if (!unit) return [{ field: `${list}.${index}.unitId`, sentence: `${item.sku} is neither bought nor sold in that unit.` }];
+    const fault = quantityError(item, toBase(decimal(line.quantity), unit).toFixed(), `${list}.${index}.quantity`);
     return fault ? [fault] : [];
   });
   refuseErrors(errors);
@@ -148,17 +153,17 @@ export async function writtenLines(act: Act, lines: readonly z.output<typeof Ord
       price: line.price,
       pricePer: line.pricePer,
       taxCodeId: taxCodeId ?? item.taxCodeId,
-      amount: heldAmount(amount, currency, rate, index),
+      amount: heldAmount(amount, currency, rate, `${list}.${index}.price`),
       stocked: item.stocked,
     };
   });
 }
 
 /** Refuses an amount that no account can hold. */
-function heldAmount(amount: Decimal, currency: string, rate: string, index: number): string {
+function heldAmount(amount: Decimal, currency: string, rate: string, field: string): string {
   if (amount.gte(moneyLimit) || amount.times(rate).gte(moneyLimit))
     throw new Refusal(422, 'not-valid', 'The amount of this line is beyond all bounds.', [
-      { field: `lines.${index}.price`, sentence: 'Quantity times price is more than any account can hold.' },
+      { field, sentence: 'Quantity times price is more than any account can hold.' },
     ]);
   return amountText(currency, amount);
 }

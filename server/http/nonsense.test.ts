@@ -178,16 +178,21 @@ describe('whatever comes in is answered by a sentence', () => {
       [null, true, 0, -1, 1.5, 1e300, 2 ** 53, '', ' ', '-1', '1e400', '0.00001', '99999999999999999999', '0000-01-01', '2026-02-30'],
       ['\ud800', 'a\u0000b', '\u202eabc', 'x'.repeat(2500), '=1+1', "'; DROP TABLE item; --", 'constructor', [], [[]], {}, { length: 1e9 }, ['x'], [null]],
     ].flat(1);
+    let turn = 0;
     const requests = asked
       .filter(({ method }) => method !== 'GET')
       .flatMap((endpoint) => {
         const whole = make(z.toJSONSchema(endpoint.body, { io: 'input', unrepresentable: 'any' }) as Schema, '', dice(5), true);
         return placesIn(whole).flatMap((place) =>
-          odd.map((value) => ({ endpoint, path: endpoint.path.replace(/:\w+/g, '1'), body: JSON.stringify(withAt(whole, place, value)) })),
+          odd
+            .map((value) => withAt(whole, place, value))
+            // What the form itself refuses is refused in one place: of that every fourth. What it lets through reaches what decides: all of it.
+            .filter((body) => endpoint.body.safeParse(body).success || (turn += 1) % 4 === 0)
+            .map((body) => ({ endpoint, path: endpoint.path.replace(/:\w+/g, '1'), body: JSON.stringify(body) })),
         );
       });
     await sendAll(requests);
-    expect(sent).toBeGreaterThan(20_000);
+    expect(sent).toBeGreaterThan(10_000);
     expect(await business.broken()).toEqual([]);
   }, 400_000);
 });

@@ -18,7 +18,7 @@ import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
 import { roleGrant } from '../db/schema/index';
 import { Caller, openBusiness, signIn, type Business } from '../testing/business';
-import { ordered, sold, stocked } from '../testing/trade';
+import { ordered, pickBody, sold, stocked } from '../testing/trade';
 import { answerTo, type Service } from './route';
 
 /** Who looks at one site is shown nothing of another, and who looks at every site the same as who looks at the whole company. */
@@ -64,6 +64,8 @@ beforeAll(async () => {
   const { order: received } = await stocked(business, itemId, '10', '3.33');
   const open = await ordered(business, itemId, '5');
   const sale = await sold(business, itemId, '2');
+  await owner.get(outbound.pick, { body: pickBody(business, sale, '1') });
+  await owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
   const serialItem = await business.item('SEEN-2', { tracking: 'serial' });
   const binId = business.bins[0] as number;
   await owner.get(stock.openStock, {
@@ -119,6 +121,9 @@ beforeAll(async () => {
     [families.getFamily, of(family.id as number)],
     [inbound.listPurchases, { query: { show: 'all' } }],
     [inbound.getSupplier, of(business.supplierId)],
+    [setup.partyList, { query: { as: 'supplier' } }],
+    [setup.partyList, { query: { as: 'customer' } }],
+    [outbound.customerItems, of(business.customerId)],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
     [lotContract.getLot, of(lotId)],
@@ -208,6 +213,8 @@ describe('what is of a site', () => {
     };
     for (const list of ['stock', 'purchases', 'sales', 'trail', 'lots', 'policies'] as const) expect([list, await file(list)]).toEqual([list, []]);
     expect((await file('items')).every((line) => /[,;]0[,;]0$/.test(line))).toBe(true);
+    for (const as of ['supplier', 'customer'] as const)
+      expect((await elsewhere.get(setup.partyList, { query: { as } })).rows.filter(({ openOrders, lastOn }) => openOrders > 0 || lastOn !== null)).toEqual([]);
     expect((await elsewhere.get(lotContract.listLots, {})).rows).toEqual([]);
     expect((await elsewhere.get(stock.trail, {})).rows).toEqual([]);
     const [row] = (await elsewhere.get(stock.stockTable, { query: { q: 'seen-1' } })).rows;
@@ -222,7 +229,7 @@ describe('what is of a site', () => {
       const unowed = (data: unknown) => JSON.stringify(data, (key, value: unknown) => (['owed', 'overdue'].includes(key) ? null : value));
       expect([endpoint.path, unowed(mine.data)]).toEqual([endpoint.path, unowed(owners.data)]);
       if (!/export|file|lots|serials/.test(endpoint.path))
-        expect([endpoint.path, /Barn|SEEN|PO-|SO-|Lid|comingIn/.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
+        expect([endpoint.path, /Barn|SEEN|PO-|SO-|Lid|comingIn|"openOrders":1/.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
     }
   });
 });

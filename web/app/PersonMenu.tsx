@@ -1,33 +1,15 @@
 import Button from '@mui/material/Button';
-import Divider from '@mui/material/Divider';
-import Menu from '@mui/material/Menu';
-import MenuItem from '@mui/material/MenuItem';
-import { useColorScheme } from '@mui/material/styles';
-import { useState } from 'react';
-import { Link } from 'react-router';
-import { useSignOutMutation } from '../areas/people/api';
+import { lazy, Suspense, useState } from 'react';
 import { useSite } from '../shared/site';
 import { useSitesSeen } from './SiteChoice';
 
-const looks = [
-  ['system', 'Light or dark as the device'],
-  ['light', 'Light'],
-  ['dark', 'Dark'],
-] as const;
+const PersonChoices = lazy(async () => ({ default: (await import('./PersonChoices')).PersonChoices }));
 
-/** Who is signed in, how the pages look to them, and the way out; on a phone the sites stand in it too, and the one that is chosen beside the name. */
+/** Who is signed in, and what they can choose for themselves; on a phone the site that is chosen stands beside the name. */
 export function PersonMenu({ name, withSites }: { name: string; withSites: boolean }) {
-  const { mode, setMode } = useColorScheme();
-  const [signOut] = useSignOutMutation();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const { siteId, choose } = useSite();
-  const sites = useSitesSeen();
-  const close = () => setAnchor(null);
-  const leave = async () => {
-    await signOut({});
-    window.location.assign('/');
-  };
-  const site = sites.find(({ id }) => id === siteId)?.name ?? 'All sites';
+  const { siteId } = useSite();
+  const site = useSitesSeen().find(({ id }) => id === siteId)?.name ?? 'All sites';
   return (
     <>
       <Button
@@ -38,35 +20,11 @@ export function PersonMenu({ name, withSites }: { name: string; withSites: boole
       >
         {withSites ? `${site}, ${name.split(' ')[0] ?? name}` : name}
       </Button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={close}>
-        {withSites
-          ? [{ id: undefined, name: 'All sites' }, ...sites].map((one) => (
-              <MenuItem
-                key={one.id ?? 0}
-                role="menuitemradio"
-                aria-checked={siteId === one.id}
-                selected={siteId === one.id}
-                onClick={() => {
-                  choose(one.id);
-                  close();
-                }}
-              >
-                {one.name}
-              </MenuItem>
-            ))
-          : null}
-        {withSites ? <Divider /> : null}
-        {looks.map(([key, label]) => (
-          <MenuItem key={key} role="menuitemradio" aria-checked={mode === key} selected={mode === key} onClick={() => setMode(key)}>
-            {label}
-          </MenuItem>
-        ))}
-        <Divider />
-        <MenuItem component={Link} to="/me" onClick={close}>
-          Password and sessions
-        </MenuItem>
-        <MenuItem onClick={() => void leave()}>Sign out</MenuItem>
-      </Menu>
+      {anchor ? (
+        <Suspense fallback={null}>
+          <PersonChoices anchor={anchor} withSites={withSites} close={() => setAnchor(null)} />
+        </Suspense>
+      ) : null}
     </>
   );
 }

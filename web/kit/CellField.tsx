@@ -58,7 +58,7 @@ export function CellField({ label, value, onChange, error, number, cell, width, 
         }}
         sx={[{ width: width ?? (number ? 84 : 'auto'), maxWidth: '100%' }, ...(Array.isArray(sx) ? sx : [sx])]}
       />
-      <CellFault>{error}</CellFault>
+      <CellFault right={number}>{error}</CellFault>
     </>
   );
 }
@@ -93,9 +93,9 @@ export function CellChoice({ label, value, onChange, options = [], none, childre
 }
 
 /** What is wrong with a cell. */
-const CellFault = ({ children }: { children: string | undefined }) =>
+const CellFault = ({ children, right = false }: { children: string | undefined; right?: boolean | undefined }) =>
   children ? (
-    <FormHelperText error role="alert" sx={{ maxWidth: 200, whiteSpace: 'normal' }}>
+    <FormHelperText error role="alert" sx={{ maxWidth: 200, whiteSpace: 'normal', ...(right ? { marginLeft: 'auto', textAlign: 'right' } : {}) }}>
       {children}
     </FormHelperText>
   ) : null;

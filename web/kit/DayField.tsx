@@ -2,7 +2,7 @@ import CalendarIcon from '@mui/icons-material/CalendarMonthOutlined';
 import IconButton from '@mui/material/IconButton';
 import Popover from '@mui/material/Popover';
 import { parseDay, type Lies } from '@larder/core/day';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, Suspense, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import { Field } from './Field';
 import { shortDay } from './format';
 
@@ -18,13 +18,15 @@ interface DayFieldProps {
   hideLabel?: boolean;
   /** Whether a day without a year is one to come or one that has been. */
   lies?: Lies;
+  ref?: Ref<HTMLInputElement>;
 }
 
 /** A day typed the short way ("24/11", "today", "+7", "fri") and shown in full once it is understood, or chosen from a calendar beside it (Alt with arrow down). */
-export function DayField({ label, value, today, onChange, error, disabled = false, hideLabel = false, lies = 'ahead' }: DayFieldProps) {
+export function DayField({ label, value, today, onChange, error, disabled = false, hideLabel = false, lies = 'ahead', ref }: DayFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [isOpen, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
+  useImperativeHandle(ref, () => field.current as HTMLInputElement);
   const understood = typed === null || typed.trim() === '' ? null : parseDay(typed, today, lies);
   const fault =
     typed !== null && typed.trim() !== '' && understood === null

@@ -69,7 +69,7 @@ export function Field({ label, value, onChange, error, hideLabel, type = 'text',
   );
 }
 
-interface LongFieldProps extends Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder' | 'hideLabel'> {
+interface LongFieldProps extends Pick<FieldProps, 'label' | 'value' | 'onChange' | 'error' | 'placeholder' | 'hideLabel' | 'ref'> {
   rows?: number;
   /** It holds codes. */
   code?: boolean;
@@ -78,7 +78,7 @@ interface LongFieldProps extends Pick<FieldProps, 'label' | 'value' | 'onChange'
 }
 
 /** A labelled field of several lines. */
-export function LongField({ label, value, onChange, error, hideLabel, placeholder = '', rows = 6, code = false, takesLines = false }: LongFieldProps) {
+export function LongField({ label, value, onChange, error, hideLabel, placeholder = '', rows = 6, code = false, takesLines = false, ref }: LongFieldProps) {
   return (
     <Labelled label={label} error={error} hideLabel={hideLabel}>
       {(field) => (
@@ -86,6 +86,7 @@ export function LongField({ label, value, onChange, error, hideLabel, placeholde
           {...field}
           multiline
           rows={rows}
+          inputRef={ref ?? null}
           value={value}
           placeholder={placeholder}
           onChange={(event) => onChange(event.target.value)}
@@ -107,14 +108,24 @@ interface ChoiceProps extends Omit<LabelledProps, 'children'> {
   options: readonly ChoiceOption[];
   none?: string | undefined;
   disabled?: boolean;
+  autoFocus?: boolean;
+  ref?: Ref<HTMLSelectElement>;
 }
 
 /** A labelled choice from a short list. */
-export function Choice({ label, value, onChange, options, error, hideLabel, none, disabled = false }: ChoiceProps) {
+export function Choice({ label, value, onChange, options, error, hideLabel, none, disabled = false, autoFocus = false, ref }: ChoiceProps) {
   return (
     <Labelled label={label} error={error} hideLabel={hideLabel}>
       {(field) => (
-        <NativeSelect {...field} input={<OutlinedInput />} value={value} onChange={(event) => onChange(event.target.value)} disabled={disabled}>
+        <NativeSelect
+          {...field}
+          input={<OutlinedInput />}
+          inputRef={ref ?? null}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          disabled={disabled}
+          autoFocus={autoFocus}
+        >
           <Options options={options} none={none} />
         </NativeSelect>
       )}

@@ -1,5 +1,6 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
+import type { Ref } from 'react';
 import { Labelled } from './Field';
 
 interface Option {
@@ -22,6 +23,7 @@ interface PickerProps {
   error?: string | undefined;
   autoFocus?: boolean;
   disabled?: boolean;
+  ref?: Ref<HTMLInputElement>;
 }
 
 /** Options with every word that is typed, so that Enter never takes one of the letters before. */
@@ -34,7 +36,8 @@ const fitting = (options: readonly Option[], { inputValue }: { inputValue: strin
   );
 
 /** Chooses one of many by a few letters. */
-export function Picker({ label, options, value, onChange, onType, nothing = 'Nothing fits.', highlights = true, error, autoFocus, disabled }: PickerProps) {
+export function Picker(props: PickerProps) {
+  const { label, options, value, onChange, onType, nothing = 'Nothing fits.', highlights = true, error, autoFocus, disabled, ref } = props;
   return (
     <Labelled label={label} error={error}>
       {({ id, 'aria-describedby': describedBy }) => (
@@ -52,7 +55,14 @@ export function Picker({ label, options, value, onChange, onType, nothing = 'Not
           noOptionsText={nothing}
           disabled={disabled ?? false}
           renderInput={(params) => (
-            <TextField {...params} hiddenLabel error={error !== undefined} autoFocus={autoFocus ?? false} aria-describedby={describedBy} />
+            <TextField
+              {...params}
+              inputRef={ref ?? null}
+              hiddenLabel
+              error={error !== undefined}
+              autoFocus={autoFocus ?? false}
+              aria-describedby={describedBy}
+            />
           )}
         />
       )}

@@ -15,13 +15,13 @@ interface StepChartProps {
   /** Changes to come: receipts positive, what must go out negative. */
   expected: readonly { day: string; quantity: string; document: string }[];
   reorderPoint: string | null;
+  /** Drawn for a place as wide as a page's main part. */
+  wide?: boolean;
 }
 
-const width = 320;
-const height = 150;
-
 /** Stock over time: solid past, dashed future, and the reorder point. */
-export function StepChart({ today, past, expected, reorderPoint }: StepChartProps) {
+export function StepChart({ today, past, expected, reorderPoint, wide = false }: StepChartProps) {
+  const [width, height] = wide ? [840, 170] : [320, 150];
   const done: Point[] = past.map((point) => ({ day: point.day, quantity: Number(point.quantity) }));
   const now = done.at(-1)?.quantity ?? 0;
   const coming = future(today, now, expected);
@@ -37,12 +37,12 @@ export function StepChart({ today, past, expected, reorderPoint }: StepChartProp
   ).curve(curveStepAfter);
   const next = expected.find((one) => Number(one.quantity) > 0);
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words(now, next, reorderPoint)} style={{ width: '100%', fontSize: 10.5 }}>
+    <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words(now, next, reorderPoint)} style={{ width: '100%', fontSize: wide ? 12 : 10.5 }}>
       <line x1="6" x2={width - 6} y1={y(0)} y2={y(0)} stroke="var(--quiet)" />
       {reorderPoint === null ? null : (
         <>
           <line x1="6" x2={width - 6} y1={y(Number(reorderPoint))} y2={y(Number(reorderPoint))} stroke="var(--quiet)" strokeDasharray="3 3" />
-          <text x="8" y={y(Number(reorderPoint)) - 3} fill="var(--quiet)">
+          <text x={width - 8} y={y(Number(reorderPoint)) - 3} textAnchor="end" fill="var(--quiet)">
             reorder at {quantity(reorderPoint)}
           </text>
         </>
@@ -60,7 +60,7 @@ export function StepChart({ today, past, expected, reorderPoint }: StepChartProp
         today
       </text>
       <text x="6" y={height - 10} fill="var(--quiet)">
-        {shortDay(first).slice(4)}
+        {shortDay(first, today)}
       </text>
       {next && next.day >= today ? (
         <text x={Math.min(x(daysBetween(first, next.day)), width - 70)} y="10" fill="var(--slate)">

@@ -3,18 +3,30 @@ import { expect, test } from '@jest/globals';
 import { lastChange } from '@larder/contract/setup';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { useWriting } from '../kit/writing';
+import { FormProvider } from 'react-hook-form';
+import { z } from 'zod';
+import { useForm } from '../kit/form';
+import { fieldsOf } from '../kit/formFields';
 import { around, standInServer } from '../testing/server';
 import { Clashes } from './Clashes';
 
 const first = { day: '2026-12-01' as string | null, note: '' };
 
+const { Field } = fieldsOf<typeof first>();
+
 function Page({ came, version }: { came: typeof first; version: number }) {
-  const writing = useWriting(came, version);
+  const form = useForm({
+    came,
+    version,
+    body: (typed: typeof first) => typed,
+    checkedBy: () => Promise.resolve(z.object({ day: z.string().nullable(), note: z.string() })),
+  });
   return (
     <>
-      <Clashes of={{ kind: 'purchase order', id: 7 }} writing={writing} names={{ day: 'the day', note: 'the note' }} />
-      <input aria-label="Day" value={writing.form.day ?? ''} onChange={({ target }) => writing.put({ day: target.value })} />
+      <Clashes of={{ kind: 'purchase order', id: 7 }} writing={form} names={{ day: 'the day', note: 'the note' }} />
+      <FormProvider {...form}>
+        <Field label="Day" name="day" />
+      </FormProvider>
     </>
   );
 }

@@ -2,21 +2,22 @@ import type { Asked } from '@larder/contract/endpoint';
 import * as contract from '@larder/contract/setup';
 import { Asking } from '../kit/Asking';
 import { shortDay } from '../kit/format';
-import type { Writing } from '../kit/writing';
+import type { Form } from '../kit/form';
+import type { FieldValues } from 'react-hook-form';
 import { api, read } from './api';
 
 const changes = api.injectEndpoints({ endpoints: (build) => ({ lastChange: read(build, contract.lastChange) }) });
 
-interface ClashesProps<F> {
+interface ClashesProps<F extends FieldValues> {
   /** What is written. */
   of: Asked<typeof contract.lastChange>['query'];
-  writing: Writing<F>;
+  writing: Pick<Form<F>, 'clashes' | 'decide'>;
   /** What each field is called in a sentence, such as "the day". */
   names: Partial<Record<keyof F, string>>;
 }
 
 /** What somebody else changed while the same was typed here: each to be kept as it was typed, or taken over. */
-export function Clashes<F>({ of, writing, names }: ClashesProps<F>) {
+export function Clashes<F extends FieldValues>({ of, writing, names }: ClashesProps<F>) {
   const { clashes, decide } = writing;
   const { currentData } = changes.useLastChangeQuery({ query: of }, { skip: clashes.length === 0, refetchOnMountOrArgChange: true });
   return clashes.map((clash) => (

@@ -2,7 +2,8 @@ import Button from '@mui/material/Button';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
-import { CellChoice, CellField } from '../kit/CellField';
+import { CellChoice } from '../kit/CellField';
+import { fieldsOf, useField } from '../kit/formFields';
 import { useEffect } from 'react';
 import { useSeesCosts } from './may';
 import { useSite } from './site';
@@ -11,31 +12,39 @@ import { useItemQuery } from './items';
 import { useBinsQuery } from './reference';
 import { LotFields } from './LotFields';
 import { isNumber, numberSentence, type NumberKind } from '@larder/core/number';
-import type { Entry } from './entries';
+import { useRow } from '../kit/row';
+import { useFormContext } from 'react-hook-form';
+import type { Entry, WithEntries } from './entries';
+
+const { Cell } = fieldsOf<WithEntries>();
 
 interface EntryRowProps {
-  entry: Entry;
+  index: number;
   worth: string;
-  change: (part: Partial<Entry>) => void;
   remove: () => void;
-  errorAt: (field: string) => string | undefined;
 }
 
-export function EntryRow({ entry, worth: asked, change, remove, errorAt }: EntryRowProps) {
+export function EntryRow({ index, worth: asked, remove }: EntryRowProps) {
+  const { setValue } = useFormContext<WithEntries>();
+  const entry = useRow<Entry>(`entries.${index}`);
+  const lots = useField(`entries.${index}.lots`);
   const { siteId } = useSite();
   const isShown = useSeesCosts();
-  const { data: item } = useItemQuery({ params: { id: entry.itemId } });
+  const { data: item } = useItemQuery({ params: { id: entry?.itemId ?? 0 } }, { skip: !entry });
   const { data: bins } = useBinsQuery({ query: { siteId } });
   const rows = bins?.rows ?? [];
   const proposed =
     item?.policies.find((policy) => policy.binId !== null && (siteId === undefined || policy.siteId === siteId))?.binId ??
     rows.find(({ unplaced }) => unplaced)?.id ??
     null;
-  const open = item !== undefined && bins !== undefined && ((entry.binId === null && proposed !== null) || (entry.unitValue === null && isShown));
+  const isKnown = item !== undefined && bins !== undefined;
+  const asksBin = isKnown && entry?.binId === null && proposed !== null;
+  const asksWorth = isKnown && entry?.unitValue === null && isShown;
   useEffect(() => {
-    if (!open) return;
-    change({ binId: entry.binId ?? proposed, unitValue: entry.unitValue ?? (isShown ? (item.purchasePrice ? plainPrice(item.purchasePrice) : '') : null) });
+    if (asksBin) setValue(`entries.${index}.binId`, proposed);
+    if (asksWorth) setValue(`entries.${index}.unitValue`, item?.purchasePrice ? plainPrice(item.purchasePrice) : '');
   });
+  if (!entry) return null;
   const sku = item?.sku ?? 'the item';
   return (
     <TableBody>
@@ -45,7 +54,12 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
           <span className="name">{item?.name}</span>
         </TableCell>
         <TableCell>
-          <CellChoice label={`Bin of ${sku}`} value={entry.binId ?? ''} onChange={(typed) => change({ binId: Number(typed) })} tall>
+          <CellChoice
+            label={`Bin of ${sku}`}
+            value={entry.binId ?? ''}
+            onChange={(typed) => setValue(`entries.${index}.binId`, Number(typed), { shouldDirty: true })}
+            tall
+          >
             {rows.map((bin) => (
               <option key={bin.id} value={bin.id}>
                 {bin.code} ({bin.siteName})
@@ -54,25 +68,24 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
           </CellChoice>
         </TableCell>
         <TableCell align="right">
-          <CellField
+          <Cell
             number
             placeholder="how many"
             label={`Quantity of ${sku}`}
-            value={entry.quantity}
-            onChange={(typed) => change({ quantity: typed })}
-            error={oddNumber(entry.quantity, 'quantity') ?? errorAt('quantity')}
+            name={`entries.${index}.quantity`}
+            hint={(text) => oddNumber(text, 'quantity')}
             tall
           />{' '}
           <span className="quiet">{item && item.unit !== 'each' ? item.unit : ''}</span>
         </TableCell>
         <TableCell align="right">
-          <CellField
+          <Cell
             number
             placeholder={isShown ? 'each' : 'as bought'}
             label={`${asked}: ${sku}`}
-            value={entry.unitValue ?? ''}
-            onChange={(typed) => change({ unitValue: typed === '' && !isShown ? null : typed })}
-            error={oddNumber(entry.unitValue ?? '', 'price') ?? errorAt('unitValue')}
+            name={`entries.${index}.unitValue`}
+            read={(typed) => (typed === '' && !isShown ? null : typed)}
+            hint={(text) => oddNumber(text, 'price')}
             tall
           />
         </TableCell>
@@ -89,8 +102,8 @@ export function EntryRow({ entry, worth: asked, change, remove, errorAt }: Entry
               item={{ itemId: item.id, sku: item.sku, tracking: item.tracking }}
               wanted={entry.quantity}
               lots={entry.lots}
-              change={(lots) => change({ lots })}
-              error={errorAt('lots')}
+              change={lots.onChange}
+              error={lots.error}
             />
           </TableCell>
         </TableRow>

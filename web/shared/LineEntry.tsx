@@ -10,16 +10,22 @@ import { LineOptions } from './LineOptions';
 
 const dashed = { width: '100%', '& .MuiOutlinedInput-notchedOutline': { borderStyle: 'dashed' } };
 
+/** Goes on to the next line, where the head of a document is done. */
+export const focusNewLine = (): void => document.querySelector<HTMLInputElement>('[data-new-line]')?.focus();
+
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item and is ready for the next. */
 export function LineEntry({
   add,
   label = 'New line',
   takesScans = true,
+  autoFocus = false,
 }: {
   add: (item: ItemRow, quantity: string, unitId: number | null) => void;
   label?: string;
   /** False where one item is chosen beside what the page itself takes scans for: then nobody is asked how many either. */
   takesScans?: boolean;
+  /** It is the first thing that is typed on its page. */
+  autoFocus?: boolean;
 }) {
   const [text, setText] = useState('');
   const [active, setActive] = useState(0);
@@ -79,11 +85,13 @@ export function LineEntry({
     <Box sx={{ position: 'relative', maxWidth: 460 }}>
       <OutlinedInput
         inputRef={input}
+        autoFocus={autoFocus}
         sx={dashed}
         slotProps={{
           input: {
             role: 'combobox',
             'aria-label': label,
+            ...(takesScans ? { 'data-new-line': 'yes' } : {}),
             'aria-expanded': options.length > 0,
             'aria-controls': 'line-options',
             'aria-activedescendant': options.length > 0 ? `line-options-${active}` : undefined,

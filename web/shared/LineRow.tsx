@@ -1,28 +1,39 @@
 import Button from '@mui/material/Button';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
-import { CellChoice, CellField } from '../kit/CellField';
+import { CellChoice } from '../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
-import type { ReactNode } from 'react';
+import { memo, type ComponentType } from 'react';
+import { useRow } from '../kit/row';
+import { useFormContext, useFormState } from 'react-hook-form';
+import { sentenceIn } from '../kit/form';
+import { fieldsOf } from '../kit/formFields';
 import { amount, plainPrice, quantity as quantityText } from '../kit/format';
 import { draftAmount, type DraftLine } from './draftLines';
+import type { LinesName, WithLines } from './LineSheet';
+
+const { Cell } = fieldsOf<WithLines>();
 
 interface LineRowProps {
-  line: DraftLine;
+  name: LinesName;
   index: number;
-  put: (part: Partial<DraftLine>) => void;
-  remove: () => void;
-  errorAt: (name: string) => string | undefined;
+  remove: (index: number) => void;
   places: number;
-  aside: ReactNode;
+  Aside: ComponentType<{ index: number }> | undefined;
 }
 
 /** What a price can be for. */
 const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
-export function LineRow({ line, index, put, remove, errorAt, places, aside }: LineRowProps) {
+export const LineRow = memo(function LineRow({ name, index, remove, places, Aside }: LineRowProps) {
+  const { setValue } = useFormContext<WithLines>();
+  const line = useRow<DraftLine>(`${name}.${index}`);
+  if (!line) return null;
+  const put = (part: Partial<DraftLine>) => {
+    for (const [key, value] of Object.entries(part)) setValue(`${name}.${index}.${key}` as never, value as never, { shouldDirty: true });
+  };
   /** Another unit keeps what one base unit costs. */
   const inUnit = (unitId: number | null) => {
     const unit = line.units.find((one) => one.unitId === unitId);
@@ -30,16 +41,17 @@ export function LineRow({ line, index, put, remove, errorAt, places, aside }: Li
     const price = isNumber(line.price, 'price') ? plainPrice(decimal(line.price).div(line.factor).times(factor).toDecimalPlaces(6).toFixed()) : line.price;
     put({ unitId, unit: unit?.unit ?? '', factor, price });
   };
+  const sum = draftAmount(line, places);
   return (
     <TableRow>
       <TableCell className="quiet">{index + 1}</TableCell>
       <TableCell>
         <span className="code">{line.sku}</span>
         <span className="name">{line.name}</span>
-        {errorAt('itemId') ? <small className="late">{errorAt('itemId')}</small> : null}
+        <ItemFault name={name} index={index} />
       </TableCell>
       <TableCell align="right">
-        <Cell label={`Quantity of line ${index + 1}`} value={line.quantity} error={errorAt('quantity')} change={(quantity) => put({ quantity })} />{' '}
+        <Cell number label={`Quantity of line ${index + 1}`} name={`${name}.${index}.quantity`} />{' '}
         {line.units.length > 0 ? (
           <CellChoice label={`Unit of line ${index + 1}`} value={line.unitId ?? ''} onChange={(typed) => inUnit(Number(typed) || null)}>
             <option value="">{line.baseUnit}</option>
@@ -54,7 +66,7 @@ export function LineRow({ line, index, put, remove, errorAt, places, aside }: Li
         )}
       </TableCell>
       <TableCell align="right">
-        <Cell label={`Price of line ${index + 1}`} value={line.price} error={errorAt('price')} change={(value) => put({ price: value, ownPrice: true })} />{' '}
+        <Cell number label={`Price of line ${index + 1}`} name={`${name}.${index}.price`} typed={() => put({ ownPrice: true })} />{' '}
         <CellChoice label={`Line ${index + 1} is priced for`} value={line.pricePer} onChange={(typed) => put({ pricePer: typed })}>
           {[...new Set([...pers, line.pricePer])].map((per) => (
             <option key={per} value={per}>
@@ -63,21 +75,29 @@ export function LineRow({ line, index, put, remove, errorAt, places, aside }: Li
           ))}
         </CellChoice>
       </TableCell>
-      <TableCell align="right">{draftAmount(line, places) === null ? '' : amount(draftAmount(line, places) as string)}</TableCell>
-      {aside === undefined ? null : <TableCell>{aside}</TableCell>}
+      <TableCell align="right">{sum === null ? '' : amount(sum)}</TableCell>
+      {Aside ? (
+        <TableCell>
+          <Aside index={index} />
+        </TableCell>
+      ) : null}
       <TableCell>
-        <Button size="small" aria-label={`Remove line ${index + 1}`} onClick={remove}>
+        <Button size="small" aria-label={`Remove line ${index + 1}`} onClick={() => remove(index)}>
           Remove
         </Button>
       </TableCell>
     </TableRow>
   );
-}
+});
 
-function Cell({ label, value, error, change }: { label: string; value: string; error: string | undefined; change: (value: string) => void }) {
-  return (
-    <>
-      <CellField number label={label} value={value} onChange={change} error={error} />
-    </>
-  );
+/** What is wrong with the item of a line, or with the line as a whole. */
+function ItemFault({ name, index }: Pick<LineRowProps, 'name' | 'index'>) {
+  const { errors } = useFormState<WithLines>({ name: `${name}.${index}.itemId` });
+  const error = errors[name]?.[index];
+  const said = error?.itemId ?? (error && 'message' in error ? error : undefined);
+  return said ? (
+    <small className="late" role="alert">
+      {sentenceIn(said)}
+    </small>
+  ) : null;
 }

@@ -3,8 +3,10 @@ import { expect, test } from '@jest/globals';
 import { listItems } from '@larder/contract/catalog';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { useState } from 'react';
+import { z } from 'zod';
 import type { Problem } from '@larder/contract/values';
+import { useForm } from '../kit/form';
+import { FormFrame } from '../kit/FormFrame';
 import { around, standInServer } from '../testing/server';
 import type { DraftLine } from './draftLines';
 import { LineSheet } from './LineSheet';
@@ -25,9 +27,18 @@ const items = [
 let now: DraftLine[] = [];
 
 function Page({ way, problem = null }: { way: 'buys' | 'sells'; problem?: Problem | null }) {
-  const [lines, setLines] = useState<DraftLine[]>([]);
-  now = lines;
-  return <LineSheet lines={lines} change={setLines} way={way} problem={problem} />;
+  const form = useForm({
+    came: { lines: [] as DraftLine[], added: [] as DraftLine[] },
+    body: ({ lines }) => ({ lines }),
+    checkedBy: () => Promise.resolve(z.object({ lines: z.array(z.unknown()) })),
+  });
+  const save = () => void form.send(() => Promise.resolve(problem ? { error: problem } : { data: true }));
+  now = form.watch('lines');
+  return (
+    <FormFrame form={form} save={save}>
+      <LineSheet way={way} />
+    </FormFrame>
+  );
 }
 
 function open(way: 'buys' | 'sells', problem?: Problem) {
@@ -85,8 +96,10 @@ test('a line goes when it is removed, and what the server refuses stands at its 
   const { user, enter } = open('buys', problem);
   await enter('3 jar');
   await enter('1 vase');
+  await user.keyboard('{Control>}s{/Control}');
+  expect(await screen.findByText('At least 24.')).toBeTruthy();
   expect(screen.getByLabelText('Quantity of line 2').getAttribute('aria-invalid')).toBe('true');
-  expect(screen.getByText('At least 24.')).toBeTruthy();
+  expect(document.activeElement).toBe(screen.getByLabelText('Quantity of line 2'));
   expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBe('false');
   await user.click(screen.getByLabelText('Remove line 1'));
   expect(now.map(({ sku }) => sku)).toEqual(['VASE']);

@@ -7,56 +7,40 @@ import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
-import type { Problem } from '@larder/contract/values';
-import type { ReactNode } from 'react';
+import type { ComponentType } from 'react';
+import { useFieldArray, useFormContext } from 'react-hook-form';
 import { plainPrice } from '../kit/format';
 import { LineEntry } from './LineEntry';
 import { LineRow } from './LineRow';
-import { type DraftLine, lineKey } from './draftLines';
+import type { DraftLine } from './draftLines';
+
+/** A form that holds lines under one of two names. */
+export type WithLines = { lines: DraftLine[]; added: DraftLine[] };
+export type LinesName = keyof WithLines;
 
 interface LineSheetProps {
-  lines: readonly DraftLine[];
-  change: (lines: DraftLine[]) => void;
+  /** Where the lines are in the form that is around them. */
+  name?: LinesName;
   /** Whether lines are bought or sold: which unit they begin with. */
   way: 'buys' | 'sells';
-  problem: Problem | null;
   /** A last column: what is said of a line as it is typed. */
-  aside?: { name: string; cell: (line: DraftLine) => ReactNode };
+  aside?: { name: string; Cell: ComponentType<{ index: number }> };
   /** Decimals of the document's currency. */
   places?: number;
 }
 
-/** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. */
-export function LineSheet({ lines, change, way, problem, aside, places = 2 }: LineSheetProps) {
+/** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. Only the line that is typed in is drawn anew. */
+export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetProps) {
+  const { control, getValues, setValue } = useFormContext<WithLines>();
+  const { fields, append, remove } = useFieldArray<WithLines, LinesName>({ control, name });
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
+    const lines = getValues(name);
     const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
     const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null));
-    const each = (way === 'buys' ? item.purchasePrice : item.salesPrice) ?? '0';
-    if (at < 0) {
-      const unit = { unit: chosen?.unit ?? item.unit, unitId: chosen?.unitId ?? null, factor: chosen?.factor ?? '1' };
-      change([
-        ...lines,
-        {
-          itemId: item.id,
-          sku: item.sku,
-          name: item.name,
-          ...unit,
-          units: item.units,
-          baseUnit: item.unit,
-          quantity,
-          price: plainPrice(decimal(each).times(unit.factor).toFixed()),
-          pricePer: '1',
-        },
-      ]);
-    } else
-      change(
-        lines.map((line, index) =>
-          index === at && isNumber(line.quantity, 'quantity') ? { ...line, quantity: decimal(line.quantity).plus(quantity).toFixed() } : line,
-        ),
-      );
+    const there = lines[at];
+    if (there === undefined) append(newLine(item, chosen, way, quantity), { shouldFocus: false });
+    else if (isNumber(there.quantity, 'quantity')) setValue(`${name}.${at}.quantity`, decimal(there.quantity).plus(quantity).toFixed(), { shouldDirty: true });
   };
-  const put = (index: number, part: Partial<DraftLine>) => change(lines.map((line, at) => (at === index ? { ...line, ...part } : line)));
-  const errorAt = (index: number, name: string) => problem?.errors.find(({ field }) => field === `lines.${index}.${name}`)?.sentence;
   return (
     <Card component="div">
       <Table aria-label="Lines">
@@ -72,20 +56,11 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
           </TableRow>
         </TableHead>
         <TableBody>
-          {lines.map((line, index) => (
-            <LineRow
-              key={lineKey(line)}
-              line={line}
-              index={index}
-              put={(part) => put(index, part)}
-              remove={() => change(lines.filter((_, at) => at !== index))}
-              errorAt={(name) => errorAt(index, name)}
-              places={places}
-              aside={aside?.cell(line)}
-            />
+          {fields.map(({ id }, index) => (
+            <LineRow key={id} name={name} index={index} remove={remove} places={places} Aside={aside?.Cell} />
           ))}
           <TableRow>
-            <TableCell className="quiet">{lines.length + 1}</TableCell>
+            <TableCell className="quiet">{fields.length + 1}</TableCell>
             <TableCell colSpan={aside ? 6 : 5}>
               <LineEntry add={add} />
             </TableCell>
@@ -94,4 +69,21 @@ export function LineSheet({ lines, change, way, problem, aside, places = 2 }: Li
       </Table>
     </Card>
   );
+}
+
+/** A line of an item, in a unit of its own or its base unit, at what so many cost. */
+function newLine(item: ItemRow, chosen: ItemRow['units'][number] | undefined, way: 'buys' | 'sells', quantity: string): DraftLine {
+  const unit = { unit: chosen?.unit ?? item.unit, unitId: chosen?.unitId ?? null, factor: chosen?.factor ?? '1' };
+  const each = (way === 'buys' ? item.purchasePrice : item.salesPrice) ?? '0';
+  return {
+    itemId: item.id,
+    sku: item.sku,
+    name: item.name,
+    ...unit,
+    units: item.units,
+    baseUnit: item.unit,
+    quantity,
+    price: plainPrice(decimal(each).times(unit.factor).toFixed()),
+    pricePer: '1',
+  };
 }

@@ -5,7 +5,7 @@ import { SnackbarContent, SnackbarProvider, useSnackbar, type SnackbarKey } from
 import { createContext, use, useMemo, useState, type PropsWithChildren, type Ref } from 'react';
 import { Link } from 'react-router';
 import { useMay } from './may';
-import { UndoDialog, type Undoing } from './UndoButton';
+import { Undo, type Undoing } from './UndoButton';
 
 /** What is said once something was done. */
 export interface Message {
@@ -45,7 +45,7 @@ function Saying({ children }: PropsWithChildren) {
   return (
     <SayContext value={say}>
       {children}
-      {undoing ? <UndoDialog {...undoing} close={() => setUndoing(null)} /> : null}
+      {undoing ? <Undo {...undoing} close={() => setUndoing(null)} /> : null}
     </SayContext>
   );
 }
@@ -71,6 +71,7 @@ function Shown({ message: { text, made, undo: posting }, undo, close, ref }: Sho
           padding: '8px 8px 8px 16px',
           background: 'var(--sage-soft)',
           boxShadow: '0 4px 18px rgb(0 0 0 / 18%)',
+          '& a, & button': { pointerEvents: 'auto' },
         }}
       >
         <span>{text}</span>

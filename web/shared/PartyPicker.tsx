@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type Ref } from 'react';
 import { refusalOf } from '../kit/draft';
 import { useDelayed } from '../kit/delayed';
 import { Picker } from '../kit/Picker';
@@ -12,6 +12,8 @@ interface PartyPickerProps {
   onChange: (party: { id: number; name: string } | null) => void;
   error?: string | undefined;
   autoFocus?: boolean;
+  disabled?: boolean;
+  ref?: Ref<HTMLInputElement>;
 }
 
 /** Stands for somebody who is not known yet. */

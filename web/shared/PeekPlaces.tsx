@@ -4,11 +4,18 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { ItemStock } from '@larder/contract/stock';
+import { decimal, sum } from '@larder/core/decimal';
 import { Link } from 'react-router';
 import { quantity, shortDay } from '../kit/format';
 
+interface PeekPlacesProps {
+  data: ItemStock;
+  /** With what comes to each site and what is short there, and all sites together. */
+  whole?: boolean;
+}
+
 /** Where an item lies, site by site and bin by bin. */
-export function PeekPlaces({ data }: { data: ItemStock }) {
+export function PeekPlaces({ data, whole = false }: PeekPlacesProps) {
   const trail = (query: string) => `/stock/trail?item=${data.itemId}&${query}`;
   return (
     <Table>
@@ -18,6 +25,12 @@ export function PeekPlaces({ data }: { data: ItemStock }) {
           <TableCell align="right">On hand</TableCell>
           <TableCell align="right">Reserved</TableCell>
           <TableCell align="right">Free</TableCell>
+          {whole ? (
+            <>
+              <TableCell align="right">Coming</TableCell>
+              <TableCell align="right">Short</TableCell>
+            </>
+          ) : null}
         </TableRow>
       </TableHead>
       <TableBody>
@@ -33,6 +46,14 @@ export function PeekPlaces({ data }: { data: ItemStock }) {
             <TableCell className="strong" align="right">
               {quantity(site.free)}
             </TableCell>
+            {whole ? (
+              <>
+                <TableCell align="right">{quantity(site.onOrder, true)}</TableCell>
+                <TableCell align="right" className="late">
+                  {quantity(site.short, true)}
+                </TableCell>
+              </>
+            ) : null}
           </TableRow>,
           ...site.bins.map((bin) => (
             <TableRow key={bin.binId}>
@@ -60,14 +81,23 @@ export function PeekPlaces({ data }: { data: ItemStock }) {
                   {quantity(bin.quantity)}
                 </Link>
               </TableCell>
-              <TableCell />
-              <TableCell />
+              <TableCell colSpan={whole ? 4 : 2} />
             </TableRow>
           )),
         ])}
+        {whole && data.sites.length > 1 ? (
+          <TableRow className="strong">
+            <TableCell>All</TableCell>
+            {(['onHand', 'reserved', 'free', 'onOrder', 'short'] as const).map((name) => (
+              <TableCell key={name} align="right">
+                {quantity(sum(data.sites.map((site) => decimal(site[name]))).toFixed(), name !== 'onHand' && name !== 'free')}
+              </TableCell>
+            ))}
+          </TableRow>
+        ) : null}
         {data.sites.length === 0 ? (
           <TableRow>
-            <TableCell colSpan={4} className="quiet">
+            <TableCell colSpan={whole ? 6 : 4} className="quiet">
               None was ever here. Receive it under Inbound, or correct the stock.
             </TableCell>
           </TableRow>

@@ -1,13 +1,14 @@
 import Box from '@mui/material/Box';
 import OutlinedInput from '@mui/material/OutlinedInput';
-import { useEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
-import { TeachCode } from './TeachCode';
 import { useScans } from '../kit/scan';
 import { addresses, actions } from './scanActions';
 import { ScanOptions } from './ScanOptions';
+
+const TeachCode = lazy(async () => ({ default: (await import('./TeachCode')).TeachCode }));
 
 /** Finds and opens anything by code or words; on a page that takes scans, an Enter gives it the code first. */
 export function ScanBar() {
@@ -65,7 +66,8 @@ export function ScanBar() {
     } else if (event.key === 'Enter' && !event.ctrlKey && text.trim() !== '') {
       event.preventDefault();
       const code = text.trim();
-      if (active === 0 && scans.offer(code)) return setText('');
+      // Words of an action are no code of goods.
+      if (active === 0 && options[0]?.kind !== 'action' && scans.offer(code)) return setText('');
       const option = q === code || active > 0 ? options[active] : undefined;
       if (option) go(option.to);
       else void openCode(code);
@@ -100,14 +102,16 @@ export function ScanBar() {
         onKeyDown={press}
       />
       {teaching ? (
-        <TeachCode
-          code={teaching}
-          close={(taught) => {
-            setTeaching('');
-            setMissed('');
-            if (taught) setText('');
-          }}
-        />
+        <Suspense fallback={null}>
+          <TeachCode
+            code={teaching}
+            close={(taught) => {
+              setTeaching('');
+              setMissed('');
+              if (taught) setText('');
+            }}
+          />
+        </Suspense>
       ) : null}
       <ScanOptions options={options} active={active} missed={missed} teach={() => setTeaching(text.trim())} go={go} />
     </Box>
@@ -121,12 +125,12 @@ const ScanSign = () => (
   </svg>
 );
 
-/** A slash typed outside of fields goes to this one. */
+/** A slash typed outside of fields goes to this one; with Ctrl from anywhere. */
 function useSlash(input: RefObject<HTMLInputElement | null>): void {
   useEffect(() => {
     const press = (event: globalThis.KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
-      if (event.key !== '/' || typing) return;
+      if (event.key !== '/' || (typing && !event.ctrlKey)) return;
       event.preventDefault();
       input.current?.focus();
     };

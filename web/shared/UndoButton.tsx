@@ -1,28 +1,20 @@
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { Stack } from '../kit/layout';
-import Dialog from '@mui/material/Dialog';
-import DialogTitle from '@mui/material/DialogTitle';
-import { useState } from 'react';
-import { problemOf } from '../kit/problem';
-import { Asking } from '../kit/Asking';
-import { EffectPanel } from '../kit/EffectPanel';
-import { Field } from '../kit/Field';
-import { Refused } from '../kit/states';
+import { lazy, Suspense, useState } from 'react';
 import { useMay } from './may';
-import { useForeseeUndoQuery, useUndoMutation } from './stock';
+
+const UndoDialog = lazy(async () => ({ default: (await import('./UndoDialog')).UndoDialog }));
 
 /** Undoes a posting after showing what that will change. Shown only to those who may. */
-export function UndoButton({ movementId, what }: { movementId: number; what: string }) {
+export function UndoButton(posting: Undoing) {
   const [open, setOpen] = useState(false);
   const may = useMay('undo');
   if (!may) return null;
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)} aria-label={`Undo ${what}`}>
+      <Button size="small" onClick={() => setOpen(true)} aria-label={`Undo ${posting.what}`}>
         Undo
       </Button>
-      {open ? <UndoDialog movementId={movementId} what={what} close={() => setOpen(false)} /> : null}
+      {open ? <Undo {...posting} close={() => setOpen(false)} /> : null}
     </>
   );
 }
@@ -33,37 +25,9 @@ export interface Undoing {
   what: string;
 }
 
-/** Shows what undoing a posting will change, and does it. */
-export function UndoDialog({ movementId, what, close }: Undoing & { close: () => void }) {
-  const [note, setNote] = useState('');
-  const [countedSince, setCounted] = useState(false);
-  const { currentData, error } = useForeseeUndoQuery({ body: { movementId, countedSince } });
-  const asked = problemOf(error);
-  const counted = asked?.asks.includes('counted-since') && !countedSince ? asked : null;
-  const [undo, { isLoading, error: refused }] = useUndoMutation();
-  const go = async () => {
-    const result = await undo({ body: { movementId, note, countedSince } });
-    if (!result.error) close();
-  };
-  return (
-    <Dialog open onClose={close}>
-      <Stack pad sx={{ width: 440, maxWidth: '100%' }}>
-        <DialogTitle>Undo {what}</DialogTitle>
-        <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
-        {counted ? (
-          <Asking question={counted.title} answers={[{ label: 'Undo it all the same', run: () => setCounted(true) }]} />
-        ) : (
-          <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
-        )}
-        <Field label="Why (may be left empty)" value={note} onChange={setNote} />
-        <Refused error={refused} />
-        <Box sx={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
-          <Button onClick={close}>Leave it</Button>
-          <Button variant="contained" disabled={!currentData || isLoading} onClick={() => void go()}>
-            Undo it
-          </Button>
-        </Box>
-      </Stack>
-    </Dialog>
-  );
-}
+/** Asks whether a posting is to be undone; fetched when it is first asked. */
+export const Undo = (asked: Undoing & { close: () => void }) => (
+  <Suspense fallback={null}>
+    <UndoDialog {...asked} />
+  </Suspense>
+);

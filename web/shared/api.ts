@@ -1,5 +1,6 @@
 import { createApi, type BaseQueryFn, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
-import { nouns, type Asked, type Endpoint, type Noun, type ResponseOf } from '@larder/contract/endpoint';
+import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
+import { nouns, type Noun } from '@larder/contract/nouns';
 import type { Problem } from '@larder/contract/values';
 import { newRequestKey } from '@larder/contract/requestKey';
 import { lost } from '../kit/problem';

@@ -16,6 +16,18 @@ export const newEntry = (itemId: number, quantity = '', binId: number | null = n
 export const isReady = ({ binId, quantity, unitValue }: Entry): boolean =>
   binId !== null && isNumber(quantity, 'quantity') && (unitValue === null || isNumber(unitValue, 'price'));
 
+/** A form that holds goods that come in without an order. */
+export interface WithEntries {
+  entries: Entry[];
+}
+
+/** The field of an entry that the nth line sent stands in. */
+export function entryField(path: string, { entries }: WithEntries): string {
+  const [list, nth, ...rest] = path.split('.');
+  const at = list === 'lines' && nth !== undefined ? entries.indexOf(entries.filter(isReady)[Number(nth)] as Entry) : -1;
+  return at < 0 ? path : ['entries', at, ...rest].join('.');
+}
+
 /** The entries as they are sent. */
 export const sentEntries = (entries: readonly Entry[]) =>
   entries.map(({ itemId, binId, quantity, unitValue, lots }) => ({

@@ -7,8 +7,24 @@ const referenceApi = api.injectEndpoints({
     reference: read(build, contract.reference),
     bins: read(build, contract.listBins),
     parties: read(build, contract.listParties),
+    party: read(build, contract.getParty),
+    partyList: read(build, contract.partyList),
+    retireParty: write(build, contract.retireParty),
     createParty: write(build, contract.createParty),
     editParty: write(build, contract.editParty),
   }),
 });
-export const { useReferenceQuery, useBinsQuery, usePartiesQuery, useCreatePartyMutation, useEditPartyMutation } = referenceApi;
+export const {
+  useReferenceQuery,
+  useBinsQuery,
+  usePartiesQuery,
+  usePartyQuery,
+  usePartyListQuery,
+  useRetirePartyMutation,
+  useCreatePartyMutation,
+  useEditPartyMutation,
+} = referenceApi;
+
+/** The rows that something new may be given: those in use, and what it has already. */
+export const inUse = <R extends { id: number; retired: boolean }>(rows: readonly R[] | undefined, has: number | null = null): R[] =>
+  (rows ?? []).filter(({ id, retired }) => !retired || id === has);

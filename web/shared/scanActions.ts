@@ -7,8 +7,8 @@ export const addresses: Record<Found['kind'], (id: number) => string> = {
   bin: (id) => `/stock/bins/${id}`,
   'purchase order': (id) => `/inbound/orders/${id}`,
   'sales order': (id) => `/outbound/orders/${id}`,
-  supplier: () => '/setup',
-  customer: () => '/setup',
+  supplier: (id) => `/inbound/suppliers/${id}`,
+  customer: (id) => `/outbound/customers/${id}`,
 };
 
 export const actions: { words: string; to: string }[] = [
@@ -25,6 +25,8 @@ export const actions: { words: string; to: string }[] = [
   { words: 'Opening stock', to: '/stock/opening' },
   { words: 'Print labels or a code sheet', to: '/labels' },
   { words: 'Bins', to: '/setup/bins' },
+  { words: 'Suppliers', to: '/inbound/suppliers' },
+  { words: 'Customers', to: '/outbound/customers' },
   { words: 'Correct stock', to: '/stock/correction' },
   { words: 'Top up: what to reorder', to: '/planning' },
   { words: 'Trail of all movements', to: '/stock/trail' },

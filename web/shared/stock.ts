@@ -6,9 +6,10 @@ import { api, foresee, read, write } from './api';
 const stockApi = api.injectEndpoints({
   endpoints: (build) => ({
     itemStock: read(build, contract.itemStock),
+    trail: read(build, contract.trail),
     foreseeUndo: foresee(build, contract.undo),
     undo: write(build, contract.undo),
     knownSerials: read(build, lots.knownSerials),
   }),
 });
-export const { useItemStockQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;
+export const { useItemStockQuery, useTrailQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;

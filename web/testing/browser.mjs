@@ -5,7 +5,7 @@ import { TestEnvironment } from 'jest-environment-jsdom';
 export default class Browser extends TestEnvironment {
   async setup() {
     await super.setup();
-    Object.assign(this.global, { TextEncoder, TextDecoder });
+    Object.assign(this.global, { TextEncoder, TextDecoder, structuredClone: globalThis.structuredClone, Request: globalThis.Request });
     // Nothing is laid out, so there is nothing to scroll.
     this.global.Element.prototype.scrollIntoView = () => undefined;
   }

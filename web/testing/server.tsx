@@ -2,8 +2,8 @@ import { configure } from '@testing-library/react';
 import { configureStore } from '@reduxjs/toolkit';
 import { me } from '@larder/contract/people';
 import type { Right } from '@larder/contract/rights';
-import { MemoryRouter } from 'react-router';
-import type { PropsWithChildren } from 'react';
+import { createMemoryRouter, RouterProvider } from 'react-router';
+import { createContext, use, type PropsWithChildren, type ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import type { Endpoint } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
@@ -69,22 +69,33 @@ function Frame() {
   );
 }
 
+/** What stands at whatever address. */
+const Standing = createContext<ReactNode>(null);
+const Anywhere = () => use(Standing);
+
 /** What a piece needs around it: a store that has read nothing yet, an address, what takes scans, and the bar at the bottom. */
 export function around(address = '/') {
   const store = configureStore({ reducer: { api: api.reducer }, middleware: (usual) => usual().concat(api.middleware) });
+  const router = createMemoryRouter([{ path: '*', element: <Anywhere /> }], { initialEntries: [address] });
   const Around = ({ children }: PropsWithChildren) => (
     <Provider store={store}>
-      <MemoryRouter initialEntries={[address]}>
-        <ScanProvider>
-          <SlotProvider>
-            <Messages>{children}</Messages>
-            <Frame />
-          </SlotProvider>
-        </ScanProvider>
-      </MemoryRouter>
+      <ScanProvider>
+        <SlotProvider>
+          <Standing
+            value={
+              <Messages>
+                {children}
+                <Frame />
+              </Messages>
+            }
+          >
+            <RouterProvider router={router} />
+          </Standing>
+        </SlotProvider>
+      </ScanProvider>
     </Provider>
   );
-  return { store, Around };
+  return { store, router, Around };
 }
 
 /** Somebody who may do these things in the whole company is signed in. */

@@ -45,7 +45,7 @@ test('an account of another kind, one in use and one that is not there are refus
 
 test('units are added, each with the part of it that is counted; a name in use is refused by its field', async () => {
   const gram = await business.owner.get(setup.createUnit, { body: { code: 'g', name: 'gram', step: '0.1' } });
-  expect((await business.owner.get(setup.reference)).units).toContainEqual({ id: gram.id, code: 'g', name: 'gram', step: '0.1' });
+  expect((await business.owner.get(setup.reference)).units).toContainEqual({ id: gram.id, code: 'g', name: 'gram', step: '0.1', retired: false });
   const item = await business.item('SPICE', { unitId: gram.id });
   expect(item).toBeGreaterThan(0);
   const again = await business.owner.ask(setup.createUnit, { body: { code: 'Gram', name: 'another' } });

@@ -1,6 +1,6 @@
-import { and, eq, isNull, ne } from 'drizzle-orm';
+import { and, eq, isNull, ne, sql } from 'drizzle-orm';
 import { attributeFault } from '@larder/core/catalog/attribute';
-import type { ResponseOf } from '@larder/contract/endpoint';
+import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import type * as contract from '@larder/contract/attributes';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
@@ -37,13 +37,21 @@ const fields = {
   kind: attribute.kind,
   choices: attribute.choices,
   reminderDays: attribute.reminderDays,
+  retired: sql<boolean>`${attribute.retiredAt} is not null`,
   reminderRoles: attribute.reminderRoles,
   reminderPeople: attribute.reminderPeople,
 };
 
-export async function attributes({ tx: { db } }: Act): Promise<ResponseOf<typeof contract.listAttributes>> {
+export async function attributes(
+  { tx: { db } }: Act,
+  { retired }: QueryOf<typeof contract.listAttributes>,
+): Promise<ResponseOf<typeof contract.listAttributes>> {
   return {
-    rows: await db.select(fields).from(attribute).where(isNull(attribute.retiredAt)).orderBy(attribute.subject, attribute.position, attribute.id),
+    rows: await db
+      .select(fields)
+      .from(attribute)
+      .where(retired === 'with' ? undefined : isNull(attribute.retiredAt))
+      .orderBy(sql`${attribute.retiredAt} is not null`, attribute.subject, attribute.position, attribute.id),
     roles: await db.select({ id: role.id, name: role.name }).from(role).orderBy(role.id),
     people: await db.select({ id: person.id, name: person.name }).from(person).where(eq(person.active, true)).orderBy(person.name),
   };

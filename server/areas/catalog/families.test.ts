@@ -1,4 +1,5 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import * as books from '@larder/contract/books';
 import * as catalog from '@larder/contract/catalog';
 import * as families from '@larder/contract/families';
 import * as setup from '@larder/contract/setup';
@@ -174,5 +175,77 @@ test('a pattern whose SKUs collide is refused by the second of them', async () =
   expect((await business.owner.ask(families.createFamily, { body: { ...form, members } })).problem.errors[0]).toEqual({
     field: 'members.1.sku',
     sentence: 'COL-SAME is given twice.',
+  });
+});
+
+describe('what a family is, who makes it, and where its stock stands', () => {
+  /** What stands on an account. */
+  const standing = async (code: string) => {
+    const { rows } = await business.owner.get(books.listAccounts);
+    return rows.find((row) => row.code === code);
+  };
+  const edit = async (family: families.Family, part: Partial<Parameters<typeof bodyOf>[0]>) =>
+    business.owner.ask(families.editFamily, { params: { id: family.id }, body: { ...bodyOf(family), ...part } });
+  const bodyOf = ({
+    name,
+    code,
+    description,
+    categoryId,
+    brand,
+    taxCodeId,
+    returnable,
+    kind,
+    maker,
+    inventoryAccountId,
+    costAccountId,
+    ...rest
+  }: families.Family) => ({
+    ...{ name, code, description, categoryId, unitId, brand, taxCodeId, returnable, kind, maker, inventoryAccountId, costAccountId },
+    skuPattern: rest.skuPattern,
+    version: rest.version,
+  });
+  const reread = (id: number) => business.owner.get(families.getFamily, { params: { id } });
+  const itemOf = (id: number | undefined) => business.owner.get(catalog.getItem, { params: { id: id as number } });
+
+  test('is shared by its members, and what their stock is worth moves along, but not of one that has an account of its own', async () => {
+    const family = await make('Wax block', 'WAX'); // six members of ten, each worth 0.40
+    const wax = (await business.owner.get(books.createAccount, { body: { code: '1210', name: 'Wax', type: 'inventory' } })).id;
+    const own = (await business.owner.get(books.createAccount, { body: { code: '1220', name: 'Own wax', type: 'inventory' } })).id;
+    const [first, second] = family.list;
+    const { substitutes: _none, ...body } = await itemOf(first?.itemId);
+    await business.owner.get(catalog.editItem, { params: { id: body.id }, body: { ...body, inventoryAccountId: own } });
+    expect((await edit(await reread(family.id), { maker: 'Tallow & Co', inventoryAccountId: wax })).status).toBe(200);
+    expect(await itemOf(second?.itemId)).toMatchObject({ maker: 'Tallow & Co', inventoryAccountId: wax });
+    expect(await itemOf(first?.itemId)).toMatchObject({ maker: 'Tallow & Co', inventoryAccountId: own });
+    expect([(await standing('1210'))?.balance, (await standing('1220'))?.balance]).toEqual(['20.00', '4.00']);
+    const category = await business.owner.get(setup.createCategory, { body: { name: 'Waxes' } });
+    await business.owner.get(setup.editCategory, { params: { id: category.id }, body: { name: 'Waxes', inventoryAccountId: own } });
+    expect((await edit(await reread(family.id), { inventoryAccountId: null, categoryId: category.id })).status).toBe(200);
+    expect([(await standing('1210'))?.balance, (await standing('1220'))?.balance]).toEqual(['0.00', '24.00']);
+    expect(await business.broken()).toEqual([]);
+  });
+
+  test('cannot become another kind once a member was moved, nor one that does not go with how a member is kept', async () => {
+    const moved = await make('Sealing wax', 'SWX');
+    const refused = await edit(moved, { kind: 'service' });
+    expect(refused).toMatchObject({ status: 409, problem: { type: 'kind-in-use', errors: [{ field: 'kind' }] } });
+    const form = jars('Fitting', 'FIT');
+    const { id } = await business.owner.get(families.createFamily, { body: { ...form, members: form.members.map((one) => ({ ...one, opening: [] })) } });
+    const fresh = await reread(id as number);
+    const { substitutes: _none, ...body } = await itemOf(fresh.list[0]?.itemId);
+    await business.owner.get(catalog.editItem, { params: { id: body.id }, body: { ...body, tracking: 'lot' } });
+    const tracked = await edit(fresh, { kind: 'service' });
+    expect(tracked.problem.errors[0]).toMatchObject({ field: 'kind', sentence: `${body.sku}: Only what is kept in stock has lots or serials.` });
+    const { substitutes: _neither, ...again } = await itemOf(fresh.list[0]?.itemId);
+    await business.owner.get(catalog.editItem, { params: { id: body.id }, body: { ...again, tracking: 'none' } });
+    expect((await edit(await reread(fresh.id), { kind: 'service' })).status).toBe(200);
+    expect((await itemOf(fresh.list[1]?.itemId)).kind).toBe('service');
+  });
+
+  test('is refused with an account that is for something else', async () => {
+    const family = await make('Wick', 'WIC');
+    const cost = (await standing('5000'))?.id as number;
+    const refused = await edit(family, { inventoryAccountId: cost });
+    expect(refused.problem.errors).toEqual([{ field: 'inventoryAccountId', sentence: 'Choose an account that is for inventory.' }]);
   });
 });

@@ -1,5 +1,6 @@
-import { and, eq, exists, isNotNull, isNull, ne, sql } from 'drizzle-orm';
+import { and, eq, exists, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { combinations, manyMembers, memberName } from '@larder/core/catalog/family';
+import { kindFaults, type ItemKind } from '@larder/core/catalog/kind';
 import { ItemForm } from '@larder/contract/catalog';
 import type * as contract from '@larder/contract/families';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -9,12 +10,16 @@ import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { twiceAt } from '@larder/core/twice';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
-import { barcode, family as familyTable, familyValue, item as itemTable, movementLine, place } from '../../db/schema/index';
+import { barcode, documentLine, family as familyTable, familyValue, item as itemTable, itemPolicy, movementLine, place } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { standsOn } from '../../ledger/accounts';
+import { lock } from '../../ledger/lock';
 import { openStock } from '../stock/service';
+import { accountFaults, moveInventory } from './accounts';
 import { family } from './familyQueries';
 import { refreshFindable } from './itemParts';
+import { refuseRetiredChoices } from './retiredChoices';
 import { refuseRetiring } from './retiring';
 import { createItem } from './service';
 import { sharedFacts } from './sharedFacts';
@@ -33,6 +38,7 @@ export async function createFamily(act: Act, form: contract.FamilyForm): Promise
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a family ${form.name} already.`);
   if (form.members.length > manyMembers && !form.many)
     throw refuseField(409, 'many-members', 'members', `That makes ${form.members.length} items. Make them all?`, ['many-members']);
+  await refuseRetiredChoices(act, null, form);
   await refuseMembers(act, form.members);
   if (act.tx.readOnly) return { id: null, members: form.members.length };
   const { axes, members, supplierId, many: _many, ...shared } = form;
@@ -122,6 +128,10 @@ interface SharedFacts {
   brand: string;
   taxCodeId: number | null;
   returnable: boolean;
+  kind: ItemKind;
+  maker: string;
+  inventoryAccountId: number | null;
+  costAccountId: number | null;
 }
 
 async function makeMembers(
@@ -198,6 +208,14 @@ export async function editFamily(
       was.list.map(({ itemId }) => itemId),
       retiredInUse,
     );
+  const members = was.list.map(({ itemId }) => itemId);
+  const faults = await accountFaults(act.tx, shared);
+  if (faults[0]) throw new Refusal(422, 'not-valid', faults[0].sentence, faults);
+  await refuseRetiredChoices(act, was, shared);
+  if (shared.kind !== was.kind) await refuseKindOf(act, id, shared.kind);
+  const isElsewhere = shared.categoryId !== was.categoryId || shared.inventoryAccountId !== was.inventoryAccountId;
+  if (isElsewhere) await lock.pools(act, members);
+  const stoodOn = isElsewhere ? await standsOn(act, members) : [];
   if (shared.unitId !== was.unitId) {
     const lines = act.tx.db
       .select({ one: sql`1` })
@@ -224,25 +242,45 @@ export async function editFamily(
       .update(itemTable)
       .set({ retiredAt: retired ? act.now.toISOString() : null })
       .where(and(eq(itemTable.familyId, id), retired ? isNull(itemTable.retiredAt) : isNotNull(itemTable.retiredAt)));
-  await refreshFindable(
-    act,
-    was.list.map(({ itemId }) => itemId),
-  );
+  await refreshFindable(act, members);
+  await moveInventory(act, stoodOn);
   const is = await family(act, id);
   await recordChanges(act, 'family', id, headOf(was), headOf(is));
   return is;
 }
 
-const headOf = ({ name, description, categoryId, unitId, brand, taxCodeId, returnable, retired }: contract.Family) => ({
-  name,
-  description,
-  categoryId,
-  unitId,
-  brand,
-  taxCodeId,
-  returnable,
-  retired,
+const headOf = ({ name, description, categoryId, unitId, brand, taxCodeId, returnable, kind, maker, ...rest }: contract.Family) => ({
+  ...{ name, description, categoryId, unitId, brand, taxCodeId, returnable, kind, maker },
+  inventoryAccountId: rest.inventoryAccountId,
+  costAccountId: rest.costAccountId,
+  retired: rest.retired,
 });
+
+/** What members are changes only before any that shares it was ordered, sold or moved, and goes with how each is kept. */
+async function refuseKindOf({ tx: { db } }: Act, id: number, kind: ItemKind): Promise<void> {
+  const one = { one: sql`1` };
+  const ofIt = and(eq(itemTable.familyId, id), sql`not 'kind' = any(${itemTable.ownFacts})`);
+  const used = or(
+    exists(db.select(one).from(movementLine).where(eq(movementLine.itemId, itemTable.id))),
+    exists(db.select(one).from(documentLine).where(eq(documentLine.itemId, itemTable.id))),
+  );
+  const [there] = await db.select({ sku: itemTable.sku }).from(itemTable).where(and(ofIt, used)).limit(1);
+  if (there) throw refuseField(409, 'kind-in-use', 'kind', `${there.sku} was ordered, sold or moved already; what its family is cannot change any more.`);
+  const reordered = exists(
+    db
+      .select(one)
+      .from(itemPolicy)
+      .where(and(eq(itemPolicy.itemId, itemTable.id), isNotNull(itemPolicy.reorderPoint))),
+  );
+  const kept = await db
+    .select({ sku: itemTable.sku, tracking: itemTable.tracking, costMethod: itemTable.costMethod, reordered: sql<boolean>`${reordered}` })
+    .from(itemTable)
+    .where(ofIt);
+  for (const { sku, reordered: is, ...member } of kept) {
+    const [fault] = kindFaults({ kind, ...member, reordered: is ? 1 : 0 });
+    if (fault) throw refuseField(422, 'not-valid', 'kind', `${sku}: ${fault.sentence}`);
+  }
+}
 
 /** Adds values and combinations; only the combinations that are not there yet are made. */
 export async function addMembers(act: Act, id: number, { newValues, members }: BodyOf<typeof contract.addMembers>): Promise<contract.Family> {

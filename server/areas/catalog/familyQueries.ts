@@ -101,6 +101,10 @@ export async function family({ tx: { db }, sites }: Act, id: number): Promise<co
       brand: table.brand,
       taxCodeId: table.taxCodeId,
       returnable: table.returnable,
+      kind: table.kind,
+      maker: table.maker,
+      inventoryAccountId: table.inventoryAccountId,
+      costAccountId: table.costAccountId,
       skuPattern: table.skuPattern,
       axisValues: jsonRows({ name: ofAxis.name, values: ofAxis.values }, (select) => select.from(ofAxis), { orderBy: ofAxis.axis }),
       list: jsonRows(

@@ -34,7 +34,7 @@ export function catalogRoutes(serve: Serve): void {
   serve(families.joinFamily, (act, { params, body }) => joinFamily(act, params.id, body));
   serve(families.leaveFamily, (act, { params, body }) => leaveFamily(act, params.id, body.itemIds));
   serve(families.takenCodes, (act, { body }) => takenCodes(act, body));
-  serve(attributes.listAttributes, (act) => allAttributes(act));
+  serve(attributes.listAttributes, (act, { query }) => allAttributes(act, query));
   serve(attributes.createAttribute, (act, { body }) => createAttribute(act, body));
   serve(attributes.editAttribute, (act, { params, body }) => editAttribute(act, params.id, body));
 }

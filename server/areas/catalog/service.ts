@@ -13,6 +13,7 @@ import { standsOn } from '../../ledger/accounts';
 import { lock } from '../../ledger/lock';
 import { refuseCostMethod, refuseKind, refuseTaken, refuseTrackingChange, refuseUnits, refuseUnitChange, usedAs } from './itemRules';
 import { item } from './queries';
+import { refuseRetiredChoices } from './retiredChoices';
 import { refuseRetiring } from './retiring';
 import { ownFacts } from './sharedFacts';
 
@@ -25,6 +26,7 @@ export { ownFacts } from './sharedFacts';
 
 export async function createItem(act: Act, form: contract.ItemForm): Promise<contract.Item> {
   await refuseTaken(act, form, 0);
+  await refuseRetiredChoices(act, null, form);
   await refuseUnits(act, null, form);
   await refuseCostMethod(act, null, form);
   await refuseKind(act, null, form);
@@ -42,6 +44,7 @@ export async function editItem(act: Act, id: number, form: contract.ItemForm & {
   const was = await item(act, id);
   refuseStale(form.version, was.version, was.sku);
   await refuseTaken(act, form, id);
+  await refuseRetiredChoices(act, was, form);
   await refuseUnitChange(act, was, form);
   await refuseUnits(act, was, form);
   await refuseTrackingChange(act, was, form.tracking);

@@ -17,6 +17,10 @@ const shared = {
   categoryId: { own: item.categoryId, familys: family.categoryId },
   taxCodeId: { own: item.taxCodeId, familys: family.taxCodeId },
   returnable: { own: item.returnable, familys: family.returnable },
+  kind: { own: item.kind, familys: family.kind },
+  maker: { own: item.maker, familys: family.maker },
+  inventoryAccountId: { own: item.inventoryAccountId, familys: family.inventoryAccountId },
+  costAccountId: { own: item.costAccountId, familys: family.costAccountId },
 };
 type Fact = keyof typeof shared;
 
@@ -31,6 +35,10 @@ export const sharedFacts = (): Record<Fact, SQL> => {
     categoryId: kept('categoryId'),
     taxCodeId: kept('taxCodeId'),
     returnable: kept('returnable'),
+    kind: kept('kind'),
+    maker: kept('maker'),
+    inventoryAccountId: kept('inventoryAccountId'),
+    costAccountId: kept('costAccountId'),
   };
 };
 

@@ -28,7 +28,7 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   await refuseAmended(act, was, form);
   const money = await otherMoney(act, was, form);
   const repriced = otherPrices(was, form, money);
-  const added = await writtenLines(act, [...form.added, ...repriced.added], { taxCodeId: await taxOfSupplier(act, was.supplierId), ...money });
+  const added = await writtenLines(act, [...form.added, ...repriced.added], { taxCodeId: await taxOfSupplier(act, was.supplierId), ...money }, 'added');
   await lock.pools(
     act,
     [...was.lines, ...added].map(({ itemId }) => itemId),

@@ -76,7 +76,14 @@ export async function purchases(act: Act, query: ListQuery): Promise<ResponseOf<
       : { sql: purchaseOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, purchaseOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
   const words = sql`lower(${purchaseOrder.number} || ' ' || ${party.name} || ' ' || coalesce(${customer.name}, ''))`;
-  const which = and(shows[query.show], everyWord(words, query.q), atSites(purchaseOrder.siteId, act.sites('look', query.siteId)), goesTo[query.to], page.after);
+  const which = and(
+    shows[query.show],
+    everyWord(words, query.q),
+    atSites(purchaseOrder.siteId, act.sites('look', query.siteId)),
+    goesTo[query.to],
+    query.supplierId === undefined ? undefined : eq(purchaseOrder.supplierId, query.supplierId),
+    page.after,
+  );
   const rows = await act.tx.db
     .select({ ...rowFields, ...cursorOf(sort, purchaseOrder.id) })
     .from(purchaseOrder)

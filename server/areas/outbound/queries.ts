@@ -72,6 +72,7 @@ export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<type
         shows[query.show],
         everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
         atSites(salesOrder.siteId, act.sites('look', query.siteId)),
+        query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
         page.after,
       ),
     )

@@ -2,6 +2,7 @@ import * as contract from '@larder/contract/outbound';
 import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { availability } from './availability';
+import { customerItems } from './customers';
 import { pickList } from './pickList';
 import { sale, sales } from './queries';
 import { confirmSale, createSale, editSale, endSale } from './service';
@@ -10,6 +11,7 @@ import { dispatch, pick } from './shipping';
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));
   serve(contract.getSale, async (act, { params }) => seenAt(act, await sale(act, params.id)));
+  serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
   serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body.version));

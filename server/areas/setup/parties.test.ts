@@ -1,8 +1,14 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
+import * as outbound from '@larder/contract/outbound';
 import * as setup from '@larder/contract/setup';
-import { openBusiness, type Business } from '../../testing/business';
+import { eq } from 'drizzle-orm';
+import { transaction } from '../../db/database';
+import { addPerson } from '../../db/found';
+import { roleGrant } from '../../db/schema/index';
+import { openBusiness, signIn, type Business } from '../../testing/business';
+import { pickBody, sold, stocked } from '../../testing/trade';
 
 let business: Business;
 beforeAll(async () => void (business = await openBusiness()));
@@ -98,4 +104,93 @@ describe('what forms choose from', () => {
       { kind: 'bin', unplaced: true },
     ]);
   });
+});
+
+describe('the list of suppliers or customers', () => {
+  const list = (as: 'supplier' | 'customer', part: { q?: string; life?: 'active' | 'retired' | 'all'; cursor?: string; limit?: number } = {}) =>
+    business.owner.get(setup.partyList, { query: { as, ...part } });
+
+  test('tells open orders and the day of the last, and is found by a person there', async () => {
+    const { id } = await business.owner.get(setup.createParty, {
+      body: {
+        name: 'Copper Kettle',
+        isSupplier: true,
+        phone: '01632 960001',
+        contacts: [
+          { name: 'Ada Wren', role: 'orders' },
+          { name: 'Bo Lark', email: 'bo@kettle.example' },
+        ],
+      },
+    });
+    const itemId = await business.item('KETTLE');
+    const ask = { supplierId: id, siteId: business.siteId, expectedOn: '2026-03-12', lines: [{ itemId, quantity: '2', price: '9' }] };
+    expect((await list('supplier', { q: 'bo lark' })).rows).toMatchObject([
+      { name: 'Copper Kettle', contact: 'Ada Wren', phone: '01632 960001', openOrders: 0, lastOn: null },
+    ]);
+    const order = await business.owner.get(inbound.createPurchase, { body: ask });
+    expect((await list('supplier', { q: 'kettle' })).rows[0]?.openOrders).toBe(0); // a draft is not on order
+    await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'place', version: order.version } });
+    expect((await list('supplier', { q: 'kettle' })).rows[0]).toMatchObject({ openOrders: 1, lastOn: business.clock.now.toISOString().slice(0, 10) });
+    await transaction(business.pool, 'write', async (tx) => {
+      const personId = await addPerson(tx, { name: 'Else Where', email: 'else@test.example', password: 'a long password' }, 'Stock controller');
+      await tx.db.update(roleGrant).set({ siteId: business.otherSiteId }).where(eq(roleGrant.personId, personId));
+    });
+    const other = await signIn(business.base, 'else@test.example', 'a long password');
+    expect((await other.get(setup.partyList, { query: { as: 'supplier', q: 'kettle' } })).rows[0]).toMatchObject({ openOrders: 0, lastOn: null });
+    expect((await list('customer', { q: 'kettle' })).rows).toEqual([]);
+  });
+
+  test('goes on page by page, by name', async () => {
+    for (const name of ['Aspen', 'Birch', 'Cedar']) await business.owner.get(setup.createParty, { body: { name: `${name} Wood Club`, isCustomer: true } });
+    const first = await list('customer', { q: 'wood club', limit: 2 });
+    expect(first.rows.map(({ name }) => name)).toEqual(['Aspen Wood Club', 'Birch Wood Club']);
+    const second = await list('customer', { q: 'wood club', limit: 2, cursor: first.next as string });
+    expect([second.rows.map(({ name }) => name), second.next]).toEqual([['Cedar Wood Club'], null]);
+  });
+
+  test('holds who is retired apart; nobody with an open order is retired', async () => {
+    const kettle = (await list('supplier', { q: 'kettle' })).rows[0]?.id as number;
+    const retire = (id: number, retired: boolean) => business.owner.ask(setup.retireParty, { params: { id }, body: { retired } });
+    expect((await retire(kettle, true)).problem.title).toMatch(/^PO-\d+ of Copper Kettle is still open/);
+    const { rows } = await business.owner.get(inbound.listPurchases, { query: { supplierId: kettle, show: 'all' } });
+    expect(rows).toHaveLength(1);
+    const order = await business.owner.get(inbound.getPurchase, { params: { id: rows[0]?.id as number } });
+    await business.owner.get(inbound.decidePurchase, { params: { id: order.id }, body: { decision: 'close', version: order.version } });
+    expect((await retire(kettle, true)).status).toBe(200);
+    expect((await list('supplier', { q: 'kettle' })).rows).toEqual([]);
+    expect((await list('supplier', { q: 'kettle', life: 'retired' })).rows[0]?.retired).toBe(true);
+    expect((await business.owner.get(setup.listParties, { query: { as: 'supplier', q: 'kettle' } })).rows).toEqual([]);
+    expect((await retire(kettle, false)).status).toBe(200);
+  });
+});
+
+test('people of a supplier are written with it, in their order, and gone with whoever takes them off', async () => {
+  const { id, version } = await business.owner.get(setup.createParty, { body: { name: 'Lark Mill', isSupplier: true } });
+  const body = { name: 'Lark Mill', version, notes: 'by the ramp', contacts: [{ name: 'Cy Dove' }, { name: 'Di Hawk', role: 'accounts' }] };
+  const kept = await business.owner.get(setup.editParty, { params: { id }, body });
+  expect(kept).toMatchObject({
+    notes: 'by the ramp',
+    contacts: [
+      { name: 'Cy Dove', role: '' },
+      { name: 'Di Hawk', role: 'accounts' },
+    ],
+  });
+  const refused = await business.owner.ask(setup.editParty, { params: { id }, body: { ...body, version: kept.version, contacts: [{ name: ' ' }] } });
+  expect(refused.problem.errors).toEqual([{ field: 'contacts.0.name', sentence: 'This must be filled.' }]);
+  await business.owner.get(setup.editParty, { params: { id }, body: { ...body, version: kept.version, contacts: [] } });
+  expect((await business.owner.get(setup.getParty, { params: { id } })).contacts).toEqual([]);
+});
+
+test('what a customer has bought: what went out, when it was ordered last and at which price', async () => {
+  const itemId = await business.item('GONE-1');
+  await stocked(business, itemId, '10');
+  const order = await sold(business, itemId, '4');
+  const bought = () => business.owner.get(outbound.customerItems, { params: { id: business.customerId } });
+  expect((await bought()).rows.filter(({ sku }) => sku === 'GONE-1')).toEqual([]);
+  await business.owner.get(outbound.pick, { body: pickBody(business, order, '3') });
+  await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '3' }] } });
+  expect((await bought()).rows.find(({ sku }) => sku === 'GONE-1')).toMatchObject({ quantity: '3', lastPrice: '5' });
+  expect((await business.owner.ask(outbound.customerItems, { params: { id: business.supplierId } })).status).toBe(404);
+  const { rows } = await business.owner.get(outbound.listSales, { query: { customerId: business.customerId, show: 'all' } });
+  expect(rows.some(({ id }) => id === order.id)).toBe(true);
 });

@@ -1,12 +1,11 @@
 import type * as contract from '@larder/contract/setup';
-import type { Asked, ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, isNull, lte, sql, type SQL } from 'drizzle-orm';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { and, desc, eq, isNull, lte, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, notNone, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { everyWord } from '../../db/paging';
-import { lower } from '../../db/text';
-import { balance, category, company, party, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { balance, category, company, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 
 export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<typeof contract.reference>> {
   const rateNow = db
@@ -19,21 +18,35 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
   const [row] = await db
     .select({
       sites: jsonRows({ id: site.id, code: site.code, name: site.name }, (select) => select.from(site).where(isNull(site.retiredAt)), { orderBy: site.id }),
-      units: jsonRows({ id: unit.id, code: unit.code, name: unit.name, step: sql<string>`trim_scale(${unit.step})::text` }, (select) => select.from(unit), {
-        orderBy: unit.id,
-      }),
+      units: jsonRows(
+        {
+          id: unit.id,
+          code: unit.code,
+          name: unit.name,
+          step: sql<string>`trim_scale(${unit.step})::text`,
+          retired: sql<boolean>`${unit.retiredAt} is not null`,
+        },
+        (select) => select.from(unit),
+        { orderBy: sql`${unit.retiredAt} is not null, ${unit.id}` },
+      ),
       categories: jsonRows(
-        { id: category.id, name: category.name, inventoryAccountId: category.inventoryAccountId, costAccountId: category.costAccountId },
+        {
+          id: category.id,
+          name: category.name,
+          inventoryAccountId: category.inventoryAccountId,
+          costAccountId: category.costAccountId,
+          retired: sql<boolean>`${category.retiredAt} is not null`,
+        },
         (select) => select.from(category),
-        { orderBy: category.name },
+        { orderBy: sql`${category.retiredAt} is not null, ${category.name}` },
       ),
       reasons: jsonRows({ id: reason.id, code: reason.code, name: reason.name }, (select) => select.from(reason).where(isNull(reason.retiredAt)), {
         orderBy: reason.id,
       }),
       taxes: jsonRows(
-        { id: taxCode.id, code: taxCode.code, name: taxCode.name, rate: rateNow.rate },
+        { id: taxCode.id, code: taxCode.code, name: taxCode.name, rate: rateNow.rate, retired: sql<boolean>`${taxCode.retiredAt} is not null` },
         (select) => select.from(taxCode).innerJoinLateral(rateNow, sql`true`),
-        { orderBy: taxCode.id },
+        { orderBy: sql`${taxCode.retiredAt} is not null, ${taxCode.id}` },
       ),
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
       freeSeenElsewhere: sql<boolean>`(${db.select({ seen: company.freeSeenElsewhere }).from(company)})`,
@@ -77,29 +90,3 @@ export async function bins({ tx: { db } }: Act, query: BinQuery): Promise<contra
     .orderBy(place.siteId, place.unplaced, place.walk, place.code)
     .limit(5000);
 }
-
-export const parties = async (
-  { tx: { db } }: Act,
-  query: NonNullable<Asked<typeof contract.listParties>['query']> & { id?: number },
-): Promise<contract.Party[]> =>
-  db
-    .select({
-      id: party.id,
-      name: party.name,
-      isSupplier: party.isSupplier,
-      isCustomer: party.isCustomer,
-      email: party.email,
-      address: party.address,
-      leadDays: party.leadDays,
-      taxCodeId: party.taxCodeId,
-      version: party.version,
-    })
-    .from(party)
-    .where(
-      and(isNull(party.retiredAt), everyWord(lower(party.name), query.q), partiesAs(query.as), query.id === undefined ? undefined : eq(party.id, query.id)),
-    )
-    .orderBy(lower(party.name))
-    .limit(Number(query.limit ?? 500));
-
-const partiesAs = (as: 'supplier' | 'customer' | undefined): SQL | undefined =>
-  as === undefined ? undefined : eq(as === 'supplier' ? party.isSupplier : party.isCustomer, true);

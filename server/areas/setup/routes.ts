@@ -1,8 +1,11 @@
 import * as contract from '@larder/contract/setup';
 import { lastChange } from '../../documents/changes';
 import type { Serve } from '../../http/route';
-import { bins, parties, reference } from './queries';
-import { createBins, createCategory, createParty, createSite, createUnit, editBins, editCompany, editCategory, editParty, retireSite } from './service';
+import * as lists from '@larder/contract/setupLists';
+import { addTaxRate, createReason, createTax, editNumber, editReason, editSite, editTax, editUnit, retireListed, setupLists } from './lists';
+import { createParty, editParty, parties, partyList, partyOf, retireParty } from './parties';
+import { bins, reference } from './queries';
+import { createBins, createCategory, createSite, createUnit, editBins, editCompany, editCategory, retireSite } from './service';
 
 export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
@@ -16,7 +19,20 @@ export function setupRoutes(serve: Serve): void {
   serve(contract.createCategory, (act, { body }) => createCategory(act, body));
   serve(contract.editCategory, (act, { params, body }) => editCategory(act, params.id, body));
   serve(contract.createUnit, (act, { body }) => createUnit(act, body));
+  serve(lists.setupLists, (act) => setupLists(act));
+  serve(lists.editSite, (act, { params, body }) => editSite(act, params.id, body));
+  serve(lists.retireListed, (act, { params, body }) => retireListed(act, params, body.retired));
+  serve(lists.editUnit, (act, { params, body }) => editUnit(act, params.id, body));
+  serve(lists.createReason, (act, { body }) => createReason(act, body));
+  serve(lists.editReason, (act, { params, body }) => editReason(act, params.id, body));
+  serve(lists.createTax, (act, { body }) => createTax(act, body));
+  serve(lists.editTax, (act, { params, body }) => editTax(act, params.id, body));
+  serve(lists.addTaxRate, (act, { params, body }) => addTaxRate(act, params.id, body));
+  serve(lists.editNumber, (act, { params, body }) => editNumber(act, params.kind, body));
   serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
+  serve(contract.getParty, (act, { params }) => partyOf(act, params.id));
+  serve(contract.partyList, (act, { query }) => partyList(act, query));
+  serve(contract.retireParty, (act, { params, body }) => retireParty(act, params.id, body.retired));
   serve(contract.createParty, (act, { body }) => createParty(act, body));
   serve(contract.editParty, (act, { params, body }) => editParty(act, params.id, body));
 }

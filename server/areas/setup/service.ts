@@ -6,13 +6,15 @@ import { and, eq, exists, max, ne, not, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, notNone, positive } from '../../db/given';
 import { scalar } from '../../db/json';
-import { balance, category, company, item, itemSite, party, place, site, taxCode, unit } from '../../db/schema/index';
+import { balance, category, company, item, itemSite, place, site, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
-import { recordChanges, refuseStale } from '../../documents/changes';
+import { recordChanges } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { accountFaults, moveInventory } from '../catalog/service';
-import { bins, parties } from './queries';
+import { bins } from './queries';
+
+export { createParty } from './parties';
 
 /** What the business has decided for everybody. */
 export async function editCompany({ tx }: Act, decided: BodyOf<typeof contract.editCompany>): Promise<Record<string, never>> {
@@ -179,48 +181,4 @@ export async function createUnit({ tx }: Act, form: BodyOf<typeof contract.creat
   if (taken) throw refuseField(409, 'name-in-use', 'code', `There is a unit ${taken.code} already.`);
   const [added] = await tx.db.insert(unit).values(form).returning({ id: unit.id });
   return { id: added?.id as number, ...form };
-}
-
-/** Adds a supplier, customer or both, with the places goods come from and go to. */
-export async function createParty(
-  act: Act,
-  form: Omit<BodyOf<typeof contract.createParty>, 'taxCodeId'> & { taxCodeId?: number | null },
-): Promise<contract.Party> {
-  await refuseParty(act, form, null);
-  const [added] = await act.tx.db.insert(party).values(form).returning({ id: party.id });
-  const partyId = added?.id as number;
-  const kinds = [...(form.isSupplier ? (['supplier'] as const) : []), ...(form.isCustomer ? (['customer'] as const) : [])];
-  await act.tx.db.insert(place).values(kinds.map((kind) => ({ kind, partyId, code: form.name, owned: false })));
-  return (await parties(act, { id: partyId }))[0] as contract.Party;
-}
-
-/** Changes what is written of a supplier or customer; the places of goods keep its name for their code. */
-export async function editParty(act: Act, id: number, { version, ...form }: BodyOf<typeof contract.editParty>): Promise<contract.Party> {
-  await act.tx.db.select({ id: party.id }).from(party).where(eq(party.id, id)).for('update');
-  const [was] = await parties(act, { id });
-  if (!was) throw new Refusal(404, 'not-found', 'There is no such supplier or customer.');
-  refuseStale(version, was.version, was.name);
-  await refuseParty(act, form, id);
-  await act.tx.db
-    .update(party)
-    .set({ ...form, version: version + 1 })
-    .where(eq(party.id, id));
-  await act.tx.db
-    .update(place)
-    .set({ code: form.name })
-    .where(and(eq(place.partyId, id), ne(place.code, form.name)));
-  const is = (await parties(act, { id }))[0] as contract.Party;
-  await recordChanges(act, 'party', id, { ...was, version: 0 }, { ...is, version: 0 });
-  return is;
-}
-
-async function refuseParty({ tx }: Act, form: { name: string; taxCodeId?: number | null }, ownId: number | null): Promise<void> {
-  const [taken] = await tx.db
-    .select({ name: party.name })
-    .from(party)
-    .where(and(sameText(party.name, form.name), ownId === null ? undefined : ne(party.id, ownId)));
-  const taxId = form.taxCodeId ?? null;
-  const isTax = taxId === null || (await tx.db.$count(taxCode, eq(taxCode.id, taxId))) > 0;
-  if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
-  if (!isTax) throw refuseField(404, 'no-such-tax', 'taxCodeId', 'There is no such tax.');
 }

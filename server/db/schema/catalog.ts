@@ -15,6 +15,7 @@ export const category = pgTable('category', {
   name: text().notNull().unique(),
   inventoryAccountId: integer('inventory_account_id').references(() => account.id),
   costAccountId: integer('cost_account_id').references(() => account.id),
+  retiredAt: moment('retired_at'),
 });
 
 /** A variant family: what its members share, and the pattern of their SKUs. */
@@ -34,6 +35,10 @@ export const family = pgTable(
     brand: text().notNull().default(''),
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
     returnable: boolean().notNull().default(true),
+    kind: text().$type<ItemKind>().notNull().default('stocked'),
+    maker: text().notNull().default(''),
+    inventoryAccountId: integer('inventory_account_id').references(() => account.id),
+    costAccountId: integer('cost_account_id').references(() => account.id),
     version: integer().notNull().default(1),
     retiredAt: moment('retired_at'),
   },

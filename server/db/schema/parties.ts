@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { boolean, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { boolean, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { key, moment } from './columns';
 import { taxCode } from './setup';
 
@@ -13,7 +13,9 @@ export const party = pgTable(
     isCustomer: boolean('is_customer').notNull().default(false),
     isHolder: boolean('is_holder').notNull().default(false),
     email: text().notNull().default(''),
+    phone: text().notNull().default(''),
     address: text().notNull().default(''),
+    notes: text().notNull().default(''),
     currency: text().notNull().default('GBP'),
     leadDays: integer('lead_days').notNull().default(7),
     /** What a supplier charges on everything; null: as each item says. */
@@ -22,4 +24,22 @@ export const party = pgTable(
     retiredAt: moment('retired_at'),
   },
   (t) => [uniqueIndex('party_name').on(sql`lower(${t.name})`)],
+);
+
+/** Somebody to speak to at a supplier or customer. */
+export const contact = pgTable(
+  'contact',
+  {
+    id: key(),
+    partyId: integer('party_id')
+      .notNull()
+      .references(() => party.id),
+    position: integer().notNull(),
+    name: text().notNull(),
+    /** What they do there. */
+    role: text().notNull().default(''),
+    email: text().notNull().default(''),
+    phone: text().notNull().default(''),
+  },
+  (t) => [index('contact_party').on(t.partyId)],
 );

@@ -38,6 +38,7 @@ export const unit = pgTable('unit', {
   code: text().notNull().unique(),
   name: text().notNull(),
   step: quantity().notNull().default('1'),
+  retiredAt: moment('retired_at'),
 });
 
 export const reason = pgTable('reason', {
@@ -50,7 +51,7 @@ export const reason = pgTable('reason', {
   retiredAt: moment('retired_at'),
 });
 
-export const taxCode = pgTable('tax_code', { id: key(), code: text().notNull().unique(), name: text().notNull() });
+export const taxCode = pgTable('tax_code', { id: key(), code: text().notNull().unique(), name: text().notNull(), retiredAt: moment('retired_at') });
 
 export const taxRate = pgTable(
   'tax_rate',

@@ -1,6 +1,6 @@
 import { CellChoice, CellField } from '../../kit/CellField';
 import type { ReactNode } from 'react';
-import { useReferenceQuery } from '../../shared/reference';
+import { inUse, useReferenceQuery } from '../../shared/reference';
 
 /** A number on a line of a bill. */
 export function LineNumber({ label, value, onChange, width = 84 }: { label: string; value: string; onChange: (value: string) => void; width?: number }) {
@@ -13,7 +13,7 @@ export function LineTax({ label, value, onChange }: { label: string; value: numb
   return (
     <CellChoice label={label} value={value ?? ''} onChange={(typed) => onChange(Number(typed) || null)}>
       <option value="">No tax</option>
-      {(reference?.taxes ?? []).map(({ id, name, rate }) => (
+      {inUse(reference?.taxes, value).map(({ id, name, rate }) => (
         <option key={id} value={id}>
           {name}, {rate} %
         </option>

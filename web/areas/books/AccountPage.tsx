@@ -10,7 +10,10 @@ import { bookPurposes, purposeWords, type BookPurpose } from '@larder/core/books
 import { BottomBar } from '../../kit/BottomBar';
 import { DocumentLink } from '../../kit/DocumentLink';
 import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
+import { Choice } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
 import { count, money } from '../../kit/format';
 import { Pager } from '../../kit/Pager';
 import { usePages } from '../../kit/pages';
@@ -105,22 +108,33 @@ function UsedFor({ account }: { account: { id: number; purpose: string | null } 
   );
 }
 
+interface NameForm {
+  code: string;
+  name: string;
+}
+const { Field } = fieldsOf<NameForm>();
+
 function Rename({ id, code, name }: { id: number; code: string; name: string }) {
-  const [newCode, setCode] = useState(code);
-  const [newName, setName] = useState(name);
-  const [edit, editing] = useEditAccountMutation();
-  const { refused, busy, at } = refusalOf(editing);
+  const [edit] = useEditAccountMutation();
+  const form = useForm({
+    came: { code, name },
+    body: (typed: NameForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/books')).editAccount.body,
+  });
+  const keep = () => void form.send((body) => edit({ params: { id }, body }));
   return (
-    <Card aria-label="Number and name">
-      <h2>Number and name</h2>
-      <Stack pad>
-        <Refused error={refused} />
-        <Field label="Number" value={newCode} onChange={setCode} error={at('code')} />
-        <Field label="Name" value={newName} onChange={setName} error={at('name')} />
-        <Button disabled={busy || (newCode === code && newName === name)} onClick={() => void edit({ params: { id }, body: { code: newCode, name: newName } })}>
-          Keep
-        </Button>
-      </Stack>
-    </Card>
+    <FormFrame form={form} save={keep}>
+      <Card aria-label="Number and name">
+        <h2>Number and name</h2>
+        <Stack pad>
+          <Refused error={form.refused} />
+          <Field label="Number" name="code" />
+          <Field label="Name" name="name" />
+          <Button disabled={form.isBusy || !form.isTyped} onClick={keep}>
+            Keep
+          </Button>
+        </Stack>
+      </Card>
+    </FormFrame>
   );
 }

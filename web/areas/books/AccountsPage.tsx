@@ -5,16 +5,17 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { accountTypes } from '@larder/contract/books';
 import { purposeWords, type BookPurpose } from '@larder/core/books/purpose';
 import { BottomBar } from '../../kit/BottomBar';
-import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useSay } from '../../shared/Messages';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useCreateAccountMutation } from './api';
 import { BookTabs } from '../../shared/BookTabs';
@@ -23,16 +24,6 @@ import { BookTabs } from '../../shared/BookTabs';
 export function AccountsPage() {
   useTitle('Accounts');
   const { data, error } = useAccountsQuery({});
-  const [code, setCode] = useState('');
-  const [name, setName] = useState('');
-  const [type, setType] = useState<(typeof accountTypes)[number]>('expense');
-  const [create, creating] = useCreateAccountMutation();
-  const { refused, busy, at } = refusalOf(creating);
-  const add = async () => {
-    if ((await create({ body: { code, name, type } })).error) return;
-    setCode('');
-    setName('');
-  };
   if (!data) return <Waiting error={error} />;
   return (
     <Split>
@@ -70,24 +61,47 @@ export function AccountsPage() {
           </Table>
         </Card>
       </Stack>
+      <NewAccount />
+      <BottomBar hint="Debits and credits are the same in all, always" />
+    </Split>
+  );
+}
+
+interface AccountForm {
+  code: string;
+  name: string;
+  type: (typeof accountTypes)[number];
+}
+const { Choice, Field } = fieldsOf<AccountForm>();
+
+function NewAccount() {
+  const [create] = useCreateAccountMutation();
+  const say = useSay();
+  const form = useForm({
+    came: { code: '', name: '', type: 'expense' },
+    body: (typed: AccountForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/books')).createAccount.body,
+  });
+  const add = async () => {
+    const made = await form.send((body) => create({ body }));
+    if (!made) return;
+    say({ text: `${form.getValues('code')} ${form.getValues('name')} is added.` });
+    form.reset();
+  };
+  return (
+    <FormFrame form={form} save={() => void add()}>
       <Card aria-label="New account">
         <h2>New account</h2>
         <Stack pad>
-          <Refused error={refused} />
-          <Field label="Number" value={code} onChange={setCode} error={at('code')} />
-          <Field label="Name" value={name} onChange={setName} error={at('name')} />
-          <Choice
-            label="Kind"
-            value={type}
-            onChange={(value) => setType(value as typeof type)}
-            options={accountTypes.map((value) => ({ value, label: value }))}
-          />
-          <Button disabled={busy || code === '' || name === ''} onClick={() => void add()}>
+          <Refused error={form.refused} />
+          <Field label="Number" name="code" />
+          <Field label="Name" name="name" />
+          <Choice label="Kind" name="type" options={accountTypes.map((value) => ({ value, label: value }))} />
+          <Button disabled={form.isBusy} onClick={() => void add()}>
             Add the account
           </Button>
         </Stack>
       </Card>
-      <BottomBar hint="Debits and credits are the same in all, always" />
-    </Split>
+    </FormFrame>
   );
 }

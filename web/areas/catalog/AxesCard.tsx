@@ -1,53 +1,55 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { Card, Fields, Stack } from '../../kit/layout';
 import { mostAxes } from '@larder/core/catalog/family';
-import { Field, LongField } from '../../kit/Field';
-import type { AxisDraft } from './familyDraft';
+import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
+import { Field as PlainField } from '../../kit/Field';
+import { fieldsOf } from '../../kit/formFields';
+import { Card, Fields, Stack } from '../../kit/layout';
+import type { FamilyDraft } from './familyDraft';
+
+const { Field, LongField } = fieldsOf<FamilyDraft>();
 
 interface AxesCardProps {
-  drafts: readonly AxisDraft[];
-  setDrafts: (drafts: AxisDraft[]) => void;
+  /** The pattern that SKUs follow, as it was typed or is proposed. */
   pattern: string;
-  setPattern: (pattern: string) => void;
-  errorAt: (field: string) => string | undefined;
+  patternFault: string | undefined;
 }
 
 /** The axes of a family with their values, and the pattern its SKUs are made by. */
-export function AxesCard({ drafts, setDrafts, pattern, setPattern, errorAt }: AxesCardProps) {
+export function AxesCard({ pattern, patternFault }: AxesCardProps) {
+  const { control, setValue } = useFormContext<FamilyDraft>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'axes' });
+  const axes = useWatch({ control, name: 'axes' });
   return (
     <Card aria-label="Axes">
       <h2>
         Axes<span>up to three; values apart by commas, or pasted in lines</span>
       </h2>
       <Stack pad>
-        {drafts.map((axis, index) => (
-          <Fields key={index} sx={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(260px, 4fr) auto', alignItems: 'end' }}>
-            <Field
-              label={`Axis ${index + 1}`}
-              value={axis.name}
-              placeholder={['Size', 'Lid', 'Colour'][index] ?? ''}
-              onChange={(name) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, name } : one)))}
-              error={errorAt(`axes.${index}`)}
-            />
+        {fields.map(({ id }, index) => (
+          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(260px, 4fr) auto', alignItems: 'end' }}>
+            <Field label={`Axis ${index + 1}`} name={`axes.${index}.name`} placeholder={['Size', 'Lid', 'Colour'][index] ?? ''} />
             <LongField
               label={`Values of axis ${index + 1}`}
-              rows={Math.min(6, axis.values.split('\n').length)}
-              value={axis.values}
+              rows={Math.min(6, (axes[index]?.values ?? '').split('\n').length)}
+              name={`axes.${index}.values`}
               placeholder={['114 g, 227 g, 340 g', 'Gold, Black', ''][index] ?? ''}
-              onChange={(values) => setDrafts(drafts.map((one, n) => (n === index ? { ...one, values } : one)))}
             />
-            <Button disabled={drafts.length === 1} onClick={() => setDrafts(drafts.filter((_, n) => n !== index))}>
+            <Button disabled={fields.length === 1} onClick={() => remove(index)}>
               Remove
             </Button>
           </Fields>
         ))}
         <Box component="span" sx={{ display: 'flex', gap: 12, alignItems: 'end' }}>
-          <Button size="small" disabled={drafts.length >= mostAxes} onClick={() => setDrafts([...drafts, { name: '', values: '' }])}>
+          <Button
+            size="small"
+            disabled={fields.length >= mostAxes}
+            onClick={() => append({ name: '', values: '' }, { focusName: `axes.${fields.length}.name` })}
+          >
             Add an axis
           </Button>
           <Box component="span" sx={{ flex: 1, maxWidth: 420 }}>
-            <Field label="Pattern of SKUs" value={pattern} onChange={setPattern} error={errorAt('skuPattern')} />
+            <PlainField label="Pattern of SKUs" value={pattern} onChange={(typed) => setValue('pattern', typed, { shouldDirty: true })} error={patternFault} />
           </Box>
           <span className="quiet">
             {'{name}'} is the family’s code, {'{Axis}'} the value’s code, {'{Axis:axis}'} the axis’s

@@ -7,7 +7,7 @@ import { refusalOf } from '../../kit/draft';
 import { Choice, Field } from '../../kit/Field';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { useReferenceQuery } from '../../shared/reference';
+import { inUse, useReferenceQuery } from '../../shared/reference';
 import { useAttributesQuery } from '../../shared/items';
 import { useEditItemsMutation } from './api';
 
@@ -46,8 +46,8 @@ export function BulkEdit({ ids, done }: { ids: readonly number[]; done: () => vo
   };
   const named = (rows: readonly { id: number; name: string }[] | undefined) => (rows ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
   const lists: Partial<Record<Fact, { value: string; label: string }[]>> = {
-    categoryId: named(reference?.categories),
-    taxCodeId: named(reference?.taxes),
+    categoryId: named(inUse(reference?.categories)),
+    taxCodeId: named(inUse(reference?.taxes)),
     retired: [
       { value: 'yes', label: 'retired' },
       { value: 'no', label: 'in use' },

@@ -1,108 +1,97 @@
 import Button from '@mui/material/Button';
-import { Card, PageHead, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { manyMembers, mostMembers, proposedPattern, shortCode } from '@larder/core/catalog/family';
-import type { FamilyForm } from '@larder/contract/families';
-import { useSite } from '../../shared/site';
+import { mostMembers } from '@larder/core/catalog/family';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { refusalOf } from '../../kit/draft';
 import { Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
-import { Refused } from '../../kit/states';
+import { Card, PageHead, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
+import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { PartyPicker } from '../../shared/PartyPicker';
+import { PartyField } from '../../shared/PartyField';
 import { useReferenceQuery } from '../../shared/reference';
+import { useSite } from '../../shared/site';
 import { useCreateFamilyMutation, useForeseeFamilyQuery } from './api';
-import { axesOf, memberRows, membersOf, withTypedSkus, type AxisDraft, type MemberRow } from './familyDraft';
-import { SharedFacts, type SharedForm } from './SharedFacts';
 import { AxesCard } from './AxesCard';
 import { Combinations } from './Combinations';
+import { familyBody, withTypedSkus, workedOut, type FamilyDraft, type MemberRow } from './familyDraft';
+import { noFamily, SharedFacts } from './SharedFacts';
 
 /** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
 export function FamilyNewPage() {
   useTitle('New variant family');
+  const { data: reference } = useReferenceQuery({});
+  if (!reference) return <Waiting />;
+  const first = noFamily(reference.units[0]?.id ?? 0, reference.taxes[0]?.id ?? null);
+  return <NewFamily first={{ ...first, code: '', pattern: '', supplier: null, axes: [{ name: '', values: '' }], rows: [] }} sites={reference.sites} />;
+}
+
+function NewFamily({ first, sites: all }: { first: FamilyDraft; sites: readonly { id: number; name: string }[] }) {
   const navigate = useNavigate();
   const { siteId } = useSite();
-  const { data: reference } = useReferenceQuery({});
-  const [head, setHead] = useState<{ code: string; pattern: string; shared: Partial<SharedForm> }>({ code: '', pattern: '', shared: {} });
-  const [supplier, setSupplier] = useState<{ id: number; name: string } | null>(null);
-  const [drafts, setDrafts] = useState<AxisDraft[]>([{ name: '', values: '' }]);
-  const [typed, setTyped] = useState<MemberRow[]>([]);
   const [create, creating] = useCreateFamilyMutation();
-  const { refused, busy, at } = refusalOf(creating);
-  const axes = axesOf(drafts);
-  const shared: SharedForm = {
-    name: '',
-    description: '',
-    categoryId: null,
-    unitId: reference?.units[0]?.id ?? 0,
-    brand: '',
-    taxCodeId: reference?.taxes[0]?.id ?? null,
-    returnable: true,
-    ...head.shared,
-  };
-  const code = head.code || shortCode(shared.name);
-  const pattern = head.pattern || proposedPattern(axes);
-  const combined = axes.reduce((product, axis) => product * axis.values.length, axes.length > 0 ? 1 : 0);
   const [meant, setMeant] = useState(0);
-  const asking = combined > manyMembers && combined <= mostMembers && meant !== combined;
-  const rows = asking || combined > mostMembers ? [] : memberRows(axes, code, pattern, typed);
-  const chosen = rows.flatMap((row, index) => (row.off === 'yes' ? [] : [index]));
-  const sites = (reference?.sites ?? []).filter(({ id }) => siteId === undefined || id === siteId);
-  const body: FamilyForm = {
-    ...shared,
-    code,
-    skuPattern: pattern,
-    axes: axes.map(({ name, values }) => ({ name, values: [...values] })),
-    supplierId: supplier?.id ?? null,
-    members: membersOf(rows, axes),
-    many: meant === combined,
-  };
-  const asked = useDelayed(body, 400);
+  const form = useForm({
+    came: first,
+    body: (typed: FamilyDraft) => familyBody(typed, meant),
+    checkedBy: async () => (await import('@larder/contract/families')).createFamily.body,
+    sentAs: { skuPattern: 'pattern' },
+  });
+  const draft = useWatch({ control: form.control }) as FamilyDraft;
+  const { code, pattern, combined, isAsking, rows, chosen } = workedOut(draft, meant);
+  const sites = all.filter(({ id }) => siteId === undefined || id === siteId);
+  const asked = useDelayed(familyBody(draft, meant), 400);
   const { error: foreseen } = useForeseeFamilyQuery({ body: asked }, { skip: asked.members.length === 0 || asked.name === '' });
-  const { at: foreseenAt } = refusalOf({ error: foreseen, isLoading: false });
-  const errorAt = (field: string) => at(field) ?? foreseenAt(field);
-  const cellError = (row: number, key: string) => (chosen.includes(row) ? errorAt(`members.${chosen.indexOf(row)}.${key}`) : undefined);
-  const change = (next: MemberRow[]) => setTyped(withTypedSkus(next, rows));
-  const put = (part: Partial<SharedForm>) => setHead({ ...head, shared: { ...head.shared, ...part } });
+  const { at } = refusalOf(creating, { error: foreseen, isLoading: false });
+  const cellError = (row: number, key: string) => (chosen.includes(row) ? at(`members.${chosen.indexOf(row)}.${key}`) : undefined);
+  const put = (next: MemberRow[]) => form.setValue('rows', next, { shouldDirty: true });
   const make = async () => {
-    const result = await create({ body });
-    if (result.data?.id) void navigate(`/items/families/${result.data.id}`, { replace: true });
+    const made = await form.send((body) => create({ body }));
+    if (made?.id) void navigate(`/items/families/${made.id}`, { replace: true });
   };
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>New variant family</h1>
-        <span className="quiet">what comes in sizes, colours or kinds; every combination becomes an item</span>
-      </PageHead>
-      <Refused error={refused} />
-      <Card pad fields aria-label="Family">
-        <SharedFacts form={shared} put={put} errorAt={errorAt} />
-        <Field label="Code in SKUs" value={code} onChange={(text) => setHead({ ...head, code: text })} error={errorAt('code')} />
-        <PartyPicker as="supplier" label="Supplier" value={supplier} onChange={setSupplier} />
-      </Card>
-      <AxesCard drafts={drafts} setDrafts={setDrafts} pattern={pattern} setPattern={(text) => setHead({ ...head, pattern: text })} errorAt={errorAt} />
-      {combined > mostMembers ? (
-        <Notice kind="refused">
-          {combined} combinations are more than {mostMembers}; remove some values.
-        </Notice>
-      ) : null}
-      {asking ? (
-        <Notice>
-          These values make {combined} combinations. Are so many meant?
-          <Button size="small" onClick={() => setMeant(combined)}>
-            Show all {combined}
-          </Button>
-        </Notice>
-      ) : null}
-      <Combinations rows={rows} chosen={chosen.length} sites={sites} change={change} setTyped={setTyped} cellError={cellError} />
-      <BottomBar
-        hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
-        next={{ label: `Make ${count(chosen.length, 'item')}`, run: () => void make(), disabled: busy || chosen.length === 0 || shared.name.trim() === '' }}
-      />
-    </Stack>
+    <FormFrame form={form} save={() => void make()}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>New variant family</h1>
+          <span className="quiet">what comes in sizes, colours or kinds; every combination becomes an item</span>
+        </PageHead>
+        <Refused error={form.refused} />
+        <Card pad fields aria-label="Family">
+          <SharedFacts isNew />
+          <Field label="Code in SKUs" value={code} onChange={(typed) => form.setValue('code', typed, { shouldDirty: true })} error={at('code')} />
+          <PartyField as="supplier" label="Supplier" name="supplier" />
+        </Card>
+        <AxesCard pattern={pattern} patternFault={at('skuPattern')} />
+        {combined > mostMembers ? (
+          <Notice kind="refused">
+            {combined} combinations are more than {mostMembers}; remove some values.
+          </Notice>
+        ) : null}
+        {isAsking ? (
+          <Notice>
+            These values make {combined} combinations. Are so many meant?
+            <Button size="small" onClick={() => setMeant(combined)}>
+              Show all {combined}
+            </Button>
+          </Notice>
+        ) : null}
+        <Combinations rows={rows} chosen={chosen.length} sites={sites} change={(next) => put(withTypedSkus(next, rows))} setTyped={put} cellError={cellError} />
+        <BottomBar
+          hint="A block copied from a spreadsheet can be pasted into the sheet; Ctrl D fills down"
+          next={{
+            label: `Make ${count(chosen.length, 'item')}`,
+            run: () => void make(),
+            disabled: form.isBusy || chosen.length === 0 || draft.name.trim() === '',
+          }}
+        />
+      </Stack>
+    </FormFrame>
   );
 }

@@ -1,30 +1,45 @@
-import { Check } from '../../kit/Check';
+import { itemKinds } from '@larder/core/catalog/kind';
 import type { Family } from '@larder/contract/families';
-import { Field } from '../../kit/Field';
-import { ReferenceChoice } from '../../shared/ReferenceChoice';
+import { fieldsOf } from '../../kit/formFields';
+import { OwnAccounts } from '../../shared/OwnAccounts';
+import { ReferenceField } from '../../shared/ReferenceField';
+import { kindNames } from './kindNames';
 
-/** What the members of a family share. A unit or tax not chosen yet is the first there is. */
-export interface SharedForm extends Pick<Family, 'name' | 'description' | 'categoryId' | 'brand' | 'taxCodeId' | 'returnable'> {
-  unitId: number;
-}
+/** What the members of a family share. */
+export type SharedForm = Pick<
+  Family,
+  'name' | 'description' | 'categoryId' | 'unitId' | 'brand' | 'taxCodeId' | 'returnable' | 'kind' | 'maker' | 'inventoryAccountId' | 'costAccountId'
+>;
 
-interface SharedFactsProps {
-  form: SharedForm;
-  put: (part: Partial<SharedForm>) => void;
-  errorAt: (field: string) => string | undefined;
-}
+const { Check, Choice, Field } = fieldsOf<SharedForm>();
+
+/** What a family is like that is not there yet. */
+export const noFamily = (unitId: number, taxCodeId: number | null): SharedForm => ({
+  name: '',
+  description: '',
+  categoryId: null,
+  unitId,
+  brand: '',
+  taxCodeId,
+  returnable: true,
+  kind: 'stocked',
+  maker: '',
+  inventoryAccountId: null,
+  costAccountId: null,
+});
 
 /** The fields of what a family's members share. */
-export function SharedFacts({ form, put, errorAt }: SharedFactsProps) {
-  return (
-    <>
-      <Field label="Name" value={form.name} onChange={(name) => put({ name })} error={errorAt('name')} placeholder="Honey jar" autoFocus={form.name === ''} />
-      <ReferenceChoice of="categories" value={form.categoryId} onChange={(categoryId) => put({ categoryId })} error={errorAt('categoryId')} />
-      <ReferenceChoice of="units" value={form.unitId} onChange={(unitId) => put({ unitId: unitId ?? form.unitId })} error={errorAt('unitId')} />
-      <ReferenceChoice of="taxes" value={form.taxCodeId} onChange={(taxCodeId) => put({ taxCodeId })} error={errorAt('taxCodeId')} />
-      <Field label="Brand" value={form.brand} onChange={(brand) => put({ brand })} error={errorAt('brand')} />
-      <Field label="Description" value={form.description} onChange={(description) => put({ description })} error={errorAt('description')} />
-      <Check label="Customers may return them" checked={form.returnable} onChange={(checked) => put({ returnable: checked })} />
-    </>
-  );
-}
+export const SharedFacts = ({ isNew = false }: { isNew?: boolean }) => (
+  <>
+    <Field label="Name" name="name" placeholder="Honey jar" autoFocus={isNew} />
+    <ReferenceField of="categories" name="categoryId" />
+    <Choice label="Kind" name="kind" options={itemKinds.map((value) => ({ value, label: kindNames[value] }))} />
+    <ReferenceField of="units" name="unitId" />
+    <ReferenceField of="taxes" name="taxCodeId" />
+    <Field label="Brand" name="brand" />
+    <Field label="Maker" name="maker" />
+    <Field label="Description" name="description" />
+    <OwnAccounts />
+    <Check label="Customers may return them" name="returnable" />
+  </>
+);

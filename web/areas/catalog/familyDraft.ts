@@ -1,5 +1,6 @@
-import { combinations, parseValues, shortCode, skuFrom, type Axis } from '@larder/core/catalog/family';
-import type { NewMember } from '@larder/contract/families';
+import { combinations, manyMembers, mostMembers, parseValues, proposedPattern, shortCode, skuFrom, type Axis } from '@larder/core/catalog/family';
+import type { FamilyForm, NewMember } from '@larder/contract/families';
+import type { SharedForm } from './SharedFacts';
 
 /** An axis as it is typed. */
 export interface AxisDraft {
@@ -18,6 +19,16 @@ export interface MemberRow extends Record<string, string> {
   barcode: string;
   weightKg: string;
   supplierCode: string;
+}
+
+/** A family while it is set up. Its code and its pattern are empty until somebody types one: then they are as proposed. */
+export interface FamilyDraft extends SharedForm {
+  code: string;
+  pattern: string;
+  supplier: { id: number; name: string } | null;
+  axes: AxisDraft[];
+  /** What was typed in the sheet of combinations. */
+  rows: MemberRow[];
 }
 
 /** The axes that have a name and values. */
@@ -81,3 +92,29 @@ export const membersOf = (rows: readonly MemberRow[], axes: readonly Axis[]): Ne
     ];
   });
 };
+
+/** What a family comes to as it is typed: its code and pattern, how many combinations there are, and a row for each that is to be looked at. */
+export function workedOut(draft: FamilyDraft, meant: number) {
+  const axes = axesOf(draft.axes);
+  const code = draft.code || shortCode(draft.name);
+  const pattern = draft.pattern || proposedPattern(axes);
+  const combined = axes.reduce((product, axis) => product * axis.values.length, axes.length > 0 ? 1 : 0);
+  const isAsking = combined > manyMembers && combined <= mostMembers && meant !== combined;
+  const rows = isAsking || combined > mostMembers ? [] : memberRows(axes, code, pattern, draft.rows);
+  return { axes, code, pattern, combined, isAsking, rows, chosen: rows.flatMap((row, index) => (row.off === 'yes' ? [] : [index])) };
+}
+
+/** What is sent to make a family; `meant` is how many combinations somebody said are meant. */
+export function familyBody(draft: FamilyDraft, meant: number): FamilyForm {
+  const { axes, code, pattern, combined, rows } = workedOut(draft, meant);
+  const { supplier, axes: _axes, rows: _rows, pattern: _pattern, ...shared } = draft;
+  return {
+    ...shared,
+    code,
+    skuPattern: pattern,
+    axes: axes.map(({ name, values }) => ({ name, values: [...values] })),
+    supplierId: supplier?.id ?? null,
+    members: membersOf(rows, axes),
+    many: meant === combined,
+  };
+}

@@ -5,7 +5,18 @@ import type { SupplierRow } from './SupplierSheet';
 /** An item while it is written: what will be sent, with the names of suppliers and substitutes to show. */
 export type Written = Omit<ItemForm, 'suppliers' | 'substitutes'> & { suppliers: SupplierRow[]; substitutes: { itemId: number; sku: string; name: string }[] };
 
-export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
+interface Site {
+  id: number;
+}
+
+/** A row for each site, empty where nothing was said yet. */
+const atEach = (sites: readonly Site[], rows: Written['policies']): Written['policies'] =>
+  sites.map(({ id }) => rows.find(({ siteId }) => siteId === id) ?? { siteId: id, binId: null, reorderPoint: null, orderUpTo: null });
+
+/** What is said of an item beside what is typed, when it is saved. */
+export type Decision = Partial<Pick<ItemForm, 'retired' | 'retiredInUse' | 'oddBarcodes' | 'sharedBarcodes'>>;
+
+export const newItem = (unitId: number, taxCodeId: number | null, sites: readonly Site[]): Written => ({
   sku: '',
   name: '',
   kind: 'stocked',
@@ -37,10 +48,13 @@ export const newItem = (unitId: number, taxCodeId: number | null): Written => ({
   substitutes: [],
   attributes: [],
   suppliers: [],
-  policies: [],
+  policies: atEach(sites, []),
 });
 
-export function writtenItem({ id: _id, version: _version, category: _category, unit: _unit, step: _step, family: _family, ...item }: Item): Written {
+export function writtenItem(
+  { id: _id, version: _version, category: _category, unit: _unit, step: _step, family: _family, ...item }: Item,
+  sites: readonly Site[],
+): Written {
   const padded = (value: string | null) => (value === null ? null : plainPrice(value));
   return {
     ...item,
@@ -51,7 +65,10 @@ export function writtenItem({ id: _id, version: _version, category: _category, u
     purchasePrice: padded(item.purchasePrice),
     barcodes: item.barcodes.map(({ code, unitId }) => ({ code, unitId })),
     units: item.units.map(({ unit: _name, ...row }) => row),
-    policies: item.policies.map(({ bin: _bin, ...row }) => row),
+    policies: atEach(
+      sites,
+      item.policies.map(({ bin: _bin, ...row }) => row),
+    ),
   };
 }
 

@@ -1,21 +1,21 @@
 import Box from '@mui/material/Box';
 import { Card, PageHead, Stack } from '../../kit/layout';
-import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
+import { useForm } from '../../kit/form';
+import { fieldsOf, upper } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
+import { useWatch } from 'react-hook-form';
 import { BottomBar } from '../../kit/BottomBar';
-import { DayField } from '../../kit/DayField';
-import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
-import { sentLines, type DraftLine } from '../../shared/draftLines';
+import { lineKey } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { Refused, Waiting } from '../../kit/states';
-import { useWriting } from '../../kit/writing';
 import { Clashes } from '../../shared/Clashes';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
-import { AmendLines, type AmendTyped } from './AmendLines';
+import { amendForm, sentAmendment, type AmendForm } from './amendForm';
+import { AmendLines } from './AmendLines';
 
 /** Changing an order that was placed: its days, what is called off, and lines added. */
 export function AmendPage() {
@@ -27,63 +27,51 @@ export function AmendPage() {
   return <AmendSheet key={data.id} order={data} today={me.company.today} own={me.company.currency} />;
 }
 
-const names = { expectedOn: 'the day it is expected', orderedOn: 'the day it was ordered', currency: 'the currency', rate: 'the rate' };
+const names = {
+  expectedOn: 'the day it is expected',
+  orderedOn: 'the day it was ordered',
+  currency: 'the currency',
+  rate: 'the rate',
+  lines: 'the same lines',
+};
+const { Day, Field } = fieldsOf<AmendForm>();
 
 function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string; own: string }) {
   const navigate = useNavigate();
-  const writing = useWriting({ expectedOn: order.expectedOn, orderedOn: order.orderedOn, currency: order.currency, rate: order.rate }, order.version);
-  const { put } = writing;
-  const { expectedOn, orderedOn, currency, rate } = writing.form;
-  const [typed, setTyped] = useState<AmendTyped>({ days: {}, off: {}, prices: {} });
-  const { days, off, prices } = typed;
-  const [added, setAdded] = useState<DraftLine[]>([]);
-  const [amend, amending] = useAmendPurchaseMutation();
-  const { refused, problem, busy, at } = refusalOf(amending);
-  const body = {
+  const form = useForm({
+    came: amendForm(order),
     version: order.version,
-    expectedOn,
-    ...(orderedOn === null || orderedOn === order.orderedOn ? {} : { orderedOn }),
-    ...(currency === order.currency && rate.trim() === order.rate ? {} : { currency, rate: currency === own ? '1' : rate.trim() }),
-    lines: order.lines.map((line) => ({
-      lineId: line.id,
-      expectedOn: days[line.id] === undefined ? line.expectedOn : (days[line.id] ?? null),
-      callOff: off[line.id]?.trim() || null,
-      price: prices[line.id]?.trim() || null,
-    })),
-    added: sentLines(added),
-  };
-  // Lines added are checked as lines of their own.
-  const addedProblem = problem?.errors.some(({ field }) => /\.(callOff|price)$/.test(field)) ? null : problem;
+    rowKeys: { lines: ({ lineId }) => String(lineId), added: lineKey },
+    body: (typed: AmendForm) => sentAmendment(order, typed, own),
+    checkedBy: async () => (await import('@larder/contract/inbound')).amendPurchase.body,
+  });
+  const currency = useWatch({ control: form.control, name: 'currency' });
+  const [amend] = useAmendPurchaseMutation();
   const save = async () => {
-    if (!(await amend({ params: { id: order.id }, body })).error) void navigate(`/inbound/orders/${order.id}`);
+    if (await form.send((body) => amend({ params: { id: order.id }, body }))) void navigate(`/inbound/orders/${order.id}`);
   };
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>Change {order.number}</h1>
-        <span className="quiet">{order.supplier}; what changes is kept with the order</span>
-      </PageHead>
-      <Refused error={refused} />
-      <Clashes of={{ kind: 'purchase order', id: order.id }} writing={writing} names={names} />
-      <Card pad fields aria-label="Order">
-        <DayField label="Expected" value={expectedOn} today={today} onChange={(day) => put({ expectedOn: day })} error={at('expectedOn')} />
-        <DayField
-          label="Ordered on"
-          lies="behind"
-          value={orderedOn ?? order.placedAt?.slice(0, 10) ?? null}
-          today={today}
-          onChange={(day) => put({ orderedOn: day })}
-          error={at('orderedOn')}
-        />
-        <Field label="Currency of what is still to come" value={currency} onChange={(text) => put({ currency: text.toUpperCase() })} error={at('currency')} />
-        {currency === own ? null : <Field label={`${own} for one ${currency}`} value={rate} onChange={(text) => put({ rate: text })} error={at('rate')} />}
-      </Card>
-      <AmendLines order={order} today={today} typed={typed} put={(part) => setTyped((was) => ({ ...was, ...part }))} at={at} />
-      <Box component="h2" className="quiet" sx={{ margin: 0 }}>
-        Lines added
-      </Box>
-      <LineSheet lines={added} change={setAdded} way="buys" problem={addedProblem} />
-      <BottomBar hint="Nothing is sent to the supplier by itself" next={{ label: `Change ${order.number}`, run: () => void save(), disabled: busy }} />
-    </Stack>
+    <FormFrame form={form} save={() => void save()}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>Change {order.number}</h1>
+          <span className="quiet">{order.supplier}; what changes is kept with the order</span>
+        </PageHead>
+        <Refused error={form.refused} />
+        <Clashes of={{ kind: 'purchase order', id: order.id }} writing={form} names={names} />
+        <Card pad fields aria-label="Order">
+          <Day label="Expected" name="expectedOn" today={today} />
+          <Day label="Ordered on" lies="behind" name="orderedOn" today={today} />
+          <Field label="Currency of what is still to come" name="currency" read={upper} />
+          {currency === own ? null : <Field label={`${own} for one ${currency}`} name="rate" />}
+        </Card>
+        <AmendLines order={order} today={today} />
+        <Box component="h2" className="quiet" sx={{ margin: 0 }}>
+          Lines added
+        </Box>
+        <LineSheet name="added" way="buys" />
+        <BottomBar hint="Nothing is sent to the supplier by itself" next={{ label: `Change ${order.number}`, run: () => void save(), disabled: form.isBusy }} />
+      </Stack>
+    </FormFrame>
   );
 }

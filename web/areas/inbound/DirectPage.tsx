@@ -6,15 +6,16 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card, PageHead, Stack, State } from '../../kit/layout';
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import type { LotEntry } from '@larder/contract/values';
 import { BottomBar } from '../../kit/BottomBar';
-import { DayField } from '../../kit/DayField';
 import { useDelayed } from '../../kit/delayed';
-import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
+import { problemOf } from '../../kit/problem';
 import { count, quantity } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
@@ -38,99 +39,111 @@ export function DirectPage() {
   return <Sheet key={data.id} order={data} today={me.company.today} />;
 }
 
+/** What was delivered, as it is typed: a row for each line of which something is still to come. */
+interface DirectDraft {
+  cameOn: string | null;
+  note: string;
+  lines: { lineId: number; quantity: string; lots: LotEntry[] }[];
+}
+const { Day, Field } = fieldsOf<DirectDraft>();
+const isTyped = ({ quantity: typed }: DirectDraft['lines'][number]): boolean => typed.trim() !== '';
+
+/** What is sent of it: only the lines that something is typed for. */
+const directBody = ({ cameOn, note, lines }: DirectDraft, today: string) => ({
+  effectiveOn: cameOn ?? today,
+  note: note.trim(),
+  lines: lines.filter(isTyped).map((line) => ({ ...line, quantity: line.quantity.trim() })),
+});
+
+/** The field that something sent stands in; what is wrong with a line is said at its quantity. */
+function directField(path: string, { lines }: DirectDraft): string {
+  const [list, nth] = path.split('.');
+  if (path === 'effectiveOn') return 'cameOn';
+  const line = list === 'lines' && nth !== undefined ? lines.filter(isTyped)[Number(nth)] : undefined;
+  return line ? `lines.${lines.indexOf(line)}.quantity` : path;
+}
+
 function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
   const navigate = useNavigate();
   const say = useSay();
-  const [typed, setTyped] = useState<Record<number, string>>({});
-  const [lots, setLots] = useState<Record<number, LotEntry[]>>({});
-  const [cameOn, setCameOn] = useState<string | null>(today);
-  const [note, setNote] = useState('');
-  const [record, recording] = useRecordDirectMutation();
-  const { refused, busy, at } = refusalOf(recording);
+  const [record] = useRecordDirectMutation();
   const open = order.lines.filter(({ outstanding }) => Number(outstanding) > 0);
-  const going = open.filter((line) => (typed[line.id] ?? '').trim() !== '');
-  const body = {
-    effectiveOn: cameOn ?? today,
-    note: note.trim(),
-    lines: going.map((line) => ({ lineId: line.id, quantity: (typed[line.id] ?? '').trim(), lots: lots[line.id] ?? [] })),
-  };
+  const came: DirectDraft = { cameOn: today, note: '', lines: open.map(({ id }) => ({ lineId: id, quantity: '', lots: [] })) };
+  const form = useForm({
+    came,
+    body: (typed: DirectDraft) => directBody(typed, today),
+    checkedBy: async () => (await import('@larder/contract/inbound')).recordDirect.body,
+    sentAs: directField,
+  });
+  const typed = useWatch({ control: form.control }) as DirectDraft;
+  const body = directBody(typed, today);
   const asked = useDelayed(body, 300);
   const { error: unforeseen } = useForeseeDirectQuery({ params: { id: order.id }, body: asked }, { skip: asked.lines.length === 0 });
-  const foreseen = refusalOf({ error: unforeseen, isLoading: false });
   const save = async () => {
-    const { data, error } = await record({ params: { id: order.id }, body });
-    if (error) return;
-    const lines = count(going.length, 'line');
-    say({ text: `Recorded ${lines} of ${order.number}.`, undo: { movementId: data.movementId, what: `the delivery of ${lines}` } });
+    const posted = await form.send((sent) => record({ params: { id: order.id }, body: sent }));
+    if (!posted) return;
+    const lines = count(body.lines.length, 'line');
+    say({ text: `Recorded ${lines} of ${order.number}.`, undo: { movementId: posted.movementId, what: `the delivery of ${lines}` } });
     void navigate(`/inbound/orders/${order.id}`);
   };
+  const may = !form.isBusy && body.lines.length > 0;
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>What {order.shipsTo} got</h1>
-        <Link className="code" to={`/inbound/orders/${order.id}`}>
-          {order.number}
-        </Link>
-        <span className="quiet">straight from {order.supplier}; it never was our stock, and its cost goes to cost of sales</span>
-      </PageHead>
-      <Refused error={refused} />
-      <Card pad fields aria-label="Delivery">
-        <DayField
-          label="Delivered on"
-          lies="behind"
-          value={cameOn}
-          today={today}
-          onChange={setCameOn}
-          error={at('effectiveOn') ?? foreseen.at('effectiveOn')}
-        />
-        <Field label="Packing note" value={note} onChange={setNote} error={at('note')} />
-      </Card>
-      <Card sheet component="div">
-        <Table aria-label="Lines delivered" className="floor">
-          <TableHead>
-            <TableRow>
-              <TableCell>Item</TableCell>
-              <TableCell align="right">Still to come</TableCell>
-              <TableCell>Delivered</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {open.map((line) => {
-              const index = going.indexOf(line);
-              const field = index < 0 ? '' : `lines.${index}`;
-              return (
-                <TableRow key={line.id}>
-                  <TableCell>
-                    <span className="code">{line.sku}</span>
-                    <span className="name">{line.name}</span>
-                  </TableCell>
-                  <TableCell align="right">{quantity(line.outstanding)}</TableCell>
-                  <TableCell>
-                    <Field
-                      label={`Delivered of ${line.sku}`}
-                      hideLabel
-                      value={typed[line.id] ?? ''}
-                      onChange={(value) => setTyped({ ...typed, [line.id]: value })}
-                      error={index < 0 ? undefined : (at(field) ?? foreseen.at(field))}
-                    />
-                    {line.tracking !== 'none' && index >= 0 ? (
-                      <LotFields
-                        item={line}
-                        wanted={typed[line.id] ?? ''}
-                        lots={lots[line.id] ?? []}
-                        change={(entered) => setLots({ ...lots, [line.id]: entered })}
-                      />
-                    ) : null}
-                  </TableCell>
-                </TableRow>
-              );
-            })}
-          </TableBody>
-        </Table>
-      </Card>
-      <BottomBar next={{ label: `Record ${count(going.length, 'line')}`, run: () => void save(), disabled: busy || going.length === 0 }}>
-        <Button onClick={() => setTyped(Object.fromEntries(open.map((line) => [line.id, line.outstanding])))}>All of it was delivered</Button>
-      </BottomBar>
-    </Stack>
+    <FormFrame form={form} save={() => may && void save()} foreseen={body.lines.length > 0 ? problemOf(unforeseen) : null}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>What {order.shipsTo} got</h1>
+          <Link className="code" to={`/inbound/orders/${order.id}`}>
+            {order.number}
+          </Link>
+          <span className="quiet">straight from {order.supplier}; it never was our stock, and its cost goes to cost of sales</span>
+        </PageHead>
+        <Refused error={form.refused} />
+        <Card pad fields aria-label="Delivery">
+          <Day label="Delivered on" lies="behind" name="cameOn" today={today} />
+          <Field label="Packing note" name="note" />
+        </Card>
+        <Card sheet component="div">
+          <Table aria-label="Lines delivered" className="floor">
+            <TableHead>
+              <TableRow>
+                <TableCell>Item</TableCell>
+                <TableCell align="right">Still to come</TableCell>
+                <TableCell>Delivered</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
+              {open.map((line, index) => {
+                const wanted = typed.lines[index]?.quantity ?? '';
+                return (
+                  <TableRow key={line.id}>
+                    <TableCell>
+                      <span className="code">{line.sku}</span>
+                      <span className="name">{line.name}</span>
+                    </TableCell>
+                    <TableCell align="right">{quantity(line.outstanding)}</TableCell>
+                    <TableCell>
+                      <Field label={`Delivered of ${line.sku}`} hideLabel name={`lines.${index}.quantity`} />
+                      {line.tracking !== 'none' && wanted.trim() !== '' ? (
+                        <LotFields
+                          item={line}
+                          wanted={wanted}
+                          lots={typed.lines[index]?.lots ?? []}
+                          change={(entered) => form.setValue(`lines.${index}.lots`, entered, { shouldDirty: true })}
+                        />
+                      ) : null}
+                    </TableCell>
+                  </TableRow>
+                );
+              })}
+            </TableBody>
+          </Table>
+        </Card>
+        <BottomBar next={{ label: `Record ${count(body.lines.length, 'line')}`, run: () => void save(), disabled: !may }}>
+          <Button onClick={() => open.forEach((line, index) => form.setValue(`lines.${index}.quantity`, line.outstanding, { shouldDirty: true }))}>
+            All of it was delivered
+          </Button>
+        </BottomBar>
+      </Stack>
+    </FormFrame>
   );
 }

@@ -2,22 +2,28 @@ import Button from '@mui/material/Button';
 import { PageHead, Stack } from '../../kit/layout';
 import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
+import { useEffect, useMemo, useRef } from 'react';
+import { useFormContext, useWatch } from 'react-hook-form';
+import { useNavigate } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
-import { refusalOf, useDraft } from '../../kit/draft';
-import { Refused } from '../../kit/states';
-import { useWriting } from '../../kit/writing';
+import { useDelayed } from '../../kit/delayed';
+import { useForm } from '../../kit/form';
+import { FormFrame } from '../../kit/FormFrame';
+import { count } from '../../kit/format';
+import { Refused, Saved } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
 import { LineSheet } from '../../shared/LineSheet';
+import { useSay } from '../../shared/Messages';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
 import { useCreatePurchaseMutation, useDecidePurchaseMutation, useEditPurchaseMutation } from './api';
-import { draftForm, draftRows, draftSums, sentDraft } from './draftForm';
+import { draftForm, draftRows, draftSums, sentDraft, type DraftForm } from './draftForm';
 import { DraftHead } from './DraftHead';
-import { LineTerms } from './LineTerms';
+import { LineTerms, TermsContext } from './LineTerms';
 import { OrderCharges } from './OrderCharges';
 import { OrderSums } from './OrderSums';
-import { useTerms } from './useTerms';
+import { itemsOn, useAgreedPrices, useTerms, type OrderTerms } from './useTerms';
 
 interface DraftProps {
   order: PurchaseOrder | null;
@@ -43,74 +49,99 @@ const names = {
 };
 
 /** A purchase order while it is written: prices follow the supplier's terms until somebody types another. */
-export function DraftOrder({ order, like, today, currency, sites }: DraftProps) {
+export function DraftOrder({ order, like, today, currency: own, sites }: DraftProps) {
   const { siteId: chosenSite } = useSite();
-  const { data: reference } = useReferenceQuery({});
-  const writing = useWriting(draftForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, currency), order?.version ?? null, draftRows);
-  const { form, put } = writing;
-  const terms = useTerms(form.supplier?.id ?? null, form.lines);
-  // What was agreed with a supplier is in our own currency.
-  const foreign = form.currency !== currency;
-  const lines = foreign ? form.lines : form.lines.map(terms.priced);
-  const byTerms = terms.leadDays === null ? null : addDays(today, terms.leadDays);
-  const expectedOn = form.expectedOn === undefined ? byTerms : form.expectedOn;
-  const [create, creating] = useCreatePurchaseMutation();
-  const [edit, editing] = useEditPurchaseMutation();
-  const [decide, deciding] = useDecidePurchaseMutation();
-  const { refused, problem, busy, at } = refusalOf(creating, editing, deciding);
-  const body = sentDraft(form, lines, expectedOn, currency);
-  const save = async () => {
-    if (!order) return create({ body });
-    const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
-    if (saved.data) writing.kept(form, saved.data.version);
-    return saved;
+  const navigate = useNavigate();
+  const byTerms = useRef<string | null>(null);
+  const form = useForm({
+    came: draftForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, own),
+    version: order?.version ?? null,
+    rowKeys: draftRows,
+    body: (typed: DraftForm) => sentDraft(typed, byTerms.current, own),
+    checkedBy: async () => (await import('@larder/contract/inbound')).createPurchase.body,
+    sentAs: { supplierId: 'supplier', shipsToId: 'shipsTo' },
+  });
+  const { control } = form;
+  const supplierId = useWatch({ control, name: 'supplier', compute: (supplier) => supplier?.id ?? null });
+  const isForeign = useWatch({ control, name: 'currency', compute: (currency) => currency !== own });
+  const itemIds = useWatch({ control, name: 'lines', compute: itemsOn });
+  const lines = useWatch({ control, name: 'lines', compute: ({ length }) => length });
+  const terms = useTerms(supplierId, itemIds);
+  useAgreedPrices(form, terms, own);
+  const expectedOn = terms.leadDays === null ? null : addDays(today, terms.leadDays);
+  useEffect(() => {
+    byTerms.current = expectedOn;
+  });
+  const say = useSay();
+  const [create] = useCreatePurchaseMutation();
+  const [edit] = useEditPurchaseMutation();
+  const [decide] = useDecidePurchaseMutation();
+  const save = () =>
+    form.send(async (body, typed) => {
+      if (!order) return create({ body });
+      const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
+      if (saved.data) form.kept(typed, saved.data.version);
+      return saved;
+    });
+  /** One that is new gets its own address as soon as it is there. */
+  const go = (saved: PurchaseOrder | undefined) => void (saved && !order && navigate(`/inbound/orders/${saved.id}`, { replace: true }));
+  const keep = async () => go(await save());
+  const place = async () => {
+    const saved = await save();
+    const placed = saved && (await form.send(() => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } })));
+    if (placed) say({ text: `${placed.number} is placed.` });
+    go(saved);
   };
-  const draft = useDraft<PurchaseOrder>(order, save, (id) => `/inbound/orders/${id}`);
-  const place = () => draft.decide((saved) => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } }));
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>{order ? order.number : 'New purchase order'}</h1>
-        <span className="quiet">draft: nothing is on order yet</span>
-      </PageHead>
-      <Refused error={refused} />
-      {order ? <Clashes of={{ kind: 'purchase order', id: order.id }} writing={writing} names={names} /> : null}
-      <DraftHead form={form} put={put} expectedOn={expectedOn} isNew={!order} today={today} currency={currency} at={at} />
-      <LineSheet
-        lines={lines}
-        change={(changed) => put({ lines: changed })}
-        way="buys"
-        problem={problem}
-        places={currencyPlaces(form.currency) ?? 2}
-        aside={{
-          name: 'Their terms',
-          cell: (line) => (
-            <LineTerms
-              line={line}
-              terms={foreign ? undefined : terms.of(line.itemId)}
-              today={today}
-              take={(part) => put({ lines: lines.map((one) => (one === line ? { ...one, ...part } : one)) })}
-            />
-          ),
-        }}
-      />
-      <OrderCharges charges={form.charges} change={(charges) => put({ charges })} at={at} />
-      <OrderSums
-        currency={form.currency}
-        sums={draftSums(form, lines, terms.taxRate, (taxCodeId) => reference?.taxes.find(({ id }) => id === taxCodeId)?.rate ?? '0')}
-      />
-      <BottomBar
-        hint="Enter takes a line; Ctrl Enter places the order"
-        next={{
-          label: `Place order of ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
-          run: () => void place(),
-          disabled: busy || lines.length === 0,
-        }}
-      >
-        <Button disabled={busy} onClick={() => void draft.keep()}>
-          Save draft
-        </Button>
-      </BottomBar>
-    </Stack>
+    <FormFrame form={form} save={() => void keep()}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>{order ? order.number : 'New purchase order'}</h1>
+          <span className="quiet">draft: nothing is on order yet</span>
+          <Saved on={form.isSaved} />
+        </PageHead>
+        <Refused error={form.refused} />
+        {order ? <Clashes of={{ kind: 'purchase order', id: order.id }} writing={form} names={names} /> : null}
+        <DraftHead byTerms={expectedOn} isNew={!order} today={today} own={own} />
+        <TermsContext value={isForeign ? noTerms : terms.of}>
+          <DraftLines />
+        </TermsContext>
+        <OrderCharges />
+        <DraftTotals taxRate={terms.taxRate} />
+        <BottomBar
+          hint="Enter takes a line; Ctrl Enter places the order"
+          next={{
+            label: `Place order of ${count(lines, 'line')}`,
+            run: () => void place(),
+            disabled: form.isBusy || lines === 0,
+          }}
+        >
+          <Button disabled={form.isBusy} onClick={() => void keep()}>
+            Save draft
+          </Button>
+        </BottomBar>
+      </Stack>
+    </FormFrame>
   );
+}
+
+const noTerms = () => undefined;
+
+function DraftLines() {
+  const { control } = useFormContext<DraftForm>();
+  const places = useWatch({ control, name: 'currency', compute: (currency) => currencyPlaces(currency) ?? 2 });
+  return <LineSheet way="buys" places={places} aside={{ name: 'Their terms', Cell: LineTerms }} />;
+}
+
+/** What it comes to as it stands; reckoned once nobody types for a moment. */
+function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
+  const { control } = useFormContext<DraftForm>();
+  const { data: reference } = useReferenceQuery({});
+  const shown = useDelayed(useWatch({ control, name: ['lines', 'charges', 'currency'] }), 150);
+  const sums = useMemo(() => {
+    const [lines, charges, currency] = shown;
+    const rateOf = (taxCodeId: number | null) => reference?.taxes.find(({ id }) => id === taxCodeId)?.rate ?? '0';
+    return draftSums({ lines, charges, currency }, taxRate, rateOf);
+  }, [shown, reference, taxRate]);
+  return <OrderSums currency={shown[2]} sums={sums} />;
 }

@@ -1,38 +1,51 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { decimal } from '@larder/core/decimal';
+import { createContext, use } from 'react';
+import { useRow } from '../../kit/row';
+import { useFormContext } from 'react-hook-form';
 import { readNumber } from '@larder/core/number';
 import { advice } from '@larder/core/inbound/terms';
-import { DayField } from '../../kit/DayField';
+import { fieldsOf } from '../../kit/formFields';
 import { price, quantity } from '../../kit/format';
 import { baseQuantity, type DraftLine } from '../../shared/draftLines';
-import { agreedPrice, type ItemTerms } from './useTerms';
+import { useMeQuery } from '../../shared/me';
+import type { DraftForm } from './draftForm';
+import { agreedPrice, type ItemTerms, type OrderTerms } from './useTerms';
 
-interface LineTermsProps {
-  line: DraftLine;
-  terms: ItemTerms | undefined;
-  today: string;
-  take: (part: Partial<DraftLine>) => void;
-}
+const { Day } = fieldsOf<DraftForm>();
+
+/** What the supplier's terms say, for the lines of a draft; of an order in another currency they say nothing. */
+export const TermsContext = createContext<OrderTerms['of']>(() => undefined);
+
+/** Puts parts of a line. */
+type Take = (part: Partial<DraftLine>) => void;
 
 /** What the supplier's terms say of a line: minimum, packs, breaks, and another price than the one typed; each can be taken. */
-export function LineTerms({ today, ...props }: LineTermsProps) {
-  const { line, take } = props;
+export function LineTerms({ index }: { index: number }) {
+  const { setValue } = useFormContext<DraftForm>();
+  const line = useRow<DraftLine>(`lines.${index}`);
+  const { data: me } = useMeQuery({});
+  const terms = use(TermsContext);
+  if (!line) return null;
+  const take: Take = (part) => {
+    for (const [key, value] of Object.entries(part)) setValue(`lines.${index}.${key}` as never, value as never, { shouldDirty: true });
+  };
   return (
     <>
-      <Said {...props} />
+      <Said line={line} terms={terms(line.itemId)} take={take} />
       {line.expectedOn === undefined ? (
         <Button size="small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ expectedOn: null })}>
           Another day
         </Button>
       ) : (
-        <DayField label={`Day of ${line.sku}`} hideLabel value={line.expectedOn} today={today} onChange={(expectedOn) => take({ expectedOn })} />
+        <Day label={`Day of ${line.sku}`} hideLabel name={`lines.${index}.expectedOn`} today={me?.company.today ?? ''} />
       )}
     </>
   );
 }
 
-function Said({ line, terms, take }: Omit<LineTermsProps, 'today'>) {
+function Said({ line, terms, take }: { line: DraftLine; terms: ItemTerms | undefined; take: Take }) {
   const base = baseQuantity(line);
   if (!terms || base === null || decimal(base).isZero()) return null;
   const said = advice(terms, decimal(base));

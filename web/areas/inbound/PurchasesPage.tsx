@@ -20,6 +20,7 @@ import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { usePurchaseQuery, usePurchasesQuery } from './api';
+import { InboundWays } from './InboundWays';
 
 const shows = [
   ['open', 'On order'],
@@ -49,6 +50,7 @@ export function PurchasesPage() {
       laidOutAs="inbound"
       out={{ list: 'purchases', only: { q: question.q, show: question.show } }}
       title="Inbound"
+      beside={<InboundWays />}
       address={address}
       find={{ label: 'Find purchase orders', placeholder: 'Number or supplier' }}
       filters={

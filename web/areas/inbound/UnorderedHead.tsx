@@ -1,27 +1,15 @@
+import { fieldsOf } from '../../kit/formFields';
 import { Card } from '../../kit/layout';
-import { useSite } from '../../shared/site';
-import { DayField } from '../../kit/DayField';
-import { Choice, Field } from '../../kit/Field';
 import { useMeQuery } from '../../shared/me';
+import { PartyField } from '../../shared/PartyField';
 import { useBinsQuery } from '../../shared/reference';
-import { PartyPicker } from '../../shared/PartyPicker';
+import { useSite } from '../../shared/site';
+import type { UnorderedForm } from './unorderedForm';
 
-export interface UnorderedHeadForm {
-  binId: number | null;
-  supplier: { id: number; name: string } | null;
-  paid: string;
-  packingNote: string;
-  cameOn: string | null;
-}
-
-interface UnorderedHeadProps {
-  form: UnorderedHeadForm;
-  put: (part: Partial<UnorderedHeadForm>) => void;
-  at: (field: string) => string | undefined;
-}
+const { Choice, Day, Field } = fieldsOf<UnorderedForm>();
 
 /** Where goods without an order go, of whom they are, and when they came. */
-export function UnorderedHead({ form, put, at }: UnorderedHeadProps) {
+export function UnorderedHead() {
   const { siteId } = useSite();
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: { siteId } });
@@ -29,32 +17,22 @@ export function UnorderedHead({ form, put, at }: UnorderedHeadProps) {
     <Card pad fields aria-label="Receipt">
       <Choice
         label="Into bin"
-        value={String(form.binId ?? '')}
+        name="binId"
+        ids
         none="each item’s own"
-        onChange={(value) => put({ binId: Number(value) || null })}
         options={(bins?.rows ?? []).filter(({ retired }) => !retired).map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
       />
-      <PartyPicker as="supplier" label="From (or nobody)" value={form.supplier} onChange={(supplier) => put({ supplier })} error={at('supplierId')} />
+      <PartyField as="supplier" label="From (or nobody)" name="supplier" />
       <Choice
         label="Paid already"
-        value={form.paid}
-        onChange={(paid) => put({ paid })}
+        name="paid"
         options={[
           { value: 'yes', label: 'yes, or nothing to pay' },
           { value: 'no', label: 'no, a bill will come' },
         ]}
       />
-      <Field label="Packing note" value={form.packingNote} onChange={(packingNote) => put({ packingNote })} error={at('packingNote')} />
-      {me ? (
-        <DayField
-          lies="behind"
-          label="Came on, if not today"
-          value={form.cameOn}
-          today={me.company.today}
-          onChange={(cameOn) => put({ cameOn })}
-          error={at('effectiveOn')}
-        />
-      ) : null}
+      <Field label="Packing note" name="packingNote" />
+      {me ? <Day lies="behind" label="Came on, if not today" name="cameOn" today={me.company.today} /> : null}
     </Card>
   );
 }

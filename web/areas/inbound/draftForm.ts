@@ -46,24 +46,23 @@ export const draftRows = {
   charges: ({ label }: DraftCharge) => label,
 };
 
-/** What is sent of a draft: with its lines as they are priced, and the day it is expected on. */
-export const sentDraft = (form: DraftForm, lines: readonly DraftLine[], expectedOn: string | null, ownCurrency: string): PurchaseForm => ({
+/** What is sent of a draft: `byTerms` is the day it is expected on as long as nobody typed one. */
+export const sentDraft = (form: DraftForm, byTerms: string | null, ownCurrency: string): PurchaseForm => ({
   supplierId: form.supplier?.id ?? 0,
   siteId: form.siteId,
   shipsToId: form.toCustomer ? (form.shipsTo?.id ?? 0) : null,
-  expectedOn,
+  expectedOn: form.expectedOn === undefined ? byTerms : form.expectedOn,
   orderedOn: form.orderedOn,
   currency: form.currency,
   rate: form.currency === ownCurrency ? '1' : form.rate.trim(),
   note: form.note,
   charges: form.charges.map((charge) => ({ ...charge, amount: charge.amount.trim() })),
-  lines: sentLines(lines).map((line, index) => ({ ...line, expectedOn: lines[index]?.expectedOn ?? null })),
+  lines: sentLines(form.lines).map((line, index) => ({ ...line, expectedOn: form.lines[index]?.expectedOn ?? null })),
 });
 
 /** What a draft comes to, sum by sum, in its currency; what cannot be reckoned yet counts for nothing. */
 export function draftSums(
-  { charges, currency }: Pick<DraftForm, 'charges' | 'currency'>,
-  lines: readonly DraftLine[],
+  { charges, currency, lines }: Pick<DraftForm, 'charges' | 'currency' | 'lines'>,
   taxRate: (itemId: number) => string,
   chargeRate: (taxCodeId: number | null) => string,
 ): (readonly [string, string])[] {

@@ -2,12 +2,17 @@ import Button from '@mui/material/Button';
 import { Card, Fields, Stack } from '../../kit/layout';
 import { spreadWays, type SpreadBy } from '@larder/core/costing/landed';
 import type { LandedLine } from '@larder/contract/landed';
-import { Choice, Field } from '../../kit/Field';
+import { useRow } from '../../kit/row';
+import { useFieldArray, useFormContext } from 'react-hook-form';
+import { Field as PlainField } from '../../kit/Field';
+import { fieldsOf, upper, useField } from '../../kit/formFields';
 import { PartyPicker } from '../../shared/PartyPicker';
-import { chargeFaults, emptyCharge, type ChargeDraft } from './sheetDraft';
+import { chargeFaults, emptyCharge, type ChargeDraft, type SheetDraft } from './sheetDraft';
 import { MeasureItems } from './MeasureItems';
 
 const wayNames: Record<SpreadBy, string> = { value: 'by value', quantity: 'by quantity', weight: 'by weight', volume: 'by volume', typed: 'by parts I type' };
+
+const { Choice, Field } = fieldsOf<SheetDraft>();
 
 /** A charge in one row where there is room for it; what takes it off stands beside its fields, not their labels. */
 const beside = {
@@ -18,83 +23,83 @@ const beside = {
 };
 
 interface ChargeCardsProps {
-  charges: readonly ChargeDraft[];
-  change: (index: number, part: Partial<ChargeDraft>) => void;
-  setCharges: (charges: ChargeDraft[]) => void;
+  /** Of the business. */
   currency: string;
   without: readonly (readonly LandedLine[])[];
-  /** What was refused about a charge: about one of its fields, or, of `rest`, about what has no field of its own. */
-  faultOf: (index: number, field: 'amount' | 'currency' | 'rate' | 'rest') => string | undefined;
   locked: boolean;
 }
 
 /** Each charge: what for, how much, spread by what, and who will bill it. */
-export function ChargeCards({ charges, change, setCharges, currency, without, faultOf, locked }: ChargeCardsProps) {
+export function ChargeCards({ currency, without, locked }: ChargeCardsProps) {
+  const { control } = useFormContext<SheetDraft>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'charges', keyName: 'key' });
   return (
     <Card pad stack aria-label="Charges">
-      {charges.map((charge, index) => (
-        <Stack key={charge.id ?? `new ${index}`} role="group" aria-label={`Charge ${index + 1}`} sx={{ gap: 6 }}>
-          <Fields sx={beside}>
-            <Field
-              label="Charge"
-              value={charge.name}
-              onChange={(name) => change(index, { name })}
-              placeholder="Freight, duty, tooling…"
-              disabled={locked}
-              error={faultOf(index, 'rest')}
-            />
-            <Field
-              label="Amount"
-              value={charge.amount}
-              onChange={(amount) => change(index, { amount })}
-              disabled={locked || charge.billed}
-              error={chargeFaults(charge).amount ?? faultOf(index, 'amount')}
-            />
-            <Field
-              label="Currency"
-              value={charge.currency}
-              onChange={(text) => change(index, { currency: text.toUpperCase(), ...(text.toUpperCase() === currency ? { rate: '1' } : {}) })}
-              disabled={locked || charge.billed}
-              error={chargeFaults(charge).currency ?? faultOf(index, 'currency')}
-            />
-            <Field
-              label={charge.currency === currency ? 'Rate' : `${currency} for one`}
-              value={charge.currency === currency ? '1' : charge.rate}
-              onChange={(rate) => change(index, { rate })}
-              disabled={locked || charge.billed || charge.currency === currency}
-              error={chargeFaults(charge).rate ?? faultOf(index, 'rate')}
-            />
-            <Choice
-              label="Spread"
-              value={charge.by}
-              onChange={(by) => change(index, { by: by as SpreadBy })}
-              options={spreadWays.map((way) => ({ value: way, label: wayNames[way] }))}
-              disabled={locked || charge.billed}
-            />
-            <PartyPicker as="supplier" label="Billed by" value={charge.party} onChange={(party) => change(index, { party })} />
-            {charge.billed ? (
-              <span className="quiet">billed</span>
-            ) : (
-              <Button
-                size="small"
-                disabled={locked || charges.length === 1}
-                aria-label={`Remove charge ${index + 1}`}
-                onClick={() => setCharges(charges.filter((_, one) => one !== index))}
-              >
-                Remove
-              </Button>
-            )}
-          </Fields>
-          {charge.by === 'weight' || charge.by === 'volume' ? <MeasureItems what={charge.by} lines={without[index] ?? []} /> : null}
-        </Stack>
+      {fields.map(({ key }, index) => (
+        <ChargeCard
+          key={key}
+          index={index}
+          currency={currency}
+          without={without[index] ?? []}
+          locked={locked}
+          remove={fields.length === 1 ? undefined : () => remove(index)}
+        />
       ))}
       {locked ? null : (
         <span>
-          <Button size="small" onClick={() => setCharges([...charges, emptyCharge(currency)])}>
+          <Button size="small" onClick={() => append(emptyCharge(currency), { focusName: `charges.${fields.length}.name` })}>
             Add a charge
           </Button>
         </span>
       )}
     </Card>
+  );
+}
+
+interface ChargeCardProps extends Omit<ChargeCardsProps, 'without'> {
+  index: number;
+  without: readonly LandedLine[];
+  remove: (() => void) | undefined;
+}
+
+function ChargeCard({ index, currency, without, locked, remove }: ChargeCardProps) {
+  const { setValue } = useFormContext<SheetDraft>();
+  const charge = useRow<ChargeDraft>(`charges.${index}`);
+  const party = useField(`charges.${index}.party`);
+  if (!charge) return null;
+  const isFixed = locked || charge.billed;
+  const own = charge.currency === currency;
+  return (
+    <Stack role="group" aria-label={`Charge ${index + 1}`} sx={{ gap: 6 }}>
+      <Fields sx={beside}>
+        <Field label="Charge" name={`charges.${index}.name`} placeholder="Freight, duty, tooling…" disabled={locked} />
+        <Field label="Amount" name={`charges.${index}.amount`} disabled={isFixed} hint={() => chargeFaults(charge).amount} />
+        <Field
+          label="Currency"
+          name={`charges.${index}.currency`}
+          disabled={isFixed}
+          read={(typed) => {
+            if (upper(typed) === currency) setValue(`charges.${index}.rate`, '1');
+            return upper(typed);
+          }}
+          hint={() => chargeFaults(charge).currency}
+        />
+        {own ? (
+          <PlainField label="Rate" value="1" onChange={() => undefined} disabled />
+        ) : (
+          <Field label={`${currency} for one`} name={`charges.${index}.rate`} disabled={isFixed} hint={() => chargeFaults(charge).rate} />
+        )}
+        <Choice label="Spread" name={`charges.${index}.by`} options={spreadWays.map((way) => ({ value: way, label: wayNames[way] }))} disabled={isFixed} />
+        <PartyPicker as="supplier" label="Billed by" value={charge.party} onChange={party.onChange} />
+        {charge.billed ? (
+          <span className="quiet">billed</span>
+        ) : (
+          <Button size="small" disabled={locked || !remove} aria-label={`Remove charge ${index + 1}`} onClick={remove}>
+            Remove
+          </Button>
+        )}
+      </Fields>
+      {charge.by === 'weight' || charge.by === 'volume' ? <MeasureItems what={charge.by} lines={without} /> : null}
+    </Stack>
   );
 }

@@ -5,17 +5,19 @@ import type { LandedLine, OrderedCharge, Sheet } from '@larder/contract/landed';
 import { sum } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
 import { problemOf } from '../../kit/problem';
-import { refusalOf } from '../../kit/draft';
+import { useForm } from '../../kit/form';
+import { FormFrame } from '../../kit/FormFrame';
+import { useWatch } from 'react-hook-form';
+import { useSay } from '../../shared/Messages';
 import { useDelayed } from '../../kit/delayed';
 import { money } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { useWriting } from '../../kit/writing';
 import { Clashes } from '../../shared/Clashes';
 import { useCreateSheetMutation, useEditSheetMutation, useForeseeSheetEditQuery, useForeseeSheetQuery, useUndoSheetMutation } from './api';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
 import { ChargeCards } from './ChargeCards';
 import { SheetTable } from './SheetTable';
-import { chargesOf, firstCharges, ready, sentSheet, workSheet, type ChargeDraft } from './sheetDraft';
+import { chargeField, chargesOf, firstCharges, ready, sentSheet, workSheet, type ChargeDraft, type SheetDraft } from './sheetDraft';
 import { SheetTotals } from './SheetTotals';
 
 /** A worksheet as it is worked on: charges, shares, totals, and what posting it would do. */
@@ -34,14 +36,19 @@ export function Working({
   currency: string;
 }) {
   const navigate = useNavigate();
-  const came = { charges: sheet ? chargesOf(sheet) : firstCharges(ordered, currency) };
-  const writing = useWriting(came, sheet?.version ?? null, { charges: (charge) => (charge.id === undefined ? `new ${charge.name}` : String(charge.id)) });
-  const { charges } = writing.form;
-  const setCharges = (changed: ChargeDraft[]) => writing.put({ charges: changed });
-  const [create, creating] = useCreateSheetMutation();
-  const [edit, editing] = useEditSheetMutation();
-  const [undo, undoing] = useUndoSheetMutation();
-  const { refused, busy, problem } = refusalOf(creating, editing, undoing);
+  const say = useSay();
+  const form = useForm({
+    came: { charges: sheet ? chargesOf(sheet) : firstCharges(ordered, currency) },
+    version: sheet?.version ?? null,
+    rowKeys: { charges: (charge) => (charge.id === undefined ? `new ${charge.name}` : String(charge.id)) },
+    body: ({ charges: typed }: SheetDraft) => sentSheet(movementIds, sheet?.note ?? '', typed),
+    checkedBy: async () => (await import('@larder/contract/landed')).createSheet.body,
+    sentAs: chargeField,
+  });
+  const charges = useWatch({ control: form.control, name: 'charges' });
+  const [create] = useCreateSheetMutation();
+  const [edit] = useEditSheetMutation();
+  const [undo] = useUndoSheetMutation();
   const worked = workSheet(lines, charges);
   const body = sentSheet(movementIds, sheet?.note ?? '', charges);
   const whole = charges.length > 0 && charges.every((charge, index) => ready(charge) && charge.name.trim() !== '' && worked.without[index]?.length === 0);
@@ -54,67 +61,62 @@ export function Working({
   );
   const { data: foreseen, error: unforeseen } = sheet ? onEdit : onNew;
   const save = async () => {
-    if (sheet) {
-      const { data } = await edit({ params, body: { ...body, version: sheet.version } });
-      if (data) writing.kept(writing.form, sheet.version + 1);
-      return;
-    }
-    const { data } = await create({ body });
-    if (data?.id) void navigate(`/books/landed/${data.id}`, { replace: true });
+    const saved = await form.send(async (sent, typed) => {
+      if (!sheet) return create({ body: sent });
+      const result = await edit({ params, body: { ...sent, version: sheet.version } });
+      if (result.data) form.kept(typed, sheet.version + 1);
+      return result;
+    });
+    if (!saved) return;
+    say({ text: sheet ? `The changes of ${sheet.number} are posted.` : 'The worksheet is posted.' });
+    if (!sheet && saved.id) void navigate(`/books/landed/${saved.id}`, { replace: true });
   };
-  const faults = [...(problem?.errors ?? []), ...(whole ? (problemOf(unforeseen)?.errors ?? []) : [])];
-  const faultOf = (index: number, wanted: 'amount' | 'currency' | 'rate' | 'rest') =>
-    faults.find(({ field }) => {
-      const [list, at, name = ''] = field.split('.');
-      return list === 'charges' && at === String(index) && (wanted === 'rest' ? !['amount', 'currency', 'rate'].includes(name) : name === wanted);
-    })?.sentence;
-  const change = (index: number, part: Partial<ChargeDraft>) => setCharges(charges.map((charge, one) => (one === index ? { ...charge, ...part } : charge)));
+  const change = (index: number, part: Partial<ChargeDraft>) => {
+    for (const [key, value] of Object.entries(part)) form.setValue(`charges.${index}.${key}` as never, value as never, { shouldDirty: true });
+  };
+  const locked = sheet?.undone ?? false;
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>{sheet ? sheet.number : 'Landed cost'}</h1>
-        <span className="quiet">{[...new Set(lines.map(({ supplier, orderNumber }) => `${supplier}${orderNumber ? ` ${orderNumber}` : ''}`))].join(', ')}</span>
-        {sheet?.undone ? <Side className="late">undone</Side> : null}
-      </PageHead>
-      <Refused error={refused} />
-      {sheet ? <Clashes of={{ kind: 'worksheet', id: sheet.id }} writing={writing} names={{ charges: 'the same charges' }} /> : null}
-      <ChargeCards
-        charges={charges}
-        change={change}
-        setCharges={setCharges}
-        currency={currency}
-        without={worked.without}
-        faultOf={faultOf}
-        locked={sheet?.undone ?? false}
-      />
-      <SheetTable worked={worked} charges={charges} change={change} locked={sheet?.undone ?? false} />
-      <Split even>
-        <SheetTotals lines={lines} charges={charges} worked={worked} />
-        <BookEffectPanel
-          title={sheet ? 'What changing it will do' : 'What this will change'}
-          effects={whole && !sheet?.undone ? foreseen : undefined}
-          error={whole ? unforeseen : undefined}
-          idle={sheet?.undone ? 'It was undone; nothing of it stands.' : 'Name each charge and its amount; what it does to stock and accounts stands here.'}
-        />
-      </Split>
-      <BottomBar
-        hint="Untick a share to leave that line out of the charge"
-        next={
-          sheet?.undone
-            ? undefined
-            : {
-                label: sheet ? `Post the changes of ${sheet.number}` : `Post ${money(sum(worked.estimates).toFixed(2))} of charges`,
-                run: () => void save(),
-                disabled: busy || !whole,
-              }
-        }
-      >
-        {sheet && !sheet.undone ? (
-          <Button disabled={busy} onClick={() => void undo({ params, body: {} })}>
-            Undo {sheet.number}
-          </Button>
-        ) : null}
-      </BottomBar>
-    </Stack>
+    <FormFrame form={form} save={() => whole && !locked && void save()} foreseen={whole ? problemOf(unforeseen) : null}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>{sheet ? sheet.number : 'Landed cost'}</h1>
+          <span className="quiet">
+            {[...new Set(lines.map(({ supplier, orderNumber }) => `${supplier}${orderNumber ? ` ${orderNumber}` : ''}`))].join(', ')}
+          </span>
+          {sheet?.undone ? <Side className="late">undone</Side> : null}
+        </PageHead>
+        <Refused error={form.refused} />
+        {sheet ? <Clashes of={{ kind: 'worksheet', id: sheet.id }} writing={form} names={{ charges: 'the same charges' }} /> : null}
+        <ChargeCards currency={currency} without={worked.without} locked={locked} />
+        <SheetTable worked={worked} charges={charges} change={change} locked={locked} />
+        <Split even>
+          <SheetTotals lines={lines} charges={charges} worked={worked} />
+          <BookEffectPanel
+            title={sheet ? 'What changing it will do' : 'What this will change'}
+            effects={whole && !sheet?.undone ? foreseen : undefined}
+            error={whole ? unforeseen : undefined}
+            idle={sheet?.undone ? 'It was undone; nothing of it stands.' : 'Name each charge and its amount; what it does to stock and accounts stands here.'}
+          />
+        </Split>
+        <BottomBar
+          hint="Untick a share to leave that line out of the charge"
+          next={
+            sheet?.undone
+              ? undefined
+              : {
+                  label: sheet ? `Post the changes of ${sheet.number}` : `Post ${money(sum(worked.estimates).toFixed(2))} of charges`,
+                  run: () => void save(),
+                  disabled: form.isBusy || !whole,
+                }
+          }
+        >
+          {sheet && !sheet.undone ? (
+            <Button disabled={form.isBusy} onClick={() => void form.send(() => undo({ params, body: {} }))}>
+              Undo {sheet.number}
+            </Button>
+          ) : null}
+        </BottomBar>
+      </Stack>
+    </FormFrame>
   );
 }

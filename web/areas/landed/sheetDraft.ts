@@ -19,6 +19,17 @@ export interface ChargeDraft {
   billed: boolean;
 }
 
+/** A worksheet while it is typed. */
+export interface SheetDraft {
+  charges: ChargeDraft[];
+}
+
+/** The field of a charge that something sent stands in; what has none of its own is said at the name. */
+export function chargeField(path: string): string {
+  const [list, at, name = ''] = path.split('.');
+  return list === 'charges' && at !== undefined && !['amount', 'currency', 'rate'].includes(name) ? `charges.${at}.name` : path;
+}
+
 export const emptyCharge = (currency: string): ChargeDraft => ({
   name: '',
   by: 'value',

@@ -2,18 +2,24 @@ import Button from '@mui/material/Button';
 import { PageHead, Stack, Totals } from '../../kit/layout';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
+import { useMemo } from 'react';
+import { useFormContext, useWatch } from 'react-hook-form';
+import { useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
-import { refusalOf, useDraft } from '../../kit/draft';
-import { money } from '../../kit/format';
-import { lineKey, draftAmount, sentLines, writtenLines } from '../../shared/draftLines';
+import { useDelayed } from '../../kit/delayed';
+import { useForm } from '../../kit/form';
+import { FormFrame } from '../../kit/FormFrame';
+import { count, money } from '../../kit/format';
+import { lineKey, draftAmount } from '../../shared/draftLines';
+import { useSay } from '../../shared/Messages';
 import { LineSheet } from '../../shared/LineSheet';
-import { Refused } from '../../kit/states';
-import { useWriting } from '../../kit/writing';
+import { Refused, Saved } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
 import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
 import { ConfirmEffects, LineCover } from './QuoteCover';
+import { quoteForm, sentQuote, type QuoteForm } from './quoteForm';
 import { QuoteHead } from './QuoteHead';
 
 interface QuoteProps {
@@ -29,77 +35,80 @@ const names = { customer: 'the customer', siteId: 'where it goes from', shipBy: 
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
 export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
-  const came = {
-    customer: order ? { id: order.customerId, name: order.customer } : null,
-    siteId: order?.siteId ?? chosenSite ?? sites[0]?.id ?? 0,
-    shipBy: order?.shipBy ?? proposedShipBy(today, shipDays),
-    note: order?.note ?? '',
-    lines: writtenLines(order?.lines ?? []),
-  };
-  const writing = useWriting(came, order?.version ?? null, { lines: lineKey });
-  const { form, put } = writing;
-  const { customer, siteId, shipBy, note, lines } = form;
-  const [create, creating] = useCreateSaleMutation();
-  const [edit, editing] = useEditSaleMutation();
-  const [confirm, confirming] = useConfirmSaleMutation();
+  const navigate = useNavigate();
+  const form = useForm({
+    came: quoteForm(order, chosenSite ?? sites[0]?.id ?? 0),
+    version: order?.version ?? null,
+    rowKeys: { lines: lineKey },
+    body: (typed: QuoteForm) => sentQuote(typed, proposedShipBy(today, shipDays)),
+    checkedBy: async () => (await import('@larder/contract/outbound')).createSale.body,
+    sentAs: { customerId: 'customer' },
+  });
+  const lines = useWatch({ control: form.control, name: 'lines', compute: ({ length }) => length });
+  const say = useSay();
+  const [create] = useCreateSaleMutation();
+  const [edit] = useEditSaleMutation();
+  const [confirm] = useConfirmSaleMutation();
   const [end, ending] = useEndSaleMutation();
-  const { refused, problem, busy, at } = refusalOf(creating, editing, confirming, ending);
-  const body = {
-    customerId: customer?.id ?? 0,
-    siteId,
-    shipBy,
-    note,
-    lines: sentLines(lines),
+  const save = () =>
+    form.send(async (body, typed) => {
+      if (!order) return create({ body });
+      const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
+      if (saved.data) form.kept(typed, saved.data.version);
+      return saved;
+    });
+  /** One that is new gets its own address as soon as it is there. */
+  const go = (saved: SalesOrder | undefined) => void (saved && !order && navigate(`/outbound/orders/${saved.id}`, { replace: true }));
+  const keep = async () => go(await save());
+  const confirmIt = async () => {
+    const saved = await save();
+    const confirmed = saved && (await form.send(() => confirm({ params: { id: saved.id }, body: { version: saved.version } })));
+    if (confirmed) say({ text: `${saved.number} is confirmed.` });
+    go(saved);
   };
-  const save = async () => {
-    if (!order) return create({ body });
-    const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
-    if (saved.data) writing.kept(form, saved.data.version);
-    return saved;
-  };
-  const draft = useDraft<SalesOrder>(order, save, (id) => `/outbound/orders/${id}`);
-  const confirmIt = () => draft.decide((saved) => confirm({ params: { id: saved.id }, body: { version: saved.version } }));
-  const total = sum(lines.map((line) => decimal(draftAmount(line) ?? 0)));
   return (
-    <Stack>
-      <PageHead sx={{ margin: 0 }}>
-        <h1>{order ? order.number : 'New quote'}</h1>
-        <span className="quiet">quote: nothing is reserved yet</span>
-      </PageHead>
-      <Refused error={refused} />
-      {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={writing} names={names} /> : null}
-      <QuoteHead form={form} put={put} isNew={!order} today={today} sites={sites} shipDays={shipDays} at={at} />
-      <LineSheet
-        lines={lines}
-        change={(changed) => put({ lines: changed })}
-        way="sells"
-        problem={problem}
-        aside={{ name: 'Where it comes from', cell: (line) => <LineCover line={line} siteId={siteId} today={today} /> }}
-      />
-      <Totals component="p">
-        Goods{' '}
-        <b>
-          {money(total.toFixed(2))} {currency}
-        </b>
-      </Totals>
-      {order && !writing.isTyped ? <ConfirmEffects order={order} /> : null}
-      <BottomBar
-        hint="Enter takes a line; Ctrl Enter confirms and reserves"
-        next={{
-          label: `Confirm ${lines.length === 1 ? '1 line' : `${lines.length} lines`}`,
-          run: () => void confirmIt(),
-          disabled: busy || lines.length === 0,
-        }}
-      >
-        {order ? (
-          <Button disabled={busy} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
-            Cancel quote
+    <FormFrame form={form} save={() => void keep()}>
+      <Stack>
+        <PageHead sx={{ margin: 0 }}>
+          <h1>{order ? order.number : 'New quote'}</h1>
+          <span className="quiet">quote: nothing is reserved yet</span>
+          <Saved on={form.isSaved} />
+        </PageHead>
+        <Refused error={form.refused ?? ending.error} />
+        {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={form} names={names} /> : null}
+        <QuoteHead isNew={!order} today={today} sites={sites} shipDays={shipDays} />
+        <LineSheet way="sells" aside={{ name: 'Where it comes from', Cell: LineCover }} />
+        <QuoteTotal currency={currency} />
+        {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
+        <BottomBar
+          hint="Enter takes a line; Ctrl Enter confirms and reserves"
+          next={{ label: `Confirm ${count(lines, 'line')}`, run: () => void confirmIt(), disabled: form.isBusy || lines === 0 }}
+        >
+          {order ? (
+            <Button disabled={form.isBusy} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
+              Cancel quote
+            </Button>
+          ) : null}
+          <Button disabled={form.isBusy} onClick={() => void keep()}>
+            Save quote
           </Button>
-        ) : null}
-        <Button disabled={busy} onClick={() => void draft.keep()}>
-          Save quote
-        </Button>
-      </BottomBar>
-    </Stack>
+        </BottomBar>
+      </Stack>
+    </FormFrame>
+  );
+}
+
+/** What the goods come to as they stand; reckoned once nobody types for a moment. */
+function QuoteTotal({ currency }: { currency: string }) {
+  const { control } = useFormContext<QuoteForm>();
+  const lines = useDelayed(useWatch({ control, name: 'lines' }), 150);
+  const total = useMemo(() => sum(lines.map((line) => decimal(draftAmount(line) ?? 0))), [lines]);
+  return (
+    <Totals component="p">
+      Goods{' '}
+      <b>
+        {money(total.toFixed(2))} {currency}
+      </b>
+    </Totals>
   );
 }

@@ -1,54 +1,27 @@
 import { Card } from '../../kit/layout';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
-import { DayField } from '../../kit/DayField';
-import { Choice, Field } from '../../kit/Field';
-import { PartyPicker } from '../../shared/PartyPicker';
+import { fieldsOf } from '../../kit/formFields';
+import { focusNewLine } from '../../shared/LineEntry';
+import { PartyField } from '../../shared/PartyField';
+import type { QuoteForm } from './quoteForm';
 
-/** The head of a quote while it is written. */
-export interface QuoteForm {
-  customer: { id: number; name: string } | null;
-  siteId: number;
-  shipBy: string;
-  note: string;
-}
+const { Choice, Day, Field } = fieldsOf<QuoteForm>();
 
 interface QuoteHeadProps {
-  form: QuoteForm;
-  put: (part: Partial<QuoteForm>) => void;
   isNew: boolean;
   today: string;
   sites: readonly { id: number; name: string }[];
   shipDays: number;
-  at: (field: string) => string | undefined;
 }
 
 /** For whom a quote is, from where and by when it goes. */
-export function QuoteHead({ form, put, isNew, today, sites, shipDays, at }: QuoteHeadProps) {
+export function QuoteHead({ isNew, today, sites, shipDays }: QuoteHeadProps) {
   return (
     <Card pad fields aria-label="Quote">
-      <PartyPicker
-        as="customer"
-        label="Customer"
-        value={form.customer}
-        onChange={(customer) => put({ customer })}
-        error={form.customer === null ? at('customerId') && 'Choose the customer.' : at('customerId')}
-        autoFocus={isNew}
-      />
-      <Choice
-        label="From"
-        value={String(form.siteId)}
-        onChange={(value) => put({ siteId: Number(value) })}
-        options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
-        error={at('siteId')}
-      />
-      <DayField
-        label="Ship by"
-        value={form.shipBy}
-        today={today}
-        onChange={(day) => put({ shipBy: day ?? proposedShipBy(today, shipDays) })}
-        error={at('shipBy')}
-      />
-      <Field label="Note" value={form.note} onChange={(note) => put({ note })} error={at('note')} />
+      <PartyField as="customer" label="Customer" name="customer" autoFocus={isNew} chosen={focusNewLine} />
+      <Choice label="From" name="siteId" ids options={sites.map(({ id, name }) => ({ value: String(id), label: name }))} />
+      <Day label="Ship by" name="shipBy" proposed={proposedShipBy(today, shipDays)} needed today={today} />
+      <Field label="Note" name="note" />
     </Card>
   );
 }

@@ -20,6 +20,7 @@ import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { useSaleQuery, useSalesQuery } from './api';
+import { OutboundWays } from './OutboundWays';
 
 const shows = [
   ['open', 'To go out'],
@@ -42,6 +43,7 @@ export function SalesPage() {
       laidOutAs="outbound"
       out={{ list: 'sales', only: { q: question.q, show: question.show } }}
       title="Outbound"
+      beside={<OutboundWays />}
       address={address}
       find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
       filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}

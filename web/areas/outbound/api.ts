@@ -5,6 +5,7 @@ const outbound = api.injectEndpoints({
   endpoints: (build) => ({
     sales: read(build, contract.listSales),
     sale: read(build, contract.getSale),
+    customerItems: read(build, contract.customerItems),
     availability: read(build, contract.availability),
     pickList: read(build, contract.pickList),
     createSale: write(build, contract.createSale),
@@ -21,6 +22,7 @@ const outbound = api.injectEndpoints({
 export const {
   useSalesQuery,
   useSaleQuery,
+  useCustomerItemsQuery,
   useAvailabilityQuery,
   usePickListQuery,
   useCreateSaleMutation,

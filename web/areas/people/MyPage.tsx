@@ -5,15 +5,16 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
-import { useState, type FormEvent } from 'react';
 import { BottomBar } from '../../kit/BottomBar';
-import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
 import { moment } from '../../kit/format';
-import { Refused, Saved, Waiting } from '../../kit/states';
+import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useChangePasswordMutation, useEndSessionMutation, useSessionsQuery } from './api';
 import { useMeQuery } from '../../shared/me';
+import { useSay } from '../../shared/Messages';
 
 /** One's own password, and where one is signed in. */
 export function MyPage() {
@@ -77,41 +78,45 @@ export function MyPage() {
   );
 }
 
+const { Field } = fieldsOf<PasswordForm>();
+interface PasswordForm {
+  current: string;
+  password: string;
+}
+
 function PasswordCard() {
-  const [current, setCurrent] = useState('');
-  const [password, setPassword] = useState('');
-  const [saved, setSaved] = useState(false);
-  const [change, changing] = useChangePasswordMutation();
-  const { at, problem, busy } = refusalOf(changing);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    setSaved(false);
-    const { error } = await change({ body: { current, password } });
-    if (error) return;
-    setSaved(true);
-    setCurrent('');
-    setPassword('');
+  const [change] = useChangePasswordMutation();
+  const say = useSay();
+  const form = useForm({
+    came: { current: '', password: '' },
+    body: (typed: PasswordForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/people')).changePassword.body,
+  });
+  const save = async () => {
+    if (!(await form.send((body) => change({ body })))) return;
+    form.reset();
+    say({ text: 'The password is changed, and all other sessions have ended.' });
   };
   return (
-    <Card component="form" aria-label="Password" onSubmit={(event) => void submit(event)}>
-      <h2>
-        Password <Saved on={saved} />
-      </h2>
-      <Stack pad>
-        <Field label="Password you have now" value={current} onChange={setCurrent} error={at('current')} type="password" autoComplete="current-password" />
-        <Field
-          label="New password, at least 12 characters"
-          value={password}
-          onChange={setPassword}
-          error={at('password')}
-          type="password"
-          autoComplete="new-password"
-        />
-        {problem && problem.errors.length === 0 ? <Refused error={changing.error} /> : null}
-        <Button type="submit" variant="contained" disabled={busy || current === '' || password === ''}>
-          Change the password
-        </Button>
-      </Stack>
-    </Card>
+    <FormFrame form={form} save={() => void save()}>
+      <Card
+        component="form"
+        aria-label="Password"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        <h2>Password</h2>
+        <Stack pad>
+          <Field label="Password you have now" name="current" type="password" autoComplete="current-password" />
+          <Field label="New password, at least 12 characters" name="password" type="password" autoComplete="new-password" />
+          {form.refused && form.refused.errors.length === 0 ? <Refused error={form.refused} /> : null}
+          <Button type="submit" variant="contained" disabled={form.isBusy}>
+            Change the password
+          </Button>
+        </Stack>
+      </Card>
+    </FormFrame>
   );
 }

@@ -4,6 +4,7 @@ import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import { Moon } from '../../kit/Moon';
 import { useFirstStepsQuery, usePutFirstStepsAwayMutation } from './api';
+import { steps } from './steps';
 
 /** Side by side, as many as there is room for. */
 const inRow = {
@@ -15,29 +16,6 @@ const inRow = {
   listStyle: 'none',
   '& li': { display: 'flex', gap: 10 },
   '& a': { textDecoration: 'underline' },
-};
-
-const steps = {
-  places: { name: 'Sites and bins', how: 'Where stock lies: a building or van, and its shelves, many at once by a pattern.', to: '/setup', also: null },
-  items: {
-    name: 'First items',
-    how: 'One by one in ten seconds each, or a whole spreadsheet.',
-    to: '/items/new',
-    also: { to: '/import?kind=items', name: 'import a file' },
-  },
-  opening: {
-    name: 'Opening count',
-    how: 'How many lie where, and what they are worth.',
-    to: '/stock/opening',
-    also: { to: '/import?kind=opening', name: 'import a file' },
-  },
-  'order-in': {
-    name: 'First order in',
-    how: 'Write a purchase order, place it, and receive it.',
-    to: '/inbound/orders/new',
-    also: { to: '/inbound/unordered', name: 'receive without an order' },
-  },
-  'order-out': { name: 'First order out', how: 'Write a quote, confirm it, pick it and send it.', to: '/outbound/orders/new', also: null },
 };
 
 /** What to begin with. Each step ticks itself when it was really done; the card can be put away and brought back. */

@@ -9,7 +9,7 @@ import { CoverStrip } from '../../kit/CoverStrip';
 import { count, longDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useTodayQuery } from './api';
+import { useFirstStepsQuery, useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
 import { ComingIn, GoingOut, Low, shown, TodayCard } from './TodayCards';
 
@@ -17,12 +17,13 @@ export function TodayPage() {
   useTitle('Today');
   const { siteId } = useSite();
   const { data, error } = useTodayQuery({ query: { siteId } });
+  const { data: first } = useFirstStepsQuery({});
   const navigate = useNavigate();
   const may = { receive: useMay('inbound.receive'), ship: useMay('outbound.ship'), sell: useMay('outbound.sell'), topUp: useMay('planning.top-up') };
   if (!data) return <Waiting error={error} />;
   const { counts, comingIn, goingOut, low } = data;
   const late = comingIn.filter((one) => one.late).length + goingOut.filter((one) => one.late).length;
-  const next = todaysNext(data, may);
+  const next = todaysNext(data, may, first);
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>

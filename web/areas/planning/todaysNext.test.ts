@@ -36,6 +36,18 @@ describe('the next step of the day', () => {
   test('is to reorder, for who does, when nothing else waits', () => {
     expect(todaysNext(busy, { ...nobody, topUp: true })).toEqual({ label: 'Top up 1 item', to: '/planning' });
   });
+  test('is the first step that was not done yet, where nothing waits', () => {
+    const first = (done: boolean[], away = false) => ({
+      away,
+      of: 'business' as const,
+      steps: (['places', 'items', 'opening'] as const).map((key, index) => ({ key, done: done[index] ?? false })),
+    });
+    expect(todaysNext(day(), { ...nobody, sell: true }, first([true, false, false]))).toEqual({ label: 'Set up the first item', to: '/items/new' });
+    expect(todaysNext(day(), nobody, first([false]))).toEqual({ label: 'Set up the first bins', to: '/setup' });
+    expect(todaysNext(day(), nobody, first([false], true))).toBeNull();
+    expect(todaysNext(day(), { ...nobody, sell: true }, first([true, true, true]))?.label).toBe('Write a quote');
+    expect(todaysNext(busy, { ...nobody, ship: true }, first([false]))?.label).toBe('Open SO-9');
+  });
   test('is none for somebody who only looks, and none on a quiet day', () => {
     expect(todaysNext(busy, nobody)).toBeNull();
     expect(todaysNext(day(), { ...nobody, receive: true, ship: true, topUp: true })).toBeNull();

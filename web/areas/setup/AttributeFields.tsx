@@ -1,74 +1,69 @@
-import { Fields } from '../../kit/layout';
+import { attributeKinds, type AttributeForm } from '@larder/contract/attributes';
+import { useController, useFormContext, useWatch } from 'react-hook-form';
 import { Check } from '../../kit/Check';
-import { attributeKinds } from '@larder/contract/attributes';
-import { Choice, Field } from '../../kit/Field';
+import { fieldsOf, wholeOrNone } from '../../kit/formFields';
 import { useAttributesQuery } from '../../shared/items';
 
 /** What can be said by an attribute. */
 export const kindNames = { text: 'text', number: 'a number', date: 'a day', choice: 'one of a list' };
 
-/** An attribute that is not there yet. */
-export const none = { id: 0, name: '', subject: 'item', kind: 'text', choices: '', reminder: '', role: '', people: [] as number[] };
-type AttributeDraft = typeof none;
+/** An attribute while it is written: what there is to choose from stands apart by commas, and one role is reminded. */
+export type AttributeDraft = Omit<AttributeForm, 'choices' | 'reminderRoles'> & { choices: string; reminderRoles: number | null };
 
-interface AttributeFieldsProps {
-  form: AttributeDraft;
-  put: (part: Partial<AttributeDraft>) => void;
-  at: (field: string) => string | undefined;
-  refused: boolean;
-}
+const { Choice, Field } = fieldsOf<AttributeDraft>();
 
 /** What an attribute of one's own is called, of what it is, what can be said by it, and whom it reminds. */
-export function AttributeFields({ form, put, at, refused }: AttributeFieldsProps) {
+export function AttributeFields({ isNew }: { isNew: boolean }) {
+  const { control } = useFormContext<AttributeDraft>();
+  const kind = useWatch({ control, name: 'kind' });
   const { data } = useAttributesQuery({});
   return (
-    <Fields sx={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
-      <Field
-        label={form.id === 0 ? 'A new attribute' : 'Its name'}
-        value={form.name}
-        onChange={(name) => put({ name })}
-        error={at('name') ?? (refused && !at('choices') ? 'This could not be added.' : undefined)}
-      />
+    <>
+      <Field label="Name" name="name" autoFocus={isNew} />
       <Choice
         label="Belongs to"
-        value={form.subject}
-        onChange={(subject) => put({ subject })}
+        name="subject"
         options={[
           { value: 'item', label: 'items' },
           { value: 'unit', label: 'serial units' },
         ]}
       />
-      <Choice label="Kind" value={form.kind} onChange={(kind) => put({ kind })} options={attributeKinds.map((value) => ({ value, label: kindNames[value] }))} />
-      {form.kind === 'choice' ? <Field label="Apart by commas" value={form.choices} onChange={(choices) => put({ choices })} error={at('choices')} /> : null}
-      {form.kind === 'date' ? (
+      <Choice label="Kind" name="kind" options={attributeKinds.map((value) => ({ value, label: kindNames[value] }))} />
+      {kind === 'choice' ? <Field label="To choose from, apart by commas" name="choices" /> : null}
+      {kind === 'date' ? (
         <>
-          <Field
-            label="Remind, days after (- before)"
-            value={form.reminder}
-            onChange={(reminder) => put({ reminder })}
-            error={at('reminderDays')}
-            placeholder="-14"
-          />
+          <Field label="Days to remind after it; with a minus, before" name="reminderDays" read={signedOrNone} placeholder="-14" />
           <Choice
-            label="Remind whom"
-            value={form.role}
+            label="Role to remind"
+            name="reminderRoles"
+            ids
             none="Nobody"
-            onChange={(role) => put({ role })}
             options={(data?.roles ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
           />
-          <fieldset>
-            <legend>And these people</legend>
-            {(data?.people ?? []).map(({ id, name }) => (
-              <Check
-                key={id}
-                label={name}
-                checked={form.people.includes(id)}
-                onChange={() => put({ people: form.people.includes(id) ? form.people.filter((one) => one !== id) : [...form.people, id] })}
-              />
-            ))}
-          </fieldset>
+          <People />
         </>
       ) : null}
-    </Fields>
+    </>
+  );
+}
+
+const signedOrNone = (typed: string) => (/^-\d{1,4}$/.test(typed.trim()) ? Number(typed) : wholeOrNone(typed));
+
+function People() {
+  const { field } = useController<AttributeDraft, 'reminderPeople'>({ name: 'reminderPeople' });
+  const { data } = useAttributesQuery({});
+  const chosen = field.value;
+  return (
+    <fieldset>
+      <legend>And these people</legend>
+      {(data?.people ?? []).map(({ id, name }) => (
+        <Check
+          key={id}
+          label={name}
+          checked={chosen.includes(id)}
+          onChange={() => field.onChange(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id])}
+        />
+      ))}
+    </fieldset>
   );
 }

@@ -1,73 +1,72 @@
-import Button from '@mui/material/Button';
-import { Card, Stack } from '../../kit/layout';
-import { useState } from 'react';
-import { type AttributeForm } from '@larder/contract/attributes';
-import { refusalOf } from '../../kit/draft';
+import type { Attribute, AttributeForm } from '@larder/contract/attributes';
+import { count } from '../../kit/format';
 import { useAttributesQuery, useCreateAttributeMutation, useEditAttributeMutation } from '../../shared/items';
-import { AttributeFields, kindNames, none } from './AttributeFields';
-
-/** The form of a new attribute, or of one that is changed. */
+import { AttributeFields, kindNames, type AttributeDraft } from './AttributeFields';
+import { RowForm, Section } from './Section';
+import { useRowForm } from './useRowForm';
 
 /** Facts of the business's own on items and serial units; a day can remind somebody. */
 export function Attributes() {
-  const { data } = useAttributesQuery({});
-  const [form, setForm] = useState(none);
-  const [create, creating] = useCreateAttributeMutation();
-  const [edit, editing] = useEditAttributeMutation();
-  const { refused, at } = refusalOf(creating, editing);
-  const put = (part: Partial<typeof none>) => setForm({ ...form, ...part });
-  const add = async () => {
-    const body: AttributeForm = {
-      name: form.name,
-      subject: form.subject as AttributeForm['subject'],
-      kind: form.kind as AttributeForm['kind'],
-      choices: form.choices
-        .split(',')
-        .map((one) => one.trim())
-        .filter((one) => one !== ''),
-      reminderDays: form.kind === 'date' && /^-?\d+$/.test(form.reminder.trim()) ? Number(form.reminder) : null,
-      reminderRoles: form.role === '' ? [] : [Number(form.role)],
-      reminderPeople: form.people,
-    };
-    const result = form.id === 0 ? await create({ body }) : await edit({ params: { id: form.id }, body });
-    if (!result.error) setForm(none);
-  };
+  const { data } = useAttributesQuery({ query: { retired: 'with' } });
   return (
-    <Card aria-label="Own attributes">
-      <h2>Own attributes</h2>
-      <Stack pad>
-        {data?.rows.map((row) => (
-          <p key={row.id}>
-            <b>{row.name}</b>{' '}
-            <span className="quiet">
-              {kindNames[row.kind]} on {row.subject === 'item' ? 'items' : 'serial units'}
-              {row.kind === 'choice' ? `: ${row.choices.join(', ')}` : ''}
-              {row.reminderDays === null ? '' : `; reminds ${Math.abs(row.reminderDays)} days ${row.reminderDays < 0 ? 'before' : 'after'}`}
-            </span>{' '}
-            <Button
-              size="small"
-              aria-label={`Change ${row.name}`}
-              onClick={() =>
-                setForm({
-                  id: row.id,
-                  name: row.name,
-                  subject: row.subject,
-                  kind: row.kind,
-                  choices: row.choices.join(', '),
-                  reminder: String(row.reminderDays ?? ''),
-                  role: String(row.reminderRoles[0] ?? ''),
-                  people: row.reminderPeople,
-                })
-              }
-            >
-              Change
-            </Button>
-          </p>
-        ))}
-        {data?.rows.length === 0 ? <p className="quiet">None yet. Add what you want to know of items that has no field here.</p> : null}
-        <AttributeFields form={form} put={put} at={at} refused={Boolean(refused)} />
-        <Button onClick={() => void add()}>{form.id === 0 ? 'Add the attribute' : `Save ${form.name}`}</Button>
-      </Stack>
-    </Card>
+    <Section
+      name="Own attributes"
+      one="attribute"
+      rows={data?.rows ?? []}
+      columns={[
+        { name: 'Attribute', cell: ({ name }) => <b>{name}</b>, text: ({ name }) => name },
+        { name: 'Belongs to', cell: ({ subject }) => (subject === 'item' ? 'items' : 'serial units') },
+        { name: 'Kind', cell: ({ kind, choices }) => `${kindNames[kind]}${kind === 'choice' ? `: ${choices.join(', ')}` : ''}` },
+        { name: 'Reminds', wide: true, cell: reminderOf },
+      ]}
+      form={(row, added) => <AttributeRow row={row} added={added} />}
+    />
+  );
+}
+
+const reminderOf = ({ reminderDays }: Attribute): string =>
+  reminderDays === null ? '' : reminderDays === 0 ? 'on the day' : `${count(Math.abs(reminderDays), 'day')} ${reminderDays < 0 ? 'before' : 'after'}`;
+
+const draftOf = (row: Attribute | null): AttributeDraft => ({
+  name: row?.name ?? '',
+  subject: row?.subject ?? 'item',
+  kind: row?.kind ?? 'text',
+  choices: row?.choices.join(', ') ?? '',
+  reminderDays: row?.reminderDays ?? null,
+  reminderRoles: row?.reminderRoles[0] ?? null,
+  reminderPeople: row?.reminderPeople ?? [],
+});
+
+/** What is sent of an attribute: only a day reminds, and only a choice has something to choose from. */
+const sentOf = ({ choices, reminderRoles, ...typed }: AttributeDraft): AttributeForm => ({
+  ...typed,
+  choices:
+    typed.kind === 'choice'
+      ? choices
+          .split(',')
+          .map((one) => one.trim())
+          .filter((one) => one !== '')
+      : [],
+  reminderDays: typed.kind === 'date' ? typed.reminderDays : null,
+  reminderRoles: reminderRoles === null ? [] : [reminderRoles],
+});
+
+function AttributeRow({ row, added }: { row: Attribute | null; added: () => void }) {
+  const [create] = useCreateAttributeMutation();
+  const [edit] = useEditAttributeMutation();
+  const given = useRowForm({
+    list: 'attributes',
+    row,
+    came: draftOf(row),
+    body: sentOf,
+    checkedBy: async () => (await import('@larder/contract/attributes')).createAttribute.body,
+    send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body })),
+    said: ({ name }) => (row ? `${name} is saved.` : `${name} is added.`),
+    added,
+  });
+  return (
+    <RowForm one="attribute" name={row?.name ?? null} {...given}>
+      <AttributeFields isNew={row === null} />
+    </RowForm>
   );
 }

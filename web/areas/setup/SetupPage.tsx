@@ -1,37 +1,47 @@
-import Button from '@mui/material/Button';
-import { Columns, Stack } from '../../kit/layout';
-import { Link } from 'react-router';
-import { BottomBar } from '../../kit/BottomBar';
+import { useAddress } from '../../kit/address';
+import { AddressTabs } from '../../kit/AddressTabs';
+import { PageHead, Stack } from '../../kit/layout';
+import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useSetupListsQuery } from './api';
 import { Attributes } from './Attributes';
 import { Categories } from './Categories';
-import { Units } from './Units';
+import { Numbers } from './Numbers';
+import { Reasons } from './Reasons';
 import { Sites } from './Sites';
-import { Parties } from './Parties';
+import { Taxes } from './Taxes';
+import { Units } from './Units';
 
-/** Sites and their bins, suppliers and customers, categories. */
+const sections = [
+  ['sites', 'Sites and bins'],
+  ['categories', 'Categories'],
+  ['units', 'Units'],
+  ['reasons', 'Reasons'],
+  ['taxes', 'Taxes'],
+  ['numbers', 'Numbers'],
+  ['attributes', 'Own attributes'],
+] as const;
+
+/** The lists that a business is set up by, section by section. */
 export function SetupPage() {
   useTitle('Setup');
+  const address = useAddress();
+  const { data, error } = useSetupListsQuery({});
+  const section = address.choice('section', sections);
   return (
     <Stack>
-      <h1>Setup</h1>
-      <Columns>
-        <Sites />
-        <Parties />
-        <Stack>
-          <Categories />
-          <Units />
-          <Attributes />
-        </Stack>
-      </Columns>
-      <BottomBar hint="A site first, then its bins; then suppliers, customers and items">
-        <Button component={Link} to="/import?kind=suppliers">
-          Import a file
-        </Button>
-        <Button component={Link} to="/post">
-          Post room
-        </Button>
-      </BottomBar>
+      <PageHead sx={{ margin: 0 }}>
+        <h1>Setup</h1>
+        <AddressTabs label="Section" address={address} name="section" options={sections} />
+      </PageHead>
+      {!data ? <Waiting error={error} /> : null}
+      {data && section === 'sites' ? <Sites rows={data.sites} /> : null}
+      {data && section === 'categories' ? <Categories rows={data.categories} /> : null}
+      {data && section === 'units' ? <Units rows={data.units} /> : null}
+      {data && section === 'reasons' ? <Reasons rows={data.reasons} /> : null}
+      {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
+      {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
+      {data && section === 'attributes' ? <Attributes /> : null}
     </Stack>
   );
 }

@@ -1,45 +1,75 @@
 import Button from '@mui/material/Button';
-import { Card, Fields, Stack } from '../../kit/layout';
-import { Check } from '../../kit/Check';
-import { useState } from 'react';
+import type { setupLists } from '@larder/contract/setupLists';
+import type { ResponseOf } from '@larder/contract/endpoint';
 import { Link } from 'react-router';
+import { Check } from '../../kit/Check';
+import { fieldsOf } from '../../kit/formFields';
+import { quantity } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
-import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
-import { count } from '../../kit/format';
 import { useMay } from '../../shared/may';
-import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
-import { useCreateSiteMutation, useEditCompanyMutation } from './api';
+import { useReferenceQuery } from '../../shared/reference';
+import { useCreateSiteMutation, useEditCompanyMutation, useEditSiteMutation, useRetireSiteMutation } from './api';
+import { RowForm, Section } from './Section';
+import { useRowForm } from './useRowForm';
 
-/** The sites, where each is opened and retired. */
-export function Sites() {
-  const { data: reference } = useReferenceQuery({});
-  const { data: bins } = useBinsQuery({ query: {} });
-  const [site, setSite] = useState({ code: '', name: '' });
-  const [createSite, creating] = useCreateSiteMutation();
-  const { at } = refusalOf(creating);
-  const addSite = async () => {
-    if (!(await createSite({ body: site })).error) setSite({ code: '', name: '' });
-  };
-  return (
-    <Card aria-label="Sites and bins">
-      <h2>Sites and bins</h2>
-      <Stack pad>
-        {reference?.sites.map((one) => (
-          <Link key={one.id} to={`/setup/bins?site=${one.id}`}>
-            <b>{one.name}</b> <span className="code quiet">{one.code}</span>,{' '}
-            {count((bins?.rows ?? []).filter((bin) => bin.siteId === one.id && !bin.unplaced).length, 'bin')}
+type Row = ResponseOf<typeof setupLists>['sites'][number];
+type SiteForm = Pick<Row, 'code' | 'name'>;
+const { Field } = fieldsOf<SiteForm>();
+
+/** The sites, where each is opened and retired, with the way to its bins. */
+export const Sites = ({ rows }: { rows: readonly Row[] }) => (
+  <Section
+    name="Sites"
+    one="site"
+    rows={rows}
+    columns={[
+      { name: 'Code', cell: ({ code }) => <span className="code strong">{code}</span> },
+      { name: 'Site', cell: ({ name }) => <b>{name}</b>, text: ({ name }) => name },
+      { name: 'Bins', number: true, cell: ({ bins }) => quantity(String(bins), true) },
+      {
+        name: 'Where goods lie',
+        cell: ({ id, name }) => (
+          <Link className="figure" to={`/setup/bins?site=${id}`} aria-label={`Bins of ${name}`}>
+            Bins
           </Link>
-        ))}
-        {reference?.sites.length === 0 ? <p className="quiet">No site yet. A site is a building or van where stock lies.</p> : null}
-        <Fields>
-          <Field label="Code of a new site" value={site.code} onChange={(code) => setSite({ ...site, code })} error={at('code')} />
-          <Field label="Its name" value={site.name} onChange={(name) => setSite({ ...site, name })} error={at('name')} />
-        </Fields>
-        <Button onClick={() => void addSite()}>Add the site</Button>
-        <FreeElsewhere />
-      </Stack>
-    </Card>
+        ),
+      },
+    ]}
+    form={(row, added) => <Site row={row} added={added} />}
+  >
+    <FreeElsewhere />
+  </Section>
+);
+
+function Site({ row, added }: { row: Row | null; added: () => void }) {
+  const [create] = useCreateSiteMutation();
+  const [edit] = useEditSiteMutation();
+  const [retireSite] = useRetireSiteMutation();
+  const { form, save, may } = useRowForm({
+    row,
+    came: { code: row?.code ?? '', name: row?.name ?? '' },
+    body: (typed: SiteForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/setup')).createSite.body,
+    send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body })),
+    said: ({ name }) => (row ? `${name} is saved.` : `${name} is open; make its bins next.`),
+    added,
+  });
+  const retire = row
+    ? { retired: row.retired, run: () => void form.send(() => retireSite({ params: { id: row.id }, body: { retired: !row.retired } })) }
+    : undefined;
+  return (
+    <RowForm one="site" name={row?.name ?? null} form={form} save={save} retire={retire} may={may}>
+      {row === null ? <p className="quiet">A site is a building or a van where stock lies.</p> : null}
+      <Field label="Code" name="code" autoFocus={row === null} />
+      <Field label="Name" name="name" />
+      {row === null ? null : (
+        <span>
+          <Button size="small" component={Link} to={`/setup/bins?site=${row.id}`}>
+            Bins of {row.name}
+          </Button>
+        </span>
+      )}
+    </RowForm>
   );
 }
 
@@ -47,7 +77,7 @@ export function Sites() {
 function FreeElsewhere() {
   const { data: reference } = useReferenceQuery({});
   const [editCompany, { isLoading, error }] = useEditCompanyMutation();
-  const may = useMay('setup.edit');
+  const may = useMay('setup.edit', null);
   if (!reference || reference.sites.length < 2) return null;
   return (
     <Check

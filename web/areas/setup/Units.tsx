@@ -1,53 +1,51 @@
-import Button from '@mui/material/Button';
-import { Card, Fields, Stack } from '../../kit/layout';
-import { useState } from 'react';
-import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
-import { useCreateUnitMutation } from './api';
-import { useReferenceQuery } from '../../shared/reference';
+import { steps, type setupLists } from '@larder/contract/setupLists';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { fieldsOf } from '../../kit/formFields';
+import { quantity } from '../../kit/format';
+import { useCreateUnitMutation, useEditUnitMutation } from './api';
+import { RowForm, Section } from './Section';
+import { useRowForm } from './useRowForm';
 
-const steps = { '1': 'whole ones', '0.1': 'tenths', '0.01': 'hundredths', '0.001': 'thousandths', '0.0001': 'ten thousandths' } as const;
-type Step = keyof typeof steps;
-const none = { code: '', name: '', step: '1' as Step };
+type Row = ResponseOf<typeof setupLists>['units'][number];
+type UnitForm = Pick<Row, 'code' | 'name' | 'step'>;
+const { Choice, Field } = fieldsOf<UnitForm>();
+
+const stepNames = { '1': 'whole ones', '0.1': 'tenths', '0.01': 'hundredths', '0.001': 'thousandths', '0.0001': 'ten thousandths' };
 
 /** Units of measure, each with the smallest part of it that is counted. */
-export function Units() {
-  const { data: reference } = useReferenceQuery({});
-  const [form, setForm] = useState(none);
-  const [create, creating] = useCreateUnitMutation();
-  const { at } = refusalOf(creating);
-  const add = async () => {
-    if (!(await create({ body: form })).error) setForm(none);
-  };
+export const Units = ({ rows }: { rows: readonly Row[] }) => (
+  <Section
+    name="Units"
+    one="unit"
+    rows={rows}
+    columns={[
+      { name: 'Code', cell: ({ code }) => <span className="code strong">{code}</span>, text: ({ code }) => code },
+      { name: 'Unit', cell: ({ name }) => name },
+      { name: 'Counted in', cell: ({ step }) => stepNames[step] },
+      { name: 'Items', number: true, cell: ({ items }) => quantity(String(items), true) },
+    ]}
+    form={(row, added) => <Unit row={row} added={added} />}
+  />
+);
+
+function Unit({ row, added }: { row: Row | null; added: () => void }) {
+  const [create] = useCreateUnitMutation();
+  const [edit] = useEditUnitMutation();
+  const given = useRowForm({
+    list: 'units',
+    row,
+    came: { code: row?.code ?? '', name: row?.name ?? '', step: row?.step ?? ('1' as const) },
+    body: (typed: UnitForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/setupLists')).editUnit.body,
+    send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body })),
+    said: ({ name }) => (row ? `${name} is saved.` : `${name} is added.`),
+    added,
+  });
   return (
-    <Card aria-label="Units">
-      <h2>
-        Units<span>what stock is counted in</span>
-      </h2>
-      <Stack pad>
-        <p>
-          {reference?.units.map(({ id, code, name, step }, index) => (
-            <span key={id}>
-              {index > 0 ? ', ' : ''}
-              {name}
-              {name === code ? '' : ` (${code})`}
-              {step === '1' ? '' : <span className="quiet"> in {steps[step as Step]}</span>}
-            </span>
-          ))}
-        </p>
-        <Fields sx={{ gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' }}>
-          <Field label="A new unit" value={form.code} onChange={(code) => setForm({ ...form, code })} error={at('code')} placeholder="g" />
-          <Field label="Written out" value={form.name} onChange={(name) => setForm({ ...form, name })} error={at('name')} placeholder="gram" />
-          <Choice
-            label="Counted in"
-            value={form.step}
-            onChange={(step) => setForm({ ...form, step: step as Step })}
-            options={Object.entries(steps).map(([value, label]) => ({ value, label }))}
-            error={at('step')}
-          />
-        </Fields>
-        <Button onClick={() => void add()}>Add the unit</Button>
-      </Stack>
-    </Card>
+    <RowForm one="unit" name={row?.name ?? null} {...given}>
+      <Field label="Code" name="code" placeholder="g" autoFocus={row === null} />
+      <Field label="Written out" name="name" placeholder="gram" />
+      <Choice label="Counted in" name="step" options={steps.map((value) => ({ value, label: stepNames[value] }))} />
+    </RowForm>
   );
 }

@@ -6,17 +6,14 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import type { CorrectionForm } from '@larder/contract/stock';
 import { LineEntry } from '../../shared/LineEntry';
-import { EntryRow, type Entry } from './CorrectionRow';
-
-interface CorrectionLinesProps {
-  way: CorrectionForm['way'];
-  entries: readonly Entry[];
-  change: (entries: Entry[]) => void;
-  errorOf: (entry: Entry) => string | undefined;
-}
+import { useFieldArray, useFormContext } from 'react-hook-form';
+import { newEntry, type CorrectionDraft } from './correctionForm';
+import { EntryRow } from './CorrectionRow';
 
 /** The lines of a correction, and the field for the next. */
-export function CorrectionLines({ way, entries, change, errorOf }: CorrectionLinesProps) {
+export function CorrectionLines({ way, autoFocus }: { way: CorrectionForm['way']; autoFocus: boolean }) {
+  const { control } = useFormContext<CorrectionDraft>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'entries' });
   return (
     <Card component="div">
       <Table aria-label="Lines" className="floor">
@@ -31,19 +28,12 @@ export function CorrectionLines({ way, entries, change, errorOf }: CorrectionLin
           </TableRow>
         </TableHead>
         <TableBody>
-          {entries.map((entry, index) => (
-            <EntryRow
-              key={`${entry.itemId} ${index}`}
-              entry={entry}
-              way={way}
-              change={(part) => change(entries.map((one, at) => (at === index ? { ...one, ...part } : one)))}
-              remove={() => change(entries.filter((_, at) => at !== index))}
-              error={errorOf(entry)}
-            />
+          {fields.map(({ id }, index) => (
+            <EntryRow key={id} index={index} way={way} remove={() => remove(index)} />
           ))}
           <TableRow>
             <TableCell colSpan={6}>
-              <LineEntry add={(item) => change([...entries, { itemId: item.id, binId: null, lotId: null, quantity: '', then: null }])} />
+              <LineEntry autoFocus={autoFocus} add={(item) => append(newEntry(item.id), { focusName: `entries.${fields.length}.quantity` })} />
             </TableCell>
           </TableRow>
         </TableBody>

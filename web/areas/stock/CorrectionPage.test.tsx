@@ -3,7 +3,7 @@ import { beforeEach, expect, test } from '@jest/globals';
 import { listItems } from '@larder/contract/catalog';
 import { listBins, reference } from '@larder/contract/setup';
 import { correct, itemStock, type CorrectionForm } from '@larder/contract/stock';
-import { render, screen, waitFor } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { CorrectionPage } from './CorrectionPage';
@@ -28,29 +28,32 @@ function open(answer: (form: CorrectionForm) => unknown = () => ({ movementId: 5
     sites: [{ siteId: 1, site: 'Barn store', bins: [{ binId: 3, bin: 'A-1', quantity: there.held, lots: [] }] }],
   }));
   server.on(correct, (form: CorrectionForm, path) => (path.includes('preview=true') ? { movementId: null, effects } : answer(form)));
-  const { Around } = around('/stock/correction?item=1');
+  const { Around, router } = around('/stock/correction?item=1');
   render(
     <>
       <CorrectionPage />
     </>,
     { wrapper: Around },
   );
-  return { user: userEvent.setup({ delay: 55 }), server };
+  return { user: userEvent.setup({ delay: 55 }), server, router };
 }
 const field = () => screen.findByLabelText<HTMLInputElement>('There are now of HIVE');
 
 test('there are now: the difference to what is held is shown, and the moment it was entered at goes with it', async () => {
-  const { user, server } = open();
+  const { user, server, router } = open();
   await screen.findByRole('option', { name: 'Counted wrong before' });
   await user.selectOptions(screen.getByLabelText('Reason'), '2');
   await user.type(await field(), '30');
   expect(screen.getByText('-3')).toBeTruthy();
   const next = await screen.findByRole('button', { name: /^Correct 1 line/ });
   await waitFor(() => expect(next.hasAttribute('disabled')).toBe(false));
-  await user.click(next);
+  await user.keyboard('{Control>}{Enter}{/Control}');
   await screen.findByText('Corrected 1 line.');
   expect(server.sent(correct)).toMatchObject({ way: 'there-are-now', reasonId: 2, lines: [{ itemId: 1, binId: 3, lotId: null, quantity: '30', seq: 7 }] });
   expect(screen.queryByLabelText('There are now of HIVE')).toBeNull();
+  // What was posted is not lost: nobody is asked.
+  await act(() => router.navigate('/stock'));
+  expect(router.state.location.pathname).toBe('/stock');
 });
 
 test('what agrees is said to agree; plus or minus is typed with its sign', async () => {

@@ -2,35 +2,45 @@ import Button from '@mui/material/Button';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { CellChoice, CellField } from '../../kit/CellField';
-import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
 import { useSite } from '../../shared/site';
+import { useField } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
 import { useBinsQuery } from '../../shared/reference';
+import { useRow } from '../../kit/row';
+import { useFormContext } from 'react-hook-form';
+import { isQuantity, type CorrectionDraft, type Entry } from './correctionForm';
 import { useItemStockQuery } from '../../shared/stock';
 
-export interface Entry {
-  itemId: number;
-  binId: number | null;
-  lotId: number | null;
-  quantity: string;
-  /** What the bin held when the quantity was entered, and the item's last movement then. */
-  then: { held: string; seq: number } | null;
+interface EntryRowProps {
+  index: number;
+  way: CorrectionForm['way'];
+  remove: () => void;
 }
 
-export const isQuantity = (text: string): boolean => isNumber(text, 'difference');
+export function EntryRow({ index, way, remove }: EntryRowProps) {
+  const { setValue } = useFormContext<CorrectionDraft>();
+  const entry = useRow<Entry>(`entries.${index}`);
+  return entry ? <Row entry={entry} way={way} name={`entries.${index}.quantity`} change={(part) => change(part)} remove={remove} /> : null;
 
-interface EntryRowProps {
+  function change(part: Partial<Entry>): void {
+    for (const [key, value] of Object.entries(part)) setValue(`entries.${index}.${key}` as never, value as never, { shouldDirty: true });
+  }
+}
+
+interface RowProps {
   entry: Entry;
   way: CorrectionForm['way'];
+  /** Its quantity in the form. */
+  name: string;
   change: (part: Partial<Entry>) => void;
   remove: () => void;
-  error: string | undefined;
 }
 
-export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
+function Row({ entry, way, name, change, remove }: RowProps) {
+  const field = useField(name);
   const { siteId } = useSite();
   const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } }, { refetchOnMountOrArgChange: true });
   const { data: all } = useBinsQuery({ query: { siteId } });
@@ -41,8 +51,8 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
   const lotId = tracked ? (entry.lotId ?? lots[0]?.lotId ?? null) : null;
   const held = (tracked ? lots.find((lot) => lot.lotId === lotId) : holding.find((bin) => bin.binId === binId))?.quantity ?? '0';
   const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
-  const enter = (text: string) =>
-    data && change({ quantity: text, binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
+  /** From the first key on, what is typed is about what lay there then. */
+  const enter = () => data && change({ binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
   const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
   return (
     <TableRow>
@@ -92,8 +102,13 @@ export function EntryRow({ entry, way, change, remove, error }: EntryRowProps) {
           width={90}
           label={`${way === 'there-are-now' ? 'There are now' : 'Plus or minus'} of ${data?.sku ?? 'the line'}`}
           value={entry.quantity}
-          onChange={enter}
-          error={error}
+          onChange={(text) => {
+            enter();
+            field.onChange(text);
+          }}
+          onBlur={field.onBlur}
+          ref={field.ref}
+          error={field.error}
         />
       </TableCell>
       <TableCell className="strong" align="right">

@@ -3,7 +3,8 @@ import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
 import { PeekWaiting } from '../../kit/ListPage';
 import { LotLife, LotPlaces } from './LotLife';
-import { useLotQuery, useTrailQuery } from './api';
+import { useTrailQuery } from '../../shared/stock';
+import { useLotQuery } from './api';
 
 /** What a lot or serial unit is about: where it is, and what happened to it last. */
 export function LotPeek({ id }: { id: number }) {

@@ -7,8 +7,8 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { ExportButton } from '../../shared/ExportButton';
 import { useItemQuery } from '../../shared/items';
-import { useTrailQuery } from './api';
-import { TrailTable } from './TrailTable';
+import { useTrailQuery } from '../../shared/stock';
+import { TrailTable } from '../../shared/TrailTable';
 
 /** Movements, newest first: who, when, why, which document, from where to where, how many, at what cost. */
 export function TrailPage() {

@@ -5,7 +5,6 @@ import { api, foresee, read, write } from '../../shared/api';
 const stock = api.injectEndpoints({
   endpoints: (build) => ({
     stockTable: read(build, contract.stockTable),
-    trail: read(build, contract.trail),
     binContents: read(build, contract.binContents),
     foreseeCorrection: foresee(build, contract.correct),
     correct: write(build, contract.correct),
@@ -19,7 +18,6 @@ const stock = api.injectEndpoints({
 });
 export const {
   useStockTableQuery,
-  useTrailQuery,
   useBinContentsQuery,
   useForeseeCorrectionQuery,
   useCorrectMutation,

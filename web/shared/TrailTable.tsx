@@ -4,12 +4,12 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { Card } from '../../kit/layout';
+import { Card } from '../kit/layout';
 import type { TrailRow } from '@larder/contract/stock';
 import { Link } from 'react-router';
-import { DocumentLink } from '../../kit/DocumentLink';
-import { backdated, money, moment, quantity } from '../../kit/format';
-import { UndoButton } from '../../shared/UndoButton';
+import { DocumentLink } from '../kit/DocumentLink';
+import { backdated, money, moment, quantity } from '../kit/format';
+import { UndoButton } from './UndoButton';
 
 /** Movements line by line; of one item, without naming it on each. */
 export function TrailTable({ rows, ofOneItem }: { rows: readonly TrailRow[]; ofOneItem: boolean }) {

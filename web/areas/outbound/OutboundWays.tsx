@@ -1,0 +1,9 @@
+import { NavWays } from '../../kit/NavWays';
+
+const ways = [
+  ['/outbound', 'Orders'],
+  ['/outbound/customers', 'Customers'],
+] as const;
+
+/** The ways into what goes out. */
+export const OutboundWays = () => <NavWays label="Outbound" ways={ways} />;

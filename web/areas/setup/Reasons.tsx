@@ -1,0 +1,63 @@
+import { reasonPlaces, type setupLists } from '@larder/contract/setupLists';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { fieldsOf } from '../../kit/formFields';
+import { useAccountsQuery } from '../../shared/accounts';
+import { useMay } from '../../shared/may';
+import { useCreateReasonMutation, useEditReasonMutation } from './api';
+import { RowForm, Section } from './Section';
+import { useRowForm } from './useRowForm';
+
+type Row = ResponseOf<typeof setupLists>['reasons'][number];
+type ReasonForm = Pick<Row, 'code' | 'name' | 'place' | 'accountId'>;
+const { Choice, Field } = fieldsOf<ReasonForm>();
+
+const uses = { 'found-or-lost': 'found or lost', scrap: 'spoiled and thrown away', 'own-use': 'used in the business' };
+
+/** The accounts of expenses, for those who see cost. */
+function useExpenses() {
+  const { data } = useAccountsQuery({}, { skip: !useMay('costs.see', null) });
+  return (data?.rows ?? []).filter(({ type }) => type === 'expense').map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
+}
+
+/** Why stock is corrected: what each reason is for, and which account it goes against. */
+export function Reasons({ rows }: { rows: readonly Row[] }) {
+  const expenses = useExpenses();
+  return (
+    <Section
+      name="Reasons"
+      one="reason"
+      rows={rows}
+      columns={[
+        { name: 'Reason', cell: ({ name }) => <b>{name}</b>, text: ({ name }) => name },
+        { name: 'Code', cell: ({ code }) => <span className="code quiet">{code}</span> },
+        { name: 'For what was', cell: ({ place }) => uses[place] },
+        { name: 'Goes against', wide: true, cell: ({ accountId }) => expenses.find(({ value }) => value === String(accountId))?.label ?? '' },
+      ]}
+      form={(row, added) => <Reason row={row} added={added} />}
+    />
+  );
+}
+
+function Reason({ row, added }: { row: Row | null; added: () => void }) {
+  const [create] = useCreateReasonMutation();
+  const [edit] = useEditReasonMutation();
+  const expenses = useExpenses();
+  const given = useRowForm({
+    list: 'reasons',
+    row,
+    came: { code: row?.code ?? '', name: row?.name ?? '', place: row?.place ?? ('found-or-lost' as const), accountId: row?.accountId ?? 0 },
+    body: (typed: ReasonForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/setupLists')).createReason.body,
+    send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body })),
+    said: ({ name }) => (row ? `${name} is saved.` : `${name} is added.`),
+    added,
+  });
+  return (
+    <RowForm one="reason" name={row?.name ?? null} {...given}>
+      <Field label="Name" name="name" autoFocus={row === null} />
+      <Field label="Code" name="code" />
+      <Choice label="For what was" name="place" options={reasonPlaces.map((value) => ({ value, label: uses[value] }))} />
+      <Choice label="Goes against" name="accountId" ids none="Choose" options={expenses} />
+    </RowForm>
+  );
+}
