@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { CostsByCurrency, inAllOf } from './inAll';
 import { Amount, Day, Id, NeededText, Paging, page, PathId, Price, Quantity, Search, ShortText, Text, Currency, CurrencyMoney, Rate } from './values';
 
 const Tax = { taxCodeId: Id.nullable().default(null) };
@@ -98,6 +99,7 @@ export const listBills = endpoint({
   query: z.object({ q: Search, show: z.enum(['open', 'waiting', 'all']).default('open'), partyId: PathId.optional(), ...Paging }),
   response: page(BillRow),
 });
+export const billsInAll = inAllOf(listBills, { open: CostsByCurrency });
 export const getBill = endpoint({
   method: 'GET',
   path: '/api/bills/:id',

@@ -2,6 +2,7 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
+import { inAllOf } from './inAll';
 import { Amount, Code, Cost, Id, NeededText, page, Paging, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version, Typed } from './values';
 
 const ItemSupplier = z.object({
@@ -199,6 +200,7 @@ export const listItems = endpoint({
   }),
   response: page(ItemRow),
 });
+export const itemsInAll = inAllOf(listItems, {});
 export const getItem = endpoint({
   method: 'GET',
   path: '/api/catalog/items/:id',

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { CostsByCurrency, inAllOf } from './inAll';
 import { moved } from './nouns';
 import {
   Amount,
@@ -153,6 +154,7 @@ export const listPurchases = endpoint({
   }),
   response: page(PurchaseRow),
 });
+export const purchasesInAll = inAllOf(listPurchases, { amounts: CostsByCurrency });
 export const getPurchase = endpoint({
   method: 'GET',
   path: '/api/inbound/orders/:id',

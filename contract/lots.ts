@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
+import { inAllOf } from './inAll';
 import { Amount, Code, Day, Id, page, Paging, PathId, Search, ShortText } from './values';
 
 export const knownSerials = endpoint({
@@ -85,6 +86,7 @@ export const listLots = endpoint({
   query: LotFilter.extend({ sort: z.enum(lotSorts).default('code'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
   response: page(LotRow),
 });
+export const lotsInAll = inAllOf(listLots, {});
 export const editLot = endpoint({
   method: 'PUT',
   path: '/api/stock/lots/:id',

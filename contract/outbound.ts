@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { inAllOf } from './inAll';
 import { moved } from './nouns';
 import {
   Amount,
@@ -115,6 +116,7 @@ export const listSales = endpoint({
   query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), customerId: PathId.optional(), ...Paging }),
   response: page(SalesRow),
 });
+export const salesInAll = inAllOf(listSales, { amount: Amount });
 export const getSale = endpoint({
   method: 'GET',
   path: '/api/outbound/orders/:id',

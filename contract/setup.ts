@@ -1,6 +1,7 @@
 import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { inAllOf } from './inAll';
 import { Code, Id, NeededText, page, Paging, PathId, Search, ShortText, Text, Version } from './values';
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
@@ -224,6 +225,7 @@ export const partyList = endpoint({
   }),
   response: page(PartyRow),
 });
+export const partiesInAll = inAllOf(partyList, {});
 export const retireParty = endpoint({
   method: 'POST',
   path: '/api/setup/parties/:id/retire',

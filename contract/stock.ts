@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
+import { inAllOf } from './inAll';
 import { moved } from './nouns';
 import { Amount, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, SignedQuantity, Text } from './values';
 
@@ -43,6 +44,7 @@ export const stockTable = endpoint({
   }),
   response: page(StockRow),
 });
+export const stockInAll = inAllOf(stockTable, { value: Cost });
 
 const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(['purchase order', 'sales order']), id: Id });
 /** What a bin holds of one lot or serial. */

@@ -101,11 +101,15 @@ beforeAll(async () => {
     [post.orderPaper, of(open.id)],
     [post.letterFile, of(letter.id)],
     [stock.stockTable, { query: { siteId } }],
+    [stock.stockInAll, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
     [stock.trail, { query: { siteId } }],
     [lotContract.listLots, { query: { siteId } }],
+    [lotContract.lotsInAll, { query: { siteId } }],
     [inbound.listPurchases, { query: { siteId } }],
+    [inbound.purchasesInAll, { query: { siteId } }],
     [outbound.listSales, { query: { siteId } }],
+    [outbound.salesInAll, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
@@ -123,6 +127,8 @@ beforeAll(async () => {
     [inbound.getSupplier, of(business.supplierId)],
     [setup.partyList, { query: { as: 'supplier' } }],
     [setup.partyList, { query: { as: 'customer' } }],
+    [catalog.itemsInAll, { query: { q: 'seen-1' } }],
+    [setup.partiesInAll, { query: { as: 'supplier' } }],
     [outbound.customerItems, of(business.customerId)],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
@@ -216,6 +222,10 @@ describe('what is of a site', () => {
     for (const as of ['supplier', 'customer'] as const)
       expect((await elsewhere.get(setup.partyList, { query: { as } })).rows.filter(({ openOrders, lastOn }) => openOrders > 0 || lastOn !== null)).toEqual([]);
     expect((await elsewhere.get(lotContract.listLots, {})).rows).toEqual([]);
+    expect(await elsewhere.get(lotContract.lotsInAll, {})).toEqual({ count: 0 });
+    expect(await elsewhere.get(inbound.purchasesInAll, { query: { show: 'all' } })).toEqual({ count: 0, amounts: [] });
+    expect(await elsewhere.get(outbound.salesInAll, { query: { show: 'all' } })).toEqual({ count: 0, amount: '0' });
+    expect((await elsewhere.get(stock.stockInAll, {})).value).toBe('0.00');
     expect((await elsewhere.get(stock.trail, {})).rows).toEqual([]);
     const [row] = (await elsewhere.get(stock.stockTable, { query: { q: 'seen-1' } })).rows;
     expect(row).toMatchObject({ onHand: '0', reserved: '0', free: '0', onOrder: '0', short: '0', value: '0.00' });
@@ -228,7 +238,7 @@ describe('what is of a site', () => {
       const [mine, owners] = [await everywhere.ask(endpoint, asked), await business.owner.ask(endpoint, asked)];
       const unowed = (data: unknown) => JSON.stringify(data, (key, value: unknown) => (['owed', 'overdue'].includes(key) ? null : value));
       expect([endpoint.path, unowed(mine.data)]).toEqual([endpoint.path, unowed(owners.data)]);
-      if (!/export|file|lots|serials/.test(endpoint.path))
+      if (!/export|file|lots|serials|in-all/.test(endpoint.path))
         expect([endpoint.path, /Barn|SEEN|PO-|SO-|Lid|comingIn|"openOrders":1/.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
     }
   });

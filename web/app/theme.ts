@@ -310,20 +310,22 @@ const tables: Components<Theme> = {
   MuiTableSortLabel: { styleOverrides: { root: { '&.Mui-active': { color: colour('ink') } }, icon: { fontSize: 14, margin: 0 } } },
 };
 
+/** Both schemes have the same: each colour is a token, which is another one in the dark. */
+const palette = {
+  primary: { main: colour('damson'), contrastText: colour('on-damson') },
+  error: { main: colour('brick') },
+  warning: { main: colour('quince') },
+  success: { main: colour('sage') },
+  info: { main: colour('slate') },
+  background: { default: colour('paper'), paper: colour('card') },
+  text: { primary: colour('ink'), secondary: colour('quiet') },
+  divider: colour('rule'),
+};
+
 /** The look, said once: MUI's components on our paper, with damson for where one is and what is next. Spacing is in pixels. */
 export const theme = createTheme({
   cssVariables: { nativeColor: true, colorSchemeSelector: '[data-scheme="%s"]' },
-  colorSchemes: { light: true, dark: true },
-  palette: {
-    primary: { main: colour('damson'), contrastText: colour('on-damson') },
-    error: { main: colour('brick') },
-    warning: { main: colour('quince') },
-    success: { main: colour('sage') },
-    info: { main: colour('slate') },
-    background: { default: colour('paper'), paper: colour('card') },
-    text: { primary: colour('ink'), secondary: colour('quiet') },
-    divider: colour('rule'),
-  },
+  colorSchemes: { light: { palette }, dark: { palette } },
   spacing: 1,
   breakpoints: { values: { xs: 0, sm: 761, md: 1000, lg: 1280, xl: 1600 } },
   typography: { fontFamily: "'Atkinson Hyperlegible Next Variable', sans-serif", fontSize: 14, body1: { fontSize: 14, lineHeight: 1.45 } },

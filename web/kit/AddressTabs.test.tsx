@@ -7,7 +7,6 @@ import { useAddress } from './address';
 import { AddressTabs } from './AddressTabs';
 import { FindField } from './FindField';
 import { ListPage } from './ListPage';
-import { usePages } from './pages';
 import { ScanProvider } from './scan';
 
 const shows = [
@@ -18,7 +17,6 @@ const shows = [
 function Page() {
   const address = useAddress();
   const { search } = useLocation();
-  const pages = usePages({ show: address.get('show') });
   return (
     <>
       <output aria-label="address">{search}</output>
@@ -30,9 +28,8 @@ function Page() {
         filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
         noun="order"
         columns={[]}
-        data={{ rows: [] as { id: number }[], next: null }}
-        error={undefined}
-        pages={pages}
+        list={{ rows: [] as { id: number }[], error: undefined, isAsking: false, hasMore: false, more: () => undefined }}
+        question={{ show: address.get('show') }}
         keyOf={({ id }) => id}
         hrefOf={({ id }) => `/orders/${id}`}
         empty="No order yet. Write the first one."

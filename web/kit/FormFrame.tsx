@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogTitle from '@mui/material/DialogTitle';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react';
 import { FormProvider, type FieldValues } from 'react-hook-form';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useBlocker } from 'react-router';
@@ -22,9 +22,16 @@ interface FormFrameProps<F extends FieldValues, B> {
 export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = null, children }: FormFrameProps<F, B>) {
   // Of several forms on a page the one that something is typed in is saved.
   useHotkeys('mod+s', () => form.isTyped && save(), { enableOnFormTags: true, preventDefault: true });
+  // What is around the fields stays the same, or all of them were drawn anew at each turn of the form: each of them listens to what it needs itself.
+  const [formState] = useState(form.formState);
+  const fieldOf = useRef(form.fieldOf);
+  useEffect(() => {
+    fieldOf.current = form.fieldOf;
+  });
+  const said = useCallback((name: string) => foreseen?.errors.find(({ field }) => isPartOf(fieldOf.current(field), name))?.sentence, [foreseen]);
   return (
-    <FormProvider {...form}>
-      <Foreseen value={(name) => foreseen?.errors.find(({ field }) => isPartOf(form.fieldOf(field), name))?.sentence}>{children}</Foreseen>
+    <FormProvider {...form} formState={formState}>
+      <Foreseen value={said}>{children}</Foreseen>
       <Leaving form={form} />
     </FormProvider>
   );

@@ -1,15 +1,13 @@
 import Button from '@mui/material/Button';
-import Box from '@mui/material/Box';
 import { Card, PageHead, Side, Split } from './layout';
-import { useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { Address } from './address';
 import { BottomBar, type NextStep } from './BottomBar';
 import { count } from './format';
 import { ColumnMenu } from './ColumnMenu';
-import { ListTable, type Choosing, type Column, type Laying } from './ListTable';
-import { Pager } from './Pager';
-import type { Pages } from './pages';
+import { ListTable, type Choosing, type Column, type Laying, type Opening } from './ListTable';
+import type { Going } from './going';
 import { Waiting } from './states';
 import { FindField } from './FindField';
 
@@ -25,13 +23,16 @@ export interface ListPageProps<T> {
   /** What one row is, and several. */
   noun: string;
   columns: readonly Column<T>[];
-  data: { rows: readonly T[]; next: string | null } | undefined;
-  error: unknown;
-  pages: Pages;
+  list: Going<T>;
+  /** What is asked; another question begins at the first row. */
+  question: object;
+  /** How many fit in all, when that is known. */
+  count?: number | undefined;
   keyOf: (row: T) => number;
   hrefOf: (row: T) => string;
   sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void };
   choosing?: Choosing<T>;
+  opening?: Opening<T>;
   laying?: Laying;
   /** Said when there is nothing yet: what will be here, and how to get the first. */
   empty: ReactNode;
@@ -52,22 +53,32 @@ export function ListPage<T>({
   filters,
   noun,
   columns,
-  data,
-  error,
-  pages,
+  list,
+  question,
+  count: inAll,
   keyOf,
   hrefOf,
   sort,
   empty,
   peek,
   choosing,
+  opening,
   laying,
   ...bar
 }: ListPageProps<T>) {
   const navigate = useNavigate();
-  const [chosen, setChosen] = useState({ of: pages.identity, row: 0 });
-  const selected = chosen.of === pages.identity ? chosen.row : 0;
-  const row = data?.rows[selected];
+  const identity = JSON.stringify(question);
+  const [chosen, setChosen] = useState({ of: identity, row: 0 });
+  const selected = chosen.of === identity ? chosen.row : 0;
+  const { rows, error, more } = list;
+  const row = rows?.[selected];
+  // Words that fit nothing may be met by words much like them, which are not counted.
+  const total = inAll !== undefined && inAll >= (rows?.length ?? 0) ? inAll : undefined;
+  const shown = total ?? rows?.length;
+  const summed = useMemo(
+    () => columns.map((column) => (column.text && total !== undefined ? { ...column, sum: count(total, noun) } : column)),
+    [columns, total, noun],
+  );
   return (
     <Split fill>
       <div>
@@ -79,29 +90,32 @@ export function ListPage<T>({
             {filters}
           </Side>
         </PageHead>
-        {data ? (
+        {rows ? (
           <ListTable
             label={title}
-            columns={columns}
-            rows={data.rows}
+            columns={summed}
+            rows={rows}
+            count={total}
+            more={more}
             keyOf={keyOf}
             selected={selected}
-            select={(index) => setChosen({ of: pages.identity, row: index })}
+            select={(index) => setChosen({ of: identity, row: index })}
             open={(one) => void navigate(hrefOf(one))}
             sort={sort}
             choosing={choosing}
+            opening={opening}
             laying={laying}
-            empty={address.isNarrowed ? <NothingFits address={address} /> : empty}
+            empty={list.isAsking ? 'One moment…' : address.isNarrowed ? <NothingFits address={address} /> : empty}
           />
         ) : (
           <Waiting error={error} />
         )}
-        <Box component="p" sx={{ paddingTop: 10 }}>
-          <Pager pages={pages} next={data?.next} />
-        </Box>
       </div>
       {bar.instead ?? (row ? peek(row) : <span />)}
-      <BottomBar hint={data ? `${count(data.rows.length, noun)} shown; arrow keys move, Enter opens` : ''} next={bar.next(row)}>
+      <BottomBar
+        hint={shown === undefined ? '' : `${count(shown, noun)}${total === undefined && list.hasMore ? ' so far' : ''}; arrow keys move, Enter opens`}
+        next={bar.next(row)}
+      >
         {laying ? <ColumnMenu columns={columns} {...laying} /> : null}
         {bar.actions(row)}
       </BottomBar>

@@ -46,7 +46,14 @@ function open(list: readonly Row[] = rows) {
   render(<Page />);
   return { user: userEvent.setup(), opened, sorted };
 }
-const selected = () => screen.getAllByRole('row').findIndex((row) => row.getAttribute('aria-selected') === 'true');
+/** Which row is selected, counted from 1; those that are not drawn are counted too. */
+const selected = () =>
+  Number(
+    screen
+      .getAllByRole('row')
+      .find((row) => row.getAttribute('aria-selected') === 'true')
+      ?.getAttribute('aria-rowindex'),
+  ) - 1;
 
 test('arrows move by row and stop at both ends, Enter opens, a click selects and a double click opens', async () => {
   const { user, opened } = open();
@@ -186,4 +193,77 @@ test('a width is typed within reason, and taken off again', async () => {
   await user.clear(width);
   await user.tab();
   expect(kept.at(-1)?.widths).toEqual({});
+});
+
+test('of many rows those in sight are drawn, and those that follow are asked for before the end', async () => {
+  const long: Row[] = Array.from({ length: 500 }, (_, index) => ({ id: index, sku: `N-${index}`, free: index }));
+  let asked = 0;
+  function Page() {
+    const [selected, select] = useState(0);
+    return (
+      <ListTable
+        label="Stock"
+        columns={[
+          { name: 'SKU', text: ({ sku }) => sku, cell: ({ sku }) => sku, sum: '712 items' },
+          { name: 'Free', number: true, cell: ({ free }) => free, sum: '124750' },
+        ]}
+        rows={long}
+        count={712}
+        more={() => void (asked += 1)}
+        keyOf={({ id }) => id}
+        selected={selected}
+        select={select}
+        open={() => undefined}
+        empty=""
+      />
+    );
+  }
+  render(<Page />);
+  const user = userEvent.setup();
+  expect(screen.getByRole('table').getAttribute('aria-rowcount')).toBe('713');
+  expect(screen.getAllByRole('row').length).toBeLessThan(60);
+  expect(screen.getByText('712 items').closest('tfoot')).toBeTruthy();
+  expect(asked).toBe(0);
+  await user.keyboard('{End}');
+  expect(selected()).toBe(500);
+  expect(screen.getByText('N-499')).toBeTruthy();
+  expect(screen.queryByText('N-0')).toBeNull();
+  expect(screen.getAllByRole('row').length).toBeLessThan(60);
+  expect(asked).toBeGreaterThan(0);
+});
+
+test('a row is opened in place by its arrow or the right arrow key, and closed again; one that holds nothing has none', async () => {
+  const opened: string[] = [];
+  function Page() {
+    const [selected, select] = useState(0);
+    return (
+      <ListTable
+        label="Stock"
+        columns={[{ name: 'SKU', text: ({ sku }) => sku, cell: ({ sku }) => <b>{sku}</b> }]}
+        rows={rows}
+        keyOf={({ id }) => id}
+        selected={selected}
+        select={select}
+        open={({ sku }) => void opened.push(sku)}
+        empty=""
+        opening={{ Inside: ({ row }) => <p>Bins of {row.sku}</p>, holds: ({ free }) => free > 0 }}
+      />
+    );
+  }
+  render(<Page />);
+  const user = userEvent.setup();
+  const arrow = screen.getByRole('button', { name: 'What is in VASE' });
+  expect(arrow.getAttribute('aria-expanded')).toBe('false');
+  expect(screen.queryByRole('button', { name: 'What is in BOWL' })).toBeNull();
+  await user.click(screen.getByText('DISH'));
+  await user.keyboard('{ArrowRight}');
+  expect(screen.getByText('Bins of DISH')).toBeTruthy();
+  await user.click(arrow);
+  expect([selected(), screen.getByText('Bins of VASE') !== null, arrow.getAttribute('aria-expanded')]).toEqual([3, true, 'true']);
+  await user.keyboard('{ArrowUp}{ArrowRight}');
+  expect(screen.queryByText('Bins of BOWL')).toBeNull();
+  await user.keyboard('{ArrowDown}{ArrowLeft}');
+  expect(screen.queryByText('Bins of DISH')).toBeNull();
+  await user.dblClick(screen.getByRole('button', { name: 'What is in DISH' }));
+  expect(opened).toEqual([]);
 });

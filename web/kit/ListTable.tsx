@@ -1,16 +1,16 @@
-import Box from '@mui/material/Box';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
+import TableFooter from '@mui/material/TableFooter';
 import TableRow from '@mui/material/TableRow';
-import TableSortLabel from '@mui/material/TableSortLabel';
-import { memo, useEffect, useMemo, useRef, type MouseEvent, type ReactNode } from 'react';
-import { flushSync } from 'react-dom';
-import { asMade, idOf, useLaidOut, type ColumnLayout } from './columnLayout';
+import { useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from 'react';
+import { asMade, useLaidOut, type ColumnLayout } from './columnLayout';
 import { Card } from './layout';
+import { ListHead, type Sorting } from './ListHead';
+import { Gap, InsideRow, ListRow, type Does } from './ListRows';
 import { useRowKeys } from './rows';
 import { useSteady } from './steady';
+import { useVirtualRows } from './virtualRows';
 
 export interface Column<T> {
   name: string;
@@ -21,8 +21,10 @@ export interface Column<T> {
   cell: (row: T) => ReactNode;
   /** Stands in the heading instead of the name. */
   head?: ReactNode;
-  /** What a row is found by when its first letters are typed; one column of a list has it. */
+  /** What a row is known by, and found by when its first letters are typed; one column of a list has it. */
   text?: (row: T) => string;
+  /** What all rows of the list come to, those that are not read yet too. */
+  sum?: ReactNode;
 }
 
 /** Rows that are chosen to do something with them together. */
@@ -36,35 +38,61 @@ export interface Laying {
   change: (layout: ColumnLayout) => void;
 }
 
-interface ListTableProps<T> {
+/** Rows that can be opened in place. */
+export interface Opening<T> {
+  /** Which of them hold something; all where it is not said. */
+  holds?: (row: T) => boolean;
+  Inside: ComponentType<{ row: T }>;
+}
+
+export interface ListTableProps<T> {
   label: string;
   columns: readonly Column<T>[];
   rows: readonly T[];
+  /** How many there are in all, when that is known. */
+  count?: number | undefined;
+  /** Asks for the rows that follow these, where there are any. */
+  more?: (() => void) | undefined;
   keyOf: (row: T) => string | number;
   selected: number;
   select: (index: number) => void;
   open: (row: T) => void;
-  sort?: { key: string; direction: 'up' | 'down'; change: (key: string) => void } | undefined;
+  sort?: Sorting | undefined;
   empty: ReactNode;
   choosing?: Choosing<T> | undefined;
+  opening?: Opening<T> | undefined;
   /** How the person has laid out the columns; without it they stand as they are given. */
   laying?: Laying | undefined;
 }
 
 const unlaid: Laying = { layout: asMade, change: () => undefined };
+/** So many rows before the end those that follow are asked for. */
+const ahead = 20;
 
-/** The list of list-and-peek: dense rows, numbers to the right, one row selected, several chosen where that is of use. */
-export function ListTable<T>({ label, columns, rows, keyOf, selected, select, open, sort, empty, choosing, laying }: ListTableProps<T>) {
-  const body = useRef<HTMLTableSectionElement>(null);
+/** The list of list-and-peek: dense rows of which those in sight are drawn, numbers to the right, one selected, several chosen where that is of use, opened in place. */
+export function ListTable<T>(props: ListTableProps<T>) {
+  return props.rows.length === 0 ? (
+    <Card state component="div">
+      {props.empty}
+    </Card>
+  ) : (
+    <Filled {...props} />
+  );
+}
+
+function Filled<T>({ label, columns, rows, count, more, keyOf, selected, select, open, sort, choosing, opening, laying }: ListTableProps<T>) {
+  const element = useRef<HTMLTableElement>(null);
   const { layout, change } = laying ?? unlaid;
   const { table, shown, measure } = useLaidOut(rows, columns, layout, change);
+  const { drawn, at, isOpen, turn } = useOpened(rows, keyOf, opening !== undefined);
+  const virtual = useVirtualRows({ table: element, count: drawn.length, keyOf: (place) => drawn[place]?.key ?? place });
   const choose = choosing && ((from: number, to: number, on: boolean) => choosing.set(rows.slice(Math.min(from, to), Math.max(from, to) + 1), on));
   const click = (index: number, withShift: boolean) => {
     if (withShift) choose?.(selected, index, true);
     select(index);
   };
-  const [steadyKey, steadyClick, steadyOpen] = [useSteady(keyOf), useSteady(click), useSteady(open)];
-  const does = useMemo<Does<T>>(() => ({ keyOf: steadyKey, click: steadyClick, open: steadyOpen }), [steadyKey, steadyClick, steadyOpen]);
+  const steady = { click: useSteady(click), open: useSteady(open), turn: useSteady(turn), measure: virtual.measure };
+  const does = useMemo<Does<T>>(() => steady, [steady.click, steady.open, steady.turn, steady.measure]); // eslint-disable-line react-hooks/exhaustive-deps
   const named = columns.find(({ text }) => text !== undefined);
   useRowKeys({
     count: rows.length,
@@ -74,109 +102,97 @@ export function ListTable<T>({ label, columns, rows, keyOf, selected, select, op
     ...(named ? { beginning: (index: number) => (rows[index] === undefined ? '' : (named.text?.(rows[index]) ?? '')) } : {}),
     choose,
     isChosen: (index) => rows[index] !== undefined && (choosing?.has(rows[index]) ?? false),
+    ...(opening ? { turn: (index: number, on: boolean) => isOpen(index) !== on && (opening.holds?.(rows[index] as T) ?? true) && turn(index) } : {}),
   });
+  const { show } = virtual;
+  useEffect(() => show(at(selected)), [selected]); // eslint-disable-line react-hooks/exhaustive-deps
+  const end = virtual.items.at(-1)?.index ?? 0;
+  const isNearEnd = drawn.length - end <= ahead || rows.length - selected <= ahead;
   useEffect(() => {
-    body.current?.children[selected]?.scrollIntoView({ block: 'nearest' });
-  }, [selected]);
-  /** Columns are drawn as wide as what stands in them; dragging an edge begins with that. */
-  const drag = (event: MouseEvent<HTMLElement>, id: string) => {
-    const heads = [...(event.currentTarget.closest('tr')?.children ?? [])] as HTMLElement[];
-    flushSync(() => measure(Object.fromEntries(shown.map((column, index) => [idOf(column), heads[index]?.offsetWidth ?? 150]))));
-    table
-      .getFlatHeaders()
-      .find((header) => header.id === id)
-      ?.getResizeHandler()(event);
-  };
-  if (rows.length === 0)
-    return (
-      <Card state component="div">
-        {empty}
-      </Card>
-    );
+    if (isNearEnd) more?.();
+  }, [isNearEnd, more]);
   return (
     <Card component="div">
-      <Table aria-label={label}>
-        <TableHead>
-          <TableRow>
-            {shown.map((column) => (
-              <TableCell
-                key={column.name}
-                align={column.number ? 'right' : 'left'}
-                className={column.wide ? 'wide-only' : ''}
-                aria-sort={sort && column.sort === sort.key ? (sort.direction === 'up' ? 'ascending' : 'descending') : undefined}
-                sx={{ width: layout.widths[idOf(column)] ?? 'auto' }}
-              >
-                {column.sort && sort ? (
-                  <TableSortLabel
-                    active={column.sort === sort.key}
-                    direction={sort.direction === 'up' ? 'asc' : 'desc'}
-                    onClick={() => sort.change(column.sort as string)}
-                  >
-                    {column.name}
-                  </TableSortLabel>
-                ) : (
-                  (column.head ?? column.name)
-                )}
-                {laying && column.name !== '' ? <Edge drag={(event) => drag(event, idOf(column))} /> : null}
-              </TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody ref={body}>
-          <Rows columns={shown} rows={rows} selected={selected} does={does} />
+      <Table ref={element} aria-label={label} aria-rowcount={count === undefined ? -1 : count + 1}>
+        <ListHead columns={shown} sort={sort} table={table} measure={measure} widths={layout.widths} hasEdges={laying !== undefined} />
+        <TableBody>
+          <Gap height={virtual.above} span={shown.length} />
+          {virtual.items.map(({ index: place }) => {
+            const { index, isInside } = drawn[place] as Drawn;
+            const row = rows[index] as T;
+            return isInside && opening ? (
+              <InsideRow key={`in ${keyOf(row)}`} row={row} at={place} span={shown.length} Inside={opening.Inside} measure={does.measure} />
+            ) : (
+              <ListRow
+                key={keyOf(row)}
+                row={row}
+                index={index}
+                at={place}
+                columns={shown}
+                isSelected={index === selected}
+                isOpen={opening && (opening.holds?.(row) ?? true) ? isOpen(index) : undefined}
+                does={does}
+              />
+            );
+          })}
+          <Gap height={virtual.below} span={shown.length} />
         </TableBody>
+        <Summed columns={shown} />
       </Table>
     </Card>
   );
 }
 
-/** The edge of a heading, which is dragged to make its column wider or narrower. */
-const Edge = ({ drag }: { drag: (event: MouseEvent<HTMLElement>) => void }) => (
-  <Box
-    component="span"
-    aria-hidden="true"
-    onMouseDown={drag}
-    sx={{
-      position: 'absolute',
-      top: '6px',
-      bottom: '6px',
-      right: '0px',
-      width: 7,
-      borderRight: 2,
-      borderColor: 'transparent',
-      cursor: 'col-resize',
-      '&:hover': { borderColor: 'primary.main' },
-    }}
-  />
-);
-
-interface Does<T> {
-  keyOf: ListTableProps<T>['keyOf'];
-  click: (index: number, withShift: boolean) => void;
-  open: ListTableProps<T>['open'];
-}
-interface RowsProps<T> {
-  columns: readonly Column<T>[];
-  rows: readonly T[];
-  selected: number;
-  does: Does<T>;
+interface Drawn {
+  index: number;
+  isInside: boolean;
+  key: string | number;
 }
 
-/** The rows are drawn anew only when they, their columns or what is selected change: not while the next answer is asked for. */
-const Rows = memo(function Rows<T>({ columns, rows, selected, does }: RowsProps<T>) {
-  return rows.map((row, index) => (
-    <TableRow
-      key={does.keyOf(row)}
-      className="selectable"
-      aria-selected={index === selected}
-      onClick={(event) => does.click(index, event.shiftKey)}
-      onDoubleClick={() => does.open(row)}
+/** Which rows are open in place, and all that is drawn: the rows, each with what is in it below where it is open. */
+function useOpened<T>(rows: readonly T[], keyOf: (row: T) => string | number, can: boolean) {
+  const [opened, setOpened] = useState<ReadonlySet<string | number>>(new Set());
+  const steadyKey = useSteady(keyOf);
+  const drawn = useMemo(
+    () =>
+      rows.flatMap((row, index): Drawn[] => {
+        const key = steadyKey(row);
+        const line = { index, isInside: false, key };
+        return can && opened.has(key) ? [line, { index, isInside: true, key: `in ${key}` }] : [line];
+      }),
+    [rows, opened, can, steadyKey],
+  );
+  const isOpen = (index: number) => rows[index] !== undefined && opened.has(keyOf(rows[index]));
+  return {
+    drawn,
+    /** Where a row stands in what is drawn. */
+    at: (index: number) => drawn.findIndex((one) => one.index === index),
+    isOpen,
+    turn: (index: number) => {
+      const key = rows[index] === undefined ? null : keyOf(rows[index]);
+      if (key !== null) setOpened((were) => (were.has(key) ? new Set([...were].filter((one) => one !== key)) : new Set([...were, key])));
+    },
+  };
+}
+
+/** What the list comes to, column by column; nothing where no column says. */
+function Summed<T>({ columns }: { columns: readonly Column<T>[] }) {
+  if (columns.every(({ sum }) => sum === undefined)) return null;
+  return (
+    <TableFooter
+      sx={{
+        '& .MuiTableCell-root': { position: 'sticky', bottom: 0, zIndex: 1, bgcolor: 'background.paper', boxShadow: 'inset 0 1px 0 var(--rule)' },
+        '& td:first-of-type': { borderBottomLeftRadius: 10 },
+        '& td:last-of-type': { borderBottomRightRadius: 10 },
+      }}
     >
-      {columns.map((column) => (
-        <TableCell key={column.name} align={column.number ? 'right' : 'left'} className={column.wide ? 'wide-only' : ''}>
-          {column.cell(row)}
-        </TableCell>
-      ))}
-    </TableRow>
-  ));
-}) as <T>(props: RowsProps<T>) => ReactNode;
+      <TableRow>
+        {columns.map((column) => (
+          <TableCell key={column.name} align={column.number ? 'right' : 'left'} className={column.wide ? 'wide-only' : ''}>
+            {column.sum}
+          </TableCell>
+        ))}
+      </TableRow>
+    </TableFooter>
+  );
+}

@@ -19,6 +19,10 @@ const hidden = '–';
 /** An amount in a currency that need not be ours: with as many decimals as it comes with. */
 export const amount = (text: string): string => (text === '' ? hidden : grouped(text));
 
+/** Amounts in several currencies, one beside the other; that in `own` currency is not said to be in it. */
+export const sums = (amounts: readonly { currency: string; amount: string }[], own = ''): string =>
+  amounts.map(({ currency, amount: each }) => (currency === own ? amount(each) : `${amount(each)} ${currency}`)).join(' + ');
+
 /** Money: two decimals. */
 export const money = (text: string): string => (text === '' ? hidden : grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text));
 
@@ -89,4 +93,4 @@ export function backdated(effectiveOn: string, postedAt: string): string {
 }
 
 /** "1 line", "12 lines". */
-export const count = (n: number, noun: string, many = `${noun}s`): string => `${n} ${n === 1 ? noun : many}`;
+export const count = (n: number, noun: string, many = `${noun}s`): string => `${grouped(String(n))} ${n === 1 ? noun : many}`;

@@ -1,5 +1,37 @@
-import { useWatch } from 'react-hook-form';
+import { useEffect, useState } from 'react';
+import { useFormContext, useWatch, type FieldPath, type FieldPathValues, type FieldValues, type UseFormSetValue } from 'react-hook-form';
 
 /** A row of a list in the form around, as it stands. It is a copy, since a form changes its rows in place, which would not be seen as a change. */
 export const useRow = <R extends object>(name: string): R | undefined =>
   useWatch({ name, compute: (now: unknown) => (now ? { ...(now as R) } : undefined) }) as R | undefined;
+
+/** Puts parts of the row of a form, each as if it had been typed. */
+export function putInRow<F extends FieldValues, R extends object>(setValue: UseFormSetValue<F>, row: string, part: Partial<R>): void {
+  for (const [key, value] of Object.entries(part)) setValue(`${row}.${key}` as FieldPath<F>, value as never, { shouldDirty: true });
+}
+
+/** Returns what puts parts of a row of the form around. */
+export function usePut<R extends object>(row: string): (part: Partial<R>) => void {
+  const { setValue } = useFormContext();
+  return (part) => putInRow(setValue, row, part);
+}
+
+/** What fields of the form around hold once nobody has typed for `ms` milliseconds; whoever asks is drawn only then, not at each key. */
+export function useSettled<F extends FieldValues, N extends readonly FieldPath<F>[] = readonly FieldPath<F>[]>(names: readonly [...N], ms: number) {
+  const { getValues, watch } = useFormContext<F>();
+  const [settled, setSettled] = useState(() => getValues(names));
+  const key = names.join(' ');
+  useEffect(() => {
+    const take = () => setSettled(getValues(key.split(' ') as unknown as readonly [...N]));
+    let timer = setTimeout(take, 0);
+    const { unsubscribe } = watch(() => {
+      clearTimeout(timer);
+      timer = setTimeout(take, ms);
+    });
+    return () => {
+      clearTimeout(timer);
+      unsubscribe();
+    };
+  }, [getValues, watch, key, ms]);
+  return settled as FieldPathValues<F, N>;
+}

@@ -10,6 +10,8 @@ interface Rows {
   /** Takes rows into what is chosen, or out of it. */
   choose?: ((from: number, to: number, on: boolean) => void) | undefined;
   isChosen?: (index: number) => boolean;
+  /** Opens a row in place, or closes it. */
+  turn?: (index: number, on: boolean) => void;
 }
 
 /** So many rows are gone past at once. */
@@ -23,7 +25,7 @@ const goesTo = (key: string, at: number, count: number): number | null => {
 };
 
 /**
- * List and peek by keyboard: arrow keys, Home, End and the page keys move, Enter opens, letters go to the row that begins with them, Space chooses the row
+ * List and peek by keyboard: arrow keys, Home, End and the page keys move, Enter opens, right and left open a row in place and close it, letters go to the row that begins with them, Space chooses the row
  * and Shift all rows gone past; not while somebody types in a field.
  */
 export function useRowKeys(rows: Rows): void {
@@ -34,7 +36,7 @@ export function useRowKeys(rows: Rows): void {
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      const { count, selected, select, open, choose, isChosen } = latest.current;
+      const { count, selected, select, open, choose, isChosen, turn } = latest.current;
       const busy = event.target instanceof HTMLElement && event.target.matches('input, textarea, select, button, a, [role="dialog"] *');
       if (busy || event.ctrlKey || event.altKey || event.metaKey || count === 0) return;
       const to = goesTo(event.key, selected, count);
@@ -42,6 +44,8 @@ export function useRowKeys(rows: Rows): void {
         if (event.shiftKey) choose?.(selected, to, true);
         select(to);
       } else if (event.key === 'Enter') open(selected);
+      else if (event.key === 'ArrowRight' && turn) turn(selected, true);
+      else if (event.key === 'ArrowLeft' && turn) turn(selected, false);
       else if (event.key === ' ' && choose) choose(selected, selected, !isChosen?.(selected));
       else if (/^[\p{L}\p{N}-]$/u.test(event.key)) return goToLetters(event.key);
       else return;

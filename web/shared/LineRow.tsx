@@ -5,8 +5,8 @@ import { CellChoice } from '../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import { memo, type ComponentType } from 'react';
-import { useRow } from '../kit/row';
-import { useFormContext, useFormState } from 'react-hook-form';
+import { usePut, useRow } from '../kit/row';
+import { useFormState } from 'react-hook-form';
 import { sentenceIn } from '../kit/form';
 import { fieldsOf } from '../kit/formFields';
 import { amount, plainPrice, quantity as quantityText } from '../kit/format';
@@ -28,12 +28,9 @@ const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
 export const LineRow = memo(function LineRow({ name, index, remove, places, Aside }: LineRowProps) {
-  const { setValue } = useFormContext<WithLines>();
   const line = useRow<DraftLine>(`${name}.${index}`);
+  const put = usePut<DraftLine>(`${name}.${index}`);
   if (!line) return null;
-  const put = (part: Partial<DraftLine>) => {
-    for (const [key, value] of Object.entries(part)) setValue(`${name}.${index}.${key}` as never, value as never, { shouldDirty: true });
-  };
   /** Another unit keeps what one base unit costs. */
   const inUnit = (unitId: number | null) => {
     const unit = line.units.find((one) => one.unitId === unitId);

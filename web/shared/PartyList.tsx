@@ -8,11 +8,11 @@ import { shortDay } from '../kit/format';
 import { PeekWaiting } from '../kit/ListPage';
 import type { Column } from '../kit/ListTable';
 import { Card, FactList } from '../kit/layout';
-import { usePages } from '../kit/pages';
+import { useGoing } from '../kit/going';
 import { useTitle } from '../kit/title';
 import { May } from './may';
 import { useMeQuery } from './me';
-import { usePartyListQuery, usePartyQuery } from './reference';
+import { usePartiesInAllQuery, usePartyListInfiniteQuery, usePartyQuery } from './reference';
 import { Report } from './Report';
 
 const lives = [
@@ -37,8 +37,8 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const question = { as, q: address.get('q'), life: address.choice('life', lives) };
-  const pages = usePages(question);
-  const { data, error } = usePartyListQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(usePartyListInfiniteQuery({ query: question }));
+  const { currentData: inAll } = usePartiesInAllQuery({ query: question });
   return (
     <Report
       laidOutAs={as === 'supplier' ? 'suppliers' : 'customers'}
@@ -50,9 +50,9 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
       filters={<AddressTabs label={`Which ${title.toLowerCase()}`} address={address} name="life" options={lives} />}
       noun={as}
       columns={columns(as, me?.company.today ?? '', question.life !== 'active')}
-      data={data}
-      error={error}
-      pages={pages}
+      list={list}
+      question={question}
+      count={inAll?.count}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `${base}/${id}`}
       empty={

@@ -12,13 +12,15 @@ interface PeekPlacesProps {
   data: ItemStock;
   /** With what comes to each site and what is short there, and all sites together. */
   whole?: boolean;
+  /** As rows below a row of a list. */
+  small?: boolean;
 }
 
 /** Where an item lies, site by site and bin by bin. */
-export function PeekPlaces({ data, whole = false }: PeekPlacesProps) {
+export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesProps) {
   const trail = (query: string) => `/stock/trail?item=${data.itemId}&${query}`;
   return (
-    <Table>
+    <Table size={small ? 'small' : 'medium'}>
       <TableHead>
         <TableRow>
           <TableCell>Where</TableCell>

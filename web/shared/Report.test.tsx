@@ -4,7 +4,6 @@ import { keptViews, keepView } from '@larder/contract/lists';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useAddress } from '../kit/address';
-import { usePages } from '../kit/pages';
 import { around, standInServer } from '../testing/server';
 import { Report } from './Report';
 
@@ -19,7 +18,6 @@ const rows: Row[] = [
 
 function Page({ keeps }: { keeps: boolean }) {
   const address = useAddress();
-  const pages = usePages({ q: address.get('q') });
   return (
     <Report<Row>
       title="Stock"
@@ -31,9 +29,8 @@ function Page({ keeps }: { keeps: boolean }) {
       filters={<span>Only what is low</span>}
       noun="item"
       columns={[{ name: 'SKU', cell: ({ sku }: Row) => sku }] as never}
-      data={{ rows, next: null }}
-      error={undefined}
-      pages={pages}
+      list={{ rows, error: undefined, isAsking: false, hasMore: false, more: () => undefined }}
+      question={{ q: address.get('q') }}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/items/${id}`}
       empty="Nothing fits."
@@ -63,7 +60,7 @@ test('settings, rows, kept settings and the way out as a file stand together; th
   expect(await screen.findByRole('link', { name: 'Low ones' })).toBeTruthy();
   expect(screen.getByText('Only what is low')).toBeTruthy();
   expect(screen.getByRole('button', { name: 'Export' })).toBeTruthy();
-  expect(screen.getByRole('note').textContent).toBe('2 items shown; arrow keys move, Enter opens');
+  expect(screen.getByRole('note').textContent).toBe('2 items; arrow keys move, Enter opens');
   expect(screen.getByText('About VASE')).toBeTruthy();
   await user.click(screen.getByText('BOWL'));
   expect(screen.getByText('About BOWL')).toBeTruthy();

@@ -63,6 +63,19 @@ type Builder = EndpointBuilder<typeof send, Noun, 'api'>;
 export const read = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked }), providesTags: [...endpoint.shows] });
 
+/** A list that is read on where it ends; it is asked without where to begin. */
+export const list = <E extends Endpoint>(build: Builder, endpoint: E) =>
+  build.infiniteQuery<ResponseOf<E>, Asked<E>, string | null>({
+    infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (page) => (page as { next: string | null }).next ?? undefined },
+    query: ({ queryArg, pageParam }) => ({
+      endpoint,
+      asked: { ...queryArg, query: { ...((queryArg as Sent).query as object), limit: rowsAtOnce, cursor: pageParam } },
+    }),
+    providesTags: [...endpoint.shows],
+  });
+/** So many rows of a list are asked for at once. */
+const rowsAtOnce = 100;
+
 /** A query for what an endpoint that posts would change: asked anew each time that it is wanted, and never for what others change. */
 export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), keepUnusedDataFor: 0 });

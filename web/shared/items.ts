@@ -1,11 +1,13 @@
 import * as attributes from '@larder/contract/attributes';
 import * as contract from '@larder/contract/catalog';
-import { api, read, write } from './api';
+import { api, list, read, write } from './api';
 
 /** Items by words, by code and by id, and the business’s own attributes. */
 const itemsApi = api.injectEndpoints({
   endpoints: (build) => ({
     items: read(build, contract.listItems),
+    itemList: list(build, contract.listItems),
+    itemsInAll: read(build, contract.itemsInAll),
     item: read(build, contract.getItem),
     find: read(build, contract.find),
     readCode: read(build, contract.readCode),
@@ -17,6 +19,8 @@ const itemsApi = api.injectEndpoints({
 });
 export const {
   useItemsQuery,
+  useItemListInfiniteQuery,
+  useItemsInAllQuery,
   useLazyItemsQuery,
   useItemQuery,
   useFindQuery,

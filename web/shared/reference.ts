@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/setup';
-import { api, read, write } from './api';
+import { api, list, read, write } from './api';
 
 /** What forms choose from: sites, bins, categories, units, taxes, reasons, suppliers and customers. */
 const referenceApi = api.injectEndpoints({
@@ -8,7 +8,8 @@ const referenceApi = api.injectEndpoints({
     bins: read(build, contract.listBins),
     parties: read(build, contract.listParties),
     party: read(build, contract.getParty),
-    partyList: read(build, contract.partyList),
+    partyList: list(build, contract.partyList),
+    partiesInAll: read(build, contract.partiesInAll),
     retireParty: write(build, contract.retireParty),
     createParty: write(build, contract.createParty),
     editParty: write(build, contract.editParty),
@@ -19,7 +20,8 @@ export const {
   useBinsQuery,
   usePartiesQuery,
   usePartyQuery,
-  usePartyListQuery,
+  usePartyListInfiniteQuery,
+  usePartiesInAllQuery,
   useRetirePartyMutation,
   useCreatePartyMutation,
   useEditPartyMutation,

@@ -1,15 +1,16 @@
 import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
-import { api, foresee, read, write } from './api';
+import { api, foresee, list, read, write } from './api';
 
 /** What of an item is where, and the undoing of postings. */
 const stockApi = api.injectEndpoints({
   endpoints: (build) => ({
     itemStock: read(build, contract.itemStock),
     trail: read(build, contract.trail),
+    trailList: list(build, contract.trail),
     foreseeUndo: foresee(build, contract.undo),
     undo: write(build, contract.undo),
     knownSerials: read(build, lots.knownSerials),
   }),
 });
-export const { useItemStockQuery, useTrailQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;
+export const { useItemStockQuery, useTrailQuery, useTrailListInfiniteQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;

@@ -8,5 +8,24 @@ export default class Browser extends TestEnvironment {
     Object.assign(this.global, { TextEncoder, TextDecoder, structuredClone: globalThis.structuredClone, Request: globalThis.Request });
     // Nothing is laid out, so there is nothing to scroll.
     this.global.Element.prototype.scrollIntoView = () => undefined;
+    // As high as a window, and a row as high as a row, so that rows of a list are in sight.
+    const { Element, Event, HTMLElement } = this.global;
+    const height = {
+      get() {
+        return this.tagName === 'TR' ? 44 : 800;
+      },
+    };
+    Object.defineProperty(Element.prototype, 'clientHeight', height);
+    Object.defineProperty(HTMLElement.prototype, 'offsetHeight', height);
+    // What is longer than that is scrolled.
+    Object.defineProperty(Element.prototype, 'scrollHeight', { value: 100_000 });
+    Element.prototype.scrollTo = function scrollTo({ top }) {
+      this.scrollTop = top;
+      this.dispatchEvent(new Event('scroll'));
+    };
+    this.global.IntersectionObserver = class {
+      observe() {}
+      disconnect() {}
+    };
   }
 }

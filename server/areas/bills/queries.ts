@@ -74,6 +74,27 @@ const ofBill = new QueryBuilder()
 /** What bills are found by: numbers, party, amounts and days. */
 const words = sql`lower(concat_ws(' ', ${table.number}, ${table.reference}, ${party.name}, ${total}::text, ${table.billedOn}::text, to_char(${table.billedOn}, 'FMDD/FMMM'), (${ofBill})))`;
 
+/** Conditions of a list of bills; their party and what was paid are joined. */
+const listed = (query: ListQuery): SQL | undefined =>
+  and(shows[query.show], everyWord(words, query.q), query.partyId === undefined ? undefined : eq(table.partyId, query.partyId));
+
+/** How many bills the list has in all, and what of them is still to be paid in each currency, credits taken off. */
+export async function billsInAll({ tx }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.billsInAll>> {
+  const rows = await tx.db
+    .select({
+      currency: table.currency,
+      count: sql<number>`count(*)::int`,
+      amount: sql<string>`sum(case ${table.kind} when 'credit' then -1 else 1 end * ${rowFields.open})`,
+    })
+    .from(table)
+    .innerJoin(party, eq(party.id, table.partyId))
+    .innerJoinLateral(paidNow, sql`true`)
+    .where(listed(query))
+    .groupBy(table.currency)
+    .orderBy(table.currency);
+  return { count: rows.reduce((all, { count }) => all + count, 0), open: rows.map(({ currency, amount }) => ({ currency, amount })) };
+}
+
 /** Bills, those due first; words look through numbers, party, amount and day. */
 export async function bills({ tx, today }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listBills>> {
   const sort: Sort = { sql: query.show === 'all' ? table.billedOn : sql`coalesce(${table.dueOn}, ${table.billedOn})`, type: 'date' };
@@ -83,7 +104,7 @@ export async function bills({ tx, today }: Act, query: ListQuery): Promise<Respo
     .from(table)
     .innerJoin(party, eq(party.id, table.partyId))
     .innerJoinLateral(paidNow, sql`true`)
-    .where(and(shows[query.show], everyWord(words, query.q), query.partyId === undefined ? undefined : eq(table.partyId, query.partyId), page.after))
+    .where(and(listed(query), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);

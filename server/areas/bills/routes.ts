@@ -1,12 +1,13 @@
 import * as contract from '@larder/contract/bills';
 import type { Serve } from '../../http/route';
-import { bill, billable, bills } from './queries';
+import { bill, billable, bills, billsInAll } from './queries';
 import { pay, undoPayment } from './payments';
 import { createBill, postBill, undoBill } from './service';
 
 export function billRoutes(serve: Serve): void {
   serve(contract.billable, (act, { query }) => billable(act, query.partyId));
   serve(contract.listBills, (act, { query }) => bills(act, query));
+  serve(contract.billsInAll, (act, { query }) => billsInAll(act, query));
   serve(contract.getBill, (act, { params }) => bill(act, params.id));
   serve(contract.createBill, (act, { body }) => createBill(act, body));
   serve(contract.postBill, (act, { params, body }) => postBill(act, params.id, body));

@@ -58,6 +58,14 @@ export async function items(act: Act, query: ItemQuery): Promise<ItemPage> {
   return paged(rows, query.limit);
 }
 
+/** How many items the list has in all. */
+export async function itemsInAll(act: Act, query: ItemQuery): Promise<ResponseOf<typeof contract.itemsInAll>> {
+  const { db } = act.tx;
+  const sites = act.sites('look');
+  const found = db.select({ id: item.id }).from(item).innerJoin(costPoolOver(sites), eq(costPool.itemId, item.id)).where(itemConditions(query, sites));
+  return { count: await db.$count(found.as('found')) };
+}
+
 /** Conditions of a list of items but its words; where a state of stock is asked for, the pool is joined. */
 const factConditions = (query: Facts, sites: Sites | Placeholder): SQL | undefined =>
   and(

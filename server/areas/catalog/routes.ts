@@ -9,12 +9,13 @@ import { joinFamily, leaveFamily } from './familyJoining';
 import { families as allFamilies, family } from './familyQueries';
 import { addPicture, pictureFile } from './pictures';
 import { find } from './find';
-import { items } from './itemList';
+import { items, itemsInAll } from './itemList';
 import { item } from './queries';
 import { createItem, deleteItem, editItem, editItems, giveBarcode, teachCode } from './service';
 
 export function catalogRoutes(serve: Serve): void {
   serve(contract.listItems, (act, { query }) => items(act, query));
+  serve(contract.itemsInAll, (act, { query }) => itemsInAll(act, query));
   serve(contract.getItem, (act, { params }) => item(act, params.id));
   serve(contract.createItem, (act, { body }) => createItem(act, body));
   serve(contract.editItem, (act, { params, body }) => editItem(act, params.id, body));

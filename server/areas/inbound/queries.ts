@@ -69,21 +69,36 @@ const goesTo: Record<ListQuery['to'], SQL | undefined> = {
   customer: isNotNull(purchaseOrder.shipsToId),
 };
 
+/** Conditions of a list of purchase orders; their supplier, customer and sums are joined. */
+const listed = (act: Act, query: ListQuery): SQL | undefined =>
+  and(
+    shows[query.show],
+    everyWord(sql`lower(${purchaseOrder.number} || ' ' || ${party.name} || ' ' || coalesce(${customer.name}, ''))`, query.q),
+    atSites(purchaseOrder.siteId, act.sites('look', query.siteId)),
+    goesTo[query.to],
+    query.supplierId === undefined ? undefined : eq(purchaseOrder.supplierId, query.supplierId),
+  );
+
+/** How many purchase orders the list has in all, and what they come to in each currency. */
+export async function purchasesInAll(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.purchasesInAll>> {
+  const rows = await act.tx.db
+    .select({ currency: purchaseOrder.currency, count: sql<number>`count(*)::int`, amount: sql<string>`sum(${sums.amount})` })
+    .from(purchaseOrder)
+    .innerJoin(party, eq(party.id, purchaseOrder.supplierId))
+    .leftJoin(customer, eq(customer.id, purchaseOrder.shipsToId))
+    .innerJoinLateral(sums, sql`true`)
+    .where(listed(act, query))
+    .groupBy(purchaseOrder.currency)
+    .orderBy(purchaseOrder.currency);
+  return { count: rows.reduce((all, { count }) => all + count, 0), amounts: rows.map(({ currency, amount }) => ({ currency, amount })) };
+}
+
 export async function purchases(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listPurchases>> {
   const sort: Sort =
     query.show === 'open'
       ? { sql: sql`coalesce(${purchaseOrder.expectedOn}, '9999-12-31')`, type: 'date' }
       : { sql: purchaseOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, purchaseOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const words = sql`lower(${purchaseOrder.number} || ' ' || ${party.name} || ' ' || coalesce(${customer.name}, ''))`;
-  const which = and(
-    shows[query.show],
-    everyWord(words, query.q),
-    atSites(purchaseOrder.siteId, act.sites('look', query.siteId)),
-    goesTo[query.to],
-    query.supplierId === undefined ? undefined : eq(purchaseOrder.supplierId, query.supplierId),
-    page.after,
-  );
   const rows = await act.tx.db
     .select({ ...rowFields, ...cursorOf(sort, purchaseOrder.id) })
     .from(purchaseOrder)
@@ -91,7 +106,7 @@ export async function purchases(act: Act, query: ListQuery): Promise<ResponseOf<
     .innerJoin(site, eq(site.id, purchaseOrder.siteId))
     .leftJoin(customer, eq(customer.id, purchaseOrder.shipsToId))
     .innerJoinLateral(sums, sql`true`)
-    .where(which)
+    .where(and(listed(act, query), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);

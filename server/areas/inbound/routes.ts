@@ -3,7 +3,7 @@ import * as receiving from '@larder/contract/receiving';
 import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { deskLines } from './deskLines';
-import { purchase, purchases } from './queries';
+import { purchase, purchases, purchasesInAll } from './queries';
 import { receiveUnordered } from './unordered';
 import { returnable, returnGoods, returnSources } from './returns';
 import { receive } from './receive';
@@ -15,6 +15,7 @@ import { changeTally, tallyOf } from './tally';
 
 export function inboundRoutes(serve: Serve): void {
   serve(contract.listPurchases, (act, { query }) => purchases(act, query));
+  serve(contract.purchasesInAll, (act, { query }) => purchasesInAll(act, query));
   serve(contract.getSupplier, (act, { params }) => supplier(act, params.id));
   serve(contract.supplierTerms, (act, { params, query }) => supplierTerms(act, params.id, query.itemIds));
   serve(contract.recordDirect, (act, { params, body }) => recordDirect(act, params.id, body));

@@ -58,6 +58,26 @@ const shows: Record<ListQuery['show'], SQL | undefined> = {
   all: undefined,
 };
 
+/** Conditions of a list of sales orders; their customer and sums are joined. */
+const listed = (act: Act, query: ListQuery): SQL | undefined =>
+  and(
+    shows[query.show],
+    everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
+    atSites(salesOrder.siteId, act.sites('look', query.siteId)),
+    query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
+  );
+
+/** How many sales orders the list has in all, and what they come to. */
+export async function salesInAll(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.salesInAll>> {
+  const [row] = await act.tx.db
+    .select({ count: sql<number>`count(*)::int`, amount: sql<string>`coalesce(sum(${sums.amount}), 0)` })
+    .from(salesOrder)
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .innerJoinLateral(sums, sql`true`)
+    .where(listed(act, query));
+  return row ?? { count: 0, amount: '0' };
+}
+
 export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
   const sort: Sort = query.show === 'open' ? { sql: salesOrder.shipBy, type: 'date' } : { sql: salesOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, salesOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
@@ -67,15 +87,7 @@ export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<type
     .innerJoin(party, eq(party.id, salesOrder.customerId))
     .innerJoin(site, eq(site.id, salesOrder.siteId))
     .innerJoinLateral(sums, sql`true`)
-    .where(
-      and(
-        shows[query.show],
-        everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
-        atSites(salesOrder.siteId, act.sites('look', query.siteId)),
-        query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
-        page.after,
-      ),
-    )
+    .where(and(listed(act, query), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);

@@ -4,12 +4,13 @@ import type { Serve } from '../../http/route';
 import { availability } from './availability';
 import { customerItems } from './customers';
 import { pickList } from './pickList';
-import { sale, sales } from './queries';
+import { sale, sales, salesInAll } from './queries';
 import { confirmSale, createSale, editSale, endSale } from './service';
 import { dispatch, pick } from './shipping';
 
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));
+  serve(contract.salesInAll, (act, { query }) => salesInAll(act, query));
   serve(contract.getSale, async (act, { params }) => seenAt(act, await sale(act, params.id)));
   serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));

@@ -1,7 +1,7 @@
 import type * as contract from '@larder/contract/setup';
 import type { Asked, BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { and, eq, exists, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
+import { and, eq, exists, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { jsonRows } from '../../db/json';
@@ -50,7 +50,27 @@ export async function partyOf({ tx: { db } }: Act, id: number): Promise<contract
 }
 
 /** Suppliers or customers by name, with how many of their orders are open where the person may look. */
-export async function partyList(act: Act, query: QueryOf<typeof contract.partyList>): Promise<ResponseOf<typeof contract.partyList>> {
+type PartyQuery = QueryOf<typeof contract.partyList>;
+
+/** Conditions of a list of suppliers or customers. */
+function listed({ tx: { db } }: Act, { as, life, q }: PartyQuery): SQL | undefined {
+  const people = db
+    .select({ all: sql`string_agg(${contact.name}, ' ')` })
+    .from(contact)
+    .where(eq(contact.partyId, party.id));
+  return and(
+    eq(isA[as], true),
+    life === 'all' ? undefined : life === 'retired' ? isNotNull(party.retiredAt) : isNull(party.retiredAt),
+    everyWord(sql`lower(${party.name} || ' ' || ${party.email} || ' ' || ${party.address} || ' ' || coalesce((${people}), ''))`, q),
+  );
+}
+
+/** How many suppliers or customers the list has in all. */
+export const partiesInAll = async (act: Act, query: PartyQuery): Promise<ResponseOf<typeof contract.partiesInAll>> => ({
+  count: await act.tx.db.$count(party, listed(act, query)),
+});
+
+export async function partyList(act: Act, query: PartyQuery): Promise<ResponseOf<typeof contract.partyList>> {
   const { db } = act.tx;
   const sites = act.sites('look');
   const sort = { sql: lower(party.name), type: 'text' as const };
@@ -63,10 +83,6 @@ export async function partyList(act: Act, query: QueryOf<typeof contract.partyLi
   const served = stillServed(act);
   const open = db.$count(order, and(here, isBought ? served.bought : served.sold));
   const first = db.select({ name: contact.name }).from(contact).where(eq(contact.partyId, party.id)).orderBy(contact.position).limit(1);
-  const people = db
-    .select({ all: sql`string_agg(${contact.name}, ' ')` })
-    .from(contact)
-    .where(eq(contact.partyId, party.id));
   const rows = await db
     .select({
       id: party.id,
@@ -84,14 +100,7 @@ export async function partyList(act: Act, query: QueryOf<typeof contract.partyLi
       ...cursorOf(sort, party.id),
     })
     .from(party)
-    .where(
-      and(
-        eq(isA[query.as], true),
-        query.life === 'all' ? undefined : query.life === 'retired' ? isNotNull(party.retiredAt) : isNull(party.retiredAt),
-        everyWord(sql`lower(${party.name} || ' ' || ${party.email} || ' ' || ${party.address} || ' ' || coalesce((${people}), ''))`, query.q),
-        page.after,
-      ),
-    )
+    .where(and(listed(act, query), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   const { rows: shown, next } = paged(rows, query.limit);

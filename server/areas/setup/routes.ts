@@ -3,7 +3,7 @@ import { lastChange } from '../../documents/changes';
 import type { Serve } from '../../http/route';
 import * as lists from '@larder/contract/setupLists';
 import { addTaxRate, createReason, createTax, editNumber, editReason, editSite, editTax, editUnit, retireListed, setupLists } from './lists';
-import { createParty, editParty, parties, partyList, partyOf, retireParty } from './parties';
+import { createParty, editParty, parties, partiesInAll, partyList, partyOf, retireParty } from './parties';
 import { bins, reference } from './queries';
 import { createBins, createCategory, createSite, createUnit, editBins, editCompany, editCategory, retireSite } from './service';
 
@@ -32,6 +32,7 @@ export function setupRoutes(serve: Serve): void {
   serve(contract.listParties, async (act, { query }) => ({ rows: await parties(act, query) }));
   serve(contract.getParty, (act, { params }) => partyOf(act, params.id));
   serve(contract.partyList, (act, { query }) => partyList(act, query));
+  serve(contract.partiesInAll, (act, { query }) => partiesInAll(act, query));
   serve(contract.retireParty, (act, { params, body }) => retireParty(act, params.id, body.retired));
   serve(contract.createParty, (act, { body }) => createParty(act, body));
   serve(contract.editParty, (act, { params, body }) => editParty(act, params.id, body));

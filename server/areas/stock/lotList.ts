@@ -64,6 +64,18 @@ export const lotConditions = (query: Omit<LotQuery, 'sort' | 'direction' | 'limi
 /** Lots that lie at one of these sites, and those that are with none of ours: what lies only at others is not shown. */
 export const lotsSeen = (sites: Sites): SQL | undefined => (sites === null ? undefined : or(here(sites), not(here(null))));
 
+const listed = (query: LotQuery, sites: Sites): SQL | undefined => and(lotConditions(query), query.siteId === undefined ? lotsSeen(sites) : undefined);
+
+/** How many lots and serial units the list has in all. */
+export async function lotsInAll(act: Act, query: LotQuery): Promise<ResponseOf<typeof contract.lotsInAll>> {
+  const found = act.tx.db
+    .select({ id: lot.id })
+    .from(lot)
+    .innerJoin(item, eq(item.id, lot.itemId))
+    .where(listed(query, act.sites('look', query.siteId)));
+  return { count: await act.tx.db.$count(found.as('found')) };
+}
+
 /** Lots and serial units, each with how much of it is here and where. */
 export async function lotList(act: Act, query: LotQuery): Promise<ResponseOf<typeof contract.listLots>> {
   const { db } = act.tx;
@@ -106,7 +118,7 @@ export async function lotList(act: Act, query: LotQuery): Promise<ResponseOf<typ
     .from(lot)
     .innerJoin(item, eq(item.id, lot.itemId))
     .leftJoinLateral(lying, sql`true`)
-    .where(and(lotConditions(query), query.siteId === undefined ? lotsSeen(sites) : undefined, page.after))
+    .where(and(listed(query, sites), page.after))
     .orderBy(...page.order)
     .limit(page.limit);
   return paged(rows, query.limit);

@@ -43,32 +43,68 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
 
 /** Stock per item from the stored figures: over all sites from the pool, at one site from its own row, over some from theirs. */
 export async function stockTable(act: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockTable>> {
-  const { sort, direction, state, siteId, categoryId, supplierId, limit } = query;
-  const sites = act.sites('look', siteId);
+  const { sort, limit } = query;
   if (!act.seesCosts && ['unitCost', 'value'].includes(sort)) throw new Refusal(403, 'no-right', 'You do not have the right to see what stock costs.');
-  const words = wordPatterns(query.q);
   const after = readCursor(query.cursor, sortsAt(over(null))[sort].type);
-  const shape: Shape = {
-    sort,
-    direction,
+  const { shape, values } = filterOf(act, query);
+  const page = { sort, direction: query.direction, isAfter: after !== null };
+  return paged(await readTable(act.tx, { ...shape, ...page }, { ...values, limit: limit + 1, cursor: after?.[0], cursorId: after?.[1] }), limit);
+}
+
+/** How many items the stock table has in all, and what they are worth together. */
+export async function stockInAll(act: Act, query: StockQuery): Promise<ResponseOf<typeof contract.stockInAll>> {
+  const { shape, values } = filterOf(act, query);
+  const [row] = await readInAll(act.tx, shape, values);
+  return row ?? { count: 0, value: '0' };
+}
+
+/** What a stock table is held to, as the shape of its statement and the values in it. */
+function filterOf(act: Act, { q, state, siteId, categoryId, supplierId }: StockQuery) {
+  const sites = act.sites('look', siteId);
+  const words = wordPatterns(q);
+  const shape: Filter = {
     state,
     words: words.length,
-    isAfter: after !== null,
     ofSite: siteId !== undefined,
     ofSome: siteId === undefined && sites !== null,
     ofCategory: categoryId !== undefined,
     ofSupplier: supplierId !== undefined,
   };
-  const values = { ...wordValues(words), limit: limit + 1, cursor: after?.[0], cursorId: after?.[1], sites, siteId, categoryId, supplierId };
-  return paged(await readTable(act.tx, shape, values), limit);
+  return { shape, values: { ...wordValues(words), sites, siteId, categoryId, supplierId } };
 }
 
-type Shape = Pick<StockQuery, 'sort' | 'direction' | 'state'> &
-  Record<'isAfter' | 'ofSite' | 'ofSome' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
+type Filter = Pick<StockQuery, 'state'> & Record<'ofSite' | 'ofSome' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
+type Shape = Filter & Pick<StockQuery, 'sort' | 'direction'> & { isAfter: boolean };
 
-const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'sites', 'siteId', 'categoryId', 'supplierId', ...wordNames], (db, given, shape: Shape) => {
+const filterNames = ['sites', 'siteId', 'categoryId', 'supplierId', ...wordNames] as const;
+type Filtered = Record<(typeof filterNames)[number], Placeholder>;
+
+/** Where the figures of a stock table are, and which items it holds. */
+function heldTo(given: Filtered, shape: Filter): { seen: Placeholder | null; at: At; held: SQL | undefined } {
   const seen = shape.ofSome ? given.sites : null;
   const at: At = shape.ofSite ? { figures: itemSite, site: given.siteId, sites: null } : over(seen);
+  const conditions = {
+    state: shape.state,
+    categoryId: shape.ofCategory ? given.categoryId : undefined,
+    supplierId: shape.ofSupplier ? given.supplierId : undefined,
+  };
+  return { seen, at, held: and(everyWord(item.findable, wordsGiven(given, shape.words)), stockConditions(conditions, at)) };
+}
+
+const atGiven = (given: Filtered) => and(eq(itemSite.itemId, costPool.itemId), eq(itemSite.siteId, given.siteId));
+
+const readInAll = preparedFor(filterNames, (db, given, shape: Filter) => {
+  const { seen, at, held } = heldTo(given, shape);
+  const all = db
+    .select({ count: sql<number>`count(*)::int`, value: sql<string>`coalesce(sum(${at.figures.value}), 0)` })
+    .from(costPoolOver(seen))
+    .innerJoin(item, eq(item.id, costPool.itemId))
+    .$dynamic();
+  return (shape.ofSite ? all.innerJoin(itemSite, atGiven(given)) : all).where(held);
+});
+
+const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (db, given, shape: Shape) => {
+  const { seen, at, held } = heldTo(given, shape);
   const { figures } = at;
   const sort = sortsAt(at)[shape.sort];
   const page = pageAt(sort, costPool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
@@ -102,14 +138,9 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'sites', 'siteId',
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoinLateral(policy, sql`true`)
     .$dynamic();
-  const here = shape.ofSite ? all.innerJoin(itemSite, and(eq(itemSite.itemId, costPool.itemId), eq(itemSite.siteId, given.siteId))) : all;
-  const conditions = {
-    state: shape.state,
-    categoryId: shape.ofCategory ? given.categoryId : undefined,
-    supplierId: shape.ofSupplier ? given.supplierId : undefined,
-  };
+  const here = shape.ofSite ? all.innerJoin(itemSite, atGiven(given)) : all;
   return here
-    .where(and(everyWord(item.findable, wordsGiven(given, shape.words)), stockConditions(conditions, at), page.after))
+    .where(and(held, page.after))
     .orderBy(...page.order)
     .limit(page.limit);
 });

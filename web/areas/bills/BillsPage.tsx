@@ -9,16 +9,17 @@ import { Card } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
-import { amount, due, money, shortDay } from '../../kit/format';
+import { Due } from '../../kit/Due';
+import { amount, money, shortDay, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
-import { useBillQuery, useBillsQuery } from './api';
+import { useBillQuery, useBillsInAllQuery, useBillsInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 
 const shows = [
@@ -35,8 +36,8 @@ export function BillsPage() {
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q') };
   const mayBill = useMay('books.bill', null);
-  const pages = usePages(question);
-  const { data, error } = useBillsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(useBillsInfiniteQuery({ query: question }));
+  const { currentData: inAll } = useBillsInAllQuery({ query: question });
   return (
     <Report
       laidOutAs="bills"
@@ -47,10 +48,10 @@ export function BillsPage() {
       find={{ label: 'Find bills', placeholder: 'Number, party, amount, day' }}
       filters={<AddressTabs label="Which bills" address={address} name="show" options={shows} />}
       noun="bill"
-      columns={columns(me?.company.today ?? '')}
-      data={data}
-      error={error}
-      pages={pages}
+      columns={columns(me?.company.today ?? '', inAll?.open)}
+      count={inAll?.count}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/books/bills/${id}`}
       empty={
@@ -77,7 +78,7 @@ export function BillsPage() {
   );
 }
 
-const columns = (today: string): Column<BillRow>[] => [
+const columns = (today: string, inAll: Parameters<typeof sums>[0] | undefined): Column<BillRow>[] => [
   { name: '', cell: (row) => <Moon done={String(Number(row.total) - Number(row.open))} of={row.total} /> },
   {
     name: 'Bill',
@@ -93,8 +94,13 @@ const columns = (today: string): Column<BillRow>[] => [
   { name: 'Their number', wide: true, cell: (row) => <span className="code quiet">{row.reference}</span> },
   { name: 'Dated', wide: true, cell: (row) => shortDay(row.billedOn, today) },
   { name: 'State', wide: true, cell: (row) => row.state },
-  { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.dueOn ? due(row.dueOn, today) : ''}</span> },
-  { name: 'Open', number: true, cell: (row) => (Number(row.open) === 0 ? '' : `${amount(row.open)} ${row.currency}`) },
+  { name: 'Due', cell: (row) => <Due day={row.dueOn} today={today} late={row.late} /> },
+  {
+    name: 'Open',
+    number: true,
+    cell: (row) => (Number(row.open) === 0 ? '' : `${amount(row.open)} ${row.currency}`),
+    sum: inAll && sums(inAll),
+  },
   { name: 'Total', number: true, cell: (row) => amount(row.total) },
 ];
 

@@ -1,9 +1,10 @@
 import * as contract from '@larder/contract/bills';
-import { api, foresee, read, write } from '../../shared/api';
+import { api, foresee, list, read, write } from '../../shared/api';
 
 const bills = api.injectEndpoints({
   endpoints: (build) => ({
-    bills: read(build, contract.listBills),
+    bills: list(build, contract.listBills),
+    billsInAll: read(build, contract.billsInAll),
     bill: read(build, contract.getBill),
     billable: read(build, contract.billable),
     foreseeBill: foresee(build, contract.createBill),
@@ -15,7 +16,8 @@ const bills = api.injectEndpoints({
   }),
 });
 export const {
-  useBillsQuery,
+  useBillsInfiniteQuery,
+  useBillsInAllQuery,
   useBillQuery,
   useBillableQuery,
   useForeseeBillQuery,

@@ -15,12 +15,12 @@ import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { count, money } from '../../kit/format';
-import { Pager } from '../../kit/Pager';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
+import { Onward } from '../../kit/Onward';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
-import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } from './api';
+import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
 
@@ -30,10 +30,9 @@ export function AccountPage() {
   const accountId = Number(id);
   const { data, error } = useAccountQuery({ params: { id: accountId } });
   const { data: me } = useMeQuery({});
-  const pages = usePages({ accountId });
-  const { data: journal } = useJournalQuery({ query: { accountId, cursor: pages.cursor, limit: 30 } });
+  const journal = useGoing(useJournalInfiniteQuery({ query: { accountId } }));
   useTitle(data?.name ?? 'Account');
-  if (!data || !me || !journal) return <Waiting error={error} />;
+  if (!data || !me || !journal.rows) return <Waiting error={error} />;
   return (
     <Split>
       <Stack>
@@ -44,10 +43,10 @@ export function AccountPage() {
           <BookTabs />
           <Side>
             <b>{money(data.balance.replace('-', ''))}</b> <span className="quiet">{Number(data.balance) < 0 ? 'credit' : 'debit'}</span>
-            <Pager pages={pages} next={journal.next} />
           </Side>
         </PageHead>
         <JournalList rows={journal.rows} today={me.company.today} label="Entries" />
+        <Onward list={journal} />
       </Stack>
       <Stack>
         {data.openItems ? (

@@ -3,12 +3,12 @@ import { PageHead, Side, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
-import { Pager } from '../../kit/Pager';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
+import { Onward } from '../../kit/Onward';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
-import { useJournalQuery } from './api';
+import { useJournalInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
 import { FindField } from '../../kit/FindField';
@@ -21,9 +21,8 @@ export function JournalPage() {
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const question = { q: address.get('q') };
-  const pages = usePages(question);
-  const { data, error } = useJournalQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
-  if (!data || !me) return <Waiting error={error} />;
+  const list = useGoing(useJournalInfiniteQuery({ query: question }));
+  if (!list.rows || !me) return <Waiting error={list.error} />;
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>
@@ -31,12 +30,12 @@ export function JournalPage() {
         <BookTabs />
         <Side>
           <FindField address={address} label="Find entries" placeholder="Document, party, amount, day" />
-          <Pager pages={pages} next={data.next} />
         </Side>
       </PageHead>
       {file.fault ? <Notice kind="refused">{file.fault}</Notice> : null}
       <WorkProgress of={file.key} what="entries" />
-      <JournalList rows={data.rows} today={me.company.today} label="Journal" />
+      <JournalList rows={list.rows} today={me.company.today} label="Journal" />
+      <Onward list={list} />
       <BottomBar hint="Each entry balances; its document opens from here">
         <Button disabled={file.key !== null} onClick={() => void file.take('/api/books/journal/file?format=csv', 'journal.csv')}>
           Export as CSV

@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/books';
-import { api, read, write } from '../../shared/api';
+import { api, list, read, write } from '../../shared/api';
 
 const books = api.injectEndpoints({
   endpoints: (build) => ({
@@ -7,7 +7,7 @@ const books = api.injectEndpoints({
     createAccount: write(build, contract.createAccount),
     editAccount: write(build, contract.editAccount),
     mapPurpose: write(build, contract.mapPurpose),
-    journal: read(build, contract.journal),
+    journal: list(build, contract.journal),
   }),
 });
-export const { useAccountQuery, useCreateAccountMutation, useEditAccountMutation, useMapPurposeMutation, useJournalQuery } = books;
+export const { useAccountQuery, useCreateAccountMutation, useEditAccountMutation, useMapPurposeMutation, useJournalInfiniteQuery } = books;

@@ -3,15 +3,16 @@ import Button from '@mui/material/Button';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { itemKinds } from '@larder/core/catalog/kind';
-import { itemSorts, trackings } from '@larder/contract/catalog';
+import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
+import { StockInside } from '../../shared/StockInside';
 import { StockPeek } from '../../shared/StockPeek';
-import { useAttributesQuery, useItemsQuery } from '../../shared/items';
+import { useAttributesQuery, useItemListInfiniteQuery, useItemsInAllQuery } from '../../shared/items';
 import { BulkEdit } from './BulkEdit';
 import { CategoryFilter } from '../../shared/CategoryFilter';
 import { ItemFilters } from './ItemFilters';
@@ -46,18 +47,18 @@ export function ItemsPage() {
   const today = me?.company.today ?? '';
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const mayEdit = useMay('items.edit', null);
-  const pages = usePages(question);
-  const { data, error } = useItemsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(useItemListInfiniteQuery({ query: question }));
+  const { currentData: inAll } = useItemsInAllQuery({ query: filter });
   const shown = useMemo(() => {
     const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
-    const ids = (data?.rows ?? []).map(({ id }) => id);
+    const ids = (list.rows ?? []).map(({ id }) => id);
     const all = {
       chosen: ids.length > 0 && ids.every((id) => chosen.includes(id)),
       toggle: () => setChosen((now) => (ids.every((id) => now.includes(id)) ? now.filter((id) => !ids.includes(id)) : [...new Set([...now, ...ids])])),
     };
     return columns({ chosen, toggle, all }, own, today);
-  }, [attributes, asColumns, chosen, today, data]);
+  }, [attributes, asColumns, chosen, today, list.rows]);
   return (
     <Report
       laidOutAs="items"
@@ -83,9 +84,10 @@ export function ItemsPage() {
       instead={chosen.length > 0 ? <BulkEdit ids={chosen} done={() => setChosen([])} /> : undefined}
       noun="item"
       columns={shown}
-      data={data}
-      error={error}
-      pages={pages}
+      count={inAll?.count}
+      opening={{ Inside: ItemInside, holds: ({ kind }) => kind === 'stocked' }}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/items/${id}`}
       sort={sort}
@@ -119,3 +121,5 @@ export function ItemsPage() {
     />
   );
 }
+
+const ItemInside = ({ row }: { row: ItemRow }) => <StockInside itemId={row.id} />;

@@ -7,25 +7,23 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import type { HandedRow } from '@larder/contract/handover';
 import { money, shortDay } from '../../kit/format';
-import { Pager } from '../../kit/Pager';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
+import { Onward } from '../../kit/Onward';
 import { Waiting } from '../../kit/states';
-import { useHandedQuery } from './api';
+import { useHandedInfiniteQuery } from './api';
 
 export function HandedOver({ q, today, back, busy }: { q: string; today: string; back: (id: number) => void; busy: boolean }) {
-  const question = { q };
-  const pages = usePages(question);
-  const { data, error } = useHandedQuery({ query: { ...question, cursor: pages.cursor, limit: 30 } });
-  if (!data) return <Waiting error={error} />;
+  const list = useGoing(useHandedInfiniteQuery({ query: { q } }));
+  if (!list.rows) return <Waiting error={list.error} />;
   return (
     <Card aria-label="Handed over">
       <h2>
         Handed over<span>the last first</span>
       </h2>
-      {data.rows.length === 0 ? <p className="pad quiet">Nothing handed over fits.</p> : null}
+      {list.rows.length === 0 ? <p className="pad quiet">Nothing handed over fits.</p> : null}
       <Table size="small">
         <TableBody>
-          {data.rows.map((row) => (
+          {list.rows.map((row) => (
             <TableRow key={row.id}>
               <TableCell>
                 <span className="code strong">{row.outsideNumber}</span> {row.text}
@@ -47,7 +45,7 @@ export function HandedOver({ q, today, back, busy }: { q: string; today: string;
           ))}
         </TableBody>
       </Table>
-      <Pager pages={pages} next={data.next} />
+      <Onward list={list} />
     </Card>
   );
 }

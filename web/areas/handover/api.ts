@@ -1,10 +1,10 @@
 import * as contract from '@larder/contract/handover';
-import { api, read, write } from '../../shared/api';
+import { api, list, read, write } from '../../shared/api';
 
 const handover = api.injectEndpoints({
   endpoints: (build) => ({
     handover: read(build, contract.handover),
-    handed: read(build, contract.listHanded),
+    handed: list(build, contract.listHanded),
     compare: read(build, contract.compare),
     bringInAccounts: write(build, contract.bringInAccounts),
     mapAccounts: write(build, contract.mapAccounts),
@@ -14,7 +14,7 @@ const handover = api.injectEndpoints({
 });
 export const {
   useHandoverQuery,
-  useHandedQuery,
+  useHandedInfiniteQuery,
   useCompareQuery,
   useBringInAccountsMutation,
   useMapAccountsMutation,

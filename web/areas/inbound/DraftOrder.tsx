@@ -7,10 +7,10 @@ import { useFormContext, useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
-import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
+import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
 import { LineSheet } from '../../shared/LineSheet';
@@ -135,9 +135,8 @@ function DraftLines() {
 
 /** What it comes to as it stands; reckoned once nobody types for a moment. */
 function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
-  const { control } = useFormContext<DraftForm>();
   const { data: reference } = useReferenceQuery({});
-  const shown = useDelayed(useWatch({ control, name: ['lines', 'charges', 'currency'] }), 150);
+  const shown = useSettled<DraftForm, ['lines', 'charges', 'currency']>(['lines', 'charges', 'currency'], 150);
   const sums = useMemo(() => {
     const [lines, charges, currency] = shown;
     const rateOf = (taxCodeId: number | null) => reference?.taxes.find(({ id }) => id === taxCodeId)?.rate ?? '0';

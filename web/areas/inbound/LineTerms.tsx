@@ -2,8 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { decimal } from '@larder/core/decimal';
 import { createContext, use } from 'react';
-import { useRow } from '../../kit/row';
-import { useFormContext } from 'react-hook-form';
+import { usePut, useRow } from '../../kit/row';
 import { readNumber } from '@larder/core/number';
 import { advice } from '@larder/core/inbound/terms';
 import { fieldsOf } from '../../kit/formFields';
@@ -23,14 +22,11 @@ type Take = (part: Partial<DraftLine>) => void;
 
 /** What the supplier's terms say of a line: minimum, packs, breaks, and another price than the one typed; each can be taken. */
 export function LineTerms({ index }: { index: number }) {
-  const { setValue } = useFormContext<DraftForm>();
   const line = useRow<DraftLine>(`lines.${index}`);
+  const take = usePut<DraftLine>(`lines.${index}`);
   const { data: me } = useMeQuery({});
   const terms = use(TermsContext);
   if (!line) return null;
-  const take: Take = (part) => {
-    for (const [key, value] of Object.entries(part)) setValue(`lines.${index}.${key}` as never, value as never, { shouldDirty: true });
-  };
   return (
     <>
       <Said line={line} terms={terms(line.itemId)} take={take} />

@@ -9,17 +9,18 @@ import { Link, useNavigate } from 'react-router';
 import type { PurchaseRow } from '@larder/contract/inbound';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
-import { amount, due, quantity } from '../../kit/format';
+import { Due } from '../../kit/Due';
+import { amount, quantity, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { StageTrack } from '../../kit/StageTrack';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
-import { usePurchaseQuery, usePurchasesQuery } from './api';
+import { usePurchaseQuery, usePurchaseListInfiniteQuery, usePurchasesInAllQuery } from './api';
 import { InboundWays } from './InboundWays';
 
 const shows = [
@@ -43,8 +44,8 @@ export function PurchasesPage() {
   const to = address.choice('to', destinations);
   const question = { show, to, q: address.get('q'), siteId };
   const mayReceive = useMay('inbound.receive');
-  const pages = usePages(question);
-  const { data, error } = usePurchasesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(usePurchaseListInfiniteQuery({ query: question }));
+  const { currentData: inAll } = usePurchasesInAllQuery({ query: question });
   return (
     <Report
       laidOutAs="inbound"
@@ -60,10 +61,10 @@ export function PurchasesPage() {
         </>
       }
       noun="order"
-      columns={columns(me?.company.today ?? '', me?.company.currency ?? '')}
-      data={data}
-      error={error}
-      pages={pages}
+      columns={columns(me?.company.today ?? '', me?.company.currency ?? '', inAll?.amounts)}
+      count={inAll?.count}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/inbound/orders/${id}`}
       empty={
@@ -95,15 +96,21 @@ export function PurchasesPage() {
   );
 }
 
-const columns = (today: string, own: string): Column<PurchaseRow>[] => [
+const columns = (today: string, own: string, inAll: Parameters<typeof sums>[0] | undefined): Column<PurchaseRow>[] => [
   { name: '', cell: (row) => <Moon done={row.received} of={row.ordered} /> },
   { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Supplier', cell: (row) => row.supplier },
   { name: 'To', wide: true, cell: (row) => (row.shipsTo === null ? <span className="quiet">{row.site}</span> : <span>straight to {row.shipsTo}</span>) },
   { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Received', number: true, cell: (row) => `${quantity(row.received)} of ${quantity(row.ordered)}` },
-  { name: 'Due', cell: (row) => <span className={row.late ? 'late' : ''}>{row.expectedOn || row.state !== 'draft' ? due(row.expectedOn, today) : ''}</span> },
-  { name: 'Amount', number: true, wide: true, cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}` },
+  { name: 'Due', cell: (row) => <Due day={row.expectedOn} today={today} late={row.late} none={row.state === 'draft' ? '' : 'no date'} /> },
+  {
+    name: 'Amount',
+    number: true,
+    wide: true,
+    cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}`,
+    sum: inAll && sums(inAll, own),
+  },
 ];
 
 function PurchasePeek({ id }: { id: number }) {

@@ -1,6 +1,7 @@
 import { Link, useNavigate } from 'react-router';
 import { useState } from 'react';
-import { amount, due, quantity, shortDay } from '../../kit/format';
+import { Due } from '../../kit/Due';
+import { amount, quantity } from '../../kit/format';
 import { ListTable } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { Waiting } from '../../kit/states';
@@ -31,8 +32,7 @@ export function SupplierOrders({ supplierId, today, own }: { supplierId: number;
         { name: 'Received', number: true, cell: (row) => `${quantity(row.received)} of ${quantity(row.ordered)}` },
         {
           name: 'Due',
-          cell: (row) =>
-            row.late ? <span className="late">{due(row.expectedOn, today)}</span> : row.expectedOn === null ? '' : shortDay(row.expectedOn, today),
+          cell: (row) => <Due day={row.expectedOn} today={today} late={row.late} />,
         },
         { name: 'Amount', number: true, cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}` },
       ]}

@@ -1,10 +1,12 @@
 import * as contract from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
-import { api, foresee, keep, read, write } from '../../shared/api';
+import { api, foresee, keep, list, read, write } from '../../shared/api';
 
 const inbound = api.injectEndpoints({
   endpoints: (build) => ({
     purchases: read(build, contract.listPurchases),
+    purchaseList: list(build, contract.listPurchases),
+    purchasesInAll: read(build, contract.purchasesInAll),
     purchase: read(build, contract.getPurchase),
     supplier: read(build, contract.getSupplier),
     supplierTerms: read(build, contract.supplierTerms),
@@ -28,6 +30,8 @@ const inbound = api.injectEndpoints({
 });
 export const {
   usePurchasesQuery,
+  usePurchaseListInfiniteQuery,
+  usePurchasesInAllQuery,
   usePurchaseQuery,
   useSupplierQuery,
   useSupplierTermsQuery,

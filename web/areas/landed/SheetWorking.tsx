@@ -10,6 +10,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { useWatch } from 'react-hook-form';
 import { useSay } from '../../shared/Messages';
 import { useDelayed } from '../../kit/delayed';
+import { putInRow } from '../../kit/row';
 import { money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
@@ -71,9 +72,7 @@ export function Working({
     say({ text: sheet ? `The changes of ${sheet.number} are posted.` : 'The worksheet is posted.' });
     if (!sheet && saved.id) void navigate(`/books/landed/${saved.id}`, { replace: true });
   };
-  const change = (index: number, part: Partial<ChargeDraft>) => {
-    for (const [key, value] of Object.entries(part)) form.setValue(`charges.${index}.${key}` as never, value as never, { shouldDirty: true });
-  };
+  const change = (index: number, part: Partial<ChargeDraft>) => putInRow(form.setValue, `charges.${index}`, part);
   const locked = sheet?.undone ?? false;
   return (
     <FormFrame form={form} save={() => whole && !locked && void save()} foreseen={whole ? problemOf(unforeseen) : null}>

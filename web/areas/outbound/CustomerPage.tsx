@@ -1,7 +1,8 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { due, money, price, quantity, shortDay } from '../../kit/format';
+import { Due } from '../../kit/Due';
+import { money, price, quantity, shortDay } from '../../kit/format';
 import { Card, Split } from '../../kit/layout';
 import { ListTable } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
@@ -79,7 +80,7 @@ function Orders({ customerId, today }: { customerId: number; today: string }) {
         { name: 'From', wide: true, cell: (row) => row.site },
         { name: 'State', cell: (row) => row.state },
         { name: 'Gone', number: true, cell: (row) => `${quantity(row.dispatched)} of ${quantity(row.ordered)}` },
-        { name: 'Ship by', cell: (row) => (row.late ? <span className="late">{due(row.shipBy, today)}</span> : shortDay(row.shipBy, today)) },
+        { name: 'Ship by', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
         { name: 'Goods', number: true, cell: (row) => money(row.amount) },
       ]}
       rows={data.rows}

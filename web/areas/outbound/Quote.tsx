@@ -3,18 +3,18 @@ import { PageHead, Stack, Totals } from '../../kit/layout';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { useMemo } from 'react';
-import { useFormContext, useWatch } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
-import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
 import { count, money } from '../../kit/format';
 import { lineKey, draftAmount } from '../../shared/draftLines';
 import { useSay } from '../../shared/Messages';
 import { LineSheet } from '../../shared/LineSheet';
+import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
 import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
@@ -100,8 +100,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
 
 /** What the goods come to as they stand; reckoned once nobody types for a moment. */
 function QuoteTotal({ currency }: { currency: string }) {
-  const { control } = useFormContext<QuoteForm>();
-  const lines = useDelayed(useWatch({ control, name: 'lines' }), 150);
+  const [lines] = useSettled<QuoteForm, ['lines']>(['lines'], 150);
   const total = useMemo(() => sum(lines.map((line) => decimal(draftAmount(line) ?? 0))), [lines]);
   return (
     <Totals component="p">

@@ -10,16 +10,17 @@ import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
-import { due, money, quantity } from '../../kit/format';
+import { Due } from '../../kit/Due';
+import { money, quantity } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
-import { useSaleQuery, useSalesQuery } from './api';
+import { useSaleQuery, useSaleListInfiniteQuery, useSalesInAllQuery } from './api';
 import { OutboundWays } from './OutboundWays';
 
 const shows = [
@@ -36,8 +37,8 @@ export function SalesPage() {
   const address = useAddress();
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q'), siteId };
-  const pages = usePages(question);
-  const { data, error } = useSalesQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(useSaleListInfiniteQuery({ query: question }));
+  const { currentData: inAll } = useSalesInAllQuery({ query: question });
   return (
     <Report
       laidOutAs="outbound"
@@ -48,10 +49,10 @@ export function SalesPage() {
       find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
       filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
       noun="order"
-      columns={columns(me?.company.today ?? '')}
-      data={data}
-      error={error}
-      pages={pages}
+      columns={columns(me?.company.today ?? '', inAll?.amount)}
+      count={inAll?.count}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/outbound/orders/${id}`}
       empty={
@@ -74,15 +75,15 @@ export function SalesPage() {
   );
 }
 
-const columns = (today: string): Column<SalesRow>[] => [
+const columns = (today: string, inAll: string | undefined): Column<SalesRow>[] => [
   { name: '', cell: (row) => <Moon done={row.dispatched} of={row.ordered} /> },
   { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Customer', cell: (row) => row.customer },
   { name: 'From', wide: true, cell: (row) => <span className="quiet">{row.site}</span> },
   { name: 'State', cell: (row) => row.state },
   { name: 'Short', number: true, cell: (row) => <span className="late">{quantity(row.short, true)}</span> },
-  { name: 'Ship', cell: (row) => <span className={row.late ? 'late' : ''}>{due(row.shipBy, today)}</span> },
-  { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount) },
+  { name: 'Ship', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
+  { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount), sum: inAll && money(inAll) },
 ];
 
 function SalePeek({ id }: { id: number }) {

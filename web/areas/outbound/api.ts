@@ -1,9 +1,11 @@
 import * as contract from '@larder/contract/outbound';
-import { api, foresee, read, write } from '../../shared/api';
+import { api, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
   endpoints: (build) => ({
     sales: read(build, contract.listSales),
+    saleList: list(build, contract.listSales),
+    salesInAll: read(build, contract.salesInAll),
     sale: read(build, contract.getSale),
     customerItems: read(build, contract.customerItems),
     availability: read(build, contract.availability),
@@ -21,6 +23,8 @@ const outbound = api.injectEndpoints({
 });
 export const {
   useSalesQuery,
+  useSaleListInfiniteQuery,
+  useSalesInAllQuery,
   useSaleQuery,
   useCustomerItemsQuery,
   useAvailabilityQuery,

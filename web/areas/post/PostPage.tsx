@@ -7,15 +7,15 @@ import { useAddress } from '../../kit/address';
 import { moment } from '../../kit/format';
 import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
-import { useLettersQuery, useSendAgainMutation } from './api';
+import { useLettersInfiniteQuery, useSendAgainMutation } from './api';
 
 const stateOf = (letter: Letter): string =>
   letter.state === 'sent' ? (letter.delivered ? 'taken in by our own mail server' : 'sent') : letter.state === 'waiting' ? 'on its way' : 'not sent';
 
 const columns: Column<Letter>[] = [
-  { name: 'Subject', cell: (row) => <span className="strong">{row.subject}</span> },
+  { name: 'Subject', text: (row) => row.subject, cell: (row) => <span className="strong">{row.subject}</span> },
   { name: 'To', cell: (row) => row.to },
   { name: 'About', wide: true, cell: (row) => <span className="code">{row.order}</span> },
   { name: 'State', cell: (row) => <span className={row.state === 'not sent' ? 'late' : ''}>{stateOf(row)}</span> },
@@ -27,8 +27,7 @@ export function PostPage() {
   useTitle('Post room');
   const address = useAddress();
   const question = { q: address.get('q') };
-  const pages = usePages(question);
-  const { data, error } = useLettersQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } }, { pollingInterval: 4000 });
+  const list = useGoing(useLettersInfiniteQuery({ query: question }, { pollingInterval: 4000 }));
   const [again, { isLoading }] = useSendAgainMutation();
   return (
     <ListPage
@@ -37,9 +36,8 @@ export function PostPage() {
       find={{ label: 'Find letters', placeholder: 'Subject, address or order' }}
       noun="letter"
       columns={columns}
-      data={data}
-      error={error}
-      pages={pages}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ orderId }) => `/inbound/orders/${orderId ?? ''}`}
       empty="Nothing was sent yet. A purchase order is sent to its supplier from its own page."

@@ -9,9 +9,8 @@ import { useSite } from '../../shared/site';
 import { useField } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
 import { useBinsQuery } from '../../shared/reference';
-import { useRow } from '../../kit/row';
-import { useFormContext } from 'react-hook-form';
-import { isQuantity, type CorrectionDraft, type Entry } from './correctionForm';
+import { usePut, useRow } from '../../kit/row';
+import { isQuantity, type Entry } from './correctionForm';
 import { useItemStockQuery } from '../../shared/stock';
 
 interface EntryRowProps {
@@ -21,13 +20,9 @@ interface EntryRowProps {
 }
 
 export function EntryRow({ index, way, remove }: EntryRowProps) {
-  const { setValue } = useFormContext<CorrectionDraft>();
   const entry = useRow<Entry>(`entries.${index}`);
-  return entry ? <Row entry={entry} way={way} name={`entries.${index}.quantity`} change={(part) => change(part)} remove={remove} /> : null;
-
-  function change(part: Partial<Entry>): void {
-    for (const [key, value] of Object.entries(part)) setValue(`entries.${index}.${key}` as never, value as never, { shouldDirty: true });
-  }
+  const change = usePut<Entry>(`entries.${index}`);
+  return entry ? <Row entry={entry} way={way} name={`entries.${index}.quantity`} change={change} remove={remove} /> : null;
 }
 
 interface RowProps {

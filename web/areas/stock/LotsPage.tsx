@@ -6,7 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { lotSorts } from '@larder/contract/lots';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
@@ -14,7 +14,7 @@ import { useAttributesQuery } from '../../shared/items';
 import { ItemTabs } from '../../shared/ItemTabs';
 import { OwnFilter } from '../../shared/OwnFilter';
 import { useMeQuery } from '../../shared/me';
-import { useLotsQuery } from './api';
+import { useLotListInfiniteQuery, useLotsInAllQuery } from './api';
 import { LotPeek } from './LotPeek';
 import { columns } from './lotColumns';
 
@@ -52,8 +52,8 @@ export function LotsPage() {
     attributeValue: address.get('value') || undefined,
   };
   const question = { ...filter, sort: sort.key, direction: sort.direction };
-  const pages = usePages(question);
-  const { data, error } = useLotsQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(useLotListInfiniteQuery({ query: question }));
+  const { currentData: inAll } = useLotsInAllQuery({ query: filter });
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const shown = useMemo(
     () =>
@@ -91,9 +91,9 @@ export function LotsPage() {
       }
       noun="row"
       columns={shown}
-      data={data}
-      error={error}
-      pages={pages}
+      count={inAll?.count}
+      list={list}
+      question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/stock/lots/${id}`}
       sort={sort}

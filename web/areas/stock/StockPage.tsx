@@ -7,12 +7,13 @@ import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import type { Column } from '../../kit/ListTable';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { CategoryFilter } from '../../shared/CategoryFilter';
-import { useStockTableQuery } from './api';
+import { useStockInAllQuery, useStockTableInfiniteQuery } from './api';
+import { StockInside } from '../../shared/StockInside';
 import { StockPeek } from '../../shared/StockPeek';
 
 const states = [
@@ -31,22 +32,21 @@ export function StockPage() {
   const address = useAddress();
   const sort = useSort(address, stockSorts, 'sku');
   const state = address.choice('state', states);
-  const question = {
+  const filter = {
     q: address.get('q'),
     siteId,
     state,
-    sort: sort.key,
-    direction: sort.direction,
     categoryId: Number(address.get('category')) || undefined,
     supplierId: Number(address.get('supplier')) || undefined,
   };
-  const pages = usePages(question);
-  const { data, error, isFetching } = useStockTableQuery({ query: { ...question, cursor: pages.cursor, limit: 50 } });
+  const question = { ...filter, sort: sort.key, direction: sort.direction };
+  const list = useGoing(useStockTableInfiniteQuery({ query: question }));
+  const { currentData: inAll } = useStockInAllQuery({ query: filter });
   return (
     <Report
       laidOutAs="stock"
       keptAs="stock"
-      out={{ list: 'stock', only: { q: question.q, stock: { state, categoryId: question.categoryId, supplierId: question.supplierId } } }}
+      out={{ list: 'stock', only: { q: filter.q, stock: { state, categoryId: filter.categoryId, supplierId: filter.supplierId } } }}
       title="Stock"
       address={address}
       find={{ label: 'Find in stock', placeholder: 'Words, SKU or barcode' }}
@@ -57,21 +57,18 @@ export function StockPage() {
         </>
       }
       noun="item"
-      columns={columns(siteId).filter(({ sort: by }) => isShown || !costly.includes(by ?? ''))}
-      data={data}
-      error={error}
-      pages={pages}
+      columns={columns(siteId, inAll?.value).filter(({ sort: by }) => isShown || !costly.includes(by ?? ''))}
+      count={inAll?.count}
+      opening={{ Inside: StockRowInside }}
+      list={list}
+      question={question}
       keyOf={({ itemId }) => itemId}
       hrefOf={({ itemId }) => `/items/${itemId}`}
       sort={sort}
       empty={
-        isFetching ? (
-          'One moment…'
-        ) : (
-          <>
-            No item yet: how many there are of each, what they are worth and where they lie will stand here. <Link to="/items/new">Set up the first one</Link>.
-          </>
-        )
+        <>
+          No item yet: how many there are of each, what they are worth and where they lie will stand here. <Link to="/items/new">Set up the first one</Link>.
+        </>
       }
       peek={({ itemId }) => <StockPeek itemId={itemId} siteId={siteId} />}
       next={(row) => row && { label: `Open ${row.sku}`, run: () => void navigate(`/items/${row.itemId}`) }}
@@ -88,10 +85,12 @@ export function StockPage() {
   );
 }
 
+const StockRowInside = ({ row }: { row: StockRow }) => <StockInside itemId={row.itemId} />;
+
 /** Columns that tell what stock costs. */
 const costly = ['unitCost', 'value'];
 
-const columns = (siteId: number | undefined): Column<StockRow>[] => {
+const columns = (siteId: number | undefined, worth: string | undefined): Column<StockRow>[] => {
   const trail = (row: StockRow, measure: string) => `/stock/trail?item=${row.itemId}${siteId === undefined ? '' : `&site=${siteId}`}${measure}`;
   return [
     { name: '', cell: (row) => <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} /> },
@@ -130,6 +129,7 @@ const columns = (siteId: number | undefined): Column<StockRow>[] => {
           {money(row.value)}
         </Link>
       ),
+      sum: worth && money(worth),
     },
   ];
 };

@@ -1,13 +1,13 @@
 import { Card, PageHead, Side } from '../../kit/layout';
 import { Link, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
-import { Pager } from '../../kit/Pager';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
+import { Onward } from '../../kit/Onward';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { ExportButton } from '../../shared/ExportButton';
 import { useItemQuery } from '../../shared/items';
-import { useTrailQuery } from '../../shared/stock';
+import { useTrailListInfiniteQuery } from '../../shared/stock';
 import { TrailTable } from '../../shared/TrailTable';
 
 /** Movements, newest first: who, when, why, which document, from where to where, how many, at what cost. */
@@ -23,10 +23,9 @@ export function TrailPage() {
     lotId: Number(search.get('lot')) || undefined,
     measure,
   };
-  const pages = usePages(filter);
-  const { data, error } = useTrailQuery({ query: { ...filter, cursor: pages.cursor, limit: 50 } });
+  const list = useGoing(useTrailListInfiniteQuery({ query: filter }));
   const { data: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
-  if (!data) return <Waiting error={error} />;
+  if (!list.rows) return <Waiting error={list.error} />;
   return (
     <>
       <PageHead>
@@ -40,16 +39,16 @@ export function TrailPage() {
         )}
         <Side>
           <ExportButton list="trail" only={{ itemId }} />
-          <Pager pages={pages} next={data.next} />
         </Side>
       </PageHead>
-      {data.rows.length === 0 ? (
+      {list.rows.length === 0 ? (
         <Card state component="p">
           Nothing has moved here yet. Receipts, picks and corrections will be listed as they are posted.
         </Card>
       ) : (
-        <TrailTable rows={data.rows} ofOneItem={itemId !== undefined} />
+        <TrailTable rows={list.rows} ofOneItem={itemId !== undefined} />
       )}
+      <Onward list={list} />
       <BottomBar hint="The trail only grows: what was wrong is undone, and both stay" />
     </>
   );

@@ -1,29 +1,33 @@
 import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
-import { api, foresee, read, write } from '../../shared/api';
+import { api, foresee, list, read, write } from '../../shared/api';
 
 const stock = api.injectEndpoints({
   endpoints: (build) => ({
-    stockTable: read(build, contract.stockTable),
+    stockTable: list(build, contract.stockTable),
+    stockInAll: read(build, contract.stockInAll),
     binContents: read(build, contract.binContents),
     foreseeCorrection: foresee(build, contract.correct),
     correct: write(build, contract.correct),
     foreseeOpening: foresee(build, contract.openStock),
     openStock: write(build, contract.openStock),
-    lots: read(build, lots.listLots),
+    lotList: list(build, lots.listLots),
+    lotsInAll: read(build, lots.lotsInAll),
     lot: read(build, lots.getLot),
     trace: read(build, lots.traceLot),
     editLot: write(build, lots.editLot),
   }),
 });
 export const {
-  useStockTableQuery,
+  useStockTableInfiniteQuery,
+  useStockInAllQuery,
   useBinContentsQuery,
   useForeseeCorrectionQuery,
   useCorrectMutation,
   useForeseeOpeningQuery,
   useOpenStockMutation,
-  useLotsQuery,
+  useLotListInfiniteQuery,
+  useLotsInAllQuery,
   useLotQuery,
   useTraceQuery,
   useEditLotMutation,
