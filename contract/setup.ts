@@ -225,7 +225,7 @@ export const partyList = endpoint({
   }),
   response: page(PartyRow),
 });
-export const partiesInAll = inAllOf(partyList, {});
+export const partiesInAll = inAllOf({ ...partyList, seenBy: 'everyone' }, {});
 export const retireParty = endpoint({
   method: 'POST',
   path: '/api/setup/parties/:id/retire',

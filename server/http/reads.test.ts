@@ -128,7 +128,6 @@ beforeAll(async () => {
     [setup.partyList, { query: { as: 'supplier' } }],
     [setup.partyList, { query: { as: 'customer' } }],
     [catalog.itemsInAll, { query: { q: 'seen-1' } }],
-    [setup.partiesInAll, { query: { as: 'supplier' } }],
     [outbound.customerItems, of(business.customerId)],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
