@@ -204,7 +204,8 @@ export const pay = endpoint({
     /** The person has said that paying more than is owed is right. */
     over: z.boolean().default(false),
   }),
-  response: BookEffects,
+  /** No payment where it was only foreseen. */
+  response: BookEffects.extend({ paymentId: Id.nullable() }),
 });
 export const undoPayment = endpoint({
   method: 'POST',

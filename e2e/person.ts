@@ -9,13 +9,16 @@ export async function signIn(page: Page, email = 'ines@larkmoor.example'): Promi
   await expect(page.getByRole('navigation', { name: 'Areas' })).toBeVisible();
 }
 
-/** A scanner: a burst of keys ending in Enter, wherever the focus is. */
+/** A scanner: a burst of keys ending in Enter, wherever the focus is. Each key is stamped when it was struck, however long the page takes for those before. */
 export async function scan(page: Page, code: string): Promise<void> {
   await page.evaluate(
     (keys) => {
-      for (const key of keys) {
+      const began = performance.now();
+      for (const [at, key] of keys.entries()) {
         const target = document.activeElement ?? document.body;
-        const goesOn = target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+        const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+        Object.defineProperty(event, 'timeStamp', { value: began + at * 5 });
+        const goesOn = target.dispatchEvent(event);
         if (goesOn && key.length === 1 && target.matches('input, textarea')) document.execCommand('insertText', false, key);
       }
     },

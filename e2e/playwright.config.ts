@@ -21,6 +21,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromium },
+    // Nothing is looked at while it is still on its way.
+    contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
     actionTimeout: 20_000,
   },

@@ -1,6 +1,5 @@
 import { lazy, Suspense } from 'react';
 import { Outlet } from 'react-router';
-import { SignIn } from '../areas/people/SignIn';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { State } from '../kit/layout';
 import { ScanProvider } from '../kit/scan';
@@ -10,13 +9,19 @@ import { ScanBar } from '../shared/ScanBar';
 import { SiteProvider } from '../shared/site';
 import { Shelf, useIsPhone } from './Shelf';
 
+const SignIn = lazy(async () => ({ default: (await import('../areas/people/SignIn')).SignIn }));
 const AreaBar = lazy(async () => ({ default: (await import('./AreaBar')).AreaBar }));
 
 /** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
 export function Shell() {
   const { data: me, error, isLoading } = useMeQuery({});
   if (isLoading) return <State>One moment…</State>;
-  if (error || !me) return <SignIn />;
+  if (error || !me)
+    return (
+      <Suspense fallback={null}>
+        <SignIn />
+      </Suspense>
+    );
   return (
     <SiteProvider>
       <ScanProvider>

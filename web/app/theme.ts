@@ -1,5 +1,6 @@
 import { createTheme, type Components, type Theme } from '@mui/material/styles';
 import { colour, schemes } from './tokens';
+import { phone } from '../kit/layout';
 
 declare module '@mui/material/Table' {
   interface TablePropsSizeOverrides {
@@ -13,7 +14,6 @@ declare module '@mui/material/TableCell' {
   }
 }
 
-const phone = '@media (max-width: 760px)';
 const line = `1px solid ${colour('rule')}`;
 const touch = { [phone]: { minHeight: 44 } };
 const focus = { outline: `2px solid ${colour('damson')}`, outlineOffset: 2 };
@@ -49,6 +49,8 @@ const page = {
   fieldset: { minWidth: 0, margin: 0, padding: 0, border: 0 },
   svg: { verticalAlign: 'middle' },
   ...words,
+  // Who has asked for less that moves.
+  '@media (prefers-reduced-motion: reduce)': { '*, *::before, *::after': { transitionDuration: '0s !important', animationDuration: '0s !important' } },
 } as const;
 
 const buttons: Components<Theme> = {

@@ -56,7 +56,9 @@ function Leaving<F extends FieldValues, B>({ form }: Pick<FormFrameProps<F, B>, 
   const blocker = useBlocker(({ currentLocation, nextLocation }) => currentLocation.pathname !== nextLocation.pathname && anyWouldLose());
   useEffect(() => {
     if (!isTyped) return;
-    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    const ask = (event: BeforeUnloadEvent) => {
+      if (anyWouldLose()) event.preventDefault();
+    };
     window.addEventListener('beforeunload', ask);
     return () => window.removeEventListener('beforeunload', ask);
   }, [isTyped]);

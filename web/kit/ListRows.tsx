@@ -4,6 +4,7 @@ import IconButton from '@mui/material/IconButton';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { memo, type ReactNode } from 'react';
+import { phone } from './layout';
 import type { Column, Opening } from './ListTable';
 
 /** What can be done with rows. */
@@ -71,7 +72,7 @@ const Turn = ({ name, isOpen, turn }: { name: string; isOpen: boolean; turn: () 
       turn();
     }}
     onDoubleClick={(event) => event.stopPropagation()}
-    sx={{ padding: '3px' }}
+    sx={{ padding: '3px', [phone]: { width: 44, height: 44, margin: '-8px 0' } }}
   >
     <ExpandMoreIcon fontSize="small" sx={{ transform: isOpen ? 'none' : 'rotate(-90deg)' }} />
   </IconButton>

@@ -36,6 +36,8 @@ interface Typed {
   read?: (typed: string) => unknown;
   /** What is said of what stands in it when nothing is wrong with it otherwise. */
   hint?: (text: string) => string | undefined;
+  /** Stands in it as long as nobody has typed anything, which is null. */
+  proposed?: string;
 }
 
 /** Nothing typed is null. */
@@ -45,9 +47,9 @@ export const wholeOrNone = (typed: string): number | string | null => (typed.tri
 export const upper = (typed: string): string => typed.toUpperCase();
 
 /** Text. */
-function FormField({ name, read = String, hint, ...rest }: Of<Parameters<typeof Field>[0]> & Typed) {
+function FormField({ name, read = String, hint, proposed = '', ...rest }: Of<Parameters<typeof Field>[0]> & Typed) {
   const { value, onChange, onBlur, ref, error } = useField(name);
-  const text = textOf(value);
+  const text = textOf(value) || proposed;
   if (useReadOnly()) return <Said label={rest.label}>{text}</Said>;
   return <Field {...rest} value={text} onChange={(typed) => onChange(read(typed))} onBlur={onBlur} ref={ref} error={error ?? hint?.(text)} />;
 }

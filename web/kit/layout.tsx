@@ -7,7 +7,7 @@ import type { ElementType } from 'react';
 type Style = SystemStyleObject<Theme>;
 
 /** The width below which pages are laid out for a phone. */
-const phone = '@media (max-width: 760px)';
+export const phone = '@media (max-width: 760px)';
 
 const pad: Style = { padding: '12px 14px' };
 const stack: Style = { display: 'grid', gap: 14, alignContent: 'start', '& > *': { minWidth: 0 } };

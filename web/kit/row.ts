@@ -1,3 +1,4 @@
+import equal from 'fast-deep-equal';
 import { useEffect, useState } from 'react';
 import { useFormContext, useWatch, type FieldPath, type FieldPathValues, type FieldValues, type UseFormSetValue } from 'react-hook-form';
 
@@ -34,4 +35,23 @@ export function useSettled<F extends FieldValues, N extends readonly FieldPath<F
     };
   }, [getValues, watch, key, ms]);
   return settled as FieldPathValues<F, N>;
+}
+
+/**
+ * Of a list of which only some rows are sent: what a path to the nth row sent is in the form, as the row's place and what follows.
+ * Null when the path is about something else than a row of `list`.
+ */
+export function sentRow<R>(path: string, list: string, rows: readonly R[], isSent: (row: R) => boolean): { at: number; part: string } | null {
+  const [first, nth, ...part] = path.split('.');
+  if (first !== list || nth === undefined) return null;
+  const at = rows.indexOf(rows.filter(isSent)[Number(nth)] as R);
+  return at < 0 ? null : { at, part: part.join('.') };
+}
+
+/** A version of what came in, where the server keeps none: it grows by one each time that something else comes in. */
+export function useVersionOf(came: unknown): number {
+  const [last, setLast] = useState({ came, version: 1 });
+  if (equal(last.came, came)) return last.version;
+  setLast({ came, version: last.version + 1 });
+  return last.version + 1;
 }

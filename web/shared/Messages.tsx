@@ -12,8 +12,8 @@ export interface Message {
   text: string;
   /** What was made, to go to. */
   made?: { to: string; name: string };
-  /** The posting, to be undone; null when nothing was posted. */
-  undo?: { movementId: number | null; what: string };
+  /** The posting, to be undone, null when nothing was posted; or what undoes it at once. */
+  undo?: { movementId: number | null; what: string } | { run: () => void };
 }
 
 const stays = 9000;
@@ -59,7 +59,16 @@ interface ShownProps {
 
 function Shown({ message: { text, made, undo: posting }, undo, close, ref }: ShownProps) {
   const mayUndo = useMay('undo');
-  const movementId = posting?.movementId ?? null;
+  const back = posting && backOf(posting);
+  function backOf(what: NonNullable<Message['undo']>): (() => void) | null {
+    if ('run' in what)
+      return () => {
+        close();
+        what.run();
+      };
+    const { movementId } = what;
+    return movementId !== null && mayUndo ? () => undo({ movementId, what: what.what }) : null;
+  }
   return (
     <SnackbarContent ref={ref ?? null}>
       <Paper
@@ -80,8 +89,8 @@ function Shown({ message: { text, made, undo: posting }, undo, close, ref }: Sho
             {made.name}
           </Box>
         ) : null}
-        {posting && movementId !== null && mayUndo ? (
-          <Button size="small" onClick={() => undo({ movementId, what: posting.what })}>
+        {back ? (
+          <Button size="small" onClick={back}>
             Undo
           </Button>
         ) : null}

@@ -7,42 +7,54 @@ import { useState } from 'react';
 import { problemOf } from '../kit/problem';
 import { Asking } from '../kit/Asking';
 import { EffectPanel } from '../kit/EffectPanel';
-import { Field } from '../kit/Field';
+import { useForm } from '../kit/form';
+import { fieldsOf } from '../kit/formFields';
+import { FormFrame } from '../kit/FormFrame';
 import { Refused } from '../kit/states';
 import { useForeseeUndoQuery, useUndoMutation } from './stock';
 import type { Undoing } from './UndoButton';
 
+interface UndoForm {
+  note: string;
+}
+const { Field } = fieldsOf<UndoForm>();
+
 /** Shows what undoing a posting will change, and does it. */
 export function UndoDialog({ movementId, what, close }: Undoing & { close: () => void }) {
-  const [note, setNote] = useState('');
   const [countedSince, setCounted] = useState(false);
   const { currentData, error } = useForeseeUndoQuery({ body: { movementId, countedSince } });
   const asked = problemOf(error);
   const counted = asked?.asks.includes('counted-since') && !countedSince ? asked : null;
-  const [undo, { isLoading, error: refused }] = useUndoMutation();
+  const [undo] = useUndoMutation();
+  const form = useForm({
+    came: { note: '' },
+    body: ({ note }: UndoForm) => ({ movementId, note, countedSince }),
+    checkedBy: async () => (await import('@larder/contract/stock')).undo.body,
+  });
   const go = async () => {
-    const result = await undo({ body: { movementId, note, countedSince } });
-    if (!result.error) close();
+    if (await form.send((body) => undo({ body }))) close();
   };
   return (
     <Dialog open onClose={close}>
-      <Stack pad sx={{ width: 440, maxWidth: '100%' }}>
-        <DialogTitle>Undo {what}</DialogTitle>
-        <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
-        {counted ? (
-          <Asking question={counted.title} answers={[{ label: 'Undo it all the same', run: () => setCounted(true) }]} />
-        ) : (
-          <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
-        )}
-        <Field label="Why (may be left empty)" value={note} onChange={setNote} />
-        <Refused error={refused} />
-        <Box sx={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
-          <Button onClick={close}>Leave it</Button>
-          <Button variant="contained" disabled={!currentData || isLoading} onClick={() => void go()}>
-            Undo it
-          </Button>
-        </Box>
-      </Stack>
+      <FormFrame form={form} save={() => void go()}>
+        <Stack pad sx={{ width: 440, maxWidth: '100%' }}>
+          <DialogTitle>Undo {what}</DialogTitle>
+          <p className="quiet">The posting stays in the trail, with what undoes it beside it.</p>
+          {counted ? (
+            <Asking question={counted.title} answers={[{ label: 'Undo it all the same', run: () => setCounted(true) }]} />
+          ) : (
+            <EffectPanel title="What this will change" effects={currentData?.effects} error={error} idle="One moment…" />
+          )}
+          <Field label="Why (may be left empty)" name="note" />
+          <Refused error={form.refused} />
+          <Box sx={{ display: 'flex', gap: 10, justifyContent: 'flex-end' }}>
+            <Button onClick={close}>Leave it</Button>
+            <Button variant="contained" disabled={!currentData || form.isBusy} onClick={() => void go()}>
+              Undo it
+            </Button>
+          </Box>
+        </Stack>
+      </FormFrame>
     </Dialog>
   );
 }

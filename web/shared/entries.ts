@@ -1,5 +1,6 @@
 import { isNumber } from '@larder/core/number';
 import type { LotEntry } from '@larder/contract/values';
+import { sentRow } from '../kit/row';
 
 /** Goods that come in without an order, as they are typed. A bin or worth that is null is proposed as soon as the item is known. */
 export interface Entry {
@@ -23,9 +24,8 @@ export interface WithEntries {
 
 /** The field of an entry that the nth line sent stands in. */
 export function entryField(path: string, { entries }: WithEntries): string {
-  const [list, nth, ...rest] = path.split('.');
-  const at = list === 'lines' && nth !== undefined ? entries.indexOf(entries.filter(isReady)[Number(nth)] as Entry) : -1;
-  return at < 0 ? path : ['entries', at, ...rest].join('.');
+  const row = sentRow(path, 'lines', entries, isReady);
+  return row ? ['entries', row.at, row.part].filter((one) => one !== '').join('.') : path;
 }
 
 /** The entries as they are sent. */

@@ -4,7 +4,7 @@ import { settledBy } from '@larder/core/books/payment';
 import { decimal, money, moneyLimit } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
-import type { BodyOf } from '@larder/contract/endpoint';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import type { Act } from '../../act';
 import { bill, payment } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
@@ -13,7 +13,7 @@ import { lock } from '../../ledger/lock';
 import { formOf } from './queries';
 
 /** Records a payment: the last one takes all that is owed. What differs because the rate has changed since the bill is an exchange difference. */
-export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay>): Promise<contract.BookEffects> {
+export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay>): Promise<ResponseOf<typeof contract.pay>> {
   await lock.bills(act, [id]);
   const { number, state, kind, rate, open, total, owed, settled: before, currency, billedOn } = await formOf(act, id);
   if (state === 'waiting' || state === 'undone') throw new Refusal(409, 'not-owed', `${number} is ${state}; there is nothing to pay.`);
@@ -38,7 +38,7 @@ export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay
   entry.add('payable', settled.times(sign));
   entry.add('bank', paid.times(-sign));
   entry.add('exchange-difference', paid.minus(settled).times(sign));
-  if (act.tx.readOnly) return entry.effects();
+  if (act.tx.readOnly) return { ...entry.effects(), paymentId: null };
   const [added] = await act.tx.db
     .insert(payment)
     .values({
@@ -53,8 +53,9 @@ export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay
       createdBy: act.by.id,
     })
     .returning({ id: payment.id });
-  await writeEntry(act, { effectiveOn: form.paidOn, text: `${number} paid`, billId: id, paymentId: added?.id as number }, entry);
-  return entry.effects();
+  const paymentId = added?.id as number;
+  await writeEntry(act, { effectiveOn: form.paidOn, text: `${number} paid`, billId: id, paymentId }, entry);
+  return { ...entry.effects(), paymentId };
 }
 
 export async function undoPayment(act: Act, id: number): Promise<contract.BookEffects> {

@@ -1,34 +1,38 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { Card, PageHead, Side, Split, Stack, Totals } from '../../kit/layout';
-import { useState } from 'react';
+import { PageHead, Side, Split, Stack, Totals } from '../../kit/layout';
+import { useWatch } from 'react-hook-form';
 import type { Bill } from '@larder/contract/bills';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
-import { DayField } from '../../kit/DayField';
 import { refusalOf } from '../../kit/draft';
-import { Field } from '../../kit/Field';
 import { amount, due, money, shortDay } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { usePayMutation, usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
+import { usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
+import { useSay } from '../../shared/Messages';
+import { PayCard, usePaying } from './PayCard';
 import { PostedLines } from './PostedLines';
 import { Payments } from './Payments';
 
 /** A bill that was posted: its lines, what differed, what was paid. */
 export function Standing({ bill, today, own }: { bill: Bill; today: string; own: string }) {
-  const [paidOn, setPaidOn] = useState<string | null>(today);
-  const [paying, setPaying] = useState(bill.open);
-  const [rate, setRate] = useState(bill.rate);
   const foreign = bill.currency !== own;
   const [post, posting] = usePostBillMutation();
   const [undo, undoing] = useUndoBillMutation();
-  const [pay, recording] = usePayMutation();
+  const pay = usePaying(bill, today);
+  const say = useSay();
   const [undoPayment, undoingPayment] = useUndoPaymentMutation();
-  const { refused, problem, busy, at } = refusalOf(posting, undoing, recording, undoingPayment);
+  const { refused, problem, busy } = refusalOf(posting, undoing, undoingPayment);
   const params = { id: bill.id };
   const owed = bill.state === 'open' || bill.state === 'part paid';
-  const record = (over = false) => void pay({ params, body: { paidOn: paidOn ?? today, amount: paying, rate, over } });
+  const paying = useWatch({ control: pay.form.control, name: 'amount' });
+  const postBill = async (sentBack = false) => {
+    if (!(await post({ params, body: { sentBack } })).error) say({ text: `${bill.number} is posted.` });
+  };
+  const takeBack = async () => {
+    if (!(await undo({ params, body: {} })).error) say({ text: `${bill.number} is undone.` });
+  };
   return (
     <Split>
       <Stack>
@@ -49,11 +53,7 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
           </Side>
         </PageHead>
         {problem?.asks.includes('sent-back') ? (
-          <Asking
-            question={problem.title}
-            answers={[{ label: 'Post it all, and expect a credit', run: () => void post({ params, body: { sentBack: true } }) }]}
-            busy={busy}
-          />
+          <Asking question={problem.title} answers={[{ label: 'Post it all, and expect a credit', run: () => void postBill(true) }]} busy={busy} />
         ) : (
           <Refused error={refused} />
         )}
@@ -70,34 +70,20 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
         <Payments bill={bill} today={today} busy={busy} undo={(id) => void undoPayment({ params: { id }, body: {} })} />
       </Stack>
       <Stack>
-        {owed ? (
-          <Card aria-label="Pay">
-            <h2>{bill.kind === 'bill' ? 'Pay' : 'Money back'}</h2>
-            <Stack pad>
-              <DayField label="Paid on" lies="behind" value={paidOn} today={today} onChange={setPaidOn} error={at('paidOn')} />
-              <Field label={`Amount, ${bill.currency}`} value={paying} onChange={setPaying} error={at('amount')} />
-              {foreign ? <Field label={`${own} for one ${bill.currency} that day`} value={rate} onChange={setRate} error={at('rate')} /> : null}
-              {problem?.asks.includes('over') ? (
-                <Button disabled={busy} onClick={() => record(true)}>
-                  Pay more than is open
-                </Button>
-              ) : null}
-            </Stack>
-          </Card>
-        ) : null}
+        {owed ? <PayCard bill={bill} today={today} own={own} pay={pay} /> : null}
         <BookEffectPanel title="What this did" effects={bill.state === 'waiting' ? undefined : bill} idle="It waits for its goods; nothing is posted yet." />
       </Stack>
       <BottomBar
         next={
           bill.state === 'waiting'
-            ? { label: `Post ${bill.number}`, run: () => void post({ params, body: {} }), disabled: busy }
+            ? { label: `Post ${bill.number}`, run: () => void postBill(), disabled: busy }
             : owed
-              ? { label: `Record payment of ${paying}`, run: () => record(), disabled: busy }
+              ? { label: `Record payment of ${paying}`, run: () => void pay.record(), disabled: busy || pay.form.isBusy }
               : undefined
         }
       >
         {bill.state === 'undone' ? null : (
-          <Button disabled={busy} onClick={() => void undo({ params, body: {} })}>
+          <Button disabled={busy} onClick={() => void takeBack()}>
             Undo {bill.number}
           </Button>
         )}

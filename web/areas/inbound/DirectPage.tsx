@@ -11,6 +11,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import type { LotEntry } from '@larder/contract/values';
 import { BottomBar } from '../../kit/BottomBar';
+import { sentRow } from '../../kit/row';
 import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
@@ -57,10 +58,9 @@ const directBody = ({ cameOn, note, lines }: DirectDraft, today: string) => ({
 
 /** The field that something sent stands in; what is wrong with a line is said at its quantity. */
 function directField(path: string, { lines }: DirectDraft): string {
-  const [list, nth] = path.split('.');
   if (path === 'effectiveOn') return 'cameOn';
-  const line = list === 'lines' && nth !== undefined ? lines.filter(isTyped)[Number(nth)] : undefined;
-  return line ? `lines.${lines.indexOf(line)}.quantity` : path;
+  const row = sentRow(path, 'lines', lines, isTyped);
+  return row ? `lines.${row.at}.quantity` : path;
 }
 
 function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {

@@ -6,87 +6,108 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card, Split, Stack } from '../../kit/layout';
-import { CellField } from '../../kit/CellField';
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
+import { problemOf } from '../../kit/problem';
+import { sentRow, useVersionOf } from '../../kit/row';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { count, quantity } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { goesOut } from './cover';
 import { useDispatchMutation, useForeseeDispatchQuery } from './api';
 
+interface DispatchForm {
+  /** What waits of each line, and how many of it go out. */
+  lines: { lineId: number; sku: string; name: string; stocked: boolean; waits: string; quantity: string }[];
+}
+const { Cell } = fieldsOf<DispatchForm>();
+const goes = ({ quantity: many }: DispatchForm['lines'][number]): boolean => Number(many) !== 0;
+const rowKeys = { lines: ({ lineId }: DispatchForm['lines'][number]) => String(lineId) };
+
 /** What waits on the bench for an order, to be sent out whole or in part. */
 export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => void }) {
-  const waiting = order.lines.filter((line) => Number(goesOut(line)) > 0);
-  const [typed, setTyped] = useState<Record<number, string>>({});
+  const waiting = order.lines
+    .filter((line) => Number(goesOut(line)) > 0)
+    .map((line) => ({ lineId: line.id, sku: line.sku, name: line.name, stocked: line.stocked, waits: goesOut(line), quantity: goesOut(line) }));
   const say = useSay();
-  const [dispatch, { isLoading, error: refused }] = useDispatchMutation();
-  const lines = waiting.flatMap((line) => {
-    const many = typed[line.id] ?? goesOut(line);
-    return Number(many) !== 0 ? [{ lineId: line.id, quantity: many.trim() }] : [];
+  const [dispatch] = useDispatchMutation();
+  const form = useForm({
+    came: { lines: waiting },
+    version: useVersionOf(waiting),
+    rowKeys,
+    body: ({ lines: rows }: DispatchForm) => ({
+      orderId: order.id,
+      lines: rows.filter(goes).map(({ lineId, quantity: many }) => ({ lineId, quantity: many.trim() })),
+    }),
+    checkedBy: async () => (await import('@larder/contract/outbound')).dispatch.body,
+    sentAs: (path, { lines: rows }) => {
+      const row = sentRow(path, 'lines', rows, goes);
+      return row ? `lines.${row.at}.quantity` : path;
+    },
   });
-  const body = { orderId: order.id, lines };
-  const asked = useDelayed(body, 250);
+  const typed = (useWatch({ control: form.control }) as DispatchForm).lines;
+  const lines = typed.filter(goes);
+  const asked = useDelayed({ orderId: order.id, lines: lines.map(({ lineId, quantity: many }) => ({ lineId, quantity: many.trim() })) }, 250);
   const { currentData, error } = useForeseeDispatchQuery({ body: asked }, { skip: asked.lines.length === 0 });
   const post = async () => {
-    const result = await dispatch({ body });
-    if (result.error) return;
+    const posted = await form.send((body) => dispatch({ body }));
+    if (!posted) return;
     const sent = count(lines.length, 'line');
-    say({ text: `Dispatched ${sent} of ${order.number}.`, undo: { movementId: result.data.movementId, what: `the dispatch of ${sent}` } });
+    say({ text: `Dispatched ${sent} of ${order.number}.`, undo: { movementId: posted.movementId, what: `the dispatch of ${sent}` } });
     done();
   };
+  const shown = asked.lines.length > 0;
   return (
-    <Split>
-      <Stack>
-        <Refused error={refused} />
-        <Card component="div">
-          <Table aria-label="On the bench">
-            <TableHead>
-              <TableRow>
-                <TableCell>Item</TableCell>
-                <TableCell align="right">On the bench</TableCell>
-                <TableCell align="right">Goes out</TableCell>
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {waiting.map((line) => (
-                <TableRow key={line.id}>
-                  <TableCell>
-                    <span className="code">{line.sku}</span>
-                    <span className="name">{line.name}</span>
-                  </TableCell>
-                  <TableCell align="right">
-                    {line.stocked ? quantity(goesOut(line)) : <span className="quiet">{quantity(goesOut(line))}, not from stock</span>}
-                  </TableCell>
-                  <TableCell align="right">
-                    <CellField
-                      number
-                      label={`Dispatch of ${line.sku}`}
-                      value={typed[line.id] ?? goesOut(line)}
-                      onChange={(text) => setTyped({ ...typed, [line.id]: text })}
-                      tall
-                    />
-                  </TableCell>
+    <FormFrame form={form} save={() => void post()} foreseen={shown ? problemOf(error) : null}>
+      <Split>
+        <Stack>
+          <Refused error={form.refused} />
+          <Card component="div">
+            <Table aria-label="On the bench">
+              <TableHead>
+                <TableRow>
+                  <TableCell>Item</TableCell>
+                  <TableCell align="right">On the bench</TableCell>
+                  <TableCell align="right">Goes out</TableCell>
                 </TableRow>
-              ))}
-            </TableBody>
-          </Table>
-        </Card>
-      </Stack>
-      <EffectPanel
-        title="What dispatching will change"
-        effects={asked.lines.length > 0 ? currentData?.effects : undefined}
-        error={asked.lines.length > 0 ? error : undefined}
-        idle="Nothing goes out yet."
-      />
-      <BottomBar
-        hint="What stays on the bench can go with the next parcel"
-        next={{ label: `Dispatch ${count(lines.length, 'line')} to ${order.customer}`, run: () => void post(), disabled: lines.length === 0 || isLoading }}
-      >
-        <Button onClick={done}>Back to the order</Button>
-      </BottomBar>
-    </Split>
+              </TableHead>
+              <TableBody>
+                {typed.map((line, index) => (
+                  <TableRow key={line.lineId}>
+                    <TableCell>
+                      <span className="code">{line.sku}</span>
+                      <span className="name">{line.name}</span>
+                    </TableCell>
+                    <TableCell align="right">
+                      {line.stocked ? quantity(line.waits) : <span className="quiet">{quantity(line.waits)}, not from stock</span>}
+                    </TableCell>
+                    <TableCell align="right">
+                      <Cell number label={`Dispatch of ${line.sku}`} name={`lines.${index}.quantity`} tall />
+                    </TableCell>
+                  </TableRow>
+                ))}
+              </TableBody>
+            </Table>
+          </Card>
+        </Stack>
+        <EffectPanel
+          title="What dispatching will change"
+          effects={shown ? currentData?.effects : undefined}
+          error={shown ? error : undefined}
+          idle="Nothing goes out yet."
+        />
+        <BottomBar
+          hint="What stays on the bench can go with the next parcel"
+          next={{ label: `Dispatch ${count(lines.length, 'line')} to ${order.customer}`, run: () => void post(), disabled: lines.length === 0 || form.isBusy }}
+        >
+          <Button onClick={done}>Back to the order</Button>
+        </BottomBar>
+      </Split>
+    </FormFrame>
   );
 }

@@ -4,22 +4,15 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
-import { CellField } from '../../kit/CellField';
+import { fieldsOf } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
-import { type PickRow } from './pickScan';
+import { rowKeys, type PickForm } from './pickForm';
+import type { PickRow } from './pickScan';
 
-/** Tells the rows of a pick list apart. */
-export const pickKey = (row: { lineId: number; binId: number; lotId: number | null }): string => `${row.lineId}/${row.binId}/${row.lotId ?? ''}`;
-
-interface PickRowsProps {
-  rows: readonly PickRow[];
-  picked: (row: PickRow) => string;
-  type: (row: PickRow, quantity: string) => void;
-  faultsOf: (row: PickRow) => readonly string[];
-}
+const { Cell } = fieldsOf<PickForm>();
 
 /** What to take from which bin, in walking order, and how many were picked. */
-export function PickRows({ rows, picked, type, faultsOf }: PickRowsProps) {
+export function PickRows({ rows }: { rows: readonly PickRow[] }) {
   return (
     <Card component="div">
       <Table aria-label="Pick list" className="floor">
@@ -33,18 +26,13 @@ export function PickRows({ rows, picked, type, faultsOf }: PickRowsProps) {
           </TableRow>
         </TableHead>
         <TableBody>
-          {rows.map((row) => (
-            <TableRow key={pickKey(row)}>
+          {rows.map((row, index) => (
+            <TableRow key={rowKeys.rows(row)}>
               <TableCell className="code strong">{row.bin}</TableCell>
               <TableCell>
                 <span className="code">{row.sku}</span>
                 <span className="name">{row.name}</span>
                 {row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}
-                {faultsOf(row).map((sentence) => (
-                  <small key={sentence} className="late">
-                    {sentence}
-                  </small>
-                ))}
               </TableCell>
               <TableCell className="quiet" align="right">
                 {quantity(row.inBin)}
@@ -53,7 +41,7 @@ export function PickRows({ rows, picked, type, faultsOf }: PickRowsProps) {
                 {quantity(row.take)}
               </TableCell>
               <TableCell align="right">
-                <CellField number label={`Picked of ${row.sku} from ${row.bin}`} value={picked(row)} onChange={(typed) => type(row, typed)} tall />
+                <Cell number label={`Picked of ${row.sku} from ${row.bin}`} name={`rows.${index}.picked`} tall />
               </TableCell>
             </TableRow>
           ))}

@@ -6,11 +6,11 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 export type PickRow = ResponseOf<typeof pickList>['rows'][number];
 
 /** What a scan picks: so many from a row that still asks for them all, the lot it names first; or why none. */
-export function pickScan(
-  rows: readonly PickRow[],
-  picked: (row: PickRow) => string,
+export function pickScan<R extends PickRow>(
+  rows: readonly R[],
+  picked: (row: R) => string,
   code: string,
-): { row: PickRow; quantity: string; said: string } | { row: null; said: string } {
+): { row: R; quantity: string; said: string } | { row: null; said: string } {
   const scanned = readScan(code);
   const lot = scanned.gs1?.serial ?? scanned.gs1?.lot;
   const fits = rows.flatMap((row) => {

@@ -1,44 +1,56 @@
 import Button from '@mui/material/Button';
 import { Card, Doorway } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
-import { useState, type FormEvent } from 'react';
-import { problemOf } from '../../kit/problem';
-import { Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
+import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { Begin } from './Begin';
 import { useDoorQuery, useSignInMutation } from './api';
+
+interface SignInForm {
+  email: string;
+  password: string;
+}
+const { Field } = fieldsOf<SignInForm>();
 
 /** What whoever is not signed in sees: the way in, or, before there is a business, its beginning. */
 export function SignIn() {
   useTitle('Sign in');
   const { data: door } = useDoorQuery({});
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const [signIn, { isLoading, error }] = useSignInMutation();
-  const problem = problemOf(error);
-  const errorAt = (field: string) => problem?.errors.find((one) => one.field === field)?.sentence;
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    void signIn({ body: { email, password } });
-  };
+  const [signIn] = useSignInMutation();
+  const form = useForm({
+    came: { email: '', password: '' },
+    body: (typed: SignInForm) => typed,
+    checkedBy: async () => (await import('@larder/contract/people')).signIn.body,
+  });
+  const enter = () => void form.send((body) => signIn({ body }));
   if (door && !door.founded) return <Begin />;
   return (
-    <Doorway>
-      <Card component="form" onSubmit={submit}>
-        <h1>Tidy Larder</h1>
-        <Field label="Mail address" value={email} onChange={setEmail} error={errorAt('email')} type="email" autoFocus autoComplete="username" />
-        <Field label="Password" value={password} onChange={setPassword} error={errorAt('password')} type="password" autoComplete="current-password" />
-        {problem && problem.errors.length === 0 ? <Notice kind="refused">{problem.title}</Notice> : null}
-        <Button type="submit" variant="contained" disabled={isLoading}>
-          Sign in
-        </Button>
-        {door?.demo ? (
-          <p className="quiet">
-            This is the demo: its data is made up and its passwords are known to all. Sign in as <span className="code">ines@larkmoor.example</span> with{' '}
-            <span className="code">larder-demo</span>, and keep nothing of your own here.
-          </p>
-        ) : null}
-      </Card>
-    </Doorway>
+    <FormFrame form={form} save={enter}>
+      <Doorway>
+        <Card
+          component="form"
+          onSubmit={(event) => {
+            event.preventDefault();
+            enter();
+          }}
+        >
+          <h1>Tidy Larder</h1>
+          <Field label="Mail address" name="email" type="email" autoFocus autoComplete="username" />
+          <Field label="Password" name="password" type="password" autoComplete="current-password" />
+          {form.refused && form.refused.errors.length === 0 ? <Refused error={form.refused} /> : null}
+          <Button type="submit" variant="contained" disabled={form.isBusy}>
+            Sign in
+          </Button>
+          {door?.demo ? (
+            <p className="quiet">
+              This is the demo: its data is made up and its passwords are known to all. Sign in as <span className="code">ines@larkmoor.example</span> with{' '}
+              <span className="code">larder-demo</span>, and keep nothing of your own here.
+            </p>
+          ) : null}
+        </Card>
+      </Doorway>
+    </FormFrame>
   );
 }

@@ -1,56 +1,74 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Card, Stack } from '../../kit/layout';
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { binCodes } from '@larder/core/setup/bins';
-import { refusalOf } from '../../kit/draft';
-import { Choice, Field } from '../../kit/Field';
+import { useForm } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
+import { useSay } from '../../shared/Messages';
 import { useCreateBinsMutation } from './api';
 
+interface BinsForm {
+  pattern: string;
+  zone: string;
+  use: 'sale' | 'quarantine';
+}
+const { Field, Choice } = fieldsOf<BinsForm>();
+const none: BinsForm = { pattern: '', zone: '', use: 'sale' };
+
 export function MakeBins({ siteId, taken }: { siteId: number; taken: readonly string[] }) {
-  const [pattern, setPattern] = useState('');
-  const [zone, setZone] = useState('');
-  const [use, setUse] = useState('sale');
-  const [create, creating] = useCreateBinsMutation();
-  const { refused, busy } = refusalOf(creating);
-  const { codes, fault } = readPattern(pattern);
-  const known = codes.filter((code) => taken.includes(code.toLowerCase()));
-  const fresh = codes.filter((code) => !taken.includes(code.toLowerCase()));
+  const [create] = useCreateBinsMutation();
+  const say = useSay();
+  const isFresh = (code: string) => !taken.includes(code.toLowerCase());
+  const form = useForm({
+    came: none,
+    body: ({ pattern, zone, use }: BinsForm) => ({ siteId, codes: readPattern(pattern).codes.filter(isFresh), sellable: use === 'sale', zone }),
+    checkedBy: async () => (await import('@larder/contract/setup')).createBins.body,
+    sentAs: { codes: 'pattern' },
+  });
+  const { codes } = readPattern(useWatch({ control: form.control, name: 'pattern' }));
+  const fresh = codes.filter(isFresh);
+  const known = codes.length - fresh.length;
   const make = async () => {
-    if (!(await create({ body: { siteId, codes: fresh, sellable: use === 'sale', zone } })).error) setPattern('');
+    const made = await form.send((body) => create({ body }));
+    if (!made) return;
+    form.reset({ ...form.getValues(), pattern: '' });
+    say({ text: `${count(fresh.length, 'bin')} made.` });
   };
   return (
-    <Card aria-label="Make bins">
-      <h2>Make bins</h2>
-      <Stack pad>
-        <Refused error={refused} />
-        <Field label="Pattern" value={pattern} onChange={setPattern} placeholder="B-{01..06}-{1..4}" error={fault} />
-        <Field label="Zone" value={zone} onChange={setZone} placeholder="when the site has several" />
-        <Choice
-          label="For"
-          value={use}
-          onChange={setUse}
-          options={[
-            { value: 'sale', label: 'sale' },
-            { value: 'quarantine', label: 'quarantine' },
-          ]}
-        />
-        {codes.length > 0 ? (
-          <Box component="p" className="code quiet" sx={{ whiteSpace: 'normal' }}>
-            {codes.slice(0, 8).join(', ')}
-            {codes.length > 8 ? ` … ${codes.at(-1) ?? ''}` : ''}
-          </Box>
-        ) : null}
-        {known.length > 0 ? (
-          <p className="quiet">{count(known.length, 'of them is there already and left as it is', 'of them are there already and left as they are')}.</p>
-        ) : null}
-        <Button disabled={busy || fresh.length === 0} onClick={() => void make()}>
-          Make {count(fresh.length, 'bin')}
-        </Button>
-      </Stack>
-    </Card>
+    <FormFrame form={form} save={() => void make()}>
+      <Card aria-label="Make bins">
+        <h2>Make bins</h2>
+        <Stack pad>
+          {form.refused && form.refused.errors.length === 0 ? <Refused error={form.refused} /> : null}
+          <Field label="Pattern" name="pattern" placeholder="B-{01..06}-{1..4}" hint={(pattern) => readPattern(pattern).fault} />
+          <Field label="Zone" name="zone" placeholder="when the site has several" />
+          <Choice
+            label="For"
+            name="use"
+            options={[
+              { value: 'sale', label: 'sale' },
+              { value: 'quarantine', label: 'quarantine' },
+            ]}
+          />
+          {codes.length > 0 ? (
+            <Box component="p" className="code quiet" sx={{ whiteSpace: 'normal' }}>
+              {codes.slice(0, 8).join(', ')}
+              {codes.length > 8 ? ` … ${codes.at(-1) ?? ''}` : ''}
+            </Box>
+          ) : null}
+          {known > 0 ? (
+            <p className="quiet">{count(known, 'of them is there already and left as it is', 'of them are there already and left as they are')}.</p>
+          ) : null}
+          <Button disabled={form.isBusy || fresh.length === 0} onClick={() => void make()}>
+            Make {count(fresh.length, 'bin')}
+          </Button>
+        </Stack>
+      </Card>
+    </FormFrame>
   );
 }
 

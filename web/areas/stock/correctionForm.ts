@@ -1,5 +1,6 @@
 import { isNumber } from '@larder/core/number';
 import type { CorrectionForm } from '@larder/contract/stock';
+import { sentRow } from '../../kit/row';
 
 /** A line of a correction while it is typed. */
 export interface Entry {
@@ -40,7 +41,6 @@ export const correctionBody = ({ way, reasonId, note, entries }: CorrectionDraft
 
 /** The field that the nth line sent stands in; whatever is wrong with a line is said at its quantity. */
 export function correctionField(path: string, { entries }: CorrectionDraft): string {
-  const [list, nth] = path.split('.');
-  const at = list === 'lines' && nth !== undefined ? entries.indexOf(entries.filter(isReady)[Number(nth)] as Entry) : -1;
-  return at < 0 ? path : `entries.${at}.quantity`;
+  const row = sentRow(path, 'lines', entries, isReady);
+  return row ? `entries.${row.at}.quantity` : path;
 }

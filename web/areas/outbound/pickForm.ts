@@ -1,0 +1,17 @@
+import type { PickRow } from './pickScan';
+
+/** A pick list while it is picked by: how many were taken of each row. */
+export interface PickForm {
+  rows: (PickRow & { picked: string })[];
+  /** Why fewer were taken than asked. */
+  shortReason: string;
+}
+
+export const isPicked = ({ picked }: PickForm['rows'][number]): boolean => Number(picked) !== 0;
+
+/** What is sent: the rows of which something was taken. */
+export const pickedLines = ({ rows }: PickForm) =>
+  rows.filter(isPicked).map(({ lineId, binId, lotId, picked }) => ({ lineId, binId, lotId, quantity: picked.trim() }));
+
+/** What tells the rows apart: the line, and the bin and lot it is taken from. */
+export const rowKeys = { rows: ({ lineId, binId, lotId }: PickRow): string => `${lineId}/${binId}/${lotId ?? ''}` };
