@@ -135,7 +135,6 @@ test('an unknown code is taught on the spot, and a code sheet of bins hangs at t
   await signIn(page);
   const bar = page.getByRole('combobox', { name: 'Scan bar' });
   await bar.fill('TAUGHT-1');
-  await page.waitForTimeout(300);
   await bar.press('Enter');
   await page.getByRole('button', { name: 'Teach it to an item' }).click();
   const field = page.getByRole('combobox', { name: 'Item with this code' });
@@ -145,7 +144,6 @@ test('an unknown code is taught on the spot, and a code sheet of bins hangs at t
   await page.getByRole('button', { name: 'Teach it', exact: true }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await bar.fill('TAUGHT-1');
-  await page.waitForTimeout(300);
   await bar.press('Enter');
   await expect(page.getByRole('heading', { name: 'Hive tool, J-shaped' })).toBeVisible();
   await page.goto('/setup/bins');

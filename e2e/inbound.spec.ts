@@ -7,7 +7,7 @@ test('on a phone: goods without an order are received by scanning the bin and th
   await signIn(page, 'tom@larkmoor.example');
   await page.goto('/inbound/unordered');
   await expect(page.getByLabel('Into bin')).toBeVisible();
-  await page.waitForTimeout(500);
+  await expect(page.getByLabel('Into bin').locator('option').filter({ hasText: 'A-01-1' }).first()).toBeAttached();
   await scan(page, 'A-01-1');
   await expect(page.getByLabel('Into bin').locator('option:checked')).toHaveText(/A-01-1/);
   await scan(page, 'SM-STD');

@@ -31,7 +31,6 @@ export async function open(page: Page, words: string): Promise<void> {
   const bar = page.getByRole('combobox', { name: 'Scan bar' });
   await bar.fill(words);
   await expect(page.getByRole('listbox', { name: 'Found' }).getByRole('option').first()).toBeVisible();
-  await page.waitForTimeout(300);
   await bar.press('Enter');
 }
 

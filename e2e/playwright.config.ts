@@ -15,8 +15,9 @@ export default defineConfig({
   testDir: '.',
   workers: 2,
   retries: 0,
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  // As patient as a busy machine needs.
+  timeout: 600_000,
+  expect: { timeout: 40_000 },
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },
@@ -24,6 +25,6 @@ export default defineConfig({
     // Nothing is looked at while it is still on its way.
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
-    actionTimeout: 20_000,
+    actionTimeout: 40_000,
   },
 });

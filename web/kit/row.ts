@@ -20,11 +20,12 @@ export function usePut<R extends object>(row: string): (part: Partial<R>) => voi
 /** What fields of the form around hold once nobody has typed for `ms` milliseconds; whoever asks is drawn only then, not at each key. */
 export function useSettled<F extends FieldValues, N extends readonly FieldPath<F>[] = readonly FieldPath<F>[]>(names: readonly [...N], ms: number) {
   const { getValues, watch } = useFormContext<F>();
-  const [settled, setSettled] = useState(() => getValues(names));
+  // A copy: a form changes what it holds in place.
+  const [settled, setSettled] = useState(() => structuredClone(getValues(names)));
   const key = names.join(' ');
   useEffect(() => {
-    const take = () => setSettled(getValues(key.split(' ') as unknown as readonly [...N]));
-    let timer = setTimeout(take, 0);
+    const take = () => setSettled(structuredClone(getValues(key.split(' ') as unknown as readonly [...N])));
+    let timer = setTimeout(take, ms);
     const { unsubscribe } = watch(() => {
       clearTimeout(timer);
       timer = setTimeout(take, ms);

@@ -49,6 +49,9 @@ export function ScanBar() {
     const exact = data?.rows.filter((row) => row.exact) ?? [];
     if (exact.length === 1 && exact[0]) return go(addresses[exact[0].kind](exact[0].id));
     if (exact.length === 0 && data?.rows.length === 1 && data.rows[0]) return go(addresses[data.rows[0].kind](data.rows[0].id));
+    // Who types fast has pressed Enter before anything was found.
+    const action = data?.rows.length === 0 && code === text.trim() ? wanted[0] : undefined;
+    if (action) return go(action.to);
     setText(code);
     setMissed(data?.rows.length ? '' : `Nothing has the code ${code}.`);
     input.current?.focus();

@@ -5,7 +5,13 @@ import { TestEnvironment } from 'jest-environment-jsdom';
 export default class Browser extends TestEnvironment {
   async setup() {
     await super.setup();
-    Object.assign(this.global, { TextEncoder, TextDecoder, structuredClone: globalThis.structuredClone, Request: globalThis.Request });
+    // One that makes objects of this window: those of another are equal to none here.
+    this.global.structuredClone = this.global.eval(`(function clone(value) {
+      if (Array.isArray(value)) return value.map(clone);
+      if (value === null || typeof value !== 'object') return value;
+      return Object.fromEntries(Object.entries(value).map(([name, part]) => [name, clone(part)]));
+    })`);
+    Object.assign(this.global, { TextEncoder, TextDecoder, Request: globalThis.Request });
     // Nothing is laid out, so there is nothing to scroll.
     this.global.Element.prototype.scrollIntoView = () => undefined;
     // As high as a window, and a row as high as a row, so that rows of a list are in sight.

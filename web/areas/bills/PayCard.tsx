@@ -27,10 +27,11 @@ export function usePaying(bill: Bill, today: string): Paying {
   const [pay] = usePayMutation();
   const [undo] = useUndoPaymentMutation();
   const say = useSay();
+  const version = bill.payments.filter(({ undone }) => !undone).length;
   const form = useForm({
     came: { paidOn: today, amount: bill.open, rate: bill.rate },
     // What is open is another amount after each payment.
-    version: bill.payments.filter(({ undone }) => !undone).length,
+    version,
     body: (typed: PayForm) => ({ ...typed, amount: typed.amount.trim(), rate: typed.rate.trim() }),
     checkedBy: async () => (await import('@larder/contract/bills')).pay.body,
   });
@@ -38,7 +39,7 @@ export function usePaying(bill: Bill, today: string): Paying {
     const typed = form.getValues();
     const paid = await form.send((body) => pay({ params: { id: bill.id }, body: { ...body, over } }));
     if (!paid) return;
-    form.reset(typed);
+    form.kept(typed, version + 1);
     const id = paid.paymentId;
     say({
       text: `${amount(typed.amount)} ${bill.currency} of ${bill.number} is recorded as paid.`,
