@@ -113,6 +113,7 @@ const steps: [string, string][] = [
     'figures per item',
     `UPDATE pool SET quantity = x.q, value = v.v, last_seq = v.s, on_hand = f.h, on_order = f.o FROM (SELECT item_id, sum(quantity) AS q FROM balance WHERE owned GROUP BY 1) x, (SELECT item_id, sum(value) AS v, max(seq) AS s FROM movement_line GROUP BY 1) v, (SELECT item_id, sum(on_hand) AS h, sum(on_order) AS o FROM item_site GROUP BY 1) f WHERE x.item_id = pool.item_id AND v.item_id = pool.item_id AND f.item_id = pool.item_id`,
   ],
+  ['worth per site', 'SELECT value_sites(ARRAY(SELECT item_id FROM pool))'],
   [
     'entries',
     `INSERT INTO journal_entry (movement_id, effective_on, posted_at, text) SELECT id, effective_on, posted_at, kind FROM movement WHERE kind <> 'pick'`,

@@ -4,7 +4,7 @@ import { merged, type Clash, type RowKeys } from '@larder/core/merge';
 import type { Problem } from '@larder/contract/values';
 import equal from 'fast-deep-equal';
 import { createContext, useEffect, useRef, useState } from 'react';
-import { get, useForm as useHookForm, type FieldErrors, type FieldPath, type FieldValues, type Resolver, type UseFormReturn } from 'react-hook-form';
+import { get, set, useForm as useHookForm, type FieldErrors, type FieldPath, type FieldValues, type Resolver, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { problemOf } from './problem';
 
@@ -68,8 +68,9 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
   const resolver: Resolver<F> = async (typed, context, options) => {
     const check = zodResolver((await checkedBy()) as unknown as z.ZodType<unknown, FieldValues>, { error: sentenceOf }) as unknown as Resolver;
     const { errors } = await check(body(typed) as FieldValues, context, options as never);
-    const named = Object.fromEntries(Object.entries(errors).map(([name, error]) => [fieldOf(name), error]));
-    return Object.keys(named).length > 0 ? { values: {}, errors: named as FieldErrors<F> } : { values: typed, errors: {} };
+    const named: FieldErrors<F> = {};
+    for (const { path, sentence } of sentencesIn(errors)) set(named, fieldOf(path), { type: 'contract', message: sentence });
+    return Object.keys(named).length > 0 ? { values: {}, errors: named } : { values: typed, errors: {} };
   };
   const form = useHookForm<F>({ defaultValues: came as never, resolver });
   const { isDirty, isSubmitting } = form.formState;

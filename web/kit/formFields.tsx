@@ -49,7 +49,7 @@ export const upper = (typed: string): string => typed.toUpperCase();
 /** Text. */
 function FormField({ name, read = String, hint, proposed = '', ...rest }: Of<Parameters<typeof Field>[0]> & Typed) {
   const { value, onChange, onBlur, ref, error } = useField(name);
-  const text = textOf(value) || proposed;
+  const text = value === null || value === undefined ? proposed : textOf(value);
   if (useReadOnly()) return <Said label={rest.label}>{text}</Said>;
   return <Field {...rest} value={text} onChange={(typed) => onChange(read(typed))} onBlur={onBlur} ref={ref} error={error ?? hint?.(text)} />;
 }

@@ -29,6 +29,9 @@ interface LineSheetProps {
   places?: number;
 }
 
+/** Columns keep their widths, so that a key in one line does not lay out all of them anew; on a phone they are as wide as they must be, and scrolled. */
+const set = { tableLayout: { xs: 'auto', sm: 'fixed' } };
+
 /** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. Only the line that is typed in is drawn anew. */
 export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetProps) {
   const { control, getValues, setValue } = useFormContext<WithLines>();
@@ -43,16 +46,22 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
   };
   return (
     <Card component="div">
-      <Table aria-label="Lines">
+      <Table aria-label="Lines" sx={set}>
         <TableHead>
           <TableRow>
-            <TableCell>Line</TableCell>
+            <TableCell sx={{ width: 46 }}>Line</TableCell>
             <TableCell>Item</TableCell>
-            <TableCell align="right">Quantity</TableCell>
-            <TableCell align="right">Price</TableCell>
-            <TableCell align="right">Amount</TableCell>
-            {aside ? <TableCell>{aside.name}</TableCell> : null}
-            <TableCell />
+            <TableCell align="right" sx={{ width: 210 }}>
+              Quantity
+            </TableCell>
+            <TableCell align="right" sx={{ width: 210 }}>
+              Price
+            </TableCell>
+            <TableCell align="right" sx={{ width: 104 }}>
+              Amount
+            </TableCell>
+            {aside ? <TableCell sx={{ width: 250 }}>{aside.name}</TableCell> : null}
+            <TableCell sx={{ width: 96 }} />
           </TableRow>
         </TableHead>
         <TableBody>

@@ -136,7 +136,7 @@ function DraftLines() {
 /** What it comes to as it stands; reckoned once nobody types for a moment. */
 function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
   const { data: reference } = useReferenceQuery({});
-  const shown = useSettled<DraftForm, ['lines', 'charges', 'currency']>(['lines', 'charges', 'currency'], 150);
+  const shown = useSettled<DraftForm, ['lines', 'charges', 'currency']>(['lines', 'charges', 'currency'], 300);
   const sums = useMemo(() => {
     const [lines, charges, currency] = shown;
     const rateOf = (taxCodeId: number | null) => reference?.taxes.find(({ id }) => id === taxCodeId)?.rate ?? '0';

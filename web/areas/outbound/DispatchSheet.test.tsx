@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
 import { dispatch, type SalesOrder } from '@larder/contract/outbound';
-import { render, screen } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { DispatchSheet } from './DispatchSheet';
@@ -80,4 +80,16 @@ test('when nothing goes out it cannot be sent', async () => {
   const { user } = open([line(1, 'VASE', '4')]);
   await user.clear(goesOut('VASE'));
   expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Dispatch 0 lines/ }).disabled).toBe(true);
+});
+
+test('what is no number is said at its own line before it is sent, also when lines before it do not go', async () => {
+  const { user, server } = open([line(1, 'VASE', '4'), line(3, 'DISH', '6')]);
+  await user.clear(goesOut('VASE'));
+  await user.clear(goesOut('DISH'));
+  await user.type(goesOut('DISH'), 'two');
+  await user.click(screen.getByRole('button', { name: /^Dispatch 1 line / }));
+  await waitFor(() => expect(goesOut('DISH').getAttribute('aria-invalid')).toBe('true'));
+  expect(goesOut('VASE').getAttribute('aria-invalid')).toBe('false');
+  expect(document.activeElement).toBe(goesOut('DISH'));
+  expect(server.sent(dispatch)).toBeUndefined();
 });

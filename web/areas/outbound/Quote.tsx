@@ -100,7 +100,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
 
 /** What the goods come to as they stand; reckoned once nobody types for a moment. */
 function QuoteTotal({ currency }: { currency: string }) {
-  const [lines] = useSettled<QuoteForm, ['lines']>(['lines'], 150);
+  const [lines] = useSettled<QuoteForm, ['lines']>(['lines'], 300);
   const total = useMemo(() => sum(lines.map((line) => decimal(draftAmount(line) ?? 0))), [lines]);
   return (
     <Totals component="p">
