@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { backdated, count, due, dueDay, money, plainPrice, price, quantity, shortDay } from './format';
+import { backdated, count, due, dueDay, money, plainPrice, price, quantity, shortDay, sums } from './format';
 
 test('numbers keep their digits; thousands are set apart by a thin space', () => {
   expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
@@ -30,11 +30,21 @@ test('days are said shortly, and how late something is', () => {
     'Thu 24 Dec',
     'no date',
   ]);
-  expect([count(1, 'line'), count(12, 'line')]).toEqual(['1 line', '12 lines']);
+  expect([count(1, 'line'), count(12, 'line'), count(20_000, 'item')]).toEqual(['1 line', '12 lines', '20\u2009000 items']);
 });
 
 test('a posting for another day says which', () => {
   expect(backdated('2026-11-27', '2026-11-27T12:05:00')).toBe('');
   expect(backdated('2026-11-24', '2026-11-27T12:05:00')).toBe('Tue 24 Nov');
   expect(backdated('2025-12-31', '2026-01-02T09:00:00')).toBe('Wed 31 Dec 2025');
+});
+
+test('sums in several currencies stand side by side, that of the business without its name', () => {
+  const amounts = [
+    { currency: 'GBP', amount: '1234.50' },
+    { currency: 'JPY', amount: '88000' },
+  ];
+  expect(sums(amounts)).toBe('1\u2009234.50 GBP + 88\u2009000 JPY');
+  expect(sums(amounts, 'GBP')).toBe('1\u2009234.50 + 88\u2009000 JPY');
+  expect(sums([])).toBe('');
 });

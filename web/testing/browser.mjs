@@ -27,7 +27,7 @@ export default class Browser extends TestEnvironment {
     Object.defineProperty(Element.prototype, 'scrollHeight', { value: 100_000 });
     Element.prototype.scrollTo = function scrollTo({ top }) {
       this.scrollTop = top;
-      this.dispatchEvent(new Event('scroll'));
+      queueMicrotask(() => this.dispatchEvent(new Event('scroll')));
     };
     this.global.IntersectionObserver = class {
       observe() {}

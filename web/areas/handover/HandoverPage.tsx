@@ -12,6 +12,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useBringInAccountsMutation, useHandOverMutation, useHandoverQuery, useMapAccountsMutation, useTakeBackMutation } from './api';
+import { useSay } from '../../shared/Messages';
 import { BookTabs } from '../../shared/BookTabs';
 import { Mapping } from './HandoverMapping';
 import { Comparison } from './HandoverComparison';
@@ -33,15 +34,27 @@ export function HandoverPage() {
   const [takeBack, taking] = useTakeBackMutation();
   const { refused, busy } = refusalOf(bringing, mapping, handing, taking);
   const address = useAddress();
+  const say = useSay();
   if (!standing || !me) return <Waiting error={error} />;
   const { waiting, ready, outside } = standing;
+  const fetchAccounts = async () => {
+    const { data } = await bringIn({});
+    if (data) say({ text: `${count(data.outside.length, 'account')} of theirs imported.` });
+  };
+  const hand = async () => {
+    const { data } = await handOver({ body: { through } });
+    if (data) say({ text: `${count(data.sent, 'entry', 'entries')} handed over.` });
+  };
+  const back = async (id: number) => {
+    if ((await takeBack({ params: { id } })).data) say({ text: 'It is taken back, and may be handed over again.' });
+  };
   const map = (accountId: number, code: string) => void mapAccounts({ body: { rows: [{ accountId, outsideCode: code || null }] } });
   const next =
     outside.length === 0
-      ? { label: 'Import their accounts', run: () => void bringIn({}), disabled: busy }
+      ? { label: 'Import their accounts', run: () => void fetchAccounts(), disabled: busy }
       : {
           label: `Hand over ${count(Math.min(ready, most), 'entry', 'entries')}`,
-          run: () => void handOver({ body: { through } }),
+          run: () => void hand(),
           disabled: busy || ready === 0,
         };
   return (
@@ -71,7 +84,7 @@ export function HandoverPage() {
       <Split even>
         <Stack>
           {comparing ? <Comparison /> : null}
-          <HandedOver q={address.get('q')} today={me.company.today} back={(id) => void takeBack({ params: { id } })} busy={busy} />
+          <HandedOver q={address.get('q')} today={me.company.today} back={(id) => void back(id)} busy={busy} />
         </Stack>
         <Mapping standing={standing} map={map} busy={busy} />
       </Split>
@@ -80,7 +93,7 @@ export function HandoverPage() {
           Compare both sides
         </Button>
         {outside.length > 0 ? (
-          <Button disabled={busy} onClick={() => void bringIn({})}>
+          <Button disabled={busy} onClick={() => void fetchAccounts()}>
             Import their accounts again
           </Button>
         ) : null}
