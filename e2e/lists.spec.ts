@@ -27,7 +27,7 @@ test('a long list goes on to its end by keys, and a row opens in place', async (
   await signIn(page);
   await page.goto('/books?show=all');
   const table = page.getByRole('table', { name: 'Books' });
-  await expect(table.locator('tfoot')).toContainText(/\d+ bills/);
+  await expect(table.locator('tfoot')).toContainText('bills');
   const many = figure(await table.locator('tfoot td').nth(1).textContent());
   expect(many).toBeGreaterThan(100);
   await expect(async () => {

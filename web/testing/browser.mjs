@@ -15,7 +15,7 @@ export default class Browser extends TestEnvironment {
     // Nothing is laid out, so there is nothing to scroll.
     this.global.Element.prototype.scrollIntoView = () => undefined;
     // As high as a window, and a row as high as a row, so that rows of a list are in sight.
-    const { Element, Event, HTMLElement } = this.global;
+    const { Element, Event, HTMLElement, queueMicrotask } = this.global;
     const height = {
       get() {
         return this.tagName === 'TR' ? 44 : 800;
