@@ -72,7 +72,7 @@ const Turn = ({ name, isOpen, turn }: { name: string; isOpen: boolean; turn: () 
       turn();
     }}
     onDoubleClick={(event) => event.stopPropagation()}
-    sx={{ padding: '3px', [phone]: { width: 44, height: 44, margin: '-8px 0' } }}
+    sx={{ padding: '3px', [phone]: { width: 44, height: 44, margin: '-8px -8px -8px -12px' } }}
   >
     <ExpandMoreIcon fontSize="small" sx={{ transform: isOpen ? 'none' : 'rotate(-90deg)' }} />
   </IconButton>

@@ -46,5 +46,6 @@ test('sums in several currencies stand side by side, that of the business withou
   ];
   expect(sums(amounts)).toBe('1\u2009234.50 GBP + 88\u2009000 JPY');
   expect(sums(amounts, 'GBP')).toBe('1\u2009234.50 + 88\u2009000 JPY');
+  expect(sums(amounts, 'JPY')).toBe('88\u2009000 + 1\u2009234.50 GBP');
   expect(sums([])).toBe('');
 });

@@ -19,9 +19,12 @@ const hidden = '–';
 /** An amount in a currency that need not be ours: with as many decimals as it comes with. */
 export const amount = (text: string): string => (text === '' ? hidden : grouped(text));
 
-/** Amounts in several currencies, one beside the other; that in `own` currency is not said to be in it. */
+/** Amounts in several currencies, one beside the other; that in `own` currency comes first and is not said to be in it. */
 export const sums = (amounts: readonly { currency: string; amount: string }[], own = ''): string =>
-  amounts.map(({ currency, amount: each }) => (currency === own ? amount(each) : `${amount(each)} ${currency}`)).join(' + ');
+  amounts
+    .toSorted((a, b) => Number(b.currency === own) - Number(a.currency === own))
+    .map(({ currency, amount: each }) => (currency === own ? amount(each) : `${amount(each)} ${currency}`))
+    .join(' + ');
 
 /** Money: two decimals. */
 export const money = (text: string): string => (text === '' ? hidden : grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text));
