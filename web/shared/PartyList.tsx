@@ -8,6 +8,7 @@ import { shortDay } from '../kit/format';
 import { PeekWaiting } from '../kit/ListPage';
 import type { Column } from '../kit/ListTable';
 import { Card, FactList } from '../kit/layout';
+import { useIsRested } from '../kit/delayed';
 import { useGoing } from '../kit/going';
 import { useTitle } from '../kit/title';
 import { May } from './may';
@@ -38,7 +39,7 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
   const { data: me } = useMeQuery({});
   const question = { as, q: address.get('q'), life: address.choice('life', lives) };
   const list = useGoing(usePartyListInfiniteQuery({ query: question }));
-  const { currentData: inAll } = usePartiesInAllQuery({ query: question });
+  const { currentData: inAll } = usePartiesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   return (
     <Report
       laidOutAs={as === 'supplier' ? 'suppliers' : 'customers'}

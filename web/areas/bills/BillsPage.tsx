@@ -14,6 +14,7 @@ import { amount, money, shortDay, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
@@ -37,7 +38,7 @@ export function BillsPage() {
   const question = { show, q: address.get('q') };
   const mayBill = useMay('books.bill', null);
   const list = useGoing(useBillsInfiniteQuery({ query: question }));
-  const { currentData: inAll } = useBillsInAllQuery({ query: question });
+  const { currentData: inAll } = useBillsInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   return (
     <Report
       laidOutAs="bills"

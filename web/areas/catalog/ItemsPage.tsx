@@ -6,6 +6,7 @@ import { itemKinds } from '@larder/core/catalog/kind';
 import { itemSorts, trackings, type ItemRow } from '@larder/contract/catalog';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
@@ -48,7 +49,7 @@ export function ItemsPage() {
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const mayEdit = useMay('items.edit', null);
   const list = useGoing(useItemListInfiniteQuery({ query: question }));
-  const { currentData: inAll } = useItemsInAllQuery({ query: filter });
+  const { currentData: inAll } = useItemsInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   const shown = useMemo(() => {
     const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));

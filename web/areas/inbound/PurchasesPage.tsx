@@ -14,6 +14,7 @@ import { amount, quantity, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { StageTrack } from '../../kit/StageTrack';
 import { AddressTabs } from '../../kit/AddressTabs';
@@ -45,7 +46,7 @@ export function PurchasesPage() {
   const question = { show, to, q: address.get('q'), siteId };
   const mayReceive = useMay('inbound.receive');
   const list = useGoing(usePurchaseListInfiniteQuery({ query: question }));
-  const { currentData: inAll } = usePurchasesInAllQuery({ query: question });
+  const { currentData: inAll } = usePurchasesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   return (
     <Report
       laidOutAs="inbound"

@@ -15,6 +15,7 @@ import { money, quantity } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
@@ -38,7 +39,7 @@ export function SalesPage() {
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q'), siteId };
   const list = useGoing(useSaleListInfiniteQuery({ query: question }));
-  const { currentData: inAll } = useSalesInAllQuery({ query: question });
+  const { currentData: inAll } = useSalesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   return (
     <Report
       laidOutAs="outbound"

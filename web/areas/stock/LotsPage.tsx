@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { lotSorts } from '@larder/contract/lots';
 import { useSite } from '../../shared/site';
 import { useAddress, useSort } from '../../kit/address';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
@@ -53,7 +54,7 @@ export function LotsPage() {
   };
   const question = { ...filter, sort: sort.key, direction: sort.direction };
   const list = useGoing(useLotListInfiniteQuery({ query: question }));
-  const { currentData: inAll } = useLotsInAllQuery({ query: filter });
+  const { currentData: inAll } = useLotsInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const shown = useMemo(
     () =>

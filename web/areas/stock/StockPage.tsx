@@ -7,6 +7,7 @@ import { useAddress, useSort } from '../../kit/address';
 import { money, price, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import type { Column } from '../../kit/ListTable';
+import { useIsRested } from '../../kit/delayed';
 import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
@@ -41,7 +42,7 @@ export function StockPage() {
   };
   const question = { ...filter, sort: sort.key, direction: sort.direction };
   const list = useGoing(useStockTableInfiniteQuery({ query: question }));
-  const { currentData: inAll } = useStockInAllQuery({ query: filter });
+  const { currentData: inAll } = useStockInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   return (
     <Report
       laidOutAs="stock"
