@@ -33,7 +33,7 @@ const words = {
   '.lotline': { display: 'block', paddingLeft: 10, color: colour('quiet'), fontSize: 12 },
   '.hidden': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' },
   kbd: { padding: '2px 7px', border: line, borderRadius: 5, background: colour('paper'), color: colour('quiet'), font: 'inherit', fontSize: 12 },
-  [phone]: { '.wide-only': { display: 'none' } },
+  [phone]: { '.wide-only.wide-only': { display: 'none' } },
 } as const;
 
 /** The page itself. */
