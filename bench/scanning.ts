@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
 import { openBrowser } from './browser';
 import type { Figure } from './run';
-import type { RunningServer } from './server';
+import { asker, type RunningServer } from './server';
 
 const scans = 200;
 const paceMs = 120;
@@ -15,12 +15,7 @@ interface Order {
 
 /** Two hundred scans at the receiving desk, at a scanner's pace: from the last key of each to its count on screen, and what the server has in the end. */
 export async function measureScanning(server: RunningServer): Promise<Figure[]> {
-  const ask = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-    const headers = { Cookie: server.cookie, 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() };
-    const answer = await fetch(`${server.base}${path}`, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
-    if (!answer.ok) throw new Error(await answer.text());
-    return (await answer.json()) as T;
-  };
+  const ask = asker(server);
   const { rows } = await ask<{ rows: { id: number; sku: string; tracking: string }[] }>('GET', '/api/catalog/items?q=frame&limit=20');
   const items = rows.filter(({ tracking }) => tracking === 'none').slice(0, 4);
   const lines = items.map(({ id }) => ({ itemId: id, quantity: String(scans / items.length), price: '1.00' }));

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import { scalePassword } from './scaleSet';
@@ -54,3 +55,13 @@ export async function startServer(url: string, { args = [] }: { args?: string[] 
 }
 
 export const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
+
+/** Asks a server as the person that is signed in on it; throws what it refuses. */
+export const asker =
+  ({ base, cookie }: Pick<RunningServer, 'base' | 'cookie'>) =>
+  async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+    const headers = { Cookie: cookie, 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() };
+    const answer = await fetch(`${base}${path}`, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    if (!answer.ok) throw new Error(await answer.text());
+    return (await answer.json()) as T;
+  };

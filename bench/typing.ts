@@ -1,7 +1,6 @@
-import { randomUUID } from 'node:crypto';
 import { openBrowser } from './browser';
 import type { Figure } from './run';
-import type { RunningServer } from './server';
+import { asker, type RunningServer } from './server';
 
 const lineCount = 200;
 const keys = 60;
@@ -13,12 +12,7 @@ interface Draft {
 
 /** In a purchase order of 200 lines: from a key in a quantity to the picture with it, and how many tasks held the page up while one more line was entered. */
 export async function measureTyping(server: RunningServer): Promise<Figure[]> {
-  const ask = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-    const headers = { Cookie: server.cookie, 'Content-Type': 'application/json', 'Idempotency-Key': randomUUID() };
-    const answer = await fetch(`${server.base}${path}`, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
-    if (!answer.ok) throw new Error(await answer.text());
-    return (await answer.json()) as T;
-  };
+  const ask = asker(server);
   const { rows } = await ask<{ rows: { id: number; sku: string }[] }>('GET', `/api/catalog/items?limit=${lineCount}`);
   const lines = rows.map(({ id }) => ({ itemId: id, quantity: '10', price: '1.00' }));
   const draft = await ask<Draft>('POST', '/api/inbound/orders', { supplierId: 1, siteId: 1, lines });
