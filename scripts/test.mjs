@@ -34,7 +34,10 @@ run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/p
   CHROMIUM: chromium(),
 });
 for (const [file, { ownerUrl }] of Object.entries(databases))
-  run(`audit of what the journeys of ${file} left`, process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], { DATABASE_URL: ownerUrl });
+  run(`audit of what the journeys of ${file} left`, process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], {
+    DATABASE_URL: ownerUrl,
+    AUDIT_BRIEF: '1',
+  });
 await server.stop();
 console.log(failed.length === 0 ? '\nAll tests pass.' : `\nFailed: ${failed.join(', ')}.`);
 process.exit(failed.length === 0 ? 0 : 1);
