@@ -37,7 +37,7 @@ export const listAttributes = endpoint({
   path: '/api/catalog/attributes',
   summary: "The business's own attributes, and who may be reminded",
   right: 'look',
-  shows: ['attribute'],
+  shows: ['person', 'attribute'],
   seenBy: 'everyone',
   query: z.object({ retired: z.enum(['without', 'with']).default('without') }),
   response: z.object({

@@ -2,6 +2,7 @@ import * as attributes from './attributes';
 import * as bills from './bills';
 import * as books from './books';
 import * as catalog from './catalog';
+import * as colleagues from './colleagues';
 import type { Endpoint } from './endpoint';
 import * as exchange from './exchange';
 import * as families from './families';
@@ -26,6 +27,7 @@ const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'obje
 /** Every endpoint there is, area by area. */
 export const endpoints: Endpoint[] = [
   people,
+  colleagues,
   setup,
   setupLists,
   catalog,

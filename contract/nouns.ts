@@ -1,6 +1,7 @@
 /** What endpoints show and change. */
 export const nouns = [
   'me',
+  'person',
   'session',
   'setting',
   'place',

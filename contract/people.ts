@@ -22,7 +22,7 @@ export const Mail = z
   .regex(/^[^\s@]+@[^\s@]+$/, 'Give a mail address, such as wim@larkmoor.example.');
 /** How long a password is at least; how hard it is to guess is for the server to say. */
 export const shortestPassword = 12;
-const NewPassword = z.string().min(shortestPassword, `At least ${shortestPassword} characters.`).max(100, 'At most 100 characters.');
+export const NewPassword = z.string().min(shortestPassword, `At least ${shortestPassword} characters.`).max(100, 'At most 100 characters.');
 
 /** Before anybody has signed in: whether the business is still to be founded, and whether it is the demo. */
 export const door = endpoint({

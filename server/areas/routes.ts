@@ -9,6 +9,7 @@ import { inboundRoutes } from './inbound/routes';
 import { landedRoutes } from './landed/routes';
 import { listRoutes } from './lists/routes';
 import { outboundRoutes } from './outbound/routes';
+import { colleagueRoutes } from './people/routes';
 import { planningRoutes } from './planning/routes';
 import { postRoutes } from './post/routes';
 import { printingRoutes } from './printing/routes';
@@ -18,6 +19,7 @@ import { stockRoutes } from './stock/routes';
 /** What every area can be asked. `begin` starts the writing of a file, which goes on after its answer. */
 export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): void {
   setupRoutes(serve);
+  colleagueRoutes(serve);
   catalogRoutes(serve);
   inboundRoutes(serve);
   postRoutes(serve);

@@ -4,6 +4,7 @@ import * as attributes from '@larder/contract/attributes';
 import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as catalog from '@larder/contract/catalog';
+import * as colleagues from '@larder/contract/colleagues';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import { nouns } from '@larder/contract/nouns';
 import * as families from '@larder/contract/families';
@@ -116,6 +117,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [handover.handover, {}],
     [handover.listHanded, {}],
     [people.me, {}],
+    [colleagues.listPeople, {}],
   ] as never;
   let before = await shownNow(looked);
   const seen = new Set<Endpoint>();
@@ -183,6 +185,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     ...of(lotId),
     body: { version: lot.version, useBy: '2026-03-01', tag: '', condition: '', boughtOn: null, warrantyUntil: null, attributes: [] } as never,
   });
+  const roles = (await owner.get(colleagues.listPeople)).roles.slice(-1).map(({ id }) => ({ roleId: id, siteId: null }));
+  const hired = { name: 'Rosa', email: 'rosa@test.example', roles };
+  const { id: personId } = await write(colleagues.addPerson, { body: { ...hired, password: 'two owls in a drawer' } });
+  await write(colleagues.editPerson, { ...of(personId), body: { ...hired, name: 'Rosa Fenn', password: null } });
+  await write(colleagues.retirePerson, { ...of(personId), body: { retired: true } });
   // All the rest was shown anew by something, so that the test would have seen it unsaid.
   const unmoved = ['/api/catalog/families', '/api/inbound/suppliers/:id/terms', '/api/stock/lots/:id/trace', '/api/books/handover/documents', '/api/people/me'];
   expect(looked.filter(([endpoint]) => !seen.has(endpoint)).map(([{ path }]) => path)).toEqual(unmoved);

@@ -1,4 +1,5 @@
 import { hash, verify } from '@node-rs/argon2';
+import * as colleagues from '@larder/contract/colleagues';
 import * as contract from '@larder/contract/people';
 import type { Me } from '@larder/contract/people';
 import { dayOf } from '@larder/core/day';
@@ -10,14 +11,23 @@ import type { z } from 'zod';
 import { and, eq } from 'drizzle-orm';
 import type { Person } from '../../act';
 import { bodyLimit, readBytes, readJson } from '../../http/body';
-import { signedIn, type Resources } from '../../http/route';
+import { signedIn, type Resources, type Serve } from '../../http/route';
 import { beginSession, endOtherSessions, endSession, personFields, personOf, recognised, sessionsOf } from '../../http/session';
 import { shaped } from '../../http/shape';
 import { attempts } from './attempts';
+import { addPerson, editPerson, listPeople, retirePerson } from './colleagues';
 import { beginBusiness } from './founding';
 import { newPassword } from './password';
 import { drizzleOn } from '../../db/database';
 import { company, person, session } from '../../db/schema/index';
+
+/** Who works here, for those who may set up the business. */
+export function colleagueRoutes(serve: Serve): void {
+  serve(colleagues.listPeople, (act) => listPeople(act));
+  serve(colleagues.addPerson, (act, { body }) => addPerson(act, body));
+  serve(colleagues.editPerson, (act, { params, body }) => editPerson(act, params.id, body));
+  serve(colleagues.retirePerson, (act, { params, body }) => retirePerson(act, params.id, body.retired));
+}
 
 /** Signing in and out, and what a person does about their own sign-in; these set cookies, so they stand outside the common route. */
 export function peopleRoutes(router: Router, ground: Resources, log: Logger): void {

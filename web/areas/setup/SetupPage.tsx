@@ -3,10 +3,12 @@ import { AddressTabs } from '../../kit/AddressTabs';
 import { PageHead, Stack } from '../../kit/layout';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useMay } from '../../shared/may';
 import { useSetupListsQuery } from './api';
 import { Attributes } from './Attributes';
 import { Categories } from './Categories';
 import { Numbers } from './Numbers';
+import { People } from './People';
 import { Reasons } from './Reasons';
 import { Sites } from './Sites';
 import { Taxes } from './Taxes';
@@ -20,6 +22,7 @@ const sections = [
   ['taxes', 'Taxes'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
+  ['people', 'People'],
 ] as const;
 
 /** The lists that a business is set up by, section by section. */
@@ -27,12 +30,14 @@ export function SetupPage() {
   useTitle('Setup');
   const address = useAddress();
   const { data, error } = useSetupListsQuery({});
-  const section = address.choice('section', sections);
+  // Who works here, and what each may do, is for those who may change it.
+  const shown = useMay('setup.edit', null) ? sections : sections.filter(([name]) => name !== 'people');
+  const section = address.choice('section', shown);
   return (
     <Stack>
       <PageHead sx={{ margin: 0 }}>
         <h1>Setup</h1>
-        <AddressTabs label="Section" address={address} name="section" options={sections} />
+        <AddressTabs label="Section" address={address} name="section" options={shown} />
       </PageHead>
       {!data ? <Waiting error={error} /> : null}
       {data && section === 'sites' ? <Sites rows={data.sites} /> : null}
@@ -42,6 +47,7 @@ export function SetupPage() {
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}
+      {data && section === 'people' ? <People sites={data.sites} /> : null}
     </Stack>
   );
 }

@@ -1,3 +1,4 @@
+import * as colleagues from '@larder/contract/colleagues';
 import * as contract from '@larder/contract/setup';
 import * as lists from '@larder/contract/setupLists';
 import { api, read, write } from '../../shared/api';
@@ -22,6 +23,10 @@ const setup = api.injectEndpoints({
     addTaxRate: write(build, lists.addTaxRate),
     editNumber: write(build, lists.editNumber),
     retireListed: write(build, lists.retireListed),
+    people: read(build, colleagues.listPeople),
+    addPerson: write(build, colleagues.addPerson),
+    editPerson: write(build, colleagues.editPerson),
+    retirePerson: write(build, colleagues.retirePerson),
   }),
 });
 export const {
@@ -43,4 +48,8 @@ export const {
   useAddTaxRateMutation,
   useEditNumberMutation,
   useRetireListedMutation,
+  usePeopleQuery,
+  useAddPersonMutation,
+  useEditPersonMutation,
+  useRetirePersonMutation,
 } = setup;
