@@ -65,6 +65,7 @@ test('a new worksheet: freight by weight asks what one weighs, duty leaves a lin
   await page.getByLabel('Amount').fill('24.00');
   await page.getByLabel('Spread').selectOption('weight');
   const weight = page.getByLabel(/^Weight of /);
+  await expect(weight.first()).toBeVisible();
   for (let left = await weight.count(); left > 0; left -= 1) {
     await weight.first().fill('1.2');
     await page.getByRole('button', { name: 'Keep' }).first().click();
