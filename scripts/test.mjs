@@ -1,5 +1,6 @@
 // npm test: core and server tests, then the journeys in a browser against servers with the demo, then the audit of what they left.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { ensureBuilt } from './build.mjs';
 import { makeJourneyDatabases } from './journeys.mjs';
@@ -18,26 +19,27 @@ const server = await startPostgres('postgres-test');
 ensureBuilt();
 
 const failed = [];
-const run = (name, command, args, env = {}) => {
+async function run(name, command, args, env = {}) {
   console.log(`\n— ${name}`);
-  if (spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, ...env } }).status !== 0) failed.push(name);
-};
+  const [code] = await once(spawn(command, args, { stdio: 'inherit', env: { ...process.env, ...env } }), 'exit');
+  if (code !== 0) failed.push(name);
+}
 
-run('core and server', 'npx', ['--no-install', 'jest'], {
-  TEST_SERVER_URL: server.url('postgres'),
-  NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
-});
-
-const databases = await makeJourneyDatabases(server);
-run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], {
+// The demo is loaded for the journeys meanwhile: it waits for the database more than it works.
+const [databases] = await Promise.all([
+  makeJourneyDatabases(server),
+  run('core and server', 'npx', ['--no-install', 'jest'], {
+    TEST_SERVER_URL: server.url('postgres'),
+    NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
+  }),
+]);
+await run('journeys', 'npx', ['--no-install', 'playwright', 'test', '--config', 'e2e/playwright.config.ts'], {
   JOURNEY_DATABASES: JSON.stringify(databases),
   CHROMIUM: chromium(),
 });
-for (const [file, { ownerUrl }] of Object.entries(databases))
-  run(`audit of what the journeys of ${file} left`, process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], {
-    DATABASE_URL: ownerUrl,
-    AUDIT_BRIEF: '1',
-  });
+await run('audit of what the journeys left', process.execPath, ['--import', 'tsx', 'server/ledger/audit.ts'], {
+  AUDIT_DATABASES: JSON.stringify(Object.fromEntries(Object.entries(databases).map(([file, { ownerUrl }]) => [file, ownerUrl]))),
+});
 await server.stop();
 console.log(failed.length === 0 ? '\nAll tests pass.' : `\nFailed: ${failed.join(', ')}.`);
 process.exit(failed.length === 0 ? 0 : 1);

@@ -50,7 +50,8 @@ export function startThreads(url: string, failed: (error: unknown, what: string)
     });
   const answers = pool(1, threads, mostWaiting);
   const large = pool(0, 1, mostWaiting);
-  const imports = pool(1, 1, 1000);
+  // Begun with the first file: it goes on after its answer, and nobody waits for its start.
+  const imports = pool(0, 1, 1000);
   const all = [answers, large, imports];
   for (const one of all) one.on('error', (error: Error) => failed(error, 'a thread'));
   const underWay = new Map<string, Shared>();

@@ -49,7 +49,7 @@ function open(address: string) {
       </ScanProvider>
     </MemoryRouter>,
   );
-  return userEvent.setup({ delay: 55 });
+  return userEvent.setup();
 }
 const address = () => screen.getByLabelText('address').textContent;
 

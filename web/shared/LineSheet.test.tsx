@@ -50,7 +50,7 @@ function open(way: 'buys' | 'sells', problem?: Problem) {
   const { Around } = around();
   const shown = render(<Page way={way} problem={problem ?? null} />, { wrapper: Around });
   // Slower than a scanner.
-  const user = userEvent.setup({ delay: 55 });
+  const user = userEvent.setup();
   const enter = async (text: string) => {
     await user.type(screen.getByLabelText('New line'), text);
     await screen.findByRole('listbox', { name: 'Items that fit' });

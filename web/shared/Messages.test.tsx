@@ -24,7 +24,7 @@ async function say(message: Message, rights: readonly Right[] = ['look', 'undo']
   server.on(undo, () => ({ movementId: 42, effects: { rows: [], notes: [] } }));
   const { Around } = around();
   render(<Says message={message} />, { wrapper: Around });
-  const user = userEvent.setup({ delay: 55 });
+  const user = userEvent.setup();
   const doIt = screen.getByRole('button', { name: 'Do it' });
   await user.click(doIt);
   const said = (await screen.findByText(message.text)).closest('[role=status]') as HTMLElement;

@@ -47,7 +47,7 @@ async function open(rows = parties) {
   const { Around, router } = around('/inbound/suppliers');
   render(<PartyList as="supplier" title="Suppliers" base="/inbound/suppliers" ways={<span>Orders, suppliers</span>} />, { wrapper: Around });
   await screen.findByRole('heading', { level: 1, name: 'Suppliers' });
-  return { user: userEvent.setup({ delay: 55 }), router };
+  return { user: userEvent.setup(), router };
 }
 const names = () =>
   within(screen.getByRole('table', { name: 'Suppliers' }))

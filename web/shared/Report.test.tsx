@@ -52,7 +52,7 @@ function open(keeps: boolean) {
     </>,
     { wrapper: Around },
   );
-  return { user: userEvent.setup({ delay: 55 }), server };
+  return { user: userEvent.setup(), server };
 }
 
 test('settings, rows, kept settings and the way out as a file stand together; the selected row is what one looks at', async () => {

@@ -33,7 +33,7 @@ function open({ takes = () => false }: { takes?: (code: string) => boolean } = {
   const { Around, router } = around('/');
   render(<Page />, { wrapper: Around });
   const at = () => router.state.location.pathname;
-  return { user: userEvent.setup({ delay: 55 }), at };
+  return { user: userEvent.setup(), at };
 }
 const bar = () => screen.getByRole<HTMLInputElement>('combobox', { name: 'Scan bar' });
 

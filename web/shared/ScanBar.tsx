@@ -69,8 +69,9 @@ export function ScanBar() {
     } else if (event.key === 'Enter' && !event.ctrlKey && text.trim() !== '') {
       event.preventDefault();
       const code = text.trim();
-      // Words of an action are no code of goods.
-      if (active === 0 && options[0]?.kind !== 'action' && scans.offer(code)) return setText('');
+      // Words of an action are no code of goods; what was found of words typed before says nothing of these.
+      const isAction = wanted.length > 0 && (q !== code || found.length === 0);
+      if (active === 0 && !isAction && scans.offer(code)) return setText('');
       const option = q === code || active > 0 ? options[active] : undefined;
       if (option) go(option.to);
       else void openCode(code);

@@ -19,7 +19,7 @@ function open(answer: (body: { countedSince: boolean }, preview: boolean) => unk
   let isClosed = false;
   const { Around } = around();
   render(<UndoDialog movementId={8} what="the receipt of 1 line" close={() => (isClosed = true)} />, { wrapper: Around });
-  return { user: userEvent.setup({ delay: 55 }), server, isClosed: () => isClosed };
+  return { user: userEvent.setup(), server, isClosed: () => isClosed };
 }
 const undoIt = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Undo it' });
 

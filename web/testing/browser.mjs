@@ -29,6 +29,15 @@ export default class Browser extends TestEnvironment {
       this.scrollTop = top;
       queueMicrotask(() => this.dispatchEvent(new Event('scroll')));
     };
+    // Keys are struck as far apart as fingers strike them, however fast a test goes on; a test of scans stamps its own.
+    const stamps = new WeakMap();
+    let clock = 1000;
+    Object.defineProperty(Event.prototype, 'timeStamp', {
+      get() {
+        if (!stamps.has(this)) stamps.set(this, (clock += 60));
+        return stamps.get(this);
+      },
+    });
     this.global.IntersectionObserver = class {
       observe() {}
       disconnect() {}

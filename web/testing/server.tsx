@@ -75,7 +75,10 @@ const Anywhere = () => use(Standing);
 
 /** What a piece needs around it: a store that has read nothing yet, an address, what takes scans, and the bar at the bottom. */
 export function around(address = '/') {
-  const store = configureStore({ reducer: { api: api.reducer }, middleware: (usual) => usual().concat(api.middleware) });
+  const store = configureStore({
+    reducer: { api: api.reducer },
+    middleware: (usual) => usual({ immutableCheck: false, serializableCheck: false }).concat(api.middleware),
+  });
   const router = createMemoryRouter([{ path: '*', element: <Anywhere /> }], { initialEntries: [address] });
   const Around = ({ children }: PropsWithChildren) => (
     <Provider store={store}>

@@ -2,7 +2,6 @@ import type { FileAnswer } from '@larder/contract/endpoint';
 import { neutralised } from '@larder/core/exchange/cells';
 import { isDay } from '@larder/core/day';
 import { refuseField } from '@larder/core/refusal';
-import Excel from 'exceljs';
 import { csvFile } from '../../documents/csvFile';
 import { forget, placeForFile } from '../../http/file';
 
@@ -39,6 +38,8 @@ async function workbook(list: string, columns: readonly Column[], batches: Async
 
 /** A sheet with codes as text, and numbers as numbers. */
 async function writeWorkbook(path: string, list: string, columns: readonly Column[], batches: AsyncIterable<string[][]>): Promise<void> {
+  // Half a second to load, and only workbooks need it.
+  const { default: Excel } = await import('exceljs');
   const book = new Excel.stream.xlsx.WorkbookWriter({ filename: path, useStyles: true });
   const sheet = book.addWorksheet(list, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = columns.map(({ name, isCode }) => ({ width: Math.min(50, Math.max(10, name.length + 2)), style: isCode ? { numFmt: '@' } : {} }));

@@ -30,7 +30,7 @@ function open(shown: Bill, answer: (body: { over: boolean }) => unknown = () => 
   const { Around } = around();
   const { rerender } = render(<Page shown={shown} />, { wrapper: Around });
   const record = () => screen.getByRole('button', { name: 'Record' });
-  return { user: userEvent.setup({ delay: 55 }), server, record, changed: (next: Bill) => rerender(<Page shown={next} />) };
+  return { user: userEvent.setup(), server, record, changed: (next: Bill) => rerender(<Page shown={next} />) };
 }
 const amount = () => screen.getByLabelText<HTMLInputElement>('Amount, GBP');
 

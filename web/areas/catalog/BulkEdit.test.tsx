@@ -29,7 +29,7 @@ async function open(answer: (body: { retiredInUse?: boolean }) => unknown = () =
   render(<BulkEdit ids={[11, 12]} done={() => (isDone = true)} />, { wrapper: Around });
   await screen.findByRole('option', { name: 'Own attribute' });
   await screen.findByRole('option', { name: 'Jars' });
-  const user = userEvent.setup({ delay: 55 });
+  const user = userEvent.setup();
   const choose = (label: string, option: string) => user.selectOptions(screen.getByLabelText(label), option);
   const change = () => user.click(screen.getByRole('button', { name: 'Change 2 items' }));
   return { user, server, choose, change, isDone: () => isDone };

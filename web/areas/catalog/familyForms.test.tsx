@@ -38,7 +38,7 @@ function open(answer: unknown = family) {
     </>,
     { wrapper: Around },
   );
-  return { user: userEvent.setup({ delay: 55 }), server };
+  return { user: userEvent.setup(), server };
 }
 
 test('a new value makes an item with each value of the other axes; its code is made of its letters until one is typed', async () => {

@@ -63,7 +63,7 @@ function open({ closed = [] as number[], answer = { movementId: 5, effects } as 
     { wrapper: Around },
   );
   return {
-    user: userEvent.setup({ delay: 55 }),
+    user: userEvent.setup(),
     server,
     scan: (code: string) => act(() => void offer(code)),
     posted: () => server.sent(receive) as ReceiptForm,

@@ -59,7 +59,7 @@ function open(order: PurchaseOrder | null) {
   const shown = render(page(order), { wrapper: Around });
   const sent = (endpoint: { method: string; path: string }) =>
     server.asked.filter((one) => one.endpoint === `${endpoint.method} ${endpoint.path}`).map(({ body }) => body as PurchaseForm & { version: number });
-  return { user: userEvent.setup({ delay: 55 }), server, sent, comes: (now: PurchaseOrder) => shown.rerender(page(now)) };
+  return { user: userEvent.setup(), server, sent, comes: (now: PurchaseOrder) => shown.rerender(page(now)) };
 }
 const value = (label: string) => screen.getByLabelText<HTMLInputElement>(label).value;
 

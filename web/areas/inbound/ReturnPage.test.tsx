@@ -35,7 +35,7 @@ function open(address: string, answer: (body: { then: string | null }, preview: 
     </Routes>,
     { wrapper: Around },
   );
-  return { user: userEvent.setup({ delay: 55 }), server, router };
+  return { user: userEvent.setup(), server, router };
 }
 const goesBack = (sku: string, bin: string) => screen.findByLabelText<HTMLInputElement>(`Goes back, ${sku} from ${bin}`);
 const next = () => screen.getByRole<HTMLButtonElement>('button', { name: /^Send back/ });

@@ -13,7 +13,7 @@ function open(what: 'weight' | 'volume', lines = [line(1, 'VASE'), line(2, 'BOWL
   server.on(measureItem, ({ itemId }: { itemId: number }) => ({ itemId }));
   const { Around } = around();
   render(<MeasureItems what={what} lines={lines} />, { wrapper: Around });
-  return { user: userEvent.setup({ delay: 55 }), server };
+  return { user: userEvent.setup(), server };
 }
 
 test('each item is asked for once, and Enter keeps what one weighs', async () => {

@@ -30,7 +30,7 @@ function open(lines: ReturnType<typeof line>[], answer: (preview: boolean) => un
   const { Around } = around();
   const page = (shown: ReturnType<typeof line>[]) => <DispatchSheet order={order(...shown)} done={() => (isDone = true)} />;
   const { rerender } = render(page(lines), { wrapper: Around });
-  return { user: userEvent.setup({ delay: 55 }), server, isDone: () => isDone, changed: (shown: ReturnType<typeof line>[]) => rerender(page(shown)) };
+  return { user: userEvent.setup(), server, isDone: () => isDone, changed: (shown: ReturnType<typeof line>[]) => rerender(page(shown)) };
 }
 const goesOut = (sku: string) => screen.getByLabelText<HTMLInputElement>(`Dispatch of ${sku}`);
 

@@ -58,7 +58,7 @@ function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1,
   const went: Mode[] = [];
   const { Around } = around();
   render(<Look order={of} today="2026-11-24" go={(mode) => went.push(mode)} />, { wrapper: Around });
-  return { user: userEvent.setup({ delay: 55 }), server, went };
+  return { user: userEvent.setup(), server, went };
 }
 
 test('whoever picks is led to picking, and sees what that will change', async () => {

@@ -13,7 +13,7 @@ function open({ founded = true, demo = false }: { founded?: boolean; demo?: bool
   server.on(begin, () => answer);
   const { Around } = around();
   render(<SignIn />, { wrapper: Around });
-  return { user: userEvent.setup({ delay: 55 }), server };
+  return { user: userEvent.setup(), server };
 }
 const field = (label: string) => screen.getByLabelText<HTMLInputElement>(label);
 

@@ -12,7 +12,7 @@ function open(taken: readonly string[] = [], answer: unknown = { rows: [] }) {
   const { Around } = around();
   render(<MakeBins siteId={3} taken={taken} />, { wrapper: Around });
   // Braces mean keys to the stand-in for fingers, unless there are two.
-  const user = userEvent.setup({ delay: 55 });
+  const user = userEvent.setup();
   const pattern = () => screen.getByLabelText<HTMLInputElement>('Pattern');
   return { user, server, pattern, type: (text: string) => user.type(pattern(), text.replaceAll('{', '{{')) };
 }

@@ -28,7 +28,7 @@ async function open(answer: unknown = { id: 9 }) {
   server.on(retirePerson, () => answer);
   const { Around } = around();
   render(<People sites={sites} />, { wrapper: Around });
-  const user = userEvent.setup({ delay: 55 });
+  const user = userEvent.setup();
   await screen.findByRole('table', { name: 'People' });
   const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name);
   return { user, server, field, choose: async (name: string) => user.click(within(screen.getByRole('table', { name: 'People' })).getByText(name)) };

@@ -35,7 +35,7 @@ function open(answer: (form: CorrectionForm) => unknown = () => ({ movementId: 5
     </>,
     { wrapper: Around },
   );
-  return { user: userEvent.setup({ delay: 55 }), server, router };
+  return { user: userEvent.setup(), server, router };
 }
 const field = () => screen.findByLabelText<HTMLInputElement>('There are now of HIVE');
 

@@ -81,7 +81,7 @@ async function open(rights: readonly Right[] = ['look', 'costs.see'], address = 
   const { Around, router } = around(address);
   render(<StockPage />, { wrapper: Around });
   const table = await screen.findByRole('table', { name: 'Stock' });
-  return { user: userEvent.setup({ delay: 55 }), table, asked, router };
+  return { user: userEvent.setup(), table, asked, router };
 }
 const foot = (table: HTMLElement) => [...table.querySelectorAll('tfoot td')].map(({ textContent }) => textContent).filter((text) => text !== '');
 
