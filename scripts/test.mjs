@@ -25,7 +25,7 @@ async function run(name, command, args, env = {}) {
   if (code !== 0) failed.push(name);
 }
 
-// The demo is loaded for the journeys meanwhile: it waits for the database more than it works.
+// The demo is loaded for the journeys meanwhile, in what the tests leave of the processors.
 const [databases] = await Promise.all([
   makeJourneyDatabases(server),
   run('core and server', 'npx', ['--no-install', 'jest'], {
