@@ -187,11 +187,11 @@ export const editPurchase = endpoint({
 export const decidePurchase = endpoint({
   method: 'POST',
   path: '/api/inbound/orders/:id/decision',
-  summary: 'Place, cancel a purchase order, or the rest of it',
+  summary: 'Place or cancel a purchase order, or cancel the rest of it; or take that back',
   right: 'inbound.order',
   changes: moved,
   params: one,
-  body: z.object({ decision: z.enum(['place', 'cancel', 'close']), version: Version }),
+  body: z.object({ decision: z.enum(['place', 'cancel', 'close', 'reopen']), version: Version }),
   response: PurchaseOrder,
 });
 export const PurchaseAmendment = z.object({

@@ -172,12 +172,12 @@ export const confirmSale = endpoint({
 export const endSale = endpoint({
   method: 'POST',
   path: '/api/outbound/orders/:id/end',
-  summary: 'Cancel an order nothing of which is picked, or cancel the rest of it',
+  summary: 'Cancel an order nothing of which is picked, or cancel the rest of it; or take that back',
   right: 'outbound.sell',
   changes: moved,
   posts: true,
   params: one,
-  body: z.object({ decision: z.enum(['cancel', 'close']), version: Version }),
+  body: z.object({ decision: z.enum(['cancel', 'close', 'reopen']), version: Version }),
   response: Posted,
 });
 export const availability = endpoint({

@@ -40,16 +40,20 @@ test('a sales order counts what is not kept in stock once it has gone, and knows
 
 test('what can be decided on an order, and what is said when it cannot', () => {
   const said = (sort: 'purchase' | 'sales', order: OrderFacts) =>
-    (['decide', 'cancel', 'close'] as const).map((decision) => decisionFault(sort, order, decision)?.type ?? 'may');
+    (['decide', 'cancel', 'close', 'reopen'] as const).map((decision) => decisionFault(sort, order, decision)?.type ?? 'may');
   const draft = facts([line({})], { decided: false });
-  expect(said('purchase', draft)).toEqual(['may', 'may', 'not-open']);
-  expect(said('sales', draft)).toEqual(['may', 'may', 'not-open']);
-  expect(said('purchase', facts([line({})]))).toEqual(['not-a-draft', 'may', 'may']);
-  expect(said('purchase', facts([line({ arrived: '3' })]))).toEqual(['not-a-draft', 'cannot-cancel', 'may']);
-  expect(said('purchase', facts([line({ arrived: '10' })]))).toEqual(['not-a-draft', 'not-open', 'not-open']);
-  expect(said('sales', facts([line({ drawn: '3', finished: '1' })]))).toEqual(['not-a-quote', 'on-the-bench', 'on-the-bench']);
-  expect(said('sales', facts([line({ drawn: '3', finished: '3' })]))).toEqual(['not-a-quote', 'cannot-cancel', 'may']);
-  for (const over of [{ cancelled: true }, { closed: true }]) expect(said('sales', facts([line({})], over))).toEqual(['not-a-quote', 'not-open', 'not-open']);
+  expect(said('purchase', draft)).toEqual(['may', 'may', 'not-open', 'not-cancelled']);
+  expect(said('sales', draft)).toEqual(['may', 'may', 'not-open', 'not-cancelled']);
+  expect(said('purchase', facts([line({})]))).toEqual(['not-a-draft', 'may', 'may', 'not-cancelled']);
+  expect(said('purchase', facts([line({ arrived: '3' })]))).toEqual(['not-a-draft', 'cannot-cancel', 'may', 'not-cancelled']);
+  expect(said('purchase', facts([line({ arrived: '10' })]))).toEqual(['not-a-draft', 'not-open', 'not-open', 'not-cancelled']);
+  expect(said('sales', facts([line({ drawn: '3', finished: '1' })]))).toEqual(['not-a-quote', 'on-the-bench', 'on-the-bench', 'not-cancelled']);
+  expect(said('sales', facts([line({ drawn: '3', finished: '3' })]))).toEqual(['not-a-quote', 'cannot-cancel', 'may', 'not-cancelled']);
+  for (const over of [{ cancelled: true }, { closed: true }])
+    expect(said('sales', facts([line({})], over))).toEqual(['not-a-quote', 'not-open', 'not-open', 'may']);
+  expect(said('sales', { ...draft, cancelled: true })).toEqual(['not-a-quote', 'not-open', 'not-open', 'may']);
+  // what came after its rest was cancelled leaves nothing to open again
+  expect(decisionFault('purchase', facts([line({ arrived: '10' })], { closed: true }), 'reopen')?.sentence).toBe('Nothing of PO-1 is left to come or go.');
   expect(decisionFault('purchase', facts([line({ arrived: '3' })]), 'cancel')?.sentence).toBe('Goods have come in on PO-1; cancel the rest instead.');
   expect(decisionFault('sales', draft, 'close')?.sentence).toBe('PO-1 is only a quote; cancel it instead.');
 });

@@ -87,14 +87,19 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
   },
 };
 export type OrderSort = keyof typeof orderWays;
-export type OrderDecision = 'decide' | 'cancel' | 'close';
+export type OrderDecision = 'decide' | 'cancel' | 'close' | 'reopen';
 
-/** Why a decision on an order is not to be had, or null. `decide` places or confirms it. */
+/** Why a decision on an order is not to be had, or null. `decide` places or confirms it; `reopen` takes back that it, or its rest, was cancelled. */
 export function decisionFault(sort: OrderSort, facts: OrderFacts, decision: OrderDecision): { type: string; sentence: string } | null {
   const { draft, begun: words, standing } = orderWays[sort];
   const { state, isDraft, isOpen, begun, underWay } = standing(facts);
   const { number } = facts;
   if (decision === 'decide') return isDraft ? null : { type: `not-a-${draft}`, sentence: `${number} is ${state} already.` };
+  if (decision === 'reopen') {
+    if (!facts.cancelled && !facts.closed) return { type: 'not-cancelled', sentence: `${number} was not cancelled: it is ${state}.` };
+    const would = standing({ ...facts, cancelled: false, closed: false });
+    return would.isOpen || would.isDraft ? null : { type: 'nothing-left', sentence: `Nothing of ${number} is left to come or go.` };
+  }
   if (!isOpen && !isDraft) return { type: 'not-open', sentence: `${number} is ${state} already.` };
   if (underWay) return { type: 'on-the-bench', sentence: `Goods of ${number} wait on the bench. Dispatch them or undo the pick first.` };
   if (decision === 'cancel' && begun) return { type: 'cannot-cancel', sentence: `${words(number)}; cancel the rest instead.` };

@@ -2,7 +2,9 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as inbound from '@larder/contract/inbound';
 import * as outbound from '@larder/contract/outbound';
 import { lastChange } from '@larder/contract/setup';
+import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../testing/business';
+import { sold, stocked } from '../testing/trade';
 
 /** What orders of both sorts have in common: one is taken as it was seen, changed as another version, decided on once, and remembers who. */
 let business: Business;
@@ -78,4 +80,47 @@ test('an order of another site is neither written on nor decided on', async () =
   const confirm = await desk.ask(outbound.confirmSale, { params: { id: order.id }, body: { version: order.version } });
   expect([edit.status, confirm.status]).toEqual([403, 403]);
   expect(await owner.get(outbound.getSale, { params: { id: order.id } })).toMatchObject({ version: order.version, canEdit: true });
+});
+
+test('an order that was cancelled is opened again as it was: it wants and brings what it did, once', async () => {
+  const { owner, siteId } = business;
+  const figures = async (itemId: number) => {
+    const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
+    const { reserved, short, onOrder } = sites.find((each) => each.siteId === siteId) ?? {};
+    return { reserved, short, onOrder };
+  };
+  const { form, order } = await purchase('ORD-6');
+  const itemId = form.lines[0]?.itemId as number;
+  const decide = async (decision: 'place' | 'cancel' | 'close' | 'reopen', version: number) =>
+    owner.ask(inbound.decidePurchase, { params: { id: order.id }, body: { decision, version } });
+  await decide('place', order.version);
+  const placed = await figures(itemId);
+  await decide('cancel', order.version + 1);
+  expect((await figures(itemId)).onOrder).toBe('0');
+  const { data } = await decide('reopen', order.version + 2);
+  expect([data.state, await figures(itemId)]).toEqual(['placed', placed]);
+  expect((await decide('reopen', order.version + 3)).problem.title).toBe(`${order.number} was not cancelled: it is placed.`);
+  await decide('cancel', order.version + 3);
+  expect((await decide('reopen', order.version + 2)).problem.type).toBe('stale');
+
+  // one more wants it meanwhile: it keeps what it got, and who comes back waits
+  await stocked(business, itemId, '5');
+  const first = await sold(business, itemId, '5', '2026-04-01');
+  const end = async (id: number, decision: 'cancel' | 'reopen') =>
+    owner.ask(outbound.endSale, { params: { id }, body: { decision, version: (await owner.get(outbound.getSale, { params: { id } })).version } });
+  expect(await figures(itemId)).toMatchObject({ reserved: '5', short: '0' });
+  await end(first.id, 'cancel');
+  expect(await figures(itemId)).toMatchObject({ reserved: '0', short: '0' });
+  await sold(business, itemId, '3', '2026-03-10');
+  expect((await end(first.id, 'reopen')).status).toBe(200);
+  expect(await figures(itemId)).toMatchObject({ reserved: '5', short: '3' });
+  expect(await owner.get(outbound.getSale, { params: { id: first.id } })).toMatchObject({ state: 'confirmed', open: true });
+
+  // a quote that is opened again is a quote, and holds nothing
+  const offered = await quote('ORD-7');
+  await end(offered.order.id, 'cancel');
+  await end(offered.order.id, 'reopen');
+  expect(await owner.get(outbound.getSale, { params: { id: offered.order.id } })).toMatchObject({ state: 'quote', canEdit: true });
+  expect(await figures(offered.form.lines[0]?.itemId as number)).toMatchObject({ reserved: '0', short: '0' });
+  expect(await business.broken()).toEqual([]);
 });

@@ -166,6 +166,12 @@ export async function addOrderLines(
 export const recordOrder = (act: Act, sort: OrderSort, id: number, was: object, is: object, isCost?: (field: string) => boolean): Promise<void> =>
   recordChanges(act, sorts[sort].name, id, was, is, isCost);
 
+/** Refuses to open an order again at a site that was retired since. */
+export async function refuseRetiredSite({ tx: { db } }: Act, siteId: number): Promise<void> {
+  const [here] = await db.select({ name: site.name, retiredAt: site.retiredAt }).from(site).where(eq(site.id, siteId));
+  if (here && here.retiredAt !== null) throw new Refusal(409, 'site-retired', `${here.name} is retired; take it back into use first.`);
+}
+
 /** Refuses, by their fields, a party that is none of this kind, or a site that is none, or both that were given up. */
 export async function refuseWhere(act: Act, who: { as: 'supplier' | 'customer'; field: string; id: number }, siteId: number): Promise<void> {
   const { db } = act.tx;

@@ -116,7 +116,7 @@ function Filled<T>({ label, columns, rows, count, more, keyOf, selected, select,
       <Table ref={element} aria-label={label} aria-rowcount={count === undefined ? -1 : count + 1}>
         <ListHead columns={shown} sort={sort} table={table} measure={measure} widths={layout.widths} hasEdges={laying !== undefined} />
         <TableBody>
-          <Gap height={virtual.above} span={shown.length} />
+          <Gap height={virtual.items[0]?.before ?? 0} span={shown.length} />
           {virtual.items.map(({ index: place }) => {
             const { index, isInside } = drawn[place] as Drawn;
             const row = rows[index] as T;

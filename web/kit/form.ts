@@ -103,7 +103,15 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     return unsubscribe;
   }, [form, hasClashes]);
 
-  const knows = (path: string): boolean => Boolean(get(form.control._fields, path)) || form.control._names.array.has(path);
+  /** Of a list rows alike are known even while they are not drawn. */
+  const isInList = (path: string): boolean =>
+    [...form.control._names.array].some((list) => {
+      if (!path.startsWith(`${list}.`)) return false;
+      const [nth = '', ...part] = path.slice(list.length + 1).split('.');
+      const drawn = Object.values((get(form.control._fields, list) as object | undefined) ?? {});
+      return get(form.getValues(), `${list}.${nth}`) !== undefined && (part.length === 0 || drawn.some((row) => Boolean(get(row, part.join('.')))));
+    });
+  const knows = (path: string): boolean => Boolean(get(form.control._fields, path)) || form.control._names.array.has(path) || isInList(path);
   /** The field a path belongs to: itself, or what it is a part of. */
   const fieldAt = (path: string): string | undefined => {
     const parts = fieldOf(path).split('.');

@@ -1,4 +1,4 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useState, type RefObject } from 'react';
 
 interface Asked {
@@ -6,6 +6,8 @@ interface Asked {
   table: RefObject<HTMLElement | null>;
   count: number;
   keyOf: (index: number) => string | number;
+  /** One that stays drawn wherever it is scrolled to: the one that is typed in. */
+  kept?: number | null;
 }
 
 /** So many rows are drawn beyond what is seen, above and below. */
@@ -19,8 +21,8 @@ function scrollerOf(element: HTMLElement): HTMLElement {
   return document.documentElement;
 }
 
-/** Of many rows only those that are seen are drawn; returns them, and how high what stands above and below them is, in pixels. */
-export function useVirtualRows({ table, count, keyOf }: Asked) {
+/** Of many rows only those that are seen are drawn; returns them, each with how high what is left out before it is, and how high what is left out after them all, in pixels. */
+export function useVirtualRows({ table, count, keyOf, kept = null }: Asked) {
   const [{ scroller, from, head }, setPlace] = useState<{ scroller: HTMLElement | null; from: number; head: number }>({ scroller: null, from: 0, head: 0 });
   useLayoutEffect(() => {
     const element = table.current;
@@ -43,13 +45,15 @@ export function useVirtualRows({ table, count, keyOf }: Asked) {
     overscan: beyond,
     scrollMargin: from + head,
     scrollPaddingStart: head,
+    rangeExtractor: (range) => {
+      const seen = defaultRangeExtractor(range);
+      return kept === null || kept >= count || seen.includes(kept) ? seen : [...seen, kept].sort((a, b) => a - b);
+    },
   });
   const items = virtual.getVirtualItems();
-  const first = items[0];
   const last = items.at(-1);
   return {
-    items,
-    above: first ? first.start - from - head : 0,
+    items: items.map(({ index, start }, nth) => ({ index, before: start - (items[nth - 1]?.end ?? from + head) })),
     below: last ? virtual.getTotalSize() - (last.end - from - head) : 0,
     measure: virtual.measureElement,
     show: (index: number) => virtual.scrollToIndex(index, { align: 'auto' }),

@@ -21,13 +21,15 @@ interface LineRowProps {
   remove: (index: number) => void;
   places: number;
   Aside: ComponentType<{ index: number }> | undefined;
+  /** Told the row, to know how high it is. */
+  measure: (row: HTMLElement | null) => void;
 }
 
 /** What a price can be for. */
 const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
-export const LineRow = memo(function LineRow({ name, index, remove, places, Aside }: LineRowProps) {
+export const LineRow = memo(function LineRow({ name, index, remove, places, Aside, measure }: LineRowProps) {
   const line = useRow<DraftLine>(`${name}.${index}`);
   const put = usePut<DraftLine>(`${name}.${index}`);
   if (!line) return null;
@@ -40,7 +42,7 @@ export const LineRow = memo(function LineRow({ name, index, remove, places, Asid
   };
   const sum = draftAmount(line, places);
   return (
-    <TableRow>
+    <TableRow ref={measure} data-index={index} aria-rowindex={index + 2}>
       <TableCell className="quiet">{index + 1}</TableCell>
       <TableCell>
         <span className="code">{line.sku}</span>

@@ -7,9 +7,11 @@ import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
-import type { ComponentType } from 'react';
-import { useFieldArray, useFormContext } from 'react-hook-form';
+import { Fragment, useEffect, useRef, useState, type ComponentType, type FocusEvent, type RefObject } from 'react';
+import { useFieldArray, useFormContext, useFormState } from 'react-hook-form';
 import { plainPrice } from '../kit/format';
+import { Gap } from '../kit/ListRows';
+import { useVirtualRows } from '../kit/virtualRows';
 import { LineEntry } from './LineEntry';
 import { LineRow } from './LineRow';
 import type { DraftLine } from './draftLines';
@@ -32,10 +34,14 @@ interface LineSheetProps {
 /** Columns keep their widths, so that a key in one line does not lay out all of them anew; on a phone they are as wide as they must be, and scrolled. */
 const set = { tableLayout: { xs: 'auto', sm: 'fixed' } };
 
-/** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. Only the line that is typed in is drawn anew. */
+/** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. Of many only those in sight are drawn, and only the one that is typed in anew. */
 export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetProps) {
   const { control, getValues, setValue } = useFormContext<WithLines>();
   const { fields, append, remove } = useFieldArray<WithLines, LinesName>({ control, name });
+  const table = useRef<HTMLTableElement>(null);
+  const [typedIn, setTypedIn] = useState<number | null>(null);
+  const rows = useVirtualRows({ table, count: fields.length, keyOf: (index) => fields[index]?.id ?? index, kept: typedIn });
+  useFirstWrong(name, table, rows.show);
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
     const lines = getValues(name);
     const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
@@ -46,7 +52,7 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
   };
   return (
     <Card component="div">
-      <Table aria-label="Lines" sx={set}>
+      <Table ref={table} aria-label="Lines" aria-rowcount={fields.length + 2} sx={set}>
         <TableHead>
           <TableRow>
             <TableCell sx={{ width: 46 }}>Line</TableCell>
@@ -64,11 +70,15 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
             <TableCell sx={{ width: 96 }} />
           </TableRow>
         </TableHead>
-        <TableBody>
-          {fields.map(({ id }, index) => (
-            <LineRow key={id} name={name} index={index} remove={remove} places={places} Aside={aside?.Cell} />
+        <TableBody onFocus={(event) => setTypedIn(lineAt(event))}>
+          {rows.items.map(({ index, before }) => (
+            <Fragment key={fields[index]?.id ?? index}>
+              <Gap height={before} span={aside ? 7 : 6} />
+              <LineRow name={name} index={index} remove={remove} places={places} Aside={aside?.Cell} measure={rows.measure} />
+            </Fragment>
           ))}
-          <TableRow>
+          <Gap height={rows.below} span={aside ? 7 : 6} />
+          <TableRow aria-rowindex={fields.length + 2}>
             <TableCell className="quiet">{fields.length + 1}</TableCell>
             <TableCell colSpan={aside ? 6 : 5}>
               <LineEntry add={add} />
@@ -78,6 +88,32 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
       </Table>
     </Card>
   );
+}
+
+/** The line that has the focus; null for the one that is still being found. */
+function lineAt({ target }: FocusEvent): number | null {
+  const index = target.closest<HTMLElement>('[data-index]')?.dataset.index;
+  return index === undefined ? null : Number(index);
+}
+
+/** After a refusal the first wrong line comes into sight and has the focus, unless something before the lines is wrong as well. */
+function useFirstWrong(name: LinesName, table: RefObject<HTMLTableElement | null>, show: (index: number) => void): void {
+  const { control } = useFormContext<WithLines>();
+  const { errors, submitCount } = useFormState({ control, name });
+  const wrong = Object.keys(errors[name] ?? {}).find((key) => /^\d+$/.test(key));
+  useEffect(() => {
+    if (submitCount === 0 || wrong === undefined) return;
+    const isWrong = (element: Element | null | undefined) => element?.getAttribute('aria-invalid') === 'true';
+    let tries = 0;
+    let frame = requestAnimationFrame(function reach() {
+      if (isWrong(document.activeElement)) return;
+      if (tries === 0) show(Number(wrong));
+      const field = table.current?.querySelector<HTMLElement>(`[data-index="${wrong}"] [aria-invalid="true"]`);
+      if (field) field.focus();
+      else if ((tries += 1) < 10) frame = requestAnimationFrame(reach);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [submitCount]); // eslint-disable-line react-hooks/exhaustive-deps
 }
 
 /** A line of an item, in a unit of its own or its base unit, at what so many cost. */

@@ -14,7 +14,17 @@ import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { removeLines } from '../../documents/documentLines';
 import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
-import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseDecision, refuseWhere, takeDraft, takeOrder } from '../../documents/orders';
+import {
+  addOrderLines,
+  beginOrder,
+  changeOrder,
+  recordOrder,
+  refuseDecision,
+  refuseRetiredSite,
+  refuseWhere,
+  takeDraft,
+  takeOrder,
+} from '../../documents/orders';
 import { writtenFields } from '../../documents/orderFields';
 import { purchase } from './queries';
 
@@ -150,10 +160,11 @@ async function refuseHead(act: Act, form: contract.PurchaseForm): Promise<void> 
   act.allow('inbound.order', form.siteId);
 }
 
-/** Places a draft, cancels an order nothing of which has come, or closes one short. */
+/** Places a draft, cancels an order nothing of which has come, or cancels the rest of one; or takes back that it was cancelled. */
 export async function decidePurchase(act: Act, id: number, { decision, version }: BodyOf<typeof contract.decidePurchase>): Promise<contract.PurchaseOrder> {
   const order = await takeOrder(act, 'purchase', id, version);
   refuseDecision('purchase', order, decision === 'place' ? 'decide' : decision);
+  if (decision === 'reopen') await refuseRetiredSite(act, order.siteId);
   await lock.pools(
     act,
     order.lines.map(({ itemId }) => itemId),
@@ -163,6 +174,7 @@ export async function decidePurchase(act: Act, id: number, { decision, version }
     place: { placedAt: now, placedBy: act.by.id },
     cancel: { cancelledAt: now, cancelledBy: act.by.id },
     close: { closedAt: now, closedBy: act.by.id },
+    reopen: { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null },
   }[decision];
   await changeOrder<typeof purchaseOrder>(act, 'purchase', order, decided);
   const is = await purchase(act, id);

@@ -12,7 +12,17 @@ import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { removeLines } from '../../documents/documentLines';
 import { writtenLines, type WrittenLine } from '../../documents/lines';
-import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseDecision, refuseWhere, takeDraft, takeOrder } from '../../documents/orders';
+import {
+  addOrderLines,
+  beginOrder,
+  changeOrder,
+  recordOrder,
+  refuseDecision,
+  refuseRetiredSite,
+  refuseWhere,
+  takeDraft,
+  takeOrder,
+} from '../../documents/orders';
 import { writtenFields } from '../../documents/orderFields';
 import { sale } from './queries';
 
@@ -85,21 +95,31 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
 export async function confirmSale(act: Act, id: number, version: number): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
-  return decide(act, order, true, { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  return decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
 }
 
-/** Cancels an order nothing of which is picked, or closes one short; what it held goes to those who are short. */
+/**
+ * Cancels an order nothing of which is picked, or the rest of one: what it held goes to those who are short. Or takes that back: what is free then is
+ * reserved for it again, and the rest is short.
+ */
 export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, decision);
   const now = act.now.toISOString();
-  return decide(act, order, false, decision === 'cancel' ? { cancelledAt: now, cancelledBy: act.by.id } : { closedAt: now, closedBy: act.by.id });
+  if (decision === 'reopen') {
+    await refuseRetiredSite(act, order.siteId);
+    return decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
+  }
+  return decision === 'cancel'
+    ? decide(act, order, false, 'cancelled', { cancelledAt: now, cancelledBy: act.by.id })
+    : decide(act, order, false, 'rest cancelled', { closedAt: now, closedBy: act.by.id });
 }
 
 async function decide(
   act: Act,
   order: Awaited<ReturnType<typeof takeOrder>>,
   active: boolean,
+  word: string,
   decision: Partial<typeof salesOrder.$inferInsert>,
 ): Promise<Posting> {
   const lines = order.lines.filter(({ stocked }) => stocked);
@@ -109,7 +129,7 @@ async function decide(
   );
   const effects = await changeDemand(act, { siteId: order.siteId, lines }, active, async () => {
     await changeOrder<typeof salesOrder>(act, 'sales', order, decision);
-    await recordOrder(act, 'sales', order.id, {}, { decision: Object.keys(decision)[0] });
+    await recordOrder(act, 'sales', order.id, {}, { decision: word });
   });
   return { movementId: null, effects };
 }

@@ -4,7 +4,6 @@ import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
 import { useEffect, useMemo, useRef } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
-import { useNavigate } from 'react-router';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
@@ -14,9 +13,10 @@ import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
 import { Clashes } from '../../shared/Clashes';
 import { LineSheet } from '../../shared/LineSheet';
-import { useSay } from '../../shared/Messages';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
+import { useEnding } from '../../shared/useEnding';
+import { useWriting } from '../../shared/useWriting';
 import { useCreatePurchaseMutation, useDecidePurchaseMutation, useEditPurchaseMutation } from './api';
 import { draftForm, draftRows, draftSums, sentDraft, type DraftForm } from './draftForm';
 import { DraftHead } from './DraftHead';
@@ -51,7 +51,6 @@ const names = {
 /** A purchase order while it is written: prices follow the supplier's terms until somebody types another. */
 export function DraftOrder({ order, like, today, currency: own, sites }: DraftProps) {
   const { siteId: chosenSite } = useSite();
-  const navigate = useNavigate();
   const byTerms = useRef<string | null>(null);
   const form = useForm({
     came: draftForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, own),
@@ -72,26 +71,21 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
   useEffect(() => {
     byTerms.current = expectedOn;
   });
-  const say = useSay();
   const [create] = useCreatePurchaseMutation();
   const [edit] = useEditPurchaseMutation();
   const [decide] = useDecidePurchaseMutation();
-  const save = () =>
-    form.send(async (body, typed) => {
-      if (!order) return create({ body });
-      const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
-      if (saved.data) form.kept(typed, saved.data.version);
-      return saved;
-    });
-  /** One that is new gets its own address as soon as it is there. */
-  const go = (saved: PurchaseOrder | undefined) => void (saved && !order && navigate(`/inbound/orders/${saved.id}`, { replace: true }));
-  const keep = async () => go(await save());
-  const place = async () => {
-    const saved = await save();
-    const placed = saved && (await form.send(() => decide({ params: { id: saved.id }, body: { decision: 'place', version: saved.version } })));
-    if (placed) say({ text: `${placed.number} is placed.` });
-    go(saved);
-  };
+  const [cancel, cancelling] = useDecidePurchaseMutation();
+  const { keep, settle: place } = useWriting(form, {
+    order,
+    create: (body) => create({ body }),
+    edit: (id, body) => edit({ params: { id }, body }),
+    decide: (id, version) => decide({ params: { id }, body: { decision: 'place', version } }),
+    decided: 'placed',
+    at: '/inbound/orders',
+  });
+  const { end } = useEnding(order?.number ?? '', order?.version ?? 0, (decision, version) =>
+    cancel({ params: { id: order?.id ?? 0 }, body: { decision, version } }),
+  );
   return (
     <FormFrame form={form} save={() => void keep()}>
       <Stack>
@@ -100,7 +94,7 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
           <span className="quiet">draft: nothing is on order yet</span>
           <Saved on={form.isSaved} />
         </PageHead>
-        <Refused error={form.refused} />
+        <Refused error={form.refused ?? cancelling.error} />
         {order ? <Clashes of={{ kind: 'purchase order', id: order.id }} writing={form} names={names} /> : null}
         <DraftHead byTerms={expectedOn} isNew={!order} today={today} own={own} />
         <TermsContext value={isForeign ? noTerms : terms.of}>
@@ -116,6 +110,11 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
             disabled: form.isBusy || lines === 0,
           }}
         >
+          {order ? (
+            <Button disabled={form.isBusy || cancelling.isLoading} onClick={() => end('cancel')}>
+              Cancel draft
+            </Button>
+          ) : null}
           <Button disabled={form.isBusy} onClick={() => void keep()}>
             Save draft
           </Button>

@@ -9,6 +9,7 @@ import { StageTrack } from '../../kit/StageTrack';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
+import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useDecidePurchaseMutation } from './api';
 import { OrderChanges } from './OrderChanges';
 import { PlacedLines } from './PlacedLines';
@@ -21,7 +22,7 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
   const mayOrder = useMay('inbound.order', order.siteId);
   const mayReceive = useMay('inbound.receive', order.siteId);
   const [decide, { error, isLoading }] = useDecidePurchaseMutation();
-  const end = (decision: 'cancel' | 'close') => void decide({ params: { id: order.id }, body: { decision, version: order.version } });
+  const { end, reopen } = useEnding(order.number, order.version, (decision, version) => decide({ params: { id: order.id }, body: { decision, version } }));
   return (
     <Split>
       <div>
@@ -99,6 +100,11 @@ export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: str
             {order.open && Number(order.received) === 0 ? (
               <Button disabled={isLoading} onClick={() => end('cancel')}>
                 Cancel {order.number}
+              </Button>
+            ) : null}
+            {wasCancelled(order.state) ? (
+              <Button disabled={isLoading} onClick={reopen}>
+                Open again
               </Button>
             ) : null}
           </>

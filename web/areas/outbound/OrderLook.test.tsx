@@ -4,7 +4,7 @@ import { endSale, pick, pickList, type SalesOrder } from '@larder/contract/outbo
 import type { Right } from '@larder/contract/rights';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { around, signedIn, standInServer } from '../../testing/server';
+import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { Look, type Mode } from './OrderLook';
 
 const line = (id: number, sku: string, part: object = {}) => ({
@@ -77,7 +77,28 @@ test('at the sales desk it says what happens now, offers no pick that would be r
   expect(now.getByText('Ship by', { exact: false }).textContent).toBe('Ship by tomorrow.');
   expect(screen.queryByRole('button', { name: /^(Pick|Dispatch)/ })).toBeNull();
   await user.click(screen.getByRole('button', { name: 'Cancel SO-7' }));
-  await waitFor(() => expect(server.sent(endSale)).toEqual({ decision: 'cancel', version: 3 }));
+  expect(await screen.findByText('SO-7 is cancelled.')).toBeTruthy();
+  expect(server.sent(endSale)).toEqual({ decision: 'cancel', version: 3 });
+  // the way back stands beside what was said, and needs no right but the one to cancel
+  await user.click(screen.getByRole('button', { name: 'Undo' }));
+  expect(await screen.findByText('SO-7 is open again.')).toBeTruthy();
+  expect(server.sent(endSale)).toEqual({ decision: 'reopen', version: 4 });
+});
+
+test('of an order that went out in part the rest is cancelled; later it is opened again, or is told why not', async () => {
+  const part = order({ picked: '4', dispatched: '4', dispatchedAmount: '20.00', dispatchedCost: '8.00', margin: '12.00' });
+  const { user, server } = open(['look', 'outbound.sell'], part);
+  await user.click(await screen.findByRole('button', { name: 'Cancel the rest' }));
+  expect(await screen.findByText('The rest of SO-7 is cancelled.')).toBeTruthy();
+  expect(server.sent(endSale)).toEqual({ decision: 'close', version: 3 });
+});
+
+test('an order whose rest was cancelled can be opened again, and what is in the way is told', async () => {
+  const { user, server } = open(['look', 'outbound.sell'], order({ open: false, state: 'rest cancelled' }));
+  server.on(endSale, () => refused(409, 'site-retired', 'Barn store is retired; take it back into use first.'));
+  await user.click(await screen.findByRole('button', { name: 'Open again' }));
+  expect((await screen.findAllByText('Barn store is retired; take it back into use first.')).length).toBeGreaterThan(0);
+  expect(server.sent(endSale)).toEqual({ decision: 'reopen', version: 3 });
 });
 
 test('somebody who only looks is offered nothing', async () => {

@@ -7,6 +7,7 @@ import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
+import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { goesOut } from './cover';
 import { ConfirmedLines } from './ConfirmedLines';
@@ -23,7 +24,8 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
     { body: { orderId: order.id, lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })), shortReason: '' } },
     { skip: rows.length === 0 || !mayShip },
   );
-  const [end, ending] = useEndSaleMutation();
+  const [decide, ending] = useEndSaleMutation();
+  const { end, reopen } = useEnding(order.number, order.version, (decision, version) => decide({ params: { id: order.id }, body: { decision, version } }));
   const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
   const onBench = waiting.filter(({ stocked }) => stocked).length;
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
@@ -80,8 +82,13 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
       </Stack>
       <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
         {maySell && order.open && onBench === 0 ? (
-          <Button disabled={ending.isLoading} onClick={() => void end({ params: { id: order.id }, body: { decision, version: order.version } })}>
+          <Button disabled={ending.isLoading} onClick={() => end(decision)}>
             {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}
+          </Button>
+        ) : null}
+        {maySell && wasCancelled(order.state) ? (
+          <Button disabled={ending.isLoading} onClick={reopen}>
+            Open again
           </Button>
         ) : null}
         {mayShip && waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (

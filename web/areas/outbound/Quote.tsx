@@ -4,7 +4,6 @@ import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { useMemo } from 'react';
 import { useWatch } from 'react-hook-form';
-import { useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -12,7 +11,8 @@ import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
 import { count, money } from '../../kit/format';
 import { lineKey, draftAmount } from '../../shared/draftLines';
-import { useSay } from '../../shared/Messages';
+import { useEnding } from '../../shared/useEnding';
+import { useWriting } from '../../shared/useWriting';
 import { LineSheet } from '../../shared/LineSheet';
 import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
@@ -35,7 +35,6 @@ const names = { customer: 'the customer', siteId: 'where it goes from', shipBy: 
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
 export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
-  const navigate = useNavigate();
   const form = useForm({
     came: quoteForm(order, chosenSite ?? sites[0]?.id ?? 0),
     version: order?.version ?? null,
@@ -45,27 +44,21 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     sentAs: { customerId: 'customer' },
   });
   const lines = useWatch({ control: form.control, name: 'lines', compute: ({ length }) => length });
-  const say = useSay();
   const [create] = useCreateSaleMutation();
   const [edit] = useEditSaleMutation();
   const [confirm] = useConfirmSaleMutation();
-  const [end, ending] = useEndSaleMutation();
-  const save = () =>
-    form.send(async (body, typed) => {
-      if (!order) return create({ body });
-      const saved = await edit({ params: { id: order.id }, body: { ...body, version: order.version } });
-      if (saved.data) form.kept(typed, saved.data.version);
-      return saved;
-    });
-  /** One that is new gets its own address as soon as it is there. */
-  const go = (saved: SalesOrder | undefined) => void (saved && !order && navigate(`/outbound/orders/${saved.id}`, { replace: true }));
-  const keep = async () => go(await save());
-  const confirmIt = async () => {
-    const saved = await save();
-    const confirmed = saved && (await form.send(() => confirm({ params: { id: saved.id }, body: { version: saved.version } })));
-    if (confirmed) say({ text: `${saved.number} is confirmed.` });
-    go(saved);
-  };
+  const [decide, ending] = useEndSaleMutation();
+  const { keep, settle: confirmIt } = useWriting(form, {
+    order,
+    create: (body) => create({ body }),
+    edit: (id, body) => edit({ params: { id }, body }),
+    decide: (id, version) => confirm({ params: { id }, body: { version } }),
+    decided: 'confirmed',
+    at: '/outbound/orders',
+  });
+  const { end } = useEnding(order?.number ?? '', order?.version ?? 0, (decision, version) =>
+    decide({ params: { id: order?.id ?? 0 }, body: { decision, version } }),
+  );
   return (
     <FormFrame form={form} save={() => void keep()}>
       <Stack>
@@ -85,7 +78,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
           next={{ label: `Confirm ${count(lines, 'line')}`, run: () => void confirmIt(), disabled: form.isBusy || lines === 0 }}
         >
           {order ? (
-            <Button disabled={form.isBusy} onClick={() => void end({ params: { id: order.id }, body: { decision: 'cancel', version: order.version } })}>
+            <Button disabled={form.isBusy} onClick={() => end('cancel')}>
               Cancel quote
             </Button>
           ) : null}
