@@ -18,9 +18,16 @@ export async function measureTyping(server: RunningServer): Promise<Figure[]> {
   const draft = await ask<Draft>('POST', '/api/inbound/orders', { supplierId: 1, siteId: 1, lines });
   const { browser, page } = await openBrowser(server);
   await page.goto(`${server.base}/inbound/orders/${draft.id}`);
-  const field = page.getByLabel(`Quantity of line ${Math.floor(lines.length / 2)}`);
-  await field.waitFor();
+  const field = page.getByLabel(`Quantity of line ${Math.floor(lines.length / 2)}`, { exact: true });
+  await page.getByLabel('Quantity of line 1', { exact: true }).waitFor();
   await page.waitForLoadState('networkidle');
+  // Lines that are not in sight are not there: the one in the middle is scrolled to as a person does.
+  await page.getByRole('table', { name: 'Lines' }).hover();
+  for (let turns = 0; turns < 200 && (await field.count()) === 0; turns += 1) {
+    await page.mouse.wheel(0, 300);
+    await page.waitForTimeout(50);
+  }
+  await field.waitFor();
   // No function has a name in here: what is run in the page knows nothing of how names are kept.
   await page.evaluate(() => {
     const told = { painted: [] as number[], held: [] as number[] };

@@ -86,10 +86,10 @@ test('an order that was cancelled is opened again as it was: it wants and brings
   const { owner, siteId } = business;
   const figures = async (itemId: number) => {
     const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
-    const { reserved, short, onOrder } = sites.find((each) => each.siteId === siteId) ?? {};
+    const { reserved, short, onOrder } = sites.find((each) => each.siteId === siteId) ?? { reserved: '0', short: '0', onOrder: '0' };
     return { reserved, short, onOrder };
   };
-  const { form, order } = await purchase('ORD-6');
+  const { form, order } = await purchase('ORD-8');
   const itemId = form.lines[0]?.itemId as number;
   const decide = async (decision: 'place' | 'cancel' | 'close' | 'reopen', version: number) =>
     owner.ask(inbound.decidePurchase, { params: { id: order.id }, body: { decision, version } });
@@ -117,7 +117,7 @@ test('an order that was cancelled is opened again as it was: it wants and brings
   expect(await owner.get(outbound.getSale, { params: { id: first.id } })).toMatchObject({ state: 'confirmed', open: true });
 
   // a quote that is opened again is a quote, and holds nothing
-  const offered = await quote('ORD-7');
+  const offered = await quote('ORD-9');
   await end(offered.order.id, 'cancel');
   await end(offered.order.id, 'reopen');
   expect(await owner.get(outbound.getSale, { params: { id: offered.order.id } })).toMatchObject({ state: 'quote', canEdit: true });
