@@ -46,6 +46,8 @@ export async function measureTyping(server: RunningServer): Promise<Figure[]> {
   });
   const told = () => page.evaluate(() => (window as unknown as { told: { painted: number[]; held: number[] } }).told);
   await field.focus();
+  // What scrolling there had to draw is drawn.
+  await page.waitForTimeout(500);
   for (let n = 0; n < keys; n += 1) {
     await page.keyboard.press(n % 6 === 5 ? 'Backspace' : String((n % 6) + 1));
     await page.waitForTimeout(90);

@@ -8,10 +8,10 @@ interface Asked {
   keyOf: (index: number) => string | number;
   /** One that stays drawn wherever it is scrolled to: the one that is typed in. */
   kept?: number | null;
+  /** How many are drawn beyond what is seen, above and below. */
+  beyond?: number;
 }
 
-/** So many rows are drawn beyond what is seen, above and below. */
-const beyond = 12;
 /** As high as a row mostly is, in pixels, until it is measured. */
 const usual = 45;
 
@@ -22,7 +22,7 @@ function scrollerOf(element: HTMLElement): HTMLElement {
 }
 
 /** Of many rows only those that are seen are drawn; returns them, each with how high what is left out before it is, and how high what is left out after them all, in pixels. */
-export function useVirtualRows({ table, count, keyOf, kept = null }: Asked) {
+export function useVirtualRows({ table, count, keyOf, kept = null, beyond = 12 }: Asked) {
   const [{ scroller, from, head }, setPlace] = useState<{ scroller: HTMLElement | null; from: number; head: number }>({ scroller: null, from: 0, head: 0 });
   useLayoutEffect(() => {
     const element = table.current;

@@ -26,9 +26,14 @@ const items = [
 ];
 let now: DraftLine[] = [];
 
-function Page({ way, problem = null }: { way: 'buys' | 'sells'; problem?: Problem | null }) {
+interface PageProps {
+  way: 'buys' | 'sells';
+  problem?: Problem | null;
+  lines?: DraftLine[];
+}
+function Page({ way, problem = null, lines = [] }: PageProps) {
   const form = useForm({
-    came: { lines: [] as DraftLine[], added: [] as DraftLine[] },
+    came: { lines, added: [] as DraftLine[] },
     body: ({ lines }) => ({ lines }),
     checkedBy: () => Promise.resolve(z.object({ lines: z.array(z.unknown()) })),
   });
@@ -41,15 +46,14 @@ function Page({ way, problem = null }: { way: 'buys' | 'sells'; problem?: Proble
   );
 }
 
-function open(way: 'buys' | 'sells', problem?: Problem) {
+function open(way: 'buys' | 'sells', problem?: Problem, lines: DraftLine[] = []) {
   const server = standInServer();
   server.on(listItems, (_, path) => {
     const words = new URLSearchParams(path.split('?')[1]).get('q')?.toLowerCase() ?? '';
     return { rows: items.filter(({ sku, name }) => `${sku} ${name}`.toLowerCase().includes(words)), next: null };
   });
   const { Around } = around();
-  const shown = render(<Page way={way} problem={problem ?? null} />, { wrapper: Around });
-  // Slower than a scanner.
+  const shown = render(<Page way={way} problem={problem ?? null} lines={lines} />, { wrapper: Around });
   const user = userEvent.setup();
   const enter = async (text: string) => {
     await user.type(screen.getByLabelText('New line'), text);
@@ -103,6 +107,43 @@ test('a line goes when it is removed, and what the server refuses stands at its 
   expect(screen.getByLabelText('Quantity of line 1').getAttribute('aria-invalid')).toBe('false');
   await user.click(screen.getByLabelText('Remove line 1'));
   expect(now.map(({ sku }) => sku)).toEqual(['VASE']);
+});
+
+test('of many lines those in sight are there; one that is refused comes into sight, and what was typed stays when it has gone again', async () => {
+  const line = (index: number): DraftLine => ({
+    itemId: index,
+    sku: `S-${index}`,
+    name: 'Spoon',
+    unit: 'each',
+    unitId: null,
+    factor: '1',
+    units: [],
+    baseUnit: 'each',
+    quantity: '5',
+    price: '1.00',
+    pricePer: '1',
+  });
+  const problem: Problem = { status: 422, type: 'unfit', title: 'No.', asks: [], errors: [{ field: 'lines.179.quantity', sentence: 'At least 24.' }] };
+  const { user } = open(
+    'buys',
+    problem,
+    Array.from({ length: 200 }, (_, index) => line(index + 1)),
+  );
+  await screen.findByLabelText('Quantity of line 1');
+  expect(screen.getByRole('table', { name: 'Lines' }).getAttribute('aria-rowcount')).toBe('202');
+  expect(screen.getAllByLabelText(/^Quantity of line/).length).toBeLessThan(40);
+  expect(screen.queryByLabelText('Quantity of line 180')).toBeNull();
+  await user.click(screen.getByLabelText('Quantity of line 2'));
+  await user.keyboard('7{Control>}s{/Control}');
+  const wrong = await screen.findByLabelText('Quantity of line 180');
+  await waitFor(() => expect(document.activeElement).toBe(wrong));
+  expect(wrong.getAttribute('aria-invalid')).toBe('true');
+  expect(screen.getByText('At least 24.')).toBeTruthy();
+  await user.keyboard('24');
+  // the line that was typed in before is out of sight, and has kept it
+  await waitFor(() => expect(screen.queryByLabelText('Quantity of line 2')).toBeNull());
+  expect([now[1]?.quantity, now[179]?.quantity, now[178]?.quantity, now.length]).toEqual(['7', '24', '5', 200]);
+  expect(screen.getByText('180').closest('tr')?.getAttribute('aria-rowindex')).toBe('181');
 });
 
 test('what fits no item is said and kept as it was typed', async () => {

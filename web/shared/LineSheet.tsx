@@ -40,7 +40,7 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
   const { fields, append, remove } = useFieldArray<WithLines, LinesName>({ control, name });
   const table = useRef<HTMLTableElement>(null);
   const [typedIn, setTypedIn] = useState<number | null>(null);
-  const rows = useVirtualRows({ table, count: fields.length, keyOf: (index) => fields[index]?.id ?? index, kept: typedIn });
+  const rows = useVirtualRows({ table, count: fields.length, keyOf: (index) => fields[index]?.id ?? index, kept: typedIn, beyond: 5 });
   useFirstWrong(name, table, rows.show);
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
     const lines = getValues(name);

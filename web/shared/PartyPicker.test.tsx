@@ -28,7 +28,6 @@ function open(rights: Right[] = ['look', 'items.edit']) {
   }
   const { Around } = around();
   render(<Page />, { wrapper: Around });
-  // Slower than a scanner.
   return { user: userEvent.setup(), server, chosen: () => chosen };
 }
 const field = () => screen.getByLabelText('Supplier');

@@ -1,0 +1,14 @@
+import { chromium } from 'playwright-core'; import { writeFileSync } from 'node:fs';
+const b=await chromium.launch({executablePath:'/usr/bin/chromium',args:['--no-sandbox','--disable-gpu']});
+const page=await (await b.newContext({viewport:{width:1280,height:800}})).newPage();
+const base='http://127.0.0.1:4715';
+await page.goto(base+'/'); await page.getByLabel('Mail address').fill('ines@larkmoor.example'); await page.getByLabel('Password').fill('larder-demo'); await page.keyboard.press('Enter'); await page.getByRole('navigation',{name:'Areas'}).waitFor();
+const id=await page.evaluate(async()=>{ const rows=(await (await fetch('/api/catalog/items?limit=100')).json()).rows; const lines=[...rows,...rows].slice(0,200).map(({id})=>({itemId:id,quantity:'10',price:'1.00'})); const a=await fetch('/api/inbound/orders',{method:'POST',headers:{'Content-Type':'application/json','Idempotency-Key':crypto.randomUUID()},body:JSON.stringify({supplierId:1,siteId:1,lines})}); return (await a.json()); });
+console.log(JSON.stringify(id).slice(0,100));
+await page.goto(base+'/inbound/orders/'+id.id); const f=page.getByLabel('Quantity of line 4',{exact:true}); await f.waitFor(); await page.waitForLoadState('networkidle');
+const c=await page.context().newCDPSession(page); await c.send('Profiler.enable'); await c.send('Profiler.setSamplingInterval',{interval:200});
+await page.evaluate(()=>{ window.p=[]; addEventListener('keydown',({timeStamp})=>requestAnimationFrame(()=>{const m=new MessageChannel(); m.port1.onmessage=()=>p.push(performance.now()-timeStamp); m.port2.postMessage(null)}),true)});
+await f.focus(); await page.waitForTimeout(500);
+await c.send('Profiler.start'); await page.keyboard.press('1'); await page.waitForTimeout(600); const {profile}=await c.send('Profiler.stop'); writeFileSync('/tmp/key.cpuprofile',JSON.stringify(profile));
+for (let i=0;i<10;i++){ await page.keyboard.press('2'); await page.waitForTimeout(90);} console.log((await page.evaluate(()=>p)).map(x=>x.toFixed(0)).join(' '));
+await b.close();
