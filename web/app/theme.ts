@@ -28,7 +28,7 @@ const words = {
   '.here.here': { color: colour('sage') },
   '.strong.strong': { fontWeight: 600 },
   '.nowrap': { whiteSpace: 'nowrap' },
-  '.name': { display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' },
+  '.name': { display: 'block', minWidth: 120, overflow: 'hidden', textOverflow: 'ellipsis' },
   '.pad': { padding: '12px 14px' },
   '.lotline': { display: 'block', paddingLeft: 10, color: colour('quiet'), fontSize: 12 },
   '.hidden': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' },

@@ -24,8 +24,8 @@ test('days are said shortly, and how late something is', () => {
   ]);
   expect([shortDay('2026-11-24', today), shortDay('2027-01-02', today)]).toEqual(['Tue 24 Nov', 'Sat 2 Jan 2027']);
   expect(['2026-11-22', '2026-11-24', '2026-11-27', '2026-12-24', null].map((day) => dueDay(day, today))).toEqual([
-    '1 day late, Sun 22 Nov',
-    'tomorrow, Tue 24 Nov',
+    'Sun 22 Nov, 1 day late',
+    'Tue 24 Nov, tomorrow',
     'Fri 27 Nov',
     'Thu 24 Dec',
     'no date',

@@ -72,12 +72,12 @@ export function due(day: string | null, today: string): string {
   return left < 7 ? (days[weekday(day)] as string) : `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]}`;
 }
 
-/** The day as well, where how near or how late it is says less than the day: "today, Thu 26 Nov", "Sat 5 Dec". */
+/** The day, and beside it how near or how late it is where that says more: "Thu 26 Nov, today", "Wed 25 Nov, 3 days late", "Sat 5 Dec". */
 export function dueDay(day: string | null, today: string): string {
   const near = due(day, today);
   if (day === null) return near;
   const whole = shortDay(day, today);
-  return whole.includes(near) ? whole : `${near}, ${whole}`;
+  return whole.includes(near) ? whole : `${whole}, ${near}`;
 }
 
 /** A moment in this device's time: "20 Nov 14:05". */

@@ -14,6 +14,13 @@ const stack: Style = { display: 'grid', gap: 14, alignContent: 'start', '& > *':
 const fields: Style = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(210px, 1fr))', gap: 12 };
 const state: Style = { padding: '40px 20px', color: 'text.secondary', textAlign: 'center' };
 
+/** Fields of one row beside one another, as wide as `columns` says; on a phone two by two. */
+export const inRow = (columns: string, alignItems: 'start' | 'end' = 'end'): Style => ({
+  gridTemplateColumns: columns,
+  alignItems,
+  [phone]: { gridTemplateColumns: 'repeat(2, minmax(0, 1fr))' },
+});
+
 /** Styles that are there, with what the caller adds. */
 const styles = (own: readonly (Style | false | undefined)[], sx: BoxProps['sx']) => [
   ...own.filter((one): one is Style => Boolean(one)),

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { Fields } from '../kit/layout';
+import { Fields, inRow } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { parseSerials } from '@larder/core/catalog/serials';
@@ -124,7 +124,7 @@ function Lots({ item, wanted, lots, change }: LotFieldsProps) {
   return (
     <>
       {rows.map((row, index) => (
-        <Fields key={index} sx={{ gridTemplateColumns: 'minmax(110px, 2fr) minmax(100px, 1fr) 80px auto', alignItems: 'end' }}>
+        <Fields key={index} sx={inRow('minmax(110px, 2fr) minmax(100px, 1fr) 80px auto')}>
           <Field label={`Lot of ${item.sku}`} value={row.code} onChange={(code) => put(index, { code })} />
           <DayField label="Use by" value={row.useBy} today={today} onChange={(useBy) => put(index, { useBy })} />
           <Field label="How many" value={row.quantity} onChange={(text) => put(index, { quantity: text })} />

@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { Card, Fields } from '../../kit/layout';
+import { Card, Fields, inRow } from '../../kit/layout';
 import { CellChoice, CellField } from '../../kit/CellField';
 import type { Account } from '@larder/contract/books';
 import { maybeBilled } from '@larder/core/books/purpose';
@@ -18,7 +18,7 @@ export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBill
   return (
     <Card pad stack aria-label="Other lines">
       {others.map((one, index) => (
-        <Fields key={index} sx={{ gridTemplateColumns: '2fr 2fr 1fr 1fr' }}>
+        <Fields key={index} sx={inRow('2fr 2fr 1fr 1fr', 'start')}>
           <CellField
             label={`What line ${index + 1} is for`}
             placeholder="What it is for"

@@ -15,7 +15,7 @@ export function PostedLines({ bill, own }: { bill: Bill; own: string }) {
       <Table aria-label="Lines">
         <TableHead>
           <TableRow>
-            <TableCell>For</TableCell>
+            <TableCell sx={{ minWidth: 160 }}>For</TableCell>
             <TableCell align="right">Quantity</TableCell>
             <TableCell align="right">Amount{foreign ? `, ${bill.currency}` : ''}</TableCell>
             <TableCell align="right">Expected{foreign ? `, ${own}` : ''}</TableCell>

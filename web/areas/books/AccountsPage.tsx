@@ -37,7 +37,7 @@ export function AccountsPage() {
             <TableHead>
               <TableRow>
                 <TableCell>Account</TableCell>
-                <TableCell>Name</TableCell>
+                <TableCell sx={{ minWidth: 130 }}>Name</TableCell>
                 <TableCell>Kind</TableCell>
                 <TableCell className="wide-only">Used for</TableCell>
                 <TableCell align="right">Debit</TableCell>

@@ -4,7 +4,7 @@ import { mostAxes } from '@larder/core/catalog/family';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { Field as PlainField } from '../../kit/Field';
 import { fieldsOf } from '../../kit/formFields';
-import { Card, Fields, Stack } from '../../kit/layout';
+import { Card, Fields, Stack, inRow } from '../../kit/layout';
 import type { FamilyDraft } from './familyDraft';
 
 const { Field, LongField } = fieldsOf<FamilyDraft>();
@@ -27,7 +27,7 @@ export function AxesCard({ pattern, patternFault }: AxesCardProps) {
       </h2>
       <Stack pad>
         {fields.map(({ id }, index) => (
-          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(260px, 4fr) auto', alignItems: 'end' }}>
+          <Fields key={id} sx={inRow('minmax(120px, 1fr) minmax(260px, 4fr) auto')}>
             <Field label={`Axis ${index + 1}`} name={`axes.${index}.name`} placeholder={['Size', 'Lid', 'Colour'][index] ?? ''} />
             <LongField
               label={`Values of axis ${index + 1}`}

@@ -4,7 +4,7 @@ import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item } from '@larder/contract/catalog';
 import { useFieldArray, useFormContext, useFormState, useWatch } from 'react-hook-form';
 import { fieldsOf, useReadOnly } from '../../kit/formFields';
-import { Card, Fields, Stack } from '../../kit/layout';
+import { Card, Fields, Stack, inRow } from '../../kit/layout';
 import { useReferenceQuery } from '../../shared/reference';
 import { useGiveBarcodeMutation } from './api';
 import type { Written } from './written';
@@ -28,7 +28,7 @@ export function BarcodeSheet({ item }: { item: Item | null }) {
       <h2>Barcodes</h2>
       <Stack pad>
         {fields.map(({ id }, index) => (
-          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(160px, 2fr) minmax(110px, 1fr) auto', alignItems: 'start' }}>
+          <Fields key={id} sx={inRow('minmax(160px, 2fr) minmax(110px, 1fr) auto', 'start')}>
             <Field
               label={index === 0 ? 'Barcode' : `Barcode ${index + 1}`}
               name={`barcodes.${index}.code`}

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { fieldsOf, orNone } from '../../kit/formFields';
-import { Card, Fields, Stack } from '../../kit/layout';
+import { Card, Fields, Stack, inRow } from '../../kit/layout';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
 import type { Written } from './written';
 
@@ -20,7 +20,7 @@ export function PolicySheet() {
       </h2>
       <Stack pad>
         {rows.map((siteId, index) => (
-          <Fields key={siteId} sx={{ gridTemplateColumns: 'minmax(110px, 1fr) minmax(130px, 1fr) 1fr 1fr', alignItems: 'end' }}>
+          <Fields key={siteId} sx={inRow('minmax(110px, 1fr) minmax(130px, 1fr) 1fr 1fr')}>
             <Box component="b" sx={{ paddingBottom: 8 }}>
               {reference?.sites.find(({ id }) => id === siteId)?.name}
             </Box>

@@ -6,7 +6,7 @@ import { useController, useFieldArray, useFormContext, useWatch } from 'react-ho
 import { Field as PlainField } from '../../kit/Field';
 import { sentenceIn } from '../../kit/form';
 import { fieldsOf, orNone, useReadOnly, wholeOrNone } from '../../kit/formFields';
-import { Card, Fields, Stack } from '../../kit/layout';
+import { Card, Fields, Stack, inRow } from '../../kit/layout';
 import { PartyPicker } from '../../shared/PartyPicker';
 import type { Written } from './written';
 
@@ -28,7 +28,7 @@ export function SupplierSheet() {
       </h2>
       <Stack pad>
         {fields.map(({ id }, index) => (
-          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(180px, 2fr) repeat(5, minmax(56px, 0.7fr)) minmax(110px, 1.4fr) auto', alignItems: 'end' }}>
+          <Fields key={id} sx={inRow('minmax(180px, 2fr) repeat(5, minmax(56px, 0.7fr)) minmax(110px, 1.4fr) auto')}>
             <SupplierField index={index} />
             <Field label="Their code" name={`suppliers.${index}.code`} />
             <Field label="Pack size" name={`suppliers.${index}.packSize`} />

@@ -4,7 +4,7 @@ import { factorFault } from '@larder/core/catalog/units';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { Check } from '../../kit/Check';
 import { fieldsOf, useReadOnly, wholeOrNone } from '../../kit/formFields';
-import { Card, Fields, Stack } from '../../kit/layout';
+import { Card, Fields, Stack, inRow } from '../../kit/layout';
 import { useReferenceQuery } from '../../shared/reference';
 import type { Written } from './written';
 
@@ -32,7 +32,7 @@ export function UnitSheet() {
       </h2>
       <Stack pad>
         {fields.map(({ id }, index) => (
-          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(110px, 1fr) 90px 90px auto auto', alignItems: 'end' }}>
+          <Fields key={id} sx={inRow('minmax(110px, 1fr) 90px 90px auto auto')}>
             <Choice
               label="Unit"
               name={`units.${index}.unitId`}

@@ -35,7 +35,7 @@ export function ReceiptChoice({ rows, chosen, toggle, today }: ReceiptChoiceProp
                 />
               </TableCell>
               <TableCell>{shortDay(row.day, today)}</TableCell>
-              <TableCell>
+              <TableCell sx={{ minWidth: 140 }}>
                 {row.supplier} <span className="code quiet">{row.orders}</span>
                 <small className="quiet name">{row.note}</small>
               </TableCell>

@@ -17,11 +17,13 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
       <Table aria-label="Lines">
         <TableHead>
           <TableRow>
-            <TableCell>Line</TableCell>
+            <TableCell className="wide-only">Line</TableCell>
             <TableCell>Item</TableCell>
             <TableCell align="right">Quantity</TableCell>
             <TableCell align="right">Picked</TableCell>
-            <TableCell align="right">Dispatched</TableCell>
+            <TableCell className="wide-only" align="right">
+              Dispatched
+            </TableCell>
             <TableCell className="wide-only" align="right">
               Price
             </TableCell>
@@ -37,7 +39,7 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
             const parts = coverParts(left, Number(line.short), line.coming);
             return (
               <TableRow key={line.id}>
-                <TableCell className="quiet">{line.position}</TableCell>
+                <TableCell className="quiet wide-only">{line.position}</TableCell>
                 <TableCell>
                   <span className="code">{line.sku}</span>
                   <span className="name">{line.name}</span>
@@ -51,7 +53,9 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                   )}
                 </TableCell>
                 <TableCell align="right">{quantity(line.picked, true)}</TableCell>
-                <TableCell align="right">{quantity(line.dispatched, true)}</TableCell>
+                <TableCell className="wide-only" align="right">
+                  {quantity(line.dispatched, true)}
+                </TableCell>
                 <TableCell className="wide-only" align="right">
                   {price(line.price)}
                 </TableCell>

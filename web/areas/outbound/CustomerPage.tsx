@@ -78,7 +78,7 @@ function Orders({ customerId, today }: { customerId: number; today: string }) {
           ),
         },
         { name: 'From', wide: true, cell: (row) => row.site },
-        { name: 'State', cell: (row) => row.state },
+        { name: 'State', wide: true, cell: (row) => row.state },
         { name: 'Gone', number: true, cell: (row) => `${quantity(row.dispatched)} of ${quantity(row.ordered)}` },
         { name: 'Ship by', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
         { name: 'Goods', number: true, cell: (row) => money(row.amount) },

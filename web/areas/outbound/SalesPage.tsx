@@ -81,7 +81,7 @@ const columns = (today: string, inAll: string | undefined): Column<SalesRow>[] =
   { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Customer', cell: (row) => row.customer },
   { name: 'From', wide: true, cell: (row) => <span className="quiet">{row.site}</span> },
-  { name: 'State', cell: (row) => row.state },
+  { name: 'State', wide: true, cell: (row) => row.state },
   { name: 'Short', number: true, cell: (row) => <span className="late">{quantity(row.short, true)}</span> },
   { name: 'Ship', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
   { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount), sum: inAll && money(inAll) },

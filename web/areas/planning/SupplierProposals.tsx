@@ -49,10 +49,10 @@ export function SupplierProposals({ group, chosen, toggle, many, type }: Supplie
                   onChange={(checked) => toggle([keyOf(row)], checked)}
                 />
               </TableCell>
-              <TableCell sx={{ width: 40 }}>
+              <TableCell className="wide-only" sx={{ width: 40 }}>
                 <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} size={26} />
               </TableCell>
-              <TableCell>
+              <TableCell sx={{ minWidth: 150 }}>
                 <Link to={`/items/${row.itemId}`}>
                   <span className="code">{row.sku}</span> {row.name}
                 </Link>
@@ -63,7 +63,7 @@ export function SupplierProposals({ group, chosen, toggle, many, type }: Supplie
               <TableCell align="right">
                 <CellField number label={`Order of ${row.sku} for ${row.site}`} value={many(row)} onChange={(typed) => type(row, typed)} />
               </TableCell>
-              <TableCell align="right" sx={{ width: 100 }}>
+              <TableCell className="wide-only" align="right" sx={{ width: 100 }}>
                 {row.amount === null ? '' : money(row.amount)}
               </TableCell>
             </TableRow>

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import type { Right } from '@larder/contract/rights';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
-import { Fields } from '../../kit/layout';
+import { Fields, inRow } from '../../kit/layout';
 import { mayIn } from './rightsInWords';
 
 /** A role given to somebody; at all sites where none is named. */
@@ -34,7 +34,7 @@ export function RolesOf({ roles, sites }: RolesOfProps) {
         const role = roles.find((each) => each.id === given[index]?.roleId);
         return (
           <div key={id}>
-            <Fields sx={{ gridTemplateColumns: '1fr 1fr auto', alignItems: 'end' }}>
+            <Fields sx={inRow('1fr 1fr auto')}>
               <Choice
                 label="Role"
                 name={`roles.${index}.roleId`}
