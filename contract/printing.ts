@@ -2,12 +2,14 @@ import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { Id, PathId } from './values';
 
-const Millimetres = z.number().min(0).max(2000);
+const Millimetres = z.number('Give millimetres, such as 63.5.').min(0, 'Not less than 0 mm.').max(2000, 'At most 2,000 mm.');
+const whole = 'Give a whole number.';
+const Many = z.number(whole).int(whole).min(1, 'At least 1.').max(50, 'At most 50.');
 const OwnSheet = z.object({
   page: z.object({ width: Millimetres, height: Millimetres }),
   label: z.object({ width: Millimetres, height: Millimetres }),
-  columns: z.number().int().min(1).max(50),
-  rows: z.number().int().min(1).max(50),
+  columns: Many,
+  rows: Many,
   left: Millimetres,
   top: Millimetres,
   gapX: Millimetres,
@@ -18,8 +20,8 @@ export const LabelForm = z.object({
   /** Key of a sheet, or `own` with its measures. */
   sheet: z.string().max(40),
   own: OwnSheet.nullable().default(null),
-  startAt: z.number().int().min(1, 'Start at label 1 or a later one.').max(500).default(1),
-  copies: z.number().int().min(1, 'Print at least one.').max(500).default(1),
+  startAt: z.number(whole).int(whole).min(1, 'Start at label 1 or a later one.').max(500, 'At most 500.').default(1),
+  copies: z.number(whole).int(whole).min(1, 'Print at least one.').max(500, 'At most 500.').default(1),
   /** `best`: EAN-13 where the item has one, Code 128 for other codes, GS1 DataMatrix for lots and serials. */
   symbology: z.enum(['best', 'code128', 'ean13', 'qr', 'gs1datamatrix']).default('best'),
   items: z.array(Id).max(2000).default([]),

@@ -104,7 +104,7 @@ export const editBins = endpoint({
     sellable: z.boolean().optional(),
     retired: z.boolean().optional(),
     /** Their walking order becomes the order of `ids`, from here on. */
-    walkFrom: z.number().int().min(0).max(1_000_000).optional(),
+    walkFrom: z.number('Give a whole number.').int('Give a whole number.').min(0, 'Not less than 0.').max(1_000_000, 'At most 1,000,000.').optional(),
   }),
   response: z.object({ changed: z.number() }),
 });

@@ -79,3 +79,42 @@ test('columns that one has hidden and moved are so on every machine, and nobody 
   await expect(heads(other).nth(3)).toContainText('Reserved');
   await other.close();
 });
+
+test('somebody is let in for one site, works there and nowhere else, and is shut out again', async ({ page, browser }) => {
+  await signIn(page);
+  await page.goto('/setup?section=people');
+  const form = page.getByRole('region', { name: 'New person' });
+  await form.getByLabel('Name', { exact: true }).fill('Mabel Orr');
+  await form.getByLabel('Mail address').fill('mabel@larkmoor.example');
+  await form.getByLabel('First password').fill('larder-demo');
+  await form.getByLabel('Role').selectOption('Floor');
+  await form.getByLabel('At', { exact: true }).selectOption('Harbour shop');
+  await expect(form).toContainText('May look at items, stock and orders, receive goods, pick and dispatch and correct stock.');
+  await page.keyboard.press('Control+Enter');
+  await expect(form).toContainText('This is easy to guess.');
+  await form.getByLabel('First password').fill('three snails under moss');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('Mabel Orr can sign in now, with the password you gave.')).toBeVisible();
+  const people = page.getByRole('table', { name: 'People' });
+  await expect(people.getByRole('row', { name: /Mabel Orr/ })).toContainText('Floor at Harbour shop');
+
+  const hers = await browser.newPage();
+  await hers.goto(new URL('/', page.url()).href);
+  await hers.getByLabel('Mail address').fill('mabel@larkmoor.example');
+  await hers.getByLabel('Password').fill('three snails under moss');
+  await hers.keyboard.press('Enter');
+  await expect(hers.getByRole('navigation', { name: 'Areas' })).toBeVisible();
+  await hers.goto(new URL('/inbound', page.url()).href);
+  const orders = hers.getByRole('table', { name: 'Inbound' });
+  await expect(orders.or(hers.getByText('Nothing is on order')).first()).toBeVisible();
+  await expect(orders.getByText('Barn store')).toHaveCount(0);
+  await hers.goto(new URL('/setup', page.url()).href);
+  await expect(hers.getByRole('button', { name: 'People', exact: true })).toHaveCount(0);
+
+  await people.getByText('Mabel Orr').click();
+  await page.getByRole('button', { name: 'Retire' }).click();
+  await expect(page.getByText('Mabel Orr cannot sign in any more.')).toBeVisible();
+  await hers.goto(new URL('/stock', page.url()).href);
+  await expect(hers.getByLabel('Mail address')).toBeVisible();
+  await hers.close();
+});

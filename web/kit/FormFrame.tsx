@@ -15,11 +15,13 @@ interface FormFrameProps<F extends FieldValues, B> {
   save: () => void;
   /** What a preview of it says of its fields; what is said when it is sent comes first. */
   foreseen?: Problem | null;
+  /** What is typed is no work to be lost, only how something is wanted now: nobody who leaves is asked. */
+  fleeting?: boolean;
   children: ReactNode;
 }
 
 /** Around the fields of a form: Ctrl S saves it, and whoever would leave it with something typed is asked. */
-export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = null, children }: FormFrameProps<F, B>) {
+export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = null, fleeting = false, children }: FormFrameProps<F, B>) {
   // Of several forms on a page the one that something is typed in is saved.
   useHotkeys('mod+s', () => form.isTyped && save(), { enableOnFormTags: true, preventDefault: true });
   // What is around the fields stays the same, or all of them were drawn anew at each turn of the form: each of them listens to what it needs itself.
@@ -32,7 +34,7 @@ export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = nul
   return (
     <FormProvider {...form} formState={formState}>
       <Foreseen value={said}>{children}</Foreseen>
-      <Leaving form={form} />
+      {fleeting ? null : <Leaving form={form} />}
     </FormProvider>
   );
 }

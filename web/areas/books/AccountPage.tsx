@@ -4,13 +4,10 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { Card, PageHead, Side, Split, Stack } from '../../kit/layout';
-import { useState } from 'react';
 import { useParams } from 'react-router';
 import { bookPurposes, purposeWords, type BookPurpose } from '@larder/core/books/purpose';
 import { BottomBar } from '../../kit/BottomBar';
 import { DocumentLink } from '../../kit/DocumentLink';
-import { refusalOf } from '../../kit/draft';
-import { Choice } from '../../kit/Field';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
@@ -79,31 +76,35 @@ export function AccountPage() {
 
 /** What postings use the account for; an account that is used for nothing can take a purpose over from another. */
 function UsedFor({ account }: { account: { id: number; purpose: string | null } }) {
-  const [purpose, setPurpose] = useState<BookPurpose>('price-variance');
-  const [map, mapping] = useMapPurposeMutation();
-  const { refused, busy } = refusalOf(mapping);
   return (
     <Card aria-label="Used for">
       <h2>Used for</h2>
-      <Stack pad>
-        {account.purpose === null ? (
-          <>
-            <Refused error={refused} />
-            <Choice
-              label="Let postings use it for"
-              value={purpose}
-              onChange={(value) => setPurpose(value as BookPurpose)}
-              options={bookPurposes.map((value) => ({ value, label: purposeWords[value] }))}
-            />
-            <Button disabled={busy} onClick={() => void map({ body: { purpose, accountId: account.id } })}>
-              Use it for this
-            </Button>
-          </>
-        ) : (
-          <p>{purposeWords[account.purpose as BookPurpose]}</p>
-        )}
-      </Stack>
+      <Stack pad>{account.purpose === null ? <TakeOver accountId={account.id} /> : <p>{purposeWords[account.purpose as BookPurpose]}</p>}</Stack>
     </Card>
+  );
+}
+
+interface PurposeForm {
+  purpose: BookPurpose;
+}
+const { Choice } = fieldsOf<PurposeForm>();
+
+function TakeOver({ accountId }: { accountId: number }) {
+  const [map] = useMapPurposeMutation();
+  const form = useForm({
+    came: { purpose: 'price-variance' as const },
+    body: ({ purpose }: PurposeForm) => ({ purpose, accountId }),
+    checkedBy: async () => (await import('@larder/contract/books')).mapPurpose.body,
+  });
+  const keep = () => void form.send((body) => map({ body }));
+  return (
+    <FormFrame form={form} save={keep} fleeting>
+      <Refused error={form.refused} />
+      <Choice label="Let postings use it for" name="purpose" options={bookPurposes.map((value) => ({ value, label: purposeWords[value] }))} />
+      <Button disabled={form.isBusy} onClick={keep}>
+        Use it for this
+      </Button>
+    </FormFrame>
   );
 }
 

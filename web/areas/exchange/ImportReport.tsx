@@ -6,13 +6,13 @@ import { rowStates } from '@larder/contract/exchange';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { count } from '../../kit/format';
-import { Pager } from '../../kit/Pager';
-import { usePages } from '../../kit/pages';
+import { useGoing } from '../../kit/going';
+import { Onward } from '../../kit/Onward';
 import { Refused, Waiting } from '../../kit/states';
 import { Tabs } from '../../kit/Tabs';
 import { useTitle } from '../../kit/title';
 import { useFile } from '../../shared/work';
-import { useCancelImportMutation, useImportReportQuery, useRunImportMutation } from './api';
+import { useCancelImportMutation, useImportReportQuery, useImportRowsInfiniteQuery, useRunImportMutation } from './api';
 import { ImportRows } from './ImportRows';
 import { ImportState } from './ImportState';
 
@@ -21,19 +21,20 @@ type Shown = (typeof rowStates)[number] | 'all';
 /** The dry run row by row, then the writing as it goes on, and what became of it. */
 export function ImportReport({ id, again }: { id: number; again: () => void }) {
   const [shown, setShown] = useState<Shown>('all');
-  const pages = usePages({ id, shown });
   const [watching, setWatching] = useState(false);
   const { data, error } = useImportReportQuery(
-    { params: { id }, query: { status: shown === 'all' ? undefined : shown, cursor: pages.cursor, limit: 100 } },
+    // Of its rows only whether there are any; those that are shown do not change while it is written.
+    { params: { id }, query: { limit: 1 } },
     { pollingInterval: watching ? 500 : 0 },
   );
+  const list = useGoing(useImportRowsInfiniteQuery({ params: { id }, query: { status: shown === 'all' ? undefined : shown } }));
   const [run, running] = useRunImportMutation();
   const [cancel, cancelling] = useCancelImportMutation();
   const { refused } = refusalOf(running, cancelling);
   const file = useFile();
   useTitle('Import a file');
   if (!data) return <Waiting error={error} />;
-  const { import: job, rows, next } = data;
+  const { import: job } = data;
   if (watching !== (job.state === 'running')) setWatching(job.state === 'running');
   const { counts } = job;
   const options = (['all', ...rowStates] as const).map(
@@ -58,8 +59,8 @@ export function ImportReport({ id, again }: { id: number; again: () => void }) {
       {job.state === 'done' ? <Notice kind="done">{count(job.total, 'row')} imported.</Notice> : null}
       {job.state === 'cancelled' ? <Notice>Cancelled: nothing of it was kept.</Notice> : null}
       {job.problem ? <Notice kind="refused">{job.problem}</Notice> : null}
-      <ImportRows rows={rows} />
-      <Pager pages={pages} next={next} />
+      {list.rows ? <ImportRows rows={list.rows} /> : <Waiting error={list.error} />}
+      <Onward list={list} />
       <BottomBar
         hint={job.state === 'done' ? '' : `${counts.new} new, ${counts.changed} changed, ${counts.same} the same, ${counts.refused} refused`}
         next={

@@ -5,14 +5,15 @@ import { amount, quantity } from '../../kit/format';
 import { ListTable } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
 import { Waiting } from '../../kit/states';
-import { usePurchasesQuery } from './api';
+import { useGoing } from '../../kit/going';
+import { usePurchaseListInfiniteQuery } from './api';
 
 /** The orders of a supplier, the last one first. */
 export function SupplierOrders({ supplierId, today, own }: { supplierId: number; today: string; own: string }) {
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(0);
-  const { data, error } = usePurchasesQuery({ query: { supplierId, show: 'all', limit: 50 } });
-  if (!data) return <Waiting error={error} />;
+  const list = useGoing(usePurchaseListInfiniteQuery({ query: { supplierId, show: 'all' } }));
+  if (!list.rows) return <Waiting error={list.error} />;
   return (
     <ListTable
       label="Orders"
@@ -36,7 +37,8 @@ export function SupplierOrders({ supplierId, today, own }: { supplierId: number;
         },
         { name: 'Amount', number: true, cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}` },
       ]}
-      rows={data.rows}
+      rows={list.rows}
+      more={list.hasMore ? list.more : undefined}
       keyOf={({ id }) => id}
       selected={chosen}
       select={setChosen}

@@ -4,7 +4,6 @@ import { api, foresee, keep, list, read, write } from '../../shared/api';
 
 const inbound = api.injectEndpoints({
   endpoints: (build) => ({
-    purchases: read(build, contract.listPurchases),
     purchaseList: list(build, contract.listPurchases),
     purchasesInAll: read(build, contract.purchasesInAll),
     purchase: read(build, contract.getPurchase),
@@ -29,7 +28,6 @@ const inbound = api.injectEndpoints({
   }),
 });
 export const {
-  usePurchasesQuery,
   usePurchaseListInfiniteQuery,
   usePurchasesInAllQuery,
   usePurchaseQuery,

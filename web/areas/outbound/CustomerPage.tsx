@@ -13,7 +13,8 @@ import { useMeQuery } from '../../shared/me';
 import { PartyContact } from '../../shared/PartyList';
 import { PartySheet } from '../../shared/PartySheet';
 import { usePartyQuery } from '../../shared/reference';
-import { useCustomerItemsQuery, useSalesQuery } from './api';
+import { useGoing } from '../../kit/going';
+import { useCustomerItemsQuery, useSaleListInfiniteQuery } from './api';
 
 const pageOf = (id: number) => `/outbound/customers/${id}`;
 
@@ -61,8 +62,8 @@ export function CustomerPage() {
 function Orders({ customerId, today }: { customerId: number; today: string }) {
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(0);
-  const { data, error } = useSalesQuery({ query: { customerId, show: 'all', limit: 50 } });
-  if (!data) return <Waiting error={error} />;
+  const list = useGoing(useSaleListInfiniteQuery({ query: { customerId, show: 'all' } }));
+  if (!list.rows) return <Waiting error={list.error} />;
   return (
     <ListTable
       label="Orders"
@@ -83,7 +84,8 @@ function Orders({ customerId, today }: { customerId: number; today: string }) {
         { name: 'Ship by', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
         { name: 'Goods', number: true, cell: (row) => money(row.amount) },
       ]}
-      rows={data.rows}
+      rows={list.rows}
+      more={list.hasMore ? list.more : undefined}
       keyOf={({ id }) => id}
       selected={chosen}
       select={setChosen}

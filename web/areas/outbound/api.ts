@@ -3,7 +3,6 @@ import { api, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
   endpoints: (build) => ({
-    sales: read(build, contract.listSales),
     saleList: list(build, contract.listSales),
     salesInAll: read(build, contract.salesInAll),
     sale: read(build, contract.getSale),
@@ -22,7 +21,6 @@ const outbound = api.injectEndpoints({
   }),
 });
 export const {
-  useSalesQuery,
   useSaleListInfiniteQuery,
   useSalesInAllQuery,
   useSaleQuery,

@@ -1,4 +1,5 @@
 import type { LabelForm } from '@larder/contract/printing';
+import { sheets } from '@larder/core/printing/sheets';
 
 export const symbologies = [
   ['best', 'What fits best'],
@@ -7,14 +8,6 @@ export const symbologies = [
   ['qr', 'QR'],
   ['gs1datamatrix', 'GS1 DataMatrix'],
 ] as const;
-
-export const ids = (text: string | null): number[] =>
-  (text ?? '')
-    .split(',')
-    .map(Number)
-    .filter((id) => id > 0);
-
-export const number = (text: string, otherwise: number): number => (/^\d+(\.\d+)?$/.test(text.trim()) ? Number(text) : otherwise);
 
 export const measures = {
   pageWidth: '210',
@@ -42,14 +35,77 @@ export const measureNames: Record<keyof typeof measures, string> = {
   gapY: 'Between, down',
 };
 
-/** A sheet of one's own, by its measures as they were typed. */
-export const ownSheet = (own: typeof measures): LabelForm['own'] => ({
-  page: { width: number(own.pageWidth, 0), height: number(own.pageHeight, 0) },
-  label: { width: number(own.width, 0), height: number(own.height, 0) },
-  columns: Math.max(1, Math.round(number(own.columns, 1))),
-  rows: Math.max(1, Math.round(number(own.rows, 1))),
-  left: number(own.left, 0),
-  top: number(own.top, 0),
-  gapX: number(own.gapX, 0),
-  gapY: number(own.gapY, 0),
+/** How labels are to be printed, as it is typed. */
+export interface PaperForm {
+  sheet: string;
+  own: typeof measures;
+  startAt: string;
+  copies: string;
+  symbology: LabelForm['symbology'];
+  /** What a code sheet is of: `site-3`, `category-5`; empty for the labels that were chosen. */
+  codeSheet: string;
+}
+
+/** What labels were asked for in the address. */
+export interface Asked {
+  items: readonly number[];
+  bins: readonly number[];
+  lots: readonly number[];
+}
+
+/** The ids in a part of an address, apart by commas. */
+export const ids = (text: string | null): number[] =>
+  (text ?? '')
+    .split(',')
+    .map(Number)
+    .filter((id) => id > 0);
+
+export const paperForm = (codeSheet: string): PaperForm => ({
+  sheet: sheets[0]?.key ?? '',
+  own: measures,
+  startAt: '1',
+  copies: '1',
+  symbology: 'best',
+  codeSheet,
 });
+
+/** A number, or what was typed instead of one, which is for the contract to say. */
+const number = (text: string): number => (/^\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.trim().replace(',', '.')) : (text as never));
+
+/** A sheet of one's own, by its measures as they were typed. */
+const ownSheet = (own: typeof measures): LabelForm['own'] => ({
+  page: { width: number(own.pageWidth), height: number(own.pageHeight) },
+  label: { width: number(own.width), height: number(own.height) },
+  columns: number(own.columns),
+  rows: number(own.rows),
+  left: number(own.left),
+  top: number(own.top),
+  gapX: number(own.gapX),
+  gapY: number(own.gapY),
+});
+
+/** What is sent of it. */
+export function sentLabels({ sheet, own, startAt, copies, symbology, codeSheet }: PaperForm, { items, bins, lots }: Asked): LabelForm {
+  const of = (kind: string) => Number(codeSheet.startsWith(`${kind}-`) ? codeSheet.slice(kind.length + 1) : 0) || null;
+  const isSheet = codeSheet !== '';
+  return {
+    sheet,
+    own: sheet === 'own' ? ownSheet(own) : null,
+    startAt: number(startAt),
+    // A code sheet hangs at the bench: each code is on it once.
+    copies: isSheet ? 1 : number(copies),
+    symbology,
+    items: isSheet ? [] : [...items],
+    bins: isSheet ? [] : [...bins],
+    lots: isSheet ? [] : [...lots],
+    binsOfSite: of('site'),
+    itemsOfCategory: of('category'),
+  };
+}
+
+/** The field that something sent stands in. */
+export function sentAs(path: string): string {
+  const measure = { 'own.page.width': 'pageWidth', 'own.page.height': 'pageHeight', 'own.label.width': 'width', 'own.label.height': 'height' }[path];
+  if (measure !== undefined) return `own.${measure}`;
+  return path === 'binsOfSite' || path === 'itemsOfCategory' ? 'codeSheet' : path;
+}

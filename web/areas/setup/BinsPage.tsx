@@ -10,7 +10,7 @@ import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
-import { useEditBinsMutation, useRetireSiteMutation } from './api';
+import { useRetireSiteMutation } from './api';
 import { MakeBins } from './MakeBins';
 import { ChangeBins } from './ChangeBins';
 import { BinTable } from './BinTable';
@@ -23,15 +23,10 @@ export function BinsPage() {
   const siteId = Number(address.get('site')) || (reference?.sites[0]?.id ?? 0);
   const { data, error } = useBinsQuery({ query: { siteId, retired: 'with' } }, { skip: siteId === 0 });
   const [chosen, setChosen] = useState<number[]>([]);
-  const [edit, editing] = useEditBinsMutation();
   const [retire, retiring] = useRetireSiteMutation();
-  const { refused, busy } = refusalOf(editing, retiring);
+  const { refused, busy } = refusalOf(retiring);
   const site = reference?.sites.find(({ id }) => id === siteId);
   const bins = data?.rows ?? [];
-  const change = async (part: { zone?: string; sellable?: boolean; retired?: boolean; walkFrom?: number }) => {
-    const ids = bins.map(({ id }) => id).filter((id) => chosen.includes(id));
-    if (!(await edit({ body: { ids, ...part } })).error) setChosen([]);
-  };
   const toggle = (ids: readonly number[]) =>
     setChosen(ids.every((id) => chosen.includes(id)) ? chosen.filter((id) => !ids.includes(id)) : [...new Set([...chosen, ...ids])]);
   if (!reference) return <Waiting error={error} />;
@@ -54,7 +49,7 @@ export function BinsPage() {
       </Stack>
       <Stack>
         <MakeBins siteId={siteId} taken={bins.map(({ code }) => code.toLowerCase())} />
-        <ChangeBins chosen={chosen} change={(part) => void change(part)} busy={busy} />
+        <ChangeBins chosen={bins.map(({ id }) => id).filter((id) => chosen.includes(id))} changed={() => setChosen([])} />
       </Stack>
       <BottomBar hint={chosen.length > 0 ? `${count(chosen.length, 'bin')} chosen` : 'Choose bins to change them together'}>
         <Button component={Link} to={`/labels?bins=${chosen.length > 0 ? chosen.join(',') : `site-${siteId}`}`}>
