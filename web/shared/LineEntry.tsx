@@ -46,14 +46,28 @@ export function LineEntry({
     setMissed('');
     input.current?.focus();
   };
-  /** Looks the words up as they are now, when the list is still the one of an earlier key. */
-  const takeTyped = async (typed: string) => {
+  /** Looks the words up as they are now, when the list is still the one of an earlier key. Gives whether an item was taken. */
+  const takeTyped = async (typed: string): Promise<boolean> => {
     const now = parseLineEntry(typed);
-    if (!now) return;
+    if (!now) return false;
     const rows = (await lookUp(ask(now.words), true)).data?.rows ?? [];
     const whole = rows.length > 0 ? rows : ((await lookUp(ask(typed.trim()), true)).data?.rows ?? []);
     if (whole[0]) take(whole[0], rows.length > 0 ? now.quantity : '1');
     else setMissed(`No item fits “${typed.trim()}”.`);
+    return whole[0] !== undefined;
+  };
+  /** While what was typed is looked up: an Enter more takes it no second time, and Ctrl Enter waits until the line is there. */
+  const taking = useRef<Promise<boolean> | null>(null);
+  const begin = (typed: string) => {
+    // Until the field was drawn anew, and is empty.
+    const begun = takeTyped(typed).finally(() => setTimeout(() => (taking.current = null)));
+    taking.current = begun;
+    begun.catch(() => undefined);
+  };
+  const waits = (event: KeyboardEvent): void => {
+    event.stopPropagation();
+    const again = () => input.current?.dispatchEvent(new window.KeyboardEvent('keydown', { key: 'Enter', ctrlKey: true, bubbles: true, cancelable: true }));
+    void taking.current?.then((isTaken) => isTaken && setTimeout(again));
   };
   /** A scan is one of what the code is on: a piece, a case, or as many as the code itself says. Several items: the list asks which. */
   const takeScanned = async (code: string) => {
@@ -65,7 +79,7 @@ export function LineEntry({
       setText(code);
       return input.current?.focus();
     }
-    return takeTyped(code);
+    await takeTyped(code);
   };
   useScan((code) => {
     if (takesScans) void takeScanned(code);
@@ -74,10 +88,12 @@ export function LineEntry({
   const press = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));
     else if (event.key === 'ArrowUp') setActive((now) => Math.max(now - 1, 0));
-    else if (event.key === 'Enter' && !event.ctrlKey && entry) {
+    else if (event.key === 'Enter' && taking.current) {
+      if (event.ctrlKey) waits(event);
+    } else if (event.key === 'Enter' && !event.ctrlKey && entry) {
       const chosen = words === entry.words ? options[active] : undefined;
       if (chosen) take(chosen, entry.quantity);
-      else void takeTyped(text);
+      else begin(text);
     } else return;
     event.preventDefault();
   };

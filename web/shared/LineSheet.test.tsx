@@ -5,6 +5,7 @@ import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { z } from 'zod';
 import type { Problem } from '@larder/contract/values';
+import { BottomBar } from '../kit/BottomBar';
 import { useForm } from '../kit/form';
 import { FormFrame } from '../kit/FormFrame';
 import { around, standInServer } from '../testing/server';
@@ -25,6 +26,8 @@ const items = [
   },
 ];
 let now: DraftLine[] = [];
+/** With how many lines it was placed, each time. */
+const placed: number[] = [];
 
 interface PageProps {
   way: 'buys' | 'sells';
@@ -42,6 +45,7 @@ function Page({ way, problem = null, lines = [] }: PageProps) {
   return (
     <FormFrame form={form} save={save}>
       <LineSheet way={way} />
+      <BottomBar next={{ label: 'Place it', run: () => placed.push(now.length), disabled: now.length === 0 }} />
     </FormFrame>
   );
 }
@@ -144,6 +148,17 @@ test('of many lines those in sight are there; one that is refused comes into sig
   await waitFor(() => expect(screen.queryByLabelText('Quantity of line 2')).toBeNull());
   expect([now[1]?.quantity, now[179]?.quantity, now[178]?.quantity, now.length]).toEqual(['7', '24', '5', 200]);
   expect(screen.getByText('180').closest('tr')?.getAttribute('aria-rowindex')).toBe('181');
+});
+
+test('keys that come before the item was looked up wait for it: the line is taken once, and then the next step', async () => {
+  const { user } = open('sells');
+  await user.type(screen.getByLabelText('New line'), '2 vase{Enter}{Enter}{Control>}{Enter}{/Control}');
+  await waitFor(() => expect(placed).toEqual([1]));
+  expect(now).toMatchObject([{ sku: 'VASE', quantity: '2' }]);
+  // what is no item is not taken, and nothing follows from it
+  await user.type(screen.getByLabelText('New line'), '2 spoons{Enter}{Control>}{Enter}{/Control}');
+  expect(await screen.findByText('No item fits “2 spoons”.')).toBeTruthy();
+  expect([placed, now.length]).toEqual([[1], 1]);
 });
 
 test('what fits no item is said and kept as it was typed', async () => {

@@ -5,7 +5,7 @@ import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { around, signedIn, standInServer } from '../testing/server';
 import type { Right } from '@larder/contract/rights';
-import { useSay, type Message } from './Messages';
+import { useSay, type Message } from './say';
 
 const correction: Message = { text: 'Corrected 2 lines.', undo: { movementId: 41, what: 'the correction of 2 lines' } };
 

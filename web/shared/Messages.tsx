@@ -2,25 +2,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Paper from '@mui/material/Paper';
 import { SnackbarContent, SnackbarProvider, useSnackbar, type SnackbarKey } from 'notistack';
-import { createContext, use, useMemo, useState, type PropsWithChildren, type Ref } from 'react';
+import { useMemo, useState, type PropsWithChildren, type Ref } from 'react';
 import { Link } from 'react-router';
 import { useMay } from './may';
+import { SayContext, type Message } from './say';
 import { Undo, type Undoing } from './UndoButton';
 
-/** What is said once something was done. */
-export interface Message {
-  text: string;
-  /** What was made, to go to. */
-  made?: { to: string; name: string };
-  /** The posting, to be undone, null when nothing was posted; or what undoes it at once. */
-  undo?: { movementId: number | null; what: string } | { run: () => void };
-}
-
 const stays = 9000;
-const SayContext = createContext<(message: Message) => void>(() => undefined);
-
-/** Says once, briefly, what was done; screen readers hear it, and it does not take the focus. */
-export const useSay = () => use(SayContext);
 
 /** Where messages are shown: over the page, the last one lowest. */
 export function Messages({ children }: PropsWithChildren) {

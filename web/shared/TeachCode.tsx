@@ -11,6 +11,7 @@ import { Stack } from '../kit/layout';
 import { Refused } from '../kit/states';
 import { useTeachCodeMutation } from './items';
 import { LineEntry } from './LineEntry';
+import { useSay } from './say';
 
 interface TeachForm {
   item: ItemRow | null;
@@ -21,6 +22,7 @@ const { Choice } = fieldsOf<TeachForm>();
 /** Teaches a code that nothing has to an item, for one of its units, on the spot. */
 export function TeachCode({ code, close }: { code: string; close: (taught: boolean) => void }) {
   const [teach] = useTeachCodeMutation();
+  const say = useSay();
   const form = useForm({
     came: { item: null as ItemRow | null, unitId: null as number | null },
     body: ({ unitId }: TeachForm) => ({ code, unitId }),
@@ -29,7 +31,9 @@ export function TeachCode({ code, close }: { code: string; close: (taught: boole
   const item = useWatch({ control: form.control, name: 'item' });
   const asks = form.refused?.asks.includes('shared-barcode') ?? false;
   const learn = async () => {
-    if (item && (await form.send((body) => teach({ params: { id: item.id }, body: { ...body, shared: asks } })))) close(true);
+    if (!item || !(await form.send((body) => teach({ params: { id: item.id }, body: { ...body, shared: asks } })))) return;
+    say({ text: `${code} is known as ${item.sku} now.` });
+    close(true);
   };
   return (
     <Dialog open onClose={() => close(false)}>

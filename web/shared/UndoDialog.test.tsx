@@ -31,6 +31,7 @@ test('what it changes is shown before it can be done, and the reason is kept wit
   await user.type(screen.getByLabelText('Why (may be left empty)'), 'counted twice');
   await user.click(undoIt());
   await waitFor(() => expect(isClosed()).toBe(true));
+  expect(await screen.findByText('Undone: the receipt of 1 line.')).toBeTruthy();
   expect(server.sent(undo)).toEqual({ movementId: 8, note: 'counted twice', countedSince: false });
 });
 

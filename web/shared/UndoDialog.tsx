@@ -13,6 +13,7 @@ import { FormFrame } from '../kit/FormFrame';
 import { Refused } from '../kit/states';
 import { useForeseeUndoQuery, useUndoMutation } from './stock';
 import type { Undoing } from './UndoButton';
+import { useSay } from './say';
 
 interface UndoForm {
   note: string;
@@ -26,13 +27,16 @@ export function UndoDialog({ movementId, what, close }: Undoing & { close: () =>
   const asked = problemOf(error);
   const counted = asked?.asks.includes('counted-since') && !countedSince ? asked : null;
   const [undo] = useUndoMutation();
+  const say = useSay();
   const form = useForm({
     came: { note: '' },
     body: ({ note }: UndoForm) => ({ movementId, note, countedSince }),
     checkedBy: async () => (await import('@larder/contract/stock')).undo.body,
   });
   const go = async () => {
-    if (await form.send((body) => undo({ body }))) close();
+    if (!(await form.send((body) => undo({ body })))) return;
+    say({ text: `Undone: ${what}.` });
+    close();
   };
   return (
     <Dialog open onClose={close}>

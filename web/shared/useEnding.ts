@@ -1,5 +1,5 @@
 import { problemOf } from '../kit/problem';
-import { useSay } from './Messages';
+import { useSay } from './say';
 
 export type Ending = 'cancel' | 'close' | 'reopen';
 

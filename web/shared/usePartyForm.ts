@@ -2,7 +2,7 @@ import type { Party } from '@larder/contract/setup';
 import { useNavigate } from 'react-router';
 import { useForm } from '../kit/form';
 import { useMay } from './may';
-import { useSay } from './Messages';
+import { useSay } from './say';
 import { partyForm, type PartyForm } from './PartyFacts';
 import { useCreatePartyMutation, useEditPartyMutation, useRetirePartyMutation } from './reference';
 

@@ -1,7 +1,7 @@
 import type { FieldValues } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { Form } from '../kit/form';
-import { useSay } from './Messages';
+import { useSay } from './say';
 
 interface Written {
   id: number;

@@ -78,7 +78,6 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
               charges={bill.charges}
               setCharges={(charges) => put('charges', charges)}
               others={typed.others}
-              setOthers={(others) => put('others', others)}
               accounts={bill.accounts}
               worked={foreseen?.lines ?? []}
               faultAt={fieldFault}

@@ -5,6 +5,7 @@ import { reference } from '@larder/contract/setup';
 import { render, screen, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useState } from 'react';
+import { FormProvider, useForm, useWatch } from 'react-hook-form';
 import { around, standInServer } from '../../testing/server';
 import type { ChargeDraft, GoodsDraft, OtherDraft } from './billDraft';
 import { BillLines } from './BillLines';
@@ -34,25 +35,29 @@ function open(kind: 'bill' | 'credit', goods: GoodsDraft[], charges: ChargeDraft
   const server = standInServer();
   server.on(reference, () => ({ taxes: [{ id: 4, name: 'Standard', rate: '20' }] }));
   function Page() {
-    const [lines, setLines] = useState({ goods, charges, others: [] as OtherDraft[] });
-    now = lines;
+    const [lines, setLines] = useState({ goods, charges });
+    const form = useForm<{ others: OtherDraft[] }>({ defaultValues: { others: [] } });
+    const others = useWatch({ control: form.control, name: 'others' });
+    now = { ...lines, others };
     return (
-      <BillLines
-        kind={kind}
-        partyId={3}
-        {...lines}
-        setGoods={(next) => setLines({ ...lines, goods: next })}
-        setCharges={(next) => setLines({ ...lines, charges: next })}
-        setOthers={(next) => setLines({ ...lines, others: next })}
-        accounts={
-          [
-            { id: 1, code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
-            { id: 2, code: '6900', name: 'Other costs', type: 'expense', purpose: 'other-costs' },
-          ] as never
-        }
-        worked={worked}
-        faultAt={(field) => fault[field]}
-      />
+      <FormProvider {...form}>
+        <BillLines
+          kind={kind}
+          partyId={3}
+          {...lines}
+          others={others}
+          setGoods={(next) => setLines({ ...lines, goods: next })}
+          setCharges={(next) => setLines({ ...lines, charges: next })}
+          accounts={
+            [
+              { id: 1, code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
+              { id: 2, code: '6900', name: 'Other costs', type: 'expense', purpose: 'other-costs' },
+            ] as never
+          }
+          worked={worked}
+          faultAt={(field) => fault[field]}
+        />
+      </FormProvider>
     );
   }
   const { Around } = around();
@@ -109,6 +114,12 @@ test('another line is for what nobody ordered, on an account that bills may use'
       .getAllByRole('option')
       .map(({ textContent }) => textContent),
   ).toEqual(['6900 Other costs']);
+  await user.click(screen.getByRole('button', { name: 'Add another line' }));
+  expect(document.activeElement).toBe(screen.getByLabelText('What line 2 is for'));
+  await user.keyboard('Stamps');
+  await user.click(screen.getByRole('button', { name: 'Remove line 1' }));
+  expect(now.others.map(({ text }) => text)).toEqual(['Stamps']);
+  expect(screen.getByLabelText<HTMLInputElement>('What line 1 is for').value).toBe('Stamps');
 });
 
 test('a credit is for goods that went back by how many, else for an amount', () => {

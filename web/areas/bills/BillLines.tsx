@@ -13,8 +13,8 @@ interface BillLinesProps {
   setGoods: (goods: GoodsDraft[]) => void;
   charges: readonly ChargeDraft[];
   setCharges: (charges: ChargeDraft[]) => void;
+  /** As they stand in the form around. */
   others: readonly OtherDraft[];
-  setOthers: (others: OtherDraft[]) => void;
   accounts: readonly Account[];
   /** The lines as the server worked them out, in the order they were sent. */
   worked: BillPosted['lines'];
@@ -24,7 +24,7 @@ interface BillLinesProps {
 const fields = ['quantity', 'price', 'amount', 'purchaseLineId', 'chargeId', 'accountId', 'text'];
 
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
-export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges, others, setOthers, accounts, worked, faultAt }: BillLinesProps) {
+export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges, others, accounts, worked, faultAt }: BillLinesProps) {
   let sent = 0;
   /** Where each line stands among those that are sent; null for one that is left empty. */
   const placed = (typed: readonly string[]) => typed.map((text) => (text.trim() === '' ? null : sent++));
@@ -42,7 +42,7 @@ export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges,
     <>
       <GoodsBilled kind={kind} goods={goods} setGoods={setGoods} saidOf={saidIn(goodsAt)} amountOf={(index) => worked[goodsAt[index] ?? -1]?.amount ?? ''} />
       <ChargesBilled partyId={partyId} charges={charges} setCharges={setCharges} saidOf={saidIn(chargesAt)} />
-      <OthersBilled others={others} setOthers={setOthers} accounts={accounts} saidOf={saidIn(othersAt)} />
+      <OthersBilled accounts={accounts} saidOf={saidIn(othersAt)} />
     </>
   );
 }

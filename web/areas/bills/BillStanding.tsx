@@ -10,7 +10,7 @@ import { amount, due, money, shortDay } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { PayCard, usePaying } from './PayCard';
 import { PostedLines } from './PostedLines';
 import { Payments } from './Payments';

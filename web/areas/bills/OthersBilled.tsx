@@ -1,65 +1,57 @@
 import Button from '@mui/material/Button';
-import { Card, Fields, inRow } from '../../kit/layout';
-import { CellChoice, CellField } from '../../kit/CellField';
 import type { Account } from '@larder/contract/books';
 import { maybeBilled } from '@larder/core/books/purpose';
-import { changed, LineNumber, LineSaid, LineTax, type LineWords } from './billCells';
+import { useFieldArray, useFormContext } from 'react-hook-form';
+import { fieldsOf } from '../../kit/formFields';
+import { Card, Fields, inRow } from '../../kit/layout';
+import { inUse, useReferenceQuery } from '../../shared/reference';
+import { LineSaid, type LineWords } from './billCells';
 import type { OtherDraft } from './billDraft';
 
+interface WithOthers {
+  others: OtherDraft[];
+}
+const { Choice, Field } = fieldsOf<WithOthers>();
+
 interface OthersBilledProps {
-  others: readonly OtherDraft[];
-  setOthers: (others: OtherDraft[]) => void;
   accounts: readonly Account[];
   saidOf: (index: number) => LineWords;
 }
 
-/** Lines of a bill for what nobody ordered: in words, on an account. */
-export function OthersBilled({ others, setOthers, accounts, saidOf }: OthersBilledProps) {
+/** Lines of the bill in the form around for what nobody ordered: in words, on an account. */
+export function OthersBilled({ accounts, saidOf }: OthersBilledProps) {
+  const { control } = useFormContext<WithOthers>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'others' });
+  const { data: reference } = useReferenceQuery({});
+  const usual = String(accounts.find(({ purpose }) => purpose === 'other-costs')?.id ?? '');
   return (
     <Card pad stack aria-label="Other lines">
-      {others.map((one, index) => (
-        <Fields key={index} sx={inRow('2fr 2fr 1fr 1fr', 'start')}>
-          <CellField
-            label={`What line ${index + 1} is for`}
-            placeholder="What it is for"
-            value={one.text}
-            onChange={(typed) => setOthers(changed(others, index, { text: typed }))}
-            tall
-          />
-          <CellChoice
+      {fields.map(({ id, taxCodeId }, index) => (
+        <Fields key={id} sx={inRow('2fr 2fr 1fr 1fr auto', 'start')}>
+          <Field label={`What line ${index + 1} is for`} name={`others.${index}.text`} />
+          <Choice
             label={`Account of line ${index + 1}`}
-            value={one.accountId}
-            onChange={(typed) => setOthers(changed(others, index, { accountId: typed }))}
-            tall
-          >
-            {accounts.filter(maybeBilled).map(({ id, code, name }) => (
-              <option key={id} value={id}>
-                {code} {name}
-              </option>
-            ))}
-          </CellChoice>
+            name={`others.${index}.accountId`}
+            options={accounts.filter(maybeBilled).map(({ id: value, code, name }) => ({ value: String(value), label: `${code} ${name}` }))}
+          />
           <span>
-            <LineNumber
-              label={`Amount of line ${index + 1}`}
-              value={one.amount}
-              onChange={(amount) => setOthers(changed(others, index, { amount }))}
-              width={104}
-            />
+            <Field label={`Amount of line ${index + 1}`} name={`others.${index}.amount`} />
             <LineSaid {...saidOf(index)} />
           </span>
-          <LineTax label={`Tax on line ${index + 1}`} value={one.taxCodeId} onChange={(taxCodeId) => setOthers(changed(others, index, { taxCodeId }))} />
+          <Choice
+            label={`Tax on line ${index + 1}`}
+            name={`others.${index}.taxCodeId`}
+            ids
+            none="No tax"
+            options={inUse(reference?.taxes, taxCodeId).map(({ id: value, name, rate }) => ({ value: String(value), label: `${name}, ${rate} %` }))}
+          />
+          <Button sx={{ alignSelf: 'end' }} aria-label={`Remove line ${index + 1}`} onClick={() => remove(index)}>
+            Remove
+          </Button>
         </Fields>
       ))}
       <span>
-        <Button
-          size="small"
-          onClick={() =>
-            setOthers([
-              ...others,
-              { text: '', accountId: String(accounts.find(({ purpose }) => purpose === 'other-costs')?.id ?? ''), amount: '', taxCodeId: null },
-            ])
-          }
-        >
+        <Button size="small" onClick={() => append({ text: '', accountId: usual, amount: '', taxCodeId: null }, { focusName: `others.${fields.length}.text` })}>
           Add another line
         </Button>
       </span>

@@ -6,7 +6,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { amount } from '../../kit/format';
 import { Card, Stack } from '../../kit/layout';
 import { Refused } from '../../kit/states';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { usePayMutation, useUndoPaymentMutation } from './api';
 
 interface PayForm {

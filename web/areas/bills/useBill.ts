@@ -5,7 +5,7 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { sentenceIn, useForm } from '../../kit/form';
 import { useDelayed } from '../../kit/delayed';
 import { problemOf } from '../../kit/problem';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useBillableQuery, useCreateBillMutation, useForeseeBillQuery } from './api';
 import { creditLines, expectedMoney, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';

@@ -20,6 +20,7 @@ import { useMeQuery } from '../../shared/me';
 import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
+import { useSay } from '../../shared/say';
 
 /** One account: its balance, what is open on it, and its entries. */
 export function AccountPage() {
@@ -96,12 +97,15 @@ function TakeOver({ accountId }: { accountId: number }) {
     body: ({ purpose }: PurposeForm) => ({ purpose, accountId }),
     checkedBy: async () => (await import('@larder/contract/books')).mapPurpose.body,
   });
-  const keep = () => void form.send((body) => map({ body }));
+  const say = useSay();
+  const keep = async () => {
+    if (await form.send((body) => map({ body }))) say({ text: `From now on it is used for: ${purposeWords[form.getValues('purpose')]}.` });
+  };
   return (
-    <FormFrame form={form} save={keep} fleeting>
+    <FormFrame form={form} save={() => void keep()} fleeting>
       <Refused error={form.refused} />
       <Choice label="Let postings use it for" name="purpose" options={bookPurposes.map((value) => ({ value, label: purposeWords[value] }))} />
-      <Button disabled={form.isBusy} onClick={keep}>
+      <Button disabled={form.isBusy} onClick={() => void keep()}>
         Use it for this
       </Button>
     </FormFrame>
@@ -121,16 +125,19 @@ function Rename({ id, code, name }: { id: number; code: string; name: string }) 
     body: (typed: NameForm) => typed,
     checkedBy: async () => (await import('@larder/contract/books')).editAccount.body,
   });
-  const keep = () => void form.send((body) => edit({ params: { id }, body }));
+  const say = useSay();
+  const keep = async () => {
+    if (await form.send((body) => edit({ params: { id }, body }))) say({ text: 'Number and name are saved.' });
+  };
   return (
-    <FormFrame form={form} save={keep}>
+    <FormFrame form={form} save={() => void keep()}>
       <Card aria-label="Number and name">
         <h2>Number and name</h2>
         <Stack pad>
           <Refused error={form.refused} />
           <Field label="Number" name="code" />
           <Field label="Name" name="name" />
-          <Button disabled={form.isBusy || !form.isTyped} onClick={keep}>
+          <Button disabled={form.isBusy || !form.isTyped} onClick={() => void keep()}>
             Keep
           </Button>
         </Stack>

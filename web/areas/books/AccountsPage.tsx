@@ -15,7 +15,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useCreateAccountMutation } from './api';
 import { BookTabs } from '../../shared/BookTabs';

@@ -9,7 +9,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { inUse, useReferenceQuery } from '../../shared/reference';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useAttributesQuery } from '../../shared/items';
 import { useEditItemsMutation } from './api';
 

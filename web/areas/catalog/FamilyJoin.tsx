@@ -7,7 +7,7 @@ import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { Refused } from '../../kit/states';
 import { LineEntry } from '../../shared/LineEntry';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useJoinFamilyMutation } from './api';
 
 interface JoinForm {

@@ -22,6 +22,7 @@ import { AxesCard } from './AxesCard';
 import { Combinations } from './Combinations';
 import { familyBody, withTypedSkus, workedOut, type FamilyDraft, type MemberRow } from './familyDraft';
 import { noFamily, SharedFacts } from './SharedFacts';
+import { useSay } from '../../shared/say';
 
 /** A variant family from its axes to its opening stock, on one page; SKUs are looked up as they are typed. */
 export function FamilyNewPage() {
@@ -51,9 +52,12 @@ function NewFamily({ first, sites: all }: { first: FamilyDraft; sites: readonly 
   const { at } = refusalOf(creating, { error: foreseen, isLoading: false });
   const cellError = (row: number, key: string) => (chosen.includes(row) ? at(`members.${chosen.indexOf(row)}.${key}`) : undefined);
   const put = (next: MemberRow[]) => form.setValue('rows', next, { shouldDirty: true });
+  const say = useSay();
   const make = async () => {
     const made = await form.send((body) => create({ body }));
-    if (made?.id) void navigate(`/items/families/${made.id}`, { replace: true });
+    if (!made?.id) return;
+    say({ text: `${draft.name.trim()} is set up, with ${count(chosen.length, 'member')}.` });
+    void navigate(`/items/families/${made.id}`, { replace: true });
   };
   return (
     <FormFrame form={form} save={() => void make()}>

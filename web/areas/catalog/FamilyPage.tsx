@@ -19,6 +19,7 @@ import { FamilyGrow } from './FamilyGrow';
 import { FamilyJoin } from './FamilyJoin';
 import { MemberGrid, MemberList } from './FamilyMembers';
 import { SharedFacts, type SharedForm } from './SharedFacts';
+import { useSay } from '../../shared/say';
 
 const ways = [
   ['grid', 'Axis by axis'],
@@ -84,8 +85,11 @@ function FamilySheet({ family, way, setWay }: FamilySheetProps) {
       return result;
     });
   const toggle = (itemId: number) => setChosen(chosen.includes(itemId) ? chosen.filter((one) => one !== itemId) : [...chosen, itemId]);
+  const say = useSay();
   const takeOut = async () => {
-    if (!(await leave({ params: { id: family.id }, body: { itemIds: chosen } })).error) setChosen([]);
+    if ((await leave({ params: { id: family.id }, body: { itemIds: chosen } })).error) return;
+    say({ text: `${count(chosen.length, 'item')} left ${family.name}.` });
+    setChosen([]);
   };
   return (
     <FormFrame form={form} save={() => mayEdit && void save()}>

@@ -32,6 +32,7 @@ import { SupplierSheet } from './SupplierSheet';
 import { UnitSheet } from './UnitSheet';
 import { WhatIsThere } from './WhatIsThere';
 import { itemBody, writtenNames, writtenRows, type Decision, type Written } from './written';
+import { useSay } from '../../shared/say';
 
 /** An item section by section; what is typed stays while one goes through them, and is saved at once. */
 export function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
@@ -43,6 +44,7 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
   const [create] = useCreateItemMutation();
   const [edit] = useEditItemMutation();
   const [remove] = useDeleteItemMutation();
+  const say = useSay();
   const form = useForm({
     came: first,
     version: item?.version ?? null,
@@ -71,11 +73,15 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
       if (result.data) form.kept(typed, result.data.version);
       return result;
     });
-    if (saved && !item) void navigate(`/items/${saved.id}`, { replace: true });
+    if (!saved || item) return;
+    say({ text: `${saved.sku} is set up.` });
+    void navigate(`/items/${saved.id}`, { replace: true });
   };
   /** Only what was never used can go; the server says so otherwise. */
   const drop = async () => {
-    if (item && (await form.send(() => remove({ params: { id: item.id }, body: { version: item.version } })))) void navigate('/items', { replace: true });
+    if (!item || !(await form.send(() => remove({ params: { id: item.id }, body: { version: item.version } })))) return;
+    say({ text: `${item.sku} is deleted.` });
+    void navigate('/items', { replace: true });
   };
   return (
     <FormFrame form={form} save={() => mayEdit && void save()}>

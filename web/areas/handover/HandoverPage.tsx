@@ -12,7 +12,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useBringInAccountsMutation, useHandOverMutation, useHandoverQuery, useMapAccountsMutation, useTakeBackMutation } from './api';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { BookTabs } from '../../shared/BookTabs';
 import { Mapping } from './HandoverMapping';
 import { Comparison } from './HandoverComparison';

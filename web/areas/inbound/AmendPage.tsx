@@ -16,6 +16,7 @@ import { useMeQuery } from '../../shared/me';
 import { useAmendPurchaseMutation, usePurchaseQuery } from './api';
 import { amendForm, sentAmendment, type AmendForm } from './amendForm';
 import { AmendLines } from './AmendLines';
+import { useSay } from '../../shared/say';
 
 /** Changing an order that was placed: its days, what is called off, and lines added. */
 export function AmendPage() {
@@ -47,8 +48,11 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
   });
   const currency = useWatch({ control: form.control, name: 'currency' });
   const [amend] = useAmendPurchaseMutation();
+  const say = useSay();
   const save = async () => {
-    if (await form.send((body) => amend({ params: { id: order.id }, body }))) void navigate(`/inbound/orders/${order.id}`);
+    if (!(await form.send((body) => amend({ params: { id: order.id }, body })))) return;
+    say({ text: `${order.number} is changed.` });
+    void navigate(`/inbound/orders/${order.id}`);
   };
   return (
     <FormFrame form={form} save={() => void save()}>

@@ -1,4 +1,4 @@
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';

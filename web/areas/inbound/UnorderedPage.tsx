@@ -1,5 +1,5 @@
 import { PageHead, Split, Stack } from '../../kit/layout';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { useSite } from '../../shared/site';

@@ -1,4 +1,4 @@
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useMemo, useState } from 'react';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import { decimal } from '@larder/core/decimal';

@@ -8,7 +8,7 @@ import { problemOf } from '../../kit/problem';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
 import { useWatch } from 'react-hook-form';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useDelayed } from '../../kit/delayed';
 import { putInRow } from '../../kit/row';
 import { money } from '../../kit/format';

@@ -1,4 +1,4 @@
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';

@@ -1,6 +1,7 @@
 import Button from '@mui/material/Button';
 import { Card, Split, Stack, Totals } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
+import { decimal } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { count, due, money } from '../../kit/format';
@@ -53,7 +54,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
           <span>
             Total{' '}
             <b>
-              {money((Number(order.amount) + Number(order.tax)).toFixed(2))} {order.currency}
+              {money(decimal(order.amount).plus(order.tax).toFixed(2))} {order.currency}
             </b>
           </span>
         </Totals>

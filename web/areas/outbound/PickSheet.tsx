@@ -1,4 +1,4 @@
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import Button from '@mui/material/Button';
 import { Split, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';

@@ -14,7 +14,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useChangePasswordMutation, useEndSessionMutation, useSessionsQuery } from './api';
 import { useMeQuery } from '../../shared/me';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 
 /** One's own password, and where one is signed in. */
 export function MyPage() {

@@ -10,7 +10,7 @@ import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useKeepTemplateMutation, useOrderLetterQuery, useSendOrderMutation } from './api';
 
 type Letter = ResponseOf<typeof orderLetter>;

@@ -14,6 +14,7 @@ import { useRetireSiteMutation } from './api';
 import { MakeBins } from './MakeBins';
 import { ChangeBins } from './ChangeBins';
 import { BinTable } from './BinTable';
+import { useSay } from '../../shared/say';
 
 /** The bins of a site as a tree (zone, aisle, bay, bin), in walking order; many are made at once by a pattern. */
 export function BinsPage() {
@@ -24,9 +25,14 @@ export function BinsPage() {
   const { data, error } = useBinsQuery({ query: { siteId, retired: 'with' } }, { skip: siteId === 0 });
   const [chosen, setChosen] = useState<number[]>([]);
   const [retire, retiring] = useRetireSiteMutation();
+  const say = useSay();
   const { refused, busy } = refusalOf(retiring);
   const site = reference?.sites.find(({ id }) => id === siteId);
   const bins = data?.rows ?? [];
+  const retireSite = async ({ id, name }: { id: number; name: string }) => {
+    if ((await retire({ params: { id }, body: { retired: true } })).error) return;
+    say({ text: `${name} is retired.`, undo: { run: () => void retire({ params: { id }, body: { retired: false } }) } });
+  };
   const toggle = (ids: readonly number[]) =>
     setChosen(ids.every((id) => chosen.includes(id)) ? chosen.filter((id) => !ids.includes(id)) : [...new Set([...chosen, ...ids])]);
   if (!reference) return <Waiting error={error} />;
@@ -56,7 +62,7 @@ export function BinsPage() {
           Print {chosen.length > 0 ? count(chosen.length, 'label') : 'the code sheet'}
         </Button>
         {site ? (
-          <Button disabled={busy} onClick={() => void retire({ params: { id: site.id }, body: { retired: true } })}>
+          <Button disabled={busy} onClick={() => void retireSite(site)}>
             Retire {site.name}
           </Button>
         ) : null}

@@ -9,6 +9,7 @@ import { count } from '../../kit/format';
 import { Card, Fields, inRow, Stack } from '../../kit/layout';
 import { Refused } from '../../kit/states';
 import { useEditBinsMutation } from './api';
+import { useSay } from '../../shared/say';
 
 interface ChangeForm {
   zone: string;
@@ -26,6 +27,7 @@ interface ChangeBinsProps {
 /** What can be changed of all chosen bins at once, each by a button of its own. */
 export function ChangeBins({ chosen, changed }: ChangeBinsProps) {
   const [edit] = useEditBinsMutation();
+  const say = useSay();
   const form = useForm({
     came: { zone: '', walkFrom: null },
     body: ({ zone, walkFrom }: ChangeForm) => ({ ids: [...chosen], zone, ...(walkFrom === null ? {} : { walkFrom: walkFrom as number }) }),
@@ -35,6 +37,7 @@ export function ChangeBins({ chosen, changed }: ChangeBinsProps) {
   const change = async (partOf: (typed: BodyOf<typeof editBins>) => Omit<BodyOf<typeof editBins>, 'ids'>) => {
     const done = await form.send((body) => edit({ body: { ids: body.ids, ...partOf(body) } }));
     if (!done) return;
+    say({ text: `${count(chosen.length, 'bin')} changed.` });
     form.reset();
     changed();
   };

@@ -8,7 +8,7 @@ import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useCreateBinsMutation } from './api';
 
 interface BinsForm {

@@ -4,7 +4,7 @@ import { fieldsOf } from '../../kit/formFields';
 import { moment } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useMeQuery } from '../../shared/me';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useAddPersonMutation, useEditPersonMutation, usePeopleQuery, useRetirePersonMutation } from './api';
 import { RolesOf, type RoleForm } from './RolesOf';
 import { RowForm, Section } from './Section';

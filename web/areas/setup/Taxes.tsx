@@ -14,7 +14,7 @@ import { Card, Fields, Stack } from '../../kit/layout';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useAddTaxRateMutation, useCreateTaxMutation, useEditTaxMutation } from './api';
 import { RowForm, Section } from './Section';
 import { useRowForm } from './useRowForm';

@@ -3,7 +3,7 @@ import type { FieldValues } from 'react-hook-form';
 import type { z } from 'zod';
 import { useForm, type Form } from '../../kit/form';
 import { useMay } from '../../shared/may';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useRetireListedMutation } from './api';
 
 interface RowOf<F extends FieldValues, S extends z.ZodType> {

@@ -1,5 +1,5 @@
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useWatch } from 'react-hook-form';

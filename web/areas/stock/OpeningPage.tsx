@@ -1,5 +1,5 @@
 import { PageHead, Split, Stack } from '../../kit/layout';
-import { useSay } from '../../shared/Messages';
+import { useSay } from '../../shared/say';
 import { useWatch } from 'react-hook-form';
 import { useSearchParams } from 'react-router';
 import type { OpeningForm } from '@larder/contract/stock';
