@@ -37,7 +37,9 @@ export function LabelsPage() {
   const asked = useDelayed(body, 250);
   const chosen = body.binsOfSite !== null || body.itemsOfCategory !== null || body.items.length + body.bins.length + body.lots.length > 0;
   const ready = chosen && asked.binsOfSite === body.binsOfSite && asked.itemsOfCategory === body.itemsOfCategory;
-  const { currentData, error } = usePreviewLabelsQuery({ body: asked }, { skip: !ready });
+  const { data: last, currentData, error } = usePreviewLabelsQuery({ body: asked }, { skip: !ready });
+  // The last one stays until the next is there, so that nothing jumps and no click is lost meanwhile.
+  const shown = error || !chosen ? undefined : (currentData ?? last);
   const foreseen = problemOf(error);
   const go = async () => {
     const printed = await form.send(async (sent) => {
@@ -55,9 +57,7 @@ export function LabelsPage() {
         <Stack>
           <PageHead sx={{ margin: 0 }}>
             <h1>Labels</h1>
-            <span className="quiet">
-              {currentData ? `${count(currentData.labels, 'label')} on ${count(currentData.pages, 'page')}; the first page is shown` : ''}
-            </span>
+            <span className="quiet">{shown ? `${count(shown.labels, 'label')} on ${count(shown.pages, 'page')}; the first page is shown` : ''}</span>
           </PageHead>
           {done?.of === JSON.stringify(body) ? (
             <Notice kind="done">
@@ -75,9 +75,7 @@ export function LabelsPage() {
               <Link to="/items/units">lot or unit</Link>, and ask for labels there; or take a code sheet of a whole site or category here.
             </Card>
           )}
-          {currentData ? (
-            <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: currentData.svg }} />
-          ) : null}
+          {shown ? <div className="paper" role="img" aria-label="The first page of labels" dangerouslySetInnerHTML={{ __html: shown.svg }} /> : null}
         </Stack>
         <Stack>
           <PaperCard />
@@ -85,7 +83,7 @@ export function LabelsPage() {
         </Stack>
         <BottomBar
           hint="Printed at true size: leave scaling off in the printer’s own settings"
-          next={{ label: `Print ${count(currentData?.labels ?? 0, 'label')}`, run: () => void go(), disabled: !currentData || form.isBusy }}
+          next={{ label: `Print ${count(shown?.labels ?? 0, 'label')}`, run: () => void go(), disabled: !chosen || form.isBusy }}
         />
       </Split>
     </FormFrame>
