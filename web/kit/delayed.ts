@@ -12,12 +12,4 @@ export function useDelayed<T>(value: T, ms: number): T {
 }
 
 /** Whether what is asked has stayed the same for `ms` milliseconds; it has when it is asked first. What everybody can wait for is asked only then. */
-export function useIsRested(asked: object, ms: number): boolean {
-  const identity = JSON.stringify(asked);
-  const [rested, setRested] = useState(identity);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(identity), ms);
-    return () => clearTimeout(timer);
-  }, [identity, ms]);
-  return rested === identity;
-}
+export const useIsRested = (asked: object, ms: number): boolean => JSON.stringify(useDelayed(asked, ms)) === JSON.stringify(asked);

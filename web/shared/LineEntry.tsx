@@ -60,9 +60,7 @@ export function LineEntry({
   const taking = useRef<Promise<boolean> | null>(null);
   const begin = (typed: string) => {
     // Until the field was drawn anew, and is empty.
-    const begun = takeTyped(typed).finally(() => setTimeout(() => (taking.current = null)));
-    taking.current = begun;
-    begun.catch(() => undefined);
+    taking.current = takeTyped(typed).finally(() => setTimeout(() => (taking.current = null)));
   };
   const waits = (event: KeyboardEvent): void => {
     event.stopPropagation();

@@ -85,7 +85,7 @@ test('at the sales desk it says what happens now, offers no pick that would be r
   expect(server.sent(endSale)).toEqual({ decision: 'reopen', version: 4 });
 });
 
-test('of an order that went out in part the rest is cancelled; later it is opened again, or is told why not', async () => {
+test('of an order that went out in part the rest is cancelled, and that is said', async () => {
   const part = order({ picked: '4', dispatched: '4', dispatchedAmount: '20.00', dispatchedCost: '8.00', margin: '12.00' });
   const { user, server } = open(['look', 'outbound.sell'], part);
   await user.click(await screen.findByRole('button', { name: 'Cancel the rest' }));
