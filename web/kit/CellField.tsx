@@ -69,15 +69,17 @@ interface CellChoiceProps extends Omit<CellProps, 'value'> {
   none?: string | undefined;
   /** Options that the page writes itself. */
   children?: ReactNode;
+  ref?: Ref<HTMLSelectElement>;
 }
 
 /** A choice in a table, without a label of its own. */
-export function CellChoice({ label, value, onChange, options = [], none, children, error, disabled, width, tall }: CellChoiceProps) {
+export function CellChoice({ label, value, onChange, options = [], none, children, error, disabled, width, tall, ref }: CellChoiceProps) {
   return (
     <>
       <NativeSelect
         input={<OutlinedInput size={tall ? 'medium' : 'small'} />}
         inputProps={{ 'aria-label': label }}
+        inputRef={ref ?? null}
         error={Boolean(error)}
         disabled={disabled ?? false}
         value={value}

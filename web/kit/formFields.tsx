@@ -1,7 +1,7 @@
 import { createContext, use, type ReactNode } from 'react';
 import { useController, type FieldPath, type FieldValues } from 'react-hook-form';
-import { CellField } from './CellField';
-import { Check } from './Check';
+import { CellChoice, CellField } from './CellField';
+import { CellCheck, Check } from './Check';
 import { DayField } from './DayField';
 import { Choice, Field, LongField, type ChoiceOption } from './Field';
 import { Foreseen, sentenceIn } from './form';
@@ -21,7 +21,7 @@ export function useField(name: string) {
   const foreseen = use(Foreseen)(name);
   return { ...field, error: sentenceIn(fieldState.error) ?? foreseen };
 }
-const textOf = (value: unknown): string => (value === null || value === undefined ? '' : String(value as string | number));
+const textOf = (value: unknown, proposed = ''): string => (value === null || value === undefined ? proposed : String(value as string | number));
 
 /** What a field holds, told under its name. */
 const Said = ({ label, children }: { label: ReactNode; children: ReactNode }) => (
@@ -49,7 +49,7 @@ export const upper = (typed: string): string => typed.toUpperCase();
 /** Text. */
 function FormField({ name, read = String, hint, proposed = '', ...rest }: Of<Parameters<typeof Field>[0]> & Typed) {
   const { value, onChange, onBlur, ref, error } = useField(name);
-  const text = value === null || value === undefined ? proposed : textOf(value);
+  const text = textOf(value, proposed);
   if (useReadOnly()) return <Said label={rest.label}>{text}</Said>;
   return <Field {...rest} value={text} onChange={(typed) => onChange(read(typed))} onBlur={onBlur} ref={ref} error={error ?? hint?.(text)} />;
 }
@@ -113,9 +113,9 @@ interface CellOf extends Typed {
 }
 
 /** A field in a table. */
-function FormCell({ name, read = String, hint, typed, ...rest }: Of<Parameters<typeof CellField>[0]> & CellOf) {
+function FormCell({ name, read = String, hint, typed, proposed = '', ...rest }: Of<Parameters<typeof CellField>[0]> & CellOf) {
   const { value, onChange, onBlur, ref, error } = useField(name);
-  const text = textOf(value);
+  const text = textOf(value, proposed);
   if (useReadOnly()) return text;
   return (
     <CellField
@@ -132,6 +132,31 @@ function FormCell({ name, read = String, hint, typed, ...rest }: Of<Parameters<t
   );
 }
 
+/** One of a list, in a table. */
+function FormCellChoice({ name, ids = false, chosen, ...rest }: Of<Parameters<typeof CellChoice>[0]> & Chosen) {
+  const { value, onChange, ref, error } = useField(name);
+  const text = textOf(value);
+  if (useReadOnly()) return rest.options.find((one) => one.value === text)?.label ?? rest.none ?? '';
+  return (
+    <CellChoice
+      {...rest}
+      value={text}
+      onChange={(option) => {
+        onChange(ids ? Number(option) || null : option);
+        chosen?.(option);
+      }}
+      ref={ref}
+      error={error}
+    />
+  );
+}
+
+/** Yes or no, in a table. */
+function FormCellCheck({ name, ...rest }: Of<Parameters<typeof CellCheck>[0]>) {
+  const { value, onChange } = useField(name);
+  return <CellCheck {...rest} checked={Boolean(value)} disabled={useReadOnly()} onChange={onChange} />;
+}
+
 type Named<F extends FieldValues, C extends (props: never) => ReactNode> = (props: Omit<Parameters<C>[0], 'name'> & { name: FieldPath<F> }) => ReactNode;
 
 /** The fields of forms of one kind, each by the name of what it holds. */
@@ -142,4 +167,6 @@ export const fieldsOf = <F extends FieldValues>() => ({
   Check: FormCheck as Named<F, typeof FormCheck>,
   Day: FormDay as Named<F, typeof FormDay>,
   Cell: FormCell as Named<F, typeof FormCell>,
+  CellChoice: FormCellChoice as Named<F, typeof FormCellChoice>,
+  CellCheck: FormCellCheck as Named<F, typeof FormCellCheck>,
 });

@@ -1,5 +1,4 @@
-import { useController } from 'react-hook-form';
-import { sentenceIn } from '../kit/form';
+import { useField } from '../kit/formFields';
 import { PartyPicker } from './PartyPicker';
 
 interface PartyFieldProps {
@@ -7,15 +6,14 @@ interface PartyFieldProps {
   as: 'supplier' | 'customer';
   label: string;
   autoFocus?: boolean;
-  /** Told who was chosen, where the next thing is typed elsewhere. */
-  chosen?: () => void;
+  /** Told that another was chosen, where the next thing is typed elsewhere or goes by them. */
+  chosen?: (party: { id: number; name: string } | null) => void;
 }
 
 /** A supplier or customer of a form, with the name to show. */
 export function PartyField({ name, as, label, autoFocus = false, chosen }: PartyFieldProps) {
-  const { field, fieldState } = useController({ name });
+  const { error, ...field } = useField(name);
   const value = field.value as { id: number; name: string } | null;
-  const error = sentenceIn(fieldState.error);
   return (
     <PartyPicker
       as={as}
@@ -23,7 +21,7 @@ export function PartyField({ name, as, label, autoFocus = false, chosen }: Party
       value={value}
       onChange={(party) => {
         field.onChange(party);
-        if (party) chosen?.();
+        chosen?.(party);
       }}
       ref={field.ref}
       error={value === null ? error && `Choose the ${as}.` : error}

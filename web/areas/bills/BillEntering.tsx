@@ -3,29 +3,26 @@ import { amountText } from '@larder/core/books/currency';
 import { decimal } from '@larder/core/decimal';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
-import { Field as PlainField } from '../../kit/Field';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { amount, count } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { PartyPicker } from '../../shared/PartyPicker';
+import { PartyField } from '../../shared/PartyField';
 import { BillLines } from './BillLines';
+import { untyped } from './billDraft';
 import { BillOrders } from './BillOrders';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
-import { useBill, type BillBegun, type BillDraft, type Party } from './useBill';
+import { useBill, type BillBegun, type BillDraft } from './useBill';
 
 const { Check, Choice, Day, Field } = fieldsOf<BillDraft>();
 
-interface EnteringProps extends BillBegun {
-  setParty: (party: Party | null) => void;
-}
-
 /** Where a bill is entered. */
-export function Entering({ party, setParty, today, currency, chosen, orderId }: EnteringProps) {
-  const bill = useBill({ party, today, currency, chosen, orderId });
-  const { form, typed, put, foreseen, unforeseen, inCurrency, answers, fieldFault } = bill;
+export function Entering(begun: BillBegun) {
+  const { today, currency } = begun;
+  const bill = useBill(begun);
+  const { form, typed, party, put, foreseen, unforeseen, inCurrency, answers } = bill;
   const { kind } = typed;
-  const changeKind = () => put('goods', null);
+  const changeKind = () => put('goods', typed.goods.map(untyped));
   return (
     <FormFrame form={form} save={() => void bill.post()} foreseen={bill.foreseenProblem}>
       <Split>
@@ -44,7 +41,7 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
             <Refused error={form.refused} />
           )}
           <Card pad fields aria-label="Bill">
-            <PartyPicker as="supplier" label="From" value={party} onChange={setParty} error={fieldFault('partyId')} autoFocus={party === null} />
+            <PartyField as="supplier" label="From" name="party" chosen={bill.chooseParty} autoFocus={begun.party === null} />
             <Choice
               label="Kind"
               name="kind"
@@ -54,13 +51,11 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
                 { value: 'credit', label: 'credit' },
               ]}
             />
-            <Field label="Their number" name="reference" autoFocus={party !== null} />
+            <Field label="Their number" name="reference" autoFocus={begun.party !== null} />
             <Day label="Dated" lies="behind" name="billedOn" today={today} />
             <Day label="Due" name="dueOn" today={today} />
-            <PlainField label="Currency" value={inCurrency} onChange={(text) => put('currency', text)} error={fieldFault('currency')} />
-            {inCurrency === currency ? null : (
-              <PlainField label={`${currency} for one ${inCurrency}`} value={bill.rate} onChange={(text) => put('rate', text)} error={fieldFault('rate')} />
-            )}
+            <Field label="Currency" name="currency" proposed={inCurrency} />
+            {inCurrency === currency ? null : <Field label={`${currency} for one ${inCurrency}`} name="rate" proposed={bill.rate} />}
             <Check label="Tax on goods as on the items" name="withTax" />
           </Card>
           {party === null ? (
@@ -74,13 +69,10 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
               kind={kind}
               partyId={party.id}
               goods={bill.goods}
-              setGoods={(goods) => put('goods', bill.allWith(goods))}
               charges={bill.charges}
-              setCharges={(charges) => put('charges', charges)}
-              others={typed.others}
+              sent={bill.sent}
               accounts={bill.accounts}
               worked={foreseen?.lines ?? []}
-              faultAt={fieldFault}
             />
           ) : null}
         </Stack>
@@ -90,9 +82,9 @@ export function Entering({ party, setParty, today, currency, chosen, orderId }: 
           next={{
             label: foreseen
               ? `Post ${kind} of ${amount(amountText(inCurrency, decimal(foreseen.net).plus(foreseen.tax)))}`
-              : `Post ${count(bill.lines.length, 'line')}`,
+              : `Post ${count(bill.sent.length, 'line')}`,
             run: () => void bill.post(),
-            disabled: form.isBusy || party === null || bill.lines.length === 0,
+            disabled: form.isBusy || party === null || bill.sent.length === 0,
           }}
         />
       </Split>

@@ -2,12 +2,16 @@
 import { expect, test } from '@jest/globals';
 import type { BillableLine, BillPosted, OpenCharge } from '@larder/contract/bills';
 import { reference } from '@larder/contract/setup';
-import { render, screen, within } from '@testing-library/react';
+import type { Problem } from '@larder/contract/values';
+import Button from '@mui/material/Button';
+import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
-import { useState } from 'react';
-import { FormProvider, useForm, useWatch } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
+import { z } from 'zod';
+import { FormFrame } from '../../kit/FormFrame';
+import { useForm } from '../../kit/form';
 import { around, standInServer } from '../../testing/server';
-import type { ChargeDraft, GoodsDraft, OtherDraft } from './billDraft';
+import { billField, sentLines, untyped, type ChargeRow, type GoodsDraft, type GoodsRow, type OtherDraft, type Typed } from './billDraft';
 import { BillLines } from './BillLines';
 
 const line = (purchaseLineId: number, sku: string, received: string, billed = '0') =>
@@ -29,25 +33,45 @@ const line = (purchaseLineId: number, sku: string, received: string, billed = '0
   }) as BillableLine;
 const charge = (id: number, name: string, partyId: number | null) =>
   ({ id, name, sheet: 'LC-1', deliveries: 'PO-1', partyId, party: partyId === null ? null : 'Carrier', estimate: '40.00', open: '40.00' }) as OpenCharge;
-let now: { goods: GoodsDraft[]; charges: ChargeDraft[]; others: OtherDraft[] };
+let now: Typed;
 
-function open(kind: 'bill' | 'credit', goods: GoodsDraft[], charges: ChargeDraft[], worked: BillPosted['lines'] = [], fault: Record<string, string> = {}) {
+/** The lines of a bill within a form, as they are typed over what is proposed. */
+function open(
+  kind: 'bill' | 'credit',
+  goods: Omit<GoodsDraft, 'at'>[],
+  charges: OpenCharge[],
+  worked: BillPosted['lines'] = [],
+  refusal: Problem['errors'] = [],
+) {
   const server = standInServer();
-  server.on(reference, () => ({ taxes: [{ id: 4, name: 'Standard', rate: '20' }] }));
+  server.on(reference, () => ({ taxes: [{ id: 4, name: 'Standard', rate: '20', retired: false }] }));
   function Page() {
-    const [lines, setLines] = useState({ goods, charges });
-    const form = useForm<{ others: OtherDraft[] }>({ defaultValues: { others: [] } });
-    const others = useWatch({ control: form.control, name: 'others' });
-    now = { ...lines, others };
+    const form = useForm({
+      came: {
+        goods: goods.map(({ line: { purchaseLineId } }) => untyped({ purchaseLineId })),
+        charges: charges.map(({ id }): ChargeRow => ({ chargeId: id, amount: null, final: false, taxCodeId: null })),
+        others: [] as OtherDraft[],
+      },
+      body: () => ({}),
+      checkedBy: () => Promise.resolve(z.object({})),
+      sentAs: (path) => billField(path, sentLines(now)),
+    });
+    const typed = useWatch({ control: form.control }) as { goods: GoodsRow[]; charges: ChargeRow[]; others: OtherDraft[] };
+    now = {
+      kind,
+      withTax: false,
+      others: typed.others,
+      goods: goods.map((one, at) => ({ at, line: one.line, quantity: typed.goods[at]?.quantity ?? one.quantity, price: typed.goods[at]?.price ?? one.price })),
+      charges: charges.map((one, at) => ({ at, charge: one, ...(typed.charges[at] as ChargeRow), amount: typed.charges[at]?.amount ?? '' })),
+    };
+    const refuse = () =>
+      form.send(() => Promise.resolve({ data: undefined, error: { type: 'not-valid', status: 422, title: 'No.', errors: refusal, asks: [] } }));
     return (
-      <FormProvider {...form}>
+      <FormFrame form={form} save={() => undefined} fleeting>
         <BillLines
-          kind={kind}
+          {...now}
           partyId={3}
-          {...lines}
-          others={others}
-          setGoods={(next) => setLines({ ...lines, goods: next })}
-          setCharges={(next) => setLines({ ...lines, charges: next })}
+          sent={sentLines(now)}
           accounts={
             [
               { id: 1, code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
@@ -55,16 +79,16 @@ function open(kind: 'bill' | 'credit', goods: GoodsDraft[], charges: ChargeDraft
             ] as never
           }
           worked={worked}
-          faultAt={(field) => fault[field]}
         />
-      </FormProvider>
+        <Button onClick={() => void refuse()}>Post it</Button>
+      </FormFrame>
     );
   }
   const { Around } = around();
   render(<Page />, { wrapper: Around });
   return userEvent.setup();
 }
-const goodsOf = (sku: string, quantity: string, received = '10'): GoodsDraft => ({
+const goodsOf = (sku: string, quantity: string, received = '10') => ({
   line: line(sku === 'VASE' ? 1 : 2, sku, received),
   quantity,
   price: '2.50',
@@ -83,16 +107,19 @@ test('what differs stands under its line, counted over the lines that are sent; 
   expect(now.goods.map(({ quantity }) => quantity)).toEqual(['3', '4']);
 });
 
-test('what the server refuses of a line stands under that line and no other', () => {
-  open('bill', [goodsOf('VASE', '4'), goodsOf('BOWL', '12')], [], [], { 'lines.1.quantity': 'Only 10 have come.' });
-  const [, first, second] = within(screen.getByRole('table', { name: 'Goods billed' })).getAllByRole('row');
-  expect(second?.textContent).toContain('Only 10 have come.');
-  expect(first?.textContent).not.toContain('Only 10');
+test('what the server refuses of a line stands at the field it was typed in, which has the focus', async () => {
+  const lines = [goodsOf('BOWL', '', '0'), goodsOf('VASE', '4'), { ...goodsOf('BOWL', '12'), line: line(3, 'JUG', '10') }];
+  const user = open('bill', lines, [], [], [{ field: 'lines.1.quantity', sentence: 'Only 10 have come.' }]);
+  await user.click(screen.getByRole('button', { name: 'Post it' }));
+  const jug = await screen.findByLabelText('Billed now, PO-1 JUG');
+  await waitFor(() => expect(jug.getAttribute('aria-invalid')).toBe('true'));
+  expect(document.activeElement).toBe(jug);
+  expect(screen.getAllByText('Only 10 have come.')).toHaveLength(1);
+  expect(screen.getByLabelText('Billed now, PO-1 VASE').getAttribute('aria-invalid')).toBe('false');
 });
 
 test('charges of this party stand there, those expected from others a click away; each with its tax and whether it is the last', async () => {
-  const draft = (one: OpenCharge): ChargeDraft => ({ charge: one, amount: '', final: false, taxCodeId: null });
-  const user = open('bill', [], [draft(charge(1, 'Freight', 3)), draft(charge(2, 'Duty', 8))]);
+  const user = open('bill', [], [charge(1, 'Freight', 3), charge(2, 'Duty', 8)]);
   const rows = () => within(screen.getByRole('table', { name: 'Charges billed' })).getAllByRole('row', { hidden: true });
   expect(rows()[2]?.hidden).toBe(true);
   await user.type(screen.getByLabelText('Billed for Freight, LC-1'), '38.50');

@@ -1,7 +1,6 @@
 import type { BillPosted } from '@larder/contract/bills';
 import type { Account } from '@larder/contract/books';
-import type { LineWords } from './billCells';
-import type { ChargeDraft, GoodsDraft, OtherDraft } from './billDraft';
+import type { ChargeDraft, GoodsDraft, SentLine } from './billDraft';
 import { ChargesBilled } from './ChargesBilled';
 import { GoodsBilled } from './GoodsBilled';
 import { OthersBilled } from './OthersBilled';
@@ -10,39 +9,25 @@ interface BillLinesProps {
   kind: 'bill' | 'credit';
   partyId: number;
   goods: readonly GoodsDraft[];
-  setGoods: (goods: GoodsDraft[]) => void;
   charges: readonly ChargeDraft[];
-  setCharges: (charges: ChargeDraft[]) => void;
-  /** As they stand in the form around. */
-  others: readonly OtherDraft[];
+  /** The lines that are sent, with the rows of the form around that they stand in. */
+  sent: readonly SentLine[];
   accounts: readonly Account[];
   /** The lines as the server worked them out, in the order they were sent. */
   worked: BillPosted['lines'];
-  faultAt: (field: string) => string | undefined;
 }
 
-const fields = ['quantity', 'price', 'amount', 'purchaseLineId', 'chargeId', 'accountId', 'text'];
+/** What the server worked out for a row of the form; undefined while it has not, and for a row that is not sent. */
+export type WorkedOf = (row: SentLine['row']) => BillPosted['lines'][number] | undefined;
 
 /** Goods, charges and other lines of a bill; what differs from what was expected stands under each line. */
-export function BillLines({ kind, partyId, goods, setGoods, charges, setCharges, others, accounts, worked, faultAt }: BillLinesProps) {
-  let sent = 0;
-  /** Where each line stands among those that are sent; null for one that is left empty. */
-  const placed = (typed: readonly string[]) => typed.map((text) => (text.trim() === '' ? null : sent++));
-  const goodsAt = placed(goods.map((one) => one.quantity));
-  const chargesAt = placed(charges.map((one) => one.amount));
-  const othersAt = placed(others.map((one) => one.text + one.amount));
-  const saidIn =
-    (places: readonly (number | null)[]) =>
-    (index: number): LineWords => {
-      const at = places[index] ?? null;
-      if (at === null) return { fault: undefined, words: undefined };
-      return { fault: fields.map((name) => faultAt(`lines.${at}.${name}`)).find(Boolean), words: worked[at]?.words };
-    };
+export function BillLines({ kind, partyId, goods, charges, sent, accounts, worked }: BillLinesProps) {
+  const workedOf: WorkedOf = (row) => worked[sent.findIndex((one) => one.row === row)];
   return (
     <>
-      <GoodsBilled kind={kind} goods={goods} setGoods={setGoods} saidOf={saidIn(goodsAt)} amountOf={(index) => worked[goodsAt[index] ?? -1]?.amount ?? ''} />
-      <ChargesBilled partyId={partyId} charges={charges} setCharges={setCharges} saidOf={saidIn(chargesAt)} />
-      <OthersBilled accounts={accounts} saidOf={saidIn(othersAt)} />
+      <GoodsBilled kind={kind} goods={goods} workedOf={workedOf} />
+      <ChargesBilled partyId={partyId} charges={charges} workedOf={workedOf} />
+      <OthersBilled accounts={accounts} workedOf={workedOf} />
     </>
   );
 }

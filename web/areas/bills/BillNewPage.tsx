@@ -1,11 +1,9 @@
-import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useClearingQuery } from '../../shared/charges';
 import { Entering } from './BillEntering';
-import type { Party } from './useBill';
 
 /** A bill as it is entered: whose, for which goods at which prices, for which charges; what differs and what it does is said before it is posted. */
 export function BillNewPage() {
@@ -19,14 +17,12 @@ export function BillNewPage() {
   const first = charges.find(({ partyId }) => partyId !== null);
   const fromOrder = wanted !== null ? { id: wanted, name: search.get('name') ?? '' } : null;
   const fromCharge = first?.partyId ? { id: first.partyId, name: first.party ?? '' } : null;
-  const [own, setOwn] = useState<Party | null | undefined>(undefined);
-  const party = own === undefined ? (fromOrder ?? fromCharge) : own;
+  const party = fromOrder ?? fromCharge;
   if (!me || !clearing) return <Waiting />;
   return (
     <Entering
       key={party?.id ?? 0}
       party={party}
-      setParty={setOwn}
       today={me.company.today}
       currency={me.company.currency}
       chosen={chosen}

@@ -5,22 +5,26 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
-import { CellCheck } from '../../kit/Check';
 import { useState } from 'react';
 import { count, money } from '../../kit/format';
-import { changed, LineNumber, LineSaid, LineTax, type LineWords } from './billCells';
-import type { ChargeDraft } from './billDraft';
+import { fieldsOf } from '../../kit/formFields';
+import { inUse, useReferenceQuery } from '../../shared/reference';
+import type { ChargeDraft, ChargeRow } from './billDraft';
+import type { WorkedOf } from './BillLines';
+import { LineSaid } from './LineSaid';
+
+const { Cell, CellCheck, CellChoice } = fieldsOf<{ charges: ChargeRow[] }>();
 
 interface ChargesBilledProps {
   partyId: number;
   charges: readonly ChargeDraft[];
-  setCharges: (charges: ChargeDraft[]) => void;
-  saidOf: (index: number) => LineWords;
+  workedOf: WorkedOf;
 }
 
 /** Charges that are expected, from whom the bill is of or from anybody, and what is billed of each. */
-export function ChargesBilled({ partyId, charges, setCharges, saidOf }: ChargesBilledProps) {
+export function ChargesBilled({ partyId, charges, workedOf }: ChargesBilledProps) {
   const [anybodys, setAnybodys] = useState(false);
+  const { data: reference } = useReferenceQuery({});
   /** Expected from somebody else, and nothing is typed for it. */
   const isOthers = ({ charge, amount }: ChargeDraft) => charge.partyId !== null && charge.partyId !== partyId && amount.trim() === '';
   const fromOthers = charges.filter(isOthers).length;
@@ -40,12 +44,12 @@ export function ChargesBilled({ partyId, charges, setCharges, saidOf }: ChargesB
           </TableRow>
         </TableHead>
         <TableBody>
-          {charges.map((one, index) => (
+          {charges.map((one) => (
             <TableRow key={one.charge.id} hidden={!anybodys && isOthers(one)}>
               <TableCell>
                 {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>
                 <small className="quiet name">{one.charge.deliveries}</small>
-                <LineSaid {...saidOf(index)} />
+                <LineSaid>{workedOf(`charges.${one.at}`)?.words}</LineSaid>
               </TableCell>
               <TableCell className="quiet">{one.charge.party ?? 'not known yet'}</TableCell>
               <TableCell className="quiet" align="right">
@@ -53,26 +57,19 @@ export function ChargesBilled({ partyId, charges, setCharges, saidOf }: ChargesB
               </TableCell>
               <TableCell align="right">{money(one.charge.open)}</TableCell>
               <TableCell align="right">
-                <LineNumber
-                  label={`Billed for ${one.charge.name}, ${one.charge.sheet}`}
-                  value={one.amount}
-                  onChange={(amount) => setCharges(changed(charges, index, { amount }))}
-                  width={104}
-                />
+                <Cell number width={104} label={`Billed for ${one.charge.name}, ${one.charge.sheet}`} name={`charges.${one.at}.amount`} proposed={one.amount} />
               </TableCell>
               <TableCell>
-                <LineTax
+                <CellChoice
                   label={`Tax on ${one.charge.name}, ${one.charge.sheet}`}
-                  value={one.taxCodeId}
-                  onChange={(taxCodeId) => setCharges(changed(charges, index, { taxCodeId }))}
+                  name={`charges.${one.at}.taxCodeId`}
+                  ids
+                  none="No tax"
+                  options={inUse(reference?.taxes, one.taxCodeId).map(({ id, name, rate }) => ({ value: String(id), label: `${name}, ${rate} %` }))}
                 />
               </TableCell>
               <TableCell>
-                <CellCheck
-                  label={`No more bills for ${one.charge.name}, ${one.charge.sheet}`}
-                  checked={one.final}
-                  onChange={(checked) => setCharges(changed(charges, index, { final: checked }))}
-                />
+                <CellCheck label={`No more bills for ${one.charge.name}, ${one.charge.sheet}`} name={`charges.${one.at}.final`} />
               </TableCell>
             </TableRow>
           ))}

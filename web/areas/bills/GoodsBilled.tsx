@@ -7,23 +7,24 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { useState } from 'react';
 import { amount, count, price, quantity } from '../../kit/format';
-import { changed, LineNumber, LineSaid, type LineWords } from './billCells';
-import { sentBack, type GoodsDraft } from './billDraft';
+import { fieldsOf } from '../../kit/formFields';
+import { LineSaid } from './LineSaid';
+import { sentBack, type GoodsDraft, type GoodsRow } from './billDraft';
+import type { WorkedOf } from './BillLines';
+
+const { Cell } = fieldsOf<{ goods: GoodsRow[] }>();
 
 interface GoodsBilledProps {
   kind: 'bill' | 'credit';
   goods: readonly GoodsDraft[];
-  setGoods: (goods: GoodsDraft[]) => void;
-  saidOf: (index: number) => LineWords;
-  /** As the server worked it out, or nothing yet. */
-  amountOf: (index: number) => string;
+  workedOf: WorkedOf;
 }
 
 /** Nothing of it has come that is not billed, and nothing is typed for it. */
 const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim() === '' && Number(line.received) <= Number(line.billed);
 
 /** Goods that were ordered, and what is billed or taken off of each. */
-export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBilledProps) {
+export function GoodsBilled({ kind, goods, workedOf }: GoodsBilledProps) {
   const [all, setAll] = useState(false);
   const byQuantity = (one: GoodsDraft) => kind === 'bill' || sentBack(one.line) !== '';
   const toCome = goods.filter(isToCome).length;
@@ -44,13 +45,13 @@ export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBi
           </TableRow>
         </TableHead>
         <TableBody>
-          {goods.map((one, index) => (
+          {goods.map((one) => (
             <TableRow key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
               <TableCell className="code quiet">{one.line.orderNumber}</TableCell>
               <TableCell>
                 <span className="code">{one.line.sku}</span>
                 <span className="name">{one.line.name}</span>
-                <LineSaid {...saidOf(index)} />
+                <LineSaid>{workedOf(`goods.${one.at}`)?.words}</LineSaid>
               </TableCell>
               <TableCell className="quiet" align="right">
                 {quantity(one.line.ordered)}
@@ -63,19 +64,16 @@ export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBi
                 {quantity(one.line.billed, true)}
               </TableCell>
               <TableCell align="right">
-                <LineNumber
+                <Cell
+                  number
                   label={`${kind === 'bill' ? 'Billed now' : 'Taken off'}, ${one.line.orderNumber} ${one.line.sku}`}
-                  value={one.quantity}
-                  onChange={(value) => setGoods(changed(goods, index, { quantity: value }))}
+                  name={`goods.${one.at}.quantity`}
+                  proposed={one.quantity}
                 />
               </TableCell>
               {byQuantity(one) ? (
                 <TableCell align="right">
-                  <LineNumber
-                    label={`Price, ${one.line.orderNumber} ${one.line.sku}`}
-                    value={one.price}
-                    onChange={(value) => setGoods(changed(goods, index, { price: value }))}
-                  />
+                  <Cell number label={`Price, ${one.line.orderNumber} ${one.line.sku}`} name={`goods.${one.at}.price`} proposed={one.price} />
                   <small className="quiet name">
                     {one.line.pricePer === '1' ? '' : `for ${quantity(one.line.pricePer)}, `}
                     {one.line.factor === '1' ? '' : `a ${one.line.unit}, `}ordered at {price(one.line.price)} {one.line.currency}
@@ -84,7 +82,7 @@ export function GoodsBilled({ kind, goods, setGoods, saidOf, amountOf }: GoodsBi
               ) : (
                 <TableCell />
               )}
-              <TableCell align="right">{byQuantity(one) ? amount(amountOf(index)) : one.quantity}</TableCell>
+              <TableCell align="right">{byQuantity(one) ? amount(workedOf(`goods.${one.at}`)?.amount ?? '') : one.quantity}</TableCell>
             </TableRow>
           ))}
         </TableBody>

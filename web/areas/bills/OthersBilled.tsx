@@ -5,8 +5,9 @@ import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
 import { Card, Fields, inRow } from '../../kit/layout';
 import { inUse, useReferenceQuery } from '../../shared/reference';
-import { LineSaid, type LineWords } from './billCells';
 import type { OtherDraft } from './billDraft';
+import type { WorkedOf } from './BillLines';
+import { LineSaid } from './LineSaid';
 
 interface WithOthers {
   others: OtherDraft[];
@@ -15,11 +16,11 @@ const { Choice, Field } = fieldsOf<WithOthers>();
 
 interface OthersBilledProps {
   accounts: readonly Account[];
-  saidOf: (index: number) => LineWords;
+  workedOf: WorkedOf;
 }
 
 /** Lines of the bill in the form around for what nobody ordered: in words, on an account. */
-export function OthersBilled({ accounts, saidOf }: OthersBilledProps) {
+export function OthersBilled({ accounts, workedOf }: OthersBilledProps) {
   const { control } = useFormContext<WithOthers>();
   const { fields, append, remove } = useFieldArray({ control, name: 'others' });
   const { data: reference } = useReferenceQuery({});
@@ -36,7 +37,7 @@ export function OthersBilled({ accounts, saidOf }: OthersBilledProps) {
           />
           <span>
             <Field label={`Amount of line ${index + 1}`} name={`others.${index}.amount`} />
-            <LineSaid {...saidOf(index)} />
+            <LineSaid>{workedOf(`others.${index}`)?.words}</LineSaid>
           </span>
           <Choice
             label={`Tax on line ${index + 1}`}

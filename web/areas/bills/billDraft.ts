@@ -1,14 +1,17 @@
 import type { BillableLine, BillForm, OpenCharge } from '@larder/contract/bills';
 import { decimal, priceText } from '@larder/core/decimal';
 
-/** A bill while it is typed: figures are texts as they stand in their fields. */
+/** Goods that can be billed, as they stand on a bill: figures are texts as they stand in their fields. */
 export interface GoodsDraft {
+  /** Their place among all that can be billed, which is that of their row in the form. */
+  at: number;
   line: BillableLine;
   /** In base units; empty leaves the line off the bill. */
   quantity: string;
   price: string;
 }
 export interface ChargeDraft {
+  at: number;
   charge: OpenCharge;
   amount: string;
   final: boolean;
@@ -41,43 +44,79 @@ export function expectedMoney(lines: readonly BillableLine[], company: string): 
  * What was ordered in another currency is left empty, its price too: it is given when it is on this bill.
  */
 export const proposed = (lines: readonly BillableLine[], kind: 'bill' | 'credit', currency: string): GoodsDraft[] =>
-  lines.map((line) => {
-    if (line.currency !== currency) return { line, quantity: '', price: '' };
+  lines.map((line, at) => {
+    if (line.currency !== currency) return { at, line, quantity: '', price: '' };
     const open = decimal(line.received).minus(line.billed);
-    return { line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: priceText(line.price) };
+    return { at, line, quantity: kind === 'credit' ? sentBack(line) : open.gt(0) ? open.toFixed() : '', price: priceText(line.price) };
   });
 
-/** The lines as they are sent, in the order they stand; `withTax` puts the items' tax on goods. */
-export function sentLines(goods: readonly GoodsDraft[], charges: readonly ChargeDraft[], others: readonly OtherDraft[], withTax: boolean): BillForm['lines'] {
-  return [
-    ...goods
-      .filter(({ quantity }) => given(quantity))
-      .map(({ line, quantity, price }) => ({
-        kind: 'goods' as const,
-        purchaseLineId: line.purchaseLineId,
-        quantity: quantity.trim(),
-        price: price.trim(),
-        taxCodeId: withTax ? line.taxCodeId : null,
-      })),
-    ...charges
-      .filter(({ amount }) => given(amount))
-      .map(({ charge, amount, final, taxCodeId }) => ({ kind: 'charge' as const, chargeId: charge.id, amount: amount.trim(), final, taxCodeId })),
-    ...others
-      .filter(({ text, amount }) => given(text) || given(amount))
-      .map(({ text, accountId, amount, taxCodeId }) => ({ kind: 'other' as const, text, accountId: Number(accountId), amount: amount.trim(), taxCodeId })),
-  ];
+/** What is typed over what is proposed; null as long as nobody has. */
+export interface GoodsRow {
+  purchaseLineId: number;
+  quantity: string | null;
+  price: string | null;
+}
+export interface ChargeRow {
+  chargeId: number;
+  amount: string | null;
+  final: boolean;
+  taxCodeId: number | null;
+}
+export const untyped = ({ purchaseLineId }: Pick<GoodsRow, 'purchaseLineId'>): GoodsRow => ({ purchaseLineId, quantity: null, price: null });
+
+/** A line as it is sent, and the row of the form that it was typed in. */
+export interface SentLine {
+  line: BillForm['lines'][number];
+  row: `${'goods' | 'charges' | 'others'}.${number}`;
 }
 
-/** The lines of a credit: goods that went back by quantity and price, for others the amount that is taken off what they cost. */
-export function creditLines(goods: readonly GoodsDraft[], others: readonly OtherDraft[], withTax: boolean): BillForm['lines'] {
-  return [
-    ...goods
-      .filter(({ quantity }) => given(quantity))
-      .flatMap((one): BillForm['lines'] =>
-        sentBack(one.line) === ''
-          ? [{ kind: 'credit', purchaseLineId: one.line.purchaseLineId, amount: one.quantity.trim(), taxCodeId: withTax ? one.line.taxCodeId : null }]
-          : sentLines([one], [], [], withTax),
-      ),
-    ...sentLines([], [], others, withTax),
-  ];
+export interface Typed {
+  kind: 'bill' | 'credit';
+  goods: readonly GoodsDraft[];
+  charges: readonly ChargeDraft[];
+  others: readonly OtherDraft[];
+  /** Puts the items' tax on goods. */
+  withTax: boolean;
+}
+
+/**
+ * The lines of a bill in the order they are sent: goods, charges, others. A credit has no charges; goods that went back are on it by quantity and price,
+ * all others by the amount that is taken off what they cost.
+ */
+export function sentLines({ kind, goods, charges, others, withTax }: Typed): SentLine[] {
+  const onGoods = goods
+    .filter(({ quantity }) => given(quantity))
+    .map(({ at, line, quantity, price }): SentLine => {
+      const [purchaseLineId, taxCodeId, typed] = [line.purchaseLineId, withTax ? line.taxCodeId : null, quantity.trim()];
+      const isAmount = kind === 'credit' && sentBack(line) === '';
+      return {
+        row: `goods.${at}`,
+        line: isAmount
+          ? { kind: 'credit', purchaseLineId, amount: typed, taxCodeId }
+          : { kind: 'goods', purchaseLineId, quantity: typed, price: price.trim(), taxCodeId },
+      };
+    });
+  const onCharges = charges
+    .filter(({ amount }) => kind === 'bill' && given(amount))
+    .map(({ at, charge, amount, final, taxCodeId }): SentLine => ({
+      row: `charges.${at}`,
+      line: { kind: 'charge', chargeId: charge.id, amount: amount.trim(), final, taxCodeId },
+    }));
+  const onOthers = others.flatMap(({ text, accountId, amount, taxCodeId }, at): SentLine[] =>
+    given(text) || given(amount)
+      ? [{ row: `others.${at}`, line: { kind: 'other', text, accountId: Number(accountId), amount: amount.trim(), taxCodeId } }]
+      : [],
+  );
+  return [...onGoods, ...onCharges, ...onOthers];
+}
+
+const fieldsOfRow = { goods: ['quantity', 'price'], charges: ['amount', 'taxCodeId', 'final'], others: ['text', 'accountId', 'amount', 'taxCodeId'] };
+
+/** The field that something sent stands in: `lines.3.price` is that of the row which was sent as the fourth line. */
+export function billField(path: string, lines: readonly SentLine[]): string {
+  const [, nth = '', name = ''] = /^lines\.(\d+)\.?(.*)$/.exec(path) ?? [];
+  const row = lines[Number(nth)]?.row;
+  if (nth === '' || row === undefined) return path;
+  const fields = fieldsOfRow[row.split('.')[0] as keyof typeof fieldsOfRow];
+  return `${row}.${fields.includes(name) ? name : fields[0]}`;
 }

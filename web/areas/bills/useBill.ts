@@ -1,14 +1,16 @@
-import { get, useWatch } from 'react-hook-form';
+import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { BillForm, billable as billableLines } from '@larder/contract/bills';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import { sentenceIn, useForm } from '../../kit/form';
+import { useForm } from '../../kit/form';
 import { useDelayed } from '../../kit/delayed';
+import { useVersionOf } from '../../kit/row';
 import { problemOf } from '../../kit/problem';
 import { useSay } from '../../shared/say';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useBillableQuery, useCreateBillMutation, useForeseeBillQuery } from './api';
-import { creditLines, expectedMoney, proposed, sentLines, type ChargeDraft, type GoodsDraft, type OtherDraft } from './billDraft';
+import { billField, expectedMoney, proposed, sentLines, untyped, type ChargeRow, type GoodsRow, type OtherDraft } from './billDraft';
 
 type Billable = ResponseOf<typeof billableLines>;
 
@@ -18,6 +20,7 @@ export interface Party {
 }
 
 export interface BillBegun {
+  /** Whom it was begun for. */
   party: Party | null;
   today: string;
   /** Of the business. */
@@ -29,6 +32,7 @@ export interface BillBegun {
 
 /** A bill while it is typed. What is null is as it is proposed. */
 export interface BillDraft {
+  party: Party | null;
   kind: 'bill' | 'credit';
   reference: string;
   billedOn: string | null;
@@ -38,12 +42,13 @@ export interface BillDraft {
   withTax: boolean;
   /** Orders it is for; null for all of them. */
   ticked: readonly number[] | null;
-  goods: GoodsDraft[] | null;
-  charges: ChargeDraft[] | null;
+  goods: GoodsRow[];
+  charges: ChargeRow[];
   others: OtherDraft[];
 }
 
-const noBill = (today: string, orderId: number | null): BillDraft => ({
+const noBill = ({ party, today, orderId }: BillBegun, billable: Billable | undefined): BillDraft => ({
+  party,
   kind: 'bill',
   reference: '',
   billedOn: today,
@@ -52,48 +57,56 @@ const noBill = (today: string, orderId: number | null): BillDraft => ({
   rate: null,
   withTax: true,
   ticked: orderId === null ? null : [orderId],
-  goods: null,
-  charges: null,
+  goods: (billable?.lines ?? []).map(untyped),
+  charges: (billable?.charges ?? []).map(({ id }) => ({ chargeId: id, amount: null, final: false, taxCodeId: null })),
   others: [],
 });
+const rowKeys = { goods: (row: GoodsRow) => String(row.purchaseLineId), charges: (row: ChargeRow) => String(row.chargeId) };
 
 /** A bill as it is typed, with what is proposed put in where nothing is. */
 function workedOut(typed: BillDraft, billable: Billable | undefined, currency: string, chosen: readonly number[]) {
-  const { kind, ticked, withTax, others } = typed;
-  const onBill = ({ line }: Pick<GoodsDraft, 'line'>) => ticked === null || ticked.includes(line.orderId);
-  const expected = expectedMoney(
-    (billable?.lines ?? []).filter((line) => onBill({ line })),
-    currency,
-  );
+  const { kind, ticked } = typed;
+  const isOn = ({ orderId }: { orderId: number }) => ticked === null || ticked.includes(orderId);
+  const expected = expectedMoney((billable?.lines ?? []).filter(isOn), currency);
   const inCurrency = typed.currency ?? expected.currency;
   const rate = typed.rate ?? (inCurrency === expected.currency ? expected.rate : '1');
-  const all = typed.goods ?? proposed(billable?.lines ?? [], kind, inCurrency);
-  const goods = all.filter(onBill);
-  const charges =
-    typed.charges ??
-    (billable?.charges ?? []).map((charge) => ({ charge, amount: chosen.includes(charge.id) ? charge.open : '', final: false, taxCodeId: null }));
-  const lines = kind === 'bill' ? sentLines(goods, charges, others, withTax) : creditLines(goods, others, withTax);
-  /** What all goods are when those on the bill are typed like this. */
-  const allWith = (next: readonly GoodsDraft[]) => all.map((one) => (onBill(one) ? (next[goods.indexOf(one)] ?? one) : one));
-  return { inCurrency, rate, goods, charges: kind === 'bill' ? charges : [], lines, allWith };
+  const goods = proposed(billable?.lines ?? [], kind, inCurrency)
+    .filter(({ line }) => isOn(line))
+    .map((one) => {
+      const row = typed.goods[one.at];
+      return { ...one, quantity: row?.quantity ?? one.quantity, price: row?.price ?? one.price };
+    });
+  const charges = (billable?.charges ?? []).map((charge, at) => {
+    const { amount = null, final = false, taxCodeId = null } = typed.charges[at] ?? {};
+    return { at, charge, amount: amount ?? (chosen.includes(charge.id) ? charge.open : ''), final, taxCodeId };
+  });
+  return { inCurrency, rate, goods, charges: kind === 'bill' ? charges : [], sent: sentLines({ ...typed, goods, charges }) };
 }
 
 /** A bill as it is entered: what is typed, proposed where nothing is, and what posting it would do. */
-export function useBill({ party, today, currency, chosen, orderId }: BillBegun) {
+export function useBill(begun: BillBegun) {
+  const { today, currency, chosen } = begun;
   const navigate = useNavigate();
   const say = useSay();
-  const { data: billable } = useBillableQuery({ query: { partyId: party?.id ?? 0 } }, { skip: party === null });
+  const [party, setParty] = useState(begun.party);
+  const { currentData: billable } = useBillableQuery({ query: { partyId: party?.id ?? 0 } }, { skip: party === null });
   const { data: accounts } = useAccountsQuery({});
   const [create] = useCreateBillMutation();
   const bodyOf = (typed: BillDraft): BillForm => {
-    const { inCurrency, rate, lines } = workedOut(typed, billable, currency, chosen);
+    const { inCurrency, rate, sent } = workedOut(typed, billable, currency, chosen);
     const { kind, reference, billedOn, dueOn } = typed;
-    return { kind, partyId: party?.id ?? 0, reference, billedOn: billedOn ?? today, dueOn, currency: inCurrency, rate, lines };
+    const lines = sent.map(({ line }) => line);
+    return { kind, partyId: typed.party?.id ?? 0, reference, billedOn: billedOn ?? today, dueOn, currency: inCurrency, rate, lines };
   };
+  // What can be billed comes in, and comes in again when somebody else bills some of it: what is typed stays with its line.
+  const came = noBill(begun, billable);
   const form = useForm({
-    came: noBill(today, orderId),
+    came,
+    version: useVersionOf(billable),
+    rowKeys,
     body: bodyOf,
     checkedBy: async () => (await import('@larder/contract/bills')).createBill.body,
+    sentAs: (path, now) => (path === 'partyId' ? 'party' : billField(path, workedOut(now, billable, currency, chosen).sent)),
   });
   const typed = useWatch({ control: form.control }) as BillDraft;
   const worked = workedOut(typed, billable, currency, chosen);
@@ -117,14 +130,18 @@ export function useBill({ party, today, currency, chosen, orderId }: BillBegun) 
     ...(asks.includes('waits') ? [{ label: 'Let it wait for the goods', run: () => void post({ ...known, waits: true }) }] : []),
   ];
   const foreseenProblem = problemOf(unforeseen);
-  /** What is said of a line, or of a part of one: they are told by their place among those that are sent. */
-  const fieldFault = (field: string) =>
-    [form.refused, foreseenProblem].flatMap((problem) => problem?.errors ?? []).find((one) => one.field === field)?.sentence ??
-    sentenceIn(get(form.formState.errors, field));
   const put = <K extends keyof BillDraft>(name: K, value: BillDraft[K]) => form.setValue(name as never, value as never, { shouldDirty: true });
+  /** What can be billed, and in what, is another matter when somebody else bills it. */
+  const chooseParty = (next: Party | null) => {
+    setParty(next);
+    for (const name of ['goods', 'charges'] as const) put(name, []);
+    for (const name of ['ticked', 'currency', 'rate'] as const) put(name, null);
+  };
   return {
     form,
     typed,
+    party,
+    chooseParty,
     ...worked,
     put,
     accounts: accounts?.rows ?? [],
@@ -133,7 +150,6 @@ export function useBill({ party, today, currency, chosen, orderId }: BillBegun) 
     unforeseen,
     foreseenProblem,
     answers,
-    fieldFault,
     post,
   };
 }

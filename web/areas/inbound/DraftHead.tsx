@@ -25,9 +25,9 @@ export function DraftHead({ byTerms, isNew, today, own }: DraftHeadProps) {
   const toCustomer = useWatch({ control, name: 'toCustomer' });
   return (
     <Card pad fields aria-label="Order">
-      <PartyField as="supplier" label="Supplier" name="supplier" autoFocus={isNew} chosen={focusNewLine} />
+      <PartyField as="supplier" label="Supplier" name="supplier" autoFocus={isNew} chosen={(party) => party && focusNewLine()} />
       <DeliverTo />
-      {toCustomer ? <PartyField as="customer" label="Customer it goes to" name="shipsTo" chosen={focusNewLine} /> : null}
+      {toCustomer ? <PartyField as="customer" label="Customer it goes to" name="shipsTo" chosen={(party) => party && focusNewLine()} /> : null}
       <Day label="Expected" name="expectedOn" proposed={byTerms} today={today} />
       <Day label="Ordered on, if not today" lies="behind" name="orderedOn" today={today} />
       <Field label="Currency" name="currency" read={upper} />

@@ -18,7 +18,7 @@ interface QuoteHeadProps {
 export function QuoteHead({ isNew, today, sites, shipDays }: QuoteHeadProps) {
   return (
     <Card pad fields aria-label="Quote">
-      <PartyField as="customer" label="Customer" name="customer" autoFocus={isNew} chosen={focusNewLine} />
+      <PartyField as="customer" label="Customer" name="customer" autoFocus={isNew} chosen={(party) => party && focusNewLine()} />
       <Choice label="From" name="siteId" ids options={sites.map(({ id, name }) => ({ value: String(id), label: name }))} />
       <Day label="Ship by" name="shipBy" proposed={proposedShipBy(today, shipDays)} needed today={today} />
       <Field label="Note" name="note" />

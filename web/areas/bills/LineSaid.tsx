@@ -1,0 +1,2 @@
+/** Said under a line of a bill: what differs from what was expected. */
+export const LineSaid = ({ children }: { children: string | undefined }) => (children ? <small className="quiet name">{children}</small> : null);
