@@ -75,6 +75,7 @@ test('who bills is chosen late: their number stays, and what can be billed and i
   await user.clear(from);
   await user.type(from, 'bright');
   await user.click(await screen.findByRole('option', { name: 'Brightwick Glass' }));
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('Their number')));
   await screen.findByLabelText('Billed now, PO-1 JAR');
   expect(screen.queryByLabelText('Billed now, PO-1 VASE')).toBeNull();
   expect(['Their number', 'Currency', 'GBP for one EUR', 'Billed now, PO-1 JAR'].map(heldIn)).toEqual(['BG-7', 'EUR', '0.86', '10']);

@@ -131,11 +131,12 @@ export function useBill(begun: BillBegun) {
   ];
   const foreseenProblem = problemOf(unforeseen);
   const put = <K extends keyof BillDraft>(name: K, value: BillDraft[K]) => form.setValue(name as never, value as never, { shouldDirty: true });
-  /** What can be billed, and in what, is another matter when somebody else bills it. */
+  /** What can be billed, and in what, is another matter when somebody else bills it; their number is typed next. */
   const chooseParty = (next: Party | null) => {
     setParty(next);
     for (const name of ['goods', 'charges'] as const) put(name, []);
     for (const name of ['ticked', 'currency', 'rate'] as const) put(name, null);
+    if (next) form.setFocus('reference');
   };
   return {
     form,
