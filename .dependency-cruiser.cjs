@@ -38,7 +38,7 @@ module.exports = {
     doNotFollow: { path: 'node_modules' },
     tsPreCompilationDeps: false,
     tsConfig: { fileName: 'tsconfig.json' },
-    exclude: { path: '^web/dist/' },
+    exclude: { path: '^(web|server)/dist/' },
     enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default'], extensions: ['.ts', '.tsx', '.js'] },
   },
 };

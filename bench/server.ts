@@ -18,7 +18,7 @@ export async function startServer(url: string, { args = [] }: { args?: string[] 
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
   probe.close();
-  const child = spawn(process.execPath, ['--import', 'tsx', '--import', './bench/loopProbe.ts', 'server/main.ts', ...args], {
+  const child = spawn(process.execPath, ['--import', 'tsx', '--import', './bench/loopProbe.ts', 'server/dist/main.js', ...args], {
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
     env: { ...process.env, DATABASE_URL: url, PORT: String(port), LOG_LEVEL: 'silent' },
   });

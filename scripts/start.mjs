@@ -32,7 +32,7 @@ const { ownerUrl, appUrl } = external
 ensureBuilt();
 if (asked) await finish(0);
 else {
-  child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts', ...options.filter((option) => option === '--empty')], {
+  child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.js', ...options.filter((option) => option === '--empty')], {
     stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
     env: { NODE_ENV: 'production', ...process.env, DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl },
   });

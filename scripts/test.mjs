@@ -15,7 +15,7 @@ if (!readers.every(existsSync) && !installDebian(['poppler-utils', 'zbar-tools']
   console.log('Left out: printed labels are not read back, as poppler-utils and zbar-tools are not here.');
 if (!existsSync('/usr/bin/hledger') && !installDebian(['hledger'], 'The exported journal is checked with it.'))
   console.log('Left out: the exported journal is not checked by hledger, as it is not here.');
-const server = await startPostgres('postgres-test');
+const server = await startPostgres('postgres-test', { lasting: false });
 ensureBuilt();
 
 const failed = [];

@@ -19,8 +19,9 @@ import { readProgress } from './heavy/progress';
 import { problems } from './http/problem';
 import { serveOn, type Resources } from './http/route';
 import { answers } from './db/alone';
+import { serverFolder } from './db/folder';
 
-const webFolder = join(import.meta.dirname, '../web/dist');
+const webFolder = join(serverFolder, '../web/dist');
 
 /** The whole server: what every request passes, then the areas, then the pages. `proxies` stand before it and say who asks, and whether by https. */
 export function createApp(ground: Resources, log: Logger, proxies = 0): { app: Koa; router: Router } {

@@ -30,7 +30,7 @@ const freePort = async (): Promise<number> => {
 
 /** A server of its own, as npm start runs it, on the business's database. */
 async function startServer(port: number): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  const child = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.js'], {
     stdio: 'ignore',
     env: { ...process.env, NODE_OPTIONS: '', DATABASE_URL: business.servingUrl, DATABASE_OWNER_URL: business.url, PORT: String(port), LOG_LEVEL: 'silent' },
   });

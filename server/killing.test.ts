@@ -64,7 +64,7 @@ const kill = (pid: number, signal: NodeJS.Signals) => {
   }
 };
 const commandOf = (pid: number) => (existsSync(`/proc/${pid}/cmdline`) ? readFileSync(`/proc/${pid}/cmdline`, 'utf8') : '');
-const serverPid = () => below(started.child.pid as number).find((pid) => commandOf(pid).includes('server/main.ts')) as number;
+const serverPid = () => below(started.child.pid as number).find((pid) => commandOf(pid).includes('server/dist/main.js')) as number;
 function pidFile(): string {
   return join(folder, 'postgres/cluster/postmaster.pid');
 }

@@ -8,9 +8,10 @@ import { sql } from 'drizzle-orm';
 import { alone } from './alone';
 import { putInRules, takeAwayViews } from './rules';
 import { drizzleOn } from './database';
+import { serverFolder } from './folder';
 import { oneRow } from './given';
 
-const folder = join(import.meta.dirname, 'migrations');
+const folder = join(serverFolder, 'db/migrations');
 const lockNumber = 4310;
 
 /** Brings the database up to the code: its tables by the migrations, then its rules. Throws, with a sentence, when the database is newer than the code. One server at a time. */

@@ -5,10 +5,11 @@ import { join } from 'node:path';
 import { eq, inArray, sql } from 'drizzle-orm';
 import type pg from 'pg';
 import { drizzleOn } from './database';
+import { serverFolder } from './folder';
 import { counterRule, documentKind } from './schema/documents';
 import { rule } from './schema/rules';
 
-const files = (folder: string) => join(import.meta.dirname, folder);
+const files = (folder: string) => join(serverFolder, 'db', folder);
 
 interface Made {
   name: string;

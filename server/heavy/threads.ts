@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
 import type { FileAnswer } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
 import { Refusal } from '@larder/core/refusal';
 import { Piscina } from 'piscina';
 import type { Writing } from '../areas/exchange/service';
 import type { Progress } from '@larder/contract/work';
+import { isBuilt, serverFolder } from '../db/folder';
 import type { Call } from '../http/route';
 import { readProgress, roomForProgress, type Shared } from './progress';
 
@@ -37,8 +39,8 @@ const tooMuch = (): Refusal => new Refusal(422, 'too-much', 'This is more than c
 export function startThreads(url: string, failed: (error: unknown, what: string) => void): Heavy {
   const pool = (minThreads: number, maxThreads: number, maxQueue: number) =>
     new Piscina<Given, Returned>({
-      filename: new URL('./thread.ts', import.meta.url).href,
-      execArgv: ['--import', 'tsx'],
+      filename: join(serverFolder, isBuilt ? 'dist/thread.js' : 'heavy/thread.ts'),
+      execArgv: isBuilt ? [] : ['--import', 'tsx'],
       workerData: { url },
       minThreads,
       maxThreads,

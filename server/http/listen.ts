@@ -32,7 +32,13 @@ async function onPort(server: Server, port: number, host: string): Promise<void>
 const garbled = JSON.stringify({ type: 'unreadable', title: 'The request could not be read.', status: 400, errors: [], asks: [] });
 
 export async function listen(app: Koa, port: number, host: string): Promise<Listening> {
-  const server = createServer({ requestTimeout: 120_000, headersTimeout: 20_000 }, app.callback());
+  const answer = app.callback();
+  let stopping = false;
+  const server = createServer({ requestTimeout: 120_000, headersTimeout: 20_000 }, (request, response) => {
+    // Or whoever asks again and again on one connection would keep it open for as long as is waited.
+    if (stopping) response.setHeader('Connection', 'close');
+    void answer(request, response);
+  });
   server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
     if (error.code === 'ECONNRESET' || !socket.writable) return void socket.destroy();
     socket.end(
@@ -44,6 +50,7 @@ export async function listen(app: Koa, port: number, host: string): Promise<List
     server,
     port: (server.address() as AddressInfo).port,
     stop: async (patience) => {
+      stopping = true;
       const closed = once(server, 'close');
       server.close();
       server.closeIdleConnections();

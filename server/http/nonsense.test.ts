@@ -159,15 +159,10 @@ describe('whatever comes in is answered by a sentence', () => {
         const { properties = {} } = z.toJSONSchema(endpoint.query, { io: 'input', unrepresentable: 'any' }) as { properties?: Record<string, unknown> };
         const path = endpoint.path.replace(/:\w+/g, '1');
         return Object.keys(properties).flatMap((name) =>
-          values.flatMap((value) =>
-            [
-              new URLSearchParams({ [name]: value }),
-              new URLSearchParams([
-                [name, value],
-                [name, value],
-              ]),
-            ].map((search) => ({ endpoint, path: `${path}?${search}`, body: null })),
-          ),
+          [...values.map((value) => [value]), ['1', '1']].map((said) => {
+            const search = new URLSearchParams(said.map((value) => [name, value]));
+            return { endpoint, path: `${path}?${search}`, body: null };
+          }),
         );
       });
     await sendAll(requests);
@@ -186,13 +181,13 @@ describe('whatever comes in is answered by a sentence', () => {
         return placesIn(whole).flatMap((place) =>
           odd
             .map((value) => withAt(whole, place, value))
-            // What the form itself refuses is refused in one place: of that every fourth. What it lets through reaches what decides: all of it.
-            .filter((body) => endpoint.body.safeParse(body).success || (turn += 1) % 4 === 0)
+            // What the form itself refuses is refused in one place: of that every twelfth. What it lets through reaches what decides: all of it.
+            .filter((body) => endpoint.body.safeParse(body).success || (turn += 1) % 12 === 0)
             .map((body) => ({ endpoint, path: endpoint.path.replace(/:\w+/g, '1'), body: JSON.stringify(body) })),
         );
       });
     await sendAll(requests);
-    expect(sent).toBeGreaterThan(10_000);
+    expect(sent).toBeGreaterThan(8_000);
     expect(await business.broken()).toEqual([]);
   }, 400_000);
 });
