@@ -1,3 +1,5 @@
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
 import { configure } from '@testing-library/react';
 import { configureStore } from '@reduxjs/toolkit';
 import { me } from '@larder/contract/people';
@@ -69,6 +71,10 @@ function Frame() {
   );
 }
 
+/** No styles are put into the page: nothing is laid out here, and asking whether something can be seen would go through all of them each time. */
+const unstyled = createCache({ key: 'test' });
+unstyled.sheet.insert = () => undefined;
+
 /** What stands at whatever address. */
 const Standing = createContext<ReactNode>(null);
 const Anywhere = () => use(Standing);
@@ -81,22 +87,24 @@ export function around(address = '/') {
   });
   const router = createMemoryRouter([{ path: '*', element: <Anywhere /> }], { initialEntries: [address] });
   const Around = ({ children }: PropsWithChildren) => (
-    <Provider store={store}>
-      <ScanProvider>
-        <SlotProvider>
-          <Standing
-            value={
-              <Messages>
-                {children}
-                <Frame />
-              </Messages>
-            }
-          >
-            <RouterProvider router={router} />
-          </Standing>
-        </SlotProvider>
-      </ScanProvider>
-    </Provider>
+    <CacheProvider value={unstyled}>
+      <Provider store={store}>
+        <ScanProvider>
+          <SlotProvider>
+            <Standing
+              value={
+                <Messages>
+                  {children}
+                  <Frame />
+                </Messages>
+              }
+            >
+              <RouterProvider router={router} />
+            </Standing>
+          </SlotProvider>
+        </ScanProvider>
+      </Provider>
+    </CacheProvider>
   );
   return { store, router, Around };
 }
