@@ -1,14 +1,5 @@
 import { defineConfig } from '@playwright/test';
-
-const chromium = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+import { chromiumArguments } from '../scripts/chromium.mjs';
 
 /** The journeys, in Debian's headless Chromium: two files at a time, each with a server and a copy of the demo of its own. What fails is not tried again. */
 export default defineConfig({
@@ -21,7 +12,7 @@ export default defineConfig({
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromium },
+    launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: chromiumArguments },
     // Nothing is looked at while it is still on its way.
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
