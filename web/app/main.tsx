@@ -6,7 +6,7 @@ import { ThemeProvider } from '@mui/material/styles';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { RouterProvider } from 'react-router';
+import { Routed } from '../kit/Routed';
 import { router } from './routes';
 import { store } from './store';
 import { theme } from './theme';
@@ -16,7 +16,7 @@ createRoot(document.getElementById('root') as HTMLElement).render(
     <Provider store={store}>
       <ThemeProvider theme={theme} defaultMode="system">
         <CssBaseline />
-        <RouterProvider router={router} />
+        <Routed router={router} />
       </ThemeProvider>
     </Provider>
   </StrictMode>,

@@ -1,12 +1,13 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { render, screen } from '@testing-library/react';
+import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { MemoryRouter, useLocation } from 'react-router';
+import { createMemoryRouter, useLocation } from 'react-router';
 import { useAddress } from './address';
 import { AddressTabs } from './AddressTabs';
 import { FindField } from './FindField';
 import { ListPage } from './ListPage';
+import { Routed } from './Routed';
 import { ScanProvider } from './scan';
 
 const shows = [
@@ -42,12 +43,11 @@ function Page() {
 }
 
 function open(address: string) {
+  const router = createMemoryRouter([{ path: '*', element: <Page /> }], { initialEntries: [address] });
   render(
-    <MemoryRouter initialEntries={[address]}>
-      <ScanProvider>
-        <Page />
-      </ScanProvider>
-    </MemoryRouter>,
+    <ScanProvider>
+      <Routed router={router} />
+    </ScanProvider>,
   );
   return userEvent.setup();
 }
@@ -82,7 +82,18 @@ test('a choice is pressed as the address says, and the first of them leaves noth
 
 test('a choice is made by the keyboard alone', async () => {
   const user = open('/orders');
-  screen.getByRole('button', { name: 'All' }).focus();
+  act(() => screen.getByRole('button', { name: 'All' }).focus());
   await user.keyboard(' ');
+  expect(address()).toBe('?show=all');
+});
+
+test('two things asked one right after the other, before the page is drawn for the first, are both asked', async () => {
+  open('/orders?q=hive');
+  const widen = screen.getByRole('button', { name: 'Show everything' });
+  await act(async () => {
+    screen.getByRole('button', { name: 'All' }).click();
+    await Promise.resolve();
+    widen.click();
+  });
   expect(address()).toBe('?show=all');
 });

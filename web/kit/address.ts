@@ -1,5 +1,24 @@
-import { useEffect, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { createContext, use, useCallback, useEffect, useRef, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+
+/** What is asked in the address as it is at this moment, also while the page that asks it is still being drawn. */
+export const AskedNow = createContext<() => string>(() => {
+  throw new Error('There is no address here.');
+});
+
+/** Changes what is asked in the address. Changes made one right after the other add up, however long the page takes to be drawn for each. */
+export function useChangeAsked(): (change: (asked: URLSearchParams) => void, how?: { replace: boolean }) => void {
+  const navigate = useNavigate();
+  const now = use(AskedNow);
+  return useCallback(
+    (change, how = { replace: true }) => {
+      const asked = new URLSearchParams(now());
+      change(asked);
+      void navigate({ search: asked.toString() }, how);
+    },
+    [navigate, now],
+  );
+}
 
 /** What a list is asked for lives in the address, so that it can be gone back to, kept and sent to somebody. */
 export interface Address {
@@ -17,26 +36,19 @@ export interface Address {
 const ordering: readonly string[] = ['sort', 'direction', 'columns'];
 
 export function useAddress(): Address {
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const change = useChangeAsked();
   const narrowing = [...search.keys()].filter((name) => !ordering.includes(name));
   const get = (name: string) => search.get(name) ?? '';
   return {
     get,
     put: (name, value) =>
-      setSearch(
-        (now) => {
-          if (value) now.set(name, value);
-          else now.delete(name);
-          return now;
-        },
-        { replace: true },
-      ),
-    isNarrowed: narrowing.length > 0,
-    widen: () =>
-      setSearch((now) => {
-        narrowing.forEach((name) => now.delete(name));
-        return now;
+      change((asked) => {
+        if (value) asked.set(name, value);
+        else asked.delete(name);
       }),
+    isNarrowed: narrowing.length > 0,
+    widen: () => change((asked) => narrowing.forEach((name) => asked.delete(name)), { replace: false }),
     choice: (name, options) => (options.find(([key]) => key === get(name)) ?? (options[0] as (typeof options)[number]))[0],
   };
 }

@@ -4,11 +4,12 @@ import { configure } from '@testing-library/react';
 import { configureStore } from '@reduxjs/toolkit';
 import { me } from '@larder/contract/people';
 import type { Right } from '@larder/contract/rights';
-import { createMemoryRouter, RouterProvider } from 'react-router';
+import { createMemoryRouter } from 'react-router';
 import { createContext, use, type PropsWithChildren, type ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import type { Endpoint } from '@larder/contract/endpoint';
 import type { Problem } from '@larder/contract/values';
+import { Routed } from '../kit/Routed';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { ScanProvider } from '../kit/scan';
 import { api } from '../shared/api';
@@ -99,7 +100,7 @@ export function around(address = '/') {
                 </Messages>
               }
             >
-              <RouterProvider router={router} />
+              <Routed router={router} />
             </Standing>
           </SlotProvider>
         </ScanProvider>

@@ -3,6 +3,7 @@ import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Asking } from '../../kit/Asking';
+import { useChangeAsked } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
 import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
@@ -22,24 +23,21 @@ const mostDrawn = 40;
 /** The receiving desk over all open orders: scan or type what is there; each goes to the earliest due line that wants it. */
 export function DeskPage() {
   useTitle('Receiving desk');
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const ask = useChangeAsked();
   const chosen = search.getAll('order').map(Number);
   const desk = useDesk(chosen);
   const { orders, said, change, asking, today } = desk;
   const [teaching, setTeaching] = useState('');
   const hold = useCallback(
     (orderId: number) =>
-      setSearch(
-        (now) => {
-          const held = now.getAll('order').map(Number);
-          const next = held.includes(orderId) ? held.filter((id) => id !== orderId) : [...held, orderId];
-          now.delete('order');
-          next.forEach((id) => now.append('order', String(id)));
-          return now;
-        },
-        { replace: true },
-      ),
-    [setSearch],
+      ask((asked) => {
+        const held = asked.getAll('order').map(Number);
+        const next = held.includes(orderId) ? held.filter((id) => id !== orderId) : [...held, orderId];
+        asked.delete('order');
+        next.forEach((id) => asked.append('order', String(id)));
+      }),
+    [ask],
   );
   const put = useSteady((lines: Put[]) => void change({ what: 'put', lines }));
   const { shown, others } = useDrawn(desk, chosen);
@@ -53,7 +51,7 @@ export function DeskPage() {
             {chosen.length > 0 ? `held to ${count(chosen.length, 'order')}` : `${count(orders.size, 'open order')}: scan, or type quantities`}
           </span>
           {chosen.length > 0 ? (
-            <Button size="small" onClick={() => setSearch({})}>
+            <Button size="small" onClick={() => ask((asked) => asked.delete('order'), { replace: false })}>
               Show all orders
             </Button>
           ) : null}
