@@ -258,11 +258,11 @@ test('all items shown are chosen at once, changed together, and their labels fol
   for (const sku of ['BULK-1', 'BULK-2', 'BULK-3']) await expect(row(page, sku)).toContainText('9.50');
   await page.getByLabel('Choose all shown').check();
   await page.getByRole('link', { name: 'Print 3 labels' }).click();
-  await page.getByLabel('Of each').fill('2');
+  await page.getByLabel('Copies of each').fill('2');
   await expect(page.getByText('6 labels on 1 page')).toBeVisible();
   await page.getByLabel('Or a code sheet to hang up').selectOption('All bins of Harbour shop');
   await expect(page.getByText(/^7 labels on 1 page/)).toBeVisible();
-  await expect(page.getByLabel('Of each')).toHaveCount(0);
+  await expect(page.getByLabel('Copies of each')).toHaveCount(0);
   await page.getByRole('button', { name: 'Print 7 labels' }).click();
   await expect(page.getByText('Printed 7 labels on 1 page.')).toBeVisible();
   await page.getByLabel('Start at label').fill('4');

@@ -1,5 +1,4 @@
 import { lazy, Suspense } from 'react';
-import { Outlet } from 'react-router';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { State } from '../kit/layout';
 import { ScanProvider } from '../kit/scan';
@@ -7,6 +6,7 @@ import { useMeQuery } from '../shared/me';
 import { Messages } from '../shared/Messages';
 import { ScanBar } from '../shared/ScanBar';
 import { SiteProvider } from '../shared/site';
+import { Entrance } from './Entrance';
 import { Shelf, useIsPhone } from './Shelf';
 
 const SignIn = lazy(async () => ({ default: (await import('../areas/people/SignIn')).SignIn }));
@@ -31,7 +31,7 @@ export function Shell() {
               <Shelf name={me.name} />
               <main className="work" id="work" tabIndex={-1}>
                 <Suspense fallback={<State>One moment…</State>}>
-                  <Outlet />
+                  <Entrance />
                 </Suspense>
               </main>
               <Bottom />

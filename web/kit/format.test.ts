@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { backdated, count, due, dueDay, money, plainPrice, price, quantity, shortDay, sums } from './format';
+import { backdated, count, due, dueDay, moment, money, plainPrice, price, quantity, shortDay, sums } from './format';
 
 test('numbers keep their digits; thousands are set apart by a thin space', () => {
   expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
@@ -19,7 +19,7 @@ test('days are said shortly, and how late something is', () => {
     'today',
     'tomorrow',
     'Fri',
-    '24 Dec',
+    'Thu 24 Dec',
     'no date',
   ]);
   expect([shortDay('2026-11-24', today), shortDay('2027-01-02', today)]).toEqual(['Tue 24 Nov', 'Sat 2 Jan 2027']);
@@ -31,6 +31,12 @@ test('days are said shortly, and how late something is', () => {
     'no date',
   ]);
   expect([count(1, 'line'), count(12, 'line'), count(20_000, 'item')]).toEqual(['1 line', '12 lines', '20\u2009000 items']);
+});
+
+test('a moment is said by its day, as all days are, and its time', () => {
+  const year = new Date().getFullYear();
+  expect(moment(new Date(year, 0, 5, 9, 4).toISOString())).toBe(`${shortDay(`${year}-01-05`)} 09:04`);
+  expect(moment(new Date(2025, 11, 31, 23, 59).toISOString())).toBe('Wed 31 Dec 2025 23:59');
 });
 
 test('a posting for another day says which', () => {

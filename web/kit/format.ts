@@ -62,14 +62,14 @@ export function shortDay(day: string, today = day): string {
 
 export const longDay = (day: string): string => `${longDays[weekday(day)]} ${Number(day.slice(8))} ${longMonths[Number(day.slice(5, 7)) - 1]}`;
 
-/** "today", "tomorrow", "Thu", "3 Dec", or how late it is. */
+/** "today", "tomorrow", "Thu", "Thu 3 Dec", or how late it is. */
 export function due(day: string | null, today: string): string {
   if (day === null) return 'no date';
   const left = daysBetween(today, day);
   if (left < 0) return left === -1 ? '1 day late' : `${-left} days late`;
   if (left === 0) return 'today';
   if (left === 1) return 'tomorrow';
-  return left < 7 ? (days[weekday(day)] as string) : `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]}`;
+  return left < 7 ? (days[weekday(day)] as string) : shortDay(day, today);
 }
 
 /** The day, and beside it how near or how late it is where that says more: "Thu 26 Nov, today", "Wed 25 Nov, 3 days late", "Sat 5 Dec". */
@@ -80,18 +80,18 @@ export function dueDay(day: string | null, today: string): string {
   return whole.includes(near) ? whole : `${whole}, ${near}`;
 }
 
-/** A moment in this device's time: "20 Nov 14:05". */
+/** The day of a moment, as a clock on this device shows it. */
+const dayHere = (at: Date): string => new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())).toISOString().slice(0, 10);
+
+/** A moment in this device's time: "Fri 20 Nov 14:05". */
 export function moment(text: string): string {
   const at = new Date(text);
-  const time = at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-  const year = at.getFullYear() === new Date().getFullYear() ? '' : ` ${at.getFullYear()}`;
-  return `${at.getDate()} ${months[at.getMonth()]}${year} ${time}`;
+  return `${shortDay(dayHere(at), dayHere(new Date()))} ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
 }
 
 /** The day something is posted for, "Tue 24 Nov", when it is not the one it was posted on in this device's time. */
 export function backdated(effectiveOn: string, postedAt: string): string {
-  const at = new Date(postedAt);
-  const posted = new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())).toISOString().slice(0, 10);
+  const posted = dayHere(new Date(postedAt));
   return effectiveOn === posted ? '' : shortDay(effectiveOn, posted);
 }
 

@@ -66,7 +66,7 @@ function People() {
         {fields.map(({ id }, index) => (
           <Fields key={id} sx={{ gridTemplateColumns: 'repeat(auto-fit, minmax(130px, 1fr))', alignItems: 'end' }}>
             <Field label="Name of the person" name={`contacts.${index}.name`} />
-            <Field label="Does" name={`contacts.${index}.role`} placeholder="orders, accounts…" />
+            <Field label="Responsible for" name={`contacts.${index}.role`} placeholder="orders, accounts…" />
             <Field label="Their mail address" name={`contacts.${index}.email`} />
             <Field label="Their phone" name={`contacts.${index}.phone`} />
             {isRead ? null : (

@@ -4,7 +4,8 @@ import { find } from '@larder/contract/catalog';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useScan } from '../kit/scan';
-import { around, standInServer } from '../testing/server';
+import type { Right } from '@larder/contract/rights';
+import { around, signedIn, standInServer } from '../testing/server';
 import { ScanBar } from './ScanBar';
 
 const things = [
@@ -13,8 +14,9 @@ const things = [
   { kind: 'bin', id: 9, code: 'A-01-1', name: 'Barn store' },
 ];
 
-function open({ takes = () => false }: { takes?: (code: string) => boolean } = {}) {
+function open({ takes = () => false, rights = ['look', 'stock.correct'] }: { takes?: (code: string) => boolean; rights?: Right[] } = {}) {
   const server = standInServer();
+  signedIn(server, rights);
   server.on(find, (_, path) => {
     const q = (new URLSearchParams(path.split('?')[1]).get('q') ?? '').toLowerCase();
     return {
@@ -50,6 +52,15 @@ test('a code opens what has it, also when Enter comes before anything was listed
   const { user, at } = open();
   await user.type(bar(), 'a-01-1{Enter}');
   await waitFor(() => expect(at()).toBe('/stock/bins/9'));
+});
+
+test('what somebody may never do is not offered to them', async () => {
+  const { user } = open({ rights: ['look'] });
+  await user.type(bar(), 'tr');
+  expect(await screen.findByRole('option', { name: /Trail of all movements/ })).toBeTruthy();
+  await user.clear(bar());
+  await user.type(bar(), 'correct');
+  expect(screen.queryByRole('option', { name: /Correct stock/ })).toBeNull();
 });
 
 test('words of an action open it, also when Enter comes before anything was looked up', async () => {

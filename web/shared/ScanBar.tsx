@@ -4,7 +4,9 @@ import { lazy, Suspense, useEffect, useRef, useState, type InputHTMLAttributes, 
 import { useNavigate } from 'react-router';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
+import { grantedSomewhere } from '@larder/contract/rights';
 import { useScans } from '../kit/scan';
+import { useMeQuery } from './me';
 import { addresses, actions } from './scanActions';
 import { ScanOptions } from './ScanOptions';
 
@@ -23,15 +25,18 @@ export function ScanBar() {
   const { currentData } = useFindQuery({ query: { q } }, { skip: q === '' });
   const [lookUp] = useLazyFindQuery();
   const found = q === '' || text.trim() === '' ? [] : (currentData?.rows ?? []);
+  const { data: me } = useMeQuery({});
   const wanted =
     text.trim() === ''
       ? []
-      : actions.filter(({ words }) =>
-          text
-            .toLowerCase()
-            .trim()
-            .split(/\s+/)
-            .every((word) => words.toLowerCase().includes(word)),
+      : actions.filter(
+          ({ words, needs = 'look' }) =>
+            grantedSomewhere(me?.grants ?? [], needs) &&
+            text
+              .toLowerCase()
+              .trim()
+              .split(/\s+/)
+              .every((word) => words.toLowerCase().includes(word)),
         );
   const options = [
     ...found.map((row) => ({ to: addresses[row.kind](row.id), code: row.code, name: row.name, kind: row.kind as string })),

@@ -1,4 +1,5 @@
 import type { Found } from '@larder/contract/catalog';
+import type { Right } from '@larder/contract/rights';
 
 export const addresses: Record<Found['kind'], (id: number) => string> = {
   item: (id) => `/items/${id}`,
@@ -11,23 +12,29 @@ export const addresses: Record<Found['kind'], (id: number) => string> = {
   customer: (id) => `/outbound/customers/${id}`,
 };
 
-export const actions: { words: string; to: string }[] = [
-  { words: 'Receive goods: receiving desk', to: '/inbound/desk' },
-  { words: 'Receive without an order', to: '/inbound/unordered' },
-  { words: 'Enter a bill', to: '/books/bills/new' },
-  { words: 'Landed cost worksheet', to: '/books/landed' },
-  { words: 'Journal and accounts', to: '/books/journal' },
-  { words: 'New purchase order', to: '/inbound/orders/new' },
-  { words: 'New quote', to: '/outbound/orders/new' },
-  { words: 'New item', to: '/items/new' },
-  { words: 'Import a file', to: '/import' },
-  { words: 'New variant family', to: '/items/families/new' },
-  { words: 'Opening stock', to: '/stock/opening' },
+interface Action {
+  words: string;
+  to: string;
+  /** What it is for; it is not offered to those who may not do that. */
+  needs?: Right;
+}
+export const actions: readonly Action[] = [
+  { words: 'Receive goods: receiving desk', to: '/inbound/desk', needs: 'inbound.receive' },
+  { words: 'Receive without an order', to: '/inbound/unordered', needs: 'inbound.receive' },
+  { words: 'Enter a bill', to: '/books/bills/new', needs: 'books.bill' },
+  { words: 'Landed cost worksheet', to: '/books/landed', needs: 'costs.see' },
+  { words: 'Journal and accounts', to: '/books/journal', needs: 'costs.see' },
+  { words: 'New purchase order', to: '/inbound/orders/new', needs: 'inbound.order' },
+  { words: 'New quote', to: '/outbound/orders/new', needs: 'outbound.sell' },
+  { words: 'New item', to: '/items/new', needs: 'items.edit' },
+  { words: 'Import a file', to: '/import', needs: 'items.edit' },
+  { words: 'New variant family', to: '/items/families/new', needs: 'items.edit' },
+  { words: 'Opening stock', to: '/stock/opening', needs: 'stock.correct' },
   { words: 'Print labels or a code sheet', to: '/labels' },
   { words: 'Bins', to: '/setup/bins' },
   { words: 'Suppliers', to: '/inbound/suppliers' },
   { words: 'Customers', to: '/outbound/customers' },
-  { words: 'Correct stock', to: '/stock/correction' },
+  { words: 'Correct stock', to: '/stock/correction', needs: 'stock.correct' },
   { words: 'Top up: what to reorder', to: '/planning' },
   { words: 'Trail of all movements', to: '/stock/trail' },
 ];

@@ -76,7 +76,7 @@ export function Entering(begun: BillBegun) {
             />
           ) : null}
         </Stack>
-        <BookEffectPanel title="What this will change" effects={foreseen} error={unforeseen} idle="Put in what is billed, and it stands here what that does." />
+        <BookEffectPanel title="What this will change" effects={foreseen} error={unforeseen} idle="Type what is billed; what posting it does stands here." />
         <BottomBar
           hint="Empty lines stay open for another bill"
           next={{

@@ -10,6 +10,7 @@ import { amount, due, money, shortDay } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { usePostBillMutation, useUndoBillMutation, useUndoPaymentMutation } from './api';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
+import { useMay } from '../../shared/may';
 import { useSay } from '../../shared/say';
 import { PayCard, usePaying } from './PayCard';
 import { PostedLines } from './PostedLines';
@@ -22,6 +23,8 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
   const [undo, undoing] = useUndoBillMutation();
   const pay = usePaying(bill, today);
   const say = useSay();
+  const mayBill = useMay('books.bill');
+  const mayPay = useMay('books.pay');
   const [undoPayment, undoingPayment] = useUndoPaymentMutation();
   const { refused, problem, busy } = refusalOf(posting, undoing, undoingPayment);
   const params = { id: bill.id };
@@ -67,22 +70,22 @@ export function Standing({ bill, today, own }: { bill: Bill; today: string; own:
             {amount(bill.total)} {bill.currency}
           </b>
         </Totals>
-        <Payments bill={bill} today={today} busy={busy} undo={(id) => void undoPayment({ params: { id }, body: {} })} />
+        <Payments bill={bill} today={today} busy={busy} undo={mayPay ? (id) => void undoPayment({ params: { id }, body: {} }) : null} />
       </Stack>
       <Stack>
-        {owed ? <PayCard bill={bill} today={today} own={own} pay={pay} /> : null}
+        {owed && mayPay ? <PayCard bill={bill} today={today} own={own} pay={pay} /> : null}
         <BookEffectPanel title="What this did" effects={bill.state === 'waiting' ? undefined : bill} idle="It waits for its goods; nothing is posted yet." />
       </Stack>
       <BottomBar
         next={
-          bill.state === 'waiting'
+          bill.state === 'waiting' && mayBill
             ? { label: `Post ${bill.number}`, run: () => void postBill(), disabled: busy }
-            : owed
+            : owed && mayPay
               ? { label: `Record payment of ${paying}`, run: () => void pay.record(), disabled: busy || pay.form.isBusy }
               : undefined
         }
       >
-        {bill.state === 'undone' ? null : (
+        {bill.state === 'undone' || !mayBill ? null : (
           <Button disabled={busy} onClick={() => void takeBack()}>
             Undo {bill.number}
           </Button>

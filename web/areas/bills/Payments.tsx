@@ -11,7 +11,8 @@ interface PaymentsProps {
   bill: Bill;
   today: string;
   busy: boolean;
-  undo: (paymentId: number) => void;
+  /** Null for whoever may not undo one. */
+  undo: ((paymentId: number) => void) | null;
 }
 
 /** What was paid of a bill; each can be undone. */
@@ -31,7 +32,7 @@ export function Payments({ bill, today, busy, undo }: PaymentsProps) {
                   </TableCell>
                   <TableCell align="right">{amount(one.amount)}</TableCell>
                   <TableCell align="right">
-                    {one.undone ? null : (
+                    {one.undone || !undo ? null : (
                       <Button size="small" disabled={busy} onClick={() => undo(one.id)}>
                         Undo
                       </Button>

@@ -20,7 +20,7 @@ export function PostedLines({ bill, own }: { bill: Bill; own: string }) {
             <TableCell align="right">Amount{foreign ? `, ${bill.currency}` : ''}</TableCell>
             <TableCell align="right">Expected{foreign ? `, ${own}` : ''}</TableCell>
             <TableCell align="right">Differs by</TableCell>
-            <TableCell align="right">Of that to stock</TableCell>
+            <TableCell align="right">Part to stock</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

@@ -114,9 +114,9 @@ const fieldsOfRow = { goods: ['quantity', 'price'], charges: ['amount', 'taxCode
 
 /** The field that something sent stands in: `lines.3.price` is that of the row which was sent as the fourth line. */
 export function billField(path: string, lines: readonly SentLine[]): string {
-  const [, nth = '', name = ''] = /^lines\.(\d+)\.?(.*)$/.exec(path) ?? [];
-  const row = lines[Number(nth)]?.row;
-  if (nth === '' || row === undefined) return path;
+  const [list, nth, name = ''] = path.split('.');
+  const row = list === 'lines' ? lines[Number(nth)]?.row : undefined;
+  if (row === undefined) return path;
   const fields = fieldsOfRow[row.split('.')[0] as keyof typeof fieldsOfRow];
   return `${row}.${fields.includes(name) ? name : fields[0]}`;
 }

@@ -16,6 +16,7 @@ import { useGoing } from '../../kit/going';
 import { Onward } from '../../kit/Onward';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { May, useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useAccountQuery, useEditAccountMutation, useMapPurposeMutation, useJournalInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
@@ -68,7 +69,9 @@ export function AccountPage() {
           </Card>
         ) : null}
         <UsedFor account={data} />
-        <Rename key={`${data.code} ${data.name}`} id={accountId} code={data.code} name={data.name} />
+        <May to="setup.edit">
+          <Rename key={`${data.code} ${data.name}`} id={accountId} code={data.code} name={data.name} />
+        </May>
       </Stack>
       <BottomBar hint="Every figure comes from an entry, every entry from its document" />
     </Split>
@@ -77,10 +80,19 @@ export function AccountPage() {
 
 /** What postings use the account for; an account that is used for nothing can take a purpose over from another. */
 function UsedFor({ account }: { account: { id: number; purpose: string | null } }) {
+  const mayTake = useMay('setup.edit');
   return (
     <Card aria-label="Used for">
       <h2>Used for</h2>
-      <Stack pad>{account.purpose === null ? <TakeOver accountId={account.id} /> : <p>{purposeWords[account.purpose as BookPurpose]}</p>}</Stack>
+      <Stack pad>
+        {account.purpose !== null ? (
+          <p>{purposeWords[account.purpose as BookPurpose]}</p>
+        ) : mayTake ? (
+          <TakeOver accountId={account.id} />
+        ) : (
+          <p>No posting uses it by itself.</p>
+        )}
+      </Stack>
     </Card>
   );
 }
@@ -138,7 +150,7 @@ function Rename({ id, code, name }: { id: number; code: string; name: string }) 
           <Field label="Number" name="code" />
           <Field label="Name" name="name" />
           <Button disabled={form.isBusy || !form.isTyped} onClick={() => void keep()}>
-            Keep
+            Save
           </Button>
         </Stack>
       </Card>

@@ -15,6 +15,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { money } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { May } from '../../shared/may';
 import { useSay } from '../../shared/say';
 import { useAccountsQuery } from '../../shared/accounts';
 import { useCreateAccountMutation } from './api';
@@ -61,7 +62,9 @@ export function AccountsPage() {
           </Table>
         </Card>
       </Stack>
-      <NewAccount />
+      <May to="setup.edit">
+        <NewAccount />
+      </May>
       <BottomBar hint="Debits and credits are the same in all, always" />
     </Split>
   );

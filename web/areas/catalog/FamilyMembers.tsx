@@ -74,7 +74,7 @@ export function MemberList({ family, chosen, toggle }: { family: Family; chosen:
             <TableCell align="right">Sales price</TableCell>
             <TableCell align="right">On hand</TableCell>
             <TableCell align="right">Free</TableCell>
-            <TableCell>Its own</TableCell>
+            <TableCell>Differs in</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>

@@ -12,7 +12,7 @@ import { Onward } from '../../kit/Onward';
 import { Waiting } from '../../kit/states';
 import { useHandedInfiniteQuery } from './api';
 
-export function HandedOver({ q, today, back, busy }: { q: string; today: string; back: (id: number) => void; busy: boolean }) {
+export function HandedOver({ q, today, back, busy }: { q: string; today: string; back: ((id: number) => void) | null; busy: boolean }) {
   const list = useGoing(useHandedInfiniteQuery({ query: { q } }));
   if (!list.rows) return <Waiting error={list.error} />;
   return (
@@ -33,13 +33,13 @@ export function HandedOver({ q, today, back, busy }: { q: string; today: string;
               </TableCell>
               <TableCell align="right">{money(row.amount)}</TableCell>
               <TableCell align="right">
-                {row.takenBackAt === null ? (
+                {row.takenBackAt !== null ? (
+                  <span className="quiet">taken back</span>
+                ) : back ? (
                   <Button size="small" disabled={busy} aria-label={`Take ${row.outsideNumber} back`} onClick={() => back(row.id)}>
                     Take back
                   </Button>
-                ) : (
-                  <span className="quiet">taken back</span>
-                )}
+                ) : null}
               </TableCell>
             </TableRow>
           ))}

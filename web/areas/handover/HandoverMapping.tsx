@@ -9,7 +9,7 @@ import type { Standing } from '@larder/contract/handover';
 import { count } from '../../kit/format';
 
 /** Our accounts, and to which of theirs each goes. */
-export function Mapping({ standing, map, busy }: { standing: Standing; map: (accountId: number, code: string) => void; busy: boolean }) {
+export function Mapping({ standing, map, busy }: { standing: Standing; map: ((accountId: number, code: string) => void) | null; busy: boolean }) {
   return (
     <Card aria-label="Accounts">
       <h2>
@@ -29,7 +29,10 @@ export function Mapping({ standing, map, busy }: { standing: Standing; map: (acc
                     {count(account.waiting, 'entry waits', 'entries wait')}
                   </Box>
                 ) : null}
-                {standing.outside.length > 0 ? (
+                {standing.outside.length > 0 && map === null ? (
+                  <small className="quiet name">{account.outsideCode === null ? 'not mapped' : `theirs: ${account.outsideCode}`}</small>
+                ) : null}
+                {standing.outside.length > 0 && map ? (
                   <CellChoice
                     width="100%"
                     label={`Theirs for ${account.code} ${account.name}`}

@@ -10,6 +10,7 @@ import { FindField } from '../../kit/FindField';
 import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useBringInAccountsMutation, useHandOverMutation, useHandoverQuery, useMapAccountsMutation, useTakeBackMutation } from './api';
 import { useSay } from '../../shared/say';
@@ -35,6 +36,8 @@ export function HandoverPage() {
   const { refused, busy } = refusalOf(bringing, mapping, handing, taking);
   const address = useAddress();
   const say = useSay();
+  const mayMap = useMay('setup.edit');
+  const maySend = useMay('books.bill');
   if (!standing || !me) return <Waiting error={error} />;
   const { waiting, ready, outside } = standing;
   const fetchAccounts = async () => {
@@ -51,8 +54,8 @@ export function HandoverPage() {
   const map = (accountId: number, code: string) => void mapAccounts({ body: { rows: [{ accountId, outsideCode: code || null }] } });
   const next =
     outside.length === 0
-      ? { label: 'Import their accounts', run: () => void fetchAccounts(), disabled: busy }
-      : {
+      ? mayMap && { label: 'Import their accounts', run: () => void fetchAccounts(), disabled: busy }
+      : maySend && {
           label: `Hand over ${count(Math.min(ready, most), 'entry', 'entries')}`,
           run: () => void hand(),
           disabled: busy || ready === 0,
@@ -79,20 +82,20 @@ export function HandoverPage() {
                 : 'All of them can be handed over.'}
           </span>
         </Box>
-        <DayField label="Only up to" lies="behind" value={through} today={me.company.today} onChange={setThrough} />
+        <DayField label="Entries up to" lies="behind" value={through} today={me.company.today} onChange={setThrough} />
       </Card>
       <Split even>
         <Stack>
           {comparing ? <Comparison /> : null}
-          <HandedOver q={address.get('q')} today={me.company.today} back={(id) => void back(id)} busy={busy} />
+          <HandedOver q={address.get('q')} today={me.company.today} back={maySend ? (id) => void back(id) : null} busy={busy} />
         </Stack>
-        <Mapping standing={standing} map={map} busy={busy} />
+        <Mapping standing={standing} map={mayMap ? map : null} busy={busy} />
       </Split>
-      <BottomBar hint="Each entry is handed over once; taken back, it may be handed over again" next={next}>
+      <BottomBar hint="Each entry is handed over once; taken back, it may be handed over again" next={next || undefined}>
         <Button aria-pressed={comparing} onClick={() => setComparing(!comparing)}>
           Compare both sides
         </Button>
-        {outside.length > 0 ? (
+        {outside.length > 0 && mayMap ? (
           <Button disabled={busy} onClick={() => void fetchAccounts()}>
             Import their accounts again
           </Button>

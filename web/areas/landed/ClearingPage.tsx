@@ -11,6 +11,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { count, money, shortDay } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useClearingQuery } from '../../shared/charges';
 import { BookTabs } from '../../shared/BookTabs';
@@ -19,6 +20,7 @@ import { BookTabs } from '../../shared/BookTabs';
 export function ClearingPage() {
   useTitle('Clearing');
   const navigate = useNavigate();
+  const mayBill = useMay('books.bill');
   const { data, error } = useClearingQuery({});
   const { data: me } = useMeQuery({});
   const [chosen, setChosen] = useState<number[]>([]);
@@ -83,7 +85,11 @@ export function ClearingPage() {
             ? `${count(rows.length, 'charge')}, ${money(sum(rows.map(({ open }) => decimal(open))).toFixed(2))} open`
             : 'Choose what the bill in hand is for'
         }
-        next={{ label: 'Enter the bill for these', run: () => void navigate(`/books/bills/new?charges=${chosen.join(',')}`), disabled: rows.length === 0 }}
+        next={
+          mayBill
+            ? { label: 'Enter the bill for these', run: () => void navigate(`/books/bills/new?charges=${chosen.join(',')}`), disabled: rows.length === 0 }
+            : undefined
+        }
       />
     </Stack>
   );

@@ -10,6 +10,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { count, money } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useReceiptsQuery, useSheetsQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
@@ -20,6 +21,7 @@ import { ReceiptChoice } from './ReceiptChoice';
 export function LandedPage() {
   useTitle('Landed cost');
   const navigate = useNavigate();
+  const mayBill = useMay('books.bill');
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const q = address.get('q');
@@ -74,11 +76,15 @@ export function LandedPage() {
       </Split>
       <BottomBar
         hint={chosen.length > 0 ? `${count(chosen.length, 'receipt')} chosen` : 'Choose one or several receipts'}
-        next={{
-          label: 'Start a landed cost worksheet',
-          run: () => void navigate(`/books/landed/new?receipts=${chosen.join(',')}`),
-          disabled: chosen.length === 0,
-        }}
+        next={
+          mayBill
+            ? {
+                label: 'Start a landed cost worksheet',
+                run: () => void navigate(`/books/landed/new?receipts=${chosen.join(',')}`),
+                disabled: chosen.length === 0,
+              }
+            : undefined
+        }
       />
     </Stack>
   );

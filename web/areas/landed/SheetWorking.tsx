@@ -8,6 +8,7 @@ import { problemOf } from '../../kit/problem';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
 import { useWatch } from 'react-hook-form';
+import { useMay } from '../../shared/may';
 import { useSay } from '../../shared/say';
 import { useDelayed } from '../../kit/delayed';
 import { putInRow } from '../../kit/row';
@@ -73,7 +74,8 @@ export function Working({
     if (!sheet && saved.id) void navigate(`/books/landed/${saved.id}`, { replace: true });
   };
   const change = (index: number, part: Partial<ChargeDraft>) => putInRow(form.setValue, `charges.${index}`, part);
-  const locked = sheet?.undone ?? false;
+  const mayPost = useMay('books.bill');
+  const locked = !mayPost || (sheet?.undone ?? false);
   return (
     <FormFrame form={form} save={() => whole && !locked && void save()} foreseen={whole ? problemOf(unforeseen) : null}>
       <Stack>
@@ -98,9 +100,9 @@ export function Working({
           />
         </Split>
         <BottomBar
-          hint="Untick a share to leave that line out of the charge"
+          hint={locked ? 'Its shares, as they stand' : 'Untick a share to leave that line out of the charge'}
           next={
-            sheet?.undone
+            locked
               ? undefined
               : {
                   label: sheet ? `Post the changes of ${sheet.number}` : `Post ${money(sum(worked.estimates).toFixed(2))} of charges`,
@@ -109,7 +111,7 @@ export function Working({
                 }
           }
         >
-          {sheet && !sheet.undone ? (
+          {sheet && !locked ? (
             <Button disabled={form.isBusy} onClick={() => void form.send(() => undo({ params, body: {} }))}>
               Undo {sheet.number}
             </Button>

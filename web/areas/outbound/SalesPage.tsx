@@ -100,7 +100,7 @@ function SalePeek({ id }: { id: number }) {
         <TableHead>
           <TableRow>
             <TableCell>Item</TableCell>
-            <TableCell align="right">Wants</TableCell>
+            <TableCell align="right">Ordered</TableCell>
             <TableCell align="right">Picked</TableCell>
             <TableCell align="right">Dispatched</TableCell>
           </TableRow>

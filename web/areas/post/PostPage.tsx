@@ -9,6 +9,7 @@ import { ListPage } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
+import { useMay } from '../../shared/may';
 import { useLettersInfiniteQuery, useSendAgainMutation } from './api';
 
 const stateOf = (letter: Letter): string =>
@@ -28,6 +29,7 @@ export function PostPage() {
   const address = useAddress();
   const question = { q: address.get('q') };
   const list = useGoing(useLettersInfiniteQuery({ query: question }, { pollingInterval: 4000 }));
+  const mayOrder = useMay('inbound.order');
   const [again, { isLoading }] = useSendAgainMutation();
   return (
     <ListPage
@@ -43,7 +45,7 @@ export function PostPage() {
       empty="Nothing was sent yet. A purchase order is sent to its supplier from its own page."
       peek={(row) => <LetterPeek letter={row} />}
       next={(row) =>
-        row?.state === 'not sent' ? { label: 'Try it again', run: () => void again({ params: { id: row.id } }), disabled: isLoading } : undefined
+        row?.state === 'not sent' && mayOrder ? { label: 'Try it again', run: () => void again({ params: { id: row.id } }), disabled: isLoading } : undefined
       }
       actions={(row) =>
         row ? (

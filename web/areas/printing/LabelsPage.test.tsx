@@ -22,8 +22,8 @@ function open(address: string, preview: unknown = { svg: '<svg></svg>', labels: 
 test('labels that were chosen are seen, counted and printed as they were asked for', async () => {
   const { user, server, field } = open('/labels?items=7,8');
   expect(await screen.findByText('2 labels on 1 page; the first page is shown')).toBeTruthy();
-  await user.clear(field('Of each'));
-  await user.type(field('Of each'), '2');
+  await user.clear(field('Copies of each'));
+  await user.type(field('Copies of each'), '2');
   await user.selectOptions(field('Code'), 'QR');
   await user.click(screen.getByRole('button', { name: /^Print/ }));
   expect((await screen.findByText(/Printed 4 labels on 1 page/)).textContent).toContain('Open the PDF');
@@ -40,7 +40,7 @@ test('what is no number is said at its field, and nothing is printed', async () 
   expect(field('Start at label').value).toBe('1');
   await user.clear(field('Label width, mm'));
   await user.type(field('Label width, mm'), 'broad');
-  await user.clear(field('Of each'));
+  await user.clear(field('Copies of each'));
   await user.click(screen.getByRole('button', { name: /^Print/ }));
   await waitFor(() => expect(field('Label width, mm').getAttribute('aria-invalid')).toBe('true'));
   expect(screen.getByText('Give millimetres, such as 63.5.')).toBeTruthy();

@@ -28,7 +28,7 @@ export function PaperCard() {
         </Fields>
       ) : null}
       <Field label="Start at label" name="startAt" />
-      {codeSheet === '' ? <Field label="Of each" name="copies" /> : null}
+      {codeSheet === '' ? <Field label="Copies of each" name="copies" /> : null}
       <Choice label="Code" name="symbology" options={symbologies.map(([value, label]) => ({ value, label }))} />
       <Choice
         label="Or a code sheet to hang up"

@@ -54,11 +54,11 @@ export function ChangeBins({ chosen, changed }: ChangeBinsProps) {
         <Stack pad>
           <Refused error={form.refused} />
           <Fields sx={inRow('1fr auto')}>
-            <Field label="Zone of the chosen" name="zone" />
+            <Field label="Zone" name="zone" />
             <Button disabled={form.isBusy} onClick={() => void change(({ zone }) => ({ zone }))}>
               Set
             </Button>
-            <Field label="Walk to them from place" name="walkFrom" read={wholeOrNone} placeholder="1" />
+            <Field label="First place in the walk" name="walkFrom" read={wholeOrNone} placeholder="1" />
             <Button disabled={form.isBusy} onClick={() => void change(({ walkFrom }) => ({ walkFrom: walkFrom ?? 1 }))}>
               Set
             </Button>

@@ -6,7 +6,7 @@ import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { People } from './People';
-import { mayIn, rightsInWords } from './rightsInWords';
+import { mayIn, rightsInWords } from '../../shared/rightsInWords';
 
 const sites = [
   { id: 1, name: 'Barn store', retired: false },

@@ -19,7 +19,7 @@ function useExpenses() {
   return (data?.rows ?? []).filter(({ type }) => type === 'expense').map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
 }
 
-/** Why stock is corrected: what each reason is for, and which account it goes against. */
+/** Why stock is corrected: what each reason is for, and on which account it is booked. */
 export function Reasons({ rows }: { rows: readonly Row[] }) {
   const expenses = useExpenses();
   return (
@@ -30,8 +30,8 @@ export function Reasons({ rows }: { rows: readonly Row[] }) {
       columns={[
         { name: 'Reason', cell: ({ name }) => <b>{name}</b>, text: ({ name }) => name },
         { name: 'Code', cell: ({ code }) => <span className="code quiet">{code}</span> },
-        { name: 'For what was', cell: ({ place }) => uses[place] },
-        { name: 'Goes against', wide: true, cell: ({ accountId }) => expenses.find(({ value }) => value === String(accountId))?.label ?? '' },
+        { name: 'Goods were', cell: ({ place }) => uses[place] },
+        { name: 'Booked on', wide: true, cell: ({ accountId }) => expenses.find(({ value }) => value === String(accountId))?.label ?? '' },
       ]}
       form={(row, added) => <Reason row={row} added={added} />}
     />
@@ -56,8 +56,8 @@ function Reason({ row, added }: { row: Row | null; added: () => void }) {
     <RowForm one="reason" name={row?.name ?? null} {...given}>
       <Field label="Name" name="name" autoFocus={row === null} />
       <Field label="Code" name="code" />
-      <Choice label="For what was" name="place" options={reasonPlaces.map((value) => ({ value, label: uses[value] }))} />
-      <Choice label="Goes against" name="accountId" ids none="Choose" options={expenses} />
+      <Choice label="Goods were" name="place" options={reasonPlaces.map((value) => ({ value, label: uses[value] }))} />
+      <Choice label="Booked on account" name="accountId" ids none="Choose" options={expenses} />
     </RowForm>
   );
 }

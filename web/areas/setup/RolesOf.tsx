@@ -4,7 +4,7 @@ import type { Right } from '@larder/contract/rights';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
 import { Fields, inRow } from '../../kit/layout';
-import { mayIn } from './rightsInWords';
+import { mayIn } from '../../shared/rightsInWords';
 
 /** A role given to somebody; at all sites where none is named. */
 export interface RoleForm {

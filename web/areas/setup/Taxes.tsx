@@ -103,7 +103,7 @@ function Rates({ row, today }: { row: Row; today: string }) {
           <TableRow>
             <TableCell>From</TableCell>
             <TableCell align="right">Rate</TableCell>
-            <TableCell align="right">Claimed back</TableCell>
+            <TableCell align="right">Reclaimed</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -123,7 +123,7 @@ function Rates({ row, today }: { row: Row; today: string }) {
             <Fields>
               <rate.Day label="Another rate from" name="fromDay" today={today} />
               <rate.Field label="Rate, per cent" name="rate" />
-              <rate.Field label="Of it claimed back, per cent" name="recoverable" />
+              <rate.Field label="Part reclaimed, per cent" name="recoverable" />
             </Fields>
             <span>
               <Button disabled={form.isBusy} onClick={() => void keep()}>
