@@ -2,6 +2,7 @@ import { measureFirstLoad } from './firstLoad';
 import { measureImport } from './importing';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
+import { measureScrolling } from './scrolling';
 import { measureSearch } from './searching';
 import { measureTyping } from './typing';
 import { makeScaleSet } from './scaleSet';
@@ -23,6 +24,7 @@ const server = await startServer(url);
 const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
   search: () => measureSearch(server),
+  scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),
   typing: () => measureTyping(server),
   scanning: () => measureScanning(server),

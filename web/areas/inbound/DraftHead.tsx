@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { fieldsOf, upper } from '../../kit/formFields';
 import { Card } from '../../kit/layout';
@@ -19,7 +20,7 @@ interface DraftHeadProps {
 }
 
 /** Of whom, where to, when and in which currency a draft orders. */
-export function DraftHead({ byTerms, isNew, today, own }: DraftHeadProps) {
+export const DraftHead = memo(function DraftHead({ byTerms, isNew, today, own }: DraftHeadProps) {
   const { control } = useFormContext<DraftForm>();
   const currency = useWatch({ control, name: 'currency' });
   const toCustomer = useWatch({ control, name: 'toCustomer' });
@@ -35,7 +36,7 @@ export function DraftHead({ byTerms, isNew, today, own }: DraftHeadProps) {
       <Field label="Note" name="note" />
     </Card>
   );
-}
+});
 
 /** One of the sites, or straight to a customer. */
 function DeliverTo() {

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { PageHead, Stack } from '../../kit/layout';
 import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
-import { useEffect, useMemo, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { BottomBar } from '../../kit/BottomBar';
@@ -125,15 +125,17 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
 }
 
 const noTerms = () => undefined;
+const aside = { name: 'Their terms', Cell: LineTerms };
 
-function DraftLines() {
+/** The lines listen to what they show themselves: a turn of the form around draws none of them anew. */
+const DraftLines = memo(function DraftLines() {
   const { control } = useFormContext<DraftForm>();
   const places = useWatch({ control, name: 'currency', compute: (currency) => currencyPlaces(currency) ?? 2 });
-  return <LineSheet way="buys" places={places} aside={{ name: 'Their terms', Cell: LineTerms }} />;
-}
+  return <LineSheet way="buys" places={places} aside={aside} />;
+});
 
 /** What it comes to as it stands; reckoned once nobody types for a moment. */
-function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
+const DraftTotals = memo(function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
   const { data: reference } = useReferenceQuery({});
   const shown = useSettled<DraftForm, ['lines', 'charges', 'currency']>(['lines', 'charges', 'currency'], 300);
   const sums = useMemo(() => {
@@ -142,4 +144,4 @@ function DraftTotals({ taxRate }: Pick<OrderTerms, 'taxRate'>) {
     return draftSums({ lines, charges, currency }, taxRate, rateOf);
   }, [shown, reference, taxRate]);
   return <OrderSums currency={shown[2]} sums={sums} />;
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import Button from '@mui/material/Button';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
@@ -15,7 +16,7 @@ export interface DraftCharge {
 }
 
 /** Charges of an order: carriage, packing, tooling. They go on to its worksheet and its bill. */
-export function OrderCharges() {
+export const OrderCharges = memo(function OrderCharges() {
   const { control } = useFormContext<DraftForm>();
   const { fields, append, remove } = useFieldArray({ control, name: 'charges' });
   const { data: reference } = useReferenceQuery({});
@@ -47,4 +48,4 @@ export function OrderCharges() {
       </p>
     </Card>
   );
-}
+});

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { PageHead, Stack, Totals } from '../../kit/layout';
 import { decimal, sum } from '@larder/core/decimal';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { useWatch } from 'react-hook-form';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
@@ -70,7 +70,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         <Refused error={form.refused ?? ending.error} />
         {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={form} names={names} /> : null}
         <QuoteHead isNew={!order} today={today} sites={sites} shipDays={shipDays} />
-        <LineSheet way="sells" aside={{ name: 'Where it comes from', Cell: LineCover }} />
+        <QuoteLines />
         <QuoteTotal currency={currency} />
         {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
         <BottomBar
@@ -90,6 +90,12 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     </FormFrame>
   );
 }
+
+const aside = { name: 'Where it comes from', Cell: LineCover };
+/** The lines listen to what they show themselves: a turn of the form around draws none of them anew. */
+const QuoteLines = memo(function QuoteLines() {
+  return <LineSheet way="sells" aside={aside} />;
+});
 
 /** What the goods come to as they stand; reckoned once nobody types for a moment. */
 function QuoteTotal({ currency }: { currency: string }) {

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Card } from '../../kit/layout';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { fieldsOf } from '../../kit/formFields';
@@ -15,7 +16,7 @@ interface QuoteHeadProps {
 }
 
 /** For whom a quote is, from where and by when it goes. */
-export function QuoteHead({ isNew, today, sites, shipDays }: QuoteHeadProps) {
+export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, shipDays }: QuoteHeadProps) {
   return (
     <Card pad fields aria-label="Quote">
       <PartyField as="customer" label="Customer" name="customer" autoFocus={isNew} chosen={(party) => party && focusNewLine()} />
@@ -24,4 +25,4 @@ export function QuoteHead({ isNew, today, sites, shipDays }: QuoteHeadProps) {
       <Field label="Note" name="note" />
     </Card>
   );
-}
+});

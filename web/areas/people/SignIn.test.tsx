@@ -25,6 +25,17 @@ test('the mail address has the focus, and Enter in the password signs in', async
   await waitFor(() => expect(server.sent(signIn)).toEqual({ email: 'ines@test.example', password: 'a long secret' }));
 });
 
+test('Enter after the mail address goes on to the password; once more, and it says that one is needed', async () => {
+  const { user, server } = open();
+  await user.type(field('Mail address'), 'ines@test.example{Enter}');
+  expect(document.activeElement).toBe(field('Password'));
+  expect(screen.queryByText('Give your password.')).toBeNull();
+  await user.keyboard('{Enter}');
+  expect(await screen.findByText('Give your password.')).toBeTruthy();
+  await user.keyboard('a long secret{Enter}');
+  await waitFor(() => expect(server.sent(signIn)).toEqual({ email: 'ines@test.example', password: 'a long secret' }));
+});
+
 test('what is missing is said at its field, and nothing is sent', async () => {
   const { user, server } = open();
   await user.click(screen.getByRole('button', { name: 'Sign in' }));

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { Card, Doorway } from '../../kit/layout';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
@@ -24,7 +25,14 @@ export function SignIn() {
     body: (typed: SignInForm) => typed,
     checkedBy: async () => (await import('@larder/contract/people')).signIn.body,
   });
-  const enter = () => void form.send((body) => signIn({ body }));
+  const [wanted, setWanted] = useState(false);
+  const enter = () => {
+    const { email, password } = form.getValues();
+    // Enter after the mail address goes on to the password; the second time it says that one is needed.
+    if (email === '' || password !== '' || wanted) return void form.send((body) => signIn({ body }));
+    setWanted(true);
+    form.setFocus('password');
+  };
   if (door && !door.founded) return <Begin />;
   return (
     <FormFrame form={form} save={enter}>
