@@ -226,7 +226,7 @@ const floor = {
 };
 
 const tables: Components<Theme> = {
-  MuiTable: { styleOverrides: { root: { '&.floor': floor } } },
+  MuiTable: { styleOverrides: { root: { '&[hidden]': { display: 'none' }, '&.floor': floor } } },
   MuiTableCell: {
     styleOverrides: {
       root: {
@@ -252,7 +252,8 @@ const tables: Components<Theme> = {
         whiteSpace: 'nowrap',
       },
       footer: { height: 'auto', padding: '9px 10px', borderBottom: 0, color: colour('quiet'), fontSize: 12, fontWeight: 600 },
-      alignRight: { whiteSpace: 'nowrap' },
+      // What a column comes to in several currencies takes lines enough.
+      alignRight: { whiteSpace: 'nowrap', '&.MuiTableCell-footer': { whiteSpace: 'normal' } },
     },
     variants: [
       { props: { size: 'small', variant: 'body' }, style: { height: 26, padding: '2px 10px', borderBottom: 0 } },

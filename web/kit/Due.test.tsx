@@ -6,7 +6,7 @@ import { Due } from './Due';
 const said = (day: string | null, late: boolean, none?: string) => {
   const { container } = render(<Due day={day} today="2026-11-24" late={late} {...(none === undefined ? {} : { none })} />);
   const shown = container.firstChild as HTMLElement;
-  return [shown.textContent, shown.className];
+  return [shown.textContent, shown.classList.contains('late') ? 'late' : ''];
 };
 
 test('what is open says how near or how late it is', () => {

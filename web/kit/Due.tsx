@@ -1,3 +1,4 @@
+import Box from '@mui/material/Box';
 import { due, shortDay } from './format';
 
 interface DueProps {
@@ -11,5 +12,7 @@ interface DueProps {
 
 /** When something is due, or how late it is; of what is done with, only the day it was due. */
 export const Due = ({ day, today, late, none = '' }: DueProps) => (
-  <span className={late ? 'late' : ''}>{day === null ? none : day < today && !late ? shortDay(day, today) : due(day, today)}</span>
+  <Box component="span" className={late ? 'late' : ''} sx={{ whiteSpace: 'nowrap' }}>
+    {day === null ? none : day < today && !late ? shortDay(day, today) : due(day, today)}
+  </Box>
 );

@@ -50,8 +50,8 @@ test('sums in several currencies stand side by side, that of the business withou
     { currency: 'GBP', amount: '1234.50' },
     { currency: 'JPY', amount: '88000' },
   ];
-  expect(sums(amounts)).toBe('1\u2009234.50 GBP + 88\u2009000 JPY');
-  expect(sums(amounts, 'GBP')).toBe('1\u2009234.50 + 88\u2009000 JPY');
-  expect(sums(amounts, 'JPY')).toBe('88\u2009000 + 1\u2009234.50 GBP');
+  expect(sums(amounts)).toBe('1\u2009234.50\u00a0GBP + 88\u2009000\u00a0JPY');
+  expect(sums(amounts, 'GBP')).toBe('1\u2009234.50 + 88\u2009000\u00a0JPY');
+  expect(sums(amounts, 'JPY')).toBe('88\u2009000 + 1\u2009234.50\u00a0GBP');
   expect(sums([])).toBe('');
 });

@@ -23,7 +23,7 @@ export const amount = (text: string): string => (text === '' ? hidden : grouped(
 export const sums = (amounts: readonly { currency: string; amount: string }[], own = ''): string =>
   amounts
     .toSorted((a, b) => Number(b.currency === own) - Number(a.currency === own))
-    .map(({ currency, amount: each }) => (currency === own ? amount(each) : `${amount(each)} ${currency}`))
+    .map(({ currency, amount: each }) => (currency === own ? amount(each) : `${amount(each)}\u00a0${currency}`))
     .join(' + ');
 
 /** Money: two decimals. */

@@ -4,7 +4,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { Card } from '../kit/layout';
+import { Card, phone } from '../kit/layout';
 import type { TrailRow } from '@larder/contract/stock';
 import { Link } from 'react-router';
 import { DocumentLink } from '../kit/DocumentLink';
@@ -19,25 +19,29 @@ export function TrailTable({ rows, ofOneItem }: { rows: readonly TrailRow[]; ofO
         <TableHead>
           <TableRow>
             <TableCell>When</TableCell>
-            <TableCell>Who</TableCell>
+            <TableCell className="wide-only">Who</TableCell>
             <TableCell>What and why</TableCell>
-            {ofOneItem ? null : <TableCell>Item</TableCell>}
-            <TableCell>From</TableCell>
-            <TableCell>To</TableCell>
+            {ofOneItem ? null : <TableCell className="wide-only">Item</TableCell>}
+            <TableCell className="wide-only">From</TableCell>
+            <TableCell className="wide-only">To</TableCell>
             <TableCell align="right">Quantity</TableCell>
-            <TableCell align="right">Change</TableCell>
-            <TableCell align="right">Value</TableCell>
+            <TableCell align="right" className="wide-only">
+              Change
+            </TableCell>
+            <TableCell align="right" className="wide-only">
+              Value
+            </TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
         <TableBody>
           {rows.map((row) => (
             <TableRow key={row.lineId}>
-              <TableCell sx={{ whiteSpace: 'nowrap' }}>
+              <TableCell sx={{ whiteSpace: 'nowrap', [phone]: { whiteSpace: 'normal' } }}>
                 {moment(row.postedAt)}
                 {backdated(row.effectiveOn, row.postedAt) === '' ? null : <small className="quiet name">for {backdated(row.effectiveOn, row.postedAt)}</small>}
               </TableCell>
-              <TableCell>{row.person}</TableCell>
+              <TableCell className="wide-only">{row.person}</TableCell>
               <TableCell>
                 {row.kind.replace('-', ' ')} <DocumentLink document={row.document} />
                 {row.lot ? (
@@ -45,6 +49,10 @@ export function TrailTable({ rows, ofOneItem }: { rows: readonly TrailRow[]; ofO
                     {row.lot}
                   </Box>
                 ) : null}
+                <Box component="small" className="quiet" sx={{ display: 'none', [phone]: { display: 'block' } }}>
+                  {ofOneItem ? '' : <span className="code strong">{row.sku} </span>}
+                  {row.from} to {row.to}, {row.person}
+                </Box>
                 {row.why ? (
                   <Box component="small" className="quiet" sx={{ display: 'block' }}>
                     {row.why}
@@ -52,20 +60,22 @@ export function TrailTable({ rows, ofOneItem }: { rows: readonly TrailRow[]; ofO
                 ) : null}
               </TableCell>
               {ofOneItem ? null : (
-                <TableCell>
+                <TableCell className="wide-only">
                   <Link className="code" to={`/items/${row.itemId}`}>
                     {row.sku}
                   </Link>
                 </TableCell>
               )}
-              <TableCell>{row.from}</TableCell>
-              <TableCell>{row.to}</TableCell>
+              <TableCell className="wide-only">{row.from}</TableCell>
+              <TableCell className="wide-only">{row.to}</TableCell>
               <TableCell align="right">{quantity(row.quantity)}</TableCell>
-              <TableCell className="strong" align="right">
+              <TableCell className="strong wide-only" align="right">
                 {Number(row.change) > 0 ? `+${quantity(row.change)}` : quantity(row.change, true)}
               </TableCell>
-              <TableCell align="right">{Number(row.value) === 0 ? '' : money(row.value)}</TableCell>
-              <TableCell>
+              <TableCell className="wide-only" align="right">
+                {Number(row.value) === 0 ? '' : money(row.value)}
+              </TableCell>
+              <TableCell sx={{ [phone]: { paddingLeft: 0 } }}>
                 {row.undone ? (
                   <span className="quiet">undone</span>
                 ) : row.undoes ? null : (
