@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import Button from '@mui/material/Button';
 import type { PartyRow } from '@larder/contract/setup';
 import type { ReactNode } from 'react';
@@ -40,6 +41,7 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
   const question = { as, q: address.get('q'), life: address.choice('life', lives) };
   const list = useGoing(usePartyListInfiniteQuery({ query: question }));
   const { currentData: inAll } = usePartiesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
+  const shown = useMemo(() => columns(as, me?.company.today ?? '', question.life !== 'active'), [as, me?.company.today, question.life]);
   return (
     <Report
       laidOutAs={as === 'supplier' ? 'suppliers' : 'customers'}
@@ -50,7 +52,7 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
       beside={ways}
       filters={<AddressTabs label={`Which ${title.toLowerCase()}`} address={address} name="life" options={lives} />}
       noun={as}
-      columns={columns(as, me?.company.today ?? '', question.life !== 'active')}
+      columns={shown}
       list={list}
       question={question}
       count={inAll?.count}

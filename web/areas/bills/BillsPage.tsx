@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { useMay } from '../../shared/may';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -39,6 +40,7 @@ export function BillsPage() {
   const mayBill = useMay('books.bill', null);
   const list = useGoing(useBillsInfiniteQuery({ query: question }));
   const { currentData: inAll } = useBillsInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
+  const shown = useMemo(() => columns(me?.company.today ?? '', inAll?.open), [me?.company.today, inAll?.open]);
   return (
     <Report
       laidOutAs="bills"
@@ -49,7 +51,7 @@ export function BillsPage() {
       find={{ label: 'Find bills', placeholder: 'Number, party, amount, day' }}
       filters={<AddressTabs label="Which bills" address={address} name="show" options={shows} />}
       noun="bill"
-      columns={columns(me?.company.today ?? '', inAll?.open)}
+      columns={shown}
       count={inAll?.count}
       list={list}
       question={question}

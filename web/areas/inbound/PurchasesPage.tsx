@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { May, useMay } from '../../shared/may';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -47,6 +48,7 @@ export function PurchasesPage() {
   const mayReceive = useMay('inbound.receive');
   const list = useGoing(usePurchaseListInfiniteQuery({ query: question }));
   const { currentData: inAll } = usePurchasesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
+  const shown = useMemo(() => columns(me?.company.today ?? '', me?.company.currency ?? '', inAll?.amounts), [me?.company, inAll?.amounts]);
   return (
     <Report
       laidOutAs="inbound"
@@ -62,7 +64,7 @@ export function PurchasesPage() {
         </>
       }
       noun="order"
-      columns={columns(me?.company.today ?? '', me?.company.currency ?? '', inAll?.amounts)}
+      columns={shown}
       count={inAll?.count}
       list={list}
       question={question}

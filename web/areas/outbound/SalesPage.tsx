@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { May } from '../../shared/may';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -40,6 +41,7 @@ export function SalesPage() {
   const question = { show, q: address.get('q'), siteId };
   const list = useGoing(useSaleListInfiniteQuery({ query: question }));
   const { currentData: inAll } = useSalesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
+  const shown = useMemo(() => columns(me?.company.today ?? '', inAll?.amount), [me?.company.today, inAll?.amount]);
   return (
     <Report
       laidOutAs="outbound"
@@ -50,7 +52,7 @@ export function SalesPage() {
       find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
       filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
       noun="order"
-      columns={columns(me?.company.today ?? '', inAll?.amount)}
+      columns={shown}
       count={inAll?.count}
       list={list}
       question={question}

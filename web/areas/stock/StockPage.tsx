@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import Button from '@mui/material/Button';
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
@@ -43,6 +44,7 @@ export function StockPage() {
   const question = { ...filter, sort: sort.key, direction: sort.direction };
   const list = useGoing(useStockTableInfiniteQuery({ query: question }));
   const { currentData: inAll } = useStockInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
+  const shown = useMemo(() => columns(siteId, inAll?.value).filter(({ sort: by }) => isShown || !costly.includes(by ?? '')), [siteId, inAll?.value, isShown]);
   return (
     <Report
       laidOutAs="stock"
@@ -58,7 +60,7 @@ export function StockPage() {
         </>
       }
       noun="item"
-      columns={columns(siteId, inAll?.value).filter(({ sort: by }) => isShown || !costly.includes(by ?? ''))}
+      columns={shown}
       count={inAll?.count}
       opening={{ Inside: StockRowInside }}
       list={list}
