@@ -7,16 +7,22 @@ import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
 import * as stock from '@larder/contract/stock';
 import type { Endpoint } from '@larder/contract/endpoint';
+import * as colleagues from '@larder/contract/colleagues';
+import * as setup from '@larder/contract/setup';
 import { openBusiness, signIn, type Business, type Caller } from './testing/business';
 import { ordered, stocked } from './testing/trade';
 
 let business: Business;
+/** The same business, as it is at each of its two sites. */
+let sites: Business[];
 let items: number[];
 beforeAll(async () => {
   business = await openBusiness(new Date());
+  const { rows } = await business.owner.get(setup.createBins, { body: { siteId: business.otherSiteId, codes: ['H-1'] } });
+  sites = [business, { ...business, siteId: business.otherSiteId, bins: rows.map(({ id }) => id) }];
   items = [];
   for (let n = 0; n < 10; n += 1) items.push(await business.item(`HOT-${n}`));
-  for (const itemId of items) await stocked(business, itemId, '200');
+  for (const site of sites) for (const itemId of items) await stocked(site, itemId, '200');
 });
 afterAll(() => business.close());
 
@@ -49,6 +55,38 @@ interface Attempt {
   endpoint: Endpoint;
   body: unknown;
   key: string;
+  /** It is at the site of the others, where whoever tries it may do nothing. */
+  strays: boolean;
+}
+
+const password = 'seven kettles sing at dawn';
+/** Four people of the floor at each site, who may do nothing at the other. */
+async function letIn(): Promise<{ email: string; site: Business }[]> {
+  const { roles } = await business.owner.get(colleagues.listPeople, {});
+  const roleId = roles.find(({ name }) => name === 'Floor')?.id as number;
+  const people = sites.flatMap((site, nth) => Array.from({ length: 4 }, (_, n) => ({ email: `floor-${nth}-${n}@test.example`, site })));
+  for (const { email, site } of people)
+    await business.owner.get(colleagues.addPerson, { body: { name: email, email, password, roles: [{ roleId, siteId: site.siteId }] } });
+  return people;
+}
+
+/** Six customer orders and a delivery of each item, at a site. */
+async function workAt(site: Business) {
+  const orders: { id: number; lines: { id: number; itemId: number }[] }[] = [];
+  for (let n = 0; n < 6; n += 1) {
+    const quote = await site.owner.get(outbound.createSale, {
+      body: {
+        customerId: site.customerId,
+        siteId: site.siteId,
+        shipBy: new Date().toISOString().slice(0, 10),
+        lines: items.map((itemId) => ({ itemId, quantity: '15', price: '5.00' })),
+      },
+    });
+    await site.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
+    orders.push(quote);
+  }
+  const deliveries = await Promise.all(items.map((itemId) => ordered(site, itemId, '5000', '2.10')));
+  return { binId: site.bins[0] as number, orders, deliveries };
 }
 
 /** As when the database is restarted: every connection of the other server ends, whatever it is doing. */
@@ -58,33 +96,25 @@ const cutConnections = () =>
 const any = <T>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)] as T;
 const upTo = (n: number) => String(1 + Math.floor(Math.random() * n));
 
-test('8 workers post at random on the same ten items while the server is killed twice and its connections to the database are cut: nothing is lost, doubled or broken', async () => {
+test('8 workers, 4 of each of two sites, post at random on the same ten items while the server is killed twice and its connections to the database are cut: nothing is lost, doubled or broken', async () => {
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   let server = await startServer(port);
-  const callers = await Promise.all(Array.from({ length: 8 }, () => signIn(base, 'owner@test.example')));
-  const orders: { id: number; lines: { id: number; itemId: number }[] }[] = [];
-  for (let n = 0; n < 12; n += 1) {
-    const quote = await business.owner.get(outbound.createSale, {
-      body: {
-        customerId: business.customerId,
-        siteId: business.siteId,
-        shipBy: new Date().toISOString().slice(0, 10),
-        lines: items.map((itemId) => ({ itemId, quantity: '15', price: '5.00' })),
-      },
-    });
-    await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
-    orders.push(quote);
-  }
-  const deliveries = await Promise.all(items.map((itemId) => ordered(business, itemId, '5000', '2.10')));
-  const random = (): Attempt => {
+  const people = await letIn();
+  const callers = await Promise.all(people.map(async ({ email, site }) => ({ caller: await signIn(base, email, password), site })));
+  const work = new Map<Business, Awaited<ReturnType<typeof workAt>>>();
+  for (const site of sites) work.set(site, await workAt(site));
+  const random = (home: Business): Attempt => {
     const key = randomUUID();
+    const strays = Math.random() < 0.1;
+    const site = sites.find((one) => (one === home) !== strays) as Business;
+    const { binId, orders, deliveries } = work.get(site) as Awaited<ReturnType<typeof workAt>>;
     const order = any(orders);
     const line = any(order.lines);
-    const binId = business.bins[0] as number;
     return any<() => Attempt>([
       () => ({
         key,
+        strays,
         endpoint: stock.correct,
         body: {
           way: 'plus-or-minus',
@@ -94,18 +124,19 @@ test('8 workers post at random on the same ten items while the server is killed 
       }),
       () => ({
         key,
+        strays,
         endpoint: receiving.receive,
         body: { lines: [...new Set([any(deliveries), any(deliveries)])].map(({ lineId }) => ({ lineId, quantity: upTo(6), binId })) },
       }),
-      () => ({ key, endpoint: outbound.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),
-      () => ({ key, endpoint: outbound.dispatch, body: { orderId: order.id, lines: [{ lineId: line.id, quantity: upTo(2) }] } }),
+      () => ({ key, strays, endpoint: outbound.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),
+      () => ({ key, strays, endpoint: outbound.dispatch, body: { orderId: order.id, lines: [{ lineId: line.id, quantity: upTo(2) }] } }),
     ])();
   };
   const acknowledged = new Map<number, string>();
-  const refusedStatuses: number[] = [];
+  const refused = { own: [] as number[], strayed: [] as number[] };
   let running = true;
-  const work = async (caller: Caller) => {
-    let attempt = random();
+  const labour = async ({ caller, site }: { caller: Caller; site: Business }) => {
+    let attempt = random(site);
     while (running) {
       const sent = await caller.ask(attempt.endpoint, { body: attempt.body } as never, { key: attempt.key }).catch(() => null);
       if (sent === null || sent.status === 503) {
@@ -114,12 +145,12 @@ test('8 workers post at random on the same ten items while the server is killed 
       }
       const { movementId } = (sent.data ?? {}) as { movementId?: number };
       if (sent.status === 200 && movementId) acknowledged.set(movementId, attempt.key);
-      else refusedStatuses.push(sent.status);
-      attempt = random();
+      else refused[attempt.strays ? 'strayed' : 'own'].push(sent.status);
+      attempt = random(site);
     }
   };
   const before = Number((await business.pool.query('SELECT count(*) AS n FROM movement')).rows[0]?.n);
-  const workers = callers.map(work);
+  const workers = callers.map(labour);
   for (let restart = 0; restart < 2; restart += 1) {
     await new Promise((later) => setTimeout(later, 3000));
     await cutConnections();
@@ -138,6 +169,12 @@ test('8 workers post at random on the same ten items while the server is killed 
   expect(posted.sort((a, b) => a - b)).toEqual([...acknowledged.keys()].sort((a, b) => a - b));
   expect(new Set(acknowledged.values()).size).toBe(acknowledged.size);
   expect(posted.length).toBeGreaterThan(50);
-  expect(refusedStatuses.filter((status) => status !== 409)).toEqual([]);
+  expect(refused.own.filter((status) => status !== 409)).toEqual([]);
+  expect([refused.strayed.length > 5, refused.strayed.filter((status) => status !== 403)]).toEqual([true, []]);
+  const strayed = await business.pool.query(
+    `SELECT DISTINCT m.id FROM movement m JOIN movement_line l ON l.movement_id = m.id JOIN place p ON p.id IN (l.from_place_id, l.to_place_id)
+     JOIN role_grant g ON g.person_id = m.person_id AND g.site_id IS NOT NULL WHERE p.site_id <> g.site_id`,
+  );
+  expect(strayed.rows).toEqual([]);
   expect(await business.broken()).toEqual([]);
 });
