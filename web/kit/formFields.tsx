@@ -68,23 +68,21 @@ interface Chosen {
   chosen?: (value: string) => void;
 }
 
+/** One of a list as it stands in the form, and how another is chosen. */
+function useChosen(name: string, ids: boolean, chosen: Chosen['chosen']) {
+  const { value, onChange, ref, error } = useField(name);
+  const choose = (option: string) => {
+    onChange(ids ? Number(option) || null : option);
+    chosen?.(option);
+  };
+  return { value: value as unknown, text: textOf(value), choose, ref, error };
+}
+
 /** One of a list. */
 function FormChoice({ name, ids = false, chosen, ...rest }: Of<Parameters<typeof Choice>[0]> & Chosen) {
-  const { value, onChange, ref, error } = useField(name);
-  const text = textOf(value);
+  const { value, text, choose, ref, error } = useChosen(name, ids, chosen);
   if (useReadOnly()) return <Said label={rest.label}>{rest.options.find((one) => one.value === text)?.label ?? rest.none ?? ''}</Said>;
-  return (
-    <Choice
-      {...rest}
-      value={text}
-      onChange={(option) => {
-        onChange(ids ? Number(option) || null : option);
-        chosen?.(option);
-      }}
-      ref={ref}
-      error={error && ids && value === null ? 'Choose one of these.' : error}
-    />
-  );
+  return <Choice {...rest} value={text} onChange={choose} ref={ref} error={error && ids && value === null ? 'Choose one of these.' : error} />;
 }
 
 function FormCheck({ name, ...rest }: Of<Parameters<typeof Check>[0]>) {
@@ -134,21 +132,9 @@ function FormCell({ name, read = String, hint, typed, proposed = '', ...rest }: 
 
 /** One of a list, in a table. */
 function FormCellChoice({ name, ids = false, chosen, ...rest }: Of<Parameters<typeof CellChoice>[0]> & Chosen) {
-  const { value, onChange, ref, error } = useField(name);
-  const text = textOf(value);
+  const { text, choose, ref, error } = useChosen(name, ids, chosen);
   if (useReadOnly()) return rest.options.find((one) => one.value === text)?.label ?? rest.none ?? '';
-  return (
-    <CellChoice
-      {...rest}
-      value={text}
-      onChange={(option) => {
-        onChange(ids ? Number(option) || null : option);
-        chosen?.(option);
-      }}
-      ref={ref}
-      error={error}
-    />
-  );
+  return <CellChoice {...rest} value={text} onChange={choose} ref={ref} error={error} />;
 }
 
 /** Yes or no, in a table. */
