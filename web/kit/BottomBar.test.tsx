@@ -1,7 +1,8 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { render, screen } from '@testing-library/react';
+import { fireEvent, render, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
+import { useLayoutEffect } from 'react';
 import { BottomBar, SlotProvider, useSlot } from './BottomBar';
 
 function Frame() {
@@ -35,4 +36,27 @@ test('the next step is done by its button and by Ctrl Enter from any field, but 
   rerender(page(true));
   await user.keyboard('{Control>}{Enter}{/Control}');
   expect(done).toBe(2);
+});
+
+test('Ctrl Enter counts from the moment that a page is there, for that page; held down it counts once', () => {
+  const done: string[] = [];
+  const step = (label: string) => ({ label, run: () => void done.push(label) });
+  const press = (repeat = false) => fireEvent.keyDown(window, { key: 'Enter', ctrlKey: true, repeat });
+  /** Pressed before the browser has drawn the page. */
+  const AtOnce = () => {
+    useLayoutEffect(() => void press(), []);
+    return null;
+  };
+  const page = (label: string) => (
+    <SlotProvider key={label}>
+      <BottomBar next={step(label)} />
+      <AtOnce />
+    </SlotProvider>
+  );
+  const { rerender } = render(page('Order'));
+  expect(done).toEqual(['Order']);
+  rerender(page('Place'));
+  expect(done).toEqual(['Order', 'Place']);
+  press(true);
+  expect(done).toHaveLength(2);
 });

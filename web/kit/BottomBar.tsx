@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { createContext, use, useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { createContext, use, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 
 interface Slots {
@@ -33,9 +33,9 @@ export function BottomBar({ hint, next, children }: { hint?: string; next?: Next
   useLayoutEffect(() => {
     latest.current = next;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter' || !event.ctrlKey || !latest.current || latest.current.disabled) return;
+      if (event.key !== 'Enter' || !event.ctrlKey || event.repeat || !latest.current || latest.current.disabled) return;
       event.preventDefault();
       latest.current.run();
     };

@@ -37,22 +37,29 @@ interface PageProps {
   answer?: (body: Body) => Promise<{ data?: { version: number }; error?: Problem }>;
   foreseen?: Problem | null;
   readOnly?: boolean;
+  /** What the check of the contract waits for. */
+  held?: Promise<unknown>;
 }
 let form: Form<Draft, Body>;
 let sent: Body[] = [];
+let sentOf: number[] = [];
 
-function Page({ came = first, version = null, answer = () => Promise.resolve({ data: { version: 2 } }), foreseen = null, readOnly = false }: PageProps) {
+function Page({ came = first, version = null, answer = () => Promise.resolve({ data: { version: 2 } }), foreseen = null, readOnly = false, held }: PageProps) {
   form = useForm({
     came,
     version,
     rowKeys: { lines: ({ item }) => item },
     body: ({ supplier, kind: _kind, ...typed }: Draft) => ({ ...typed, supplierId: supplier }),
-    checkedBy: () => Promise.resolve(schema),
+    checkedBy: async () => {
+      await held;
+      return schema;
+    },
     sentAs: { supplierId: 'supplier' },
   });
   const save = () =>
-    void form.send(async (body, typed) => {
+    void form.send(async (body, typed, of) => {
       sent.push(body);
+      sentOf.push(of);
       const result = await answer(body);
       if (result.data) form.kept(typed, result.data.version);
       return result;
@@ -87,6 +94,7 @@ function Page({ came = first, version = null, answer = () => Promise.resolve({ d
 
 function open(props: PageProps = {}) {
   sent = [];
+  sentOf = [];
   const { Around, router } = around('/order');
   const shown = render(<Page {...props} />, { wrapper: Around });
   return { user: userEvent.setup(), router, comes: (next: PageProps) => shown.rerender(<Page {...next} />) };
@@ -181,6 +189,50 @@ test('once it is saved nothing is typed any more, and it is told when the saved 
   await waitFor(() => expect(state()).not.toBe('typed'));
   comes({ came: { ...came, note: 'kept' }, version: 2 });
   await waitFor(() => expect(state()).toBe('saved'));
+});
+
+test('what others saved while it is checked or sent waits: what was typed goes on from what it was typed into', async () => {
+  const came = { ...first, supplier: 'H' };
+  let go: (value?: unknown) => void = () => undefined;
+  const held = new Promise((resolve) => (go = resolve));
+  const answer = () => Promise.resolve(sentOf.at(-1) === 1 ? { error: problem('', 'It was changed meanwhile.') } : { data: { version: 3 } });
+  const { user, comes } = open({ came, version: 1, held, answer });
+  await user.type(screen.getByLabelText('Note'), 'mine');
+  await user.keyboard(save);
+  comes({ came: { ...came, days: 9 }, version: 2, held, answer });
+  expect([form.isBusy, form.getValues('days')]).toEqual([true, 7]);
+  act(() => go());
+  expect(await screen.findByText('It was changed meanwhile.')).toBeTruthy();
+  expect([sentOf, sent[0]?.days]).toEqual([[1], 7]);
+  await waitFor(() => expect(form.getValues()).toMatchObject({ note: 'mine', days: 9 }));
+  await user.keyboard(save);
+  await waitFor(() => expect(sentOf).toEqual([1, 2]));
+});
+
+test('saved again at once it goes on from the version that it was just saved as, and waits until it is', async () => {
+  const done: ((answer: { data: { version: number } }) => void)[] = [];
+  const { user } = open({ came: { ...first, supplier: 'H' }, version: 1, answer: () => new Promise((resolve) => void done.push(resolve)) });
+  await user.type(screen.getByLabelText('Note'), 'one');
+  await user.keyboard(save);
+  await waitFor(() => expect(sent).toHaveLength(1));
+  await user.type(screen.getByLabelText('Note'), ' two');
+  await user.keyboard(save);
+  expect([sentOf, form.isBusy]).toEqual([[1], true]);
+  act(() => done[0]?.({ data: { version: 2 } }));
+  await waitFor(() => expect(sentOf).toEqual([1, 2]));
+  expect(sent.map(({ note }) => note)).toEqual(['one', 'one two']);
+  act(() => done[1]?.({ data: { version: 3 } }));
+  await waitFor(() => expect(form.isBusy).toBe(false));
+});
+
+test('a form that is put back while it is checked is checked and sent as it then is', async () => {
+  let go: (value?: unknown) => void = () => undefined;
+  const { user } = open({ came: { ...first, supplier: 'H' }, held: new Promise((resolve) => (go = resolve)) });
+  await user.type(screen.getByLabelText('Note'), 'x');
+  await user.keyboard(save);
+  act(() => form.reset({ ...first, supplier: 'H', note: 'another' }));
+  act(() => go());
+  await waitFor(() => expect(sent.map(({ note }) => note)).toEqual(['another']));
 });
 
 test('whoever leaves with something typed is asked: they stay with all of it, or go without', async () => {

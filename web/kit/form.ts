@@ -6,6 +6,7 @@ import equal from 'fast-deep-equal';
 import { createContext, useEffect, useRef, useState } from 'react';
 import { get, set, useForm as useHookForm, type FieldErrors, type FieldPath, type FieldValues, type Resolver, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
+import { useInTurn } from './inTurn';
 import { problemOf } from './problem';
 
 interface Asked<F extends FieldValues, S extends z.ZodType> {
@@ -24,6 +25,8 @@ interface Asked<F extends FieldValues, S extends z.ZodType> {
   reveal?: (field: string) => void;
 }
 
+type Ask<F, B, T> = (body: B, typed: F, version: number) => PromiseLike<{ data?: T | undefined; error?: unknown }>;
+
 export interface Form<F extends FieldValues, B = unknown> extends UseFormReturn<F> {
   /** Whether something was typed that is not saved. */
   isTyped: boolean;
@@ -38,10 +41,11 @@ export interface Form<F extends FieldValues, B = unknown> extends UseFormReturn<
   /** Ends a clash: keeps what was typed here, or takes theirs. */
   decide: (clash: Clash<F>, takeTheirs: boolean) => void;
   /**
-   * Checks what was typed against the contract and sends it. What does not fit, here or there, is said at its field, and the first such field has the focus.
+   * Checks what was typed against the contract and sends it, with the version that it goes on from: 0 for what is not saved yet. What does not fit, here or there, is said at its field, and the first
+   * such field has the focus. While something is under way it waits for its end; what comes in meanwhile waits too.
    * Returns the answer; undefined when there was none.
    */
-  send: <T>(ask: (body: B, typed: F) => PromiseLike<{ data?: T | undefined; error?: unknown }>) => Promise<T | undefined>;
+  send: <T>(ask: Ask<F, B, T>) => Promise<T | undefined>;
   /** Told what was sent and the version that it is now saved as. */
   kept: (sent: F, version: number) => void;
   /** The field that something sent stands in, by its path in what is sent. */
@@ -73,17 +77,21 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     return Object.keys(named).length > 0 ? { values: {}, errors: named } : { values: typed, errors: {} };
   };
   const form = useHookForm<F>({ defaultValues: came as never, resolver });
-  const { isDirty, isSubmitting } = form.formState;
+  const { isDirty } = form.formState;
   const standing = useRef({ version, came });
+  const goesOnFrom = useRef(version);
+  const { isBusy, isBusyNow, inTurn } = useInTurn();
   const safe = useRef<F | null>(null);
   const [clashes, setClashes] = useState<readonly Clash<F>[]>([]);
   const [saved, setSaved] = useState<number | null>(null);
   const [refused, setRefused] = useState<Problem | null>(null);
 
   useEffect(() => {
-    if (standing.current.version === version) return;
+    // What is under way is of what stands in the fields now.
+    if (isBusyNow() || standing.current.version === version) return;
     const result = merged(standing.current.came, form.getValues(), came, rowKeys);
     standing.current = { version, came };
+    goesOnFrom.current = version;
     form.reset(came, { keepErrors: true });
     for (const field of Object.keys(came) as FieldPath<F>[])
       if (!equal(result.form[field], came[field])) form.setValue(field, result.form[field], { shouldDirty: true });
@@ -91,7 +99,7 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
       ...were.filter(({ field }) => !result.clashes.some((one) => one.field === field) && !equal(result.form[field], came[field])),
       ...result.clashes,
     ]);
-  }, [version, form, came, rowKeys]);
+  }, [version, form, came, rowKeys, isBusy, isBusyNow]);
 
   const hasClashes = clashes.length > 0;
   useEffect(() => {
@@ -126,40 +134,46 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     const wrong = placed.find(({ field }) => field !== undefined)?.field;
     if (wrong !== undefined) form.setFocus(wrong as FieldPath<F>);
   };
-  const send: Form<F, z.input<S>>['send'] = async (ask) => {
-    let answer: Awaited<ReturnType<typeof ask>>['data'];
+  const send = async <T>(ask: Ask<F, z.input<S>, T>): Promise<T | undefined> => {
+    let answer: T | undefined;
+    let isHeard = false;
     setRefused(null);
-    await form.handleSubmit(
+    const submit = form.handleSubmit(
       async () => {
+        isHeard = true;
         const typed = structuredClone(form.getValues());
-        const { data, error } = await ask(body(typed), typed);
+        const { data, error } = await ask(body(typed), typed, goesOnFrom.current ?? 0);
         answer = data;
         if (error) return refuse(problemOf(error));
         safe.current = typed;
       },
       (errors) => {
+        isHeard = true;
         const first = sentencesIn(errors)[0]?.path;
         if (first !== undefined) reveal?.(first);
         const lost = sentencesIn(errors).find(({ path }) => fieldAt(path) === undefined);
         if (lost) setRefused({ type: 'not-valid', status: 422, title: lost.sentence, errors: [], asks: [] });
       },
-    )();
+    );
+    // A form that is put back while it is checked ends that without a word.
+    while (!isHeard) await submit();
     return answer;
   };
   return {
     ...form,
     isTyped: isDirty,
     isSaved: saved !== null && saved === version && !isDirty,
-    isBusy: isSubmitting,
+    isBusy,
     refused,
     clashes,
     decide: (clash, takeTheirs) => {
       if (takeTheirs) form.setValue(clash.field as FieldPath<F>, clash.theirs as never, { shouldDirty: true });
       setClashes((were) => were.filter(({ field }) => field !== clash.field));
     },
-    send,
+    send: (ask) => inTurn(() => send(ask)),
     kept: (sent, savedAs) => {
       standing.current = { ...standing.current, came: sent };
+      goesOnFrom.current = savedAs;
       form.reset(sent, { keepValues: true });
       setClashes([]);
       setSaved(savedAs);

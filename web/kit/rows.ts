@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 
 interface Rows {
   count: number;
@@ -31,10 +31,10 @@ const goesTo = (key: string, at: number, count: number): number | null => {
 export function useRowKeys(rows: Rows): void {
   const latest = useRef(rows);
   const typed = useRef({ letters: '', at: 0 });
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = rows;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       const { count, selected, select, open, choose, isChosen, turn } = latest.current;
       const busy = event.target instanceof HTMLElement && event.target.matches('input, textarea, select, button, a, [role="dialog"] *');

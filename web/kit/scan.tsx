@@ -1,4 +1,4 @@
-import { createContext, use, useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { createContext, use, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
 
 /** Takes a scanned or typed code; true when it was meant for this page. */
 export type TakeScan = (code: string) => boolean;
@@ -44,10 +44,10 @@ export function ScanProvider({ children }: { children: ReactNode }) {
 
 function useBurst(scanned: (code: string) => void): void {
   const latest = useRef(scanned);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = scanned;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     let keys = '';
     let last = 0;
     let before: { field: Typed; value: string } | null = null;
@@ -93,8 +93,8 @@ function restore(field: Typed, value: string): void {
 export function useScan(take: TakeScan): void {
   const { listen } = useScans();
   const latest = useRef(take);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = take;
   });
-  useEffect(() => listen((code) => latest.current(code)), [listen]);
+  useLayoutEffect(() => listen((code) => latest.current(code)), [listen]);
 }

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import OutlinedInput from '@mui/material/OutlinedInput';
-import { lazy, Suspense, useEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
+import { lazy, Suspense, useEffect, useLayoutEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
 import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
@@ -136,7 +136,7 @@ const ScanSign = () => (
 
 /** A slash typed outside of fields goes to this one; with Ctrl from anywhere. */
 function useSlash(input: RefObject<HTMLInputElement | null>): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const press = (event: globalThis.KeyboardEvent) => {
       const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select');
       if (event.key !== '/' || (typing && !event.ctrlKey)) return;

@@ -38,10 +38,10 @@ export function usePartyForm(party: Party | null, as: 'supplier' | 'customer', p
     checkedBy: async () => (await import('@larder/contract/setup')).createParty.body,
   });
   const save = async () => {
-    const saved = await form.send(async (body, typed) => {
+    const saved = await form.send(async (body, typed, version) => {
       if (party === null) return create({ body });
       const { isSupplier: _supplier, isCustomer: _customer, ...facts } = body;
-      const result = await edit({ params: { id: party.id }, body: { ...facts, version: party.version } });
+      const result = await edit({ params: { id: party.id }, body: { ...facts, version } });
       if (result.data) form.kept(typed, result.data.version);
       return result;
     });

@@ -1,3 +1,4 @@
+import { useRef, useState } from 'react';
 import type { FieldValues } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import type { Form } from '../kit/form';
@@ -23,26 +24,34 @@ interface Writing<B, O extends Written> {
   at: string;
 }
 
-/** How an order that is being written is saved, and placed or confirmed as it was saved. One that is new gets its own address as soon as it is there. */
+/**
+ * How an order that is being written is saved, and placed or confirmed as it was saved. One that is new gets its own address as soon as it is there. What is asked for while it is being saved is done
+ * once it is.
+ */
 export function useWriting<F extends FieldValues, B extends object, O extends Written>(form: Form<F, B>, writing: Writing<B, O>) {
   const { order, create, edit, decide, decided, at } = writing;
   const navigate = useNavigate();
   const say = useSay();
+  const [isSettling, setSettling] = useState(false);
+  const created = useRef<O | null>(null);
   const save = () =>
-    form.send<O>(async (body, typed) => {
-      if (!order) return create(body);
-      const saved = await edit(order.id, { ...body, version: order.version });
+    form.send<O>(async (body, typed, version) => {
+      const known = order ?? created.current;
+      const saved = await (known ? edit(known.id, { ...body, version }) : create(body));
       if (saved.data) form.kept(typed, saved.data.version);
+      if (!known) created.current = saved.data ?? null;
       return saved;
     });
   const go = (saved: Written | undefined) => void (saved && !order && navigate(`${at}/${saved.id}`, { replace: true }));
-  return {
-    keep: async () => go(await save()),
-    settle: async () => {
+  const settle = async () => {
+    setSettling(true);
+    try {
       const saved = await save();
-      const settled = saved && (await form.send(() => decide(saved.id, saved.version)));
-      if (settled) say({ text: `${saved.number} is ${decided}.` });
+      if (saved && (await form.send(() => decide(saved.id, saved.version)))) say({ text: `${saved.number} is ${decided}.` });
       go(saved);
-    },
+    } finally {
+      setSettling(false);
+    }
   };
+  return { keep: async () => go(await save()), settle, isSettling };
 }

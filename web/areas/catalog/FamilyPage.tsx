@@ -79,8 +79,8 @@ function FamilySheet({ family, way, setWay }: FamilySheetProps) {
   });
   const { refused: doubt, isBusy: busy } = form;
   const save = (retired = family.retired, retiredInUse = false) =>
-    form.send(async (body, typed) => {
-      const result = await edit({ params: { id: family.id }, body: { ...body, retired, retiredInUse } });
+    form.send(async (body, typed, version) => {
+      const result = await edit({ params: { id: family.id }, body: { ...body, version, retired, retiredInUse } });
       if (result.data) form.kept(typed, result.data.version);
       return result;
     });

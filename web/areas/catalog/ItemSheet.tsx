@@ -67,9 +67,9 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
 
   /** Saves it, with what is said of it beside what is typed. */
   const save = async (part: Decision = {}) => {
-    const saved = await form.send(async (body, typed) => {
+    const saved = await form.send(async (body, typed, version) => {
       if (!item) return create({ body: { ...body, ...part } });
-      const result = await edit({ params: { id: item.id }, body: { ...body, ...part, version: item.version } });
+      const result = await edit({ params: { id: item.id }, body: { ...body, ...part, version } });
       if (result.data) form.kept(typed, result.data.version);
       return result;
     });
@@ -79,7 +79,7 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
   };
   /** Only what was never used can go; the server says so otherwise. */
   const drop = async () => {
-    if (!item || !(await form.send(() => remove({ params: { id: item.id }, body: { version: item.version } })))) return;
+    if (!item || !(await form.send((_body, _typed, version) => remove({ params: { id: item.id }, body: { version } })))) return;
     say({ text: `${item.sku} is deleted.` });
     void navigate('/items', { replace: true });
   };

@@ -50,7 +50,7 @@ function AmendSheet({ order, today, own }: { order: PurchaseOrder; today: string
   const [amend] = useAmendPurchaseMutation();
   const say = useSay();
   const save = async () => {
-    if (!(await form.send((body) => amend({ params: { id: order.id }, body })))) return;
+    if (!(await form.send((body, _typed, version) => amend({ params: { id: order.id }, body: { ...body, version } })))) return;
     say({ text: `${order.number} is changed.` });
     void navigate(`/inbound/orders/${order.id}`);
   };

@@ -106,6 +106,42 @@ test('placing saves what is typed first, and places what was saved', async () =>
   expect(sent(editPurchase)).toMatchObject([{ note: 'tail lift', version: 3 }]);
 });
 
+test('Ctrl Enter while it is being saved places it once it is', async () => {
+  const { user, server, sent } = open(saved(3));
+  const done: (() => void)[] = [];
+  const later = <T,>(answer: T) => new Promise<T>((resolve) => void done.push(() => resolve(answer)));
+  server.on(editPurchase, ({ version }: { version: number }) => (version === 3 ? later(saved(4, { note: 'tail lift' })) : saved(5)));
+  server.on(decidePurchase, () => saved(6));
+  await user.type(screen.getByLabelText('Note'), 'tail lift');
+  await user.click(screen.getByRole('button', { name: 'Save draft' }));
+  await waitFor(() => expect(sent(editPurchase)).toHaveLength(1));
+  await user.keyboard('{Control>}{Enter}{Enter}{/Control}');
+  expect(sent(decidePurchase)).toEqual([]);
+  done[0]?.();
+  await waitFor(() => expect(sent(decidePurchase)).toEqual([{ decision: 'place', version: 5 }]));
+  expect(sent(editPurchase).map(({ version }) => version)).toEqual([3, 4]);
+});
+
+test('one that is new is made once, also when it is placed while it is being saved', async () => {
+  const { user, server, sent } = open(null);
+  const done: (() => void)[] = [];
+  server.on(createPurchase, () => new Promise((resolve) => void done.push(() => resolve(saved(1)))));
+  server.on(editPurchase, () => saved(2));
+  server.on(decidePurchase, () => saved(3));
+  await user.type(screen.getByLabelText('Supplier'), 'hex');
+  await screen.findByRole('option', { name: 'Hexley Joinery' });
+  await user.keyboard('{Enter}');
+  await user.type(screen.getByLabelText('New line'), '24 vase');
+  await screen.findByRole('listbox', { name: 'Items that fit' });
+  await user.keyboard('{Enter}');
+  await user.click(screen.getByRole('button', { name: 'Save draft' }));
+  await waitFor(() => expect(sent(createPurchase)).toHaveLength(1));
+  await user.keyboard('{Control>}{Enter}{/Control}');
+  done[0]?.();
+  await waitFor(() => expect(sent(decidePurchase)).toEqual([{ decision: 'place', version: 2 }]));
+  expect(sent(createPurchase)).toHaveLength(1);
+});
+
 test('what somebody else saved meanwhile comes in beside what is typed; only what both changed is asked', async () => {
   const { user, server, sent, comes } = open(saved(3));
   server.on(editPurchase, ({ version }: { version: number }) => (version === 3 ? refused(409, 'stale', 'PO-7 was changed by somebody else.') : saved(5)));

@@ -75,7 +75,11 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
   const [edit] = useEditPurchaseMutation();
   const [decide] = useDecidePurchaseMutation();
   const [cancel, cancelling] = useDecidePurchaseMutation();
-  const { keep, settle: place } = useWriting(form, {
+  const {
+    keep,
+    settle: place,
+    isSettling,
+  } = useWriting(form, {
     order,
     create: (body) => create({ body }),
     edit: (id, body) => edit({ params: { id }, body }),
@@ -107,7 +111,7 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
           next={{
             label: `Place order of ${count(lines, 'line')}`,
             run: () => void place(),
-            disabled: form.isBusy || lines === 0,
+            disabled: isSettling || lines === 0,
           }}
         >
           {order ? (

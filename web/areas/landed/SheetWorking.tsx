@@ -63,10 +63,10 @@ export function Working({
   );
   const { data: foreseen, error: unforeseen } = sheet ? onEdit : onNew;
   const save = async () => {
-    const saved = await form.send(async (sent, typed) => {
+    const saved = await form.send(async (sent, typed, version) => {
       if (!sheet) return create({ body: sent });
-      const result = await edit({ params, body: { ...sent, version: sheet.version } });
-      if (result.data) form.kept(typed, sheet.version + 1);
+      const result = await edit({ params, body: { ...sent, version } });
+      if (result.data) form.kept(typed, version + 1);
       return result;
     });
     if (!saved) return;

@@ -48,7 +48,11 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
   const [edit] = useEditSaleMutation();
   const [confirm] = useConfirmSaleMutation();
   const [decide, ending] = useEndSaleMutation();
-  const { keep, settle: confirmIt } = useWriting(form, {
+  const {
+    keep,
+    settle: confirmIt,
+    isSettling,
+  } = useWriting(form, {
     order,
     create: (body) => create({ body }),
     edit: (id, body) => edit({ params: { id }, body }),
@@ -75,7 +79,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
         {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
         <BottomBar
           hint="Enter takes a line; Ctrl Enter confirms and reserves"
-          next={{ label: `Confirm ${count(lines, 'line')}`, run: () => void confirmIt(), disabled: form.isBusy || lines === 0 }}
+          next={{ label: `Confirm ${count(lines, 'line')}`, run: () => void confirmIt(), disabled: isSettling || lines === 0 }}
         >
           {order ? (
             <Button disabled={form.isBusy} onClick={() => end('cancel')}>

@@ -57,8 +57,8 @@ function LotSheet({ lot }: { lot: Lot }) {
   const here = lot.places.filter(({ kind }) => isOwned(kind as PlaceKind));
   const bin = here.find(({ kind }) => kind === 'bin');
   const save = () =>
-    form.send(async (body, typed) => {
-      const result = await edit({ params: { id: lot.id }, body });
+    form.send(async (body, typed, version) => {
+      const result = await edit({ params: { id: lot.id }, body: { ...body, version } });
       if (result.data) form.kept(typed, result.data.version);
       return result;
     });
