@@ -28,8 +28,10 @@ const steps: [string, string][] = [
   [
     'items',
     `INSERT INTO item (sku, name, category_id, unit_id, purchase_price, sales_price, tracking, findable)
-     SELECT 'IT-' || lpad(n::text, 5, '0'), w.name, 1 + n % 40, 1, 1 + (n * 37) % 5000 / 100.0, 2 + (n * 37) % 9000 / 100.0, CASE WHEN n % 10 = 0 THEN 'serial' WHEN n % 3 = 0 THEN 'lot' ELSE 'none' END, lower('IT-' || lpad(n::text, 5, '0') || ' ' || w.name || ' 2' || lpad(n::text, 12, '0'))
-     FROM generate_series(1, 20000) n, LATERAL (SELECT (ARRAY['Oak', 'Steel', 'Linen', 'Glass', 'Copper', 'Wax', 'Cedar', 'Brass'])[1 + n % 8] || ' ' || (ARRAY['frame', 'jar', 'panel', 'hook', 'strap', 'lid', 'tray', 'ring', 'plate', 'box'])[1 + (n / 8) % 10] || ' size ' || n % 97 AS name) w`,
+     SELECT 'IT-' || lpad(n::text, 5, '0'), w.name, 1 + n % 40, 1, 1 + (n * 37) % 5000 / 100.0, 2 + (n * 37) % 9000 / 100.0, CASE WHEN n % 10 = 0 THEN 'serial' WHEN n % 3 = 0 THEN 'lot' ELSE 'none' END,
+       lower('IT-' || lpad(n::text, 5, '0') || ' ' || w.name || ' 2' || lpad(n::text, 12, '0'))
+     FROM generate_series(1, 20000) n, LATERAL (SELECT (ARRAY['Oak', 'Steel', 'Linen', 'Glass', 'Copper', 'Wax', 'Cedar', 'Brass'])[1 + n % 8] ||
+       ' ' || (ARRAY['frame', 'jar', 'panel', 'hook', 'strap', 'lid', 'tray', 'ring', 'plate', 'box'])[1 + (n / 8) % 10] || ' size ' || n % 97 AS name) w`,
   ],
   [
     'words',
@@ -48,11 +50,14 @@ const steps: [string, string][] = [
   ['lots', `INSERT INTO lot (item_id, kind, code, use_by) SELECT id, 'lot', 'L-' || id, date '2028-01-01' FROM item WHERE tracking = 'lot'`],
   [
     'serials',
-    `INSERT INTO lot (item_id, kind, code, place_id) SELECT i.id, 'serial', 'SN-' || i.id || '-' || n, b.id FROM item i, generate_series(1, 5) n, LATERAL (${binOf('i.id', 'n')}) b WHERE tracking = 'serial'`,
+    `INSERT INTO lot (item_id, kind, code, place_id) SELECT i.id, 'serial', 'SN-' || i.id || '-' || n, b.id FROM item i, generate_series(1, 5) n,
+     LATERAL (${binOf('i.id', 'n')}) b WHERE tracking = 'serial'`,
   ],
   [
     'purchase orders',
-    `INSERT INTO purchase_order (number, supplier_id, site_id, currency, expected_on, created_at, created_by, placed_at, placed_by) SELECT 'PO-' || (100000 + n), 1 + n % 200, 1 + n % 5, 'GBP', date '2026-12-01' + n % 60, timestamptz '2025-05-01' + n * interval '30 minutes', 1, now(), 1 FROM generate_series(1, 20000) n`,
+    `INSERT INTO purchase_order (number, supplier_id, site_id, currency, expected_on, created_at, created_by, placed_at, placed_by)
+     SELECT 'PO-' || (100000 + n), 1 + n % 200, 1 + n % 5, 'GBP', date '2026-12-01' + n % 60, timestamptz '2025-05-01' + n * interval '30 minutes', 1, now(), 1
+     FROM generate_series(1, 20000) n`,
   ],
   [
     'purchase lines',
@@ -67,12 +72,14 @@ const steps: [string, string][] = [
   ],
   [
     'sales orders',
-    `INSERT INTO sales_order (number, customer_id, site_id, currency, ship_by, created_at, created_by, confirmed_at, confirmed_by) SELECT 'SO-' || (100000 + n), 201 + n % 2000, 1, 'GBP', date '2025-05-03' + n % 560, timestamptz '2025-05-01' + n * interval '15 minutes', 1, now(), 1 FROM generate_series(1, 40000) n`,
+    `INSERT INTO sales_order (number, customer_id, site_id, currency, ship_by, created_at, created_by, confirmed_at, confirmed_by)
+     SELECT 'SO-' || (100000 + n), 201 + n % 2000, 1, 'GBP', date '2025-05-03' + n % 560, timestamptz '2025-05-01' + n * interval '15 minutes', 1, now(), 1 FROM generate_series(1, 40000) n`,
   ],
   [
     'sales lines',
     `INSERT INTO document_line (kind, number, position, item_id, site_id, draws, base_quantity, needed_on, active, drawn, finished, finished_value)
-     SELECT 'sales', o.number, p, i.id, 1, true, 2, o.ship_by, true, 2, 2, 2 * i.purchase_price FROM sales_order o, generate_series(1, 2) p, LATERAL (SELECT id, purchase_price FROM item WHERE id = ${plain('o.id * 2 + p')}) i ORDER BY o.id, p`,
+     SELECT 'sales', o.number, p, i.id, 1, true, 2, o.ship_by, true, 2, 2, 2 * i.purchase_price FROM sales_order o, generate_series(1, 2) p, LATERAL (SELECT id, purchase_price
+      FROM item WHERE id = ${plain('o.id * 2 + p')}) i ORDER BY o.id, p`,
   ],
   [
     'terms of sales',
@@ -81,17 +88,23 @@ const steps: [string, string][] = [
   ],
   [
     'movements',
-    `INSERT INTO movement (kind, effective_on, posted_at, person_id, reason_id) SELECT k.kind, ${day}, timestamptz '2025-05-01' + x.n * interval '90 seconds', 1, CASE WHEN k.kind = 'correction' THEN 1 END FROM (${kinds()}) k, LATERAL generate_series(k.first, k.last) x(n) ORDER BY x.n`,
+    `INSERT INTO movement (kind, effective_on, posted_at, person_id, reason_id)
+     SELECT k.kind, ${day}, timestamptz '2025-05-01' + x.n * interval '90 seconds', 1, CASE WHEN k.kind = 'correction' THEN 1 END FROM (${kinds()}) k,
+     LATERAL generate_series(k.first, k.last) x(n) ORDER BY x.n`,
   ],
   [
     'lines of openings and corrections',
     `INSERT INTO movement_line (movement_id, position, item_id, lot_id, quantity, from_place_id, to_place_id, value, seq, effective_on)
-     SELECT movement_id, position, item_id, lot_id, quantity, CASE WHEN quantity > 1 OR serial THEN f.id ELSE b.id END, CASE WHEN quantity > 1 OR serial THEN b.id ELSE l.id END, CASE WHEN quantity > 1 OR serial THEN quantity ELSE -quantity END * price, row_number() OVER (PARTITION BY item_id ORDER BY movement_id, position), on_day
+     SELECT movement_id, position, item_id, lot_id, quantity, CASE WHEN quantity > 1 OR serial THEN f.id ELSE b.id END, CASE WHEN quantity > 1 OR serial THEN b.id ELSE l.id END,
+       CASE WHEN quantity > 1 OR serial THEN quantity ELSE -quantity END * price, row_number() OVER (PARTITION BY item_id ORDER BY movement_id, position), on_day
      FROM (
-       SELECT m.id AS movement_id, 1 AS position, i.id AS item_id, t.id AS lot_id, CASE WHEN i.tracking = 'serial' THEN 1 ELSE 1000 END AS quantity, i.tracking = 'serial' AS serial, i.purchase_price AS price, 1 + (m.id - 1) / 20000 AS site, m.effective_on AS on_day
-       FROM movement m JOIN item i ON i.id = 1 + (m.id - 1) % 20000 LEFT JOIN lot t ON t.item_id = i.id AND (t.kind = 'lot' OR t.code = 'SN-' || i.id || '-' || (1 + (m.id - 1) / 20000)) WHERE m.kind = 'opening'
+       SELECT m.id AS movement_id, 1 AS position, i.id AS item_id, t.id AS lot_id, CASE WHEN i.tracking = 'serial' THEN 1 ELSE 1000 END AS quantity, i.tracking = 'serial' AS serial,
+         i.purchase_price AS price, 1 + (m.id - 1) / 20000 AS site, m.effective_on AS on_day
+       FROM movement m JOIN item i ON i.id = 1 + (m.id - 1) % 20000
+        LEFT JOIN lot t ON t.item_id = i.id AND (t.kind = 'lot' OR t.code = 'SN-' || i.id || '-' || (1 + (m.id - 1) / 20000)) WHERE m.kind = 'opening'
        UNION ALL SELECT m.id, p, i.id, t.id, 1, false, i.purchase_price, 1 + m.id % 5, m.effective_on
-       FROM movement m, generate_series(1, 4) p, item i LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot' WHERE m.kind = 'correction' AND i.id = ${plain('m.id * 3 + p * 4001')} AND (p < 4 OR m.id % 5 = 0)
+       FROM movement m, generate_series(1, 4) p, item i LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot'
+        WHERE m.kind = 'correction' AND i.id = ${plain('m.id * 3 + p * 4001')} AND (p < 4 OR m.id % 5 = 0)
      ) y, LATERAL (${binOf('y.item_id', 'y.site')}) b, (SELECT id FROM place WHERE kind = 'opening') f, (SELECT id FROM place WHERE kind = 'found-or-lost') l`,
   ],
   ['lines of receipts', served('receipt', 'purchase', 'supply_line_id', 'd.site_id', 'supplier')],
@@ -99,19 +112,26 @@ const steps: [string, string][] = [
   ['lines of dispatches', served('dispatch', 'sales', 'demand_line_id', '1', 'customer')],
   [
     'seq',
-    `UPDATE movement_line l SET seq = x.seq FROM (SELECT id, row_number() OVER (PARTITION BY item_id ORDER BY movement_id, position) + 1000000 AS seq FROM movement_line) x WHERE l.id = x.id`,
+    `UPDATE movement_line l SET seq = x.seq FROM (SELECT id, row_number() OVER (PARTITION BY item_id ORDER BY movement_id, position) + 1000000 AS seq FROM movement_line) x
+     WHERE l.id = x.id`,
   ],
   [
     'balances',
-    `INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT item_id, place_id, lot_id, sum(q), owned FROM (SELECT item_id, to_place_id AS place_id, lot_id, quantity AS q FROM movement_line UNION ALL SELECT item_id, from_place_id, lot_id, -quantity FROM movement_line) x JOIN place p ON p.id = x.place_id GROUP BY 1, 2, 3, 5`,
+    `INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT item_id, place_id, lot_id, sum(q), owned
+     FROM (SELECT item_id, to_place_id AS place_id, lot_id, quantity AS q FROM movement_line UNION ALL SELECT item_id, from_place_id, lot_id, -quantity FROM movement_line) x
+     JOIN place p ON p.id = x.place_id GROUP BY 1, 2, 3, 5`,
   ],
   [
     'figures per site',
-    `INSERT INTO item_site (item_id, site_id, on_hand, bench, on_order) SELECT item_id, site_id, sum(a), sum(b), sum(o) FROM (SELECT b.item_id, p.site_id, CASE WHEN p.kind = 'bin' THEN quantity ELSE 0 END AS a, CASE WHEN p.kind = 'bench' THEN quantity ELSE 0 END AS b, 0 AS o FROM balance b JOIN place p ON p.id = b.place_id WHERE p.kind IN ('bin', 'bench') UNION ALL SELECT item_id, site_id, 0, 0, outstanding FROM purchase_line WHERE outstanding > 0) x GROUP BY 1, 2`,
+    `INSERT INTO item_site (item_id, site_id, on_hand, bench, on_order) SELECT item_id, site_id, sum(a), sum(b), sum(o)
+     FROM (SELECT b.item_id, p.site_id, CASE WHEN p.kind = 'bin' THEN quantity ELSE 0 END AS a, CASE WHEN p.kind = 'bench' THEN quantity ELSE 0 END AS b, 0 AS o FROM balance b
+     JOIN place p ON p.id = b.place_id WHERE p.kind IN ('bin', 'bench') UNION ALL SELECT item_id, site_id, 0, 0, outstanding FROM purchase_line WHERE outstanding > 0) x GROUP BY 1, 2`,
   ],
   [
     'figures per item',
-    `UPDATE pool SET quantity = x.q, value = v.v, last_seq = v.s, on_hand = f.h, on_order = f.o FROM (SELECT item_id, sum(quantity) AS q FROM balance WHERE owned GROUP BY 1) x, (SELECT item_id, sum(value) AS v, max(seq) AS s FROM movement_line GROUP BY 1) v, (SELECT item_id, sum(on_hand) AS h, sum(on_order) AS o FROM item_site GROUP BY 1) f WHERE x.item_id = pool.item_id AND v.item_id = pool.item_id AND f.item_id = pool.item_id`,
+    `UPDATE pool SET quantity = x.q, value = v.v, last_seq = v.s, on_hand = f.h, on_order = f.o FROM (SELECT item_id, sum(quantity) AS q FROM balance
+     WHERE owned GROUP BY 1) x, (SELECT item_id, sum(value) AS v, max(seq) AS s FROM movement_line GROUP BY 1) v, (SELECT item_id, sum(on_hand) AS h, sum(on_order) AS o
+     FROM item_site GROUP BY 1) f WHERE x.item_id = pool.item_id AND v.item_id = pool.item_id AND f.item_id = pool.item_id`,
   ],
   ['worth per site', 'SELECT value_sites(ARRAY(SELECT item_id FROM pool))'],
   [
@@ -120,11 +140,13 @@ const steps: [string, string][] = [
   ],
   [
     'inventory',
-    `INSERT INTO journal_line (entry_id, account_id, item_id, amount) SELECT e.id, a.id, l.item_id, sum(l.value) FROM journal_entry e JOIN movement_line l ON l.movement_id = e.movement_id, (SELECT id FROM account WHERE purpose = 'inventory') a GROUP BY 1, 2, 3`,
+    `INSERT INTO journal_line (entry_id, account_id, item_id, amount) SELECT e.id, a.id, l.item_id, sum(l.value) FROM journal_entry e
+     JOIN movement_line l ON l.movement_id = e.movement_id, (SELECT id FROM account WHERE purpose = 'inventory') a GROUP BY 1, 2, 3`,
   ],
   [
     'counterparts',
-    `INSERT INTO journal_line (entry_id, account_id, amount) SELECT e.id, a.id, -sum(l.value) FROM journal_entry e JOIN movement_line l ON l.movement_id = e.movement_id JOIN account a ON a.purpose = CASE e.text WHEN 'receipt' THEN 'grni' WHEN 'dispatch' THEN 'cost-of-sales' WHEN 'opening' THEN 'opening' ELSE 'stock-differences' END GROUP BY 1, 2`,
+    `INSERT INTO journal_line (entry_id, account_id, amount) SELECT e.id, a.id, -sum(l.value) FROM journal_entry e JOIN movement_line l ON l.movement_id = e.movement_id
+     JOIN account a ON a.purpose = CASE e.text WHEN 'receipt' THEN 'grni' WHEN 'dispatch' THEN 'cost-of-sales' WHEN 'opening' THEN 'opening' ELSE 'stock-differences' END GROUP BY 1, 2`,
   ],
 ];
 
@@ -158,7 +180,8 @@ function served(kind: string, area: 'purchase' | 'sales', column: string, site: 
   const first = { receipt: 302000, pick: 320000, dispatch: 360000 }[kind] as number;
   return `INSERT INTO movement_line (movement_id, position, item_id, lot_id, quantity, from_place_id, to_place_id, value, seq, effective_on, ${column})
     SELECT m.id, d.position, d.item_id, t.id, d.base_quantity, ${from}, ${to}, ${sign} * d.base_quantity * i.purchase_price, -m.id * 10 - d.position, m.effective_on, d.id
-    FROM movement m JOIN ${area}_order o ON o.id = m.id - ${first} JOIN ${area}_line d ON d.order_id = o.id JOIN item i ON i.id = d.item_id LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot', LATERAL (${binOf('d.item_id', site)}) b WHERE m.kind = '${kind}'`;
+    FROM movement m JOIN ${area}_order o ON o.id = m.id - ${first} JOIN ${area}_line d ON d.order_id = o.id JOIN item i ON i.id = d.item_id
+     LEFT JOIN lot t ON t.item_id = i.id AND t.kind = 'lot', LATERAL (${binOf('d.item_id', site)}) b WHERE m.kind = '${kind}'`;
 }
 
 /** Founds a business of somebody who measures. */

@@ -116,6 +116,8 @@ const ItemRow = z.object({
   attributes: z.record(z.string(), z.string()),
   reorderPoint: Amount.nullable(),
   orderUpTo: Amount.nullable(),
+  /** Of the best ones for some words: the words are exactly one of its codes. */
+  byCode: z.boolean().optional(),
 });
 export type ItemRow = z.infer<typeof ItemRow>;
 const Item = z.object({
@@ -196,9 +198,22 @@ export const listItems = endpoint({
   query: ItemFilter.extend({
     sort: z.enum(itemSorts).default('sku'),
     direction: z.enum(['up', 'down']).default('up'),
+    /** Of the best ones first those that this customer has bought; what the customer calls an item means it, too. */
+    customerId: PathId.optional(),
     ...Paging,
   }),
   response: page(ItemRow),
+});
+export const itemsMeant = endpoint({
+  method: 'POST',
+  path: '/api/catalog/meant',
+  summary: 'The items that codes mean, code by code: barcodes, SKUs, serials, and what suppliers and a customer call them',
+  right: 'look',
+  reads: true,
+  shows: ['item', 'stock', 'party', 'reference', 'attribute', 'price', 'lot'],
+  seenBy: 'sites',
+  body: z.object({ codes: z.array(z.string().trim().min(1).max(200)).max(500, 'At most 500 codes at once.'), customerId: Id.nullable().default(null) }),
+  response: z.object({ rows: z.array(z.object({ code: z.string(), items: z.array(ItemRow) })) }),
 });
 export const itemsInAll = inAllOf(listItems, {});
 export const getItem = endpoint({

@@ -15,6 +15,7 @@ import * as outbound from './outbound';
 import * as people from './people';
 import * as planning from './planning';
 import * as post from './post';
+import * as prices from './prices';
 import * as printing from './printing';
 import * as receiving from './receiving';
 import * as setup from './setup';
@@ -38,6 +39,7 @@ export const endpoints: Endpoint[] = [
   stock,
   lots,
   outbound,
+  prices,
   planning,
   lists,
   post,

@@ -13,6 +13,7 @@ export const nouns = [
   'stock',
   'purchase',
   'sale',
+  'price',
   'desk',
   'letter',
   'bill',

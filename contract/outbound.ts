@@ -12,6 +12,7 @@ import {
   page,
   Paging,
   PathId,
+  Percent,
   Posted,
   Quantity,
   QuantityOrZero,
@@ -22,12 +23,23 @@ import {
   Version,
 } from './values';
 
+/** A line of a quote: with per cent off it, and a day of its own when it ships by another than its order. */
+const SalesFormLine = OrderLine.extend({ discount: Percent.default('0'), shipBy: Day.nullable().default(null) });
+
 export const SalesForm = z.object({
   customerId: Id,
   siteId: Id,
   shipBy: Day,
+  /** The last day on which the prices are offered; null: as many days on as the business says. */
+  validUntil: Day.nullable().default(null),
+  /** The number the customer has for it. */
+  reference: ShortText.default(''),
+  /** Where the goods go; empty: to the customer's own address. */
+  shipTo: Text.default(''),
+  /** Per cent off all lines, after what is taken off each. */
+  discount: Percent.default('0'),
   note: Text.default(''),
-  lines: z.array(OrderLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
+  lines: z.array(SalesFormLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type SalesForm = z.infer<typeof SalesForm>;
 
@@ -39,6 +51,10 @@ const SalesRow = z.object({
   siteId: Id,
   site: z.string(),
   shipBy: Day,
+  validUntil: Day.nullable(),
+  /** It is a quote whose prices are offered no longer. */
+  expired: z.boolean(),
+  reference: z.string(),
   state: z.string(),
   ordered: Amount,
   picked: Amount,
@@ -64,6 +80,10 @@ const MovementRef = z.object({
 const SalesOrder = SalesRow.omit({ lines: true }).extend({
   version: Version,
   note: z.string(),
+  shipTo: z.string(),
+  /** Per cent off all lines, and what that comes to. */
+  discount: Amount,
+  discounted: Amount,
   currency: z.string(),
   confirmedAt: z.string().nullable(),
   stages: z.array(Stage),
@@ -91,6 +111,9 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       price: Amount,
       /** The price is for so many of the unit. */
       pricePer: Amount,
+      /** Per cent off this line; the amount is less that and what is taken off the whole order. */
+      discount: Amount,
+      shipBy: Day,
       amount: Amount,
       picked: Amount,
       dispatched: Amount,
@@ -158,6 +181,20 @@ export const editSale = endpoint({
   body: SalesForm.extend({ version: Version }),
   response: SalesOrder,
 });
+export const splitSale = endpoint({
+  method: 'POST',
+  path: '/api/outbound/orders/:id/split',
+  summary: 'Keep a part of a quote on it; the rest becomes a quote of its own, at the same prices',
+  right: 'outbound.sell',
+  changes: moved,
+  params: one,
+  body: z.object({
+    version: Version,
+    /** How much of each line stays, in the unit of the line; lines that are left out stay as they are. */
+    lines: z.array(z.object({ lineId: Id, quantity: QuantityOrZero })).max(500),
+  }),
+  response: z.object({ order: SalesOrder, rest: z.object({ id: Id, number: z.string() }) }),
+});
 export const confirmSale = endpoint({
   method: 'POST',
   path: '/api/outbound/orders/:id/confirm',
@@ -166,7 +203,13 @@ export const confirmSale = endpoint({
   changes: moved,
   posts: true,
   params: one,
-  body: z.object({ version: Version }),
+  body: z.object({
+    version: Version,
+    /** The person has said that something is given away. */
+    free: z.boolean().default(false),
+    /** The person has said that prices hold which are offered no longer. */
+    expired: z.boolean().default(false),
+  }),
   response: Posted,
 });
 export const endSale = endpoint({

@@ -31,6 +31,8 @@ export const reference = endpoint({
     reasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string(), ...retirable })),
     shipDays: z.number(),
+    /** Days through which a quote's prices are offered. */
+    quoteDays: z.number(),
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: z.boolean(),
   }),
@@ -38,10 +40,14 @@ export const reference = endpoint({
 export const editCompany = endpoint({
   method: 'POST',
   path: '/api/setup/company',
-  summary: 'Say whether people of one site see what is free at others',
+  summary: 'Say whether people of one site see what is free at others, in how many days orders ship, and how long prices of quotes hold',
   right: 'setup.edit',
   changes: ['setting'],
-  body: z.object({ freeSeenElsewhere: z.boolean() }),
+  body: z.object({
+    freeSeenElsewhere: z.boolean().optional(),
+    shipDays: z.number('Give whole days.').int('Give whole days.').min(0, 'Give days from 0 to 90.').max(90, 'Give days from 0 to 90.').optional(),
+    quoteDays: z.number('Give whole days.').int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').optional(),
+  }),
   response: z.object({}),
 });
 
@@ -155,6 +161,8 @@ export const createUnit = endpoint({
 const Contact = z.object({ name: NeededText, role: ShortText.default(''), email: ShortText.default(''), phone: ShortText.default('') });
 export type Contact = z.infer<typeof Contact>;
 
+const Address = z.object({ label: NeededText, address: Text.refine((text) => text !== '', 'This must be filled.') });
+
 const Party = z.object({
   id: Id,
   name: z.string(),
@@ -168,6 +176,10 @@ const Party = z.object({
   retired: z.boolean(),
   leadDays: z.number(),
   taxCodeId: Id.nullable(),
+  salesTaxCodeId: Id.nullable(),
+  priceListId: Id.nullable(),
+  /** Where goods go beside its own address. */
+  addresses: z.array(z.object({ label: z.string(), address: z.string() })),
   version: Version,
 });
 export type Party = z.infer<typeof Party>;
@@ -191,6 +203,11 @@ const PartyFacts = {
   leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(7),
   /** The tax a supplier charges on everything; null: as each item says. */
   taxCodeId: Id.nullable().default(null),
+  /** The tax on everything a customer buys; null: as each item says. */
+  salesTaxCodeId: Id.nullable().default(null),
+  /** The prices a customer buys at; null: those for all. */
+  priceListId: Id.nullable().default(null),
+  addresses: z.array(Address).max(50, 'At most 50 addresses.').default([]),
 };
 export const getParty = endpoint({
   method: 'GET',
@@ -241,7 +258,7 @@ export const editParty = endpoint({
   path: '/api/setup/parties/:id',
   summary: 'Change name, address and terms of a supplier or customer',
   right: 'items.edit',
-  changes: ['party', 'purchase', 'sale', 'bill'],
+  changes: ['party', 'purchase', 'sale', 'bill', 'price'],
   params: z.object({ id: PathId }),
   body: z.object({ ...PartyFacts, version: Version }),
   response: Party,
@@ -263,13 +280,13 @@ export const createParty = endpoint({
 });
 
 /** Things of which it is kept who changed them. */
-export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet'] as const;
+export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet', 'price list'] as const;
 export const lastChange = endpoint({
   method: 'GET',
   path: '/api/setup/changes/last',
   summary: 'Who changed something last, and when',
   right: 'look',
-  shows: ['item', 'lot', 'party', 'purchase', 'sale', 'landed'],
+  shows: ['item', 'lot', 'party', 'purchase', 'sale', 'landed', 'price'],
   seenBy: 'everyone',
   query: z.object({ kind: z.enum(changeKinds), id: PathId }),
   /** Nobody, since it was made: null. */

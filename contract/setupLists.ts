@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Code, Day, Id, NeededText, PathId, ShortText, Typed } from './values';
+import { Code, Day, Id, NeededText, PathId, Percent, ShortText } from './values';
 
 /** What a reason is for: which way goods go, and so what stands against them. */
 export const reasonPlaces = ['found-or-lost', 'scrap', 'own-use'] as const;
@@ -83,7 +83,6 @@ export const editReason = endpoint({
   body: Reason,
 });
 
-const Percent = Typed('percent').refine((text) => Number(text) >= 0 && Number(text) <= 100, 'Give per cent from 0 to 100.');
 export const createTax = endpoint({
   ...changing,
   method: 'POST',

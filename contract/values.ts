@@ -27,6 +27,8 @@ export const Quantity = Typed('quantity').refine((text) => Number(text) > 0, 'Th
 export const QuantityOrZero = Typed('quantityOrNone');
 export const SignedQuantity = Typed('difference');
 export const Price = Typed('price');
+/** A part of a hundred, as typed. */
+export const Percent = Typed('percent').refine((text) => Number(text) >= 0 && Number(text) <= 100, 'Give per cent from 0 to 100.');
 /** An amount of money as typed, above zero. */
 export const Money = Typed('money').refine((text) => Number(text) > 0, 'The amount must be more than zero.');
 export const Rate = Typed('rate').refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');

@@ -34,6 +34,11 @@ export function dayOf(moment: Date, timeZone: string): Day {
   return `${part('year')}-${part('month')}-${part('day')}`;
 }
 
+const longMonths = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+
+/** "21 November 2026". */
+export const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${longMonths[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`;
+
 const shortNames = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'];
 
 /** Where the days of a field lie: what is to come, or what has happened. */

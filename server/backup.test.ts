@@ -29,7 +29,8 @@ const fresh = (): string => {
 const counts = async (url: string) => {
   const pool = connect(url, { max: 1 });
   const { rows } = await pool.query(
-    `SELECT (SELECT count(*)::int FROM movement_line) AS lines, (SELECT sum(value)::text FROM pool) AS worth, (SELECT count(*)::int FROM journal_line) AS journal, (SELECT encode(sha256(small), 'hex') FROM picture LIMIT 1) AS picture, (SELECT name FROM company) AS name`,
+    `SELECT (SELECT count(*)::int FROM movement_line) AS lines, (SELECT sum(value)::text FROM pool) AS worth, (SELECT count(*)::int FROM journal_line) AS journal,
+       (SELECT encode(sha256(small), 'hex') FROM picture LIMIT 1) AS picture, (SELECT name FROM company) AS name`,
   );
   const laws = (await verify(pool)).filter(({ broken }) => broken.length > 0);
   await pool.end();

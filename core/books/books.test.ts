@@ -66,7 +66,8 @@ test('the plain-text journal has one entry a posting, and refuses one that does 
     lines: [line('1200', 'Inventory', 'inventory', '10'), line('2100', 'Payable:  trade', 'liability', '-10')],
   };
   expect(plainJournal([entry, { ...entry, id: 5, lines: [] }], 'GBP')).toBe(
-    '; Tidy Larder journal\ncommodity 1,000.00 GBP\naccount assets:1200 Inventory\naccount liabilities:2100 Payable trade\n\n2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
+    '; Tidy Larder journal\ncommodity 1,000.00 GBP\naccount assets:1200 Inventory\naccount liabilities:2100 Payable trade\n\n' +
+      '2026-11-24 (BILL-1001) Bill of Hexley Joinery\n    assets:1200 Inventory  10.00 GBP\n    liabilities:2100 Payable trade  -10.00 GBP\n',
   );
   const [inventory, payable] = entry.lines;
   if (!inventory || !payable) throw new Error('two lines');

@@ -66,7 +66,8 @@ export interface Difference {
 }
 
 /**
- * A price difference over the receipts it falls on: to stock goes amount × Σ (covered × here / net) / quantity, rounded once for the order line, and the rest of what is covered is for goods that have gone.
+ * A price difference over the receipts it falls on: to stock goes amount × Σ (covered × here / net) / quantity, rounded once for the order line, and the rest of
+ * what is covered is for goods that have gone.
  * What falls on no receipt is no part of the result.
  */
 export function planDifferences(differences: readonly Difference[], pools: ReadonlyMap<string, Pool>): PlannedCost[][] {

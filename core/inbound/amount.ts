@@ -1,4 +1,4 @@
-import { money, nextShare, shareOf, sum, type Decimal, type Had } from '../decimal';
+import { decimal, money, nextShare, shareOf, sum, type Decimal, type Had } from '../decimal';
 
 /** Quantity, unit factor and price as entered on a document line. */
 export interface PricedLine {
@@ -9,6 +9,14 @@ export interface PricedLine {
   /** Discount in per cent. */
   discount: Decimal;
 }
+
+/** A line as it is written in text, whose discount may be another than its own. */
+export const pricedLine = (line: Record<'quantity' | 'price' | 'pricePer' | 'discount', string>, discount = decimal(line.discount)): PricedLine => ({
+  quantity: decimal(line.quantity),
+  price: decimal(line.price),
+  pricePer: decimal(line.pricePer),
+  discount,
+});
 
 /** round(quantity × price / per, less discount), in whole minor units of the document's currency, which has so many `places`. */
 export const lineAmount = (line: PricedLine, places = 2): Decimal =>

@@ -1,5 +1,5 @@
 import type { Gs1 } from '../codes/gs1';
-import { readScan, scannedQuantity } from '../codes/meaning';
+import { comparedBy, readScan, scannedQuantity } from '../codes/meaning';
 import { decimal, greatest, least, sum, zero, type Decimal } from '../decimal';
 import { matchReceipt, itemMeant, type OpenLine } from './match';
 import { counted, type ScanPart, type Tally } from './tally';
@@ -52,6 +52,25 @@ const stillOpen = (lines: readonly DeskLine[], tally: Tally): OpenLine[] =>
     return { ...openLine(line), outstanding: greatest(zero, left) };
   });
 
+/** Gets ready for scans among these lines, so that the first one is as fast as the others. */
+export const prepareScans = (lines: readonly DeskLine[]): void => void byCode(lines);
+
+/** Lines by the codes of their items, kept for as long as the same lines are asked about: there may be ten thousand. */
+const known = new WeakMap<readonly DeskLine[], Map<string, DeskLine[]>>();
+function byCode(lines: readonly DeskLine[]): Map<string, DeskLine[]> {
+  const before = known.get(lines);
+  if (before) return before;
+  const found = new Map<string, DeskLine[]>();
+  for (const line of lines)
+    for (const code of new Set(line.codes.map((one) => comparedBy(one.code)))) {
+      const fits = found.get(code);
+      if (fits) fits.push(line);
+      else found.set(code, [line]);
+    }
+  known.set(lines, found);
+  return found;
+}
+
 /**
  * Counts what a code means on the earliest due open lines that still want it, within the chosen orders: one, or the case it is on, or as many
  * as a GS1 code says; times `many`. A GS1 code's lot, use-by or serial goes with it.
@@ -59,7 +78,7 @@ const stillOpen = (lines: readonly DeskLine[], tally: Tally): OpenLine[] =>
 export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly number[], scanned: string, many = '1'): ScanResult {
   const read = readScan(scanned);
   const { gs1 } = read;
-  const fits = lines.filter((line) => scannedQuantity(line.codes, read) !== null);
+  const fits = byCode(lines).get(read.wanted) ?? [];
   const items = [...new Set(fits.map(({ itemId }) => itemId))];
   if (items.length === 0) return { outcome: 'unknown', said: `${scanned} is on no open order.` };
   const itemId = itemMeant(items, fits.map(openLine), chosen);
@@ -106,7 +125,7 @@ export function receiptLines(lines: readonly DeskLine[], tally: Tally, quarantin
     const typed = at.quantity.trim();
     if (typed === '' || Number(typed) === 0) return [];
     const damaged = least(counted({ quantity: at.damaged ?? '', binId: null }), counted(at));
-    const apart = quarantine(line.siteId);
+    const apart = damaged.isZero() ? undefined : quarantine(line.siteId);
     const good: ReceiptLine = {
       lineId: line.lineId,
       quantity: typed,

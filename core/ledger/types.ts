@@ -221,7 +221,10 @@ export interface PlannedLine extends MovementLine {
   seq: number;
   /** Signed change of the item's pool, in cents: into it positive. */
   value: Decimal;
-  /** What could not follow the goods without taking the pool below zero: it goes to cost variance; of goods sent back, what they cost otherwise than the document says: to price variance; of goods that never were ours, all they cost. Usually zero. */
+  /**
+   * What could not follow the goods without taking the pool below zero: it goes to cost variance; of goods sent back, what they cost otherwise than the document says: to price variance; of goods that
+   * never were ours, all they cost. Usually zero.
+   */
   variance: Decimal;
   /** What it puts into layers of cost and takes out of them; adds up to `value`. Empty under moving average. */
   layerMoves: readonly LayerMove[];

@@ -1,5 +1,5 @@
 import { decimal, priceText, quantityText } from '../decimal';
-import type { Day } from '../day';
+import { dayInWords, type Day } from '../day';
 
 /** An order line as far as a letter tells of it. Quantity and price as entered; base quantities for what was called off. */
 export interface OrderedLine {
@@ -27,11 +27,6 @@ export interface AskedLine {
   price: string;
   amount: string;
 }
-
-const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-
-/** "21 November 2026". */
-export const dayInWords = (day: Day): string => `${Number(day.slice(8))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`;
 
 /** What is asked of the supplier, line by line, less what was called off; lines called off whole are left out. */
 export const askedLines = (lines: readonly OrderedLine[]): AskedLine[] =>

@@ -12,6 +12,7 @@ import { outboundRoutes } from './outbound/routes';
 import { colleagueRoutes } from './people/routes';
 import { planningRoutes } from './planning/routes';
 import { postRoutes } from './post/routes';
+import { priceRoutes } from './prices/routes';
 import { printingRoutes } from './printing/routes';
 import { setupRoutes } from './setup/routes';
 import { stockRoutes } from './stock/routes';
@@ -29,6 +30,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   handoverRoutes(serve);
   stockRoutes(serve);
   outboundRoutes(serve);
+  priceRoutes(serve);
   planningRoutes(serve);
   listRoutes(serve);
   printingRoutes(serve);

@@ -1,8 +1,11 @@
+import type { SalesForm } from '@larder/contract/outbound';
 import { ReceiptForm } from '@larder/contract/receiving';
 import { addDays } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
+import { priceOf } from '@larder/core/inbound/terms';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { and, eq, sql } from 'drizzle-orm';
+import type { z } from 'zod';
 import { positive } from '../db/given';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
@@ -10,11 +13,13 @@ import { recordDirect } from '../areas/inbound/direct';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { pickList } from '../areas/outbound/pickList';
-import { confirmSale, createSale } from '../areas/outbound/service';
 import { dispatch, pick } from '../areas/outbound/shipping';
+import { customerTerms } from '../areas/prices/terms';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { idOf } from './idOf';
+import { setPrices } from './prices';
+import { sell } from './sell';
 
 /** This morning: orders in every stage, some late, some short, for whoever sits down at the demo. */
 export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
@@ -22,6 +27,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   const item = (sku: string) => business.items.find((one) => one.sku === sku) as Larkmoor['items'][number];
   const party = (name: string) => idOf(act, partyTable, eq(partyTable.name, name));
   await comingIn(act, { barn, item, party });
+  await setPrices(act, (sku) => item(sku).id, party);
   await goingOut(act, { barn, item, party });
   await runLow(act, barn, await party('Windle Garden Centre'));
 }
@@ -89,20 +95,16 @@ async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void>
 /** Sales orders: short, waiting on the bench, gone in part, confirmed, and quotes. */
 async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void> {
   const engraving = await idOf(act, itemTable, eq(itemTable.sku, 'BRAND-IRON'));
-  const sell = async (customer: string, shipBy: string, skus: [string, number][], confirmed = true) => {
-    const order = await createSale(act, {
-      customerId: await party(customer),
-      siteId: barn,
-      shipBy,
-      note: '',
-      lines: skus.map(([sku, quantity]) =>
-        sku === 'BRAND-IRON'
-          ? { unitId: null, itemId: engraving, quantity: String(quantity), price: '9.50', pricePer: '1' }
-          : { unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).price), pricePer: '1' },
-      ),
+  /** At the prices that hold for the customer, with what else was agreed. */
+  const sellTo = async (customer: string, shipBy: string, skus: [string, number][], part: Partial<z.input<typeof SalesForm>> = {}, isAgreed = true) => {
+    const customerId = await party(customer);
+    const ids = skus.map(([sku]) => (sku === 'BRAND-IRON' ? engraving : item(sku).id));
+    const { rows } = await customerTerms(act, customerId, ids.join(','));
+    const lines = skus.map(([, quantity], index) => {
+      const terms = rows.find(({ itemId }) => itemId === ids[index]);
+      return { itemId: ids[index] as number, quantity: String(quantity), price: (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0' };
     });
-    if (confirmed) await confirmSale(act, order.id, order.version);
-    return order;
+    return sell(act, { customerId, siteId: barn, shipBy, lines, ...part }, isAgreed);
   };
   const free = async (sku: string) => {
     const [here] = await act.tx.db
@@ -111,38 +113,44 @@ async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void>
       .where(and(eq(itemSite.itemId, item(sku).id), eq(itemSite.siteId, barn)));
     return Math.floor(Number(here?.free ?? 0));
   };
-  await sell('Copse Lane School', act.today, [
-    ['HB-NAT-10', 4],
-    ['SM-STD', (await free('SM-STD')) + 6],
-    ['VS-10', 3],
-    ['FN-20', 5],
-    ['BRAND-IRON', 4],
-  ]);
-  const waiting = await sell('Marsh End Honey', act.today, [
+  await sellTo(
+    'Copse Lane School',
+    act.today,
+    [
+      ['HB-NAT-10', 4],
+      ['SM-STD', (await free('SM-STD')) + 6],
+      ['VS-10', 3],
+      ['FN-20', 5],
+      ['BRAND-IRON', 4],
+    ],
+    { reference: 'CLS 2281', shipTo: 'Copse Lane School\nThe garden, gate C\nCopse Lane, Larkmoor' },
+  );
+  const waiting = await sellTo('Marsh End Honey', act.today, [
     ['JAR-454-GLD', 24],
     ['BX-12', 10],
   ]);
   await take(act, waiting.id, 1);
-  const part = await sell('Vale Beekeepers', addDays(act.today, 1), [
+  const part = await sellTo('Vale Beekeepers', addDays(act.today, 1), [
     ['FD-25', 12],
     ['SCR-40', 4],
     ['BKT-15', 6],
   ]);
   await send(act, part.id, await take(act, part.id, 0.5));
-  await sell('Thornfield Apiaries', proposedShipBy(act.today, 2), [
+  await sellTo('Thornfield Apiaries', proposedShipBy(act.today, 2), [
     ['WX-DN', 40],
     ['FR-DN1', 4],
   ]);
-  await sell(
+  await sellTo(
     'Old Mill Tearoom',
     proposedShipBy(act.today, 2),
     [
       ['JAR-227-GLD', 60],
       ['LB-HON-R', 1],
     ],
+    { discount: '2.5', reference: 'Tea 118', validUntil: addDays(act.today, 12) },
     false,
   );
-  await sell('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], false);
+  await sellTo('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], {}, false);
 }
 
 /** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */
@@ -157,8 +165,7 @@ async function runLow(act: Act, siteId: number, customerId: number): Promise<voi
     .orderBy(sql`(${above}) / ${itemPolicy.orderUpTo}`, itemTable.id)
     .limit(5);
   const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed(), pricePer: '1' }));
-  const order = await createSale(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), note: '', lines });
-  await confirmSale(act, order.id, order.version);
+  await sell(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), lines }, true);
 }
 
 /** Picks a part of each line of an order; returns what was taken. */

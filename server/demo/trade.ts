@@ -9,7 +9,7 @@ import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 
 import { pickList } from '../areas/outbound/pickList';
-import { confirmSale, createSale, endSale } from '../areas/outbound/service';
+import { endSale } from '../areas/outbound/service';
 import { dispatch, pick } from '../areas/outbound/shipping';
 import { topUpList } from '../areas/planning/queries';
 import { orderTopUp } from '../areas/planning/service';
@@ -21,6 +21,7 @@ import { lotsOf } from './lots';
 import type { Larkmoor, Stocked } from './catalog';
 import { balance, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
 import { idOf } from './idOf';
+import { sell } from './sell';
 
 interface OpenOrder {
   id: number;
@@ -108,9 +109,10 @@ export class Trade {
       const lines = this.basket(site, weights, month);
       if (lines.length === 0) continue;
       const shipBy = proposedShipBy(act.today, 2);
-      const order = await createSale(act, { customerId: this.dice.pick(this.business.customers), siteId: site, shipBy, note: '', lines });
-      if (this.dice.roll() < 0.12 && daysBetween(act.today, this.last) < 10) continue;
-      await confirmSale(act, order.id, order.version);
+      const customerId = this.dice.pick(this.business.customers);
+      const isAgreed = !(this.dice.roll() < 0.12 && daysBetween(act.today, this.last) < 10);
+      const order = await sell(act, { customerId, siteId: site, shipBy, lines }, isAgreed);
+      if (!isAgreed) continue;
       this.open.push({ id: order.id, shipBy, siteId: site });
     }
   }

@@ -1,7 +1,8 @@
 import { amountText, currencyPlaces } from '@larder/core/books/currency';
 import { once, toBase, type Factor } from '@larder/core/catalog/units';
 import { decimal, moneyLimit, quantityFault, quantityFaultSentence, type Decimal } from '@larder/core/decimal';
-import { lineAmount } from '@larder/core/inbound/amount';
+import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
+import { discountOf } from '@larder/core/outbound/pricing';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import type { Tracking } from '@larder/core/stock/lots';
 import type { OrderLine } from '@larder/contract/values';
@@ -96,6 +97,8 @@ export interface WrittenLine {
   baseQuantity: string;
   price: string;
   pricePer: string;
+  /** Per cent off this line. */
+  discount: string;
   taxCodeId: number | null;
   amount: string;
   stocked: boolean;
@@ -105,18 +108,19 @@ export interface WrittenLine {
 const unitOf = (item: ItemFacts, unitId: number | null): ({ unit: string } & Factor) | undefined =>
   unitId === null || unitId === item.unitId ? { unit: item.unit, ...once } : item.units.find((one) => one.unitId === unitId);
 
-/** What holds for all lines of an order: the tax the other party charges on everything (null: the item's), the currency, and its rate. */
+/** What holds for all lines of an order: the tax on everything (null: the item's), the currency, its rate, and per cent off all of it. */
 export interface LineTerms {
   taxCodeId: number | null;
   currency: string;
   rate: string;
+  discount?: string;
 }
 
 /** Lines of an order as they are written, checked against their items; the base quantity is what stock will move. */
 export async function writtenLines(
   act: Act,
-  lines: readonly z.output<typeof OrderLine>[],
-  { taxCodeId, currency, rate }: LineTerms,
+  lines: readonly (z.output<typeof OrderLine> & { discount?: string })[],
+  { taxCodeId, currency, rate, discount: ofOrder = '0' }: LineTerms,
   list = 'lines',
 ): Promise<WrittenLine[]> {
   const { items } = await lineFacts(
@@ -136,8 +140,9 @@ export async function writtenLines(
   return lines.map((line, index) => {
     const item = items.get(line.itemId) as ItemFacts;
     const { unit, numerator, denominator } = unitOf(item, line.unitId) as { unit: string } & Factor;
+    const discount = line.discount ?? '0';
     const amount = lineAmount(
-      { quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) },
+      pricedLine({ ...line, discount }, discountOf(decimal(discount), decimal(ofOrder))),
       currencyPlaces(currency) ?? 2,
     );
     return {
@@ -152,6 +157,7 @@ export async function writtenLines(
       baseQuantity: toBase(decimal(line.quantity), { numerator, denominator }).toFixed(),
       price: line.price,
       pricePer: line.pricePer,
+      discount,
       taxCodeId: taxCodeId ?? item.taxCodeId,
       amount: heldAmount(amount, currency, rate, `${list}.${index}.price`),
       stocked: item.stocked,

@@ -7,6 +7,7 @@ import { createFamily } from '@larder/contract/families';
 import { amendPurchase, createPurchase, recordDirect } from '@larder/contract/inbound';
 import { createSheet } from '@larder/contract/landed';
 import { createSale } from '@larder/contract/outbound';
+import { createPriceList } from '@larder/contract/prices';
 import { me } from '@larder/contract/people';
 import { sendOrder } from '@larder/contract/post';
 import { receive, receiveUnordered, returnGoods } from '@larder/contract/receiving';
@@ -53,6 +54,7 @@ test('a page that is only for doing something asks for the right that doing it t
     'inbound/desk': receive.right,
     'inbound/suppliers/new': createParty.right,
     'outbound/customers/new': createParty.right,
+    'outbound/prices/new': createPriceList.right,
     'outbound/orders/new': createSale.right,
     'stock/correction': correct.right,
     'stock/opening': openStock.right,

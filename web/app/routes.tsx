@@ -52,6 +52,13 @@ export const router = createBrowserRouter([
       { path: 'inbound/orders/:id/send', ...forThose('inbound.order'), lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendPage }) },
       { path: 'post', lazy: async () => ({ Component: (await import('../areas/post/PostPage')).PostPage }) },
       { path: 'inbound/suppliers', lazy: async () => ({ Component: (await import('../areas/inbound/SuppliersPage')).SuppliersPage }) },
+      { path: 'outbound/prices', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListsPage')).PriceListsPage }) },
+      {
+        path: 'outbound/prices/new',
+        ...forThose('items.edit'),
+        lazy: async () => ({ Component: (await import('../areas/outbound/PriceListPage')).PriceListPage }),
+      },
+      { path: 'outbound/prices/:id', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListPage')).PriceListPage }) },
       { path: 'outbound/customers', lazy: async () => ({ Component: (await import('../areas/outbound/CustomersPage')).CustomersPage }) },
       {
         path: 'outbound/customers/new',

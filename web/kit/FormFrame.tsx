@@ -7,6 +7,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useBlocker } from 'react-router';
 import type { Problem } from '@larder/contract/values';
 import { Foreseen, type Form } from './form';
+import { forgetDraft, KeptDraft } from './KeptDraft';
 import { Stack, Ways } from './layout';
 
 interface FormFrameProps<F extends FieldValues, B> {
@@ -17,11 +18,13 @@ interface FormFrameProps<F extends FieldValues, B> {
   foreseen?: Problem | null;
   /** What is typed is no work to be lost, only how something is wanted now: nobody who leaves is asked. */
   fleeting?: boolean;
+  /** Under which name what is typed is kept on this machine until it is saved: whose it is, and of what. */
+  keptAt?: string | undefined;
   children: ReactNode;
 }
 
 /** Around the fields of a form: Ctrl S saves it, and whoever would leave it with something typed is asked. */
-export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = null, fleeting = false, children }: FormFrameProps<F, B>) {
+export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = null, fleeting = false, keptAt, children }: FormFrameProps<F, B>) {
   // Of several forms on a page the one that something is typed in is saved.
   useHotkeys('mod+s', () => form.isTyped && save(), { enableOnFormTags: true, preventDefault: true });
   // What is around the fields stays the same, or all of them were drawn anew at each turn of the form: each of them listens to what it needs itself.
@@ -33,8 +36,9 @@ export function FormFrame<F extends FieldValues, B>({ form, save, foreseen = nul
   const said = useCallback((name: string) => foreseen?.errors.find(({ field }) => isPartOf(fieldOf.current(field), name))?.sentence, [foreseen]);
   return (
     <FormProvider {...form} formState={formState}>
+      {keptAt === undefined ? null : <KeptDraft form={form} at={keptAt} />}
       <Foreseen value={said}>{children}</Foreseen>
-      {fleeting ? null : <Leaving form={form} />}
+      {fleeting ? null : <Leaving form={form} keptAt={keptAt} />}
     </FormProvider>
   );
 }
@@ -45,7 +49,7 @@ const isPartOf = (path: string, name: string): boolean => path === name || path.
 const open = new Set<{ current: { wouldLose: () => boolean } }>();
 const anyWouldLose = (): boolean => [...open].some(({ current }) => current.wouldLose());
 
-function Leaving<F extends FieldValues, B>({ form }: Pick<FormFrameProps<F, B>, 'form'>) {
+function Leaving<F extends FieldValues, B>({ form, keptAt }: Pick<FormFrameProps<F, B>, 'form' | 'keptAt'>) {
   const { wouldLose, isTyped, isBusy } = form;
   const [asked] = useState(() => ({ current: { wouldLose } }));
   useEffect(() => {
@@ -76,7 +80,14 @@ function Leaving<F extends FieldValues, B>({ form }: Pick<FormFrameProps<F, B>, 
         <DialogTitle>Leave what you typed?</DialogTitle>
         <p>It is not saved yet.</p>
         <Ways>
-          <Button onClick={() => blocker.proceed()}>Leave without saving</Button>
+          <Button
+            onClick={() => {
+              if (keptAt !== undefined) forgetDraft(keptAt);
+              blocker.proceed();
+            }}
+          >
+            Leave without saving
+          </Button>
           <Button variant="contained" autoFocus onClick={() => blocker.reset()}>
             Stay here
           </Button>

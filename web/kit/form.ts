@@ -3,7 +3,7 @@ import { sentenceOf } from '@larder/contract/sentences';
 import { merged, type Clash, type RowKeys } from '@larder/core/merge';
 import type { Problem } from '@larder/contract/values';
 import equal from 'fast-deep-equal';
-import { createContext, useEffect, useRef, useState } from 'react';
+import { createContext, useCallback, useEffect, useRef, useState } from 'react';
 import { get, set, useForm as useHookForm, type FieldErrors, type FieldPath, type FieldValues, type Resolver, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { useInTurn } from './inTurn';
@@ -52,6 +52,10 @@ export interface Form<F extends FieldValues, B = unknown> extends UseFormReturn<
   fieldOf: (path: string) => string;
   /** Whether leaving would lose what was typed. */
   wouldLose: () => boolean;
+  /** What had come in when what stands in the fields was begun. */
+  stood: () => F;
+  /** Types again what was typed over another version that had come in: what others changed since stays. */
+  takeUp: (was: F, typed: F) => void;
 }
 
 /** Written on from what came in, and checked as the contract says: see `Form`. */
@@ -110,6 +114,8 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     });
     return unsubscribe;
   }, [form, hasClashes]);
+
+  const stood = useCallback(() => standing.current.came, []);
 
   /** Of a list rows alike are known even while they are not drawn. */
   const isInList = (path: string): boolean =>
@@ -180,6 +186,12 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     },
     fieldOf,
     wouldLose: () => isDirty && !equal(safe.current, form.getValues()),
+    stood,
+    takeUp: (was, typed) => {
+      const { form: taken } = merged(was, typed, standing.current.came, rowKeys);
+      for (const field of Object.keys(taken) as FieldPath<F>[])
+        if (!equal(taken[field], form.getValues(field))) form.setValue(field, taken[field], { shouldDirty: true });
+    },
   };
 }
 

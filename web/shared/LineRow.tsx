@@ -20,6 +20,8 @@ interface LineRowProps {
   index: number;
   remove: (index: number) => void;
   places: number;
+  /** A part may be taken off its price. */
+  hasDiscount: boolean;
   Aside: ComponentType<{ index: number }> | undefined;
   /** Told the row, to know how high it is. */
   measure: (row: HTMLElement | null) => void;
@@ -29,7 +31,7 @@ interface LineRowProps {
 const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
-export const LineRow = memo(function LineRow({ name, index, remove, places, Aside, measure }: LineRowProps) {
+export const LineRow = memo(function LineRow({ name, index, remove, places, hasDiscount, Aside, measure }: LineRowProps) {
   const line = useRow<DraftLine>(`${name}.${index}`);
   const put = usePut<DraftLine>(`${name}.${index}`);
   if (!line) return null;
@@ -74,6 +76,11 @@ export const LineRow = memo(function LineRow({ name, index, remove, places, Asid
           ))}
         </CellChoice>
       </TableCell>
+      {hasDiscount ? (
+        <TableCell align="right">
+          <Cell number label={`Per cent off line ${index + 1}`} name={`${name}.${index}.discount`} />
+        </TableCell>
+      ) : null}
       <TableCell align="right">{sum === null ? '' : amount(sum)}</TableCell>
       {Aside ? (
         <TableCell>

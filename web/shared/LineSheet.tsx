@@ -7,7 +7,8 @@ import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
-import { Fragment, useEffect, useRef, useState, type ComponentType, type FocusEvent, type RefObject } from 'react';
+import { Fragment, useEffect, useRef, useState, type ComponentType, type FocusEvent, type KeyboardEvent, type RefObject } from 'react';
+import { flushSync } from 'react-dom';
 import { useFieldArray, useFormContext, useFormState } from 'react-hook-form';
 import { plainPrice } from '../kit/format';
 import { Gap } from '../kit/ListRows';
@@ -29,15 +30,17 @@ interface LineSheetProps {
   aside?: { name: string; Cell: ComponentType<{ index: number }> };
   /** Decimals of the document's currency. */
   places?: number;
+  /** Whose lines they are, when they are sold. */
+  customerId?: number | undefined;
 }
 
 /** Columns keep their widths, so that a key in one line does not lay out all of them anew; on a phone they are as wide as they must be, and scrolled. */
 const set = { tableLayout: { xs: 'auto', sm: 'fixed' } };
 
 /** The lines of a document being written: quantities and prices in place, the next line by words, code or scan. Of many only those in sight are drawn, and only the one that is typed in anew. */
-export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetProps) {
+export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }: LineSheetProps) {
   const { control, getValues, setValue } = useFormContext<WithLines>();
-  const { fields, append, remove } = useFieldArray<WithLines, LinesName>({ control, name });
+  const { fields, append, remove, move } = useFieldArray<WithLines, LinesName>({ control, name });
   const table = useRef<HTMLTableElement>(null);
   const [typedIn, setTypedIn] = useState<number | null>(null);
   const rows = useVirtualRows({ table, count: fields.length, keyOf: (index) => fields[index]?.id ?? index, kept: typedIn, beyond: 5 });
@@ -49,6 +52,24 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
     const there = lines[at];
     if (there === undefined) append(newLine(item, chosen, way, quantity), { shouldFocus: false });
     else if (isNumber(there.quantity, 'quantity')) setValue(`${name}.${at}.quantity`, decimal(there.quantity).plus(quantity).toFixed(), { shouldDirty: true });
+  };
+  const sells = way === 'sells';
+  const columns = (aside ? 7 : 6) + (sells ? 1 : 0);
+  const shared = { name, remove, places, hasDiscount: sells, Aside: aside?.Cell };
+  /** Alt with an arrow moves the line that is typed in, which keeps the focus. */
+  const reorder = (event: KeyboardEvent<HTMLElement>) => {
+    const step = event.altKey ? { ArrowUp: -1, ArrowDown: 1 }[event.key] : undefined;
+    const at = step === undefined ? null : lineAt(event);
+    const to = (at ?? 0) + (step ?? 0);
+    if (at === null || to < 0 || to >= fields.length) return;
+    event.preventDefault();
+    const label = (event.target as HTMLElement).getAttribute('aria-label')?.replace(String(at + 1), String(to + 1));
+    flushSync(() => {
+      move(at, to);
+      setTypedIn(to);
+    });
+    rows.show(to);
+    if (label) table.current?.querySelector<HTMLElement>(`[aria-label="${label}"]`)?.focus();
   };
   return (
     <Card component="div">
@@ -63,25 +84,30 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
             <TableCell align="right" sx={{ width: 210 }}>
               Price
             </TableCell>
+            {sells ? (
+              <TableCell align="right" sx={{ width: 76 }}>
+                % off
+              </TableCell>
+            ) : null}
             <TableCell align="right" sx={{ width: 104 }}>
               Amount
             </TableCell>
-            {aside ? <TableCell sx={{ width: 250 }}>{aside.name}</TableCell> : null}
+            {aside ? <TableCell sx={{ width: sells ? 226 : 250 }}>{aside.name}</TableCell> : null}
             <TableCell sx={{ width: 96 }} />
           </TableRow>
         </TableHead>
-        <TableBody onFocus={(event) => setTypedIn(lineAt(event))}>
+        <TableBody onFocus={(event) => setTypedIn(lineAt(event))} onKeyDown={reorder}>
           {rows.items.map(({ index, before }) => (
             <Fragment key={fields[index]?.id ?? index}>
-              <Gap height={before} span={aside ? 7 : 6} />
-              <LineRow name={name} index={index} remove={remove} places={places} Aside={aside?.Cell} measure={rows.measure} />
+              <Gap height={before} span={columns} />
+              <LineRow {...shared} index={index} measure={rows.measure} />
             </Fragment>
           ))}
-          <Gap height={rows.below} span={aside ? 7 : 6} />
+          <Gap height={rows.below} span={columns} />
           <TableRow aria-rowindex={fields.length + 2}>
             <TableCell className="quiet">{fields.length + 1}</TableCell>
-            <TableCell colSpan={aside ? 6 : 5}>
-              <LineEntry add={add} />
+            <TableCell colSpan={columns - 1}>
+              <LineEntry add={add} pastes customerId={customerId} />
             </TableCell>
           </TableRow>
         </TableBody>
@@ -91,8 +117,8 @@ export function LineSheet({ name = 'lines', way, aside, places = 2 }: LineSheetP
 }
 
 /** The line that has the focus; null for the one that is still being found. */
-function lineAt({ target }: FocusEvent): number | null {
-  const index = target.closest<HTMLElement>('[data-index]')?.dataset.index;
+function lineAt({ target }: { target: EventTarget }): number | null {
+  const index = (target as Element).closest<HTMLElement>('[data-index]')?.dataset.index;
   return index === undefined ? null : Number(index);
 }
 
@@ -130,5 +156,6 @@ function newLine(item: ItemRow, chosen: ItemRow['units'][number] | undefined, wa
     quantity,
     price: plainPrice(decimal(each).times(unit.factor).toFixed()),
     pricePer: '1',
+    ...(way === 'sells' ? { discount: '' } : {}),
   };
 }

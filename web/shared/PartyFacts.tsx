@@ -4,10 +4,12 @@ import type { Party } from '@larder/contract/setup';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf, useReadOnly, wholeOrNone } from '../kit/formFields';
 import { Card, Fields, Stack } from '../kit/layout';
-import { inUse, useReferenceQuery } from './reference';
+import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';
 
 /** What is written of a supplier or customer. */
-export type PartyForm = Pick<Party, 'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'taxCodeId'> & { other: boolean };
+export type PartyForm = Pick<Party, 'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'> & {
+  other: boolean;
+};
 const { Check, Choice, Field, LongField } = fieldsOf<PartyForm>();
 
 type As = 'supplier' | 'customer';
@@ -22,12 +24,16 @@ export const partyForm = (party: Party | null, as: As): PartyForm => ({
   contacts: party?.contacts ?? [],
   leadDays: party?.leadDays ?? 7,
   taxCodeId: party?.taxCodeId ?? null,
+  salesTaxCodeId: party?.salesTaxCodeId ?? null,
+  priceListId: party?.priceListId ?? null,
+  addresses: party?.addresses ?? [],
   other: party !== null && (as === 'supplier' ? party.isCustomer : party.isSupplier),
 });
 
 /** Name, addresses, terms and people of a supplier or customer. */
 export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
   const { data: reference } = useReferenceQuery({});
+  const { data: lists } = usePriceListsQuery({}, { skip: as === 'supplier' });
   const taxes = inUse(reference?.taxes).map(({ id, name, rate }) => ({ value: String(id), label: `${name}, ${rate} %` }));
   return (
     <>
@@ -41,14 +47,63 @@ export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
               <Field label="Days to deliver" name="leadDays" read={wholeOrNone} />
               <Choice label="Tax on what they bill" name="taxCodeId" ids none="as each item says" options={taxes} />
             </>
-          ) : null}
+          ) : (
+            <>
+              <Choice
+                label="Price list"
+                name="priceListId"
+                ids
+                none="prices for everybody"
+                options={inUse(lists?.rows).map(({ id, name }) => ({ value: String(id), label: name }))}
+              />
+              <Choice label="Tax on what they buy" name="salesTaxCodeId" ids none="as each item says" options={taxes} />
+            </>
+          )}
         </Fields>
         <LongField label="Address" rows={3} name="address" />
         <LongField label="Notes" rows={2} name="notes" />
         {isNew ? <Check label={as === 'supplier' ? 'We sell to them as well' : 'We buy from them as well'} name="other" /> : null}
       </Card>
+      {as === 'customer' ? <Addresses /> : null}
       <People />
     </>
+  );
+}
+
+/** Where goods go beside their own address. */
+function Addresses() {
+  const { control } = useFormContext<PartyForm>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'addresses' });
+  const isRead = useReadOnly();
+  return (
+    <Card aria-label="Addresses">
+      <h2>
+        Addresses<span>where goods go, beside their own</span>
+      </h2>
+      <Stack pad>
+        {fields.map(({ id }, index) => (
+          <Fields key={id} sx={{ gridTemplateColumns: 'minmax(120px, 1fr) minmax(200px, 3fr) auto', alignItems: 'end' }}>
+            <Field label="Called" name={`addresses.${index}.label`} placeholder="kitchen, second shop…" />
+            <LongField label="Address there" rows={3} name={`addresses.${index}.address`} />
+            {isRead ? null : (
+              <Box>
+                <Button aria-label={`Remove address ${index + 1}`} onClick={() => remove(index)}>
+                  Remove
+                </Button>
+              </Box>
+            )}
+          </Fields>
+        ))}
+        {fields.length === 0 ? <p className="quiet">No other address yet.</p> : null}
+        {isRead ? null : (
+          <span>
+            <Button size="small" onClick={() => append({ label: '', address: '' }, { focusName: `addresses.${fields.length}.label` })}>
+              Add an address
+            </Button>
+          </span>
+        )}
+      </Stack>
+    </Card>
   );
 }
 

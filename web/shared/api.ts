@@ -69,11 +69,12 @@ export const list = <E extends Endpoint>(build: Builder, endpoint: E) =>
     infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (page) => (page as { next: string | null }).next ?? undefined },
     query: ({ queryArg, pageParam }) => ({
       endpoint,
-      asked: { ...queryArg, query: { ...((queryArg as Sent).query as object), limit: rowsAtOnce, cursor: pageParam } },
+      asked: { ...queryArg, query: { ...((queryArg as Sent).query as object), limit: pageParam === null ? firstRows : rowsAtOnce, cursor: pageParam } },
     }),
     providesTags: [...endpoint.shows],
   });
-/** So many rows of a list are asked for at once. */
+/** So many rows of a list are asked for at first, which fill any screen while somebody types what to find; and then at once, as it is scrolled. */
+const firstRows = 50;
 const rowsAtOnce = 100;
 
 /** A query for what an endpoint that posts would change: asked anew each time that it is wanted, and never for what others change. */

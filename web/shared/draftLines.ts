@@ -1,6 +1,7 @@
-import { isNumber } from '@larder/core/number';
-import { decimal } from '@larder/core/decimal';
+import { decimal, zero } from '@larder/core/decimal';
 import { lineAmount } from '@larder/core/inbound/amount';
+import { isNumber, readNumber } from '@larder/core/number';
+import { discountOf } from '@larder/core/outbound/pricing';
 import type { ItemRow } from '@larder/contract/catalog';
 import { plainPrice } from '../kit/format';
 
@@ -21,10 +22,14 @@ export interface DraftLine {
   price: string;
   /** The price is for so many of the line's unit. */
   pricePer: string;
+  /** Per cent off it, where lines have that. */
+  discount?: string;
   /** Typed by somebody, and not what was proposed. */
   ownPrice?: boolean;
   /** A day of its own, when it is bought for another than its order. */
   expectedOn?: string | null;
+  /** A day of its own, when it ships by another than its order. */
+  shipBy?: string | null;
 }
 
 /** A saved line, as far as it is written on. */
@@ -67,10 +72,10 @@ export const baseQuantity = (line: DraftLine): string | null =>
 export const sentLines = (lines: readonly DraftLine[]) =>
   lines.map(({ itemId, unitId, quantity, price, pricePer }) => ({ itemId, unitId, quantity: quantity.trim(), price: price.trim(), pricePer }));
 
-/** Amount of a line as it stands, in a currency of so many `places`, or null while it cannot be reckoned. */
-export const draftAmount = (line: DraftLine, places = 2): string | null =>
-  isNumber(line.quantity, 'quantity') && isNumber(line.price, 'price')
-    ? lineAmount({ quantity: decimal(line.quantity), price: decimal(line.price), pricePer: decimal(line.pricePer), discount: decimal(0) }, places).toFixed(
-        places,
-      )
-    : null;
+/** Amount of a line as it stands, less what is taken off it and so many per cent off its order, in a currency of so many `places`; null while it cannot be reckoned. */
+export function draftAmount(line: DraftLine, places = 2, ofOrder = '0'): string | null {
+  const [quantity, price] = [readNumber(line.quantity, 'quantity'), readNumber(line.price, 'price')];
+  if (quantity === null || price === null) return null;
+  const discount = discountOf(readNumber(line.discount ?? '0', 'percent') ?? zero, readNumber(ofOrder, 'percent') ?? zero);
+  return lineAmount({ quantity, price, pricePer: decimal(line.pricePer), discount }, places).toFixed(places);
+}

@@ -6,6 +6,7 @@ import { api, list, read, write } from './api';
 const itemsApi = api.injectEndpoints({
   endpoints: (build) => ({
     items: read(build, contract.listItems),
+    itemsMeant: read(build, contract.itemsMeant),
     itemList: list(build, contract.listItems),
     itemsInAll: read(build, contract.itemsInAll),
     item: read(build, contract.getItem),
@@ -22,6 +23,7 @@ export const {
   useItemListInfiniteQuery,
   useItemsInAllQuery,
   useLazyItemsQuery,
+  useLazyItemsMeantQuery,
   useItemQuery,
   useFindQuery,
   useLazyFindQuery,

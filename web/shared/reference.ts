@@ -1,7 +1,8 @@
+import { listPriceLists } from '@larder/contract/prices';
 import * as contract from '@larder/contract/setup';
 import { api, list, read, write } from './api';
 
-/** What forms choose from: sites, bins, categories, units, taxes, reasons, suppliers and customers. */
+/** What forms choose from: sites, bins, categories, units, taxes, reasons, price lists, suppliers and customers. */
 const referenceApi = api.injectEndpoints({
   endpoints: (build) => ({
     reference: read(build, contract.reference),
@@ -13,6 +14,7 @@ const referenceApi = api.injectEndpoints({
     retireParty: write(build, contract.retireParty),
     createParty: write(build, contract.createParty),
     editParty: write(build, contract.editParty),
+    priceLists: read(build, listPriceLists),
   }),
 });
 export const {
@@ -25,6 +27,7 @@ export const {
   useRetirePartyMutation,
   useCreatePartyMutation,
   useEditPartyMutation,
+  usePriceListsQuery,
 } = referenceApi;
 
 /** The rows that something new may be given: those in use, and what it has already. */

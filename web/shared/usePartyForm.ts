@@ -16,6 +16,9 @@ export const partyNames = {
   contacts: 'the same people',
   leadDays: 'the days to deliver',
   taxCodeId: 'the tax',
+  salesTaxCodeId: 'the tax',
+  priceListId: 'the price list',
+  addresses: 'the same addresses',
 };
 
 /** A supplier or customer while it is written: how it is saved, and retired. A new one gets its own page, whose address `pageOf` gives. */
@@ -29,7 +32,7 @@ export function usePartyForm(party: Party | null, as: 'supplier' | 'customer', p
   const form = useForm({
     came: partyForm(party, as),
     version: party?.version ?? null,
-    rowKeys: { contacts: ({ name }) => name },
+    rowKeys: { contacts: ({ name }) => name, addresses: ({ label }) => label },
     body: ({ other, ...typed }: PartyForm) => ({
       ...typed,
       isSupplier: party?.isSupplier ?? (as === 'supplier' || other),

@@ -11,13 +11,13 @@ interface Written {
 }
 type Answer<T> = PromiseLike<{ data?: T | undefined; error?: unknown }>;
 
-interface Writing<B, O extends Written> {
+interface Writing<B, O extends Written, S> {
   /** The order that is written on; null for a new one. */
   order: O | null;
   create: (body: B) => Answer<O>;
   edit: (id: number, body: B & { version: number }) => Answer<O>;
-  /** Places or confirms it. */
-  decide: (id: number, version: number) => Answer<unknown>;
+  /** Places or confirms it, with what the person has said to what was asked. */
+  decide: (id: number, version: number, said?: S) => Answer<unknown>;
   /** What it is then: "placed". */
   decided: string;
   /** Where orders of this kind stand, each by its id. */
@@ -28,7 +28,7 @@ interface Writing<B, O extends Written> {
  * How an order that is being written is saved, and placed or confirmed as it was saved. One that is new gets its own address as soon as it is there. What is asked for while it is being saved is done
  * once it is.
  */
-export function useWriting<F extends FieldValues, B extends object, O extends Written>(form: Form<F, B>, writing: Writing<B, O>) {
+export function useWriting<F extends FieldValues, B extends object, O extends Written, S = never>(form: Form<F, B>, writing: Writing<B, O, S>) {
   const { order, create, edit, decide, decided, at } = writing;
   const navigate = useNavigate();
   const say = useSay();
@@ -43,11 +43,11 @@ export function useWriting<F extends FieldValues, B extends object, O extends Wr
       return saved;
     });
   const go = (saved: Written | undefined) => void (saved && !order && navigate(`${at}/${saved.id}`, { replace: true }));
-  const settle = async () => {
+  const settle = async (said?: S) => {
     setSettling(true);
     try {
       const saved = await save();
-      if (saved && (await form.send(() => decide(saved.id, saved.version)))) say({ text: `${saved.number} is ${decided}.` });
+      if (saved && (await form.send(() => decide(saved.id, saved.version, said)))) say({ text: `${saved.number} is ${decided}.` });
       go(saved);
     } finally {
       setSettling(false);

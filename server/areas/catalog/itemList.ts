@@ -21,17 +21,28 @@ import {
   type Sort,
 } from '../../db/paging';
 import { prepared, preparedFor } from '../../db/prepared';
-import { attributeValue, category, family, item, itemPolicy, itemSupplier, itemUnit, party, costPool, unit, word } from '../../db/schema/index';
+import {
+  attributeValue,
+  category,
+  costPool,
+  family,
+  item,
+  itemPolicy,
+  itemSupplier,
+  itemUnit,
+  party,
+  unit,
+  word,
+} from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
 import { over, stateCondition, suppliedBy } from '../stock/queries';
-import { isCodeOf } from './find';
 
-type ItemQuery = QueryOf<typeof contract.listItems>;
-type ItemPage = ResponseOf<typeof contract.listItems>;
-type Conditions = Omit<ItemQuery, 'sort' | 'direction' | 'limit' | 'cursor'>;
+export type ItemQuery = QueryOf<typeof contract.listItems>;
+export type ItemPage = ResponseOf<typeof contract.listItems>;
+type Conditions = Omit<ItemQuery, 'sort' | 'direction' | 'limit' | 'cursor' | 'customerId'>;
 /** What is asked of an item but words. */
-type Facts = Omit<Conditions, 'q'>;
+export type Facts = Omit<Conditions, 'q'>;
 
 const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
   sku: { sql: lower(item.sku), type: 'text' },
@@ -43,7 +54,6 @@ const sorts: Record<Exclude<ItemQuery['sort'], 'best'>, Sort> = {
 
 export async function items(act: Act, query: ItemQuery): Promise<ItemPage> {
   const asking = { tx: act.tx, sites: act.sites('look') };
-  if (query.sort === 'best') return bestItems(asking, query);
   const ids = await pageOfIds(
     asking,
     query,
@@ -67,7 +77,7 @@ export async function itemsInAll(act: Act, query: ItemQuery): Promise<ResponseOf
 }
 
 /** Conditions of a list of items but its words; where a state of stock is asked for, the pool is joined. */
-const factConditions = (query: Facts, sites: Sites | Placeholder): SQL | undefined =>
+export const factConditions = (query: Facts, sites: Sites | Placeholder): SQL | undefined =>
   and(
     stateCondition(query.state, over(sites)),
     query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
@@ -110,14 +120,14 @@ interface Shape {
 }
 
 /** Who asks: over which sites stock is looked at. */
-interface Asking {
+export interface Asking {
   tx: Act['tx'];
   sites: Sites;
 }
 
 /** The ids of a page in order, of items that match one of the patterns of each word. */
 function pageOfIds({ tx, sites }: Asking, query: ItemQuery, words: readonly (readonly string[])[]): Promise<{ id: number; cursor: string }[]> {
-  const { q, limit, cursor, direction, sort: asked, ...facts } = query;
+  const { q, limit, cursor, direction, sort: asked, customerId: _customer, ...facts } = query;
   const sort = asked === 'best' ? 'sku' : asked;
   const after = readCursor(cursor, sorts[sort].type);
   const shape: Shape = {
@@ -269,11 +279,11 @@ const readRows = preparedFor(['ids', 'sites'], (db, { ids, sites }, { ofSome }: 
     .orderBy(sql`page.at`);
 });
 
-const rowsOf = async ({ tx, sites }: Asking, ids: readonly number[]): Promise<contract.ItemRow[]> =>
+export const rowsOf = async ({ tx, sites }: Asking, ids: readonly number[]): Promise<contract.ItemRow[]> =>
   ids.length === 0 ? [] : readRows(tx, { ofSome: sites !== null }, { ids, sites });
 
 /** When no item has all the words: words that some item has stay, the others stand for the words written most like them. */
-async function nearItems(asking: Asking, query: ItemQuery): Promise<ItemPage> {
+export async function nearItems(asking: Asking, query: ItemQuery): Promise<ItemPage> {
   const words = (query.q ?? '')
     .toLowerCase()
     .split(/\s+/)
@@ -310,35 +320,3 @@ const wordsMeant = prepared(['words'], (db, value) => {
     .from(rows)
     .orderBy(row.at);
 });
-
-/** The best few for a line or the scan bar: an exact code first, then names and SKUs that begin with the first word. */
-async function bestItems(asking: Asking, query: ItemQuery): Promise<ItemPage> {
-  const { q = '', limit, cursor: _cursor, direction: _direction, sort: _sort, ...facts } = query;
-  const code = q.trim().toLowerCase();
-  const patterns = wordPatterns(q);
-  const start = `${code.replace(/[\\%_]/g, '\\$&')}%`;
-  const { tx, sites } = asking;
-  const ids = await readBest(tx, { facts, words: patterns.length, ofSome: sites !== null }, { ...wordValues(patterns), code, start, limit, sites });
-  const rows = await rowsOf(
-    asking,
-    ids.map(({ id: itemId }) => itemId),
-  );
-  return rows.length > 0 || code.length < 3 ? { rows, next: null } : nearItems(asking, query);
-}
-
-const readBest = preparedFor(
-  ['code', 'start', 'limit', 'sites', ...wordNames],
-  (db, asked, { facts, words, ofSome }: { facts: Facts; words: number; ofSome: boolean }) =>
-    db
-      .select({ id: item.id })
-      .from(item)
-      .innerJoin(costPoolOver(ofSome ? asked.sites : null), eq(costPool.itemId, item.id))
-      .where(and(everyWord(item.findable, wordsGiven(asked, words)), factConditions(facts, ofSome ? asked.sites : null)))
-      .orderBy(
-        desc(isCodeOf(asked.code)),
-        desc(sql`lower(${item.sku}) like ${asked.start}`),
-        desc(sql`lower(${item.name}) like ${asked.start}`),
-        lower(item.sku),
-      )
-      .limit(asked.limit),
-);

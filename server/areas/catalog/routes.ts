@@ -9,12 +9,14 @@ import { joinFamily, leaveFamily } from './familyJoining';
 import { families as allFamilies, family } from './familyQueries';
 import { addPicture, pictureFile } from './pictures';
 import { find } from './find';
+import { bestItems, itemsMeant } from './bestItems';
 import { items, itemsInAll } from './itemList';
 import { item } from './queries';
 import { createItem, deleteItem, editItem, editItems, giveBarcode, teachCode } from './service';
 
 export function catalogRoutes(serve: Serve): void {
-  serve(contract.listItems, (act, { query }) => items(act, query));
+  serve(contract.listItems, (act, { query }) => (query.sort === 'best' ? bestItems(act, query) : items(act, query)));
+  serve(contract.itemsMeant, (act, { body }) => itemsMeant(act, body));
   serve(contract.itemsInAll, (act, { query }) => itemsInAll(act, query));
   serve(contract.getItem, (act, { params }) => item(act, params.id));
   serve(contract.createItem, (act, { body }) => createItem(act, body));

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
 import * as outbound from '@larder/contract/outbound';
+import type { Asked } from '@larder/contract/endpoint';
 import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
@@ -19,7 +20,8 @@ beforeEach(async () => {
   count += 1;
   itemId = await business.item(`OUT-${count}`);
 });
-const quoteBody = (part: Partial<outbound.SalesForm> = {}) => ({
+type Body = NonNullable<Asked<typeof outbound.createSale>['body']>;
+const quoteBody = (part: Partial<Body> = {}) => ({
   customerId: business.customerId,
   siteId: business.siteId,
   shipBy: '2026-03-12',

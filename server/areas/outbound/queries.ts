@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/outbound';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { decimal, quantityText, shareOf, sum } from '@larder/core/decimal';
+import { decimal, quantityText, shareOf, sum, zero, type Decimal } from '@larder/core/decimal';
+import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
@@ -39,6 +40,8 @@ const rowFields = {
   customerId: salesOrder.customerId,
   customer: party.name,
   shipBy: salesOrder.shipBy,
+  validUntil: salesOrder.validUntil,
+  reference: salesOrder.reference,
   confirmedAt: salesOrder.confirmedAt,
   ordered: sums.ordered,
   picked: sums.picked,
@@ -62,7 +65,7 @@ const shows: Record<ListQuery['show'], SQL | undefined> = {
 const listed = (act: Act, query: ListQuery): SQL | undefined =>
   and(
     shows[query.show],
-    everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name})`, query.q),
+    everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name} || ' ' || ${salesOrder.reference})`, query.q),
     atSites(salesOrder.siteId, act.sites('look', query.siteId)),
     query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
   );
@@ -107,7 +110,12 @@ const isOpen = (row: OrderRow): boolean => row.confirmedAt !== null && !row.clos
 
 function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }: OrderRow, today: string): contract.SalesRow {
   const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, ...row };
-  return { ...row, state: salesState(progress(full)), late: isOpen(full) && row.shipBy < today };
+  return {
+    ...row,
+    state: salesState(progress(full)),
+    late: isOpen(full) && row.shipBy < today,
+    expired: confirmedAt === null && !cancelled && row.validUntil !== null && row.validUntil < today,
+  };
 }
 
 const linesOf = (today: Placeholder) =>
@@ -115,6 +123,8 @@ const linesOf = (today: Placeholder) =>
     {
       ...lineFields(salesLine),
       stocked: salesLine.stocked,
+      discount: plain(salesLine.discount),
+      shipBy: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
       reserved: plain(salesLine.reserved),
@@ -141,6 +151,8 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
       ...rowFields,
       version: salesOrder.version,
       note: salesOrder.note,
+      shipTo: salesOrder.shipTo,
+      discount: plain(salesOrder.discount),
       currency: salesOrder.currency,
       movements: movementsOf('sales', salesOrder.id),
       orderLines: linesOf(today),
@@ -152,16 +164,25 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
     .where(sql`${salesOrder.id} = ${id}`),
 );
 
+type PricedRow = { amount: string } & Record<'quantity' | 'price' | 'pricePer' | 'discount', string>;
+
+/** What the discount of the whole order comes to: what its lines would come to without it, less what they come to. */
+const discountedOf = (lines: readonly PricedRow[], ofOrder: string): Decimal =>
+  decimal(ofOrder).isZero() ? zero : sum(lines.map((line) => lineAmount(pricedLine(line)).minus(line.amount)));
+
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { orderLines, version, note, currency, movements, ...order } = row;
+  const { orderLines, version, note, shipTo, discount, currency, movements, ...order } = row;
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow(order, today),
     version,
     note,
+    shipTo,
+    discount,
+    discounted: discountedOf(orderLines, discount).toFixed(2),
     currency,
     movements,
     confirmedAt: row.confirmedAt,

@@ -5,7 +5,8 @@ import { availability } from './availability';
 import { customerItems } from './customers';
 import { pickList } from './pickList';
 import { sale, sales, salesInAll } from './queries';
-import { confirmSale, createSale, editSale, endSale } from './service';
+import { createSale, editSale, splitSale } from './quotes';
+import { confirmSale, endSale } from './service';
 import { dispatch, pick } from './shipping';
 
 export function outboundRoutes(serve: Serve): void {
@@ -15,7 +16,8 @@ export function outboundRoutes(serve: Serve): void {
   serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
-  serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body.version));
+  serve(contract.splitSale, async (act, { params, body }) => splitSale(act, params.id, body));
+  serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body));
   serve(contract.endSale, (act, { params, body }) => endSale(act, params.id, body));
   serve(contract.availability, (act, { query }) => availability(act, query));
   serve(contract.pickList, (act, { params }) => pickList(act, params.id));

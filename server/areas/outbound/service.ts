@@ -1,101 +1,38 @@
-import { eq, sql } from 'drizzle-orm';
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { dayInWords } from '@larder/core/day';
 import { refuseField } from '@larder/core/refusal';
+import { and, eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { jsonRows } from '../../db/json';
-import { prepared } from '../../db/prepared';
-import { item, party, salesLine, salesOrder, site } from '../../db/schema/index';
+import { item, salesLine, salesOrder } from '../../db/schema/index';
+import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { changeDemand } from '../../ledger/changeDemand';
-import { companyCurrency } from '../../ledger/company';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { removeLines } from '../../documents/documentLines';
-import { writtenLines, type WrittenLine } from '../../documents/lines';
-import {
-  addOrderLines,
-  beginOrder,
-  changeOrder,
-  recordOrder,
-  refuseDecision,
-  refuseRetiredSite,
-  refuseWhere,
-  takeDraft,
-  takeOrder,
-} from '../../documents/orders';
-import { writtenFields } from '../../documents/orderFields';
-import { sale } from './queries';
-
-export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
-  await refuseHead(act, form);
-  const currency = await companyCurrency(act);
-  const lines = await writtenLines(act, form.lines, { taxCodeId: null, currency, rate: '1' });
-  const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...headColumns(form), currency });
-  await writeLines(act, order, form, lines);
-  return sale(act, order.id);
-}
-
-export async function editSale(act: Act, id: number, form: contract.SalesForm & { version: number }): Promise<contract.SalesOrder> {
-  const order = await takeDraft(act, 'sales', id, form.version);
-  await refuseHead(act, form);
-  const was = await readWritten(act.tx, { id });
-  const lines = await writtenLines(act, form.lines, { taxCodeId: null, currency: was[0]?.currency ?? (await companyCurrency(act)), rate: '1' });
-  await removeLines(act, 'sales', order.number);
-  await changeOrder<typeof salesOrder>(act, 'sales', order, headColumns(form));
-  await writeLines(act, order, form, lines);
-  await recordOrder(act, 'sales', id, was[0] ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
-  return sale(act, id);
-}
-
-/** What an order's own row keeps of what is typed. */
-const headColumns = ({ customerId, siteId, shipBy, note }: contract.SalesForm) => ({ customerId, siteId, shipBy, note });
-
-/** Writes the lines of a quote: what they want of the site, and what was agreed for them. */
-const writeLines = (
-  act: Act,
-  { id, number }: { id: number; number: string },
-  { siteId, shipBy }: contract.SalesForm,
-  lines: readonly WrittenLine[],
-): Promise<void> =>
-  addOrderLines(
-    act,
-    'sales',
-    { id, number, siteId, bringsToId: null, draws: true, active: false },
-    lines.map((line) => ({ ...line, neededOn: shipBy })),
-  );
-
-/** An order as it is written, in words: what its history tells. */
-const readWritten = prepared(['id'], (db, { id }) =>
-  db
-    .select({
-      customer: party.name,
-      site: site.name,
-      shipBy: salesOrder.shipBy,
-      currency: salesOrder.currency,
-      note: salesOrder.note,
-      lines: jsonRows(
-        writtenFields(salesLine),
-        (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
-        { orderBy: salesLine.position },
-      ),
-    })
-    .from(salesOrder)
-    .innerJoin(party, eq(party.id, salesOrder.customerId))
-    .innerJoin(site, eq(site.id, salesOrder.siteId))
-    .where(sql`${salesOrder.id} = ${id}`),
-);
-
-async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
-  await refuseWhere(act, { as: 'customer', field: 'customerId', id: form.customerId }, form.siteId);
-  if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
-  act.allow('outbound.sell', form.siteId);
-}
 
 /** Confirms a quote: what is free is reserved for it, the rest of each line is short and served as stock comes. */
-export async function confirmSale(act: Act, id: number, version: number): Promise<Posting> {
+export async function confirmSale(act: Act, id: number, { version, free, expired }: BodyOf<typeof contract.confirmSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
+  await refuseDoubtful(act, order, { free, expired });
   return decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+}
+
+/** Asks before something is given away, and before prices are agreed that are offered no longer. */
+async function refuseDoubtful({ tx: { db }, today }: Act, order: { id: number; number: string }, said: { free: boolean; expired: boolean }): Promise<void> {
+  const [given] = await db
+    .select({ sku: item.sku, position: salesLine.position })
+    .from(salesLine)
+    .innerJoin(item, eq(item.id, salesLine.itemId))
+    .where(and(eq(salesLine.orderId, order.id), eq(salesLine.amount, '0')))
+    .orderBy(salesLine.position)
+    .limit(1);
+  if (given && !said.free)
+    throw refuseField(409, 'free', `lines.${given.position - 1}.price`, `${given.sku} costs the customer nothing. Confirm it all the same?`, ['free']);
+  const [head] = await db.select({ validUntil: salesOrder.validUntil }).from(salesOrder).where(eq(salesOrder.id, order.id));
+  const until = head?.validUntil ?? null;
+  if (until !== null && until < today && !said.expired)
+    throw refuseField(409, 'expired', 'validUntil', `The prices of ${order.number} were offered until ${dayInWords(until)}. Confirm it at them all the same?`, ['expired']);
 }
 
 /**

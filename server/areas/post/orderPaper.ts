@@ -1,4 +1,5 @@
-import { askedLines, dayInWords } from '@larder/core/post/asked';
+import { dayInWords } from '@larder/core/day';
+import { askedLines } from '@larder/core/post/asked';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import PDFDocument from 'pdfkit';
 import { registerFonts } from '../../documents/fonts';

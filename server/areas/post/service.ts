@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { askedLines, dayInWords } from '@larder/core/post/asked';
+import { dayInWords } from '@larder/core/day';
+import { askedLines } from '@larder/core/post/asked';
 import { fillTemplate, firstOrderTemplate, refuseTemplate, type Template } from '@larder/core/post/template';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/post';

@@ -6,7 +6,7 @@ import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf } from '../../db/paging';
-import { contact, party, place, purchaseLine, purchaseOrder, salesLine, salesOrder, taxCode } from '../../db/schema/index';
+import { contact, party, partyAddress, place, priceList, purchaseLine, purchaseOrder, salesLine, salesOrder, taxCode } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { isStanding } from '../../documents/orderFields';
@@ -25,6 +25,13 @@ const fields = {
   notes: party.notes,
   leadDays: party.leadDays,
   taxCodeId: party.taxCodeId,
+  salesTaxCodeId: party.salesTaxCodeId,
+  priceListId: party.priceListId,
+  addresses: jsonRows(
+    { label: partyAddress.label, address: partyAddress.address },
+    (select) => select.from(partyAddress).where(eq(partyAddress.partyId, party.id)),
+    { orderBy: partyAddress.position },
+  ),
   version: party.version,
   retired: isRetired,
   contacts: jsonRows(
@@ -131,22 +138,23 @@ const stillServed = ({ tx: { db } }: Act) => ({
   ),
 });
 
-type PartyForm = Omit<BodyOf<typeof contract.createParty>, 'taxCodeId' | 'phone' | 'notes' | 'contacts'> &
-  Partial<Pick<BodyOf<typeof contract.createParty>, 'taxCodeId' | 'phone' | 'notes' | 'contacts'>>;
+type Defaulted = 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'phone' | 'notes' | 'contacts' | 'addresses';
+type PartyForm = Omit<BodyOf<typeof contract.createParty>, Defaulted> & Partial<Pick<BodyOf<typeof contract.createParty>, Defaulted>>;
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */
-export async function createParty(act: Act, { contacts = [], ...form }: PartyForm): Promise<contract.Party> {
+export async function createParty(act: Act, { contacts = [], addresses = [], ...form }: PartyForm): Promise<contract.Party> {
   await refuseParty(act, form, null);
   const [added] = await act.tx.db.insert(party).values(form).returning({ id: party.id });
   const partyId = added?.id as number;
   const kinds = [...(form.isSupplier ? (['supplier'] as const) : []), ...(form.isCustomer ? (['customer'] as const) : [])];
   await act.tx.db.insert(place).values(kinds.map((kind) => ({ kind, partyId, code: form.name, owned: false })));
   await writeContacts(act, partyId, contacts);
+  await writeAddresses(act, partyId, addresses);
   return partyOf(act, partyId);
 }
 
 /** Changes what is written of a supplier or customer; the places of goods keep its name for their code. */
-export async function editParty(act: Act, id: number, { version, contacts, ...form }: BodyOf<typeof contract.editParty>): Promise<contract.Party> {
+export async function editParty(act: Act, id: number, { version, contacts, addresses, ...form }: BodyOf<typeof contract.editParty>): Promise<contract.Party> {
   await act.tx.db.select({ id: party.id }).from(party).where(eq(party.id, id)).for('update');
   const was = await partyOf(act, id);
   refuseStale(version, was.version, was.name);
@@ -160,6 +168,7 @@ export async function editParty(act: Act, id: number, { version, contacts, ...fo
     .set({ code: form.name })
     .where(and(eq(place.partyId, id), ne(place.code, form.name)));
   await writeContacts(act, id, contacts);
+  await writeAddresses(act, id, addresses);
   const is = await partyOf(act, id);
   await recordChanges(act, 'party', id, { ...was, version: 0 }, { ...is, version: 0 });
   return is;
@@ -168,6 +177,11 @@ export async function editParty(act: Act, id: number, { version, contacts, ...fo
 async function writeContacts({ tx: { db } }: Act, partyId: number, contacts: readonly contract.Contact[]): Promise<void> {
   await db.delete(contact).where(eq(contact.partyId, partyId));
   if (contacts.length > 0) await db.insert(contact).values(contacts.map((one, position) => ({ ...one, partyId, position })));
+}
+
+async function writeAddresses({ tx: { db } }: Act, partyId: number, addresses: contract.Party['addresses']): Promise<void> {
+  await db.delete(partyAddress).where(eq(partyAddress.partyId, partyId));
+  if (addresses.length > 0) await db.insert(partyAddress).values(addresses.map((one, position) => ({ ...one, partyId, position })));
 }
 
 /** Retires a supplier or customer: nothing new is written for it, what is written stays. Refuses one whose orders are open. */
@@ -196,13 +210,18 @@ export async function retireParty(act: Act, id: number, retired: boolean): Promi
   return partyOf(act, id);
 }
 
-async function refuseParty({ tx }: Act, form: { name: string; taxCodeId?: number | null }, ownId: number | null): Promise<void> {
+type Chosen = Partial<Pick<contract.Party, 'taxCodeId' | 'salesTaxCodeId' | 'priceListId'>>;
+
+async function refuseParty({ tx }: Act, form: { name: string } & Chosen, ownId: number | null): Promise<void> {
   const [taken] = await tx.db
     .select({ name: party.name })
     .from(party)
     .where(and(sameText(party.name, form.name), ownId === null ? undefined : ne(party.id, ownId)));
-  const taxId = form.taxCodeId ?? null;
-  const isTax = taxId === null || (await tx.db.$count(taxCode, eq(taxCode.id, taxId))) > 0;
+  const isTax = async (id: number | null | undefined) => (id ?? null) === null || (await tx.db.$count(taxCode, eq(taxCode.id, id as number))) > 0;
   if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
-  if (!isTax) throw refuseField(404, 'no-such-tax', 'taxCodeId', 'There is no such tax.');
+  for (const field of ['taxCodeId', 'salesTaxCodeId'] as const)
+    if (!(await isTax(form[field]))) throw refuseField(404, 'no-such-tax', field, 'There is no such tax.');
+  const listId = form.priceListId ?? null;
+  if (listId !== null && (await tx.db.$count(priceList, and(eq(priceList.id, listId), isNull(priceList.retiredAt)))) === 0)
+    throw refuseField(404, 'no-such-list', 'priceListId', 'There is no such price list in use.');
 }

@@ -49,6 +49,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         { orderBy: sql`${taxCode.retiredAt} is not null, ${taxCode.id}` },
       ),
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
+      quoteDays: sql<number>`(${db.select({ days: company.quoteDays }).from(company)})`,
       freeSeenElsewhere: sql<boolean>`(${db.select({ seen: company.freeSeenElsewhere }).from(company)})`,
     })
     .from(oneRow);

@@ -18,7 +18,7 @@ export { createParty } from './parties';
 
 /** What the business has decided for everybody. */
 export async function editCompany({ tx }: Act, decided: BodyOf<typeof contract.editCompany>): Promise<Record<string, never>> {
-  await tx.db.update(company).set(decided);
+  if (Object.keys(decided).length > 0) await tx.db.update(company).set(decided);
   return {};
 }
 

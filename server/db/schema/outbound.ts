@@ -1,20 +1,33 @@
 import { sql } from 'drizzle-orm';
-import { check, date, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
-import { key, moment, quantity } from './columns';
+import { check, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { category, item } from './catalog';
+import { key, moment, price, quantity } from './columns';
 import { orderColumns, termColumns } from './order';
-import { party } from './parties';
+import { party, priceList } from './parties';
 import { person } from './people';
 import { site } from './setup';
 
-export const salesOrder = pgTable('sales_order', {
+export const salesOrder = pgTable(
+  'sales_order',
+  {
   ...orderColumns(),
   customerId: integer('customer_id')
     .notNull()
     .references(() => party.id),
   shipBy: date('ship_by').notNull(),
+  /** The number the customer has for it. */
+  reference: text().notNull().default(''),
+  /** Its prices are offered through this day; null for orders of the time before there was one. */
+  validUntil: date('valid_until'),
+  /** Per cent off all lines, after what is taken off each. */
+  discount: quantity().notNull().default('0'),
+  /** Where the goods go; empty: to the customer's own address. */
+  shipTo: text('ship_to').notNull().default(''),
   confirmedAt: moment('confirmed_at'),
   confirmedBy: integer('confirmed_by').references(() => person.id),
-});
+  },
+  (t) => [index('sales_order_customer').on(t.customerId)],
+);
 
 /** What was agreed with the customer for a line. `sales_line` (a view) shows it with its document line. */
 export const salesTerms = pgTable(
@@ -43,4 +56,46 @@ export const supply = pgTable(
     promisedOn: date('promised_on'),
   },
   (t) => [check('supply_source', sql`${t.source} in ('wait', 'bring', 'direct')`), check('supply_positive', sql`${t.quantity} > 0`)],
+);
+
+/** What a price list says of an item, or of all items of a category: from so many base units on, on which days. */
+export const priceRow = pgTable(
+  'price_row',
+  {
+    id: key(),
+    listId: integer('list_id')
+      .notNull()
+      .references(() => priceList.id),
+    position: integer().notNull(),
+    itemId: integer('item_id').references(() => item.id),
+    categoryId: integer('category_id').references(() => category.id),
+    from: quantity('from_quantity').notNull().default('0'),
+    price: price(),
+    /** Per cent off the item's own sales price. */
+    percentOff: quantity('percent_off'),
+    startsOn: date('starts_on'),
+    endsOn: date('ends_on'),
+  },
+  (t) => [
+    index('price_row_list').on(t.listId),
+    index('price_row_item').on(t.itemId),
+    check('price_row_subject', sql`num_nonnulls(${t.itemId}, ${t.categoryId}) = 1`),
+    check('price_row_price', sql`num_nonnulls(${t.price}, ${t.percentOff}) = 1 and (${t.itemId} is not null or ${t.price} is null)`),
+    check('price_row_days', sql`${t.startsOn} is null or ${t.endsOn} is null or ${t.startsOn} <= ${t.endsOn}`),
+  ],
+);
+
+/** What a customer calls an item. */
+export const customerCode = pgTable(
+  'customer_code',
+  {
+    customerId: integer('customer_id')
+      .notNull()
+      .references(() => party.id),
+    itemId: integer('item_id')
+      .notNull()
+      .references(() => item.id),
+    code: text().notNull(),
+  },
+  (t) => [uniqueIndex('customer_code_code').on(t.customerId, sql`lower(${t.code})`), index('customer_code_item').on(t.itemId)],
 );

@@ -3,6 +3,25 @@ import { boolean, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm
 import { key, moment } from './columns';
 import { taxCode } from './setup';
 
+/** Prices that customers buy at. */
+export const priceList = pgTable(
+  'price_list',
+  {
+    id: key(),
+    name: text().notNull(),
+    /** For customers who have none of their own, and for what theirs says nothing of; one at most. */
+    forAll: boolean('for_all').notNull().default(false),
+    version: integer().notNull().default(1),
+    retiredAt: moment('retired_at'),
+  },
+  (t) => [
+    uniqueIndex('price_list_name').on(sql`lower(${t.name})`),
+    uniqueIndex('price_list_for_all')
+      .on(t.forAll)
+      .where(sql`${t.forAll}`),
+  ],
+);
+
 /** A supplier, a customer, a holder of loans, or several of these at once. */
 export const party = pgTable(
   'party',
@@ -20,6 +39,10 @@ export const party = pgTable(
     leadDays: integer('lead_days').notNull().default(7),
     /** What a supplier charges on everything; null: as each item says. */
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+    /** What is charged to a customer on everything; null: as each item says. */
+    salesTaxCodeId: integer('sales_tax_code_id').references(() => taxCode.id),
+    /** The prices a customer buys at; null: those for all. */
+    priceListId: integer('price_list_id').references(() => priceList.id),
     version: integer().notNull().default(1),
     retiredAt: moment('retired_at'),
   },
@@ -42,4 +65,19 @@ export const contact = pgTable(
     phone: text().notNull().default(''),
   },
   (t) => [index('contact_party').on(t.partyId)],
+);
+
+/** Another address of a supplier or customer: where goods go, when they do not go to its own. */
+export const partyAddress = pgTable(
+  'party_address',
+  {
+    id: key(),
+    partyId: integer('party_id')
+      .notNull()
+      .references(() => party.id),
+    position: integer().notNull(),
+    label: text().notNull(),
+    address: text().notNull(),
+  },
+  (t) => [index('party_address_party').on(t.partyId)],
 );

@@ -11,6 +11,8 @@ export const company = pgTable(
     timeZone: text('time_zone').notNull().default('Europe/London'),
     /** Days from confirming to shipping that the business promises. */
     shipDays: integer('ship_days').notNull().default(2),
+    /** Days through which a quote's prices are offered. */
+    quoteDays: integer('quote_days').notNull().default(30),
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: boolean('free_seen_elsewhere').notNull().default(true),
     closedThrough: date('closed_through'),

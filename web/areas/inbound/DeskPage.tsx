@@ -88,7 +88,7 @@ export function DeskPage() {
             tally={desk.tally}
             put={put}
             held={chosen.includes(orderId)}
-            hold={() => hold(orderId)}
+            hold={hold}
           />
         ))}
         <OtherDeliveries orders={others} today={today} held={chosen.length > 0} hold={hold} />

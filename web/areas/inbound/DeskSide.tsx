@@ -1,32 +1,27 @@
+import type { Tally } from '@larder/core/inbound/tally';
+import { memo } from 'react';
 import { Card, Stack } from '../../kit/layout';
 import { DayField } from '../../kit/DayField';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { Field } from '../../kit/Field';
 import { problemOf } from '../../kit/problem';
+import { useSteady } from '../../kit/steady';
 import { DeskLog } from './DeskLog';
 import type { Desk } from './useDesk';
 
 /** Beside the deliveries: the packing note, what was scanned, and what receiving will change. */
 export function DeskSide({ desk, today }: { desk: Desk; today: string }) {
   const { tally, change } = desk;
+  const put = useSteady((head: NoteOf) => void change({ what: 'head', ...head }));
   return (
     <Stack>
-      <Card pad fields>
-        <Field
-          label="Packing note"
-          value={tally.packingNote}
-          onChange={(packingNote) => change({ what: 'head', packingNote: packingNote.slice(0, 100), cameOn: tally.cameOn })}
-          placeholder="its number, if there is one"
-        />
-        <DayField
-          label="Came on"
-          lies="behind"
-          value={tally.cameOn ?? today}
-          today={today}
-          onChange={(cameOn) => change({ what: 'head', packingNote: tally.packingNote, cameOn })}
-          error={problemOf(desk.unforeseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
-        />
-      </Card>
+      <Note
+        packingNote={tally.packingNote}
+        cameOn={tally.cameOn}
+        today={today}
+        error={problemOf(desk.unforeseen)?.errors.find(({ field }) => field === 'effectiveOn')?.sentence}
+        put={put}
+      />
       <DeskLog
         tally={tally}
         refused={desk.notTaken}
@@ -51,3 +46,26 @@ export function DeskSide({ desk, today }: { desk: Desk; today: string }) {
     </Stack>
   );
 }
+
+type NoteOf = Pick<Tally, 'packingNote' | 'cameOn'>;
+
+interface NoteProps extends NoteOf {
+  today: string;
+  error: string | undefined;
+  put: (head: NoteOf) => void;
+}
+
+/** The number of the packing note, and the day the goods came; not drawn anew at each scan. */
+const Note = memo(function Note({ packingNote, cameOn, today, error, put }: NoteProps) {
+  return (
+    <Card pad fields>
+      <Field
+        label="Packing note"
+        value={packingNote}
+        onChange={(typed) => put({ packingNote: typed.slice(0, 100), cameOn })}
+        placeholder="its number, if there is one"
+      />
+      <DayField label="Came on" lies="behind" value={cameOn ?? today} today={today} onChange={(day) => put({ packingNote, cameOn: day })} error={error} />
+    </Card>
+  );
+});

@@ -11,8 +11,10 @@ import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
 import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
+import { itemsOn, useAgreedPrices } from '../../shared/agreedPrices';
 import { Clashes } from '../../shared/Clashes';
 import { LineSheet } from '../../shared/LineSheet';
+import { useMeQuery } from '../../shared/me';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
 import { useEnding } from '../../shared/useEnding';
@@ -22,8 +24,8 @@ import { draftForm, draftRows, draftSums, sentDraft, type DraftForm } from './dr
 import { DraftHead } from './DraftHead';
 import { LineTerms, TermsContext } from './LineTerms';
 import { OrderCharges } from './OrderCharges';
-import { OrderSums } from './OrderSums';
-import { itemsOn, useAgreedPrices, useTerms, type OrderTerms } from './useTerms';
+import { OrderSums } from '../../kit/OrderSums';
+import { useTerms, type OrderTerms } from './useTerms';
 
 interface DraftProps {
   order: PurchaseOrder | null;
@@ -51,6 +53,7 @@ const names = {
 /** A purchase order while it is written: prices follow the supplier's terms until somebody types another. */
 export function DraftOrder({ order, like, today, currency: own, sites }: DraftProps) {
   const { siteId: chosenSite } = useSite();
+  const { data: me } = useMeQuery({});
   const byTerms = useRef<string | null>(null);
   const form = useForm({
     came: draftForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, own),
@@ -66,7 +69,8 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
   const itemIds = useWatch({ control, name: 'lines', compute: itemsOn });
   const lines = useWatch({ control, name: 'lines', compute: ({ length }) => length });
   const terms = useTerms(supplierId, itemIds);
-  useAgreedPrices(form, terms, own);
+  // What was agreed with a supplier is in our own currency.
+  useAgreedPrices(form, isForeign ? undefined : terms.of);
   const expectedOn = terms.leadDays === null ? null : addDays(today, terms.leadDays);
   useEffect(() => {
     byTerms.current = expectedOn;
@@ -91,7 +95,7 @@ export function DraftOrder({ order, like, today, currency: own, sites }: DraftPr
     cancel({ params: { id: order?.id ?? 0 }, body: { decision, version } }),
   );
   return (
-    <FormFrame form={form} save={() => void keep()}>
+    <FormFrame form={form} save={() => void keep()} keptAt={me && `purchase ${me.id} ${order?.id ?? 'new'}`}>
       <Stack>
         <PageHead sx={{ margin: 0 }}>
           <h1>{order ? order.number : 'New purchase order'}</h1>

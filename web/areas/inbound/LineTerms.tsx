@@ -3,14 +3,14 @@ import Button from '@mui/material/Button';
 import { decimal } from '@larder/core/decimal';
 import { createContext, use } from 'react';
 import { usePut, useRow } from '../../kit/row';
-import { readNumber } from '@larder/core/number';
 import { advice } from '@larder/core/inbound/terms';
 import { fieldsOf } from '../../kit/formFields';
-import { price, quantity } from '../../kit/format';
+import { quantity } from '../../kit/format';
 import { baseQuantity, type DraftLine } from '../../shared/draftLines';
 import { useMeQuery } from '../../shared/me';
+import { Breaks, OtherPrice } from '../../shared/PriceSaid';
 import type { DraftForm } from './draftForm';
-import { agreedPrice, type ItemTerms, type OrderTerms } from './useTerms';
+import type { ItemTerms, OrderTerms } from './useTerms';
 
 const { Day } = fieldsOf<DraftForm>();
 
@@ -45,14 +45,11 @@ function Said({ line, terms, take }: { line: DraftLine; terms: ItemTerms | undef
   const base = baseQuantity(line);
   if (!terms || base === null || decimal(base).isZero()) return null;
   const said = advice(terms, decimal(base));
-  const agreed = agreedPrice(line, terms);
   const inUnit = (many: string) => decimal(many).div(line.factor).toDecimalPlaces(4).toFixed();
   return (
     <Box component="small" sx={{ whiteSpace: 'normal', display: 'block', maxWidth: 230 }}>
       {terms.code ? <span className="code quiet">{terms.code} </span> : null}
-      {terms.breaks.length > 0 ? (
-        <span className="quiet">{terms.breaks.map(({ from, price: each }) => `from ${quantity(from)} at ${price(each)}`).join(', ')}</span>
-      ) : null}
+      <Breaks breaks={terms.breaks} />
       {said ? (
         <Box component="span" sx={{ display: 'block' }}>
           <span className="low">{said.sentence}</span>{' '}
@@ -61,16 +58,7 @@ function Said({ line, terms, take }: { line: DraftLine; terms: ItemTerms | undef
           </Button>
         </Box>
       ) : null}
-      {line.ownPrice && agreed !== null && !decimal(agreed).eq(decimalOr(line.price, agreed)) ? (
-        <Box component="span" sx={{ display: 'block' }}>
-          <span className="low">Agreed is {agreed}.</span>{' '}
-          <Button size="small" onClick={() => take({ ownPrice: false, price: agreed })}>
-            Take it
-          </Button>
-        </Box>
-      ) : null}
+      <OtherPrice line={line} terms={terms} take={take} />
     </Box>
   );
 }
-
-const decimalOr = (text: string, other: string) => readNumber(text, 'quantity') ?? decimal(other);

@@ -13,7 +13,7 @@ import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useDecidePurchaseMutation } from './api';
 import { OrderChanges } from './OrderChanges';
 import { PlacedLines } from './PlacedLines';
-import { OrderSums } from './OrderSums';
+import { OrderSums } from '../../kit/OrderSums';
 
 /** An order that was placed: what came of it, what it costs, and what may still be done with it. */
 export function PlacedOrder({ order, today }: { order: PurchaseOrder; today: string }) {

@@ -50,3 +50,6 @@ export const {
   useReceiveUnorderedMutation,
   useReceiveMutation,
 } = inbound;
+
+/** Asks for the desk again from time to time, beside whoever shows it. */
+export const useDeskQuerySubscription = inbound.endpoints.desk.useQuerySubscription;

@@ -1,10 +1,10 @@
 import { useSay } from '../../shared/say';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { parseLineEntry } from '@larder/core/catalog/lineEntry';
 import { decimal } from '@larder/core/decimal';
-import { extraParts, receiptLines, scan, waitingWords } from '@larder/core/inbound/desk';
+import { extraParts, prepareScans, receiptLines, scan, waitingWords } from '@larder/core/inbound/desk';
 import { beyond } from '@larder/core/inbound/extra';
-import { counted } from '@larder/core/inbound/tally';
+import { counted, type Tally } from '@larder/core/inbound/tally';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import { count } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
@@ -12,8 +12,8 @@ import { useScan } from '../../kit/scan';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
-import { useDelayed } from '../../kit/delayed';
-import { useDeskQuery, useForeseeReceiptQuery, useReceiveMutation } from './api';
+import { useDelayed, useIsRested } from '../../kit/delayed';
+import { useDeskQuery, useDeskQuerySubscription, useForeseeReceiptQuery, useReceiveMutation } from './api';
 import type { Said } from './DeskSaid';
 import { useTally } from './useTally';
 
@@ -23,11 +23,14 @@ const linesOf = (body: ReceiptForm): number => new Set(body.lines.map(({ lineId 
 /** What goes on at the receiving desk, held to the `chosen` orders if there are any: counting, being asked, receiving. */
 export function useDesk(chosen: readonly number[]) {
   const { siteId } = useSite();
-  const { data, error, refetch } = useDeskQuery({ query: { siteId } }, { pollingInterval: 30_000, skipPollingIfUnfocused: true });
+  const { data, error, refetch } = useDeskQuery({ query: { siteId } });
   const { data: me } = useMeQuery({});
   const { data: bins } = useBinsQuery({ query: {} });
   const counting = useTally(me?.id, data, refetch);
   const { tally, now, change, handIn } = counting;
+  // What others count is asked for again and again, but not in the middle of scanning: there may be thousands of lines to read.
+  const isResting = useIsRested(tally.scans[0]?.key ?? '', 3000);
+  useDeskQuerySubscription({ query: { siteId } }, { pollingInterval: isResting ? 30_000 : 0, skipPollingIfUnfocused: true });
   const say = useSay();
   const [said, setSaid] = useState<Said | null>(null);
   /** What the person has said is right though it was asked about. */
@@ -36,9 +39,11 @@ export function useDesk(chosen: readonly number[]) {
 
   const lines = useMemo(() => data?.rows ?? [], [data]);
   const orders = useMemo(() => byOrder(lines), [lines]);
+  useEffect(() => prepareScans(lines), [lines]);
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
   // Held to some orders, nothing else is touched: what was counted on others waits.
-  const heldTo = chosen.length === 0 ? lines : lines.filter(({ orderId }) => chosen.includes(orderId));
+  const tallied = useTallied(lines, tally);
+  const heldTo = chosen.length === 0 ? tallied : tallied.filter(({ orderId }) => chosen.includes(orderId));
   const body: ReceiptForm = {
     packingNote: tally.packingNote,
     effectiveOn: tally.cameOn ?? undefined,
@@ -94,7 +99,7 @@ export function useDesk(chosen: readonly number[]) {
     });
     setAgreed([]);
   };
-  const begun = new Set(lines.filter(({ lineId }) => counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));
+  const begun = new Set(tallied.filter(({ lineId }) => counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));
   return {
     isReady: data !== undefined,
     error,
@@ -124,6 +129,15 @@ export function useDesk(chosen: readonly number[]) {
   };
 }
 export type Desk = ReturnType<typeof useDesk>;
+
+/** The lines that anything was counted on, in the order of all of them, of which there may be thousands. */
+function useTallied(lines: readonly DeskLine[], tally: Tally): DeskLine[] {
+  const places = useMemo(() => new Map(lines.map(({ lineId }, index) => [lineId, index])), [lines]);
+  return Object.keys(tally.lines)
+    .flatMap((lineId) => places.get(Number(lineId)) ?? [])
+    .sort((a, b) => a - b)
+    .map((index) => lines[index] as DeskLine);
+}
 
 /** The lines of each open order, in the order they are due. */
 function byOrder(lines: readonly DeskLine[]): Map<number, DeskLine[]> {

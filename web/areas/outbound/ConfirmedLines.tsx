@@ -7,7 +7,7 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { CoverBar } from '../../kit/CoverBar';
-import { money, price, quantity } from '../../kit/format';
+import { money, price, quantity, shortDay } from '../../kit/format';
 import { coverParts, coverWords } from './cover';
 
 /** The lines of a confirmed order: what is picked and gone of each, and where the rest comes from. */
@@ -43,6 +43,7 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                 <TableCell>
                   <span className="code">{line.sku}</span>
                   <span className="name">{line.name}</span>
+                  {line.shipBy === order.shipBy ? null : <small className="quiet">ship by {shortDay(line.shipBy, today)}</small>}
                 </TableCell>
                 <TableCell align="right">
                   {quantity(line.baseQuantity)}
@@ -61,6 +62,11 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                 </TableCell>
                 <TableCell className="wide-only" align="right">
                   {money(line.amount)}
+                  {Number(line.discount) === 0 ? null : (
+                    <Box component="small" className="quiet" sx={{ display: 'block' }}>
+                      {line.discount} % off
+                    </Box>
+                  )}
                 </TableCell>
                 <TableCell>
                   {left > 0 && order.open && !line.stocked ? (

@@ -19,6 +19,7 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
         <Box component="span" sx={{ fontSize: 16 }}>
           {order.customer}
         </Box>
+        {order.reference ? <span className="code">{order.reference}</span> : null}
         <span className="quiet">from {order.site}</span>
         <Side>
           {order.open ? (

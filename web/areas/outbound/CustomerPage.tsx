@@ -15,6 +15,7 @@ import { PartySheet } from '../../shared/PartySheet';
 import { usePartyQuery } from '../../shared/reference';
 import { useGoing } from '../../kit/going';
 import { useCustomerItemsQuery, useSaleListInfiniteQuery } from './api';
+import { CustomerCodes } from './CustomerCodes';
 
 const pageOf = (id: number) => `/outbound/customers/${id}`;
 
@@ -46,10 +47,11 @@ export function CustomerPage() {
           </Split>,
         ],
         ['items', 'What they buy', <Bought key="items" customerId={party.id} today={me.company.today} />],
+        ['codes', 'Their codes', <CustomerCodes key="codes" customerId={party.id} name={party.name} />],
       ]}
       actions={
         <May to="outbound.sell">
-          <Button component={Link} to="/outbound/orders/new">
+          <Button component={Link} to={`/outbound/orders/new?customer=${party.id}`}>
             New quote
           </Button>
         </May>
@@ -78,6 +80,7 @@ function Orders({ customerId, today }: { customerId: number; today: string }) {
             </Link>
           ),
         },
+        { name: 'Their number', wide: true, cell: (row) => row.reference },
         { name: 'From', wide: true, cell: (row) => row.site },
         { name: 'State', wide: true, cell: (row) => row.state },
         { name: 'Gone', number: true, cell: (row) => `${quantity(row.dispatched)} of ${quantity(row.ordered)}` },

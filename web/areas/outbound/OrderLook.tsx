@@ -1,5 +1,7 @@
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Card, Split, Stack, Totals } from '../../kit/layout';
+import { Link } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { decimal } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
@@ -46,8 +48,13 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         <ConfirmedLines order={order} today={today} />
         <Totals component="p">
           <span>
-            Goods <b>{money(order.amount)}</b>
+            Goods <b>{money(decimal(order.amount).plus(order.discounted).toFixed(2))}</b>
           </span>
+          {Number(order.discounted) === 0 ? null : (
+            <span>
+              {order.discount} % off <b>{money(decimal(order.discounted).neg().toFixed(2))}</b>
+            </span>
+          )}
           <span>
             Tax <b>{money(order.tax)}</b>
           </span>
@@ -77,6 +84,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         ) : null}
       </div>
       <Stack>
+        {order.shipTo ? <GoesTo address={order.shipTo} /> : null}
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
@@ -90,6 +98,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {maySell && wasCancelled(order.state) ? (
           <Button disabled={ending.isLoading} onClick={reopen}>
             Open again
+          </Button>
+        ) : null}
+        {maySell ? (
+          <Button component={Link} to={`/outbound/orders/new?copy=${order.id}`}>
+            Copy
           </Button>
         ) : null}
         {mayShip && waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
@@ -106,6 +119,15 @@ interface WhatHappensProps {
   waiting: number;
   today: string;
 }
+
+const GoesTo = ({ address }: { address: string }) => (
+  <Card aria-label="Goes to">
+    <h2>Goes to</h2>
+    <Box component="p" className="pad" sx={{ whiteSpace: 'pre-line' }}>
+      {address}
+    </Box>
+  </Card>
+);
 
 /** What happens now with an order, for those who do not do it themselves. */
 const WhatHappens = ({ order, pickable, waiting, today }: WhatHappensProps) => (

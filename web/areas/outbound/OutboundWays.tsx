@@ -3,6 +3,7 @@ import { NavWays } from '../../kit/NavWays';
 const ways = [
   ['/outbound', 'Orders'],
   ['/outbound/customers', 'Customers'],
+  ['/outbound/prices', 'Price lists'],
 ] as const;
 
 /** The ways into what goes out. */

@@ -1,53 +1,89 @@
 import Button from '@mui/material/Button';
-import { PageHead, Stack, Totals } from '../../kit/layout';
-import { decimal, sum } from '@larder/core/decimal';
+import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
-import { memo, useMemo } from 'react';
-import { useWatch } from 'react-hook-form';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { useSite } from '../../shared/site';
+import { memo, useMemo, useState } from 'react';
+import { useFormContext, useWatch } from 'react-hook-form';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
-import { count, money } from '../../kit/format';
-import { lineKey, draftAmount } from '../../shared/draftLines';
-import { useEnding } from '../../shared/useEnding';
-import { useWriting } from '../../shared/useWriting';
-import { LineSheet } from '../../shared/LineSheet';
+import { count } from '../../kit/format';
+import { PageHead, Stack } from '../../kit/layout';
+import { OrderSums } from '../../kit/OrderSums';
 import { useSettled } from '../../kit/row';
 import { Refused, Saved } from '../../kit/states';
+import { itemsOn, useAgreedPrices } from '../../shared/agreedPrices';
 import { Clashes } from '../../shared/Clashes';
+import { lineKey } from '../../shared/draftLines';
+import { LineSheet } from '../../shared/LineSheet';
+import { useMeQuery } from '../../shared/me';
+import { useSite } from '../../shared/site';
+import { useEnding } from '../../shared/useEnding';
+import { useWriting } from '../../shared/useWriting';
 import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
-import { ConfirmEffects, LineCover } from './QuoteCover';
-import { quoteForm, sentQuote, type QuoteForm } from './quoteForm';
+import { ConfirmEffects, LineCover, PricesContext } from './QuoteCover';
+import { quoteForm, quoteSums, sentQuote, type QuoteForm } from './quoteForm';
 import { QuoteHead } from './QuoteHead';
+import { QuotePart } from './QuotePart';
+import { useCustomerTerms, type CustomerTerms } from './useCustomerTerms';
 
 interface QuoteProps {
   order: SalesOrder | null;
+  /** What it begins with: itself, or the order it is copied from. */
+  like: SalesOrder | undefined;
+  /** Whom a new one is for, when that was chosen before. */
+  customer?: { id: number; name: string } | undefined;
   today: string;
   currency: string;
   sites: readonly { id: number; name: string }[];
+  /** What the business promises: days until it ships, and through which its prices are offered. */
   shipDays: number;
+  quoteDays: number;
 }
 
-const names = { customer: 'the customer', siteId: 'where it goes from', shipBy: 'the day it ships by', note: 'the note', lines: 'the same lines' };
+const names = {
+  customer: 'the customer',
+  siteId: 'where it goes from',
+  shipBy: 'the day it ships by',
+  validUntil: 'the day its prices are offered until',
+  reference: 'their number',
+  shipTo: 'the address',
+  discount: 'what is taken off all of it',
+  note: 'the note',
+  lines: 'the same lines',
+};
 
-/** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. */
-export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
+/** What the person has said to what was asked before it is confirmed. */
+interface Said {
+  free?: true;
+  expired?: true;
+}
+
+/** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. Prices follow what the customer pays until somebody types another. */
+export function Quote({ order, like, customer, today, currency, sites, shipDays, quoteDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
+  const { data: me } = useMeQuery({});
+  const proposed = useMemo(() => ({ shipBy: proposedShipBy(today, shipDays), validUntil: addDays(today, quoteDays) }), [today, shipDays, quoteDays]);
   const form = useForm({
-    came: quoteForm(order, chosenSite ?? sites[0]?.id ?? 0),
+    came: quoteForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, customer),
     version: order?.version ?? null,
     rowKeys: { lines: lineKey },
-    body: (typed: QuoteForm) => sentQuote(typed, proposedShipBy(today, shipDays)),
+    body: (typed: QuoteForm) => sentQuote(typed, proposed),
     checkedBy: async () => (await import('@larder/contract/outbound')).createSale.body,
     sentAs: { customerId: 'customer' },
   });
-  const lines = useWatch({ control: form.control, name: 'lines', compute: ({ length }) => length });
+  const { control } = form;
+  const lines = useWatch({ control, name: 'lines', compute: ({ length }) => length });
+  const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id ?? null });
+  const itemIds = useWatch({ control, name: 'lines', compute: itemsOn });
+  const terms = useCustomerTerms(customerId, itemIds);
+  useAgreedPrices(form, terms.of);
   const [create] = useCreateSaleMutation();
   const [edit] = useEditSaleMutation();
   const [confirm] = useConfirmSaleMutation();
   const [decide, ending] = useEndSaleMutation();
+  const [said, setSaid] = useState<Said>({});
   const {
     keep,
     settle: confirmIt,
@@ -56,26 +92,40 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
     order,
     create: (body) => create({ body }),
     edit: (id, body) => edit({ params: { id }, body }),
-    decide: (id, version) => confirm({ params: { id }, body: { version } }),
+    decide: (id, version, answered: Said = {}) => confirm({ params: { id }, body: { version, ...answered } }),
     decided: 'confirmed',
     at: '/outbound/orders',
   });
   const { end } = useEnding(order?.number ?? '', order?.version ?? 0, (decision, version) =>
     decide({ params: { id: order?.id ?? 0 }, body: { decision, version } }),
   );
+  const asked = form.refused?.asks ?? [];
+  const goOn = () => {
+    const answered: Said = { ...said, ...(asked.includes('free') ? { free: true } : {}), ...(asked.includes('expired') ? { expired: true } : {}) };
+    setSaid(answered);
+    void confirmIt(answered);
+  };
   return (
-    <FormFrame form={form} save={() => void keep()}>
+    <FormFrame form={form} save={() => void keep()} keptAt={me && `quote ${me.id} ${order?.id ?? 'new'}`}>
       <Stack>
         <PageHead sx={{ margin: 0 }}>
           <h1>{order ? order.number : 'New quote'}</h1>
           <span className="quiet">quote: nothing is reserved yet</span>
+          {order?.expired ? <span className="late">its prices are offered no longer</span> : null}
+          {terms.list ? <span className="quiet">prices: {terms.list}</span> : null}
           <Saved on={form.isSaved} />
         </PageHead>
-        <Refused error={form.refused ?? ending.error} />
+        {form.refused && asked.length > 0 ? (
+          <Asking question={form.refused.title} answers={[{ label: 'Confirm it all the same', run: goOn }]} busy={form.isBusy} />
+        ) : (
+          <Refused error={form.refused ?? ending.error} />
+        )}
         {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={form} names={names} /> : null}
-        <QuoteHead isNew={!order} today={today} sites={sites} shipDays={shipDays} />
-        <QuoteLines />
-        <QuoteTotal currency={currency} />
+        <QuoteHead isNew={!order} today={today} sites={sites} proposed={proposed} />
+        <PricesContext value={terms.of}>
+          <QuoteLines />
+        </PricesContext>
+        <QuoteTotals currency={currency} rateOf={terms.rateOf} />
         {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
         <BottomBar
           hint="Enter takes a line; Ctrl Enter confirms and reserves"
@@ -86,6 +136,7 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
               Cancel quote
             </Button>
           ) : null}
+          {order && !form.isTyped ? <QuotePart order={order} /> : null}
           <Button disabled={form.isBusy} onClick={() => void keep()}>
             Save quote
           </Button>
@@ -98,19 +149,14 @@ export function Quote({ order, today, currency, sites, shipDays }: QuoteProps) {
 const aside = { name: 'Where it comes from', Cell: LineCover };
 /** The lines listen to what they show themselves: a turn of the form around draws none of them anew. */
 const QuoteLines = memo(function QuoteLines() {
-  return <LineSheet way="sells" aside={aside} />;
+  const { control } = useFormContext<QuoteForm>();
+  const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id });
+  return <LineSheet way="sells" aside={aside} customerId={customerId} />;
 });
 
-/** What the goods come to as they stand; reckoned once nobody types for a moment. */
-function QuoteTotal({ currency }: { currency: string }) {
-  const [lines] = useSettled<QuoteForm, ['lines']>(['lines'], 300);
-  const total = useMemo(() => sum(lines.map((line) => decimal(draftAmount(line) ?? 0))), [lines]);
-  return (
-    <Totals component="p">
-      Goods{' '}
-      <b>
-        {money(total.toFixed(2))} {currency}
-      </b>
-    </Totals>
-  );
-}
+/** What it comes to as it stands; reckoned once nobody types for a moment. */
+const QuoteTotals = memo(function QuoteTotals({ currency, rateOf }: { currency: string } & Pick<CustomerTerms, 'rateOf'>) {
+  const shown = useSettled<QuoteForm, ['lines', 'discount']>(['lines', 'discount'], 300);
+  const sums = useMemo(() => quoteSums({ lines: shown[0], discount: shown[1] }, rateOf), [shown, rateOf]);
+  return <OrderSums currency={currency} sums={sums} />;
+});

@@ -1,9 +1,9 @@
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
-import { useReferenceQuery } from '../../shared/reference';
+import { usePartyQuery, useReferenceQuery } from '../../shared/reference';
 import { useSaleQuery } from './api';
 import { ConfirmedOrder } from './ConfirmedOrder';
 import { Quote } from './Quote';
@@ -12,20 +12,27 @@ import { Quote } from './Quote';
 export function SalePage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data, error } = useSaleQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const [search] = useSearchParams();
+  const copied = Number(search.get('copy')) || 0;
+  const { data, error } = useSaleQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
   const { data: me } = useMeQuery({});
   const { data: reference } = useReferenceQuery({});
+  const customerId = Number(search.get('customer')) || 0;
+  const { data: customer } = usePartyQuery({ params: { id: customerId } }, { skip: !isNew || customerId === 0 });
   useTitle(isNew ? 'New quote' : (data?.number ?? 'Sales order'));
-  if (!me || !reference || (!isNew && !data)) return <Waiting error={error} />;
+  if (!me || !reference || (!data && (!isNew || copied > 0)) || (isNew && customerId > 0 && !customer)) return <Waiting error={error} />;
   if (data && !isNew && !data.canEdit) return <ConfirmedOrder order={data} today={me.company.today} />;
   return (
     <Quote
-      key={isNew ? 'new' : data?.id}
+      key={isNew ? `new ${copied}` : data?.id}
       order={isNew ? null : (data as SalesOrder)}
+      like={data}
+      customer={customer}
       today={me.company.today}
       currency={me.company.currency}
       sites={reference.sites}
       shipDays={reference.shipDays}
+      quoteDays={reference.quoteDays}
     />
   );
 }

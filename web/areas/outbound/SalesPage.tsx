@@ -49,7 +49,7 @@ export function SalesPage() {
       title="Outbound"
       beside={<OutboundWays />}
       address={address}
-      find={{ label: 'Find sales orders', placeholder: 'Number or customer' }}
+      find={{ label: 'Find sales orders', placeholder: 'Number, customer or their number' }}
       filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
       noun="order"
       columns={shown}
@@ -82,8 +82,9 @@ const columns = (today: string, inAll: string | undefined): Column<SalesRow>[] =
   { name: '', cell: (row) => <Moon done={row.dispatched} of={row.ordered} /> },
   { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Customer', cell: (row) => row.customer },
+  { name: 'Their number', wide: true, cell: (row) => row.reference },
   { name: 'From', wide: true, cell: (row) => <span className="quiet">{row.site}</span> },
-  { name: 'State', wide: true, cell: (row) => row.state },
+  { name: 'State', wide: true, cell: (row) => (row.expired ? <span className="late">quote, no longer offered</span> : row.state) },
   { name: 'Short', number: true, cell: (row) => <span className="late">{quantity(row.short, true)}</span> },
   { name: 'Ship', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
   { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount), sum: inAll && money(inAll) },

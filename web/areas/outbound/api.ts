@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/outbound';
+import * as prices from '@larder/contract/prices';
 import { api, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
@@ -11,6 +12,14 @@ const outbound = api.injectEndpoints({
     pickList: read(build, contract.pickList),
     createSale: write(build, contract.createSale),
     editSale: write(build, contract.editSale),
+    splitSale: write(build, contract.splitSale),
+    customerTerms: read(build, prices.customerTerms),
+    customerCodes: read(build, prices.customerCodes),
+    keepCustomerCodes: write(build, prices.keepCustomerCodes),
+    priceList: read(build, prices.getPriceList),
+    createPriceList: write(build, prices.createPriceList),
+    editPriceList: write(build, prices.editPriceList),
+    retirePriceList: write(build, prices.retirePriceList),
     foreseeConfirm: foresee(build, contract.confirmSale),
     confirmSale: write(build, contract.confirmSale),
     endSale: write(build, contract.endSale),
@@ -29,6 +38,14 @@ export const {
   usePickListQuery,
   useCreateSaleMutation,
   useEditSaleMutation,
+  useSplitSaleMutation,
+  useCustomerTermsQuery,
+  useCustomerCodesQuery,
+  useKeepCustomerCodesMutation,
+  usePriceListQuery,
+  useCreatePriceListMutation,
+  useEditPriceListMutation,
+  useRetirePriceListMutation,
   useForeseeConfirmQuery,
   useConfirmSaleMutation,
   useEndSaleMutation,

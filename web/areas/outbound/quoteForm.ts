@@ -1,5 +1,7 @@
+import { decimal, sum } from '@larder/core/decimal';
+import { taxOf } from '@larder/core/outbound/tax';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
+import { draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 
 /** A quote while it is written. */
 export interface QuoteForm {
@@ -7,24 +9,64 @@ export interface QuoteForm {
   siteId: number;
   /** Undefined until somebody types a day: then it is the day that the business proposes. */
   shipBy: string | undefined;
+  validUntil: string | undefined;
+  reference: string;
+  /** Empty: to the customer's own address. */
+  shipTo: string;
+  /** Per cent off all lines; empty: nothing. */
+  discount: string;
   note: string;
   lines: DraftLine[];
 }
 
-/** What a quote begins with. */
-export const quoteForm = (order: SalesOrder | null, siteId: number): QuoteForm => ({
-  customer: order ? { id: order.customerId, name: order.customer } : null,
-  siteId: order?.siteId ?? siteId,
-  shipBy: order?.shipBy,
-  note: order?.note ?? '',
-  lines: writtenLines(order?.lines ?? []),
+/** What a quote begins with: the order itself; or, for a new one, the order it is copied from without its days and number. */
+export const quoteForm = (like: SalesOrder | undefined, isCopy: boolean, siteId: number, customer?: { id: number; name: string }): QuoteForm => ({
+  customer: like ? { id: like.customerId, name: like.customer } : customer ? { id: customer.id, name: customer.name } : null,
+  siteId: like?.siteId ?? siteId,
+  shipBy: isCopy ? undefined : like?.shipBy,
+  validUntil: isCopy ? undefined : (like?.validUntil ?? undefined),
+  reference: isCopy ? '' : (like?.reference ?? ''),
+  shipTo: like?.shipTo ?? '',
+  discount: orNothing(like?.discount),
+  note: isCopy ? '' : (like?.note ?? ''),
+  lines: writtenLines(like?.lines ?? []).map((line, at) => {
+    const was = like?.lines[at];
+    const hasOwnDay = !isCopy && was !== undefined && was.shipBy !== like?.shipBy;
+    return { ...line, discount: orNothing(was?.discount), ...(hasOwnDay ? { shipBy: was.shipBy } : {}), ...(isCopy ? { ownPrice: false } : {}) };
+  }),
 });
 
-/** What is sent of a quote; it ships by `proposed` as long as nobody typed a day. */
-export const sentQuote = ({ customer, siteId, shipBy, note, lines }: QuoteForm, proposed: string) => ({
+const orNothing = (percent: string | undefined): string => (percent === undefined || Number(percent) === 0 ? '' : percent);
+
+/** The days that the business proposes for a quote, until somebody types others. */
+export interface ProposedDays {
+  shipBy: string;
+  validUntil: string;
+}
+
+/** What is sent of a quote. */
+export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, note, lines }: QuoteForm, proposed: ProposedDays) => ({
   customerId: customer?.id ?? 0,
   siteId,
-  shipBy: shipBy ?? proposed,
+  shipBy: shipBy ?? proposed.shipBy,
+  validUntil: validUntil ?? proposed.validUntil,
+  reference,
+  shipTo,
+  discount: discount.trim() || '0',
   note,
-  lines: sentLines(lines),
+  lines: sentLines(lines).map((line, at) => ({ ...line, discount: lines[at]?.discount?.trim() || '0', shipBy: lines[at]?.shipBy ?? null })),
 });
+
+/** What a quote comes to, sum by sum, in a currency of two decimals; what cannot be reckoned yet counts for nothing. `rateOf` is the tax on an item, per cent. */
+export function quoteSums({ lines, discount }: Pick<QuoteForm, 'lines' | 'discount'>, rateOf: (itemId: number) => string): (readonly [string, string])[] {
+  const amounts = lines.map((line) => ({ amount: decimal(draftAmount(line, 2, discount.trim() || '0') ?? '0'), rate: decimal(rateOf(line.itemId)) }));
+  const goods = sum(lines.map((line) => decimal(draftAmount(line) ?? '0')));
+  const net = sum(amounts.map(({ amount }) => amount));
+  const tax = taxOf(amounts);
+  return [
+    ['Goods', goods.toFixed(2)],
+    ...(goods.eq(net) ? [] : [[`${discount.trim()} % off`, net.minus(goods).toFixed(2)] as const]),
+    ['Tax', tax.toFixed(2)],
+    ['In all', net.plus(tax).toFixed(2)],
+  ];
+}

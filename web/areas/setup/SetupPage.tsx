@@ -4,12 +4,14 @@ import { PageHead, Stack } from '../../kit/layout';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMay } from '../../shared/may';
+import { useReferenceQuery } from '../../shared/reference';
 import { useSetupListsQuery } from './api';
 import { Attributes } from './Attributes';
 import { Categories } from './Categories';
 import { Numbers } from './Numbers';
 import { People } from './People';
 import { Reasons } from './Reasons';
+import { Selling } from './Selling';
 import { Sites } from './Sites';
 import { Taxes } from './Taxes';
 import { Units } from './Units';
@@ -20,6 +22,7 @@ const sections = [
   ['units', 'Units'],
   ['reasons', 'Reasons'],
   ['taxes', 'Taxes'],
+  ['selling', 'Selling'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
   ['people', 'People'],
@@ -30,6 +33,7 @@ export function SetupPage() {
   useTitle('Setup');
   const address = useAddress();
   const { data, error } = useSetupListsQuery({});
+  const { data: reference } = useReferenceQuery({});
   // Who works here, and what each may do, is for those who may change it.
   const shown = useMay('setup.edit', null) ? sections : sections.filter(([name]) => name !== 'people');
   const section = address.choice('section', shown);
@@ -45,6 +49,7 @@ export function SetupPage() {
       {data && section === 'units' ? <Units rows={data.units} /> : null}
       {data && section === 'reasons' ? <Reasons rows={data.reasons} /> : null}
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
+      {reference && section === 'selling' ? <Selling now={reference} /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}
       {data && section === 'people' ? <People sites={data.sites} /> : null}

@@ -1,5 +1,5 @@
-import { Sums } from '../../kit/layout';
-import { amount as inCurrency } from '../../kit/format';
+import { Sums } from './layout';
+import { amount as inCurrency } from './format';
 
 /** What an order comes to, sum by sum; the last one is all of them together. */
 export function OrderSums({ sums, currency }: { sums: readonly (readonly [string, string])[]; currency: string }) {

@@ -1,0 +1,159 @@
+import type * as contract from '@larder/contract/outbound';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
+import { addDays } from '@larder/core/day';
+import { decimal, quantityText, zero } from '@larder/core/decimal';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { eq, sql } from 'drizzle-orm';
+import type { Act } from '../../act';
+import { jsonRows } from '../../db/json';
+import { prepared } from '../../db/prepared';
+import { company, item, party, salesLine, salesOrder, site } from '../../db/schema/index';
+import { plain } from '../../db/text';
+import { removeLines } from '../../documents/documentLines';
+import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
+import { lineUnit, writtenFields } from '../../documents/orderFields';
+import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseWhere, takeDraft } from '../../documents/orders';
+import { companyCurrency } from '../../ledger/company';
+import { sale } from './queries';
+
+export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
+  await refuseHead(act, form);
+  const currency = await companyCurrency(act);
+  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency });
+  const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency });
+  await writeLines(act, order, form, lines);
+  return sale(act, order.id);
+}
+
+export async function editSale(act: Act, id: number, form: contract.SalesForm & { version: number }): Promise<contract.SalesOrder> {
+  const order = await takeDraft(act, 'sales', id, form.version);
+  await refuseHead(act, form);
+  const was = await readWritten(act.tx, { id });
+  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency: was[0]?.currency ?? (await companyCurrency(act)) });
+  await removeLines(act, 'sales', order.number);
+  await changeOrder<typeof salesOrder>(act, 'sales', order, await headColumns(act, form));
+  await writeLines(act, order, form, lines);
+  await recordOrder(act, 'sales', id, was[0] ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
+  return sale(act, id);
+}
+
+/** What an order's own row keeps of what is typed; its prices are offered for as many days as the business says, unless somebody said another. */
+async function headColumns({ tx: { db }, today }: Act, form: contract.SalesForm) {
+  const { customerId, siteId, shipBy, reference, shipTo, discount, note } = form;
+  const [ours] = form.validUntil === null ? await db.select({ quoteDays: company.quoteDays }).from(company) : [];
+  const validUntil = form.validUntil ?? addDays(today, ours?.quoteDays ?? 0);
+  return { customerId, siteId, shipBy, validUntil, reference, shipTo, discount, note };
+}
+
+/** What holds for all lines of a quote: the customer's own tax, if they have one, and what is taken off everything. */
+async function termsOf({ tx: { db } }: Act, { customerId, discount }: contract.SalesForm) {
+  const [customer] = await db.select({ taxCodeId: party.salesTaxCodeId }).from(party).where(eq(party.id, customerId));
+  return { taxCodeId: customer?.taxCodeId ?? null, rate: '1', discount };
+}
+
+/** Writes the lines of a quote: what they want of the site, and what was agreed for them. */
+const writeLines = (
+  act: Act,
+  { id, number }: { id: number; number: string },
+  { siteId, shipBy, lines: typed }: contract.SalesForm,
+  lines: readonly WrittenLine[],
+): Promise<void> =>
+  addOrderLines(
+    act,
+    'sales',
+    { id, number, siteId, bringsToId: null, draws: true, active: false },
+    lines.map((line, index) => ({ ...line, neededOn: typed[index]?.shipBy ?? shipBy })),
+  );
+
+/** An order as it is written, in words: what its history tells. */
+const readWritten = prepared(['id'], (db, { id }) =>
+  db
+    .select({
+      customer: party.name,
+      site: site.name,
+      shipBy: salesOrder.shipBy,
+      validUntil: salesOrder.validUntil,
+      reference: salesOrder.reference,
+      shipTo: salesOrder.shipTo,
+      discount: plain(salesOrder.discount),
+      currency: salesOrder.currency,
+      note: salesOrder.note,
+      lines: jsonRows(
+        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy },
+        (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
+        { orderBy: salesLine.position },
+      ),
+    })
+    .from(salesOrder)
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .innerJoin(site, eq(site.id, salesOrder.siteId))
+    .where(sql`${salesOrder.id} = ${id}`),
+);
+
+async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
+  await refuseWhere(act, { as: 'customer', field: 'customerId', id: form.customerId }, form.siteId);
+  if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
+  if (form.validUntil !== null && form.validUntil < act.today) throw refuseField(422, 'past-day', 'validUntil', 'This day has passed already.');
+  refuseErrors(
+    form.lines.flatMap(({ shipBy }, index) =>
+      shipBy !== null && shipBy < act.today ? [{ field: `lines.${index}.shipBy`, sentence: 'The ship-by day has passed already.' }] : [],
+    ),
+  );
+  act.allow('outbound.sell', form.siteId);
+}
+
+/** A quote as it would be typed. */
+async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesForm & { currency: string }> {
+  const [head] = await db.select().from(salesOrder).where(eq(salesOrder.id, id));
+  if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
+  const { customerId, siteId, shipBy, validUntil, reference, shipTo, note, currency } = head;
+  const lines = await db
+    .select({
+      id: salesLine.id,
+      itemId: salesLine.itemId,
+      unitId: lineUnit.id,
+      quantity: plain(salesLine.quantity),
+      price: plain(salesLine.price),
+      pricePer: plain(salesLine.pricePer),
+      discount: plain(salesLine.discount),
+      shipBy: salesLine.shipBy,
+    })
+    .from(salesLine)
+    .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
+    .where(eq(salesLine.orderId, id))
+    .orderBy(salesLine.position);
+  return { customerId, siteId, shipBy, validUntil, reference, shipTo, note, currency, discount: quantityText(head.discount), lines };
+}
+
+/** Keeps so much of each line on a quote; what is left of them becomes a quote of its own, at the same prices and for the same days. */
+export async function splitSale(act: Act, id: number, { version, lines }: BodyOf<typeof contract.splitSale>): Promise<ResponseOf<typeof contract.splitSale>> {
+  const order = await takeDraft(act, 'sales', id, version);
+  const form = await typedAs(act, id);
+  const kept = new Map(lines.map(({ lineId, quantity }) => [lineId, quantity]));
+  refuseErrors(
+    lines.flatMap(({ lineId, quantity }, index): FieldError[] => {
+      const line = form.lines.find((one) => one.id === lineId);
+      if (!line) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} has no such line.` }];
+      return decimal(quantity).gt(line.quantity) ? [{ field: `lines.${index}.quantity`, sentence: `Only ${line.quantity} are on the quote.` }] : [];
+    }),
+  );
+  const parted = form.lines.map((line) => {
+    const stays = decimal(kept.get(line.id as number) ?? line.quantity);
+    return { ...line, stays, goes: decimal(line.quantity).minus(stays) };
+  });
+  const staying = parted.filter(({ stays }) => stays.gt(zero)).map((line) => ({ ...line, quantity: quantityText(line.stays) }));
+  const going = parted.filter(({ goes }) => goes.gt(zero)).map((line) => ({ ...line, quantity: quantityText(line.goes) }));
+  if (staying.length === 0) throw refuseField(422, 'nothing-kept', 'lines', 'Keep some of at least one line.');
+  if (going.length === 0) throw refuseField(422, 'nothing-parted', 'lines', 'All of it stays: there is nothing for another quote.');
+  const terms = { ...(await termsOf(act, form)), currency: form.currency };
+  const [was] = await readWritten(act.tx, { id });
+  const stayed = await writtenLines(act, staying, terms);
+  const gone = await writtenLines(act, going, terms);
+  await removeLines(act, 'sales', order.number);
+  await changeOrder<typeof salesOrder>(act, 'sales', order, {});
+  await writeLines(act, order, { ...form, lines: staying }, stayed);
+  const rest = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency: form.currency });
+  await writeLines(act, rest, { ...form, lines: going }, gone);
+  await recordOrder(act, 'sales', id, was ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
+  return { order: await sale(act, id), rest };
+}
