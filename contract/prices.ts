@@ -25,7 +25,7 @@ const Rows = z
       const refuse = (field: string, message: string) => context.addIssue({ code: 'custom', path: [index, field], message });
       if ((row.itemId === null) === (row.categoryId === null)) refuse('itemId', 'Say which item or category it is for.');
       if ((row.price === null) === (row.percentOff === null)) refuse('price', 'Give a price, or per cent off.');
-      else if (row.itemId === null && row.price !== null) refuse('price', 'A category has many items: give per cent off.');
+      else if (row.categoryId !== null && row.price !== null) refuse('price', 'A category has many items: give per cent off.');
       if (row.startsOn !== null && row.endsOn !== null && row.endsOn < row.startsOn) refuse('endsOn', 'It ends before it begins.');
     }
   });

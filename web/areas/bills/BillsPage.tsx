@@ -82,7 +82,7 @@ export function BillsPage() {
 }
 
 const columns = (today: string, inAll: Parameters<typeof sums>[0] | undefined): Column<BillRow>[] => [
-  { name: '', cell: (row) => <Moon done={String(Number(row.total) - Number(row.open))} of={row.total} /> },
+  { name: '', wide: true, cell: (row) => <Moon done={String(Number(row.total) - Number(row.open))} of={row.total} /> },
   {
     name: 'Bill',
     text: (row) => row.number,
@@ -104,7 +104,7 @@ const columns = (today: string, inAll: Parameters<typeof sums>[0] | undefined): 
     cell: (row) => (Number(row.open) === 0 ? '' : `${amount(row.open)} ${row.currency}`),
     sum: inAll && sums(inAll),
   },
-  { name: 'Total', number: true, cell: (row) => amount(row.total) },
+  { name: 'Total', number: true, wide: true, cell: (row) => amount(row.total) },
 ];
 
 function BillPeek({ id }: { id: number }) {

@@ -38,8 +38,8 @@ export function AccountsPage() {
             <TableHead>
               <TableRow>
                 <TableCell>Account</TableCell>
-                <TableCell sx={{ minWidth: 130 }}>Name</TableCell>
-                <TableCell>Kind</TableCell>
+                <TableCell sx={{ minWidth: { xs: 90, sm: 130 } }}>Name</TableCell>
+                <TableCell className="wide-only">Kind</TableCell>
                 <TableCell className="wide-only">Used for</TableCell>
                 <TableCell align="right">Debit</TableCell>
                 <TableCell align="right">Credit</TableCell>
@@ -52,7 +52,7 @@ export function AccountsPage() {
                   <TableCell>
                     <Link to={`/books/accounts/${row.id}`}>{row.name}</Link>
                   </TableCell>
-                  <TableCell className="quiet">{row.type}</TableCell>
+                  <TableCell className="quiet wide-only">{row.type}</TableCell>
                   <TableCell className="quiet wide-only">{row.purpose === null ? '' : purposeWords[row.purpose as BookPurpose]}</TableCell>
                   <TableCell align="right">{Number(row.balance) > 0 ? money(row.balance) : ''}</TableCell>
                   <TableCell align="right">{Number(row.balance) < 0 ? money(row.balance.slice(1)) : ''}</TableCell>

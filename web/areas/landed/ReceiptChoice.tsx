@@ -35,11 +35,11 @@ export function ReceiptChoice({ rows, chosen, toggle, today }: ReceiptChoiceProp
                 />
               </TableCell>
               <TableCell>{shortDay(row.day, today)}</TableCell>
-              <TableCell sx={{ minWidth: 140 }}>
+              <TableCell sx={{ minWidth: { xs: 100, sm: 140 } }}>
                 {row.supplier} <span className="code quiet">{row.orders}</span>
                 <small className="quiet name">{row.note}</small>
               </TableCell>
-              <TableCell className="quiet" align="right">
+              <TableCell className="quiet wide-only" align="right">
                 {count(row.lines, 'line')}
               </TableCell>
               <TableCell align="right">{money(row.value)}</TableCell>

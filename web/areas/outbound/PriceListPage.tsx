@@ -73,7 +73,7 @@ function PriceSheet({ list }: { list: PriceList | null }) {
           {list ? <Clashes of={{ kind: 'price list', id: list.id }} writing={form} names={names} /> : null}
           <Card pad fields aria-label="List">
             <Field label="Name" name="name" autoFocus={list === null} />
-            <Check label="For everybody: customers without a list of their own, and what theirs says nothing of" name="forAll" />
+            <Check label="For everybody whose own list says nothing else" name="forAll" />
           </Card>
           <PriceRows />
           <BottomBar
