@@ -58,6 +58,8 @@ export async function measureTyping(server: RunningServer): Promise<Figure[]> {
   await entry.focus();
   await page.keyboard.type('3 frame', { delay: 90 });
   await page.getByRole('listbox', { name: 'Items that fit' }).waitFor();
+  // Several items fit: the list is looked at before one of it is taken.
+  await page.waitForTimeout(400);
   await page.keyboard.press('Enter');
   await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[data-new-line]')?.value === '');
   await page.waitForTimeout(500);

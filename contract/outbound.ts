@@ -215,12 +215,12 @@ export const confirmSale = endpoint({
 export const endSale = endpoint({
   method: 'POST',
   path: '/api/outbound/orders/:id/end',
-  summary: 'Cancel an order nothing of which is picked, or cancel the rest of it; or take that back',
+  summary: 'Cancel an order nothing of which is picked, or cancel the rest of it; take that back; or make it a quote again while nothing is picked',
   right: 'outbound.sell',
   changes: moved,
   posts: true,
   params: one,
-  body: z.object({ decision: z.enum(['cancel', 'close', 'reopen']), version: Version }),
+  body: z.object({ decision: z.enum(['cancel', 'close', 'reopen', 'withdraw']), version: Version }),
   response: Posted,
 });
 export const availability = endpoint({

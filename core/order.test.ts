@@ -53,6 +53,11 @@ test('what can be decided on an order, and what is said when it cannot', () => {
     expect(said('sales', facts([line({})], over))).toEqual(['not-a-quote', 'not-open', 'not-open', 'may']);
   expect(said('sales', { ...draft, cancelled: true })).toEqual(['not-a-quote', 'not-open', 'not-open', 'may']);
   // what came after its rest was cancelled leaves nothing to open again
+  const withdrawn = (lines: OrderLineFacts[], part: Partial<OrderFacts> = {}) => decisionFault('sales', facts(lines, part), 'withdraw')?.sentence ?? 'may';
+  expect(withdrawn([line({})])).toBe('may');
+  expect(withdrawn([line({})], { decided: false })).toBe('PO-1 is a quote already.');
+  expect(withdrawn([line({ drawn: '1' })])).toBe('Goods of PO-1 have gone out, or wait on the bench: it cannot be a quote again.');
+  expect(withdrawn([line({})], { cancelled: true })).toBe('PO-1 is cancelled already.');
   expect(decisionFault('purchase', facts([line({ arrived: '10' })], { closed: true }), 'reopen')?.sentence).toBe('Nothing of PO-1 is left to come or go.');
   expect(decisionFault('purchase', facts([line({ arrived: '3' })]), 'cancel')?.sentence).toBe('Goods have come in on PO-1; cancel the rest instead.');
   expect(decisionFault('sales', draft, 'close')?.sentence).toBe('PO-1 is only a quote; cancel it instead.');

@@ -87,14 +87,18 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
   },
 };
 export type OrderSort = keyof typeof orderWays;
-export type OrderDecision = 'decide' | 'cancel' | 'close' | 'reopen';
+export type OrderDecision = 'decide' | 'withdraw' | 'cancel' | 'close' | 'reopen';
 
-/** Why a decision on an order is not to be had, or null. `decide` places or confirms it; `reopen` takes back that it, or its rest, was cancelled. */
+/** Why a decision on an order is not to be had, or null. `decide` places or confirms it, `withdraw` takes that back while nothing of it has moved; `reopen` takes back that it, or its rest, was cancelled. */
 export function decisionFault(sort: OrderSort, facts: OrderFacts, decision: OrderDecision): { type: string; sentence: string } | null {
   const { draft, begun: words, standing } = orderWays[sort];
   const { state, isDraft, isOpen, begun, underWay } = standing(facts);
   const { number } = facts;
   if (decision === 'decide') return isDraft ? null : { type: `not-a-${draft}`, sentence: `${number} is ${state} already.` };
+  if (decision === 'withdraw') {
+    if (isDraft || !isOpen) return { type: 'not-open', sentence: isDraft ? `${number} is a ${draft} already.` : `${number} is ${state} already.` };
+    return begun || underWay ? { type: 'begun', sentence: `${words(number)}, or wait on the bench: it cannot be a ${draft} again.` } : null;
+  }
   if (decision === 'reopen') {
     if (!facts.cancelled && !facts.closed) return { type: 'not-cancelled', sentence: `${number} was not cancelled: it is ${state}.` };
     const would = standing({ ...facts, cancelled: false, closed: false });

@@ -62,7 +62,9 @@ const isOf = ({ categoryId }: PriceRow, item: PricedItem): boolean => categoryId
 /** All prices of an item on a day by these lists: what it costs to begin with, and each quantity from which it costs something else. */
 export function pricesFor(lists: readonly (readonly PriceRow[])[], item: PricedItem, day: Day): Prices {
   const first = priceFor(lists, item, decimal(0), day);
-  const froms = lists.flatMap((rows) => rows.filter((row) => (row.itemId === item.itemId || isOf(row, item)) && decimal(row.from).gt(0)).map(({ from }) => from));
+  const froms = lists.flatMap((rows) =>
+    rows.filter((row) => (row.itemId === item.itemId || isOf(row, item)) && decimal(row.from).gt(0)).map(({ from }) => from),
+  );
   const breaks: PriceBreak[] = [];
   let last = first;
   for (const from of [...new Set(froms.map((each) => decimal(each).toFixed()))].sort((a, b) => decimal(a).cmp(b))) {
@@ -84,7 +86,9 @@ export function clashingRows(rows: readonly Omit<PriceRow, 'price' | 'percentOff
   const meet = (a: (typeof rows)[number], b: (typeof rows)[number]) =>
     (a.endsOn === null || b.startsOn === null || b.startsOn <= a.endsOn) && (b.endsOn === null || a.startsOn === null || a.startsOn <= b.endsOn);
   return [...alike.values()].flatMap((same) =>
-    same.flatMap((one, at) => same.slice(at + 1).flatMap((other): [number, number][] => (meet(rows[one] as PriceRow, rows[other] as PriceRow) ? [[one, other]] : []))),
+    same.flatMap((one, at) =>
+      same.slice(at + 1).flatMap((other): [number, number][] => (meet(rows[one] as PriceRow, rows[other] as PriceRow) ? [[one, other]] : [])),
+    ),
   );
 }
 

@@ -141,10 +141,7 @@ export async function writtenLines(
     const item = items.get(line.itemId) as ItemFacts;
     const { unit, numerator, denominator } = unitOf(item, line.unitId) as { unit: string } & Factor;
     const discount = line.discount ?? '0';
-    const amount = lineAmount(
-      pricedLine({ ...line, discount }, discountOf(decimal(discount), decimal(ofOrder))),
-      currencyPlaces(currency) ?? 2,
-    );
+    const amount = lineAmount(pricedLine({ ...line, discount }, discountOf(decimal(discount), decimal(ofOrder))), currencyPlaces(currency) ?? 2);
     return {
       position: index + 1,
       itemId: line.itemId,

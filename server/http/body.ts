@@ -26,7 +26,7 @@ export async function readBytes(ctx: Context, limit: number): Promise<Packed> {
     return await getRawBody(inflate(ctx.req), { limit });
   } catch (error) {
     const { type, status, code } = error as { type?: string; status?: number; code?: string };
-    if (type === 'entity.too.large') throw new Refusal(413, 'too-large', 'That is more than can be taken in at once.');
+    if (type === 'entity.too.large') throw new Refusal(413, 'too-large', 'That is more than can be sent at once.');
     if (status === 415) throw new Refusal(415, 'not-packed-so', 'Bodies may be packed by gzip or deflate, or not at all.');
     if (type === 'request.aborted' || type === 'request.size.invalid' || code === 'ECONNRESET') throw unreadable('it broke off');
     if (code?.startsWith('Z_') || code?.startsWith('ERR_')) throw unreadable('it is packed in a way that cannot be unpacked');

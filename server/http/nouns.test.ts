@@ -17,6 +17,7 @@ import * as outbound from '@larder/contract/outbound';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
+import * as prices from '@larder/contract/prices';
 import * as printing from '@larder/contract/printing';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
@@ -95,6 +96,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
     [outbound.pickList, of(1)],
+    [prices.listPriceLists, {}],
+    [prices.getPriceList, of(1)],
+    [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],
+    [prices.customerCodes, of(customerId)],
+    [catalog.itemsMeant, { body: { codes: ['THEIRS'], customerId } }],
     [planning.firstSteps, {}],
     [planning.openCounts, {}],
     [planning.today, {}],
@@ -178,7 +184,14 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(setup.editBins, { body: { ids: [binId], zone: 'Cold' } });
   await write(setup.createCategory, { body: { name: 'Jars' } });
   await write(setup.createUnit, { body: { code: 'dozen', name: 'dozen', step: '1' } });
-  await write(setup.editCompany, { body: { freeSeenElsewhere: false } });
+  await write(setup.editCompany, { body: { freeSeenElsewhere: false, quoteDays: 12 } });
+  const list = await write(prices.createPriceList, { body: { name: 'Trade', rows: [{ itemId, price: '4.20' }] } });
+  const { id: _list, customers: _customers, retired: _retired, rows: listed, ...head } = list;
+  const priced = listed.map(({ itemId: about, price }) => ({ itemId: about, price, from: '6' }));
+  await write(prices.editPriceList, { ...of(list.id), body: { ...head, forAll: true, rows: priced } });
+  await write(prices.keepCustomerCodes, { ...of(customerId), body: { rows: [{ itemId, code: 'THEIRS' }] } });
+  const quoted = await write(outbound.createSale, { body: { customerId, siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '3', price: '4.20' }] } });
+  await write(outbound.splitSale, { ...of(quoted.id), body: { version: quoted.version, lines: [{ lineId: quoted.lines[0]?.id as number, quantity: '1' }] } });
   await write(books.createAccount, { body: { code: '5999', name: 'Something else', type: 'expense' } });
   const lot = await owner.get(lots.getLot, of(lotId));
   await write(lots.editLot, {

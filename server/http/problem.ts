@@ -48,7 +48,7 @@ export function problemOf(error: unknown): Problem {
       'database-lost',
       'The database cannot be reached, so it is not known whether this was done. Do the same again: it will not be done twice.',
     );
-  if (status === 413) return plain(413, 'too-large', 'That is more than can be taken in at once.');
+  if (status === 413) return plain(413, 'too-large', 'That is more than can be sent at once.');
   if (status !== undefined && status >= 400 && status < 500) return plain(status, 'unreadable', 'The request could not be read.');
   if (code === '23505') return plain(409, 'taken', `Somebody else has just written the same thing (${constraint}). Look again and retry.`);
   if (code === '23503') return plain(422, 'unknown-reference', 'Something this refers to does not exist any more.');

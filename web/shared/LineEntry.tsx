@@ -79,7 +79,9 @@ interface LeftOverProps {
 /** Pasted lines that no item, or more than one, was found for. */
 const LeftOver = ({ lines, find, forget }: LeftOverProps) => (
   <Notice aria-label="Pasted lines that are left">
-    <p>{count(lines.length, 'line')} of what was pasted {lines.length === 1 ? 'has' : 'have'} no code that means one item:</p>
+    <p>
+      {count(lines.length, 'line')} of what was pasted {lines.length === 1 ? 'has' : 'have'} no code that means one item:
+    </p>
     <Box component="ul" sx={{ listStyle: 'none', padding: 0, margin: 0, maxHeight: 240, overflow: 'auto' }}>
       {lines.map((line, index) => (
         <li key={index}>

@@ -7,7 +7,10 @@ import { Card, Fields, Stack } from '../kit/layout';
 import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';
 
 /** What is written of a supplier or customer. */
-export type PartyForm = Pick<Party, 'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'> & {
+export type PartyForm = Pick<
+  Party,
+  'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'
+> & {
   other: boolean;
 };
 const { Check, Choice, Field, LongField } = fieldsOf<PartyForm>();

@@ -71,7 +71,8 @@ function unknownValues(was: contract.Family, items: readonly { values: readonly 
 export async function leaveFamily(act: Act, id: number, itemIds: readonly number[]): Promise<contract.Family> {
   const was = await lockedFamily(act, id);
   for (const itemId of itemIds) {
-    if (!was.list.some((member) => member.itemId === itemId)) throw refuseField(404, 'no-member', 'itemIds', `One of them is no member of ${was.name}.`);
+    if (!was.list.some((member) => member.itemId === itemId))
+      throw refuseField(404, 'no-member', 'itemIds', `One of these items is not a member of ${was.name}.`);
     await setValues(act, itemId, null, []);
   }
   await recordChanges(act, 'family', id, { members: was.members }, { members: was.members - itemIds.length });

@@ -21,19 +21,7 @@ import {
   type Sort,
 } from '../../db/paging';
 import { prepared, preparedFor } from '../../db/prepared';
-import {
-  attributeValue,
-  category,
-  costPool,
-  family,
-  item,
-  itemPolicy,
-  itemSupplier,
-  itemUnit,
-  party,
-  unit,
-  word,
-} from '../../db/schema/index';
+import { attributeValue, category, costPool, family, item, itemPolicy, itemSupplier, itemUnit, party, unit, word } from '../../db/schema/index';
 import { lower, plain, sameText } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
 import { over, stateCondition, suppliedBy } from '../stock/queries';

@@ -79,7 +79,7 @@ export async function checkImport(act: Act, form: contract.ImportForm): Promise<
 }
 
 function refuseWithout({ by }: Act, kind: contract.ImportForm['kind']): void {
-  if (!grantedSomewhere(by.grants, importers[kind].right)) throw new Refusal(403, 'no-right', 'You do not have the right to bring this in.');
+  if (!grantedSomewhere(by.grants, importers[kind].right)) throw new Refusal(403, 'no-right', 'You do not have the right to import this.');
 }
 
 async function checked(act: Act, kindKey: contract.ImportForm['kind'], fields: readonly string[], rows: readonly Row[]): Promise<CheckedRow[]> {
@@ -156,7 +156,7 @@ export async function runImport(act: Act, id: number, begin: (writing: Writing) 
   const job = importOf(await jobOf(act, id), act.now);
   refuseWithout(act, job.kind);
   if (job.state !== 'checked' && job.state !== 'failed' && job.state !== 'cancelled')
-    throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was imported already.' : 'This is being written already.');
+    throw new Refusal(409, 'not-open', job.state === 'done' ? 'This was imported already.' : 'This import is running already.');
   if (job.total === 0) throw new Refusal(422, 'nothing-to-write', 'No row of this file is new or changed.');
   await db.update(importJob).set({ state: 'running', done: 0, problem: '', cancelWanted: false, heardAt: act.now.toISOString() }).where(eq(importJob.id, id));
   begin({ id, who: { by: act.by, now: act.now, today: act.today } });
@@ -226,7 +226,7 @@ async function tell(pool: pg.Pool, id: number, progress: { done: number; cancell
 
 export async function cancelImport(act: Act, id: number): Promise<contract.Import> {
   const job = await jobOf(act, id);
-  if (importOf(job, act.now).state !== 'running') throw new Refusal(409, 'not-running', 'This is not being written.');
+  if (importOf(job, act.now).state !== 'running') throw new Refusal(409, 'not-running', 'This import is not running.');
   await act.tx.db.update(importJob).set({ cancelWanted: true }).where(eq(importJob.id, id));
   return importOf(job, act.now);
 }

@@ -55,7 +55,7 @@ export async function mapAccounts(act: Act, { rows }: BodyOf<typeof contract.map
     if (!at) throw refuseField(404, 'no-such-account', `rows.${index}.accountId`, 'There is no such account.');
     if (at.outsideCode === outsideCode) continue;
     if (outsideCode !== null && !was.outside.some(({ code }) => code === outsideCode))
-      throw refuseField(404, 'no-such-account', `rows.${index}.outsideCode`, `${outsideCode} is none of their accounts. Bring them in again?`);
+      throw refuseField(404, 'no-such-account', `rows.${index}.outsideCode`, `${outsideCode} is none of their accounts. Import their accounts again?`);
     if (used.has(accountId))
       throw refuseField(409, 'has-gone', `rows.${index}.outsideCode`, `Entries on ${at.code} have gone to ${at.outsideCode}. Take those back first.`);
     await act.tx.db.update(account).set({ outsideCode }).where(eq(account.id, accountId));
@@ -98,7 +98,7 @@ export async function takeBack(act: Act, id: number): Promise<contract.Standing>
     .select({ reference: handover.reference, number: handover.outsideNumber, back: sql<boolean>`${handover.takenBackAt} is not null` })
     .from(handover)
     .where(eq(handover.id, id));
-  if (!row) throw new Refusal(404, 'not-found', 'That never went out.');
+  if (!row) throw new Refusal(404, 'not-found', 'This was not handed over.');
   if (row.back) throw new Refusal(409, 'taken-back', `${row.number} was taken back already.`);
   await accounting.reverse(act, row.reference);
   await db.update(handover).set({ takenBackAt: act.now.toISOString(), takenBackBy: act.by.id }).where(eq(handover.id, id));

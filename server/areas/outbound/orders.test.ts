@@ -111,6 +111,26 @@ describe('confirming', () => {
   });
 });
 
+describe('a quote again', () => {
+  test('what was confirmed and nobody has in hand gives its stock to those who are short, and is written on as a quote', async () => {
+    await stocked(business, itemId, '4');
+    const first = await sold(business, itemId, '4');
+    const second = await sold(business, itemId, '3', '2026-03-20');
+    const end = async (id: number, decision: 'withdraw' | 'cancel') =>
+      business.owner.ask(outbound.endSale, { params: { id }, body: { decision, version: (await look(id)).version } });
+    const { data } = await end(first.id, 'withdraw');
+    expect(data.effects.notes).toEqual([`${second.number} line 1 gets 3 it was short of.`]);
+    const quote = await look(first.id);
+    expect(quote).toMatchObject({ state: 'quote', canEdit: true, confirmedAt: null, lines: [{ reserved: '0', short: '0' }] });
+    const changed = await business.owner.get(outbound.editSale, { params: { id: first.id }, body: { ...quoteBody(), version: quote.version } });
+    await business.owner.get(outbound.confirmSale, { params: { id: first.id }, body: { version: changed.version } });
+    expect((await look(first.id)).lines).toMatchObject([{ reserved: '1', short: '2' }]);
+    await business.owner.get(outbound.pick, { body: pickBody(business, second, '1') });
+    const begun = await end(second.id, 'withdraw');
+    expect([begun.status, begun.problem.title]).toEqual([409, `Goods of ${second.number} have gone out, or wait on the bench: it cannot be a quote again.`]);
+  });
+});
+
 describe('picking and dispatch', () => {
   test('in walking order, in part, and the rest later; margin follows what has gone', async () => {
     await stocked(business, itemId, '10', '2.00');

@@ -46,13 +46,18 @@ describe('discounts', () => {
   });
 
   test('are per cent from 0 to 100; what costs nothing is asked before it is confirmed', async () => {
-    const wrong = async (part: object) => (await business.owner.ask(outbound.createSale, { body: { ...body(), ...part } })).problem.errors.map(({ field }) => field);
+    const wrong = async (part: object) =>
+      (await business.owner.ask(outbound.createSale, { body: { ...body(), ...part } })).problem.errors.map(({ field }) => field);
     expect(await wrong({ discount: '100.01' })).toEqual(['discount']);
     expect(await wrong({ lines: [{ itemId, quantity: '1', price: '1', discount: '-5' }] })).toEqual(['lines.0.discount']);
     for (const part of [{ discount: '100' }, { lines: [{ itemId, quantity: '1', price: '0' }] }]) {
       const { id, version } = await quote(part);
       const asked = await business.owner.ask(outbound.confirmSale, { params: { id }, body: { version } });
-      expect([asked.status, asked.problem.asks, asked.problem.title]).toEqual([409, ['free'], `QUOTE-${count} costs the customer nothing. Confirm it all the same?`]);
+      expect([asked.status, asked.problem.asks, asked.problem.title]).toEqual([
+        409,
+        ['free'],
+        `QUOTE-${count} costs the customer nothing. Confirm it all the same?`,
+      ]);
       await business.owner.get(outbound.confirmSale, { params: { id }, body: { version, free: true } });
       expect((await look(id)).state).toBe('confirmed');
     }

@@ -32,12 +32,14 @@ async function refuseDoubtful({ tx: { db }, today }: Act, order: { id: number; n
   const [head] = await db.select({ validUntil: salesOrder.validUntil }).from(salesOrder).where(eq(salesOrder.id, order.id));
   const until = head?.validUntil ?? null;
   if (until !== null && until < today && !said.expired)
-    throw refuseField(409, 'expired', 'validUntil', `The prices of ${order.number} were offered until ${dayInWords(until)}. Confirm it at them all the same?`, ['expired']);
+    throw refuseField(409, 'expired', 'validUntil', `The prices of ${order.number} were offered until ${dayInWords(until)}. Confirm it at them all the same?`, [
+      'expired',
+    ]);
 }
 
 /**
- * Cancels an order nothing of which is picked, or the rest of one: what it held goes to those who are short. Or takes that back: what is free then is
- * reserved for it again, and the rest is short.
+ * Cancels an order nothing of which is picked, or the rest of one, or makes it a quote again: what it held goes to those who are short. Or takes that back: what is
+ * free then is reserved for it again, and the rest is short.
  */
 export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
@@ -47,6 +49,7 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
     await refuseRetiredSite(act, order.siteId);
     return decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
   }
+  if (decision === 'withdraw') return decide(act, order, false, 'a quote again', { confirmedAt: null, confirmedBy: null });
   return decision === 'cancel'
     ? decide(act, order, false, 'cancelled', { cancelledAt: now, cancelledBy: act.by.id })
     : decide(act, order, false, 'rest cancelled', { closedAt: now, closedBy: act.by.id });

@@ -101,7 +101,8 @@ export async function retirePriceList(act: Act, id: number, { retired, version }
   const was = await held(act, id, version);
   const { db } = act.tx;
   const [buys] = await db.select({ name: party.name }).from(party).where(eq(party.priceListId, id)).limit(1);
-  if (retired && buys) throw refuseField(409, 'list-in-use', 'id', `${buys.name} buys by ${was.name}. Give ${was.customers === 1 ? 'them' : 'all of them'} another list first.`);
+  if (retired && buys)
+    throw refuseField(409, 'list-in-use', 'id', `${buys.name} buys by ${was.name}. Give ${was.customers === 1 ? 'them' : 'all of them'} another list first.`);
   await db
     .update(priceList)
     .set({ retiredAt: retired ? act.now.toISOString() : null, version: version + 1, ...(retired ? { forAll: false } : {}) })
@@ -133,7 +134,10 @@ async function refuseList({ tx: { db } }: Act, { name, forAll, rows }: contract.
   const [forAllNow] = forAll ? await db.select({ name: priceList.name }).from(priceList).where(and(priceList.forAll, other)) : [];
   if (forAllNow) throw refuseField(409, 'one-for-all', 'forAll', `${forAllNow.name} is the list for all customers already; only one can be.`);
   const idsOf = (key: 'itemId' | 'categoryId') => [...new Set(rows.flatMap((row) => row[key] ?? []))];
-  const items = await db.select({ id: item.id }).from(item).where(among(item.id, idsOf('itemId')));
+  const items = await db
+    .select({ id: item.id })
+    .from(item)
+    .where(among(item.id, idsOf('itemId')));
   const categories = await db
     .select({ id: category.id })
     .from(category)

@@ -36,7 +36,13 @@ const pays = async (id: number) => {
 describe('what a customer pays', () => {
   test('is by their list, then by the one for everybody, then what the item says; a list that is retired says nothing', async () => {
     const { data: own } = await list([{ itemId, from: '12', price: '33' }]);
-    const { data: all } = await list([{ categoryId, percentOff: '10' }, { itemId, from: '24', price: '30' }], { forAll: true });
+    const { data: all } = await list(
+      [
+        { categoryId, percentOff: '10' },
+        { itemId, from: '24', price: '30' },
+      ],
+      { forAll: true },
+    );
     const [theirs, other] = [await customer({ priceListId: own.id }), await customer()];
     // Their list says from which quantity on; below it the one for everybody does.
     expect(await pays(theirs)).toEqual(['36', '12: 33']);
@@ -60,8 +66,18 @@ describe('what a customer pays', () => {
 describe('a price list', () => {
   test('says of each row what is wrong with it, and keeps nothing', async () => {
     const wrong = async (rows: Form['rows'], part: Partial<Form> = {}) => (await list(rows, part)).problem.errors.map(({ field }) => field);
-    expect(await wrong([{ itemId, price: '1' }, { itemId, price: '2' }])).toEqual(['rows.1.from']);
-    expect(await wrong([{ itemId, price: '1', endsOn: '2026-03-10' }, { itemId, price: '2', startsOn: '2026-03-10' }])).toEqual(['rows.1.from']);
+    expect(
+      await wrong([
+        { itemId, price: '1' },
+        { itemId, price: '2' },
+      ]),
+    ).toEqual(['rows.1.from']);
+    expect(
+      await wrong([
+        { itemId, price: '1', endsOn: '2026-03-10' },
+        { itemId, price: '2', startsOn: '2026-03-10' },
+      ]),
+    ).toEqual(['rows.1.from']);
     expect(await wrong([{ itemId: 99_999, price: '1' }])).toEqual(['rows.0.itemId']);
     expect(await wrong([{ categoryId: 99_999, percentOff: '1' }])).toEqual(['rows.0.itemId']);
     expect(await wrong([{ categoryId, price: '3' }])).toEqual(['rows.0.price']);
@@ -100,7 +116,10 @@ describe('what a customer calls an item', () => {
     const keep = (rows: { itemId: number; code: string }[]) => business.owner.ask(prices.keepCustomerCodes, { params: { id }, body: { rows } });
     expect((await keep([{ itemId, code: 'TEA-1' }])).data.rows).toEqual([{ itemId, sku: `PRICE-${count}`, name: expect.any(String), code: 'TEA-1' }]);
     const best = async (customerId?: number) =>
-      (await business.owner.get(catalog.listItems, { query: { q: 'tea-1', sort: 'best', ...(customerId ? { customerId } : {}) } })).rows.map((row) => [row.id, row.byCode]);
+      (await business.owner.get(catalog.listItems, { query: { q: 'tea-1', sort: 'best', ...(customerId ? { customerId } : {}) } })).rows.map((row) => [
+        row.id,
+        row.byCode,
+      ]);
     expect([await best(id), await best()]).toEqual([[[itemId, true]], []]);
     const meant = await business.owner.get(catalog.itemsMeant, { body: { codes: ['tea-1', `price-${count}`, 'nothing'], customerId: id } });
     expect(meant.rows.map(({ items }) => items.map((one) => one.id))).toEqual([[itemId], [itemId], []]);
@@ -117,7 +136,9 @@ describe('what a customer calls an item', () => {
 
 test('a customer can be given a list, a tax and addresses that are there, and no others', async () => {
   const wrong = async (part: object) =>
-    (await business.owner.ask(setup.createParty, { body: { name: `No ${Math.random()}`, isCustomer: true, ...part } })).problem.errors.map(({ field }) => field);
+    (await business.owner.ask(setup.createParty, { body: { name: `No ${Math.random()}`, isCustomer: true, ...part } })).problem.errors.map(
+      ({ field }) => field,
+    );
   expect(await wrong({ priceListId: 99_999 })).toEqual(['priceListId']);
   expect(await wrong({ salesTaxCodeId: 99_999 })).toEqual(['salesTaxCodeId']);
   expect(await wrong({ addresses: [{ label: 'Kitchen', address: ' ' }] })).toEqual(['addresses.0.address']);

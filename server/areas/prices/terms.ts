@@ -83,7 +83,11 @@ export async function customerCodes({ tx: { db } }: Act, id: number): Promise<Re
 }
 
 /** Writes down what a customer calls our items: these codes, and no others. */
-export async function keepCustomerCodes(act: Act, id: number, { rows }: BodyOf<typeof contract.keepCustomerCodes>): Promise<ResponseOf<typeof contract.customerCodes>> {
+export async function keepCustomerCodes(
+  act: Act,
+  id: number,
+  { rows }: BodyOf<typeof contract.keepCustomerCodes>,
+): Promise<ResponseOf<typeof contract.customerCodes>> {
   const { db } = act.tx;
   await db.select({ id: party.id }).from(party).where(eq(party.id, id)).for('update');
   const was = await customerCodes(act, id);
@@ -97,7 +101,9 @@ export async function keepCustomerCodes(act: Act, id: number, { rows }: BodyOf<t
       ),
     );
   const known = new Set(items.map((one) => one.id));
-  refuseErrors(rows.flatMap(({ itemId }, index): FieldError[] => (known.has(itemId) ? [] : [{ field: `rows.${index}.itemId`, sentence: 'There is no such item.' }])));
+  refuseErrors(
+    rows.flatMap(({ itemId }, index): FieldError[] => (known.has(itemId) ? [] : [{ field: `rows.${index}.itemId`, sentence: 'There is no such item.' }])),
+  );
   await db.delete(customerCode).where(eq(customerCode.customerId, id));
   if (rows.length > 0) await db.insert(customerCode).values(rows.map((row) => ({ ...row, customerId: id })));
   const is = await customerCodes(act, id);

@@ -10,21 +10,21 @@ import { site } from './setup';
 export const salesOrder = pgTable(
   'sales_order',
   {
-  ...orderColumns(),
-  customerId: integer('customer_id')
-    .notNull()
-    .references(() => party.id),
-  shipBy: date('ship_by').notNull(),
-  /** The number the customer has for it. */
-  reference: text().notNull().default(''),
-  /** Its prices are offered through this day; null for orders of the time before there was one. */
-  validUntil: date('valid_until'),
-  /** Per cent off all lines, after what is taken off each. */
-  discount: quantity().notNull().default('0'),
-  /** Where the goods go; empty: to the customer's own address. */
-  shipTo: text('ship_to').notNull().default(''),
-  confirmedAt: moment('confirmed_at'),
-  confirmedBy: integer('confirmed_by').references(() => person.id),
+    ...orderColumns(),
+    customerId: integer('customer_id')
+      .notNull()
+      .references(() => party.id),
+    shipBy: date('ship_by').notNull(),
+    /** The number the customer has for it. */
+    reference: text().notNull().default(''),
+    /** Its prices are offered through this day; null for orders of the time before there was one. */
+    validUntil: date('valid_until'),
+    /** Per cent off all lines, after what is taken off each. */
+    discount: quantity().notNull().default('0'),
+    /** Where the goods go; empty: to the customer's own address. */
+    shipTo: text('ship_to').notNull().default(''),
+    confirmedAt: moment('confirmed_at'),
+    confirmedBy: integer('confirmed_by').references(() => person.id),
   },
   (t) => [index('sales_order_customer').on(t.customerId)],
 );

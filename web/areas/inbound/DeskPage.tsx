@@ -81,15 +81,7 @@ export function DeskPage() {
           <Refused error={desk.refused} />
         )}
         {shown.map((orderId) => (
-          <Delivery
-            key={orderId}
-            lines={orders.get(orderId) ?? []}
-            today={today}
-            tally={desk.tally}
-            put={put}
-            held={chosen.includes(orderId)}
-            hold={hold}
-          />
+          <Delivery key={orderId} lines={orders.get(orderId) ?? []} today={today} tally={desk.tally} put={put} held={chosen.includes(orderId)} hold={hold} />
         ))}
         <OtherDeliveries orders={others} today={today} held={chosen.length > 0} hold={hold} />
         {orders.size === 0 ? (

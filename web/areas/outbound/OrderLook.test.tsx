@@ -98,6 +98,13 @@ test('of an order that went out in part the rest is cancelled, and that is said'
   expect(server.sent(endSale)).toEqual({ decision: 'close', version: 3 });
 });
 
+test('while nothing of it is picked it may be a quote again, to be written on', async () => {
+  const { user, server } = open(['look', 'outbound.sell'], order());
+  await user.click(await screen.findByRole('button', { name: 'Back to a quote' }));
+  expect(await screen.findByText('SO-7 is a quote again.')).toBeTruthy();
+  expect(server.sent(endSale)).toEqual({ decision: 'withdraw', version: 3 });
+});
+
 test('an order whose rest was cancelled can be opened again, and what is in the way is told', async () => {
   const { user, server } = open(['look', 'outbound.sell'], order({ open: false, state: 'rest cancelled' }));
   server.on(endSale, () => refused(409, 'site-retired', 'Barn store is retired; take it back into use first.'));

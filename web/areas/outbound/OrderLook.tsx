@@ -10,6 +10,7 @@ import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
+import { useSay } from '../../shared/say';
 import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { goesOut } from './cover';
@@ -29,6 +30,12 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   );
   const [decide, ending] = useEndSaleMutation();
   const { end, reopen } = useEnding(order.number, order.version, (decision, version) => decide({ params: { id: order.id }, body: { decision, version } }));
+  const say = useSay();
+  /** To be written on again, while nobody has any of it in hand. */
+  const withdraw = async () => {
+    const { error: refused } = await decide({ params: { id: order.id }, body: { decision: 'withdraw', version: order.version } });
+    if (!refused) say({ text: `${order.number} is a quote again.` });
+  };
   const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
   const onBench = waiting.filter(({ stocked }) => stocked).length;
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
@@ -93,6 +100,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {maySell && order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => end(decision)}>
             {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}
+          </Button>
+        ) : null}
+        {maySell && order.open && Number(order.picked) === 0 ? (
+          <Button disabled={ending.isLoading} onClick={() => void withdraw()}>
+            Back to a quote
           </Button>
         ) : null}
         {maySell && wasCancelled(order.state) ? (

@@ -65,7 +65,11 @@ function PriceSheet({ list }: { list: PriceList | null }) {
         <Stack>
           <PageHead sx={{ margin: 0 }}>
             <h1>{list?.name ?? 'New price list'}</h1>
-            {list ? <span className="quiet">{list.forAll ? 'for everybody' : `${count(list.customers, 'customer')} buy${list.customers === 1 ? 's' : ''} by it`}</span> : null}
+            {list ? (
+              <span className="quiet">
+                {list.forAll ? 'for everybody' : `${count(list.customers, 'customer')} buy${list.customers === 1 ? 's' : ''} by it`}
+              </span>
+            ) : null}
             {list?.retired ? <span className="late">retired</span> : null}
             <Saved on={form.isSaved} />
           </PageHead>

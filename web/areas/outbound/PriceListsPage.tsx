@@ -28,7 +28,10 @@ export function PriceListsPage() {
         label="Price lists"
         columns={[
           { name: 'List', text: (row) => row.name, cell: (row) => <Link to={`/outbound/prices/${row.id}`}>{row.name}</Link> },
-          { name: 'For', cell: (row) => (row.forAll ? 'everybody' : row.customers === 0 ? <span className="quiet">nobody yet</span> : count(row.customers, 'customer')) },
+          {
+            name: 'For',
+            cell: (row) => (row.forAll ? 'everybody' : row.customers === 0 ? <span className="quiet">nobody yet</span> : count(row.customers, 'customer')),
+          },
           { name: 'Prices', number: true, cell: (row) => row.prices },
           { name: 'In use', cell: (row) => (row.retired ? <span className="quiet">retired</span> : 'yes') },
         ]}

@@ -73,9 +73,7 @@ export function PriceRows() {
           <LineEntry
             label="Item to give a price"
             takesScans={false}
-            add={({ id, sku, name, unit, salesPrice }) =>
-              add(newPriceRow({ itemId: id, categoryId: null, code: sku, name, unit, salesPrice }), 'price')
-            }
+            add={({ id, sku, name, unit, salesPrice }) => add(newPriceRow({ itemId: id, categoryId: null, code: sku, name, unit, salesPrice }), 'price')}
           />
           <CellChoice
             label="Category to give a price"

@@ -9,7 +9,16 @@ import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { Quote } from './Quote';
 
-const item = (id: number, sku: string, name: string, salesPrice: string) => ({ id, sku, name, unit: 'each', purchasePrice: '1', salesPrice, free: '40', units: [] });
+const item = (id: number, sku: string, name: string, salesPrice: string) => ({
+  id,
+  sku,
+  name,
+  unit: 'each',
+  purchasePrice: '1',
+  salesPrice,
+  free: '40',
+  units: [],
+});
 const items = [item(1, 'JAR-340', 'Honey jar', '0.62'), item(2, 'JAR-454', 'Honey jar, large', '0.72'), item(3, 'SMOKER', 'Smoker', '24')];
 const line = { itemId: 1, sku: 'JAR-340', name: 'Honey jar', unit: 'each', unitId: null, price: '0.62', pricePer: '1', discount: '0', shipBy: '2026-11-26' };
 /** A quote as the server gives it. */
@@ -126,7 +135,9 @@ test('many lines are pasted at once, by code and quantity in either order; what 
 });
 
 test('Alt with an arrow moves a line, and the focus with it', async () => {
-  const { user } = open(saved(1, { lines: [70, 71].map((id, at) => ({ ...line, ...items[at], id, itemId: at + 1, quantity: String(at + 5), baseQuantity: '5' })) as never }));
+  const { user } = open(
+    saved(1, { lines: [70, 71].map((id, at) => ({ ...line, ...items[at], id, itemId: at + 1, quantity: String(at + 5), baseQuantity: '5' })) as never }),
+  );
   await user.click(screen.getByLabelText('Quantity of line 1'));
   await user.keyboard('{Alt>}{ArrowDown}{/Alt}');
   expect([value('Quantity of line 1'), value('Quantity of line 2')]).toEqual(['6', '5']);
@@ -164,9 +175,11 @@ test('what is asked before it is confirmed is answered on the page, one after th
   server.on(lastChange, () => ({ last: null }));
   server.on(editSale, () => saved(2));
   server.on(confirmSale, ({ free, expired }: { free?: boolean; expired?: boolean }) =>
-    !free ? refused(409, 'free', 'JAR-340 costs the customer nothing. Confirm it all the same?', 'lines.0.price', ['free'])
-    : !expired ? refused(409, 'expired', 'The prices were offered until 20 November 2026.', 'validUntil', ['expired'])
-    : { movementId: null, effects: { rows: [], notes: [] } },
+    !free
+      ? refused(409, 'free', 'JAR-340 costs the customer nothing. Confirm it all the same?', 'lines.0.price', ['free'])
+      : !expired
+        ? refused(409, 'expired', 'The prices were offered until 20 November 2026.', 'validUntil', ['expired'])
+        : { movementId: null, effects: { rows: [], notes: [] } },
   );
   await user.keyboard('{Control>}{Enter}{/Control}');
   await user.click(await screen.findByRole('button', { name: 'Confirm it all the same' }));

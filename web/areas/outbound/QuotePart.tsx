@@ -48,7 +48,9 @@ function PartDialog({ order, close }: { order: SalesOrder; close: () => void }) 
     const { error } = await confirm({ params: { id: order.id }, body: { version: parted.order.version } });
     // What is asked before it is confirmed is asked on its page, which shows the part now.
     say({
-      text: error ? `${order.number} has the part now; confirm it there. The rest is ${parted.rest.number}.` : `${order.number} is confirmed; the rest is ${parted.rest.number}.`,
+      text: error
+        ? `${order.number} has the part now; confirm it there. The rest is ${parted.rest.number}.`
+        : `${order.number} is confirmed; the rest is ${parted.rest.number}.`,
       made: { to: `/outbound/orders/${parted.rest.id}`, name: parted.rest.number },
     });
     close();
