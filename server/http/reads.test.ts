@@ -128,6 +128,7 @@ beforeAll(async () => {
     [setup.partyList, { query: { as: 'supplier' } }],
     [setup.partyList, { query: { as: 'customer' } }],
     [catalog.itemsInAll, { query: { q: 'seen-1' } }],
+    [catalog.itemsMeant, { body: { codes: ['SEEN-1'] } }],
     [outbound.customerItems, of(business.customerId)],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],

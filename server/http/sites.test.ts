@@ -76,6 +76,7 @@ beforeAll(async () => {
     [stock.undo, { body: { movementId } }],
     [outbound.createSale, { body: salesForm }],
     [outbound.editSale, { params: { id: quote.id }, body: { ...salesForm, version: quote.version } }],
+    [outbound.splitSale, { params: { id: quote.id }, body: { version: quote.version, lines: [] } }],
     [outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }],
     [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
     [outbound.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
@@ -125,7 +126,7 @@ test('what is the company’s needs a grant for the company', async () => {
 });
 
 test('with the right at the site, each of them is done', async () => {
-  const once = [stock.undo, outbound.endSale, inbound.editPurchase, outbound.editSale];
+  const once = [stock.undo, outbound.endSale, inbound.editPurchase, outbound.editSale, outbound.splitSale];
   for (const [endpoint, asked] of requests) {
     if (once.includes(endpoint as never)) continue;
     const { status, problem } = await business.owner.ask(endpoint, asked);

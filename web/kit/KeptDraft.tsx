@@ -53,8 +53,11 @@ export function KeptDraft<F extends FieldValues, B>({ form, at }: KeptDraftProps
       clearTimeout(timer);
       timer = setTimeout(keep, rest);
     });
+    // A window that is closed has no time to wait.
+    window.addEventListener('pagehide', keep);
     return () => {
       clearTimeout(timer);
+      window.removeEventListener('pagehide', keep);
       unsubscribe();
       if (!latest.current.wouldLose()) localStorage.removeItem(place);
     };

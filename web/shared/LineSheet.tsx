@@ -7,7 +7,7 @@ import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
-import { Fragment, useEffect, useRef, useState, type ComponentType, type FocusEvent, type KeyboardEvent, type RefObject } from 'react';
+import { Fragment, useEffect, useRef, useState, type ComponentType, type KeyboardEvent, type RefObject } from 'react';
 import { flushSync } from 'react-dom';
 import { useFieldArray, useFormContext, useFormState } from 'react-hook-form';
 import { plainPrice } from '../kit/format';

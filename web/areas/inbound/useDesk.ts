@@ -29,7 +29,7 @@ export function useDesk(chosen: readonly number[]) {
   const counting = useTally(me?.id, data, refetch);
   const { tally, now, change, handIn } = counting;
   // What others count is asked for again and again, but not in the middle of scanning: there may be thousands of lines to read.
-  const isResting = useIsRested(tally.scans[0]?.key ?? '', 3000);
+  const isResting = useIsRested({ last: tally.scans[0]?.key }, 3000);
   useDeskQuerySubscription({ query: { siteId } }, { pollingInterval: isResting ? 30_000 : 0, skipPollingIfUnfocused: true });
   const say = useSay();
   const [said, setSaid] = useState<Said | null>(null);
