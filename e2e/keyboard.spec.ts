@@ -84,6 +84,15 @@ test('a whole morning by keyboard alone: the focus is where the next thing is ty
     await isAt('New line');
     await take(`2 ${sku}`, sku);
     await press('Control+Enter');
+    await expect(
+      page
+        .getByRole('alert')
+        .filter({ hasText: `${sku} costs the customer nothing.` })
+        .first(),
+    ).toBeVisible();
+    await isAt('Price of line 1');
+    await type('9.50');
+    await press('Control+Enter');
     await expect(stages).toContainText('Picked 0 of 2');
     await expect(page.getByRole('button', { name: 'Pick 1 line' })).toBeVisible();
     await press('Control+Enter');

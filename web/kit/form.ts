@@ -138,7 +138,8 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
     for (const { field, sentence } of placed) if (field !== undefined) form.setError(field as FieldPath<F>, { type: 'server', message: sentence });
     setRefused(problem);
     const wrong = placed.find(({ field }) => field !== undefined)?.field;
-    if (wrong !== undefined) form.setFocus(wrong as FieldPath<F>);
+    // What stands there is typed over.
+    if (wrong !== undefined) form.setFocus(wrong as FieldPath<F>, { shouldSelect: true });
   };
   const send = async <T>(ask: Ask<F, z.input<S>, T>): Promise<T | undefined> => {
     let answer: T | undefined;

@@ -125,9 +125,15 @@ describe('a quote again', () => {
     const changed = await business.owner.get(outbound.editSale, { params: { id: first.id }, body: { ...quoteBody(), version: quote.version } });
     await business.owner.get(outbound.confirmSale, { params: { id: first.id }, body: { version: changed.version } });
     expect((await look(first.id)).lines).toMatchObject([{ reserved: '1', short: '2' }]);
-    await business.owner.get(outbound.pick, { body: pickBody(business, second, '1') });
+    const picked = await business.owner.get(outbound.pick, { body: pickBody(business, second, '1') });
     const begun = await end(second.id, 'withdraw');
     expect([begun.status, begun.problem.title]).toEqual([409, `Goods of ${second.number} have gone out, or wait on the bench: it cannot be a quote again.`]);
+    await business.owner.get(stock.undo, { body: { movementId: picked.movementId as number } });
+    expect((await end(second.id, 'withdraw')).problem.title).toContain('were picked before, even if that was undone.');
+    const { data: again } = await end(first.id, 'withdraw');
+    expect(again.movementId).toBeNull();
+    const wanted = await look(first.id);
+    await business.owner.get(outbound.editSale, { params: { id: first.id }, body: { ...quoteBody(), version: wanted.version } });
   });
 });
 

@@ -1,10 +1,11 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { dayInWords } from '@larder/core/day';
-import { refuseField } from '@larder/core/refusal';
+import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { item, salesLine, salesOrder } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { changeDemand } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
@@ -49,10 +50,22 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
     await refuseRetiredSite(act, order.siteId);
     return decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
   }
-  if (decision === 'withdraw') return decide(act, order, false, 'a quote again', { confirmedAt: null, confirmedBy: null });
+  if (decision === 'withdraw') return withdraw(act, order);
   return decision === 'cancel'
     ? decide(act, order, false, 'cancelled', { cancelledAt: now, cancelledBy: act.by.id })
     : decide(act, order, false, 'rest cancelled', { closedAt: now, closedBy: act.by.id });
+}
+
+/** Makes a confirmed order a quote again. Of lines that goods moved for, even there and back, the trail tells: such an order stays what it is. */
+async function withdraw(act: Act, order: Awaited<ReturnType<typeof takeOrder>>): Promise<Posting> {
+  const { db, readOnly } = act.tx;
+  const lineIds = order.lines.map(({ id }) => id);
+  if ((await db.$count(movementLine, among(movementLine.demandLineId, lineIds))) > 0)
+    throw new Refusal(409, 'begun', `Goods of ${order.number} were picked before, even if that was undone. Cancel it, and copy it for another quote.`);
+  const posting = await decide(act, order, false, 'a quote again', { confirmedAt: null, confirmedBy: null });
+  // Nothing is promised to them any more; a quote's lines come and go as they are typed.
+  if (!readOnly) await db.delete(reservation).where(among(reservation.lineId, lineIds));
+  return posting;
 }
 
 async function decide(
