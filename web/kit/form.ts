@@ -46,6 +46,8 @@ export interface Form<F extends FieldValues, B = unknown> extends UseFormReturn<
    * Returns the answer; undefined when there was none.
    */
   send: <T>(ask: Ask<F, B, T>) => Promise<T | undefined>;
+  /** Says what was refused, each sentence at its field, of which the first has the focus. */
+  refuse: (problem: Problem) => void;
   /** Told what was sent and the version that it is now saved as. */
   kept: (sent: F, version: number) => void;
   /** The field that something sent stands in, by its path in what is sent. */
@@ -178,6 +180,7 @@ export function useForm<F extends FieldValues, S extends z.ZodType>({
       setClashes((were) => were.filter(({ field }) => field !== clash.field));
     },
     send: (ask) => inTurn(() => send(ask)),
+    refuse,
     kept: (sent, savedAs) => {
       standing.current = { ...standing.current, came: sent };
       goesOnFrom.current = savedAs;

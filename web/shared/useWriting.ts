@@ -1,7 +1,9 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { FieldValues } from 'react-hook-form';
-import { useNavigate } from 'react-router';
+import type { Problem } from '@larder/contract/values';
+import { useLocation, useNavigate } from 'react-router';
 import type { Form } from '../kit/form';
+import { problemOf } from '../kit/problem';
 import { useSay } from './say';
 
 interface Written {
@@ -42,16 +44,51 @@ export function useWriting<F extends FieldValues, B extends object, O extends Wr
       if (!known) created.current = saved.data ?? null;
       return saved;
     });
-  const go = (saved: Written | undefined) => void (saved && !order && navigate(`${at}/${saved.id}`, { replace: true }));
+  /** What is refused of one that is new is said at its own address. */
+  const go = (saved: Written | undefined, refused: Problem | null = null) =>
+    void (saved && !order && navigate(`${at}/${saved.id}`, { replace: true, state: { refused } }));
+  useRefusedBefore(form);
+  const ask = async (saved: O, said: S | undefined) => {
+    let refused: Problem | null = null;
+    const answer = await form.send(async () => {
+      const result = await decide(saved.id, saved.version, said);
+      if (result.error) refused = problemOf(result.error);
+      return result;
+    });
+    return { answer, refused };
+  };
   const settle = async (said?: S) => {
     setSettling(true);
     try {
       const saved = await save();
-      if (saved && (await form.send(() => decide(saved.id, saved.version, said)))) say({ text: `${saved.number} is ${decided}.` });
-      go(saved);
+      if (!saved) return;
+      const { answer, refused } = await ask(saved, said);
+      if (answer !== undefined) say({ text: `${saved.number} is ${decided}.` });
+      go(saved, refused);
     } finally {
       setSettling(false);
     }
   };
   return { keep: async () => go(await save()), settle, isSettling };
+}
+
+/** Says what was refused right before this page was come to, once its fields are drawn; and only once. */
+function useRefusedBefore<F extends FieldValues, B>({ refuse }: Form<F, B>): void {
+  const navigate = useNavigate();
+  const { pathname, search, state } = useLocation();
+  const refused = (state as { refused?: Problem | null } | null)?.refused ?? null;
+  const latest = useRef(refuse);
+  useEffect(() => {
+    latest.current = refuse;
+  });
+  useEffect(() => {
+    if (refused === null) return;
+    let frame = requestAnimationFrame(() => {
+      frame = requestAnimationFrame(() => {
+        latest.current(refused);
+        void navigate(pathname + search, { replace: true, state: null });
+      });
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [refused, pathname, search, navigate]);
 }

@@ -200,3 +200,17 @@ test('a part is confirmed, and the rest is a quote of its own', async () => {
   expect(sent(splitSale)).toEqual([{ version: 1, lines: [{ lineId: 70, quantity: '10' }] }]);
   expect(await screen.findByText(/SO-7 is confirmed; the rest is SO-8/)).toBeTruthy();
 });
+
+test('what is asked of one that is new is asked at its own address, and the field it is about has the focus', async () => {
+  const { user, server, router } = open(null);
+  server.on(createSale, () => saved(1));
+  server.on(confirmSale, () => refused(409, 'free', 'SMOKER costs the customer nothing. Confirm it all the same?', 'lines.0.price', ['free']));
+  await chooseCustomer(user);
+  await user.keyboard('2 smoker{Enter}');
+  await waitFor(() => expect(value('Quantity of line 1')).toBe('2'));
+  await user.keyboard('{Control>}{Enter}{/Control}');
+  await waitFor(() => expect(router.state.location.pathname).toBe('/outbound/orders/7'));
+  expect(await screen.findByRole('button', { name: 'Confirm it all the same' })).toBeTruthy();
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('Price of line 1')));
+  await waitFor(() => expect(router.state.location.state).toBeNull());
+});
