@@ -14,6 +14,7 @@ import {
   PathId,
   Percent,
   Posted,
+  Price,
   Quantity,
   QuantityOrZero,
   Search,
@@ -209,6 +210,36 @@ export const confirmSale = endpoint({
     free: z.boolean().default(false),
     /** The person has said that prices hold which are offered no longer. */
     expired: z.boolean().default(false),
+  }),
+  response: Posted,
+});
+export const amendSale = endpoint({
+  method: 'POST',
+  path: '/api/outbound/orders/:id/amend',
+  summary: 'Change a confirmed order: its day, address and words, its lines down to what is picked, and lines added to it',
+  right: 'outbound.sell',
+  changes: moved,
+  posts: true,
+  params: one,
+  body: z.object({
+    version: Version,
+    shipBy: Day,
+    reference: ShortText.default(''),
+    shipTo: Text.default(''),
+    note: Text.default(''),
+    lines: z
+      .array(
+        z.object({
+          lineId: Id,
+          /** In the unit of the line; 0 cancels the line. */
+          quantity: QuantityOrZero,
+          price: Price,
+          discount: Percent.default('0'),
+          shipBy: Day.nullable().default(null),
+        }),
+      )
+      .max(500),
+    added: z.array(SalesFormLine).max(500, 'At most 500 lines.').default([]),
   }),
   response: Posted,
 });

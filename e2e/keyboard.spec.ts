@@ -94,12 +94,12 @@ test('a whole morning by keyboard alone: the focus is where the next thing is ty
     await type('9.50');
     await press('Control+Enter');
     await expect(stages).toContainText('Picked 0 of 2');
-    await expect(page.getByRole('button', { name: 'Pick 1 line' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Pick 1 line Ctrl Enter' })).toBeVisible();
     await press('Control+Enter');
     await expect(page.getByRole('region', { name: 'What picking will change' })).toContainText('on the bench');
     await press('Control+Enter');
     await expect(stages).toContainText('Picked 2 of 2');
-    await expect(page.getByRole('button', { name: 'Dispatch 1 line' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Dispatch 1 line Ctrl Enter' })).toBeVisible();
     await press('Control+Enter');
     await expect(page.getByRole('region', { name: 'What dispatching will change' })).toContainText('on the bench');
     await press('Control+Enter');

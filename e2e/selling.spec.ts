@@ -64,9 +64,19 @@ test('prices are kept in a list; a phone order is typed by keyboard alone at tho
     await expect(page.getByRole('row', { name: /Ashby Club/ })).toHaveCount(2);
   });
 
-  await test.step('while nothing is picked it may be a quote again', async () => {
+  await test.step('a confirmed order is changed, down to what is picked; what that does is seen before', async () => {
+    await page.goto('/outbound?show=all&q=AC%2077');
     await page.getByRole('row', { name: new RegExp(quote) }).click();
     await page.keyboard.press('Control+Enter');
+    await page.getByRole('link', { name: 'Change' }).click();
+    await page.getByLabel('Quantity of BX-12').fill('6');
+    await expect(page.getByRole('region', { name: 'What this will change' }).getByRole('row').filter({ hasText: 'reserved' })).toBeVisible();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByText(`${quote} is changed.`)).toBeVisible();
+    await expect(page.getByRole('list', { name: 'Stages' })).toContainText('Picked 0 of 102');
+  });
+
+  await test.step('while nothing is picked it may be a quote again', async () => {
     await page.getByRole('button', { name: 'Back to a quote' }).click();
     await expect(page.getByText('quote: nothing is reserved yet')).toBeVisible();
     await expect(page.getByLabel('Per cent off line 2')).toHaveValue('10');

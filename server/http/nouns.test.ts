@@ -192,6 +192,8 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(prices.keepCustomerCodes, { ...of(customerId), body: { rows: [{ itemId, code: 'THEIRS' }] } });
   const quoted = await write(outbound.createSale, { body: { customerId, siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '3', price: '4.20' }] } });
   await write(outbound.splitSale, { ...of(quoted.id), body: { version: quoted.version, lines: [{ lineId: quoted.lines[0]?.id as number, quantity: '1' }] } });
+  await write(outbound.confirmSale, { ...of(quoted.id), body: { version: quoted.version + 1 } });
+  await write(outbound.amendSale, { ...of(quoted.id), body: { version: quoted.version + 2, shipBy: '2026-03-12', note: 'ring first', lines: [] } });
   await write(books.createAccount, { body: { code: '5999', name: 'Something else', type: 'expense' } });
   const lot = await owner.get(lots.getLot, of(lotId));
   await write(lots.editLot, {

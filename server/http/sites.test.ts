@@ -78,6 +78,7 @@ beforeAll(async () => {
     [outbound.editSale, { params: { id: quote.id }, body: { ...salesForm, version: quote.version } }],
     [outbound.splitSale, { params: { id: quote.id }, body: { version: quote.version, lines: [] } }],
     [outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }],
+    [outbound.amendSale, { params: { id: sale.id }, body: { version: sale.version, shipBy: '2026-03-12', lines: [] } }],
     [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
     [outbound.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
     [outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],

@@ -6,7 +6,7 @@ import { checkImport } from '@larder/contract/exchange';
 import { createFamily } from '@larder/contract/families';
 import { amendPurchase, createPurchase, recordDirect } from '@larder/contract/inbound';
 import { createSheet } from '@larder/contract/landed';
-import { createSale } from '@larder/contract/outbound';
+import { amendSale, createSale } from '@larder/contract/outbound';
 import { createPriceList } from '@larder/contract/prices';
 import { me } from '@larder/contract/people';
 import { sendOrder } from '@larder/contract/post';
@@ -56,6 +56,7 @@ test('a page that is only for doing something asks for the right that doing it t
     'outbound/customers/new': createParty.right,
     'outbound/prices/new': createPriceList.right,
     'outbound/orders/new': createSale.right,
+    'outbound/orders/:id/change': amendSale.right,
     'stock/correction': correct.right,
     'stock/opening': openStock.right,
     'books/bills/new': createBill.right,

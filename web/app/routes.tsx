@@ -96,6 +96,11 @@ export const router = createBrowserRouter([
       { path: 'stock/bins/:id', lazy: async () => ({ Component: (await import('../areas/stock/BinPage')).BinPage }) },
       { path: 'outbound', lazy: async () => ({ Component: (await import('../areas/outbound/SalesPage')).SalesPage }) },
       { path: 'outbound/orders/new', ...forThose('outbound.sell'), lazy: async () => ({ Component: (await import('../areas/outbound/SalePage')).SalePage }) },
+      {
+        path: 'outbound/orders/:id/change',
+        ...forThose('outbound.sell'),
+        lazy: async () => ({ Component: (await import('../areas/outbound/SaleAmendPage')).SaleAmendPage }),
+      },
       { path: 'outbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/outbound/SalePage')).SalePage }) },
       { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
       { path: 'books', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/bills/BillsPage')).BillsPage }) },

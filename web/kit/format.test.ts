@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { backdated, count, due, dueDay, moment, money, plainPrice, price, quantity, shortDay, sums } from './format';
+import { amountsIn, backdated, count, due, dueDay, moment, money, plainPrice, price, quantity, shortDay, sums } from './format';
 
 test('numbers keep their digits; thousands are set apart by a thin space', () => {
   expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
@@ -54,4 +54,8 @@ test('sums in several currencies stand side by side, that of the business withou
   expect(sums(amounts, 'GBP')).toBe('1\u2009234.50 + 88\u2009000\u00a0JPY');
   expect(sums(amounts, 'JPY')).toBe('88\u2009000 + 1\u2009234.50\u00a0GBP');
   expect(sums([])).toBe('');
+});
+
+test('amounts in a sentence are written as everywhere; numbers of documents and small amounts stay', () => {
+  expect(amountsIn('PO-1001: 1234567.80 of 999.00 on BILL-2040, and 2040.5 kg')).toBe(`PO-1001: ${money('1234567.80')} of 999.00 on BILL-2040, and 2040.5 kg`);
 });

@@ -29,6 +29,9 @@ export const sums = (amounts: readonly { currency: string; amount: string }[], o
 /** Money: two decimals. */
 export const money = (text: string): string => (text === '' ? hidden : grouped(Number.isInteger(Number(text)) && !text.includes('.') ? `${text}.00` : text));
 
+/** A sentence of the server's with its amounts written as everywhere. */
+export const amountsIn = (sentence: string): string => sentence.replace(/\b\d{4,}\.\d\d\b/g, (found) => money(found));
+
 /** Decimals without the zeros at their end. */
 function withoutZeros(part: string): string {
   let end = part.length;

@@ -8,7 +8,7 @@ import { Card } from '../kit/layout';
 import { Link } from 'react-router';
 import type { BookEffects } from '@larder/contract/bills';
 import { problemOf } from '../kit/problem';
-import { money } from '../kit/format';
+import { amountsIn, money } from '../kit/format';
 
 interface BookEffectPanelProps {
   title: string;
@@ -30,7 +30,7 @@ export function BookEffectPanel({ title, effects, error, idle }: BookEffectPanel
         <>
           {effects.words.map((sentence) => (
             <Box component="p" key={sentence} className="pad" sx={{ paddingBottom: 0 }}>
-              {sentence}
+              {amountsIn(sentence)}
             </Box>
           ))}
           {effects.entry.length > 0 ? (

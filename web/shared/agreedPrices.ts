@@ -2,8 +2,10 @@ import { decimal } from '@larder/core/decimal';
 import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import { useEffect } from 'react';
 import { plainPrice } from '../kit/format';
+import type { FieldValues } from 'react-hook-form';
 import type { Form } from '../kit/form';
 import { baseQuantity, type DraftLine } from './draftLines';
+import type { LinesName } from './LineSheet';
 
 /** What was agreed for an item, by quantity; of one base unit. */
 export interface Agreed {
@@ -22,27 +24,31 @@ export function agreedPrice(line: DraftLine, terms: Agreed | undefined): string 
 
 /** A form that holds lines, as far as their prices are followed. */
 interface Lined {
-  getValues: (name: 'lines') => DraftLine[];
-  setValue: (name: `lines.${number}.price`, price: string) => void;
+  getValues: (name: LinesName) => DraftLine[];
+  setValue: (name: `${LinesName}.${number}.price`, price: string) => void;
   watch: (told: (values: unknown, change: { name?: string | undefined }) => void) => { unsubscribe: () => void };
 }
 
 /** Keeps the prices that nobody typed at what was agreed, also as quantities reach another break. Undefined: nothing is followed. */
-export function useAgreedPrices<F extends { lines: DraftLine[] }, B>(form: Form<F, B>, of: ((itemId: number) => Agreed | undefined) | undefined): void {
+export function useAgreedPrices<F extends FieldValues, B>(
+  form: Form<F, B>,
+  of: ((itemId: number) => Agreed | undefined) | undefined,
+  name: LinesName = 'lines',
+): void {
   const { getValues, setValue, watch } = form as unknown as Lined;
   useEffect(() => {
     if (!of) return;
     const follow = () => {
-      for (const [index, line] of getValues('lines').entries()) {
+      for (const [index, line] of getValues(name).entries()) {
         const agreed = line.ownPrice ? null : agreedPrice(line, of(line.itemId));
-        if (agreed !== null && agreed !== line.price) setValue(`lines.${index}.price`, agreed);
+        if (agreed !== null && agreed !== line.price) setValue(`${name}.${index}.price`, agreed);
       }
     };
     follow();
-    const { unsubscribe } = watch((_, { name }) => {
+    const { unsubscribe } = watch((_, { name: changed }) => {
       // After all who watch were told of this: what is set while they are being told, those told later would not keep.
-      if (name?.startsWith('lines') && !name.endsWith('.price')) queueMicrotask(follow);
+      if (changed?.startsWith(name) && !changed.endsWith('.price')) queueMicrotask(follow);
     });
     return unsubscribe;
-  }, [getValues, setValue, watch, of]);
+  }, [getValues, setValue, watch, of, name]);
 }

@@ -46,7 +46,7 @@ async function headColumns({ tx: { db }, today }: Act, form: contract.SalesForm)
 }
 
 /** What holds for all lines of a quote: the customer's own tax, if they have one, and what is taken off everything. */
-async function termsOf({ tx: { db } }: Act, { customerId, discount }: contract.SalesForm) {
+export async function termsOf({ tx: { db } }: Act, { customerId, discount }: Pick<contract.SalesForm, 'customerId' | 'discount'>) {
   const [customer] = await db.select({ taxCodeId: party.salesTaxCodeId }).from(party).where(eq(party.id, customerId));
   return { taxCodeId: customer?.taxCodeId ?? null, rate: '1', discount };
 }
@@ -66,7 +66,7 @@ const writeLines = (
   );
 
 /** An order as it is written, in words: what its history tells. */
-const readWritten = prepared(['id'], (db, { id }) =>
+export const readWritten = prepared(['id'], (db, { id }) =>
   db
     .select({
       customer: party.name,

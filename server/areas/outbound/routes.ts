@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/outbound';
 import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
+import { amendSale } from './amend';
 import { availability } from './availability';
 import { customerItems } from './customers';
 import { pickList } from './pickList';
@@ -18,6 +19,7 @@ export function outboundRoutes(serve: Serve): void {
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
   serve(contract.splitSale, async (act, { params, body }) => splitSale(act, params.id, body));
   serve(contract.confirmSale, (act, { params, body }) => confirmSale(act, params.id, body));
+  serve(contract.amendSale, (act, { params, body }) => amendSale(act, params.id, body));
   serve(contract.endSale, (act, { params, body }) => endSale(act, params.id, body));
   serve(contract.availability, (act, { query }) => availability(act, query));
   serve(contract.pickList, (act, { params }) => pickList(act, params.id));

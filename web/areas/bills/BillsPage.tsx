@@ -11,7 +11,7 @@ import { Link, useNavigate } from 'react-router';
 import type { BillRow } from '@larder/contract/bills';
 import { useAddress } from '../../kit/address';
 import { Due } from '../../kit/Due';
-import { amount, money, shortDay, sums } from '../../kit/format';
+import { amountsIn, amount, money, shortDay, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
@@ -131,7 +131,7 @@ function BillPeek({ id }: { id: number }) {
       </Table>
       {data.words.map((sentence) => (
         <Box component="p" key={sentence} className="pad quiet" sx={{ paddingBottom: 4 }}>
-          {sentence}
+          {amountsIn(sentence)}
         </Box>
       ))}
     </Card>

@@ -1,2 +1,4 @@
+import { amountsIn } from '../../kit/format';
+
 /** Said under a line of a bill: what differs from what was expected. */
-export const LineSaid = ({ children }: { children: string | undefined }) => (children ? <small className="quiet name">{children}</small> : null);
+export const LineSaid = ({ children }: { children: string | undefined }) => (children ? <small className="quiet name">{amountsIn(children)}</small> : null);

@@ -21,7 +21,9 @@ export type Mode = 'look' | 'pick' | 'dispatch';
 /** A confirmed order as it stands: lines, what is short, what comes next. */
 export function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mode: Mode) => void }) {
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
-  const rows = list?.rows ?? [];
+  // The list may be read again a moment after the order: what is picked already is not picked once more.
+  const wanting = new Set(order.lines.filter((line) => Number(line.baseQuantity) > Number(line.picked)).map(({ id }) => id));
+  const rows = (list?.rows ?? []).filter(({ lineId }) => wanting.has(lineId));
   const mayShip = useMay('outbound.ship', order.siteId);
   const maySell = useMay('outbound.sell', order.siteId);
   const { currentData, error } = useForeseePickQuery(
@@ -100,6 +102,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {maySell && order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => end(decision)}>
             {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}
+          </Button>
+        ) : null}
+        {maySell && order.open ? (
+          <Button component={Link} to={`/outbound/orders/${order.id}/change`}>
+            Change
           </Button>
         ) : null}
         {maySell && order.open && Number(order.picked) === 0 ? (

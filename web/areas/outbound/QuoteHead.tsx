@@ -2,16 +2,15 @@ import Button from '@mui/material/Button';
 import { memo, useState } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { count, shortDay } from '../../kit/format';
-import { Choice } from '../../kit/Field';
 import { fieldsOf } from '../../kit/formFields';
 import { Card } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { focusNewLine } from '../../shared/LineEntry';
 import { PartyField } from '../../shared/PartyField';
-import { usePartyQuery } from '../../shared/reference';
 import type { ProposedDays, QuoteForm } from './quoteForm';
+import { ShipTo } from './ShipTo';
 
-const { Choice: OneOf, Day, Field, LongField } = fieldsOf<QuoteForm>();
+const { Choice: OneOf, Day, Field } = fieldsOf<QuoteForm>();
 
 interface QuoteHeadProps {
   isNew: boolean;
@@ -49,36 +48,6 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
     </>
   );
 });
-
-/** The customer's own address, another one of theirs, or one that is typed. */
-function ShipTo() {
-  const { control, setValue } = useFormContext<QuoteForm>();
-  const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id ?? null });
-  const shipTo = useWatch({ control, name: 'shipTo' });
-  const { data: party } = usePartyQuery({ params: { id: customerId ?? 0 } }, { skip: customerId === null });
-  const [isTyped, setTyped] = useState(false);
-  const known = customerId === null ? [] : (party?.addresses ?? []);
-  const at = known.findIndex(({ address }) => address === shipTo);
-  const value = isTyped ? 'typed' : shipTo === '' ? 'own' : at >= 0 ? String(at) : 'typed';
-  return (
-    <>
-      <Choice
-        label="Goes to"
-        value={value}
-        onChange={(chosen) => {
-          setTyped(chosen === 'typed');
-          if (chosen !== 'typed') setValue('shipTo', known[Number(chosen)]?.address ?? '', { shouldDirty: true });
-        }}
-        options={[
-          { value: 'own', label: 'their own address' },
-          ...known.map(({ label }, index) => ({ value: String(index), label })),
-          { value: 'typed', label: 'another address' },
-        ]}
-      />
-      {value === 'typed' ? <LongField label="Address it goes to" name="shipTo" rows={3} /> : null}
-    </>
-  );
-}
 
 /** After the order's day was changed: lines that ship by days of their own may move along. */
 function OwnDays({ proposed, today }: { proposed: ProposedDays; today: string }) {

@@ -98,7 +98,7 @@ test('it goes on as one comes near its end, without a page in between', async ()
   // As somebody does who wants the last: again until it is there.
   for (let n = 0; n < 40 && !screen.queryByText('N-250'); n += 1) await user.keyboard('{End}');
   expect(screen.getByText('N-250')).toBeTruthy();
-  expect(asked.map((path) => new URLSearchParams(path.split('?')[1]).get('cursor'))).toEqual([null, '100', '200']);
+  expect(asked.map((path) => new URLSearchParams(path.split('?')[1]).get('cursor'))).toEqual([null, '50', '150']);
 });
 
 test('held to words it begins again at the first row, and its sums follow', async () => {

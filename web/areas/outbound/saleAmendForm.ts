@@ -1,0 +1,44 @@
+import type { SalesOrder } from '@larder/contract/outbound';
+import { sentLines, type DraftLine } from '../../shared/draftLines';
+
+/** What is typed to change a confirmed order. */
+export interface SaleAmendForm {
+  /** Whose addresses there are; it stays who it is. */
+  customer: { id: number; name: string } | null;
+  shipBy: string;
+  reference: string;
+  shipTo: string;
+  note: string;
+  lines: { lineId: number; quantity: string; price: string; discount: string; shipBy: string | null }[];
+  added: DraftLine[];
+}
+
+/** A confirmed order, ready to be changed. */
+export const saleAmendForm = (order: SalesOrder): SaleAmendForm => ({
+  customer: { id: order.customerId, name: order.customer },
+  shipBy: order.shipBy,
+  reference: order.reference,
+  shipTo: order.shipTo,
+  note: order.note,
+  lines: order.lines.map(({ id, quantity, price, discount, shipBy }) => ({
+    lineId: id,
+    quantity,
+    price,
+    discount: Number(discount) === 0 ? '' : discount,
+    shipBy: shipBy === order.shipBy ? null : shipBy,
+  })),
+  added: [],
+});
+
+/** What is sent. */
+export const sentSaleAmendment = (version: number, { customer: _customer, lines, added, ...head }: SaleAmendForm) => ({
+  version,
+  ...head,
+  lines: lines.map(({ quantity, price, discount, ...line }) => ({
+    ...line,
+    quantity: quantity.trim() || '0',
+    price: price.trim(),
+    discount: discount.trim() || '0',
+  })),
+  added: sentLines(added).map((line, at) => ({ ...line, discount: added[at]?.discount?.trim() || '0', shipBy: null })),
+});
