@@ -1,4 +1,5 @@
 import type { SalesOrder } from '@larder/contract/outbound';
+import { plainPrice } from '../../kit/format';
 import { sentLines, type DraftLine } from '../../shared/draftLines';
 
 /** What is typed to change a confirmed order. */
@@ -23,7 +24,7 @@ export const saleAmendForm = (order: SalesOrder): SaleAmendForm => ({
   lines: order.lines.map(({ id, quantity, price, discount, shipBy }) => ({
     lineId: id,
     quantity,
-    price,
+    price: plainPrice(price),
     discount: Number(discount) === 0 ? '' : discount,
     shipBy: shipBy === order.shipBy ? null : shipBy,
   })),
