@@ -29,7 +29,7 @@ function Page() {
         filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
         noun="order"
         columns={[]}
-        list={{ rows: [] as { id: number }[], error: undefined, isAsking: false, hasMore: false, more: () => undefined }}
+        useList={() => ({ rows: [] as { id: number }[], error: undefined, isAsking: false, hasMore: false, more: () => undefined })}
         question={{ show: address.get('show') }}
         keyOf={({ id }) => id}
         hrefOf={({ id }) => `/orders/${id}`}

@@ -23,7 +23,8 @@ export interface ListPageProps<T> {
   /** What one row is, and several. */
   noun: string;
   columns: readonly Column<T>[];
-  list: Going<T>;
+  /** The rows as far as they are read: asked below the page's head, which is not drawn anew when more of them come. */
+  useList: () => Going<T>;
   /** What is asked; another question begins at the first row. */
   question: object;
   /** How many fit in all, when that is known. */
@@ -45,28 +46,35 @@ export interface ListPageProps<T> {
 }
 
 /** List and peek: a list on the left, what the selected row is about on the right; arrow keys move, Enter opens. */
-export function ListPage<T>({
-  title,
-  beside,
-  address,
-  find,
-  filters,
-  noun,
-  columns,
-  list,
-  question,
-  count: inAll,
-  keyOf,
-  hrefOf,
-  sort,
-  empty,
-  peek,
-  choosing,
-  opening,
-  laying,
-  ...bar
-}: ListPageProps<T>) {
+export function ListPage<T>({ beside, find, filters, ...listed }: ListPageProps<T>) {
+  const { title, address } = listed;
+  return (
+    <Split fill>
+      <Listed
+        {...listed}
+        head={
+          <PageHead>
+            <h1>{title}</h1>
+            {beside}
+            <Side>
+              <FindField address={address} label={find.label} placeholder={find.placeholder} />
+              {filters}
+            </Side>
+          </PageHead>
+        }
+      />
+    </Split>
+  );
+}
+
+interface ListedProps<T> extends Omit<ListPageProps<T>, 'beside' | 'find' | 'filters'> {
+  head: ReactNode;
+}
+
+/** The rows, what the selected one is about, and what can be done. */
+function Listed<T>({ head, title, address, noun, columns, useList, question, count: inAll, keyOf, hrefOf, empty, peek, laying, ...bar }: ListedProps<T>) {
   const navigate = useNavigate();
+  const list = useList();
   const identity = JSON.stringify(question);
   const [chosen, setChosen] = useState({ of: identity, row: 0 });
   const selected = chosen.of === identity ? chosen.row : 0;
@@ -80,16 +88,9 @@ export function ListPage<T>({
     [columns, total, noun],
   );
   return (
-    <Split fill>
+    <>
       <div>
-        <PageHead>
-          <h1>{title}</h1>
-          {beside}
-          <Side>
-            <FindField address={address} label={find.label} placeholder={find.placeholder} />
-            {filters}
-          </Side>
-        </PageHead>
+        {head}
         {rows ? (
           <ListTable
             label={title}
@@ -101,9 +102,9 @@ export function ListPage<T>({
             selected={selected}
             select={(index) => setChosen({ of: identity, row: index })}
             open={(one) => void navigate(hrefOf(one))}
-            sort={sort}
-            choosing={choosing}
-            opening={opening}
+            sort={bar.sort}
+            choosing={bar.choosing}
+            opening={bar.opening}
             laying={laying}
             empty={list.isAsking ? 'One moment…' : address.isNarrowed ? <NothingFits address={address} /> : empty}
           />
@@ -119,7 +120,7 @@ export function ListPage<T>({
         {laying ? <ColumnMenu columns={columns} {...laying} /> : null}
         {bar.actions(row)}
       </BottomBar>
-    </Split>
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
-import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
+import { styled } from '@mui/material/styles';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { memo, type ReactNode } from 'react';
@@ -46,10 +46,10 @@ export const ListRow = memo(function ListRow<T>({ row, index, at, columns, isSel
       {columns.map((column) => (
         <TableCell key={column.name} align={column.number ? 'right' : 'left'} className={column.wide ? 'wide-only' : ''}>
           {isOpen !== undefined && column === known ? (
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: '6px', marginLeft: '-6px' }}>
+            <Known>
               <Turn name={known.text?.(row) ?? ''} isOpen={isOpen} turn={() => does.turn(index)} />
               <div>{column.cell(row)}</div>
-            </Box>
+            </Known>
           ) : (
             column.cell(row)
           )}
@@ -61,7 +61,7 @@ export const ListRow = memo(function ListRow<T>({ row, index, at, columns, isSel
 
 /** Opens a row in place, or closes it, as the right and left arrow keys do; so the focus does not come to it, and the keys go on moving by row. */
 const Turn = ({ name, isOpen, turn }: { name: string; isOpen: boolean; turn: () => void }) => (
-  <IconButton
+  <TurnButton
     size="small"
     aria-label={`What is in ${name}`}
     aria-expanded={isOpen}
@@ -72,11 +72,17 @@ const Turn = ({ name, isOpen, turn }: { name: string; isOpen: boolean; turn: () 
       turn();
     }}
     onDoubleClick={(event) => event.stopPropagation()}
-    sx={{ padding: '3px', [phone]: { width: 44, height: 44, margin: '-8px -8px -8px -12px' } }}
   >
-    <ExpandMoreIcon fontSize="small" sx={{ transform: isOpen ? 'none' : 'rotate(-90deg)' }} />
-  </IconButton>
+    <ExpandMoreIcon fontSize="small" />
+  </TurnButton>
 );
+// What stands in each row has a style that is made once.
+const Known = styled('div')({ display: 'flex', alignItems: 'center', gap: '6px', marginLeft: '-6px' });
+const TurnButton = styled(IconButton)({
+  padding: '3px',
+  '&[aria-expanded="false"] svg': { transform: 'rotate(-90deg)' },
+  [phone]: { width: 44, height: 44, margin: '-8px -8px -8px -12px' },
+});
 
 interface InsideRowProps<T> {
   row: T;

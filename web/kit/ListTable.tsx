@@ -1,16 +1,14 @@
 import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableFooter from '@mui/material/TableFooter';
 import TableRow from '@mui/material/TableRow';
-import { useEffect, useMemo, useRef, useState, type ComponentType, type ReactNode } from 'react';
+import { useMemo, useState, type ComponentType, type ReactNode } from 'react';
 import { asMade, useLaidOut, type ColumnLayout } from './columnLayout';
 import { Card } from './layout';
+import { ListBody, type Drawn } from './ListBody';
 import { ListHead, type Sorting } from './ListHead';
-import { Gap, InsideRow, ListRow, type Does } from './ListRows';
 import { useRowKeys } from './rows';
 import { useSteady } from './steady';
-import { useVirtualRows } from './virtualRows';
 
 export interface Column<T> {
   name: string;
@@ -66,9 +64,6 @@ export interface ListTableProps<T> {
 }
 
 const unlaid: Laying = { layout: asMade, change: () => undefined };
-/** So many rows before the end those that follow are asked for. */
-const ahead = 20;
-
 /** The list of list-and-peek: dense rows of which those in sight are drawn, numbers to the right, one selected, several chosen where that is of use, opened in place. */
 export function ListTable<T>(props: ListTableProps<T>) {
   return props.rows.length === 0 ? (
@@ -81,18 +76,15 @@ export function ListTable<T>(props: ListTableProps<T>) {
 }
 
 function Filled<T>({ label, columns, rows, count, more, keyOf, selected, select, open, sort, choosing, opening, laying }: ListTableProps<T>) {
-  const element = useRef<HTMLTableElement>(null);
   const { layout, change } = laying ?? unlaid;
   const { table, shown, measure } = useLaidOut(rows, columns, layout, change);
-  const { drawn, at, isOpen, turn } = useOpened(rows, keyOf, opening !== undefined);
-  const virtual = useVirtualRows({ table: element, count: drawn.length, keyOf: (place) => drawn[place]?.key ?? place });
+  const { drawn, isOpen, turn } = useOpened(rows, keyOf, opening !== undefined);
   const choose = choosing && ((from: number, to: number, on: boolean) => choosing.set(rows.slice(Math.min(from, to), Math.max(from, to) + 1), on));
   const click = (index: number, withShift: boolean) => {
     if (withShift) choose?.(selected, index, true);
     select(index);
   };
-  const steady = { click: useSteady(click), open: useSteady(open), turn: useSteady(turn), measure: virtual.measure };
-  const does = useMemo<Does<T>>(() => steady, [steady.click, steady.open, steady.turn, steady.measure]); // eslint-disable-line react-hooks/exhaustive-deps
+  const does = { click: useSteady(click), open: useSteady(open), turn: useSteady(turn) };
   const named = columns.find(({ text }) => text !== undefined);
   useRowKeys({
     count: rows.length,
@@ -104,49 +96,15 @@ function Filled<T>({ label, columns, rows, count, more, keyOf, selected, select,
     isChosen: (index) => rows[index] !== undefined && (choosing?.has(rows[index]) ?? false),
     ...(opening ? { turn: (index: number, on: boolean) => isOpen(index) !== on && (opening.holds?.(rows[index] as T) ?? true) && turn(index) } : {}),
   });
-  const { show } = virtual;
-  useEffect(() => show(at(selected)), [selected]); // eslint-disable-line react-hooks/exhaustive-deps
-  const end = virtual.items.at(-1)?.index ?? 0;
-  const isNearEnd = drawn.length - end <= ahead || rows.length - selected <= ahead;
-  useEffect(() => {
-    if (isNearEnd) more?.();
-  }, [isNearEnd, more]);
   return (
     <Card component="div">
-      <Table ref={element} aria-label={label} aria-rowcount={count === undefined ? -1 : count + 1}>
+      <Table aria-label={label} aria-rowcount={count === undefined ? -1 : count + 1}>
         <ListHead columns={shown} sort={sort} table={table} measure={measure} widths={layout.widths} hasEdges={laying !== undefined} />
-        <TableBody>
-          <Gap height={virtual.items[0]?.before ?? 0} span={shown.length} />
-          {virtual.items.map(({ index: place }) => {
-            const { index, isInside } = drawn[place] as Drawn;
-            const row = rows[index] as T;
-            return isInside && opening ? (
-              <InsideRow key={`in ${keyOf(row)}`} row={row} at={place} span={shown.length} Inside={opening.Inside} measure={does.measure} />
-            ) : (
-              <ListRow
-                key={keyOf(row)}
-                row={row}
-                index={index}
-                at={place}
-                columns={shown}
-                isSelected={index === selected}
-                isOpen={opening && (opening.holds?.(row) ?? true) ? isOpen(index) : undefined}
-                does={does}
-              />
-            );
-          })}
-          <Gap height={virtual.below} span={shown.length} />
-        </TableBody>
+        <ListBody columns={shown} rows={rows} drawn={drawn} selected={selected} isOpen={isOpen} opening={opening} does={does} more={more} />
         <Summed columns={shown} />
       </Table>
     </Card>
   );
-}
-
-interface Drawn {
-  index: number;
-  isInside: boolean;
-  key: string | number;
 }
 
 /** Which rows are open in place, and all that is drawn: the rows, each with what is in it below where it is open. */
@@ -165,8 +123,6 @@ function useOpened<T>(rows: readonly T[], keyOf: (row: T) => string | number, ca
   const isOpen = (index: number) => rows[index] !== undefined && opened.has(keyOf(rows[index]));
   return {
     drawn,
-    /** Where a row stands in what is drawn. */
-    at: (index: number) => drawn.findIndex((one) => one.index === index),
     isOpen,
     turn: (index: number) => {
       const key = rows[index] === undefined ? null : keyOf(rows[index]);

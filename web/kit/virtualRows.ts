@@ -1,8 +1,8 @@
-import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useState, type RefObject } from 'react';
+import { defaultRangeExtractor, measureElement, useVirtualizer } from '@tanstack/react-virtual';
+import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
 
 interface Asked {
-  /** The table. */
+  /** The table, or a part of it. */
   table: RefObject<HTMLElement | null>;
   count: number;
   keyOf: (index: number) => string | number;
@@ -12,7 +12,7 @@ interface Asked {
   beyond?: number;
 }
 
-/** As high as a row mostly is, in pixels, until it is measured. */
+/** As high as a row mostly is, in pixels, until some are measured. */
 const usual = 45;
 
 /** What an element is scrolled in; the page when nothing else scrolls. */
@@ -24,8 +24,9 @@ function scrollerOf(element: HTMLElement): HTMLElement {
 /** Of many rows only those that are seen are drawn; returns them, each with how high what is left out before it is, and how high what is left out after them all, in pixels. */
 export function useVirtualRows({ table, count, keyOf, kept = null, beyond = 12 }: Asked) {
   const [{ scroller, from, head }, setPlace] = useState<{ scroller: HTMLElement | null; from: number; head: number }>({ scroller: null, from: 0, head: 0 });
+  const isEmpty = count === 0;
   useLayoutEffect(() => {
-    const element = table.current;
+    const element = table.current?.closest('table');
     if (!element) return;
     const place = () => {
       const found = scrollerOf(element);
@@ -36,11 +37,18 @@ export function useVirtualRows({ table, count, keyOf, kept = null, beyond = 12 }
     place();
     window.addEventListener('resize', place);
     return () => window.removeEventListener('resize', place);
-  }, [table, count]);
+  }, [table, isEmpty]);
+  // Rows are mostly as high as each other: those to come are thought to be as high as the last two alike, so that nothing moves when they are drawn.
+  const heights = useRef({ last: 0, alike: usual });
   const virtual = useVirtualizer<HTMLElement, HTMLElement>({
     count,
     getScrollElement: () => scroller,
-    estimateSize: () => usual,
+    estimateSize: () => heights.current.alike,
+    measureElement: (element, entry, instance) => {
+      const height = measureElement(element, entry, instance);
+      heights.current = { last: height, alike: height === heights.current.last ? height : heights.current.alike };
+      return height;
+    },
     getItemKey: keyOf,
     overscan: beyond,
     scrollMargin: from + head,

@@ -39,7 +39,7 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
   const address = useAddress();
   const { data: me } = useMeQuery({});
   const question = { as, q: address.get('q'), life: address.choice('life', lives) };
-  const list = useGoing(usePartyListInfiniteQuery({ query: question }));
+  const useList = () => useGoing(usePartyListInfiniteQuery({ query: question }));
   const { currentData: inAll } = usePartiesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   const shown = useMemo(() => columns(as, me?.company.today ?? '', question.life !== 'active'), [as, me?.company.today, question.life]);
   return (
@@ -53,7 +53,7 @@ export function PartyList({ as, title, base, ways }: PartyListProps) {
       filters={<AddressTabs label={`Which ${title.toLowerCase()}`} address={address} name="life" options={lives} />}
       noun={as}
       columns={shown}
-      list={list}
+      useList={useList}
       question={question}
       count={inAll?.count}
       keyOf={({ id }) => id}

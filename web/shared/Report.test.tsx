@@ -29,7 +29,7 @@ function Page({ keeps }: { keeps: boolean }) {
       filters={<span>Only what is low</span>}
       noun="item"
       columns={[{ name: 'SKU', cell: ({ sku }: Row) => sku }] as never}
-      list={{ rows, error: undefined, isAsking: false, hasMore: false, more: () => undefined }}
+      useList={() => ({ rows, error: undefined, isAsking: false, hasMore: false, more: () => undefined })}
       question={{ q: address.get('q') }}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/items/${id}`}

@@ -3,6 +3,7 @@ import { Picture } from '../kit/Picture';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Card } from '../kit/layout';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { useDelayed } from '../kit/delayed';
 import { Jar } from '../kit/Jar';
@@ -13,7 +14,7 @@ import { useItemStockQuery } from './stock';
 import { PeekPlaces } from './PeekPlaces';
 
 /** What one item's stock is about: free, the step chart, where it lies, and who waits for it. Every number opens its movements. */
-export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {
+export const StockPeek = memo(function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {
   const rested = useDelayed(itemId, 180); // while somebody types or walks through the list, the list itself comes first
   const { data, error } = useItemStockQuery({ params: { id: rested }, query: { siteId } });
   if (!data || data.itemId !== itemId)
@@ -74,4 +75,4 @@ export function StockPeek({ itemId, siteId, picture = true }: { itemId: number; 
       </Box>
     </Card>
   );
-}
+});

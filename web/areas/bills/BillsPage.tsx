@@ -38,7 +38,7 @@ export function BillsPage() {
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q') };
   const mayBill = useMay('books.bill', null);
-  const list = useGoing(useBillsInfiniteQuery({ query: question }));
+  const useList = () => useGoing(useBillsInfiniteQuery({ query: question }));
   const { currentData: inAll } = useBillsInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   const shown = useMemo(() => columns(me?.company.today ?? '', inAll?.open), [me?.company.today, inAll?.open]);
   return (
@@ -53,7 +53,7 @@ export function BillsPage() {
       noun="bill"
       columns={shown}
       count={inAll?.count}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/books/bills/${id}`}

@@ -48,18 +48,19 @@ export function ItemsPage() {
   const today = me?.company.today ?? '';
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const mayEdit = useMay('items.edit', null);
-  const list = useGoing(useItemListInfiniteQuery({ query: question }));
+  const useList = () => useGoing(useItemListInfiniteQuery({ query: question }));
+  const { rows } = useList();
   const { currentData: inAll } = useItemsInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   const shown = useMemo(() => {
     const own = (attributes?.rows ?? []).filter(({ id }) => asColumns.split(',').includes(String(id)));
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
-    const ids = (list.rows ?? []).map(({ id }) => id);
+    const ids = (rows ?? []).map(({ id }) => id);
     const all = {
       chosen: ids.length > 0 && ids.every((id) => chosen.includes(id)),
       toggle: () => setChosen((now) => (ids.every((id) => now.includes(id)) ? now.filter((id) => !ids.includes(id)) : [...new Set([...now, ...ids])])),
     };
     return columns({ chosen, toggle, all }, own, today);
-  }, [attributes, asColumns, chosen, today, list.rows]);
+  }, [attributes, asColumns, chosen, today, rows]);
   return (
     <Report
       laidOutAs="items"
@@ -87,7 +88,7 @@ export function ItemsPage() {
       columns={shown}
       count={inAll?.count}
       opening={{ Inside: ItemInside, holds: ({ kind }) => kind === 'stocked' }}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/items/${id}`}

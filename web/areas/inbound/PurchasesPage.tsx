@@ -46,7 +46,7 @@ export function PurchasesPage() {
   const to = address.choice('to', destinations);
   const question = { show, to, q: address.get('q'), siteId };
   const mayReceive = useMay('inbound.receive');
-  const list = useGoing(usePurchaseListInfiniteQuery({ query: question }));
+  const useList = () => useGoing(usePurchaseListInfiniteQuery({ query: question }));
   const { currentData: inAll } = usePurchasesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   const shown = useMemo(() => columns(me?.company.today ?? '', me?.company.currency ?? '', inAll?.amounts), [me?.company, inAll?.amounts]);
   return (
@@ -66,7 +66,7 @@ export function PurchasesPage() {
       noun="order"
       columns={shown}
       count={inAll?.count}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/inbound/orders/${id}`}

@@ -39,7 +39,7 @@ export function SalesPage() {
   const address = useAddress();
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q'), siteId };
-  const list = useGoing(useSaleListInfiniteQuery({ query: question }));
+  const useList = () => useGoing(useSaleListInfiniteQuery({ query: question }));
   const { currentData: inAll } = useSalesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   const shown = useMemo(() => columns(me?.company.today ?? '', inAll?.amount), [me?.company.today, inAll?.amount]);
   return (
@@ -54,7 +54,7 @@ export function SalesPage() {
       noun="order"
       columns={shown}
       count={inAll?.count}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/outbound/orders/${id}`}

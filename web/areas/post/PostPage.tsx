@@ -28,7 +28,7 @@ export function PostPage() {
   useTitle('Post room');
   const address = useAddress();
   const question = { q: address.get('q') };
-  const list = useGoing(useLettersInfiniteQuery({ query: question }, { pollingInterval: 4000 }));
+  const useList = () => useGoing(useLettersInfiniteQuery({ query: question }, { pollingInterval: 4000 }));
   const mayOrder = useMay('inbound.order');
   const [again, { isLoading }] = useSendAgainMutation();
   return (
@@ -38,7 +38,7 @@ export function PostPage() {
       find={{ label: 'Find letters', placeholder: 'Subject, address or order' }}
       noun="letter"
       columns={columns}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ orderId }) => `/inbound/orders/${orderId ?? ''}`}

@@ -53,7 +53,7 @@ export function LotsPage() {
     attributeValue: address.get('value') || undefined,
   };
   const question = { ...filter, sort: sort.key, direction: sort.direction };
-  const list = useGoing(useLotListInfiniteQuery({ query: question }));
+  const useList = () => useGoing(useLotListInfiniteQuery({ query: question }));
   const { currentData: inAll } = useLotsInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   const asColumns = `${address.get('columns')},${address.get('attribute')}`;
   const shown = useMemo(
@@ -93,7 +93,7 @@ export function LotsPage() {
       noun="row"
       columns={shown}
       count={inAll?.count}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ id }) => id}
       hrefOf={({ id }) => `/stock/lots/${id}`}

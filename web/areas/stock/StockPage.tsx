@@ -42,7 +42,7 @@ export function StockPage() {
     supplierId: Number(address.get('supplier')) || undefined,
   };
   const question = { ...filter, sort: sort.key, direction: sort.direction };
-  const list = useGoing(useStockTableInfiniteQuery({ query: question }));
+  const useList = () => useGoing(useStockTableInfiniteQuery({ query: question }));
   const { currentData: inAll } = useStockInAllQuery({ query: filter }, { skip: !useIsRested(filter, 300) });
   const shown = useMemo(() => columns(siteId, inAll?.value).filter(({ sort: by }) => isShown || !costly.includes(by ?? '')), [siteId, inAll?.value, isShown]);
   return (
@@ -63,7 +63,7 @@ export function StockPage() {
       columns={shown}
       count={inAll?.count}
       opening={{ Inside: StockRowInside }}
-      list={list}
+      useList={useList}
       question={question}
       keyOf={({ itemId }) => itemId}
       hrefOf={({ itemId }) => `/items/${itemId}`}
