@@ -56,13 +56,15 @@ function open() {
 test('what was typed stays with its line when somebody else bills some of it meanwhile; what was not typed is proposed anew', async () => {
   const { user, lines, heldIn, readAgain } = open();
   const bowl = await screen.findByLabelText('Billed now, PO-1 BOWL');
+  await user.type(screen.getByLabelText('Their number'), 'HJ-81');
   await user.clear(bowl);
   await user.type(bowl, '7');
-  await user.type(screen.getByLabelText('Their number'), 'HJ-81');
   lines[2] = [line(4, 'LAMP'), line(1, 'VASE', { billed: '4' }), line(2, 'BOWL')];
   readAgain();
   await waitFor(() => expect(heldIn('Billed now, PO-1 VASE')).toBe('6'));
   expect(['Billed now, PO-1 LAMP', 'Billed now, PO-1 BOWL', 'Their number'].map(heldIn)).toEqual(['10', '7', 'HJ-81']);
+  await user.keyboard('5');
+  expect(['Billed now, PO-1 LAMP', 'Billed now, PO-1 BOWL'].map(heldIn)).toEqual(['10', '75']);
 });
 
 test('who bills is chosen late: their number stays, and what can be billed and in which currency is that of who bills', async () => {

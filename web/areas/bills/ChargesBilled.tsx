@@ -6,6 +6,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { useState } from 'react';
+import { useFieldArray, useFormContext } from 'react-hook-form';
 import { count, money } from '../../kit/format';
 import { fieldsOf } from '../../kit/formFields';
 import { inUse, useReferenceQuery } from '../../shared/reference';
@@ -13,7 +14,10 @@ import type { ChargeDraft, ChargeRow } from './billDraft';
 import type { WorkedOf } from './BillLines';
 import { LineSaid } from './LineSaid';
 
-const { Cell, CellCheck, CellChoice } = fieldsOf<{ charges: ChargeRow[] }>();
+interface WithCharges {
+  charges: ChargeRow[];
+}
+const { Cell, CellCheck, CellChoice } = fieldsOf<WithCharges>();
 
 interface ChargesBilledProps {
   partyId: number;
@@ -23,6 +27,10 @@ interface ChargesBilledProps {
 
 /** Charges that are expected, from whom the bill is of or from anybody, and what is billed of each. */
 export function ChargesBilled({ partyId, charges, workedOf }: ChargesBilledProps) {
+  const { control } = useFormContext<WithCharges>();
+  const { fields } = useFieldArray({ control, name: 'charges' });
+  // A row goes by what it is of: it stays the same one when the list is read again.
+  const rows = fields.flatMap(({ chargeId }) => charges.filter(({ charge }) => charge.id === chargeId));
   const [anybodys, setAnybodys] = useState(false);
   const { data: reference } = useReferenceQuery({});
   /** Expected from somebody else, and nothing is typed for it. */
@@ -44,7 +52,7 @@ export function ChargesBilled({ partyId, charges, workedOf }: ChargesBilledProps
           </TableRow>
         </TableHead>
         <TableBody>
-          {charges.map((one) => (
+          {rows.map((one) => (
             <TableRow key={one.charge.id} hidden={!anybodys && isOthers(one)}>
               <TableCell>
                 {one.charge.name} <span className="code quiet">{one.charge.sheet}</span>

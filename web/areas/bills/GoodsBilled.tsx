@@ -6,13 +6,17 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { useState } from 'react';
+import { useFieldArray, useFormContext } from 'react-hook-form';
 import { amount, count, price, quantity } from '../../kit/format';
 import { fieldsOf } from '../../kit/formFields';
 import { LineSaid } from './LineSaid';
 import { sentBack, type GoodsDraft, type GoodsRow } from './billDraft';
 import type { WorkedOf } from './BillLines';
 
-const { Cell } = fieldsOf<{ goods: GoodsRow[] }>();
+interface WithGoods {
+  goods: GoodsRow[];
+}
+const { Cell } = fieldsOf<WithGoods>();
 
 interface GoodsBilledProps {
   kind: 'bill' | 'credit';
@@ -25,6 +29,10 @@ const isToCome = ({ line, quantity: typed }: GoodsDraft): boolean => typed.trim(
 
 /** Goods that were ordered, and what is billed or taken off of each. */
 export function GoodsBilled({ kind, goods, workedOf }: GoodsBilledProps) {
+  const { control } = useFormContext<WithGoods>();
+  const { fields } = useFieldArray({ control, name: 'goods' });
+  // A row goes by what it is of: it stays the same one when the list is read again.
+  const rows = fields.flatMap(({ purchaseLineId }) => goods.filter(({ line }) => line.purchaseLineId === purchaseLineId));
   const [all, setAll] = useState(false);
   const byQuantity = (one: GoodsDraft) => kind === 'bill' || sentBack(one.line) !== '';
   const toCome = goods.filter(isToCome).length;
@@ -45,7 +53,7 @@ export function GoodsBilled({ kind, goods, workedOf }: GoodsBilledProps) {
           </TableRow>
         </TableHead>
         <TableBody>
-          {goods.map((one) => (
+          {rows.map((one) => (
             <TableRow key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
               <TableCell className="code quiet">{one.line.orderNumber}</TableCell>
               <TableCell>
