@@ -24,8 +24,9 @@ import {
   Version,
 } from './values';
 
-/** A line of a quote: with per cent off it, and a day of its own when it ships by another than its order. */
-const SalesFormLine = OrderLine.extend({ discount: Percent.default('0'), shipBy: Day.nullable().default(null) });
+/** What a line may have of its own: per cent off it, the day it ships by and the site it comes from, where those are others than its order's. */
+const ownOfLine = { discount: Percent.default('0'), shipBy: Day.nullable().default(null), siteId: Id.nullable().default(null) };
+const SalesFormLine = OrderLine.extend(ownOfLine);
 
 export const SalesForm = z.object({
   customerId: Id,
@@ -105,8 +106,11 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       unitId: Id.nullable(),
       step: z.string(),
       quantity: Amount,
-      /** In the base unit, like what is picked, dispatched, reserved and short. */
+      /** In the base unit, like what is picked, dispatched, reserved and short; 0: the line was cancelled. */
       baseQuantity: Amount,
+      /** Where it comes from. */
+      siteId: Id,
+      site: z.string(),
       /** Not kept in stock: it is neither reserved nor picked, and goes out as it is said to have. */
       stocked: z.boolean(),
       price: Amount,
@@ -234,8 +238,7 @@ export const amendSale = endpoint({
           /** In the unit of the line; 0 cancels the line. */
           quantity: QuantityOrZero,
           price: Price,
-          discount: Percent.default('0'),
-          shipBy: Day.nullable().default(null),
+          ...ownOfLine,
         }),
       )
       .max(500),
@@ -291,6 +294,8 @@ export const pickList = endpoint({
         unit: z.string(),
         step: z.string(),
         wanted: Amount,
+        siteId: Id,
+        site: z.string(),
         binId: Id,
         bin: z.string(),
         inBin: Amount,

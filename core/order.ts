@@ -65,7 +65,7 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
     draft: 'quote',
     begun: (number) => `Goods of ${number} have gone out`,
     standing: ({ decided, closed, cancelled, lines }) => {
-      const ordered = total(lines, (line) => line.ordered);
+      const ordered = total(lines, wanted);
       const [picked, dispatched] = [total(lines, (line) => line.drawn), total(lines, (line) => line.finished)];
       const unkept = lines.filter(({ stocked }) => !stocked);
       return {
@@ -76,7 +76,7 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
           ordered,
           picked,
           dispatched,
-          unkept: { ordered: total(unkept, (line) => line.ordered), dispatched: total(unkept, (line) => line.finished) },
+          unkept: { ordered: total(unkept, wanted), dispatched: total(unkept, (line) => line.finished) },
         }),
         isDraft: !decided && !cancelled,
         isOpen: decided && !closed && !cancelled && dispatched.lt(ordered),

@@ -6,6 +6,7 @@ import { choosePicks, type Lying, type Wanting } from './picking';
 const line = (lineId: number, wanted: number, part: Partial<Wanting> = {}): Wanting => ({
   lineId,
   itemId: 1,
+  siteId: 1,
   position: lineId,
   wanted: decimal(wanted),
   may: decimal(wanted),
@@ -13,6 +14,7 @@ const line = (lineId: number, wanted: number, part: Partial<Wanting> = {}): Want
 });
 const lies = (bin: string, quantity: number, part: Partial<Lying> = {}): Lying => ({
   itemId: 1,
+  siteId: 1,
   binId: bin.charCodeAt(0),
   bin,
   walk: 1,
@@ -49,8 +51,10 @@ test('no more than a line may have, and what it wants beyond is missing', () => 
 test('two lines of the same goods share what lies there, the first line first', () => {
   expect(said([line(2, 3), line(1, 3)], [lies('A', 4), lies('B', 1)])).toEqual([['1: 3 from A', '2: 1 from A', '2: 1 from B'], ['2: 1']]);
 });
-test('of other goods nothing is taken', () => {
+test('of other goods nothing is taken, and nothing where a line does not come from', () => {
   expect(said([line(1, 1)], [lies('A', 5, { itemId: 2 })])).toEqual([[], ['1: 1']]);
+  const lying = [lies('A', 5, { siteId: 2, walk: 1 }), lies('B', 5, { walk: 2 })];
+  expect(said([line(1, 1), line(2, 2, { siteId: 2 })], lying)).toEqual([['1: 1 from B', '2: 2 from A'], []]);
 });
 test('never more than lies there or is wanted, and nothing is missing while some of it is left', () => {
   const wants = fc.array(fc.record({ itemId: fc.integer({ min: 1, max: 2 }), wanted: fc.integer({ min: 1, max: 9 }) }), { maxLength: 5 });

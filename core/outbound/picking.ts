@@ -4,6 +4,7 @@ import { least, sum, zero, type Decimal } from '../decimal';
 export interface Wanting {
   lineId: number;
   itemId: number;
+  siteId: number;
   position: number;
   wanted: Decimal;
   may: Decimal;
@@ -12,6 +13,7 @@ export interface Wanting {
 /** What lies in a bin that is sold from, of one item and lot. */
 export interface Lying {
   itemId: number;
+  siteId: number;
   binId: number;
   bin: string;
   /** Where the bin comes on the walk; what has no bin of its own yet comes last. */
@@ -28,9 +30,10 @@ export interface Pick<L extends Lying> {
   take: Decimal;
 }
 
-/** Which goes first: what is to be used soonest, then what has a bin before what has none, then as one walks. */
+/** Which goes first: what is to be used soonest, then what has a bin before what has none, then as one walks, site by site. */
 const byUse = (a: Lying, b: Lying): number => (a.useBy ?? '9999').localeCompare(b.useBy ?? '9999') || byWalk(a, b) || (a.lotId ?? 0) - (b.lotId ?? 0);
-const byWalk = (a: Lying, b: Lying): number => Number(a.unplaced) - Number(b.unplaced) || a.walk - b.walk || (a.bin < b.bin ? -1 : a.bin > b.bin ? 1 : 0);
+const byWalk = (a: Lying, b: Lying): number =>
+  a.siteId - b.siteId || Number(a.unplaced) - Number(b.unplaced) || a.walk - b.walk || (a.bin < b.bin ? -1 : a.bin > b.bin ? 1 : 0);
 
 /**
  * What to take from which bin, in walking order, and what of each line no bin gives. Lines of the same item are served in the order they stand;
@@ -42,7 +45,7 @@ export function choosePicks<L extends Lying>(lines: readonly Wanting[], lying: r
   const picks: Pick<L>[] = [];
   for (const from of [...lying].sort(byUse)) {
     let left: Decimal = from.quantity;
-    for (const { lineId } of wanting.filter(({ itemId }) => itemId === from.itemId)) {
+    for (const { lineId } of wanting.filter(({ itemId, siteId }) => itemId === from.itemId && siteId === from.siteId)) {
       const take = least(open.get(lineId) ?? zero, left);
       if (take.lte(zero)) continue;
       open.set(lineId, (open.get(lineId) ?? zero).minus(take));

@@ -22,13 +22,16 @@ interface NewLine {
   baseQuantity: string;
   stocked: boolean;
   neededOn?: string | null;
+  /** Where it draws on, when that is another site than its document's. */
+  siteId?: number | null;
 }
 
 /** Adds lines to a document, as stock sees them; gives their ids in order. What else is written on them goes into their kind's own table, under the same ids. */
 export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewLine[]): Promise<number[]> {
   if (lines.length === 0) return [];
-  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn }) => ({
+  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, siteId }) => ({
     ...head,
+    siteId: siteId ?? head.siteId,
     position,
     itemId,
     baseQuantity,

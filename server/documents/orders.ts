@@ -6,6 +6,7 @@ import { and, eq, isNull, sql, type SQL } from 'drizzle-orm';
 import type { PgInsertValue, PgTable, PgUpdateSetSource } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
 import type { Asking } from '../db/database';
+import { among } from '../db/given';
 import { jsonRows } from '../db/json';
 import { prepared } from '../db/prepared';
 import { documentLine, party, purchaseOrder, purchaseTerms, salesOrder, salesTerms, site } from '../db/schema/index';
@@ -13,7 +14,7 @@ import { plain } from '../db/text';
 import { lock } from '../ledger/lock';
 import { recordChanges, refuseStale } from './changes';
 import { addLines, type LineHead } from './documentLines';
-import type { WrittenLine } from './lines';
+import { refuseErrors, type WrittenLine } from './lines';
 import { nextNumber } from './number';
 
 /** What orders of all sorts have in common: they are begun as a draft, written on, decided on, and ended. */
@@ -21,7 +22,7 @@ interface Order extends OrderFacts {
   id: number;
   version: number;
   siteId: number;
-  lines: readonly (OrderLineFacts & { id: number; itemId: number })[];
+  lines: readonly (OrderLineFacts & { id: number; itemId: number; siteId: number })[];
 }
 
 type OrderTable = typeof purchaseOrder | typeof salesOrder;
@@ -42,6 +43,7 @@ const read = (sort: OrderSort, table: OrderTable, decidedAt: typeof purchaseOrde
           {
             id: documentLine.id,
             itemId: documentLine.itemId,
+            siteId: documentLine.siteId,
             stocked: documentLine.stocked,
             ordered: plain(documentLine.baseQuantity),
             cancelled: plain(documentLine.cancelled),
@@ -95,9 +97,10 @@ export async function takeOrder(act: Act, sort: OrderSort, id: number, version: 
   if (!row) throw new Refusal(404, 'not-found', `There is no such ${sorts[sort].name}.`);
   act.allow(sorts[sort].right, row.siteId);
   refuseStale(version, row.version, row.number);
-  const lines = row.lines.map(({ id: lineId, itemId, stocked, ordered, cancelled, arrived, drawn, finished }) => ({
+  const lines = row.lines.map(({ id: lineId, itemId, siteId, stocked, ordered, cancelled, arrived, drawn, finished }) => ({
     id: lineId,
     itemId,
+    siteId,
     stocked,
     ordered: decimal(ordered),
     cancelled: decimal(cancelled),
@@ -153,7 +156,7 @@ export async function addOrderLines(
   act: Act,
   sort: OrderSort,
   order: { id: number } & Omit<LineHead, 'kind'>,
-  lines: readonly (WrittenLine & { neededOn?: string | null })[],
+  lines: readonly (WrittenLine & { neededOn?: string | null; siteId?: number | null })[],
 ): Promise<void> {
   if (lines.length === 0) return;
   const { id: orderId, ...head } = order;
@@ -165,6 +168,22 @@ export async function addOrderLines(
 /** Writes down what an edit or a decision changed of an order; `isCost` says which of it only those see who may see cost. */
 export const recordOrder = (act: Act, sort: OrderSort, id: number, was: object, is: object, isCost?: (field: string) => boolean): Promise<void> =>
   recordChanges(act, sorts[sort].name, id, was, is, isCost);
+
+/** Refuses, by their fields, sites of lines that are none, were given up, or at which the person may not do it. */
+export async function refuseLineSites(act: Act, right: Right, lines: readonly { siteId: number | null }[], list = 'lines'): Promise<void> {
+  const own = [...new Set(lines.flatMap(({ siteId }) => siteId ?? []))];
+  if (own.length === 0) return;
+  const known = await act.tx.db
+    .select({ id: site.id })
+    .from(site)
+    .where(and(among(site.id, own), isNull(site.retiredAt)));
+  refuseErrors(
+    lines.flatMap(({ siteId }, index) =>
+      siteId === null || known.some(({ id }) => id === siteId) ? [] : [{ field: `${list}.${index}.siteId`, sentence: 'There is no such site.' }],
+    ),
+  );
+  for (const siteId of own) act.allow(right, siteId);
+}
 
 /** Refuses to open an order again at a site that was retired since. */
 export async function refuseRetiredSite({ tx: { db } }: Act, siteId: number): Promise<void> {

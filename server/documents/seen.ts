@@ -1,8 +1,8 @@
 import type { Sites } from '@larder/contract/rights';
-import { eq, sql, type Placeholder } from 'drizzle-orm';
+import { and, eq, exists, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { atSites } from '../db/given';
-import { itemSite, costPool } from '../db/schema/index';
+import { costPool, itemSite, salesLine, salesOrder } from '../db/schema/index';
 
 const whole = alias(costPool, 'whole_pool');
 
@@ -45,3 +45,17 @@ export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
     .leftJoin(there, eq(there.itemId, whole.itemId))
     .as('pool') as unknown as typeof costPool;
 }
+
+/** Sales orders of these sites, or of which a line comes from one of them. */
+export const saleAt = (sites: Sites): SQL | undefined =>
+  sites === null
+    ? undefined
+    : or(
+        atSites(salesOrder.siteId, sites),
+        exists(
+          new QueryBuilder()
+            .select({ one: sql`1` })
+            .from(salesLine)
+            .where(and(eq(salesLine.orderId, salesOrder.id), atSites(salesLine.siteId, sites))),
+        ),
+      );

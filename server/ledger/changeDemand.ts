@@ -1,7 +1,7 @@
-import { decimal, least, zero, type Decimal } from '@larder/core/decimal';
+import { decimal, type Decimal } from '@larder/core/decimal';
+import { planDemand, type Wanting } from '@larder/core/ledger/demandChange';
 import { siteRows } from '@larder/core/ledger/effects';
-import { serve } from '@larder/core/ledger/serving';
-import type { DemandLine, Effects, ReservationChange, SiteState } from '@larder/core/ledger/types';
+import type { Effects, ReservationChange, SiteState } from '@larder/core/ledger/types';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
@@ -12,8 +12,10 @@ import { documentLine, item, itemSite, site } from '../db/schema/index';
 import { demandFields, demandLine } from './demand';
 import { changeReservations } from './door';
 
-/** How the items stand at the site, with everything there that wants them and, `mine`, the lines that are decided on. */
-const readStandings = prepared(['items', 'site', 'lines'], (db, value) => {
+const asked = { item: sql<number>`asked.item`, site: sql<number>`asked.site` };
+
+/** How items stand at sites, pair by pair, with everything there that wants them and, `mine`, the lines that are decided on, wanting what is written on them. */
+const readStandings = prepared(['items', 'sites', 'lines'], (db, value) => {
   const concerned = union(
     db
       .select({ id: documentLine.id })
@@ -28,6 +30,7 @@ const readStandings = prepared(['items', 'site', 'lines'], (db, value) => {
     {
       ...demandFields,
       wanted: sql<string>`(${documentLine.baseQuantity} - ${documentLine.cancelled} - ${documentLine.drawn})::text`,
+      active: documentLine.active,
       mine: among(documentLine.id, value.lines),
     },
     (select) => select.from(documentLine).where(and(inArray(documentLine.id, concerned), eq(documentLine.siteId, site.id))),
@@ -37,107 +40,86 @@ const readStandings = prepared(['items', 'site', 'lines'], (db, value) => {
       item: item.id,
       sku: item.sku,
       name: item.name,
+      siteId: site.id,
       site: site.name,
       onHand: sql<string>`coalesce(${itemSite.onHand}, 0)`,
       bench: sql<string>`coalesce(${itemSite.bench}, 0)`,
       lines,
     })
-    .from(item)
-    .innerJoin(site, sql`${site.id} = ${value.site}`)
+    .from(sql`unnest(${value.items}::int[], ${value.sites}::int[]) as asked(item, site)`)
+    .innerJoin(item, eq(item.id, asked.item))
+    .innerJoin(site, eq(site.id, asked.site))
     .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
-    .where(among(item.id, value.items))
-    .orderBy(item.id);
+    .orderBy(item.id, site.id);
 });
 
-/** Lines of one document, at the site it draws on. */
-interface Drawing {
-  siteId: number;
-  lines: readonly { id: number; itemId: number }[];
-}
-
-/**
- * Changes the demand at a site when a document is decided on: with `active`, its lines join it and are reserved what is free;
- * without, what they held goes to the lines that are short. The document and the items' pools are locked; `decide` writes the decision
- * after what is released and before what is reserved.
- */
-export async function changeDemand(act: Act, { siteId, lines }: Drawing, active: boolean, decide: () => Promise<void>): Promise<Effects> {
-  const standings = await readStandings(act.tx, { items: [...new Set(lines.map(({ itemId }) => itemId))], site: siteId, lines: lines.map(({ id }) => id) });
-  const releases: ReservationChange[] = [];
-  const reserves: ReservationChange[] = [];
-  const effects: Effects = { rows: [], notes: [] };
-  for (const row of standings) {
-    const all = row.lines.map((line) => ({ ...demandLine(line), mine: line.mine }));
-    const before: SiteState = {
-      itemId: row.item,
-      siteId,
-      siteName: row.site,
-      onHand: decimal(row.onHand),
-      bench: decimal(row.bench),
-      demand: active ? all.filter((line) => !line.mine) : all,
-    };
-    const wanting = active ? all : all.filter((line) => !line.mine);
-    const after: SiteState = { ...before, demand: serve(before.onHand, wanting) };
-    effects.rows.push(...siteRows({ id: row.item, sku: row.sku, name: row.name }, before, after));
-    for (const line of all) {
-      const change = (after.demand.find(({ lineId }) => lineId === line.lineId)?.reserved ?? decimal(0)).minus(line.reserved);
-      (change.lt(0) ? releases : reserves).push({ lineId: line.lineId, itemId: row.item, siteId, quantity: change });
-      if (change.gt(0) && !line.mine) effects.notes.push(`${line.number} line ${line.position} gets ${change.toFixed()} it was short of.`);
-    }
-  }
-  if (act.tx.readOnly) return effects;
-  await changeReservations(act, releases);
-  await decide();
-  await changeReservations(act, reserves);
-  return effects;
-}
-
-/** A line of a confirmed document as it will be: what it wants from then on, and by when. One that is added has no id yet. */
-export interface AmendedLine {
+/** A line of a document that is decided on, and the site it draws on now: it wants what is written on it, nothing any more, or what it will say. */
+export interface DecidedLine {
+  id: number;
   itemId: number;
-  /** Of base units, beyond what was drawn. */
-  wanted: Decimal;
-  neededOn: string;
-}
-interface Amended {
   siteId: number;
-  changed: readonly (AmendedLine & { id: number })[];
-  added: readonly (AmendedLine & Pick<DemandLine, 'kind' | 'number' | 'position'>)[];
+  becomes:
+    | 'wanted'
+    | 'ended'
+    | {
+        siteId: number;
+        /** Of base units, beyond what was drawn. */
+        wanted: Decimal;
+        neededOn: string;
+      };
 }
+/** A line that a document is given. */
+export type AddedLine = Omit<Wanting, 'lineId' | 'promisedOn'>;
 
 /**
- * Changes what lines of a document want that draw on a site, and adds lines to it: what is wanted no more is released and goes to those who are short, what is wanted beyond is reserved as far as it is
- * free. The document and the items' pools are locked; `write` writes the lines after what is released and before what is reserved, and answers the ids of those added, in their order.
+ * Changes what documents want of sites when they are decided on or changed: what is wanted no more is released and goes to those who are short, what is wanted beyond is reserved as far as it is free.
+ * The documents and the items' pools are locked; `write` writes what was decided after what is released and before what is reserved, and answers the ids of the lines added, in their order.
  */
-export async function amendDemand(act: Act, { siteId, changed, added }: Amended, write: () => Promise<readonly number[]>): Promise<Effects> {
-  const items = [...new Set([...changed, ...added].map(({ itemId }) => itemId))];
-  const standings = await readStandings(act.tx, { items, site: siteId, lines: changed.map(({ id }) => id) });
-  const releases: ReservationChange[] = [];
-  const reserves: ReservationChange[] = [];
-  const effects: Effects = { rows: [], notes: [] };
-  for (const row of standings) {
-    const all = row.lines.map(demandLine);
-    const fresh = added.flatMap((line, index) => (line.itemId === row.item ? [{ ...line, lineId: -1 - index, promisedOn: null, reserved: zero }] : []));
-    const wanting = all.map((line) => {
-      const to = changed.find(({ id }) => id === line.lineId);
-      return to ? { ...line, wanted: to.wanted, neededOn: to.neededOn, reserved: least(line.reserved, to.wanted) } : line;
-    });
-    const before: SiteState = { itemId: row.item, siteId, siteName: row.site, onHand: decimal(row.onHand), bench: decimal(row.bench), demand: all };
-    const after: SiteState = { ...before, demand: serve(before.onHand, [...wanting, ...fresh]) };
-    effects.rows.push(...siteRows({ id: row.item, sku: row.sku, name: row.name }, before, after));
-    for (const { lineId, number, position, reserved } of after.demand) {
-      const was = all.find((line) => line.lineId === lineId)?.reserved ?? zero;
-      const change = reserved.minus(was);
-      const isOurs = lineId < 0 || changed.some(({ id }) => id === lineId);
-      (change.lt(0) ? releases : reserves).push({ lineId, itemId: row.item, siteId, quantity: change });
-      if (change.gt(0) && !isOurs) effects.notes.push(`${number} line ${position} gets ${change.toFixed()} it was short of.`);
-    }
-  }
+export async function changeDemand(
+  act: Act,
+  { decided, added = [] }: { decided: readonly DecidedLine[]; added?: readonly AddedLine[] },
+  write: () => Promise<readonly number[] | undefined>,
+): Promise<Effects> {
+  const at = [
+    ...decided.flatMap(({ itemId, siteId, becomes }) => [
+      { itemId, siteId },
+      { itemId, siteId: becomes instanceof Object ? becomes.siteId : siteId },
+    ]),
+    ...added,
+  ];
+  const pairs = [...new Map(at.map(({ itemId, siteId }) => [`${itemId} ${siteId}`, { itemId, siteId }])).values()];
+  const standings = await readStandings(act.tx, {
+    items: pairs.map(({ itemId }) => itemId),
+    sites: pairs.map(({ siteId }) => siteId),
+    lines: decided.map(({ id }) => id),
+  });
+  const sites = standings.map((row): SiteState => ({
+    itemId: row.item,
+    siteId: row.siteId,
+    siteName: row.site,
+    onHand: decimal(row.onHand),
+    bench: decimal(row.bench),
+    demand: row.lines.filter(({ active }) => active).map(demandLine),
+  }));
+  const mine = new Map(standings.flatMap(({ lines }) => lines.filter((line) => line.mine).map((line) => [line.lineId, line] as const)));
+  const wanting = decided.flatMap(({ id, itemId, siteId, becomes }): Wanting[] => {
+    const line = mine.get(id);
+    if (!line || becomes === 'ended') return [];
+    return [{ ...demandLine(line), itemId, siteId, ...(becomes === 'wanted' ? {} : becomes) }];
+  });
+  const fresh = added.map((line, index): Wanting => ({ ...line, lineId: -1 - index, promisedOn: null }));
+  const plan = planDemand(sites, new Set(decided.map(({ id }) => id)), [...wanting, ...fresh]);
+  const effects: Effects = {
+    rows: plan.sites.flatMap(({ before, after }, index) => {
+      const { item: id, sku, name } = standings[index] as (typeof standings)[number];
+      return siteRows({ id, sku, name }, before, after);
+    }),
+    notes: plan.notes,
+  };
   if (act.tx.readOnly) return effects;
-  await changeReservations(act, releases);
-  const ids = await write();
-  await changeReservations(
-    act,
-    reserves.map((one) => (one.lineId < 0 ? { ...one, lineId: ids[-1 - one.lineId] as number } : one)),
-  );
+  await changeReservations(act, plan.releases);
+  const ids = (await write()) ?? [];
+  const written = ({ lineId, ...change }: ReservationChange) => ({ ...change, lineId: lineId < 0 ? (ids[-1 - lineId] as number) : lineId });
+  await changeReservations(act, plan.reserves.map(written));
   return effects;
 }

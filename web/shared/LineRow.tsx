@@ -1,22 +1,25 @@
 import Button from '@mui/material/Button';
 import TableCell from '@mui/material/TableCell';
-import TableRow from '@mui/material/TableRow';
 import { CellChoice } from '../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import { memo, type ComponentType } from 'react';
 import { usePut, useRow } from '../kit/row';
+import { Handle, SortableRow } from '../kit/Sortable';
 import { useFormState } from 'react-hook-form';
 import { sentenceIn } from '../kit/form';
 import { fieldsOf } from '../kit/formFields';
 import { amount, plainPrice, quantity as quantityText } from '../kit/format';
 import { draftAmount, type DraftLine } from './draftLines';
 import type { LinesName, WithLines } from './LineSheet';
+import { ItemCell } from '../kit/ItemCell';
 
 const { Cell } = fieldsOf<WithLines>();
 
 interface LineRowProps {
   name: LinesName;
+  /** Of the row in its list. */
+  id: string;
   index: number;
   remove: (index: number) => void;
   places: number;
@@ -31,7 +34,7 @@ interface LineRowProps {
 const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
-export const LineRow = memo(function LineRow({ name, index, remove, places, hasDiscount, Aside, measure }: LineRowProps) {
+export const LineRow = memo(function LineRow({ name, id, index, remove, places, hasDiscount, Aside, measure }: LineRowProps) {
   const line = useRow<DraftLine>(`${name}.${index}`);
   const put = usePut<DraftLine>(`${name}.${index}`);
   if (!line) return null;
@@ -44,13 +47,14 @@ export const LineRow = memo(function LineRow({ name, index, remove, places, hasD
   };
   const sum = draftAmount(line, places);
   return (
-    <TableRow ref={measure} data-index={index} aria-rowindex={index + 2}>
-      <TableCell className="quiet">{index + 1}</TableCell>
-      <TableCell>
-        <span className="code">{line.sku}</span>
-        <span className="name">{line.name}</span>
-        <ItemFault name={name} index={index} />
+    <SortableRow id={id} measure={measure} data-index={index} aria-rowindex={index + 2}>
+      <TableCell className="quiet nowrap">
+        <Handle label={`Move line ${index + 1}`} />
+        {index + 1}
       </TableCell>
+      <ItemCell of={line}>
+        <ItemFault name={name} index={index} />
+      </ItemCell>
       <TableCell align="right">
         <Cell number label={`Quantity of line ${index + 1}`} name={`${name}.${index}.quantity`} />{' '}
         {line.units.length > 0 ? (
@@ -92,7 +96,7 @@ export const LineRow = memo(function LineRow({ name, index, remove, places, hasD
           Remove
         </Button>
       </TableCell>
-    </TableRow>
+    </SortableRow>
   );
 });
 

@@ -7,11 +7,12 @@ import { Card } from '../kit/layout';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import type { ItemRow } from '@larder/contract/catalog';
-import { Fragment, useEffect, useRef, useState, type ComponentType, type KeyboardEvent, type RefObject } from 'react';
+import { Fragment, useEffect, useMemo, useRef, useState, type ComponentType, type KeyboardEvent, type RefObject } from 'react';
 import { flushSync } from 'react-dom';
 import { useFieldArray, useFormContext, useFormState } from 'react-hook-form';
 import { plainPrice } from '../kit/format';
 import { Gap } from '../kit/ListRows';
+import { Sorted } from '../kit/Sortable';
 import { useVirtualRows } from '../kit/virtualRows';
 import { LineEntry } from './LineEntry';
 import { LineRow } from './LineRow';
@@ -48,7 +49,7 @@ export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
     const lines = getValues(name);
     const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
-    const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null));
+    const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null) && !line.siteId);
     const there = lines[at];
     if (there === undefined) append(newLine(item, chosen, way, quantity), { shouldFocus: false });
     else if (isNumber(there.quantity, 'quantity')) setValue(`${name}.${at}.quantity`, decimal(there.quantity).plus(quantity).toFixed(), { shouldDirty: true });
@@ -71,47 +72,50 @@ export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }
     rows.show(to);
     if (label) table.current?.querySelector<HTMLElement>(`[aria-label="${label}"]`)?.focus();
   };
+  const ids = useMemo(() => fields.map(({ id }) => id), [fields]);
   return (
     <Card component="div">
-      <Table ref={table} aria-label="Lines" aria-rowcount={fields.length + 2} sx={set}>
-        <TableHead>
-          <TableRow>
-            <TableCell sx={{ width: 46 }}>Line</TableCell>
-            <TableCell>Item</TableCell>
-            <TableCell align="right" sx={{ width: 210 }}>
-              Quantity
-            </TableCell>
-            <TableCell align="right" sx={{ width: 210 }}>
-              Price
-            </TableCell>
-            {sells ? (
-              <TableCell align="right" sx={{ width: 76 }}>
-                % off
+      <Sorted ids={ids} noun="line" move={move}>
+        <Table ref={table} aria-label="Lines" aria-rowcount={fields.length + 2} sx={set}>
+          <TableHead>
+            <TableRow>
+              <TableCell sx={{ width: 46 }}>Line</TableCell>
+              <TableCell>Item</TableCell>
+              <TableCell align="right" sx={{ width: 210 }}>
+                Quantity
               </TableCell>
-            ) : null}
-            <TableCell align="right" sx={{ width: 104 }}>
-              Amount
-            </TableCell>
-            {aside ? <TableCell sx={{ width: sells ? 226 : 250 }}>{aside.name}</TableCell> : null}
-            <TableCell sx={{ width: 96 }} />
-          </TableRow>
-        </TableHead>
-        <TableBody onFocus={(event) => setTypedIn(lineAt(event))} onKeyDown={reorder}>
-          {rows.items.map(({ index, before }) => (
-            <Fragment key={fields[index]?.id ?? index}>
-              <Gap height={before} span={columns} />
-              <LineRow {...shared} index={index} measure={rows.measure} />
-            </Fragment>
-          ))}
-          <Gap height={rows.below} span={columns} />
-          <TableRow aria-rowindex={fields.length + 2}>
-            <TableCell className="quiet">{fields.length + 1}</TableCell>
-            <TableCell colSpan={columns - 1}>
-              <LineEntry add={add} pastes customerId={customerId} />
-            </TableCell>
-          </TableRow>
-        </TableBody>
-      </Table>
+              <TableCell align="right" sx={{ width: 210 }}>
+                Price
+              </TableCell>
+              {sells ? (
+                <TableCell align="right" sx={{ width: 76 }}>
+                  % off
+                </TableCell>
+              ) : null}
+              <TableCell align="right" sx={{ width: 104 }}>
+                Amount
+              </TableCell>
+              {aside ? <TableCell sx={{ width: sells ? 226 : 250 }}>{aside.name}</TableCell> : null}
+              <TableCell sx={{ width: 96 }} />
+            </TableRow>
+          </TableHead>
+          <TableBody onFocus={(event) => setTypedIn(lineAt(event))} onKeyDown={reorder}>
+            {rows.items.map(({ index, before }) => (
+              <Fragment key={fields[index]?.id ?? index}>
+                <Gap height={before} span={columns} />
+                <LineRow {...shared} id={fields[index]?.id ?? ''} index={index} measure={rows.measure} />
+              </Fragment>
+            ))}
+            <Gap height={rows.below} span={columns} />
+            <TableRow aria-rowindex={fields.length + 2}>
+              <TableCell className="quiet">{fields.length + 1}</TableCell>
+              <TableCell colSpan={columns - 1}>
+                <LineEntry add={add} pastes customerId={customerId} />
+              </TableCell>
+            </TableRow>
+          </TableBody>
+        </Table>
+      </Sorted>
     </Card>
   );
 }

@@ -30,6 +30,8 @@ export interface DraftLine {
   expectedOn?: string | null;
   /** A day of its own, when it ships by another than its order. */
   shipBy?: string | null;
+  /** A site of its own, when it comes from another than its order. */
+  siteId?: number | null;
 }
 
 /** A saved line, as far as it is written on. */
@@ -61,8 +63,8 @@ export const writtenLines = (lines: readonly SavedLine[]): DraftLine[] =>
     ownPrice: true,
   }));
 
-/** Tells the lines of a document apart: an item stands once in each of its units. */
-export const lineKey = ({ itemId, unitId }: Pick<DraftLine, 'itemId' | 'unitId'>): string => `${itemId} ${unitId ?? ''}`;
+/** Tells the lines of a document apart: an item stands once in each of its units, from each site. */
+export const lineKey = ({ itemId, unitId, siteId }: Pick<DraftLine, 'itemId' | 'unitId' | 'siteId'>): string => `${itemId} ${unitId ?? ''} ${siteId ?? ''}`;
 
 /** How many base units a line is, or null while it cannot be reckoned. */
 export const baseQuantity = (line: DraftLine): string | null =>

@@ -9,6 +9,12 @@ export function useMay(right: Right, siteId?: number | null): boolean {
   return siteId === undefined ? grantedSomewhere(me.grants, right) : grantedAt(me.grants, right, siteId);
 }
 
+/** At which sites the person may do something; at none while it is not known yet. */
+export function useMayAt(right: Right): (siteId: number) => boolean {
+  const { data: me } = useMeQuery({});
+  return (siteId) => me !== undefined && grantedAt(me.grants, right, siteId);
+}
+
 /** Whether cost and margin are shown to the person: else they come empty. */
 export function useSeesCosts(): boolean {
   const { data: me } = useMeQuery({});

@@ -101,8 +101,15 @@ describe('a line of a confirmed order', () => {
     const lineId = (await look(order.id)).lines[0]?.id as number;
     const { movementId } = await business.owner.get(outbound.pick, { body: pickBody(business, { id: order.id, lineId }, '1') });
     await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
-    const gone = await amend(order.id, { lines: [{ lineId, quantity: '0', price: '2.00' }], added: [{ itemId, quantity: '1', price: '1' }] });
-    expect(gone.problem.errors[0]?.sentence).toContain('was picked before, even if that was undone, so its line stays.');
+    // The trail tells of that line: it stays on the order, and nothing of it is wanted.
+    await amend(order.id, { lines: [{ lineId, quantity: '0', price: '2.00' }], added: [{ itemId, quantity: '1', price: '1' }] });
+    expect(await look(order.id)).toMatchObject({
+      amount: '1.00',
+      ordered: '1',
+      lines: [{ quantity: '0', baseQuantity: '0', amount: '0.00', reserved: '0', short: '0' }, {}],
+    });
+    await amend(order.id, { lines: [{ lineId, quantity: '2', price: '2.00', discount: '50' }] });
+    expect((await look(order.id)).lines[0]).toMatchObject({ quantity: '2', amount: '2.00', reserved: '2' });
   });
 });
 

@@ -3,13 +3,15 @@ import { choosePicks } from '@larder/core/outbound/picking';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, sql } from 'drizzle-orm';
-import { seenAt, type Act } from '../../act';
-import { among, positive } from '../../db/given';
-import { balance, item, itemSite, lot, place, salesLine, salesOrder, unit } from '../../db/schema/index';
+import { and, eq, exists, sql } from 'drizzle-orm';
+import type { Act } from '../../act';
+import { among, atSites, positive } from '../../db/given';
+import { balance, item, itemSite, lot, place, salesLine, salesOrder, site, unit } from '../../db/schema/index';
+import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { codesOf } from '../../documents/codes';
+import { seenSale } from './queries';
 
 type PickList = ResponseOf<typeof contract.pickList>;
 
@@ -24,12 +26,33 @@ interface LyingHere {
 const codesHere = ({ lotKind, lot: code, tag, itemCodes }: LyingHere) =>
   lotKind === 'serial' ? [code, tag].flatMap((own) => (own === null ? [] : [{ code: own, factor: '1' }])) : itemCodes;
 
+/** Where an order is, and where its lines come from. */
+const readSites = prepared(['id'], (db, { id }) =>
+  db
+    .select({
+      siteId: salesOrder.siteId,
+      lines: jsonRows({ siteId: site.id }, (select) =>
+        select.from(site).where(
+          exists(
+            db
+              .select({ one: sql`1` })
+              .from(salesLine)
+              .where(and(eq(salesLine.orderId, salesOrder.id), eq(salesLine.siteId, site.id))),
+          ),
+        ),
+      ),
+    })
+    .from(salesOrder)
+    .where(sql`${salesOrder.id} = ${id}`),
+);
+
 /** What an order still wants, and how much of it may be taken. */
-const readWanted = prepared(['id'], (db, { id }) =>
+const readWanted = prepared(['id', 'sites'], (db, { id, sites }) =>
   db
     .select({
       lineId: salesLine.id,
       itemId: item.id,
+      siteId: salesLine.siteId,
       position: salesLine.position,
       sku: item.sku,
       name: item.name,
@@ -42,15 +65,17 @@ const readWanted = prepared(['id'], (db, { id }) =>
     .innerJoin(item, eq(item.id, salesLine.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
-    .where(and(sql`${salesLine.orderId} = ${id}`, positive(salesLine.wanted)))
+    .where(and(sql`${salesLine.orderId} = ${id}`, positive(salesLine.wanted), atSites(salesLine.siteId, sites)))
     .orderBy(salesLine.position),
 );
 
-/** Where these items lie at the order's site, of what may go out. */
-const readLying = prepared(['id', 'items', 'today'], (db, { id, items, today }) =>
+/** Where these items lie at these sites, of what may go out. */
+const readLying = prepared(['sites', 'items', 'today'], (db, { sites, items, today }) =>
   db
     .select({
       itemId: balance.itemId,
+      siteId: site.id,
+      site: site.name,
       binId: place.id,
       bin: place.code,
       walk: place.walk,
@@ -63,21 +88,23 @@ const readLying = prepared(['id', 'items', 'today'], (db, { id, items, today }) 
       tag: lot.tag,
       itemCodes: codesOf(balance.itemId, { suppliers: false }),
     })
-    .from(salesOrder)
-    .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, salesOrder.siteId), place.sellable))
+    .from(site)
+    .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, site.id), place.sellable))
     .innerJoin(balance, and(eq(balance.placeId, place.id), positive(balance.quantity)))
     .leftJoin(lot, eq(lot.id, balance.lotId))
-    .where(and(sql`${salesOrder.id} = ${id}`, among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
+    .where(and(among(site.id, sites), among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
 );
 
-/** What to take from which bin for an order, in walking order: reserved goods and, beyond, what is free. */
+/** What to take from which bin for an order, in walking order, at the sites that the person may look at: reserved goods and, beyond, what is free. */
 export async function pickList(act: Act, id: number): Promise<PickList> {
   const { tx, today } = act;
-  const [order] = await tx.db.select({ siteId: salesOrder.siteId }).from(salesOrder).where(eq(salesOrder.id, id));
+  const [order] = await readSites(tx, { id });
   if (!order) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  seenAt(act, order);
-  const lines = await readWanted(tx, { id });
-  const lying = await readLying(tx, { id, items: lines.map(({ itemId }) => itemId), today });
+  seenSale(act, order);
+  const mine = act.sites('look');
+  const sites = order.lines.map(({ siteId }) => siteId).filter((siteId) => mine === null || mine.includes(siteId));
+  const lines = await readWanted(tx, { id, sites });
+  const lying = await readLying(tx, { sites, items: lines.map(({ itemId }) => itemId), today });
   const { picks, missing } = choosePicks(
     lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
     lying.map((one) => ({ ...one, quantity: decimal(one.inBin), codes: codesHere(one) })),
@@ -86,8 +113,26 @@ export async function pickList(act: Act, id: number): Promise<PickList> {
   return {
     rows: picks.map(({ lineId, from, take }) => {
       const { itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
-      const { binId, bin, inBin, lotId, lot: code, useBy, codes } = from;
-      return { lineId, itemId, sku, name, unit: of, step, wanted, binId, bin, inBin, lotId, lot: code, useBy, codes, take: quantityText(take) };
+      const { siteId, site: at, binId, bin, inBin, lotId, lot: code, useBy, codes } = from;
+      return {
+        lineId,
+        itemId,
+        sku,
+        name,
+        unit: of,
+        step,
+        wanted,
+        siteId,
+        site: at,
+        binId,
+        bin,
+        inBin,
+        lotId,
+        lot: code,
+        useBy,
+        codes,
+        take: quantityText(take),
+      };
     }),
     missing: [...missing].map(([lineId, quantity]) => ({ lineId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
   };

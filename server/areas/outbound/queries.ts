@@ -6,9 +6,8 @@ import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
 import { and, eq, sql, type SQL, type Placeholder } from 'drizzle-orm';
-import { QueryBuilder } from 'drizzle-orm/pg-core';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
-import { atSites } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSite, party, salesLine, salesOrder, site, unit } from '../../db/schema/index';
@@ -16,6 +15,7 @@ import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { movementsOf } from '../../documents/movements';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
+import { saleAt } from '../../documents/seen';
 import { comingOf } from './availability';
 
 /** What the lines of an order come to. */
@@ -28,7 +28,7 @@ const sums = new QueryBuilder()
     /** Of lines that are not kept in stock. */
     unkept: sql<string>`coalesce(sum(${salesLine.baseQuantity}) filter (where not ${salesLine.stocked}), 0)`.as('unkept'),
     unkeptGone: sql<string>`coalesce(sum(${salesLine.dispatched}) filter (where not ${salesLine.stocked}), 0)`.as('unkept_gone'),
-    lines: sql<number>`count(*)`.as('line_count'),
+    lines: sql<number>`count(*) filter (where ${salesLine.baseQuantity} > 0)`.as('line_count'),
     amount: sql<string>`coalesce(sum(${salesLine.amount}), 0)`.as('sum_amount'),
   })
   .from(salesLine)
@@ -66,7 +66,7 @@ const listed = (act: Act, query: ListQuery): SQL | undefined =>
   and(
     shows[query.show],
     everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name} || ' ' || ${salesOrder.reference})`, query.q),
-    atSites(salesOrder.siteId, act.sites('look', query.siteId)),
+    saleAt(act.sites('look', query.siteId)),
     query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
   );
 
@@ -118,10 +118,15 @@ function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }
   };
 }
 
+/** Where a line comes from. */
+export const lineSite = alias(site, 'line_site');
+
 const linesOf = (today: Placeholder) =>
   jsonRows(
     {
       ...lineFields(salesLine),
+      siteId: salesLine.siteId,
+      site: lineSite.name,
       stocked: salesLine.stocked,
       discount: plain(salesLine.discount),
       shipBy: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`,
@@ -139,6 +144,7 @@ const linesOf = (today: Placeholder) =>
         .from(salesLine)
         .innerJoin(item, eq(item.id, salesLine.itemId))
         .innerJoin(unit, eq(unit.id, item.unitId))
+        .innerJoin(lineSite, eq(lineSite.id, salesLine.siteId))
         .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
         .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
         .where(eq(salesLine.orderId, salesOrder.id)),
@@ -169,6 +175,13 @@ type PricedRow = { amount: string } & Record<'quantity' | 'price' | 'pricePer' |
 /** What the discount of the whole order comes to: what its lines would come to without it, less what they come to. */
 const discountedOf = (lines: readonly PricedRow[], ofOrder: string): Decimal =>
   decimal(ofOrder).isZero() ? zero : sum(lines.map((line) => lineAmount(pricedLine(line)).minus(line.amount)));
+
+/** An order that the person may look at: at its site, or at one that some of it comes from. */
+export function seenSale<T extends { siteId: number; lines: readonly { siteId: number }[] }>(act: Act, order: T): T {
+  const mine = act.sites('look');
+  if (mine !== null && !order.lines.some(({ siteId }) => mine.includes(siteId))) act.allow('look', order.siteId);
+  return order;
+}
 
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await readOrder(tx, { id, today });

@@ -1,8 +1,9 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { addDays } from '@larder/core/day';
-import { decimal, quantityText, zero } from '@larder/core/decimal';
-import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
+import { quantityText } from '@larder/core/decimal';
+import { parted, partFaults } from '@larder/core/outbound/parting';
+import { Refusal, refuseField } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
@@ -12,9 +13,9 @@ import { plain } from '../../db/text';
 import { removeLines } from '../../documents/documentLines';
 import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
 import { lineUnit, writtenFields } from '../../documents/orderFields';
-import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseWhere, takeDraft } from '../../documents/orders';
+import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseLineSites, refuseWhere, takeDraft } from '../../documents/orders';
 import { companyCurrency } from '../../ledger/company';
-import { sale } from './queries';
+import { lineSite, sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
   await refuseHead(act, form);
@@ -62,7 +63,7 @@ const writeLines = (
     act,
     'sales',
     { id, number, siteId, bringsToId: null, draws: true, active: false },
-    lines.map((line, index) => ({ ...line, neededOn: typed[index]?.shipBy ?? shipBy })),
+    lines.map((line, index) => ({ ...line, neededOn: typed[index]?.shipBy ?? shipBy, siteId: typed[index]?.siteId ?? null })),
   );
 
 /** An order as it is written, in words: what its history tells. */
@@ -79,8 +80,13 @@ export const readWritten = prepared(['id'], (db, { id }) =>
       currency: salesOrder.currency,
       note: salesOrder.note,
       lines: jsonRows(
-        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy },
-        (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
+        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy, from: lineSite.name },
+        (select) =>
+          select
+            .from(salesLine)
+            .innerJoin(item, eq(item.id, salesLine.itemId))
+            .innerJoin(lineSite, eq(lineSite.id, salesLine.siteId))
+            .where(eq(salesLine.orderId, salesOrder.id)),
         { orderBy: salesLine.position },
       ),
     })
@@ -100,6 +106,7 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
     ),
   );
   act.allow('outbound.sell', form.siteId);
+  await refuseLineSites(act, 'outbound.sell', form.lines);
 }
 
 /** A quote as it would be typed. */
@@ -117,6 +124,7 @@ async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesF
       pricePer: plain(salesLine.pricePer),
       discount: plain(salesLine.discount),
       shipBy: salesLine.shipBy,
+      siteId: salesLine.siteId,
     })
     .from(salesLine)
     .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
@@ -129,20 +137,9 @@ async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesF
 export async function splitSale(act: Act, id: number, { version, lines }: BodyOf<typeof contract.splitSale>): Promise<ResponseOf<typeof contract.splitSale>> {
   const order = await takeDraft(act, 'sales', id, version);
   const form = await typedAs(act, id);
-  const kept = new Map(lines.map(({ lineId, quantity }) => [lineId, quantity]));
-  refuseErrors(
-    lines.flatMap(({ lineId, quantity }, index): FieldError[] => {
-      const line = form.lines.find((one) => one.id === lineId);
-      if (!line) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} has no such line.` }];
-      return decimal(quantity).gt(line.quantity) ? [{ field: `lines.${index}.quantity`, sentence: `Only ${line.quantity} are on the quote.` }] : [];
-    }),
-  );
-  const parted = form.lines.map((line) => {
-    const stays = decimal(kept.get(line.id as number) ?? line.quantity);
-    return { ...line, stays, goes: decimal(line.quantity).minus(stays) };
-  });
-  const staying = parted.filter(({ stays }) => stays.gt(zero)).map((line) => ({ ...line, quantity: quantityText(line.stays) }));
-  const going = parted.filter(({ goes }) => goes.gt(zero)).map((line) => ({ ...line, quantity: quantityText(line.goes) }));
+  const written = form.lines.map((line) => ({ ...line, id: line.id as number }));
+  refuseErrors(partFaults(order.number, written, lines));
+  const { staying, going } = parted(written, lines);
   if (staying.length === 0) throw refuseField(422, 'nothing-kept', 'lines', 'Keep some of at least one line.');
   if (going.length === 0) throw refuseField(422, 'nothing-parted', 'lines', 'All of it stays: there is nothing for another quote.');
   const terms = { ...(await termsOf(act, form)), currency: form.currency };

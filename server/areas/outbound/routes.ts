@@ -1,11 +1,10 @@
 import * as contract from '@larder/contract/outbound';
-import { seenAt } from '../../act';
 import type { Serve } from '../../http/route';
 import { amendSale } from './amend';
 import { availability } from './availability';
 import { customerItems } from './customers';
 import { pickList } from './pickList';
-import { sale, sales, salesInAll } from './queries';
+import { sale, sales, salesInAll, seenSale } from './queries';
 import { createSale, editSale, splitSale } from './quotes';
 import { confirmSale, endSale } from './service';
 import { dispatch, pick } from './shipping';
@@ -13,7 +12,7 @@ import { dispatch, pick } from './shipping';
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));
   serve(contract.salesInAll, (act, { query }) => salesInAll(act, query));
-  serve(contract.getSale, async (act, { params }) => seenAt(act, await sale(act, params.id)));
+  serve(contract.getSale, async (act, { params }) => seenSale(act, await sale(act, params.id)));
   serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));

@@ -2,9 +2,11 @@ import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { dayInWords } from '@larder/core/day';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
+import { jsonRows } from '../../db/json';
+import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { changeDemand } from '../../ledger/changeDemand';
@@ -19,19 +21,32 @@ export async function confirmSale(act: Act, id: number, { version, free, expired
   return decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
 }
 
+/** What is asked about before an order is confirmed: its first line that costs the customer nothing, and how long its prices are offered. */
+const readDoubtful = prepared(['id'], (db, { id }) =>
+  db
+    .select({
+      validUntil: salesOrder.validUntil,
+      free: jsonRows(
+        { sku: item.sku, position: salesLine.position },
+        (select) =>
+          select
+            .from(salesLine)
+            .innerJoin(item, eq(item.id, salesLine.itemId))
+            .where(and(eq(salesLine.orderId, salesOrder.id), eq(salesLine.amount, '0'))),
+        { orderBy: salesLine.position },
+      ),
+    })
+    .from(salesOrder)
+    .where(sql`${salesOrder.id} = ${id}`),
+);
+
 /** Asks before something is given away, and before prices are agreed that are offered no longer. */
-async function refuseDoubtful({ tx: { db }, today }: Act, order: { id: number; number: string }, said: { free: boolean; expired: boolean }): Promise<void> {
-  const [given] = await db
-    .select({ sku: item.sku, position: salesLine.position })
-    .from(salesLine)
-    .innerJoin(item, eq(item.id, salesLine.itemId))
-    .where(and(eq(salesLine.orderId, order.id), eq(salesLine.amount, '0')))
-    .orderBy(salesLine.position)
-    .limit(1);
+async function refuseDoubtful({ tx, today }: Act, order: { id: number; number: string }, said: { free: boolean; expired: boolean }): Promise<void> {
+  const [row] = await readDoubtful(tx, { id: order.id });
+  const [given] = row?.free ?? [];
   if (given && !said.free)
     throw refuseField(409, 'free', `lines.${given.position - 1}.price`, `${given.sku} costs the customer nothing. Confirm it all the same?`, ['free']);
-  const [head] = await db.select({ validUntil: salesOrder.validUntil }).from(salesOrder).where(eq(salesOrder.id, order.id));
-  const until = head?.validUntil ?? null;
+  const until = row?.validUntil ?? null;
   if (until !== null && until < today && !said.expired)
     throw refuseField(409, 'expired', 'validUntil', `The prices of ${order.number} were offered until ${dayInWords(until)}. Confirm it at them all the same?`, [
       'expired',
@@ -76,13 +91,16 @@ async function decide(
   decision: Partial<typeof salesOrder.$inferInsert>,
 ): Promise<Posting> {
   const lines = order.lines.filter(({ stocked }) => stocked);
+  for (const { siteId } of lines) act.allow('outbound.sell', siteId);
   await lock.pools(
     act,
     lines.map(({ itemId }) => itemId),
   );
-  const effects = await changeDemand(act, { siteId: order.siteId, lines }, active, async () => {
+  const decided = lines.map(({ id, itemId, siteId }) => ({ id, itemId, siteId, becomes: active ? ('wanted' as const) : ('ended' as const) }));
+  const effects = await changeDemand(act, { decided }, async () => {
     await changeOrder<typeof salesOrder>(act, 'sales', order, decision);
     await recordOrder(act, 'sales', order.id, {}, { decision: word });
+    return undefined;
   });
   return { movementId: null, effects };
 }

@@ -23,8 +23,6 @@ const readGoing = prepared(['id'], (db, { id }) =>
   db
     .select({
       number: salesOrder.number,
-      siteId: salesOrder.siteId,
-      benchId: place.id,
       /** Where goes out from what is not kept in stock. */
       nowhereId: nowhere.id,
       customerPlaceId: customerPlace.id,
@@ -32,16 +30,23 @@ const readGoing = prepared(['id'], (db, { id }) =>
         {
           id: salesLine.id,
           itemId: salesLine.itemId,
+          siteId: salesLine.siteId,
+          /** Of the site it comes from. */
+          benchId: place.id,
           sku: item.sku,
           active: salesLine.active,
           stocked: salesLine.stocked,
           open: sql<string>`(${salesLine.baseQuantity} - ${salesLine.dispatched})::text`,
         },
-        (select) => select.from(salesLine).innerJoin(item, eq(item.id, salesLine.itemId)).where(eq(salesLine.orderId, salesOrder.id)),
+        (select) =>
+          select
+            .from(salesLine)
+            .innerJoin(item, eq(item.id, salesLine.itemId))
+            .innerJoin(place, and(eq(place.kind, 'bench'), eq(place.siteId, salesLine.siteId)))
+            .where(eq(salesLine.orderId, salesOrder.id)),
       ),
     })
     .from(salesOrder)
-    .innerJoin(place, and(eq(place.kind, 'bench'), eq(place.siteId, salesOrder.siteId)))
     .innerJoin(customerPlace, and(eq(customerPlace.kind, 'customer'), eq(customerPlace.partyId, salesOrder.customerId)))
     .innerJoin(nowhere, eq(nowhere.kind, 'nowhere'))
     .where(sql`${salesOrder.id} = ${id}`),
@@ -59,11 +64,13 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
     form.lines,
     form.lines.map(({ binId }) => binId),
   );
-  const fromHere = (binId: number) => bins.get(binId)?.siteId === order.siteId && bins.get(binId)?.sellable;
   refuseErrors(
-    form.lines.flatMap(({ binId }, index) =>
-      fromHere(binId) ? [] : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }],
-    ),
+    form.lines.flatMap(({ lineId, binId }, index) => {
+      const bin = bins.get(binId);
+      return bin?.sellable && bin.siteId === order.lines.get(lineId)?.siteId
+        ? []
+        : [{ field: `lines.${index}.binId`, sentence: 'That is not a bin to pick from at this site.' }];
+    }),
   );
   await refusePastUse(act, form.lines);
   const lines = form.lines.map((line, index): MovementLine => {
@@ -73,7 +80,7 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
       lotId: line.lotId,
       quantity: decimal(line.quantity),
       fromPlaceId: line.binId,
-      toPlaceId: order.benchId,
+      toPlaceId: at.benchId,
       valuation: { by: 'current' },
       serves: [{ kind: 'sales', lineId: at.id }],
       field: `lines.${index}.quantity`,
@@ -115,7 +122,7 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
       itemId: at.itemId,
       lotId,
       quantity,
-      fromPlaceId: at.stocked ? order.benchId : order.nowhereId,
+      fromPlaceId: at.stocked ? at.benchId : order.nowhereId,
       toPlaceId: order.customerPlaceId,
       valuation: { by: 'current' },
       serves: [{ kind: 'sales', lineId: at.id }],
@@ -160,17 +167,20 @@ async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
   await lock.salesOrders(act, [id]);
   const [order] = await readGoing(act.tx, { id });
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
-  act.allow('outbound.ship', order.siteId);
   return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
 }
 
-/** Refuses lines that cannot go; answers what is known of the bins. */
+/** Refuses lines that cannot go, or that go from where the person may not send; answers what is known of the bins. */
 async function refuseGoing(
   act: Act,
   order: GoingOrder,
   lines: readonly { lineId: number; quantity: string }[],
   binIds: readonly number[],
 ): Promise<Map<number, BinFacts>> {
+  for (const { lineId } of lines) {
+    const at = order.lines.get(lineId);
+    if (at) act.allow('outbound.ship', at.siteId);
+  }
   const { items, bins } = await lineFacts(
     act,
     [...order.lines.values()].map(({ itemId }) => itemId),

@@ -27,6 +27,8 @@ import {
   unit,
 } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
+import { isDraft, isStanding } from '../../documents/orderFields';
+import { saleAt } from '../../documents/seen';
 import { belowPoint } from '../stock/queries';
 
 /** Items and sites at or below their reorder point, in use. */
@@ -101,7 +103,6 @@ export async function openCounts({ tx, today: day, sites }: Act, siteId?: number
   const { db } = tx;
   const seen = sites('look', siteId);
   const at = (column: PgColumn) => atSites(column, seen);
-  const open = (order: typeof purchaseOrder | typeof salesOrder) => and(isNull(order.closedAt), isNull(order.cancelledAt), at(order.siteId));
   const toCome = db
     .select({ one: sql`1` })
     .from(purchaseLine)
@@ -110,7 +111,7 @@ export async function openCounts({ tx, today: day, sites }: Act, siteId?: number
     .select({ one: sql`1` })
     .from(salesLine)
     .where(and(eq(salesLine.orderId, salesOrder.id), lt(salesLine.dispatched, salesLine.baseQuantity)));
-  const soonOpen = and(isNotNull(salesOrder.confirmedAt), open(salesOrder), lte(salesOrder.shipBy, addDays(day, soon)), exists(toGo));
+  const soonOpen = and(isStanding(salesOrder, salesOrder.confirmedAt), saleAt(seen), lte(salesOrder.shipBy, addDays(day, soon)), exists(toGo));
   const low = db
     .select({ count: sql`count(*)` })
     .from(itemPolicy)
@@ -119,10 +120,10 @@ export async function openCounts({ tx, today: day, sites }: Act, siteId?: number
     .where(and(isLow, at(itemPolicy.siteId)));
   const [counts] = await db
     .select({
-      comingIn: db.$count(purchaseOrder, and(isNotNull(purchaseOrder.placedAt), open(purchaseOrder), exists(toCome))),
+      comingIn: db.$count(purchaseOrder, and(isStanding(purchaseOrder, purchaseOrder.placedAt), at(purchaseOrder.siteId), exists(toCome))),
       low: sql<number>`(${low})`,
       goingOut: db.$count(salesOrder, soonOpen),
-      quotes: db.$count(salesOrder, and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt), at(salesOrder.siteId))),
+      quotes: db.$count(salesOrder, and(isDraft(salesOrder, salesOrder.confirmedAt), saleAt(seen))),
     })
     .from(oneRow);
   if (!counts) throw new Error('one row was asked for');

@@ -12,5 +12,5 @@ SELECT 'sales line ' || d.id
 FROM document_line d
 LEFT JOIN sales_terms t ON t.id = d.id
 LEFT JOIN sales_order o ON o.id = t.order_id
-WHERE d.kind = 'sales' AND (o.id IS NULL OR d.number <> o.number OR d.site_id <> o.site_id OR d.active <> (o.confirmed_at IS NOT NULL
+WHERE d.kind = 'sales' AND (o.id IS NULL OR d.number <> o.number OR d.active <> (o.confirmed_at IS NOT NULL
   AND o.closed_at IS NULL AND o.cancelled_at IS NULL));

@@ -12,6 +12,7 @@ import { fieldsOf } from '../../kit/formFields';
 import { LineSaid } from './LineSaid';
 import { sentBack, type GoodsDraft, type GoodsRow } from './billDraft';
 import type { WorkedOf } from './BillLines';
+import { ItemCell } from '../../kit/ItemCell';
 
 interface WithGoods {
   goods: GoodsRow[];
@@ -56,11 +57,9 @@ export function GoodsBilled({ kind, goods, workedOf }: GoodsBilledProps) {
           {rows.map((one) => (
             <TableRow key={one.line.purchaseLineId} hidden={!all && isToCome(one)}>
               <TableCell className="code quiet">{one.line.orderNumber}</TableCell>
-              <TableCell>
-                <span className="code">{one.line.sku}</span>
-                <span className="name">{one.line.name}</span>
+              <ItemCell of={one.line}>
                 <LineSaid>{workedOf(`goods.${one.at}`)?.words}</LineSaid>
-              </TableCell>
+              </ItemCell>
               <TableCell className="quiet" align="right">
                 {quantity(one.line.ordered)}
               </TableCell>

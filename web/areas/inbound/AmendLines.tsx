@@ -8,6 +8,7 @@ import type { PurchaseOrder } from '@larder/contract/inbound';
 import { fieldsOf } from '../../kit/formFields';
 import { price, quantity } from '../../kit/format';
 import type { AmendForm } from './amendForm';
+import { ItemCell } from '../../kit/ItemCell';
 
 const { Day, Field } = fieldsOf<AmendForm>();
 
@@ -32,10 +33,7 @@ export function AmendLines({ order, today }: { order: PurchaseOrder; today: stri
             return (
               <TableRow key={line.id}>
                 <TableCell className="quiet">{line.position}</TableCell>
-                <TableCell>
-                  <span className="code">{line.sku}</span>
-                  <span className="name">{line.name}</span>
-                </TableCell>
+                <ItemCell of={line} />
                 <TableCell align="right">
                   {quantity(line.outstanding)} of {quantity(line.baseQuantity)}
                 </TableCell>

@@ -12,6 +12,7 @@ import { due, quantity } from '../../kit/format';
 import { useBinsQuery } from '../../shared/reference';
 import { LotFields } from '../../shared/LotFields';
 import { lotsApart, waitingWords } from '@larder/core/inbound/desk';
+import { ItemCell } from '../../kit/ItemCell';
 
 /** Where an order goes and when it is due, or how late it is. */
 export function DeliveryDue({ line, today }: { line: DeskLine; today: string }) {
@@ -51,16 +52,14 @@ export const DeliveryLine = memo(function DeliveryLine({ line, at, put: putLines
   return (
     <>
       <TableRow aria-selected={some}>
-        <TableCell>
-          <span className="code">{line.sku}</span>
-          <span className="name">{line.name}</span>
+        <ItemCell of={line}>
           {line.waiting.length > 0 ? <small className="low">{waitingWords(line)}</small> : null}
           {line.others.map(({ person, quantity: many }) => (
             <Box component="small" key={person} className="quiet" sx={{ display: 'block' }}>
               {person} has counted {quantity(many)} just now
             </Box>
           ))}
-        </TableCell>
+        </ItemCell>
         <TableCell align="right">
           <Button size="small" aria-label={`Take all ${quantity(line.outstanding)} of ${of}`} onClick={() => put({ quantity: line.outstanding, binId })}>
             of {quantity(line.outstanding)}

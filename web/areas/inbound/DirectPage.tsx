@@ -23,6 +23,7 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { LotFields } from '../../shared/LotFields';
 import { useForeseeDirectQuery, usePurchaseQuery, useRecordDirectMutation } from './api';
+import { ItemCell } from '../../kit/ItemCell';
 
 /** What a supplier delivered straight to the customer of an order: how many of each line, when, on which note. */
 export function DirectPage() {
@@ -116,10 +117,7 @@ function Sheet({ order, today }: { order: PurchaseOrder; today: string }) {
                 const wanted = typed.lines[index]?.quantity ?? '';
                 return (
                   <TableRow key={line.id}>
-                    <TableCell>
-                      <span className="code">{line.sku}</span>
-                      <span className="name">{line.name}</span>
-                    </TableCell>
+                    <ItemCell of={line} />
                     <TableCell align="right">{quantity(line.outstanding)}</TableCell>
                     <TableCell>
                       <Field label={`Delivered of ${line.sku}`} hideLabel name={`lines.${index}.quantity`} />

@@ -7,6 +7,7 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { amount, price, quantity, shortDay } from '../../kit/format';
+import { ItemCell } from '../../kit/ItemCell';
 
 /** The lines of an order that was placed: what has come of each, and what is still to come. */
 export function PlacedLines({ order, today }: { order: PurchaseOrder; today: string }) {
@@ -33,10 +34,7 @@ export function PlacedLines({ order, today }: { order: PurchaseOrder; today: str
           {order.lines.map((line) => (
             <TableRow key={line.id}>
               <TableCell className="quiet wide-only">{line.position}</TableCell>
-              <TableCell>
-                <span className="code">{line.sku}</span>
-                <span className="name">{line.name}</span>
-              </TableCell>
+              <ItemCell of={line} />
               <TableCell className="code quiet wide-only">{line.supplierCode}</TableCell>
               <TableCell align="right">
                 {quantity(line.baseQuantity)}

@@ -24,6 +24,7 @@ import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { usePurchaseQuery, usePurchaseListInfiniteQuery, usePurchasesInAllQuery } from './api';
 import { InboundWays } from './InboundWays';
+import { ItemCell } from '../../kit/ItemCell';
 
 const shows = [
   ['open', 'On order'],
@@ -132,10 +133,7 @@ function PurchasePeek({ id }: { id: number }) {
         <TableBody>
           {data.lines.map((line) => (
             <TableRow key={line.id}>
-              <TableCell>
-                <span className="code">{line.sku}</span>
-                <span className="name">{line.name}</span>
-              </TableCell>
+              <ItemCell of={line} />
               <TableCell align="right">
                 {quantity(line.received)} of {quantity(line.baseQuantity)}
               </TableCell>

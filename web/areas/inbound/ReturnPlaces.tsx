@@ -7,6 +7,7 @@ import { Card, State } from '../../kit/layout';
 import { fieldsOf } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
 import { rowKeys, type ReturnDraft, type ReturnLine } from './returnForm';
+import { ItemCell } from '../../kit/ItemCell';
 
 const { Cell } = fieldsOf<ReturnDraft>();
 
@@ -26,10 +27,7 @@ export function ReturnPlaces({ places }: { places: readonly ReturnLine[] }) {
         <TableBody>
           {places.map(({ row, place, quantity: many }, index) => (
             <TableRow key={rowKeys.lines({ row, place, quantity: many })}>
-              <TableCell>
-                <span className="code">{row.sku}</span>
-                <span className="name">{row.name}</span>
-              </TableCell>
+              <ItemCell of={row} />
               <TableCell>
                 <span className="code">{place.bin}</span>
                 {place.sellable ? null : <small className="late"> quarantine</small>}

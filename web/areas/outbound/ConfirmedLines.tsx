@@ -9,6 +9,7 @@ import type { SalesOrder } from '@larder/contract/outbound';
 import { CoverBar } from '../../kit/CoverBar';
 import { money, price, quantity, shortDay } from '../../kit/format';
 import { coverParts, coverWords } from './cover';
+import { ItemCell } from '../../kit/ItemCell';
 
 /** The lines of a confirmed order: what is picked and gone of each, and where the rest comes from. */
 export function ConfirmedLines({ order, today }: { order: SalesOrder; today: string }) {
@@ -40,11 +41,10 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
             return (
               <TableRow key={line.id}>
                 <TableCell className="quiet wide-only">{line.position}</TableCell>
-                <TableCell>
-                  <span className="code">{line.sku}</span>
-                  <span className="name">{line.name}</span>
+                <ItemCell of={line}>
+                  {line.siteId === order.siteId ? null : <small className="quiet name">from {line.site}</small>}
                   {line.shipBy === order.shipBy ? null : <small className="quiet">ship by {shortDay(line.shipBy, today)}</small>}
-                </TableCell>
+                </ItemCell>
                 <TableCell align="right">
                   {quantity(line.baseQuantity)}
                   {line.quantity === line.baseQuantity ? null : (
@@ -74,7 +74,7 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                   ) : left > 0 && order.open ? (
                     <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
                   ) : (
-                    <small className="quiet">{Number(line.dispatched) >= Number(line.baseQuantity) ? 'gone' : left === 0 ? 'on the bench' : ''}</small>
+                    <small className="quiet">{whereItIs(line)}</small>
                   )}
                 </TableCell>
               </TableRow>
@@ -84,4 +84,11 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
       </Table>
     </Card>
   );
+}
+
+/** Where a line is that waits for nothing. */
+function whereItIs({ baseQuantity, picked, dispatched }: SalesOrder['lines'][number]): string {
+  if (Number(baseQuantity) === 0) return 'cancelled';
+  if (Number(dispatched) >= Number(baseQuantity)) return 'gone';
+  return Number(picked) >= Number(baseQuantity) ? 'on the bench' : '';
 }

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { dueDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
+import { useMayAt } from '../../shared/may';
 import { DispatchSheet } from './DispatchSheet';
 import { PickSheet } from './PickSheet';
 import { Look, type Mode } from './OrderLook';
@@ -11,6 +12,7 @@ import { Look, type Mode } from './OrderLook';
 /** An order that was confirmed: what each line waits for, and the way to the bench and out of the door. */
 export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: string }) {
   const [mode, setMode] = useState<Mode>('look');
+  const mayShipFrom = useMayAt('outbound.ship');
   const done = () => setMode('look');
   return (
     <>
@@ -33,8 +35,8 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
       </PageHead>
       <StageTrack stages={order.stages} />
       {mode === 'look' ? <Look order={order} today={today} go={setMode} /> : null}
-      {mode === 'pick' ? <PickSheet order={order} done={done} /> : null}
-      {mode === 'dispatch' ? <DispatchSheet order={order} done={done} /> : null}
+      {mode === 'pick' ? <PickSheet order={order} mayShipFrom={mayShipFrom} done={done} /> : null}
+      {mode === 'dispatch' ? <DispatchSheet order={order} mayShipFrom={mayShipFrom} done={done} /> : null}
     </>
   );
 }

@@ -8,6 +8,7 @@ import { DispatchSheet } from './DispatchSheet';
 
 const line = (id: number, sku: string, picked: string, dispatched = '0', stocked = true) => ({
   id,
+  siteId: id === 9 ? 2 : 1,
   sku,
   name: `Goods ${sku}`,
   stocked,
@@ -28,16 +29,20 @@ function open(lines: ReturnType<typeof line>[], answer: (preview: boolean) => un
   });
   let isDone = false;
   const { Around } = around();
-  const page = (shown: ReturnType<typeof line>[]) => <DispatchSheet order={order(...shown)} done={() => (isDone = true)} />;
+  const page = (shown: ReturnType<typeof line>[]) => (
+    <DispatchSheet order={order(...shown)} mayShipFrom={(siteId) => siteId === 1} done={() => (isDone = true)} />
+  );
   const { rerender } = render(page(lines), { wrapper: Around });
   return { user: userEvent.setup(), server, isDone: () => isDone, changed: (shown: ReturnType<typeof line>[]) => rerender(page(shown)) };
 }
 const goesOut = (sku: string) => screen.getByLabelText<HTMLInputElement>(`Dispatch of ${sku}`);
 
 test('all that waits on the bench goes out unless less is typed; what does not wait is not shown', async () => {
-  const { user, server, isDone } = open([line(1, 'VASE', '4'), line(2, 'BOWL', '3', '3'), line(3, 'DISH', '6', '1')]);
+  const { user, server, isDone } = open([line(1, 'VASE', '4'), line(2, 'BOWL', '3', '3'), line(3, 'DISH', '6', '1'), line(9, 'TRAY', '2')]);
   expect([goesOut('VASE').value, goesOut('DISH').value]).toEqual(['4', '5']);
   expect(screen.queryByLabelText('Dispatch of BOWL')).toBeNull();
+  // From a site at which the person sends nothing.
+  expect(screen.queryByLabelText('Dispatch of TRAY')).toBeNull();
   await user.clear(goesOut('DISH'));
   await user.type(goesOut('DISH'), '2');
   await user.click(screen.getByRole('button', { name: /^Dispatch 2 lines to Copse Lane School/ }));

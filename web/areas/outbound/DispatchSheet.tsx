@@ -20,6 +20,7 @@ import { count, quantity } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { goesOut } from './cover';
 import { useDispatchMutation, useForeseeDispatchQuery } from './api';
+import { ItemCell } from '../../kit/ItemCell';
 
 interface DispatchForm {
   /** What waits of each line, and how many of it go out. */
@@ -30,9 +31,9 @@ const goes = ({ quantity: many }: DispatchForm['lines'][number]): boolean => Num
 const rowKeys = { lines: ({ lineId }: DispatchForm['lines'][number]) => String(lineId) };
 
 /** What waits on the bench for an order, to be sent out whole or in part. */
-export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => void }) {
+export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder; mayShipFrom: (siteId: number) => boolean; done: () => void }) {
   const waiting = order.lines
-    .filter((line) => Number(goesOut(line)) > 0)
+    .filter((line) => Number(goesOut(line)) > 0 && mayShipFrom(line.siteId))
     .map((line) => ({ lineId: line.id, sku: line.sku, name: line.name, stocked: line.stocked, waits: goesOut(line), quantity: goesOut(line) }));
   const say = useSay();
   const [dispatch] = useDispatchMutation();
@@ -79,10 +80,7 @@ export function DispatchSheet({ order, done }: { order: SalesOrder; done: () => 
               <TableBody>
                 {typed.map((line, index) => (
                   <TableRow key={line.lineId}>
-                    <TableCell>
-                      <span className="code">{line.sku}</span>
-                      <span className="name">{line.name}</span>
-                    </TableCell>
+                    <ItemCell of={line} />
                     <TableCell align="right">
                       {line.stocked ? quantity(line.waits) : <span className="quiet">{quantity(line.waits)}, not from stock</span>}
                     </TableCell>

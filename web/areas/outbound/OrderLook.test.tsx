@@ -14,6 +14,8 @@ const line = (id: number, sku: string, part: object = {}) => ({
   sku,
   name: `Goods ${sku}`,
   unit: 'each',
+  siteId: 1,
+  site: 'Barn store',
   stocked: true,
   quantity: '4',
   baseQuantity: '4',
@@ -57,7 +59,7 @@ const effects = { rows: [], notes: [] };
 function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1, 2]) {
   const server = standInServer();
   signedIn(server, rights);
-  server.on(pickList, () => ({ rows: pickable.map((lineId) => ({ lineId, binId: 1, lotId: null, take: '4' })), missing: [] }));
+  server.on(pickList, () => ({ rows: pickable.map((lineId) => ({ lineId, siteId: 1, binId: 1, lotId: null, take: '4' })), missing: [] }));
   server.on(pick, () => ({ movementId: null, effects }));
   server.on(endSale, () => of);
   const went: Mode[] = [];

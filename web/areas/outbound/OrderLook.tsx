@@ -8,7 +8,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
-import { useMay } from '../../shared/may';
+import { useMay, useMayAt } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
 import { useSay } from '../../shared/say';
 import { useEnding, wasCancelled } from '../../shared/useEnding';
@@ -23,8 +23,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   // The list may be read again a moment after the order: what is picked already is not picked once more.
   const wanting = new Set(order.lines.filter((line) => Number(line.baseQuantity) > Number(line.picked)).map(({ id }) => id));
-  const rows = (list?.rows ?? []).filter(({ lineId }) => wanting.has(lineId));
-  const mayShip = useMay('outbound.ship', order.siteId);
+  const mayShipFrom = useMayAt('outbound.ship');
+  const mayShip = order.lines.some(({ siteId }) => mayShipFrom(siteId));
+  /** What a shipper may send from; whoever ships nothing is told of all of it. */
+  const isMine = ({ siteId }: { siteId: number }) => !mayShip || mayShipFrom(siteId);
+  const rows = (list?.rows ?? []).filter((row) => wanting.has(row.lineId) && isMine(row));
   const maySell = useMay('outbound.sell', order.siteId);
   const { currentData, error } = useForeseePickQuery(
     { body: { orderId: order.id, lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })), shortReason: '' } },
@@ -38,7 +41,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
     const { error: refused } = await decide({ params: { id: order.id }, body: { decision: 'withdraw', version: order.version } });
     if (!refused) say({ text: `${order.number} is a quote again.` });
   };
-  const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0) : [];
+  const waiting = order.open ? order.lines.filter((line) => Number(goesOut(line)) > 0 && isMine(line)) : [];
   const onBench = waiting.filter(({ stocked }) => stocked).length;
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);

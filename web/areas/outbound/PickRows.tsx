@@ -8,11 +8,13 @@ import { fieldsOf } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
 import { rowKeys, type PickForm } from './pickForm';
 import type { PickRow } from './pickScan';
+import { ItemCell } from '../../kit/ItemCell';
 
 const { Cell } = fieldsOf<PickForm>();
 
 /** What to take from which bin, in walking order, and how many were picked. */
 export function PickRows({ rows }: { rows: readonly PickRow[] }) {
+  const isOverSites = new Set(rows.map(({ siteId }) => siteId)).size > 1;
   return (
     <Card component="div">
       <Table aria-label="Pick list" className="floor">
@@ -28,12 +30,11 @@ export function PickRows({ rows }: { rows: readonly PickRow[] }) {
         <TableBody>
           {rows.map((row, index) => (
             <TableRow key={rowKeys.rows(row)}>
-              <TableCell className="code strong">{row.bin}</TableCell>
-              <TableCell>
-                <span className="code">{row.sku}</span>
-                <span className="name">{row.name}</span>
-                {row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}
+              <TableCell className="code strong">
+                {row.bin}
+                {isOverSites ? <small className="quiet name">{row.site}</small> : null}
               </TableCell>
+              <ItemCell of={row}>{row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}</ItemCell>
               <TableCell className="quiet" align="right">
                 {quantity(row.inBin)}
               </TableCell>

@@ -15,6 +15,8 @@ const row = (lineId: number, sku: string, take: string, code: string) => ({
   unit: 'each',
   step: '1',
   wanted: take,
+  siteId: 1,
+  site: 'Barn store',
   binId: lineId,
   bin: `A-${lineId}`,
   inBin: '20',
@@ -44,7 +46,7 @@ function open(answer: unknown = { movementId: 5, effects }) {
   render(
     <>
       <Listening />
-      <PickSheet order={{ id: 7 } as SalesOrder} done={() => (isDone = true)} />
+      <PickSheet order={{ id: 7 } as SalesOrder} mayShipFrom={() => true} done={() => (isDone = true)} />
     </>,
     { wrapper: Around },
   );

@@ -25,9 +25,13 @@ import { PickRows } from './PickRows';
 const { Field } = fieldsOf<PickForm>();
 
 /** The pick list of one order, as soon as it is there. */
-export function PickSheet({ order, done }: { order: SalesOrder; done: () => void }) {
+export function PickSheet({ order, mayShipFrom, done }: { order: SalesOrder; mayShipFrom: (siteId: number) => boolean; done: () => void }) {
   const { data, error } = usePickListQuery({ params: { id: order.id } });
-  return data ? <Sheet order={order} rows={data.rows} missing={data.missing} done={done} /> : <Waiting error={error} />;
+  return data ? (
+    <Sheet order={order} rows={data.rows.filter(({ siteId }) => mayShipFrom(siteId))} missing={data.missing} done={done} />
+  ) : (
+    <Waiting error={error} />
+  );
 }
 
 interface SheetProps {

@@ -20,7 +20,18 @@ const item = (id: number, sku: string, name: string, salesPrice: string) => ({
   units: [],
 });
 const items = [item(1, 'JAR-340', 'Honey jar', '0.62'), item(2, 'JAR-454', 'Honey jar, large', '0.72'), item(3, 'SMOKER', 'Smoker', '24')];
-const line = { itemId: 1, sku: 'JAR-340', name: 'Honey jar', unit: 'each', unitId: null, price: '0.62', pricePer: '1', discount: '0', shipBy: '2026-11-26' };
+const line = {
+  itemId: 1,
+  sku: 'JAR-340',
+  name: 'Honey jar',
+  unit: 'each',
+  unitId: null,
+  price: '0.62',
+  pricePer: '1',
+  discount: '0',
+  shipBy: '2026-11-26',
+  siteId: 1,
+};
 /** A quote as the server gives it. */
 const saved = (version: number, part: Partial<SalesOrder> = {}): SalesOrder =>
   ({
@@ -42,10 +53,20 @@ const saved = (version: number, part: Partial<SalesOrder> = {}): SalesOrder =>
     ...part,
   }) as SalesOrder;
 
-function open(order: SalesOrder | null) {
+const plenty = { stocked: true, free: '40', short: '0', availableOn: '2026-11-24', coming: [], elsewhere: [] };
+
+function open(order: SalesOrder | null, found: (path: string) => object = () => plenty) {
   const server = standInServer();
   signedIn(server, ['look', 'outbound.sell', 'items.edit']);
-  server.on(reference, () => ({ sites: [{ id: 1, name: 'Barn store' }], taxes: [{ id: 4, name: 'Standard', rate: '20' }], units: [], reasons: [] }));
+  server.on(reference, () => ({
+    sites: [
+      { id: 1, name: 'Barn store' },
+      { id: 2, name: 'Harbour shop' },
+    ],
+    taxes: [{ id: 4, name: 'Standard', rate: '20' }],
+    units: [],
+    reasons: [],
+  }));
   server.on(listParties, () => ({ rows: [{ id: 2, name: 'Brook Street Deli' }] }));
   server.on(getParty, () => ({ id: 2, name: 'Brook Street Deli', addresses: [{ label: 'Kitchen', address: 'Gate B' }] }));
   server.on(listItems, (_, path) => {
@@ -53,7 +74,7 @@ function open(order: SalesOrder | null) {
     const rows = items.filter(({ sku, name }) => words.split(' ').every((word) => `${sku} ${name}`.toLowerCase().includes(word)));
     return { rows: rows.map((row) => ({ ...row, byCode: row.sku.toLowerCase() === words })), next: null };
   });
-  server.on(availability, () => ({ stocked: true, free: '40', short: '0', availableOn: '2026-11-24', coming: [], elsewhere: [] }));
+  server.on(availability, (_, path) => found(path));
   server.on(customerTerms, () => ({
     taxCodeId: null,
     list: 'Shops and tearooms',
@@ -107,7 +128,7 @@ test('an order is typed without the mouse and without Tab: prices are the custom
     validUntil: '2026-12-24',
     discount: '0',
     lines: [
-      { itemId: 3, quantity: '2', price: '24.00', discount: '0', shipBy: null },
+      { itemId: 3, quantity: '2', price: '24.00', discount: '0', shipBy: null, siteId: null },
       { itemId: 1, quantity: '54', price: '0.50' },
     ],
   });
@@ -213,4 +234,15 @@ test('what is asked of one that is new is asked at its own address, and the fiel
   expect(await screen.findByRole('button', { name: 'Confirm it all the same' })).toBeTruthy();
   await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('Price of line 1')));
   await waitFor(() => expect(router.state.location.state).toBeNull());
+});
+
+test('a line that is short is shipped from where there are enough, on a word; a line may be given a site of its own', async () => {
+  const { user, sent } = open(saved(1), (path) =>
+    path.includes('siteId=2') ? plenty : { ...plenty, free: '4', short: '20', availableOn: null, elsewhere: [{ siteId: 2, site: 'Harbour shop', free: '90' }] },
+  );
+  await user.click(await screen.findByRole('button', { name: 'Ship from Harbour shop: 90 free' }));
+  expect(screen.getByLabelText<HTMLSelectElement>('JAR-340 comes from').value).toBe('2');
+  expect(await screen.findByText('all on the shelf')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Save quote' }));
+  await waitFor(() => expect(sent(editSale)[0]).toMatchObject({ lines: [{ siteId: 2 }] }));
 });

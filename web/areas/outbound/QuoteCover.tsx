@@ -6,17 +6,19 @@ import { useFormContext, useWatch } from 'react-hook-form';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { fieldsOf } from '../../kit/formFields';
+import { quantity } from '../../kit/format';
 import { usePut, useRow } from '../../kit/row';
 import { baseQuantity, type DraftLine } from '../../shared/draftLines';
 import { useMeQuery } from '../../shared/me';
 import { Breaks, OtherPrice } from '../../shared/PriceSaid';
+import { useReferenceQuery } from '../../shared/reference';
 import type { QuoteForm } from './quoteForm';
 import { CoverBar } from '../../kit/CoverBar';
 import { useAvailabilityQuery, useForeseeConfirmQuery } from './api';
 import { coverWords, coverParts } from './cover';
 import type { CustomerTerms } from './useCustomerTerms';
 
-const { Day } = fieldsOf<QuoteForm>();
+const { CellChoice: From, Day } = fieldsOf<QuoteForm>();
 
 /** What confirming a saved quote will change. */
 export function ConfirmEffects({ order }: { order: SalesOrder }) {
@@ -36,7 +38,7 @@ export function LineCover({ index }: { index: number }) {
   if (!line) return null;
   return (
     <>
-      <Cover line={line} />
+      <Cover line={line} take={take} />
       {terms ? (
         <Box component="small" sx={{ whiteSpace: 'normal', display: 'block', maxWidth: 210 }}>
           {terms.code ? <span className="code quiet">{terms.code} </span> : null}
@@ -51,19 +53,58 @@ export function LineCover({ index }: { index: number }) {
       ) : (
         <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={me?.company.today ?? ''} />
       )}
+      <OwnSite line={line} index={index} take={take} />
     </>
   );
 }
 
-/** How many are here, how many short, what comes when and on which order. */
-function Cover({ line }: { line: DraftLine }) {
+interface OfLine {
+  line: DraftLine;
+  take: (part: Partial<DraftLine>) => void;
+}
+
+/** The site that a line comes from, where there are several. */
+function OwnSite({ line, index, take }: OfLine & { index: number }) {
+  const { data: reference } = useReferenceQuery({});
+  const sites = reference?.sites ?? [];
+  if (sites.length < 2) return null;
+  if (line.siteId === undefined || line.siteId === null)
+    return (
+      <Button size="small" aria-label={`Another site for ${line.sku}`} onClick={() => take({ siteId: sites[0]?.id ?? null })}>
+        Another site
+      </Button>
+    );
+  return (
+    <From
+      label={`${line.sku} comes from`}
+      name={`lines.${index}.siteId`}
+      ids
+      none="as the order"
+      options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
+    />
+  );
+}
+
+/** How many are here, how many short, what comes when and on which order; and where else there are enough. */
+function Cover({ line, take }: OfLine) {
   const { control } = useFormContext<QuoteForm>();
-  const siteId = useWatch({ control, name: 'siteId' });
+  const ofOrder = useWatch({ control, name: 'siteId' });
+  const siteId = line.siteId ?? ofOrder;
   const { data: me } = useMeQuery({});
   const typed = useDelayed(baseQuantity(line) ?? '0', 150);
   const { currentData } = useAvailabilityQuery({ query: { siteId, itemId: line.itemId, quantity: typed } }, { skip: typed === '0' });
   if (!currentData || !me) return null;
   if (!currentData.stocked) return <small className="quiet">not kept in stock</small>;
   const parts = coverParts(Number(typed), Number(currentData.short), currentData.coming);
-  return <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.availableOn, me.company.today)} />;
+  const other = Number(currentData.short) > 0 ? currentData.elsewhere.find(({ free }) => Number(free) >= Number(typed)) : undefined;
+  return (
+    <>
+      <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.availableOn, me.company.today)} />
+      {other ? (
+        <Button size="small" onClick={() => take({ siteId: other.siteId === ofOrder ? null : other.siteId })}>
+          Ship from {other.site}: {quantity(other.free)} free
+        </Button>
+      ) : null}
+    </>
+  );
 }

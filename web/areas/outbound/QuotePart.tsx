@@ -16,6 +16,7 @@ import { Stack, Ways } from '../../kit/layout';
 import { Refused } from '../../kit/states';
 import { useSay } from '../../shared/say';
 import { useConfirmSaleMutation, useSplitSaleMutation } from './api';
+import { ItemCell } from '../../kit/ItemCell';
 
 interface PartForm {
   lines: { lineId: number; quantity: string }[];
@@ -73,10 +74,7 @@ function PartDialog({ order, close }: { order: SalesOrder; close: () => void }) 
             <TableBody>
               {order.lines.map((line, index) => (
                 <TableRow key={line.id}>
-                  <TableCell>
-                    <span className="code">{line.sku}</span>
-                    <span className="name">{line.name}</span>
-                  </TableCell>
+                  <ItemCell of={line} />
                   <TableCell align="right">
                     {quantity(line.quantity)} <span className="quiet">{line.unit === 'each' ? '' : line.unit}</span>
                   </TableCell>

@@ -21,6 +21,7 @@ const line = {
   price: '0.62',
   discount: '0',
   shipBy: '2026-11-26',
+  siteId: 1,
 };
 const order = {
   id: 7,
@@ -28,6 +29,7 @@ const order = {
   number: 'SO-7',
   customerId: 2,
   customer: 'Brook Street Deli',
+  siteId: 1,
   shipBy: '2026-11-26',
   reference: '',
   shipTo: '',
@@ -71,7 +73,7 @@ test('a line is changed and another one added at the customer’s price; what th
   expect(server.sent(amendSale)).toMatchObject({
     version: 3,
     shipBy: '2026-11-26',
-    lines: [{ lineId: 70, quantity: '20', price: '0.62', discount: '0', shipBy: null }],
+    lines: [{ lineId: 70, quantity: '20', price: '0.62', discount: '0', shipBy: null, siteId: 1 }],
     added: [{ itemId: 3, quantity: '2', price: '21.50', discount: '0' }],
   });
 });

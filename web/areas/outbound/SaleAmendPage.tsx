@@ -23,13 +23,15 @@ import { Clashes } from '../../shared/Clashes';
 import { lineKey } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { useMeQuery } from '../../shared/me';
+import { useReferenceQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useAmendSaleMutation, useForeseeAmendQuery, useSaleQuery } from './api';
 import { saleAmendForm, sentSaleAmendment, type SaleAmendForm } from './saleAmendForm';
 import { ShipTo } from './ShipTo';
 import { useCustomerTerms } from './useCustomerTerms';
+import { ItemCell } from '../../kit/ItemCell';
 
-const { Cell, Day, Field } = fieldsOf<SaleAmendForm>();
+const { Cell, CellChoice, Day, Field } = fieldsOf<SaleAmendForm>();
 const names = {
   shipBy: 'the day it ships by',
   reference: 'their number',
@@ -109,6 +111,8 @@ function AmendSheet({ order, today }: { order: SalesOrder; today: string }) {
 
 /** The lines that are there: how much of each is picked, and what it will be. */
 function KeptLines({ order, today }: { order: SalesOrder; today: string }) {
+  const { data: reference } = useReferenceQuery({});
+  const sites = reference?.sites ?? [];
   return (
     <Card component="div">
       <Table aria-label="Lines that are there">
@@ -120,15 +124,13 @@ function KeptLines({ order, today }: { order: SalesOrder; today: string }) {
             <TableCell align="right">Price</TableCell>
             <TableCell align="right">% off</TableCell>
             <TableCell>Ship by</TableCell>
+            {sites.length > 1 ? <TableCell>From</TableCell> : null}
           </TableRow>
         </TableHead>
         <TableBody>
           {order.lines.map((line, index) => (
             <TableRow key={line.id}>
-              <TableCell>
-                <span className="code">{line.sku}</span>
-                <span className="name">{line.name}</span>
-              </TableCell>
+              <ItemCell of={line} />
               <TableCell align="right">{quantity(line.picked, true)}</TableCell>
               <TableCell align="right">
                 <Cell number label={`Quantity of ${line.sku}`} name={`lines.${index}.quantity`} />{' '}
@@ -143,6 +145,16 @@ function KeptLines({ order, today }: { order: SalesOrder; today: string }) {
               <TableCell sx={{ width: 190 }}>
                 <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={today} />
               </TableCell>
+              {sites.length > 1 ? (
+                <TableCell>
+                  <CellChoice
+                    label={`${line.sku} comes from`}
+                    name={`lines.${index}.siteId`}
+                    ids
+                    options={sites.map(({ id, name }) => ({ value: String(id), label: name }))}
+                  />
+                </TableCell>
+              ) : null}
             </TableRow>
           ))}
         </TableBody>

@@ -24,6 +24,7 @@ import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { useSaleQuery, useSaleListInfiniteQuery, useSalesInAllQuery } from './api';
 import { OutboundWays } from './OutboundWays';
+import { ItemCell } from '../../kit/ItemCell';
 
 const shows = [
   ['open', 'To go out'],
@@ -111,11 +112,7 @@ function SalePeek({ id }: { id: number }) {
         <TableBody>
           {data.lines.map((line) => (
             <TableRow key={line.id}>
-              <TableCell>
-                <span className="code">{line.sku}</span>
-                <span className="name">{line.name}</span>
-                {Number(line.short) > 0 ? <small className="late">{quantity(line.short)} short</small> : null}
-              </TableCell>
+              <ItemCell of={line}>{Number(line.short) > 0 ? <small className="late">{quantity(line.short)} short</small> : null}</ItemCell>
               <TableCell align="right">{quantity(line.baseQuantity)}</TableCell>
               <TableCell align="right">{quantity(line.picked, true)}</TableCell>
               <TableCell align="right">{quantity(line.dispatched, true)}</TableCell>

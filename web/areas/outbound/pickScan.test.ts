@@ -9,6 +9,8 @@ const row = (part: Partial<PickRow>): PickRow => ({
   unit: 'each',
   step: '1',
   wanted: '30',
+  siteId: 1,
+  site: 'Barn store',
   binId: 1,
   bin: 'A-1',
   inBin: '30',

@@ -29,12 +29,23 @@ export const quoteForm = (like: SalesOrder | undefined, isCopy: boolean, siteId:
   shipTo: like?.shipTo ?? '',
   discount: orNothing(like?.discount),
   note: isCopy ? '' : (like?.note ?? ''),
-  lines: writtenLines(like?.lines ?? []).map((line, at) => {
-    const was = like?.lines[at];
-    const hasOwnDay = !isCopy && was !== undefined && was.shipBy !== like?.shipBy;
-    return { ...line, discount: orNothing(was?.discount), ...(hasOwnDay ? { shipBy: was.shipBy } : {}), ...(isCopy ? { ownPrice: false } : {}) };
-  }),
+  lines: like ? linesLike(like, isCopy) : [],
 });
+
+/** Lines as those of an order, those that were cancelled left out. */
+function linesLike(like: SalesOrder, isCopy: boolean): DraftLine[] {
+  const standing = like.lines.filter(({ quantity }) => Number(quantity) > 0);
+  return writtenLines(standing).map((line, at) => {
+    const was = standing[at] as (typeof standing)[number];
+    return {
+      ...line,
+      discount: orNothing(was.discount),
+      ...(!isCopy && was.shipBy !== like.shipBy ? { shipBy: was.shipBy } : {}),
+      ...(was.siteId === like.siteId ? {} : { siteId: was.siteId }),
+      ...(isCopy ? { ownPrice: false } : {}),
+    };
+  });
+}
 
 const orNothing = (percent: string | undefined): string => (percent === undefined || Number(percent) === 0 ? '' : percent);
 
@@ -43,6 +54,15 @@ export interface ProposedDays {
   shipBy: string;
   validUntil: string;
 }
+
+/** What is sent of lines that are sold. */
+export const sentSaleLines = (lines: readonly DraftLine[]) =>
+  sentLines(lines).map((line, at) => ({
+    ...line,
+    discount: lines[at]?.discount?.trim() || '0',
+    shipBy: lines[at]?.shipBy ?? null,
+    siteId: lines[at]?.siteId ?? null,
+  }));
 
 /** What is sent of a quote. */
 export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, note, lines }: QuoteForm, proposed: ProposedDays) => ({
@@ -54,7 +74,7 @@ export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shi
   shipTo,
   discount: discount.trim() || '0',
   note,
-  lines: sentLines(lines).map((line, at) => ({ ...line, discount: lines[at]?.discount?.trim() || '0', shipBy: lines[at]?.shipBy ?? null })),
+  lines: sentSaleLines(lines),
 });
 
 /** What a quote comes to, sum by sum, in a currency of two decimals; what cannot be reckoned yet counts for nothing. `rateOf` is the tax on an item, per cent. */

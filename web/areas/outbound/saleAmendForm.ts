@@ -1,6 +1,7 @@
 import type { SalesOrder } from '@larder/contract/outbound';
 import { plainPrice } from '../../kit/format';
-import { sentLines, type DraftLine } from '../../shared/draftLines';
+import type { DraftLine } from '../../shared/draftLines';
+import { sentSaleLines } from './quoteForm';
 
 /** What is typed to change a confirmed order. */
 export interface SaleAmendForm {
@@ -10,7 +11,7 @@ export interface SaleAmendForm {
   reference: string;
   shipTo: string;
   note: string;
-  lines: { lineId: number; quantity: string; price: string; discount: string; shipBy: string | null }[];
+  lines: { lineId: number; quantity: string; price: string; discount: string; shipBy: string | null; siteId: number }[];
   added: DraftLine[];
 }
 
@@ -21,12 +22,13 @@ export const saleAmendForm = (order: SalesOrder): SaleAmendForm => ({
   reference: order.reference,
   shipTo: order.shipTo,
   note: order.note,
-  lines: order.lines.map(({ id, quantity, price, discount, shipBy }) => ({
+  lines: order.lines.map(({ id, quantity, price, discount, shipBy, siteId }) => ({
     lineId: id,
     quantity,
     price: plainPrice(price),
     discount: Number(discount) === 0 ? '' : discount,
     shipBy: shipBy === order.shipBy ? null : shipBy,
+    siteId,
   })),
   added: [],
 });
@@ -41,5 +43,5 @@ export const sentSaleAmendment = (version: number, { customer: _customer, lines,
     price: price.trim(),
     discount: discount.trim() || '0',
   })),
-  added: sentLines(added).map((line, at) => ({ ...line, discount: added[at]?.discount?.trim() || '0', shipBy: null })),
+  added: sentSaleLines(added),
 });
