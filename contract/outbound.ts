@@ -25,7 +25,13 @@ import {
 } from './values';
 
 /** What a line may have of its own: per cent off it, the day it ships by and the site it comes from, where those are others than its order's. */
-const ownOfLine = { discount: Percent.default('0'), shipBy: Day.nullable().default(null), siteId: Id.nullable().default(null) };
+const ownOfLine = {
+  discount: Percent.default('0'),
+  shipBy: Day.nullable().default(null),
+  siteId: Id.nullable().default(null),
+  /** The day that was promised for what it is short of: those with a promise are served before others. */
+  promisedOn: Day.nullable().default(null),
+};
 const SalesFormLine = OrderLine.extend(ownOfLine);
 
 export const SalesForm = z.object({
@@ -40,6 +46,8 @@ export const SalesForm = z.object({
   shipTo: Text.default(''),
   /** Per cent off all lines, after what is taken off each. */
   discount: Percent.default('0'),
+  /** It goes out whole or not at all. */
+  whole: z.boolean().default(false),
   note: Text.default(''),
   lines: z.array(SalesFormLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
@@ -83,6 +91,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
   version: Version,
   note: z.string(),
   shipTo: z.string(),
+  /** It goes out whole or not at all. */
+  whole: z.boolean(),
   /** Per cent off all lines, and what that comes to. */
   discount: Amount,
   discounted: Amount,
@@ -119,6 +129,9 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       /** Per cent off this line; the amount is less that and what is taken off the whole order. */
       discount: Amount,
       shipBy: Day,
+      promisedOn: Day.nullable(),
+      /** Nothing is reserved for it until that is taken back. */
+      standsBack: z.boolean(),
       amount: Amount,
       picked: Amount,
       dispatched: Amount,
@@ -230,6 +243,7 @@ export const amendSale = endpoint({
     shipBy: Day,
     reference: ShortText.default(''),
     shipTo: Text.default(''),
+    whole: z.boolean().default(false),
     note: Text.default(''),
     lines: z
       .array(
@@ -340,6 +354,83 @@ export const dispatch = endpoint({
       .array(z.object({ lineId: Id, quantity: Quantity }))
       .min(1, 'Nothing waits on the bench for this order.')
       .max(500),
+    /** The person has said that a part goes of what was to go out whole. */
+    part: z.boolean().default(false),
   }),
+  response: Posted,
+});
+
+const ofLine = { params: one, posts: true as const, changes: moved };
+export const lineGap = endpoint({
+  method: 'GET',
+  path: '/api/outbound/lines/:id/gap',
+  summary: 'Why a line of a confirmed order is short: which orders hold the stock, what is coming, and by when all of it could be here',
+  right: 'look',
+  shows: ['sale', 'stock', 'purchase', 'place', 'item', 'party', 'setting'],
+  seenBy: 'sites',
+  params: one,
+  response: z.object({
+    orderId: Id,
+    number: z.string(),
+    position: z.number(),
+    itemId: Id,
+    sku: z.string(),
+    name: z.string(),
+    siteId: Id,
+    site: z.string(),
+    wanted: Amount,
+    reserved: Amount,
+    short: Amount,
+    promisedOn: Day.nullable(),
+    standsBack: z.boolean(),
+    /** The first day on which all that is short could be here. */
+    availableOn: Day.nullable(),
+    coming: z.array(Coming),
+    elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
+    /** Other lines that hold some of it at the same site. */
+    holders: z.array(
+      z.object({
+        lineId: Id,
+        orderId: Id,
+        number: z.string(),
+        position: z.number(),
+        customer: z.string(),
+        shipBy: Day,
+        promisedOn: Day.nullable(),
+        reserved: Amount,
+      }),
+    ),
+  }),
+});
+export const holdStock = endpoint({
+  method: 'POST',
+  path: '/api/outbound/lines/:id/hold',
+  summary: 'Give what other orders hold to a line that is short',
+  right: 'outbound.hold',
+  ...ofLine,
+  body: z.object({
+    from: z
+      .array(z.object({ lineId: Id, quantity: Quantity }))
+      .min(1, 'Say who gives how many.')
+      .max(100),
+  }),
+  response: Posted,
+});
+export const standBack = endpoint({
+  method: 'POST',
+  path: '/api/outbound/lines/:id/stand-back',
+  summary: 'Let others go first: what a line holds is released, and nothing is reserved for it until that is taken back',
+  right: 'outbound.hold',
+  ...ofLine,
+  body: z.object({ back: z.boolean() }),
+  response: Posted,
+});
+export const promiseLine = endpoint({
+  method: 'POST',
+  path: '/api/outbound/lines/:id/promise',
+  summary: 'Promise a day for what a line is short of, or take that back',
+  right: 'outbound.sell',
+  ...ofLine,
+  body: z.object({ promisedOn: Day.nullable() }),
   response: Posted,
 });

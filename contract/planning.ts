@@ -116,6 +116,10 @@ export const today = endpoint({
         late: z.boolean(),
       }),
     ),
+    /** Lines that stock which came in today was reserved for, the latest first. */
+    served: z.array(
+      z.object({ lineId: Id, orderId: Id, number: z.string(), customer: z.string(), sku: z.string(), reserved: Amount, short: Amount, at: z.string() }),
+    ),
     counts: OpenCounts,
   }),
 });

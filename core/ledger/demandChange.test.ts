@@ -12,6 +12,7 @@ const line = (lineId: number, wanted: number, reserved: number, neededOn = '2026
   position: 1,
   neededOn,
   promisedOn: null,
+  standsBack: false,
   wanted: decimal(wanted),
   reserved: decimal(reserved),
 });
@@ -47,6 +48,16 @@ test('a line that comes from another site gives up what it held here and is rese
     [2, 1, 4],
     [1, 2, 2],
   ]);
+});
+
+test('a line that stands back gives up what it held, and is served again once it no longer does', () => {
+  const back = planDemand([site(1, 4, line(1, 6, 4), line(2, 3, 0))], new Set([1]), [{ ...wants(1, 6), standsBack: true }]);
+  expect(told(back)).toEqual([
+    [1, 1, -4],
+    [2, 1, 3],
+  ]);
+  const again = planDemand([site(1, 4, { ...line(1, 6, 0), standsBack: true }, line(2, 3, 3))], new Set([1]), [wants(1, 6)]);
+  expect(told(again)).toEqual([[1, 1, 1]]);
 });
 
 test('a line that is new is known by an id below zero, and one that wants less keeps no more than it wants', () => {

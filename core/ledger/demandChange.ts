@@ -30,7 +30,10 @@ export function planDemand(sites: readonly SiteState[], decided: ReadonlySet<num
     const held = (lineId: number) => demand.find((line) => line.lineId === lineId)?.reserved ?? zero;
     const ours = wanting.filter((line) => line.itemId === itemId && line.siteId === siteId);
     const others = demand.filter(({ lineId }) => !decided.has(lineId));
-    const after = serve(before.onHand, [...others, ...ours.map((line) => ({ ...line, reserved: least(held(line.lineId), line.wanted) }))]);
+    const after = serve(before.onHand, [
+      ...others,
+      ...ours.map((line) => ({ ...line, reserved: line.standsBack ? zero : least(held(line.lineId), line.wanted) })),
+    ]);
     plan.sites.push({ before, after: { ...before, demand: after } });
     for (const lineId of new Set([...demand, ...after].map((line) => line.lineId))) {
       const now = after.find((line) => line.lineId === lineId);

@@ -12,7 +12,7 @@ export const reservedOf = (demand: readonly DemandLine[]): Decimal => sum(demand
 export const shortOf = (demand: readonly DemandLine[]): Decimal => sum(demand.map((line) => line.wanted.minus(line.reserved)));
 
 /**
- * Reserves what is free for the lines that are short, `first` before all others. Never takes another line's reservation.
+ * Reserves what is free for the lines that are short, `first` before all others, and none for those that stand back. Never takes another line's reservation.
  * Returns the demand as it is then.
  */
 export function serve(onHand: Decimal, demand: readonly DemandLine[], first: readonly number[] = []): DemandLine[] {
@@ -20,7 +20,7 @@ export function serve(onHand: Decimal, demand: readonly DemandLine[], first: rea
   const order = [...demand].sort((a, b) => Number(first.includes(b.lineId)) - Number(first.includes(a.lineId)) || bySerial(a, b));
   return order.map((line) => {
     const takes = least(line.wanted.minus(line.reserved), left);
-    if (takes.lte(zero)) return line;
+    if (takes.lte(zero) || (line.standsBack && !first.includes(line.lineId))) return line;
     left = left.minus(takes);
     return { ...line, reserved: line.reserved.plus(takes) };
   });

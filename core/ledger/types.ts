@@ -152,6 +152,8 @@ export interface DemandLine {
   /** The day it is wanted for: to ship, to send, to begin with. */
   neededOn: Day;
   promisedOn: Day | null;
+  /** It lets others go first: nothing is reserved for it until that is taken back. */
+  standsBack: boolean;
   wanted: Decimal;
   reserved: Decimal;
 }

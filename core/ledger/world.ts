@@ -189,6 +189,7 @@ export const demandLine = (lineId: number, part: Partial<DemandLine> = {}): Dema
   position: 1,
   neededOn: '2026-11-25',
   promisedOn: null,
+  standsBack: false,
   wanted: decimal(5),
   reserved: zero,
   ...part,

@@ -17,10 +17,20 @@ const standing = (part: Partial<StandingLine> = {}): StandingLine => ({
   picked: '0',
   dispatched: '0',
   shipBy: null,
+  promisedOn: null,
   moved: false,
   ...part,
 });
-const asked = (part: Partial<LineAsked> = {}): LineAsked => ({ lineId: 7, quantity: '2', price: '30', discount: '0.00', shipBy: null, siteId: null, ...part });
+const asked = (part: Partial<LineAsked> = {}): LineAsked => ({
+  lineId: 7,
+  quantity: '2',
+  price: '30',
+  discount: '0.00',
+  shipBy: null,
+  siteId: null,
+  promisedOn: null,
+  ...part,
+});
 const fault = (was: Partial<StandingLine>, to: Partial<LineAsked>) => amendFaults([standing(was)], [asked(to)], order)[0];
 
 test('what is picked stays wanted, what has gone keeps its price, and goods come from where they were picked', () => {

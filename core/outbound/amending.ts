@@ -23,6 +23,7 @@ export interface StandingLine {
   picked: string;
   dispatched: string;
   shipBy: string | null;
+  promisedOn: string | null;
   /** Goods were moved for it, even if they were put back. */
   moved: boolean;
 }
@@ -37,6 +38,7 @@ export interface LineAsked {
   /** Null: as the order. */
   shipBy: string | null;
   siteId: number | null;
+  promisedOn: string | null;
 }
 
 /** What holds for the order as a whole, as it will be. */
@@ -65,6 +67,7 @@ export interface AmendedLine {
   /** In cents. */
   amount: string;
   shipBy: string;
+  promisedOn: string | null;
   /** Nothing of it is wanted: it is taken off the order, or, where goods were moved for it, stays there as cancelled. */
   end: 'none' | 'removed' | 'cancelled';
 }
@@ -111,6 +114,7 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
       discount,
       amount: amount.toFixed(2),
       shipBy: (line ? line.shipBy : at.shipBy) ?? order.shipBy,
+      promisedOn: line ? line.promisedOn : at.promisedOn,
       end: base.gt(zero) ? 'none' : at.moved ? 'cancelled' : 'removed',
     };
   });

@@ -179,5 +179,5 @@ async function take(act: Act, orderId: number, part: number): Promise<{ lineId: 
 }
 
 async function send(act: Act, orderId: number, lines: { lineId: number; quantity: string }[]): Promise<void> {
-  if (lines.length > 0) await dispatch(act, { orderId, lines });
+  if (lines.length > 0) await dispatch(act, { orderId, lines, part: false });
 }

@@ -161,7 +161,7 @@ export class Trade {
         });
         const going = new Map<number, number>();
         for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));
-        await dispatch(act, { orderId: order.id, lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })) });
+        await dispatch(act, { orderId: order.id, lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })), part: false });
       }
       if (missing.length > 0 && age <= 20) continue;
       if (missing.length > 0) await this.close(act, order.id);

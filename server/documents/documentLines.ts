@@ -22,6 +22,8 @@ interface NewLine {
   baseQuantity: string;
   stocked: boolean;
   neededOn?: string | null;
+  /** The day that was promised for it. */
+  promisedOn?: string | null;
   /** Where it draws on, when that is another site than its document's. */
   siteId?: number | null;
 }
@@ -29,7 +31,7 @@ interface NewLine {
 /** Adds lines to a document, as stock sees them; gives their ids in order. What else is written on them goes into their kind's own table, under the same ids. */
 export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewLine[]): Promise<number[]> {
   if (lines.length === 0) return [];
-  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, siteId }) => ({
+  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, promisedOn, siteId }) => ({
     ...head,
     siteId: siteId ?? head.siteId,
     position,
@@ -37,6 +39,7 @@ export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewL
     baseQuantity,
     stocked,
     neededOn: neededOn ?? null,
+    promisedOn: promisedOn ?? null,
   }));
   const added = await tx.db.insert(documentLine).values(rows).returning({ id: documentLine.id, position: documentLine.position });
   const ids = new Map(added.map(({ id, position }) => [position, id]));

@@ -156,7 +156,7 @@ export async function addOrderLines(
   act: Act,
   sort: OrderSort,
   order: { id: number } & Omit<LineHead, 'kind'>,
-  lines: readonly (WrittenLine & { neededOn?: string | null; siteId?: number | null })[],
+  lines: readonly (WrittenLine & { neededOn?: string | null; promisedOn?: string | null; siteId?: number | null })[],
 ): Promise<void> {
   if (lines.length === 0) return;
   const { id: orderId, ...head } = order;

@@ -96,6 +96,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
     [outbound.pickList, of(1)],
+    [outbound.lineGap, of(3)],
     [prices.listPriceLists, {}],
     [prices.getPriceList, of(1)],
     [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],
@@ -194,6 +195,15 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(outbound.splitSale, { ...of(quoted.id), body: { version: quoted.version, lines: [{ lineId: quoted.lines[0]?.id as number, quantity: '1' }] } });
   await write(outbound.confirmSale, { ...of(quoted.id), body: { version: quoted.version + 1 } });
   await write(outbound.amendSale, { ...of(quoted.id), body: { version: quoted.version + 2, shipBy: '2026-03-12', note: 'ring first', lines: [] } });
+  const most = await owner.get(outbound.createSale, {
+    body: { customerId, siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '500', price: '4.20' }] },
+  });
+  await owner.get(outbound.confirmSale, { ...of(most.id), body: { version: most.version } });
+  const lineOf = async (id: number) => (await owner.get(outbound.getSale, of(id))).lines[0]?.id as number;
+  before = await shownNow(looked);
+  await write(outbound.holdStock, { ...of(await lineOf(most.id)), body: { from: [{ lineId: await lineOf(quoted.id), quantity: '1' }] } });
+  await write(outbound.standBack, { ...of(await lineOf(most.id)), body: { back: true } });
+  await write(outbound.promiseLine, { ...of(await lineOf(most.id)), body: { promisedOn: '2026-03-30' } });
   await write(books.createAccount, { body: { code: '5999', name: 'Something else', type: 'expense' } });
   const lot = await owner.get(lots.getLot, of(lotId));
   await write(lots.editLot, {

@@ -95,6 +95,7 @@ beforeAll(async () => {
     [receiving.returnable, of(received.id)],
     [outbound.getSale, of(sale.id)],
     [outbound.pickList, of(sale.id)],
+    [outbound.lineGap, of(sale.lineId)],
     [outbound.availability, { query: { itemId, siteId, quantity: '1' } }],
     [stock.binContents, of(binId)],
     [post.orderLetter, of(open.id)],

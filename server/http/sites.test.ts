@@ -31,6 +31,9 @@ beforeAll(async () => {
     body: { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] },
   });
   const sale = await sold(business, itemId, '2');
+  const scarce = await business.item('SITE-2');
+  await stocked(business, scarce, '1');
+  const [holder, lacking] = [await sold(business, scarce, '1'), await sold(business, scarce, '1')];
   const quote = await business.owner.get(outbound.createSale, {
     body: { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '1', price: '5.00' }] },
   });
@@ -79,6 +82,9 @@ beforeAll(async () => {
     [outbound.splitSale, { params: { id: quote.id }, body: { version: quote.version, lines: [] } }],
     [outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }],
     [outbound.amendSale, { params: { id: sale.id }, body: { version: sale.version, shipBy: '2026-03-12', lines: [] } }],
+    [outbound.holdStock, { params: { id: lacking.lineId }, body: { from: [{ lineId: holder.lineId, quantity: '1' }] } }],
+    [outbound.standBack, { params: { id: lacking.lineId }, body: { back: true } }],
+    [outbound.promiseLine, { params: { id: sale.lineId }, body: { promisedOn: null } }],
     [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
     [outbound.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
     [outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],

@@ -1,6 +1,7 @@
 import { decimal, type Decimal } from '@larder/core/decimal';
-import { planDemand, type Wanting } from '@larder/core/ledger/demandChange';
+import { planDemand, type DemandPlan, type Wanting } from '@larder/core/ledger/demandChange';
 import { siteRows } from '@larder/core/ledger/effects';
+import { holdFaults, planHold, type Given } from '@larder/core/ledger/holding';
 import type { Effects, ReservationChange, SiteState } from '@larder/core/ledger/types';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
@@ -9,6 +10,7 @@ import { among, positive } from '../db/given';
 import { jsonRows } from '../db/json';
 import { prepared } from '../db/prepared';
 import { documentLine, item, itemSite, site } from '../db/schema/index';
+import { refuseErrors } from '../documents/lines';
 import { demandFields, demandLine } from './demand';
 import { changeReservations } from './door';
 
@@ -66,10 +68,12 @@ export interface DecidedLine {
         /** Of base units, beyond what was drawn. */
         wanted: Decimal;
         neededOn: string;
+        promisedOn: string | null;
+        standsBack?: boolean;
       };
 }
 /** A line that a document is given. */
-export type AddedLine = Omit<Wanting, 'lineId' | 'promisedOn'>;
+export type AddedLine = Omit<Wanting, 'lineId' | 'standsBack'>;
 
 /**
  * Changes what documents want of sites when they are decided on or changed: what is wanted no more is released and goes to those who are short, what is wanted beyond is reserved as far as it is free.
@@ -80,38 +84,65 @@ export async function changeDemand(
   { decided, added = [] }: { decided: readonly DecidedLine[]; added?: readonly AddedLine[] },
   write: () => Promise<readonly number[] | undefined>,
 ): Promise<Effects> {
-  const at = [
-    ...decided.flatMap(({ itemId, siteId, becomes }) => [
-      { itemId, siteId },
-      { itemId, siteId: becomes instanceof Object ? becomes.siteId : siteId },
-    ]),
-    ...added,
-  ];
-  const pairs = [...new Map(at.map(({ itemId, siteId }) => [`${itemId} ${siteId}`, { itemId, siteId }])).values()];
-  const standings = await readStandings(act.tx, {
-    items: pairs.map(({ itemId }) => itemId),
-    sites: pairs.map(({ siteId }) => siteId),
-    lines: decided.map(({ id }) => id),
-  });
-  const sites = standings.map((row): SiteState => ({
-    itemId: row.item,
-    siteId: row.siteId,
-    siteName: row.site,
-    onHand: decimal(row.onHand),
-    bench: decimal(row.bench),
-    demand: row.lines.filter(({ active }) => active).map(demandLine),
-  }));
+  const at = decided.flatMap(({ itemId, siteId, becomes }) => [
+    { itemId, siteId },
+    { itemId, siteId: becomes instanceof Object ? becomes.siteId : siteId },
+  ]);
+  const standings = await standingsOf(
+    act,
+    [...at, ...added],
+    decided.map(({ id }) => id),
+  );
   const mine = new Map(standings.flatMap(({ lines }) => lines.filter((line) => line.mine).map((line) => [line.lineId, line] as const)));
   const wanting = decided.flatMap(({ id, itemId, siteId, becomes }): Wanting[] => {
     const line = mine.get(id);
     if (!line || becomes === 'ended') return [];
     return [{ ...demandLine(line), itemId, siteId, ...(becomes === 'wanted' ? {} : becomes) }];
   });
-  const fresh = added.map((line, index): Wanting => ({ ...line, lineId: -1 - index, promisedOn: null }));
-  const plan = planDemand(sites, new Set(decided.map(({ id }) => id)), [...wanting, ...fresh]);
+  const fresh = added.map((line, index): Wanting => ({ ...line, lineId: -1 - index, standsBack: false }));
+  const plan = planDemand(standings.map(siteOf), new Set(decided.map(({ id }) => id)), [...wanting, ...fresh]);
+  return decide(act, standings, plan, write);
+}
+
+/** Gives what others hold of an item at a site to a line that is short there. The documents and the item's pool are locked; refuses what cannot be given, by the fields of the request. */
+export async function holdStock(
+  act: Act,
+  to: { id: number; itemId: number; siteId: number },
+  from: readonly Given[],
+  write: () => Promise<void>,
+): Promise<Effects> {
+  const standings = await standingsOf(act, [to], []);
+  const [site] = standings.map(siteOf);
+  if (!site) throw new Error('an item at a site was asked for');
+  refuseErrors(holdFaults(site, to.id, from));
+  return decide(act, standings, planHold(site, to.id, from), async () => {
+    await write();
+    return undefined;
+  });
+}
+
+type Standing = Awaited<ReturnType<typeof readStandings>>[number];
+
+/** How items stand at sites, each pair once, with the lines that are decided on. */
+async function standingsOf(act: Act, at: readonly { itemId: number; siteId: number }[], lines: number[]): Promise<Standing[]> {
+  const pairs = [...new Map(at.map(({ itemId, siteId }) => [`${itemId} ${siteId}`, { itemId, siteId }])).values()];
+  return readStandings(act.tx, { items: pairs.map(({ itemId }) => itemId), sites: pairs.map(({ siteId }) => siteId), lines });
+}
+
+const siteOf = (row: Standing): SiteState => ({
+  itemId: row.item,
+  siteId: row.siteId,
+  siteName: row.site,
+  onHand: decimal(row.onHand),
+  bench: decimal(row.bench),
+  demand: row.lines.filter(({ active }) => active).map(demandLine),
+});
+
+/** Writes a plan of what is reserved and, between what it releases and reserves, what `write` does; tells what it changes. A preview writes nothing. */
+async function decide(act: Act, standings: readonly Standing[], plan: DemandPlan, write: () => Promise<readonly number[] | undefined>): Promise<Effects> {
   const effects: Effects = {
     rows: plan.sites.flatMap(({ before, after }, index) => {
-      const { item: id, sku, name } = standings[index] as (typeof standings)[number];
+      const { item: id, sku, name } = standings[index] as Standing;
       return siteRows({ id, sku, name }, before, after);
     }),
     notes: plan.notes,

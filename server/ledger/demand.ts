@@ -13,6 +13,7 @@ export const demandFields = {
   position: documentLine.position,
   neededOn: documentLine.neededOn,
   promisedOn: documentLine.promisedOn,
+  standsBack: documentLine.standsBack,
   wanted: documentLine.wanted,
   reserved: documentLine.reserved,
 };
@@ -26,6 +27,7 @@ export const demandLine = (row: DemandRow): DemandLine => ({
   position: row.position,
   neededOn: row.neededOn ?? '',
   promisedOn: row.promisedOn,
+  standsBack: row.standsBack,
   wanted: decimal(row.wanted),
   reserved: decimal(row.reserved),
 });

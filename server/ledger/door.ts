@@ -3,7 +3,7 @@ import { planSteps, type NextStep } from '@larder/core/ledger/steps';
 import type { Effects, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
 import { and, eq, exists, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../act';
-import { given, insertFrom, insertRows, jsonOf } from '../db/given';
+import { given, insertFrom, insertRows, jsonOf, orNull } from '../db/given';
 import { prepared, preparedWrite } from '../db/prepared';
 import { goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
 import { lock } from './lock';
@@ -42,7 +42,7 @@ export async function post(act: Act, first: Movement, { next = [], placeIds = []
   for (const step of steps) {
     await changeReservations(act, step.plan.releases);
     ids.push(await write(act, step.movement, step.plan));
-    await changeReservations(act, step.plan.reserves);
+    await changeReservations(act, step.plan.reserves, step.movement.kind === 'undo' ? null : act.now);
   }
   await clearCents(
     act,
@@ -166,7 +166,13 @@ const writeLayers = ({ tx }: Act, lines: readonly PlannedLine[]): Promise<void> 
 const servedOn = (serves: readonly Serves[], side: 'supply' | 'demand'): number | null =>
   serves.find(({ kind }) => documentRules[kind].side === side)?.lineId ?? null;
 
-const changed = { lineId: reservation.lineId, quantity: reservation.quantity, itemId: reservation.itemId, siteId: reservation.siteId };
+const changed = {
+  lineId: reservation.lineId,
+  quantity: reservation.quantity,
+  itemId: reservation.itemId,
+  siteId: reservation.siteId,
+  servedAt: orNull(reservation.servedAt),
+};
 
 const release = preparedWrite(['changes'], (db, value) => {
   const { rows, row } = given('change', changed, value.changes);
@@ -177,12 +183,12 @@ const release = preparedWrite(['changes'], (db, value) => {
     .where(and(eq(reservation.lineId, row.lineId), isNull(reservation.lotId)));
 });
 
-const more = sql`on conflict (line_id, lot_id) do update set quantity = ${reservation.quantity} + excluded.quantity`;
+const more = sql`on conflict (line_id, lot_id) do update set quantity = ${reservation.quantity} + excluded.quantity, served_at = coalesce(excluded.served_at, ${reservation.servedAt})`;
 
-/** Writes changes of what is reserved; the items' pools are locked. */
-export async function changeReservations({ tx }: Pick<Act, 'tx'>, changes: readonly ReservationChange[]): Promise<void> {
+/** Writes changes of what is reserved; the items' pools are locked. `servedAt` is when stock came in that is reserved by it. */
+export async function changeReservations({ tx }: Pick<Act, 'tx'>, changes: readonly ReservationChange[], servedAt: Date | null = null): Promise<void> {
   const rows = (some: readonly ReservationChange[]) =>
-    some.map(({ lineId, itemId, siteId, quantity }) => ({ lineId, itemId, siteId, quantity: quantity.toFixed() }));
+    some.map(({ lineId, itemId, siteId, quantity }) => ({ lineId, itemId, siteId, quantity: quantity.toFixed(), servedAt: servedAt?.toISOString() ?? null }));
   const released = changes.filter(({ quantity }) => quantity.lt(0));
   const reserved = changes.filter(({ quantity }) => quantity.gt(0));
   if (released.length > 0) await release(tx, { changes: jsonOf(rows(released)) });

@@ -32,6 +32,8 @@ export interface DraftLine {
   shipBy?: string | null;
   /** A site of its own, when it comes from another than its order. */
   siteId?: number | null;
+  /** The day that is promised for what it is short of. */
+  promisedOn?: string | null;
 }
 
 /** A saved line, as far as it is written on. */

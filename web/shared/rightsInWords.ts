@@ -10,6 +10,7 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'inbound.receive': 'receive goods',
   'outbound.sell': 'write quotes and customer orders',
   'outbound.ship': 'pick and dispatch',
+  'outbound.hold': 'give what is reserved to another order',
   'stock.correct': 'correct stock',
   'planning.top-up': 'order what runs low',
   'books.bill': 'enter bills and landed cost',

@@ -6,7 +6,7 @@ import { amendedLines, amendFaults, type AmendedLine, type StandingLine } from '
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { among, given } from '../../db/given';
+import { among, given, orNull } from '../../db/given';
 import { documentLine, item, movementLine, reservation, salesLine, salesOrder, salesTerms, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { refuseErrors, writtenLines } from '../../documents/lines';
@@ -14,7 +14,7 @@ import { addOrderLines, changeOrder, recordOrder, refuseLineSites, takeOrder } f
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { readWritten, termsOf } from './quotes';
+import { promiseFaults, readWritten, termsOf } from './quotes';
 
 type Amend = BodyOf<typeof contract.amendSale>;
 
@@ -32,6 +32,7 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   const asked = { siteId: order.siteId, shipBy: form.shipBy, discount: head.discount, today: act.today };
   refuseDays(form, head.shipBy, act.today);
   refuseErrors(amendFaults(was, form.lines, asked));
+  refuseErrors(promiseFaults(form.added, act.today, 'added'));
   await refuseLineSites(act, 'outbound.sell', form.lines);
   await refuseLineSites(act, 'outbound.sell', form.added, 'added');
   const kept = amendedLines(was, form.lines, asked);
@@ -45,15 +46,21 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   const last = Math.max(0, ...was.map(({ position }) => position));
   const lines = added.map((line, index) => {
     const own = form.added[index];
-    return { ...line, position: last + line.position, neededOn: own?.shipBy ?? form.shipBy, siteId: own?.siteId ?? order.siteId };
+    return {
+      ...line,
+      position: last + line.position,
+      neededOn: own?.shipBy ?? form.shipBy,
+      promisedOn: own?.promisedOn ?? null,
+      siteId: own?.siteId ?? order.siteId,
+    };
   });
   const fresh = lines.filter(({ stocked }) => stocked);
   const effects = await changeDemand(act, { decided: decidedOf(was, kept), added: fresh.map((line) => wantedOf(order.number, line)) }, async () => {
     const [before] = await readWritten(act.tx, { id });
     await writeKept(act, kept);
     await addOrderLines(act, 'sales', { id, number: order.number, siteId: order.siteId, bringsToId: null, draws: true, active: true }, lines);
-    const { shipBy, reference, shipTo, note } = form;
-    await changeOrder<typeof salesOrder>(act, 'sales', order, { shipBy, reference, shipTo, note });
+    const { shipBy, reference, shipTo, whole, note } = form;
+    await changeOrder<typeof salesOrder>(act, 'sales', order, { shipBy, reference, shipTo, whole, note });
     await recordOrder(act, 'sales', id, before ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
     return idsOf(
       act,
@@ -66,18 +73,22 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
 
 /** What the lines that stock is kept of want from now on. */
 const decidedOf = (was: readonly StandingLine[], kept: readonly AmendedLine[]): DecidedLine[] =>
-  kept.flatMap(({ id, itemId, stocked, siteId, wanted, shipBy }) => {
+  kept.flatMap(({ id, itemId, stocked, siteId, wanted, shipBy, promisedOn }) => {
     const at = was.find((line) => line.id === id);
-    return at && stocked ? [{ id, itemId, siteId: at.siteId, becomes: { siteId, wanted, neededOn: shipBy } }] : [];
+    return at && stocked ? [{ id, itemId, siteId: at.siteId, becomes: { siteId, wanted, neededOn: shipBy, promisedOn } }] : [];
   });
 
-const wantedOf = (number: string, line: { itemId: number; siteId: number; position: number; baseQuantity: string; neededOn: string }): AddedLine => ({
+const wantedOf = (
+  number: string,
+  line: Pick<AddedLine, 'itemId' | 'siteId' | 'position' | 'neededOn' | 'promisedOn'> & { baseQuantity: string },
+): AddedLine => ({
   itemId: line.itemId,
   siteId: line.siteId,
   kind: 'sales',
   number,
   position: line.position,
   neededOn: line.neededOn,
+  promisedOn: line.promisedOn,
   wanted: decimal(line.baseQuantity),
 });
 
@@ -106,6 +117,7 @@ async function linesOf({ tx: { db } }: Act, orderId: number): Promise<(StandingL
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
       shipBy: salesLine.shipBy,
+      promisedOn: salesLine.promisedOn,
       moved: sql<boolean>`${moved}`,
     })
     .from(salesLine)
@@ -141,11 +153,11 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
       .where(among(documentLine.id, cancelled));
     await db.update(salesTerms).set({ amount: '0.00' }).where(among(salesTerms.id, cancelled));
   }
-  const { id, siteId, baseQuantity, neededOn } = documentLine;
+  const { id, siteId, baseQuantity, neededOn, promisedOn } = documentLine;
   const { quantity, price, discount, amount } = salesTerms;
   const { rows, row } = given(
     'amended',
-    { id, siteId, baseQuantity, neededOn, quantity, price, discount, amount },
+    { id, siteId, baseQuantity, neededOn, promisedOn: orNull(promisedOn), quantity, price, discount, amount },
     kept.flatMap(({ end, shipBy, ...line }) =>
       end === 'none'
         ? [
@@ -154,6 +166,7 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
               siteId: line.siteId,
               baseQuantity: line.baseQuantity,
               neededOn: shipBy,
+              promisedOn: line.promisedOn,
               quantity: line.quantity,
               price: line.price,
               discount: line.discount,
@@ -168,7 +181,7 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
   if (changed.length > 0) await db.delete(reservation).where(among(reservation.lineId, changed));
   await db
     .update(documentLine)
-    .set({ siteId: row.siteId, baseQuantity: row.baseQuantity, cancelled: '0', neededOn: row.neededOn })
+    .set({ siteId: row.siteId, baseQuantity: row.baseQuantity, cancelled: '0', neededOn: row.neededOn, promisedOn: row.promisedOn })
     .from(rows)
     .where(eq(documentLine.id, row.id));
   await db

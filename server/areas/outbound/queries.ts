@@ -130,6 +130,8 @@ const linesOf = (today: Placeholder) =>
       stocked: salesLine.stocked,
       discount: plain(salesLine.discount),
       shipBy: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`,
+      promisedOn: salesLine.promisedOn,
+      standsBack: salesLine.standsBack,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
       reserved: plain(salesLine.reserved),
@@ -158,6 +160,7 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
       version: salesOrder.version,
       note: salesOrder.note,
       shipTo: salesOrder.shipTo,
+      whole: salesOrder.whole,
       discount: plain(salesOrder.discount),
       currency: salesOrder.currency,
       movements: movementsOf('sales', salesOrder.id),
@@ -186,7 +189,7 @@ export function seenSale<T extends { siteId: number; lines: readonly { siteId: n
 export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { orderLines, version, note, shipTo, discount, currency, movements, ...order } = row;
+  const { orderLines, version, note, shipTo, whole, discount, currency, movements, ...order } = row;
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
@@ -194,6 +197,7 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
     version,
     note,
     shipTo,
+    whole,
     discount,
     discounted: discountedOf(orderLines, discount).toFixed(2),
     currency,

@@ -3,7 +3,7 @@ import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { addDays } from '@larder/core/day';
 import { quantityText } from '@larder/core/decimal';
 import { parted, partFaults } from '@larder/core/outbound/parting';
-import { Refusal, refuseField } from '@larder/core/refusal';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
@@ -40,10 +40,10 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
 
 /** What an order's own row keeps of what is typed; its prices are offered for as many days as the business says, unless somebody said another. */
 async function headColumns({ tx: { db }, today }: Act, form: contract.SalesForm) {
-  const { customerId, siteId, shipBy, reference, shipTo, discount, note } = form;
+  const { customerId, siteId, shipBy, reference, shipTo, discount, whole, note } = form;
   const [ours] = form.validUntil === null ? await db.select({ quoteDays: company.quoteDays }).from(company) : [];
   const validUntil = form.validUntil ?? addDays(today, ours?.quoteDays ?? 0);
-  return { customerId, siteId, shipBy, validUntil, reference, shipTo, discount, note };
+  return { customerId, siteId, shipBy, validUntil, reference, shipTo, discount, whole, note };
 }
 
 /** What holds for all lines of a quote: the customer's own tax, if they have one, and what is taken off everything. */
@@ -63,7 +63,12 @@ const writeLines = (
     act,
     'sales',
     { id, number, siteId, bringsToId: null, draws: true, active: false },
-    lines.map((line, index) => ({ ...line, neededOn: typed[index]?.shipBy ?? shipBy, siteId: typed[index]?.siteId ?? null })),
+    lines.map((line, index) => ({
+      ...line,
+      neededOn: typed[index]?.shipBy ?? shipBy,
+      promisedOn: typed[index]?.promisedOn ?? null,
+      siteId: typed[index]?.siteId ?? null,
+    })),
   );
 
 /** An order as it is written, in words: what its history tells. */
@@ -76,11 +81,12 @@ export const readWritten = prepared(['id'], (db, { id }) =>
       validUntil: salesOrder.validUntil,
       reference: salesOrder.reference,
       shipTo: salesOrder.shipTo,
+      whole: salesOrder.whole,
       discount: plain(salesOrder.discount),
       currency: salesOrder.currency,
       note: salesOrder.note,
       lines: jsonRows(
-        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy, from: lineSite.name },
+        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy, promisedOn: salesLine.promisedOn, from: lineSite.name },
         (select) =>
           select
             .from(salesLine)
@@ -105,15 +111,22 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
       shipBy !== null && shipBy < act.today ? [{ field: `lines.${index}.shipBy`, sentence: 'The ship-by day has passed already.' }] : [],
     ),
   );
+  refuseErrors(promiseFaults(form.lines, act.today));
   act.allow('outbound.sell', form.siteId);
   await refuseLineSites(act, 'outbound.sell', form.lines);
 }
+
+/** Why a day cannot be promised for lines, by field. */
+export const promiseFaults = (lines: readonly { promisedOn: string | null }[], today: string, list = 'lines'): FieldError[] =>
+  lines.flatMap(({ promisedOn }, index) =>
+    promisedOn !== null && promisedOn < today ? [{ field: `${list}.${index}.promisedOn`, sentence: 'A day that has passed cannot be promised.' }] : [],
+  );
 
 /** A quote as it would be typed. */
 async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesForm & { currency: string }> {
   const [head] = await db.select().from(salesOrder).where(eq(salesOrder.id, id));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { customerId, siteId, shipBy, validUntil, reference, shipTo, note, currency } = head;
+  const { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency } = head;
   const lines = await db
     .select({
       id: salesLine.id,
@@ -125,12 +138,13 @@ async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesF
       discount: plain(salesLine.discount),
       shipBy: salesLine.shipBy,
       siteId: salesLine.siteId,
+      promisedOn: salesLine.promisedOn,
     })
     .from(salesLine)
     .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
     .where(eq(salesLine.orderId, id))
     .orderBy(salesLine.position);
-  return { customerId, siteId, shipBy, validUntil, reference, shipTo, note, currency, discount: quantityText(head.discount), lines };
+  return { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency, discount: quantityText(head.discount), lines };
 }
 
 /** Keeps so much of each line on a quote; what is left of them becomes a quote of its own, at the same prices and for the same days. */

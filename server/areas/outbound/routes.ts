@@ -3,6 +3,7 @@ import type { Serve } from '../../http/route';
 import { amendSale } from './amend';
 import { availability } from './availability';
 import { customerItems } from './customers';
+import { holdStock, lineGap, promiseLine, standBack } from './gaps';
 import { pickList } from './pickList';
 import { sale, sales, salesInAll, seenSale } from './queries';
 import { createSale, editSale, splitSale } from './quotes';
@@ -21,6 +22,10 @@ export function outboundRoutes(serve: Serve): void {
   serve(contract.amendSale, (act, { params, body }) => amendSale(act, params.id, body));
   serve(contract.endSale, (act, { params, body }) => endSale(act, params.id, body));
   serve(contract.availability, (act, { query }) => availability(act, query));
+  serve(contract.lineGap, (act, { params }) => lineGap(act, params.id));
+  serve(contract.holdStock, (act, { params, body }) => holdStock(act, params.id, body));
+  serve(contract.standBack, (act, { params, body }) => standBack(act, params.id, body));
+  serve(contract.promiseLine, (act, { params, body }) => promiseLine(act, params.id, body));
   serve(contract.pickList, (act, { params }) => pickList(act, params.id));
   serve(contract.pick, (act, { body }) => pick(act, body));
   serve(contract.dispatch, (act, { body }) => dispatch(act, body));

@@ -4,7 +4,7 @@ import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, sum } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
-import { refuseField, type FieldError } from '@larder/core/refusal';
+import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
@@ -23,6 +23,7 @@ const readGoing = prepared(['id'], (db, { id }) =>
   db
     .select({
       number: salesOrder.number,
+      whole: salesOrder.whole,
       /** Where goes out from what is not kept in stock. */
       nowhereId: nowhere.id,
       customerPlaceId: customerPlace.id,
@@ -114,6 +115,7 @@ export async function dispatch(act: Act, form: BodyOf<typeof contract.dispatch>)
     form.lines.map(({ lineId }) => lineId),
   );
   refuseMore(order, form.lines);
+  if (order.whole && !form.part) refusePart(order, form.lines);
   const lines = form.lines.flatMap((line, index): MovementLine[] => {
     const at = order.lines.get(line.lineId) as GoingLine;
     const asked = decimal(line.quantity);
@@ -142,6 +144,13 @@ function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { line
       return [{ field: `lines.${index}.quantity`, sentence: `${number} wants only ${decimal(at.open).toFixed()} more of ${at.sku}.` }];
     }),
   );
+}
+
+/** Asks before a part goes of an order that is to go out whole. */
+function refusePart({ number, lines: known }: GoingOrder, lines: readonly { lineId: number; quantity: string }[]): void {
+  const missing = [...known.values()].find(({ id, open }) => sum(lines.filter(({ lineId }) => lineId === id).map((line) => decimal(line.quantity))).lt(open));
+  if (missing)
+    throw new Refusal(409, 'not-whole', `${number} is to go out whole, and not all of ${missing.sku} goes with this. Send a part all the same?`, [], ['part']);
 }
 
 /** Lots on the bench for these lines: what was picked for each and neither put back nor sent. */

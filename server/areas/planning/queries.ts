@@ -5,7 +5,7 @@ import { decimal, quantityText } from '@larder/core/decimal';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { position, topUp } from '@larder/core/planning/topUp';
 import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
-import { and, eq, exists, gt, isNotNull, isNull, lt, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, sql } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
@@ -21,6 +21,7 @@ import {
   place,
   purchaseLine,
   purchaseOrder,
+  reservation,
   salesLine,
   salesOrder,
   site,
@@ -174,8 +175,33 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
       short,
       late,
     })),
+    served: await served(act, siteId),
     counts: await openCounts(act, siteId),
   };
+}
+
+/** Lines that stock which came in within the last day was reserved for, and that wait to be picked. */
+async function served({ tx, now, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['served']> {
+  const dayAgo = new Date(now.getTime() - 86_400_000).toISOString();
+  return tx.db
+    .select({
+      lineId: salesLine.id,
+      orderId: salesOrder.id,
+      number: salesOrder.number,
+      customer: party.name,
+      sku: item.sku,
+      reserved: plain(salesLine.reserved),
+      short: plain(salesLine.short),
+      at: sql<string>`${reservation.servedAt}`,
+    })
+    .from(reservation)
+    .innerJoin(salesLine, eq(salesLine.id, reservation.lineId))
+    .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .innerJoin(item, eq(item.id, salesLine.itemId))
+    .where(and(gt(reservation.servedAt, dayAgo), positive(reservation.quantity), positive(salesLine.wanted), atSites(salesLine.siteId, sites('look', siteId))))
+    .orderBy(desc(reservation.servedAt), reservation.id)
+    .limit(20);
 }
 
 /** Days the 400 items in use that end first last at the rate of the last 90 days, against its supplier's lead time. */

@@ -2,7 +2,7 @@ import type { DocumentKind } from '@larder/core/ledger/counters';
 import { sql } from 'drizzle-orm';
 import { boolean, check, date, index, integer, pgTable, smallint, text, unique } from 'drizzle-orm/pg-core';
 import { item, lot } from './catalog';
-import { amount, key, quantity } from './columns';
+import { amount, key, moment, quantity } from './columns';
 import { site } from './setup';
 
 /** Kinds of documents whose lines movements serve, and where what was drawn for them waits. The same as core's; put in with the rules. */
@@ -51,6 +51,8 @@ export const documentLine = pgTable(
     active: boolean().notNull().default(false),
     neededOn: date('needed_on'),
     promisedOn: date('promised_on'),
+    /** Nothing is reserved for it until that is taken back. */
+    standsBack: boolean('stands_back').notNull().default(false),
     /** Counters, kept by the ledger's rules. */
     arrived: quantity().notNull().default('0'),
     drawn: quantity().notNull().default('0'),
@@ -113,10 +115,15 @@ export const reservation = pgTable(
       .references(() => documentLine.id),
     lotId: integer('lot_id').references(() => lot.id),
     quantity: quantity().notNull(),
+    /** When stock that came in was last reserved for it. */
+    servedAt: moment('served_at'),
   },
   (t) => [
     unique('reservation_once').on(t.lineId, t.lotId).nullsNotDistinct(),
     index('reservation_item').on(t.itemId, t.siteId),
+    index('reservation_served')
+      .on(t.servedAt)
+      .where(sql`served_at is not null`),
     check('reservation_not_negative', sql`${t.quantity} >= 0`),
   ],
 );

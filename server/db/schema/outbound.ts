@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { check, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { boolean, check, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { category, item } from './catalog';
 import { key, moment, price, quantity } from './columns';
 import { orderColumns, termColumns } from './order';
@@ -23,6 +23,8 @@ export const salesOrder = pgTable(
     discount: quantity().notNull().default('0'),
     /** Where the goods go; empty: to the customer's own address. */
     shipTo: text('ship_to').notNull().default(''),
+    /** It goes out whole or not at all. */
+    whole: boolean().notNull().default(false),
     confirmedAt: moment('confirmed_at'),
     confirmedBy: integer('confirmed_by').references(() => person.id),
   },

@@ -44,6 +44,7 @@ export const salesLine = pgView('sales_line', {
   ...lineColumns(),
   shipBy: date('ship_by'),
   promisedOn: date('promised_on'),
+  standsBack: boolean('stands_back').notNull(),
   picked: quantity().notNull(),
   dispatched: quantity().notNull(),
   dispatchedCost: amount('dispatched_cost').notNull(),

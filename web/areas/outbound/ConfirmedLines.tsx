@@ -9,6 +9,7 @@ import type { SalesOrder } from '@larder/contract/outbound';
 import { CoverBar } from '../../kit/CoverBar';
 import { money, price, quantity, shortDay } from '../../kit/format';
 import { coverParts, coverWords } from './cover';
+import { LineGap } from './LineGap';
 import { ItemCell } from '../../kit/ItemCell';
 
 /** The lines of a confirmed order: what is picked and gone of each, and where the rest comes from. */
@@ -72,7 +73,12 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                   {left > 0 && order.open && !line.stocked ? (
                     <small className="quiet">not kept in stock</small>
                   ) : left > 0 && order.open ? (
-                    <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
+                    <>
+                      <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
+                      {line.promisedOn ? <small className="quiet name">promised for {shortDay(line.promisedOn, today)}</small> : null}
+                      {line.standsBack ? <small className="quiet name">lets others go first</small> : null}
+                      <LineGap line={line} today={today} />
+                    </>
                   ) : (
                     <small className="quiet">{whereItIs(line)}</small>
                   )}

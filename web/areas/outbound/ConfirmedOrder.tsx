@@ -22,7 +22,10 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
           {order.customer}
         </Box>
         {order.reference ? <span className="code">{order.reference}</span> : null}
-        <span className="quiet">from {order.site}</span>
+        <span className="quiet">
+          from {order.site}
+          {order.whole ? ', goes out whole' : ''}
+        </span>
         <Side>
           {order.open ? (
             <span className={order.late ? 'late' : ''}>

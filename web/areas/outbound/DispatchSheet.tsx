@@ -8,6 +8,7 @@ import TableRow from '@mui/material/TableRow';
 import { Card, Split, Stack } from '../../kit/layout';
 import { useWatch } from 'react-hook-form';
 import type { SalesOrder } from '@larder/contract/outbound';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
@@ -54,9 +55,10 @@ export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder;
   const typed = (useWatch({ control: form.control }) as DispatchForm).lines;
   const lines = typed.filter(goes);
   const asked = useDelayed({ orderId: order.id, lines: lines.map(({ lineId, quantity: many }) => ({ lineId, quantity: many.trim() })) }, 250);
-  const { currentData, error } = useForeseeDispatchQuery({ body: asked }, { skip: asked.lines.length === 0 });
-  const post = async () => {
-    const posted = await form.send((body) => dispatch({ body }));
+  const { currentData, error } = useForeseeDispatchQuery({ body: { ...asked, part: true } }, { skip: asked.lines.length === 0 });
+  const asks = form.refused?.asks ?? [];
+  const post = async (part = false) => {
+    const posted = await form.send((body) => dispatch({ body: { ...body, part } }));
     if (!posted) return;
     const sent = count(lines.length, 'line');
     say({ text: `Dispatched ${sent} of ${order.number}.`, undo: { movementId: posted.movementId, what: `the dispatch of ${sent}` } });
@@ -67,7 +69,11 @@ export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder;
     <FormFrame form={form} save={() => void post()} foreseen={shown ? problemOf(error) : null}>
       <Split>
         <Stack>
-          <Refused error={form.refused} />
+          {form.refused && asks.includes('part') ? (
+            <Asking question={form.refused.title} answers={[{ label: 'Send the part', run: () => void post(true) }]} busy={form.isBusy} />
+          ) : (
+            <Refused error={form.refused} />
+          )}
           <Card component="div">
             <Table aria-label="On the bench">
               <TableHead>

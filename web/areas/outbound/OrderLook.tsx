@@ -46,13 +46,15 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   const short = order.lines.filter((line) => Number(line.short) > 0).length;
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
-  const next = !mayShip
-    ? undefined
-    : waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
-      ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
-      : pickable > 0
-        ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
-        : undefined;
+  const waitsWhole = order.whole && short > 0;
+  const next =
+    !mayShip || waitsWhole
+      ? undefined
+      : waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
+        ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
+        : pickable > 0
+          ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
+          : undefined;
   return (
     <Split>
       <div>
@@ -101,7 +103,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
       </Stack>
-      <BottomBar hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}`} next={next}>
+      <BottomBar
+        hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}${waitsWhole ? ': it waits to go out whole' : ''}`}
+        next={next}
+      >
+        {waitsWhole && mayShip && pickable > 0 ? <Button onClick={() => go('pick')}>Pick {count(pickable, 'line')}</Button> : null}
         {maySell && order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => end(decision)}>
             {decision === 'close' ? 'Cancel the rest' : `Cancel ${order.number}`}

@@ -237,9 +237,10 @@ test('what is asked of one that is new is asked at its own address, and the fiel
 });
 
 test('a line that is short is shipped from where there are enough, on a word; a line may be given a site of its own', async () => {
-  const { user, sent } = open(saved(1), (path) =>
+  const { user, server, sent } = open(saved(1), (path) =>
     path.includes('siteId=2') ? plenty : { ...plenty, free: '4', short: '20', availableOn: null, elsewhere: [{ siteId: 2, site: 'Harbour shop', free: '90' }] },
   );
+  server.on(editSale, () => saved(2));
   await user.click(await screen.findByRole('button', { name: 'Ship from Harbour shop: 90 free' }));
   expect(screen.getByLabelText<HTMLSelectElement>('JAR-340 comes from').value).toBe('2');
   expect(await screen.findByText('all on the shelf')).toBeTruthy();

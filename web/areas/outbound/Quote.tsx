@@ -50,6 +50,7 @@ const names = {
   reference: 'their number',
   shipTo: 'the address',
   discount: 'what is taken off all of it',
+  whole: 'whether it goes out whole',
   note: 'the note',
   lines: 'the same lines',
 };

@@ -6,7 +6,7 @@ import { useFormContext, useWatch } from 'react-hook-form';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { fieldsOf } from '../../kit/formFields';
-import { quantity } from '../../kit/format';
+import { quantity, shortDay } from '../../kit/format';
 import { usePut, useRow } from '../../kit/row';
 import { baseQuantity, type DraftLine } from '../../shared/draftLines';
 import { useMeQuery } from '../../shared/me';
@@ -100,11 +100,27 @@ function Cover({ line, take }: OfLine) {
   return (
     <>
       <CoverBar {...parts} words={coverWords(parts, currentData.coming, currentData.availableOn, me.company.today)} />
+      <Promised line={line} take={take} day={Number(currentData.short) > 0 ? currentData.availableOn : null} today={me.company.today} />
       {other ? (
         <Button size="small" onClick={() => take({ siteId: other.siteId === ofOrder ? null : other.siteId })}>
           Ship from {other.site}: {quantity(other.free)} free
         </Button>
       ) : null}
     </>
+  );
+}
+
+/** The day that is promised for a line that is short, or the one that could be. */
+function Promised({ line, take, day, today }: OfLine & { day: string | null; today: string }) {
+  if (line.promisedOn)
+    return (
+      <Button size="small" aria-label={`Take back the day promised for ${line.sku}`} onClick={() => take({ promisedOn: null })}>
+        Promised for {shortDay(line.promisedOn, today)}: take back
+      </Button>
+    );
+  return day === null ? null : (
+    <Button size="small" aria-label={`Promise ${shortDay(day, today)} for ${line.sku}`} onClick={() => take({ promisedOn: day })}>
+      Promise {shortDay(day, today)}
+    </Button>
   );
 }

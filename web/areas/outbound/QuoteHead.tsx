@@ -10,7 +10,7 @@ import { PartyField } from '../../shared/PartyField';
 import type { ProposedDays, QuoteForm } from './quoteForm';
 import { ShipTo } from './ShipTo';
 
-const { Choice: OneOf, Day, Field } = fieldsOf<QuoteForm>();
+const { Check, Choice: OneOf, Day, Field } = fieldsOf<QuoteForm>();
 
 interface QuoteHeadProps {
   isNew: boolean;
@@ -43,6 +43,7 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
         <Field label="Per cent off all of it" name="discount" />
         <ShipTo />
         <Field label="Note" name="note" />
+        <Check label="Goes out whole, not in parts" name="whole" />
       </Card>
       <OwnDays proposed={proposed} today={today} />
     </>

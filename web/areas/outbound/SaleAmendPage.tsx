@@ -31,11 +31,12 @@ import { ShipTo } from './ShipTo';
 import { useCustomerTerms } from './useCustomerTerms';
 import { ItemCell } from '../../kit/ItemCell';
 
-const { Cell, CellChoice, Day, Field } = fieldsOf<SaleAmendForm>();
+const { Cell, CellChoice, Check, Day, Field } = fieldsOf<SaleAmendForm>();
 const names = {
   shipBy: 'the day it ships by',
   reference: 'their number',
   shipTo: 'the address',
+  whole: 'whether it goes out whole',
   note: 'the note',
   lines: 'the same lines',
 };
@@ -87,6 +88,7 @@ function AmendSheet({ order, today }: { order: SalesOrder; today: string }) {
             <Field label="Their number" name="reference" />
             <ShipTo />
             <Field label="Note" name="note" />
+            <Check label="Goes out whole, not in parts" name="whole" />
           </Card>
           <KeptLines order={order} today={today} />
           <Box component="h2" className="quiet" sx={{ margin: 0 }}>

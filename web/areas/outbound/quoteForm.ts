@@ -15,6 +15,8 @@ export interface QuoteForm {
   shipTo: string;
   /** Per cent off all lines; empty: nothing. */
   discount: string;
+  /** It goes out whole or not at all. */
+  whole: boolean;
   note: string;
   lines: DraftLine[];
 }
@@ -28,6 +30,7 @@ export const quoteForm = (like: SalesOrder | undefined, isCopy: boolean, siteId:
   reference: isCopy ? '' : (like?.reference ?? ''),
   shipTo: like?.shipTo ?? '',
   discount: orNothing(like?.discount),
+  whole: like?.whole ?? false,
   note: isCopy ? '' : (like?.note ?? ''),
   lines: like ? linesLike(like, isCopy) : [],
 });
@@ -42,7 +45,7 @@ function linesLike(like: SalesOrder, isCopy: boolean): DraftLine[] {
       discount: orNothing(was.discount),
       ...(!isCopy && was.shipBy !== like.shipBy ? { shipBy: was.shipBy } : {}),
       ...(was.siteId === like.siteId ? {} : { siteId: was.siteId }),
-      ...(isCopy ? { ownPrice: false } : {}),
+      ...(isCopy ? { ownPrice: false } : { promisedOn: was.promisedOn }),
     };
   });
 }
@@ -62,10 +65,11 @@ export const sentSaleLines = (lines: readonly DraftLine[]) =>
     discount: lines[at]?.discount?.trim() || '0',
     shipBy: lines[at]?.shipBy ?? null,
     siteId: lines[at]?.siteId ?? null,
+    promisedOn: lines[at]?.promisedOn ?? null,
   }));
 
 /** What is sent of a quote. */
-export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, note, lines }: QuoteForm, proposed: ProposedDays) => ({
+export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, whole, note, lines }: QuoteForm, proposed: ProposedDays) => ({
   customerId: customer?.id ?? 0,
   siteId,
   shipBy: shipBy ?? proposed.shipBy,
@@ -73,6 +77,7 @@ export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shi
   reference,
   shipTo,
   discount: discount.trim() || '0',
+  whole,
   note,
   lines: sentSaleLines(lines),
 });

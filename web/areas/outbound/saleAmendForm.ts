@@ -10,8 +10,9 @@ export interface SaleAmendForm {
   shipBy: string;
   reference: string;
   shipTo: string;
+  whole: boolean;
   note: string;
-  lines: { lineId: number; quantity: string; price: string; discount: string; shipBy: string | null; siteId: number }[];
+  lines: { lineId: number; quantity: string; price: string; discount: string; shipBy: string | null; siteId: number; promisedOn: string | null }[];
   added: DraftLine[];
 }
 
@@ -21,14 +22,16 @@ export const saleAmendForm = (order: SalesOrder): SaleAmendForm => ({
   shipBy: order.shipBy,
   reference: order.reference,
   shipTo: order.shipTo,
+  whole: order.whole,
   note: order.note,
-  lines: order.lines.map(({ id, quantity, price, discount, shipBy, siteId }) => ({
+  lines: order.lines.map(({ id, quantity, price, discount, shipBy, siteId, promisedOn }) => ({
     lineId: id,
     quantity,
     price: plainPrice(price),
     discount: Number(discount) === 0 ? '' : discount,
     shipBy: shipBy === order.shipBy ? null : shipBy,
     siteId,
+    promisedOn,
   })),
   added: [],
 });

@@ -66,6 +66,22 @@ export function ComingIn({ one, day }: { one: Today['comingIn'][number]; day: st
   );
 }
 
+/** A line that stock which came in was reserved for. */
+export const Served = ({ one, at }: { one: Today['served'][number]; at: string }) => (
+  <CardRow to={`/outbound/orders/${one.orderId}`}>
+    <Moon done={one.reserved} of={String(Number(one.reserved) + Number(one.short))} />
+    <span>
+      <b>
+        {one.number} {one.customer}
+      </b>
+      <span className="quiet">
+        {quantity(one.reserved)} of {one.sku} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short still` : ''}
+      </span>
+    </span>
+    <span className="quiet">{at}</span>
+  </CardRow>
+);
+
 export function Low({ one }: { one: Today['low'][number] }) {
   return (
     <CardRow to={`/items/${one.itemId}`}>

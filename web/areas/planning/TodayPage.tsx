@@ -6,12 +6,12 @@ import { Link, useNavigate } from 'react-router';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
 import { CoverStrip } from '../../kit/CoverStrip';
-import { count, longDay } from '../../kit/format';
+import { count, longDay, moment } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useFirstStepsQuery, useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
-import { ComingIn, GoingOut, Low, shown, TodayCard } from './TodayCards';
+import { ComingIn, GoingOut, Low, Served, shown, TodayCard } from './TodayCards';
 
 export function TodayPage() {
   useTitle('Today');
@@ -60,6 +60,13 @@ export function TodayPage() {
             <Low key={`${one.itemId} ${one.siteId}`} one={one} />
           ))}
         </TodayCard>
+        {data.served.length > 0 ? (
+          <TodayCard title="Came in for orders" note="within the last day" more={data.served.length} to="/outbound" empty="">
+            {data.served.slice(0, shown).map((one) => (
+              <Served key={one.lineId} one={one} at={moment(one.at)} />
+            ))}
+          </TodayCard>
+        ) : null}
         <TodayCard
           title="Going out"
           note={count(counts.goingOut, 'order')}

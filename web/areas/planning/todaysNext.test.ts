@@ -10,6 +10,7 @@ const day = (part: Partial<Today> = {}): Today => ({
   goingOut: [],
   low: [],
   cover: [],
+  served: [],
   ...part,
 });
 const coming = (number: string, expectedOn: string | null) => ({ id: 7, number, expectedOn }) as Today['comingIn'][number];
