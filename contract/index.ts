@@ -11,6 +11,7 @@ import * as inbound from './inbound';
 import * as landed from './landed';
 import * as lists from './lists';
 import * as lots from './lots';
+import * as margin from './margin';
 import * as outbound from './outbound';
 import * as people from './people';
 import * as planning from './planning';
@@ -39,6 +40,7 @@ export const endpoints: Endpoint[] = [
   stock,
   lots,
   outbound,
+  margin,
   prices,
   planning,
   lists,

@@ -143,6 +143,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
     }),
   ),
   movements: z.array(MovementRef),
+  /** What was changed of it since it was written, the last first. */
+  changes: z.array(z.object({ at: z.string(), person: z.string(), field: z.string(), was: z.string().nullable(), is: z.string() })),
 });
 export type SalesOrder = z.infer<typeof SalesOrder>;
 

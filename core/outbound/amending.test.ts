@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { amendedLines, amendFaults, type LineAsked, type StandingLine } from './amending';
+import { amendedLines, amendFaults, amendWords, type LineAsked, type StandingLine } from './amending';
 
 const order = { siteId: 1, shipBy: '2026-12-01', discount: '0', today: '2026-11-24' };
 const standing = (part: Partial<StandingLine> = {}): StandingLine => ({
@@ -74,4 +74,13 @@ test('lines that nothing is said of stay; those without a day of their own move 
     ['2026-12-24', 2, '2', false],
   ]);
   expect(lines[1]?.wanted.toFixed()).toBe('9');
+});
+
+test('what changes is told in words, line by line', () => {
+  const was = [standing(), standing({ id: 8, sku: 'BOWL', shipBy: '2026-12-01' }), standing({ id: 9, sku: 'JUG' })];
+  const to = [asked({ quantity: '3', price: '29' }), asked({ lineId: 8, siteId: 2, shipBy: '2026-12-01' }), asked({ lineId: 9, quantity: '0' })];
+  expect(amendWords(was, amendedLines(was, to, order), [{ sku: 'DISH', quantity: '4.0' }])).toBe(
+    '3 of VASE instead of 2, VASE at another price, BOWL from another site, no more JUG, 4 of DISH added',
+  );
+  expect(amendWords(was, amendedLines(was, [], order), [])).toBe('');
 });

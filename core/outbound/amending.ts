@@ -119,3 +119,21 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
     };
   });
 }
+
+/** What changes of an order's lines, in words; empty when nothing does. */
+export function amendWords(was: readonly StandingLine[], kept: readonly AmendedLine[], added: readonly { sku: string; quantity: string }[]): string {
+  const said = kept.flatMap((line) => {
+    const at = was.find(({ id }) => id === line.id);
+    if (!at) return [];
+    const [before, after] = [decimal(at.quantity), decimal(line.quantity)];
+    const many = after.isZero() ? `no more ${at.sku}` : `${quantityText(after)} of ${at.sku} instead of ${quantityText(before)}`;
+    const isPriced = decimal(line.price).eq(at.price) && decimal(line.discount).eq(at.discount);
+    return [
+      ...(before.eq(after) ? [] : [many]),
+      ...(isPriced ? [] : [`${at.sku} at another price`]),
+      ...(line.changesSite ? [`${at.sku} from another site`] : []),
+      ...(at.shipBy !== null && at.shipBy !== line.shipBy ? [`${at.sku} by ${line.shipBy}`] : []),
+    ];
+  });
+  return [...said, ...added.map(({ sku, quantity }) => `${quantityText(quantity)} of ${sku} added`)].join(', ');
+}

@@ -13,6 +13,7 @@ import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as landed from '@larder/contract/landed';
 import * as lists from '@larder/contract/lists';
+import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
@@ -97,6 +98,8 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.getSale, of(1)],
     [outbound.pickList, of(1)],
     [outbound.lineGap, of(3)],
+    [margin.listMargin, {}],
+    [margin.marginInAll, {}],
     [prices.listPriceLists, {}],
     [prices.getPriceList, of(1)],
     [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],

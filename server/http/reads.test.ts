@@ -5,6 +5,7 @@ import * as exchange from '@larder/contract/exchange';
 import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
+import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
@@ -131,6 +132,8 @@ beforeAll(async () => {
     [catalog.itemsInAll, { query: { q: 'seen-1' } }],
     [catalog.itemsMeant, { body: { codes: ['SEEN-1'] } }],
     [outbound.customerItems, of(business.customerId)],
+    [margin.listMargin, {}],
+    [margin.marginInAll, {}],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
     [lotContract.getLot, of(lotId)],

@@ -59,6 +59,11 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../areas/outbound/PriceListPage')).PriceListPage }),
       },
       { path: 'outbound/prices/:id', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListPage')).PriceListPage }) },
+      {
+        path: 'outbound/margin',
+        ...forThose('costs.see'),
+        lazy: async () => ({ Component: (await import('../areas/outbound/MarginPage')).MarginPage }),
+      },
       { path: 'outbound/customers', lazy: async () => ({ Component: (await import('../areas/outbound/CustomersPage')).CustomersPage }) },
       {
         path: 'outbound/customers/new',

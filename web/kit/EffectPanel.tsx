@@ -35,6 +35,7 @@ export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
 function EffectTable({ effects }: { effects: Effects }) {
   const sites = new Set(effects.rows.map(({ where }) => where).filter((where) => where !== ''));
   const items = [...new Map(effects.rows.map((row) => [row.itemId, row])).values()];
+  if (effects.rows.length === 0 && effects.notes.length > 0) return <Notes notes={effects.notes} />;
   return (
     <>
       <Table size="small">
@@ -71,11 +72,14 @@ function EffectTable({ effects }: { effects: Effects }) {
       </Table>
       {sites.size === 1 ? <p className="pad quiet">At {[...sites][0]}.</p> : null}
       {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
-      {effects.notes.map((note) => (
-        <p key={note} className="pad">
-          {note}
-        </p>
-      ))}
+      <Notes notes={effects.notes} />
     </>
   );
 }
+
+const Notes = ({ notes }: Pick<Effects, 'notes'>) =>
+  notes.map((note) => (
+    <p key={note} className="pad">
+      {note}
+    </p>
+  ));

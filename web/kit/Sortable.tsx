@@ -72,10 +72,10 @@ export function SortableRow({
       <TableRow
         {...row}
         ref={ref}
-        style={{
-          transform: CSS.Transform.toString(transform),
-          transition,
-          ...(isDragging ? { position: 'relative', zIndex: 2, background: 'var(--paper)' } : {}),
+        sx={{
+          transform: CSS.Transform.toString(transform) ?? 'none',
+          transition: transition ?? 'none',
+          ...(isDragging ? { position: 'relative', zIndex: 2, bgcolor: 'background.paper' } : {}),
         }}
       />
     </HandleContext>

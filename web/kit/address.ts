@@ -97,9 +97,9 @@ export function useTyped(address: Address, name: string): { value: string; onCha
 }
 
 /** Sorting by the columns of a list, kept in the address: the same column again turns it round. */
-export function useSort<K extends string>(address: Address, keys: readonly K[], first: K) {
+export function useSort<K extends string>(address: Address, keys: readonly K[], first: K, begins: 'up' | 'down' = 'up') {
   const key = keys.find((one) => one === address.get('sort')) ?? first;
-  const direction: 'up' | 'down' = address.get('direction') === 'down' ? 'down' : 'up';
+  const direction = (['up', 'down'] as const).find((one) => one === address.get('direction')) ?? begins;
   const change = (next: string) => (next === key ? address.put('direction', direction === 'up' ? 'down' : 'up') : address.put('sort', next));
   return { key, direction, change };
 }

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { amountsIn, backdated, count, due, dueDay, moment, money, plainPrice, price, quantity, shortDay, sums } from './format';
+import { amountsIn, backdated, count, due, dueDay, moment, money, plainPrice, price, quantity, shortDay, sums, monthName } from './format';
 
 test('numbers keep their digits; thousands are set apart by a thin space', () => {
   expect([quantity('1836'), quantity('-1234567.5'), quantity('0', true), quantity('0')]).toEqual(['1\u2009836', '-1\u2009234\u2009567.5', '', '0']);
@@ -58,4 +58,8 @@ test('sums in several currencies stand side by side, that of the business withou
 
 test('amounts in a sentence are written as everywhere; numbers of documents and small amounts stay', () => {
   expect(amountsIn('PO-1001: 1234567.80 of 999.00 on BILL-2040, and 2040.5 kg')).toBe(`PO-1001: ${money('1234567.80')} of 999.00 on BILL-2040, and 2040.5 kg`);
+});
+
+test('a month is told by its name', () => {
+  expect(monthName('2026-03')).toBe('March 2026');
 });

@@ -63,6 +63,9 @@ export function shortDay(day: string, today = day): string {
   return day.slice(0, 4) === today.slice(0, 4) ? text : `${text} ${day.slice(0, 4)}`;
 }
 
+/** "November 2026", of a month written as its days are: 2026-11. */
+export const monthName = (month: string): string => `${longMonths[Number(month.slice(5, 7)) - 1]} ${month.slice(0, 4)}`;
+
 export const longDay = (day: string): string => `${longDays[weekday(day)]} ${Number(day.slice(8))} ${longMonths[Number(day.slice(5, 7)) - 1]}`;
 
 /** "today", "tomorrow", "Thu", "Thu 3 Dec", or how late it is. */

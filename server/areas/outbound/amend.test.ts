@@ -52,6 +52,11 @@ describe('a line of a confirmed order', () => {
     expect((await look(first.id)).lines).toMatchObject([{ baseQuantity: '12', reserved: '5', short: '7', amount: '48.60', discount: '10' }]);
     const { last } = await business.owner.get(setup.lastChange, { query: { kind: 'sales order', id: first.id } });
     expect(last?.person).toBe('Owner');
+    const told = (await look(first.id)).changes.map(({ person, field, is }) => [person, field, is]);
+    expect(told.slice(0, 2)).toEqual([
+      ['Owner', 'changed', `12 of AMEND-${count} instead of 5, AMEND-${count} at another price`],
+      ['Owner', 'changed', `5 of AMEND-${count} instead of 8`],
+    ]);
   });
 
   test('can be no less than what is picked, and keeps the price that some of it went out at', async () => {

@@ -2,7 +2,7 @@ import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
-import { amendedLines, amendFaults, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
+import { amendedLines, amendFaults, amendWords, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -61,7 +61,9 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
     await addOrderLines(act, 'sales', { id, number: order.number, siteId: order.siteId, bringsToId: null, draws: true, active: true }, lines);
     const { shipBy, reference, shipTo, whole, note } = form;
     await changeOrder<typeof salesOrder>(act, 'sales', order, { shipBy, reference, shipTo, whole, note });
-    await recordOrder(act, 'sales', id, before ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
+    const words = amendWords(was, kept, added);
+    const [now] = await readWritten(act.tx, { id });
+    await recordOrder(act, 'sales', id, before ?? {}, { ...now, ...(words === '' ? {} : { changed: words }) });
     return idsOf(
       act,
       id,

@@ -13,6 +13,7 @@ import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSite, party, salesLine, salesOrder, site, unit } from '../../db/schema/index';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
+import { changesOf, toldTo } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
@@ -164,6 +165,7 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
       discount: plain(salesOrder.discount),
       currency: salesOrder.currency,
       movements: movementsOf('sales', salesOrder.id),
+      changes: changesOf('sales order', salesOrder.id),
       orderLines: linesOf(today),
     })
     .from(salesOrder)
@@ -186,10 +188,11 @@ export function seenSale<T extends { siteId: number; lines: readonly { siteId: n
   return order;
 }
 
-export async function sale({ tx, today }: Act, id: number): Promise<contract.SalesOrder> {
+export async function sale(act: Act, id: number): Promise<contract.SalesOrder> {
+  const { tx, today } = act;
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { orderLines, version, note, shipTo, whole, discount, currency, movements, ...order } = row;
+  const { orderLines, version, note, shipTo, whole, discount, currency, movements, changes, ...order } = row;
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
@@ -202,6 +205,7 @@ export async function sale({ tx, today }: Act, id: number): Promise<contract.Sal
     discounted: discountedOf(orderLines, discount).toFixed(2),
     currency,
     movements,
+    changes: toldTo(act, changes),
     confirmedAt: row.confirmedAt,
     stages: salesStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     open: isOpen(row),

@@ -1,9 +1,11 @@
+import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
 import type { Serve } from '../../http/route';
 import { amendSale } from './amend';
 import { availability } from './availability';
 import { customerItems } from './customers';
 import { holdStock, lineGap, promiseLine, standBack } from './gaps';
+import { listMargin, marginInAll } from './margin';
 import { pickList } from './pickList';
 import { sale, sales, salesInAll, seenSale } from './queries';
 import { createSale, editSale, splitSale } from './quotes';
@@ -13,6 +15,8 @@ import { dispatch, pick } from './shipping';
 export function outboundRoutes(serve: Serve): void {
   serve(contract.listSales, (act, { query }) => sales(act, query));
   serve(contract.salesInAll, (act, { query }) => salesInAll(act, query));
+  serve(margin.listMargin, (act, { query }) => listMargin(act, query));
+  serve(margin.marginInAll, (act, { query }) => marginInAll(act, query));
   serve(contract.getSale, async (act, { params }) => seenSale(act, await sale(act, params.id)));
   serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));

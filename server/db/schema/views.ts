@@ -53,6 +53,16 @@ export const salesLine = pgView('sales_line', {
   short: quantity().notNull(),
 }).existing();
 
+/** What each movement line did to a sales line: how many went out, at what they were sold for, and what they cost. */
+export const salePosting = pgView('sale_posting', {
+  id: integer().notNull(),
+  lineId: integer('line_id').notNull(),
+  day: date().notNull(),
+  quantity: quantity().notNull(),
+  sold: amount().notNull(),
+  cost: amount().notNull(),
+}).existing();
+
 /** The accounts an item stands on and costs go to: its own, else its category's, else the business's. */
 export const itemAccount = pgView('item_account', {
   itemId: integer('item_id').notNull(),

@@ -11,7 +11,7 @@ import { useMay } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
 import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useDecidePurchaseMutation } from './api';
-import { OrderChanges } from './OrderChanges';
+import { OrderChanges } from '../../shared/OrderChanges';
 import { PlacedLines } from './PlacedLines';
 import { OrderSums } from '../../kit/OrderSums';
 

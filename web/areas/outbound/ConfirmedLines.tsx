@@ -6,9 +6,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { CoverBar } from '../../kit/CoverBar';
 import { money, price, quantity, shortDay } from '../../kit/format';
-import { coverParts, coverWords } from './cover';
 import { LineGap } from './LineGap';
 import { ItemCell } from '../../kit/ItemCell';
 
@@ -38,7 +36,6 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
         <TableBody>
           {order.lines.map((line) => {
             const left = Number(line.baseQuantity) - Number(line.picked);
-            const parts = coverParts(left, Number(line.short), line.coming);
             return (
               <TableRow key={line.id}>
                 <TableCell className="quiet wide-only">{line.position}</TableCell>
@@ -74,10 +71,9 @@ export function ConfirmedLines({ order, today }: { order: SalesOrder; today: str
                     <small className="quiet">not kept in stock</small>
                   ) : left > 0 && order.open ? (
                     <>
-                      <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} />
+                      <LineGap line={line} today={today} />
                       {line.promisedOn ? <small className="quiet name">promised for {shortDay(line.promisedOn, today)}</small> : null}
                       {line.standsBack ? <small className="quiet name">lets others go first</small> : null}
-                      <LineGap line={line} today={today} />
                     </>
                   ) : (
                     <small className="quiet">{whereItIs(line)}</small>

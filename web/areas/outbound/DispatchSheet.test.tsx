@@ -98,3 +98,14 @@ test('what is no number is said at its own line before it is sent, also when lin
   expect(document.activeElement).toBe(goesOut('DISH'));
   expect(server.sent(dispatch)).toBeUndefined();
 });
+
+test('an order that goes out whole asks before a part of it goes', async () => {
+  let asked = 0;
+  const { user, server, isDone } = open([line(1, 'VASE', '4')], () =>
+    (asked += 1) === 1 ? refused(409, 'not-whole', 'SO-1007 is to go out whole. Send a part all the same?', undefined, ['part']) : { movementId: 9, effects },
+  );
+  await user.click(screen.getByRole('button', { name: /^Dispatch 1 line / }));
+  await user.click(await screen.findByRole('button', { name: 'Send the part' }));
+  await waitFor(() => expect(isDone()).toBe(true));
+  expect(server.sent(dispatch)).toMatchObject({ orderId: 7, part: true });
+});

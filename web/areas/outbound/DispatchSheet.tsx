@@ -58,7 +58,7 @@ export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder;
   const { currentData, error } = useForeseeDispatchQuery({ body: { ...asked, part: true } }, { skip: asked.lines.length === 0 });
   const asks = form.refused?.asks ?? [];
   const post = async (part = false) => {
-    const posted = await form.send((body) => dispatch({ body: { ...body, part } }));
+    const posted = await form.send((body) => dispatch({ body: part ? { ...body, part } : body }));
     if (!posted) return;
     const sent = count(lines.length, 'line');
     say({ text: `Dispatched ${sent} of ${order.number}.`, undo: { movementId: posted.movementId, what: `the dispatch of ${sent}` } });

@@ -13,6 +13,7 @@ import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
+import { CoverBar } from '../../kit/CoverBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { useForm } from '../../kit/form';
@@ -25,6 +26,7 @@ import { sentRow, useVersionOf } from '../../kit/row';
 import { Refused, Waiting } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { useSay } from '../../shared/say';
+import { coverParts, coverWords } from './cover';
 import { useForeseeHoldQuery, useHoldStockMutation, useLineGapQuery, usePromiseLineMutation, useStandBackMutation } from './api';
 
 type Gap = ResponseOf<typeof lineGap>;
@@ -36,17 +38,23 @@ const { Cell } = fieldsOf<GapForm>();
 const gives = ({ gives: many }: GapForm['holders'][number]): boolean => many.trim() !== '' && Number(many) !== 0;
 const rowKeys = { holders: ({ lineId }: GapForm['holders'][number]) => String(lineId) };
 
-/** Beside a line of a confirmed order that waits: why it is short, and what can be done about it; or who may go before it. */
+/** Where a line of a confirmed order comes from that waits; why it is short and what can be done about it, or who may go before it, is a click away. */
 export function LineGap({ line, today }: { line: SalesOrder['lines'][number]; today: string }) {
   const [isOpen, setOpen] = useState(false);
   const mayHold = useMay('outbound.hold', line.siteId);
   const isShort = Number(line.short) > 0;
-  if (!isShort && !mayHold) return null;
+  const parts = coverParts(Number(line.baseQuantity) - Number(line.picked), Number(line.short), line.coming);
+  const open = () => setOpen(true);
   return (
     <>
-      <Button size="small" aria-label={isShort ? `Why ${line.sku} is short` : `What holds ${line.sku}`} onClick={() => setOpen(true)}>
-        {isShort ? 'Why short?' : 'Reserved'}
-      </Button>
+      <CoverBar {...parts} words={coverWords(parts, line.coming, null, today)} open={!isShort && mayHold ? open : undefined} />
+      {isShort ? (
+        <div>
+          <Button size="small" aria-label={`Why ${line.sku} is short`} onClick={open}>
+            Why short?
+          </Button>
+        </div>
+      ) : null}
       {isOpen ? <GapDialog lineId={line.id} today={today} close={() => setOpen(false)} /> : null}
     </>
   );

@@ -51,6 +51,7 @@ const order = (part: object = {}) =>
     tax: '8.00',
     currency: 'GBP',
     movements: [],
+    changes: [{ at: '2026-11-23T10:00:00Z', person: 'Ines Vale', field: 'changed', was: null, is: '4 of VASE instead of 6' }],
     lines: [line(1, 'VASE'), line(2, 'BOWL')],
     ...part,
   }) as unknown as SalesOrder;

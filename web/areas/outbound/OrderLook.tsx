@@ -10,6 +10,7 @@ import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useMay, useMayAt } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
+import { OrderChanges } from '../../shared/OrderChanges';
 import { useSay } from '../../shared/say';
 import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
@@ -102,6 +103,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
+        <OrderChanges changes={order.changes} today={today} />
       </Stack>
       <BottomBar
         hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}${waitsWhole ? ': it waits to go out whole' : ''}`}

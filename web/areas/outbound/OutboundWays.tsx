@@ -1,10 +1,12 @@
 import { NavWays } from '../../kit/NavWays';
+import { useMay } from '../../shared/may';
 
 const ways = [
   ['/outbound', 'Orders'],
   ['/outbound/customers', 'Customers'],
   ['/outbound/prices', 'Price lists'],
 ] as const;
+const withMargin = [...ways, ['/outbound/margin', 'Margin']] as const;
 
 /** The ways into what goes out. */
-export const OutboundWays = () => <NavWays label="Outbound" ways={ways} />;
+export const OutboundWays = () => <NavWays label="Outbound" ways={useMay('costs.see') ? withMargin : ways} />;

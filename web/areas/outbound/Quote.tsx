@@ -2,8 +2,9 @@ import Button from '@mui/material/Button';
 import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
+import copy from 'copy-to-clipboard';
 import { memo, useMemo, useState } from 'react';
-import { useFormContext, useWatch } from 'react-hook-form';
+import { useFormContext, useWatch, type UseFormReturn } from 'react-hook-form';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
@@ -18,6 +19,7 @@ import { Clashes } from '../../shared/Clashes';
 import { lineKey } from '../../shared/draftLines';
 import { LineSheet } from '../../shared/LineSheet';
 import { useMeQuery } from '../../shared/me';
+import { useSay } from '../../shared/say';
 import { useSite } from '../../shared/site';
 import { useEnding } from '../../shared/useEnding';
 import { useWriting } from '../../shared/useWriting';
@@ -138,6 +140,7 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
             </Button>
           ) : null}
           {order && !form.isTyped ? <QuotePart order={order} /> : null}
+          {lines > 0 ? <CopyLines form={form} /> : null}
           <Button disabled={form.isBusy} onClick={() => void keep()}>
             Save quote
           </Button>
@@ -145,6 +148,17 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
       </Stack>
     </FormFrame>
   );
+}
+
+/** Takes the lines along as a block of quantities and codes, to be pasted into another document or a spreadsheet. */
+function CopyLines({ form }: { form: Pick<UseFormReturn<QuoteForm>, 'getValues'> }) {
+  const say = useSay();
+  const take = async () => {
+    const lines = form.getValues('lines');
+    await copy(lines.map(({ quantity, sku }) => `${quantity}\t${sku}`).join('\n'));
+    say({ text: `Copied ${count(lines.length, 'line')}.` });
+  };
+  return <Button onClick={() => void take()}>Copy lines</Button>;
 }
 
 const aside = { name: 'Where it comes from', Cell: LineCover };

@@ -46,14 +46,16 @@ export function LineCover({ index }: { index: number }) {
           <OtherPrice line={line} terms={terms} take={take} />
         </Box>
       ) : null}
-      {line.shipBy === undefined ? (
-        <Button size="small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ shipBy: null })}>
-          Another day
-        </Button>
-      ) : (
-        <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={me?.company.today ?? ''} />
-      )}
-      <OwnSite line={line} index={index} take={take} />
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: '4px' }}>
+        {line.shipBy === undefined ? (
+          <Button size="small" aria-label={`Another day for ${line.sku}`} onClick={() => take({ shipBy: null })}>
+            Another day
+          </Button>
+        ) : (
+          <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={me?.company.today ?? ''} />
+        )}
+        <OwnSite line={line} index={index} take={take} />
+      </Box>
     </>
   );
 }

@@ -144,12 +144,13 @@ function KeptLines({ order, today }: { order: SalesOrder; today: string }) {
               <TableCell align="right">
                 <Cell number label={`Per cent off ${line.sku}`} name={`lines.${index}.discount`} />
               </TableCell>
-              <TableCell sx={{ width: 190 }}>
+              <TableCell sx={{ width: 165 }}>
                 <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={today} />
               </TableCell>
               {sites.length > 1 ? (
                 <TableCell>
                   <CellChoice
+                    width={124}
                     label={`${line.sku} comes from`}
                     name={`lines.${index}.siteId`}
                     ids

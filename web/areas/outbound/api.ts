@@ -1,3 +1,4 @@
+import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
 import * as prices from '@larder/contract/prices';
 import { api, list, foresee, read, write } from '../../shared/api';
@@ -6,6 +7,8 @@ const outbound = api.injectEndpoints({
   endpoints: (build) => ({
     saleList: list(build, contract.listSales),
     salesInAll: read(build, contract.salesInAll),
+    marginList: list(build, margin.listMargin),
+    marginInAll: read(build, margin.marginInAll),
     sale: read(build, contract.getSale),
     customerItems: read(build, contract.customerItems),
     availability: read(build, contract.availability),
@@ -39,6 +42,8 @@ const outbound = api.injectEndpoints({
 export const {
   useSaleListInfiniteQuery,
   useSalesInAllQuery,
+  useMarginListInfiniteQuery,
+  useMarginInAllQuery,
   useSaleQuery,
   useCustomerItemsQuery,
   useAvailabilityQuery,

@@ -60,24 +60,26 @@ export function TodayPage() {
             <Low key={`${one.itemId} ${one.siteId}`} one={one} />
           ))}
         </TodayCard>
-        {data.served.length > 0 ? (
-          <TodayCard title="Came in for orders" note="within the last day" more={data.served.length} to="/outbound" empty="">
-            {data.served.slice(0, shown).map((one) => (
-              <Served key={one.lineId} one={one} at={moment(one.at)} />
+        <Stack>
+          {data.served.length > 0 ? (
+            <TodayCard title="Came in for orders" note="within the last day" more={data.served.length} to="/outbound" empty="">
+              {data.served.slice(0, shown).map((one) => (
+                <Served key={one.lineId} one={one} at={moment(one.at)} />
+              ))}
+            </TodayCard>
+          ) : null}
+          <TodayCard
+            title="Going out"
+            note={count(counts.goingOut, 'order')}
+            more={counts.goingOut}
+            to="/outbound"
+            empty="No order must go out. Write a quote under Outbound and confirm it."
+          >
+            {goingOut.slice(0, shown).map((one) => (
+              <GoingOut key={one.id} one={one} day={data.day} />
             ))}
           </TodayCard>
-        ) : null}
-        <TodayCard
-          title="Going out"
-          note={count(counts.goingOut, 'order')}
-          more={counts.goingOut}
-          to="/outbound"
-          empty="No order must go out. Write a quote under Outbound and confirm it."
-        >
-          {goingOut.slice(0, shown).map((one) => (
-            <GoingOut key={one.id} one={one} day={data.day} />
-          ))}
-        </TodayCard>
+        </Stack>
       </Columns>
       <BottomBar hint="Tab moves between rows, Enter opens one" next={next ? { label: next.label, run: () => void navigate(next.to) } : undefined}>
         <Button component={Link} to="/stock/trail">
