@@ -52,7 +52,7 @@ test('an item opens into its orders, which say whose they are; a month into thos
   await waitFor(() => expect(Object.fromEntries(last())).toMatchObject({ by: 'order', itemId: '3' }));
   await user.click(screen.getByTestId('CancelIcon'));
   await waitFor(() => expect(last().get('itemId')).toBeNull());
-  await user.click(screen.getByRole('button', { name: 'By month' }));
+  await user.selectOptions(screen.getByLabelText('Added up'), 'By month');
   await user.click(await screen.findByRole('button', { name: /^Orders of February 2026/ }));
   await waitFor(() => expect(Object.fromEntries(last())).toMatchObject({ by: 'order', from: '2026-02-01', to: '2026-02-28' }));
 });

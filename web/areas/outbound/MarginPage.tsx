@@ -1,11 +1,12 @@
 import { marginSorts, marginWays, type MarginRow } from '@larder/contract/margin';
+import Box from '@mui/material/Box';
 import Chip from '@mui/material/Chip';
 import { useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useAddress, useSort, type Address } from '../../kit/address';
-import { AddressTabs } from '../../kit/AddressTabs';
 import { DayField } from '../../kit/DayField';
 import { useIsRested } from '../../kit/delayed';
+import { Choice } from '../../kit/Field';
 import { count, money, monthName, quantity } from '../../kit/format';
 import { useGoing } from '../../kit/going';
 import { Card } from '../../kit/layout';
@@ -58,8 +59,10 @@ export function MarginPage() {
       filters={
         <>
           <Only address={address} />
+          <Box sx={{ width: 150 }}>
+            <Choice label="Added up" value={by} onChange={(way) => address.put('by', way)} options={ways.map(([value, label]) => ({ value, label }))} />
+          </Box>
           <Days address={address} today={today} />
-          <AddressTabs label="Added up" address={address} name="by" options={ways} />
         </>
       }
       noun={by}
@@ -104,8 +107,12 @@ function Only({ address }: { address: Address }) {
 /** The first and the last day that it went out on. */
 const Days = ({ address, today }: { address: Address; today: string }) => (
   <>
-    <DayField label="Went out from" lies="behind" value={address.get('from') || null} today={today} onChange={(day) => address.put('from', day ?? '')} />
-    <DayField label="to" lies="behind" value={address.get('to') || null} today={today} onChange={(day) => address.put('to', day ?? '')} />
+    <Box sx={{ width: 150 }}>
+      <DayField label="Went out from" lies="behind" value={address.get('from') || null} today={today} onChange={(day) => address.put('from', day ?? '')} />
+    </Box>
+    <Box sx={{ width: 150 }}>
+      <DayField label="to" lies="behind" value={address.get('to') || null} today={today} onChange={(day) => address.put('to', day ?? '')} />
+    </Box>
   </>
 );
 
@@ -156,16 +163,16 @@ const columns = (by: Way, inAll: InAll): Column<MarginRow>[] => [
 
 /** The selected row, in words. */
 const MarginPeek = ({ by, row }: { by: Way; row: MarginRow }) => (
-  <Card component="aside" pad stack aria-label={`About ${called(by, row)}`}>
+  <Card component="aside" aria-label={`About ${called(by, row)}`}>
     <h2>
       {called(by, row)}
       <span>{row.detail}</span>
     </h2>
-    <p>
+    <p className="pad">
       Sold for <b>{money(row.sold)}</b> at a cost of <b>{money(row.cost)}</b>
       {row.percent === '' ? '' : `: ${row.percent} % of it is margin`}.
     </p>
-    <p className="quiet">
+    <p className="pad quiet">
       {row.orderId === null ? `${count(row.orders, 'order')}; Enter opens them.` : 'Enter opens the order.'} What went out counts on the day it did; an undo, on
       its own.
     </p>

@@ -67,12 +67,14 @@ interface OfLine {
 
 /** The site that a line comes from, where there are several. */
 function OwnSite({ line, index, take }: OfLine & { index: number }) {
+  const { control } = useFormContext<QuoteForm>();
+  const ofOrder = useWatch({ control, name: 'siteId' });
   const { data: reference } = useReferenceQuery({});
   const sites = reference?.sites ?? [];
   if (sites.length < 2) return null;
   if (line.siteId === undefined || line.siteId === null)
     return (
-      <Button size="small" aria-label={`Another site for ${line.sku}`} onClick={() => take({ siteId: sites[0]?.id ?? null })}>
+      <Button size="small" aria-label={`Another site for ${line.sku}`} onClick={() => take({ siteId: sites.find(({ id }) => id !== ofOrder)?.id ?? null })}>
         Another site
       </Button>
     );
