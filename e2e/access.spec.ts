@@ -19,6 +19,7 @@ const views = {
   ],
   stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup/bins', '/import?kind=items'],
   orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/inbound/suppliers/1', '/post', '/outbound', '/outbound/orders/new'],
+  selling: ['/outbound/orders/:short', '/outbound/orders/:short/change', '/outbound/prices', '/outbound/prices/1', '/outbound/margin?by=item'],
   setup: [
     '/setup',
     '/setup?section=categories',
@@ -34,8 +35,12 @@ const views = {
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/handover'],
 };
 
-/** The order of the demo that goes straight to a customer stands for `:direct`. */
+/** The order of the demo that goes straight to a customer stands for `:direct`, the one of a customer that is short for `:short`. */
 async function addressOf(page: Page, path: string): Promise<string> {
+  if (path.includes(':short')) {
+    const open = (await (await page.request.get('/api/outbound/orders?show=open')).json()) as { rows: { id: number; short: string }[] };
+    return path.replace(':short', String(open.rows.find(({ short }) => Number(short) > 0)?.id));
+  }
   if (!path.includes(':direct')) return path;
   const answer = (await (await page.request.get('/api/inbound/orders?show=all&to=customer')).json()) as { rows: { id: number }[] };
   return path.replace(':direct', String(answer.rows.at(-1)?.id));

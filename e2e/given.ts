@@ -22,6 +22,12 @@ export interface Order extends Id {
   lines: { id: number; position: number; received: string; cancelled: string }[];
 }
 
+/** A bin at a site that is sold from. */
+async function binAt(page: Page, siteId: number): Promise<number | undefined> {
+  const { rows } = await ask<{ rows: (Id & { sellable: boolean; unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);
+  return rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;
+}
+
 /** What a journey begins with, made by the same requests the pages make: goods and a supplier of its own, so that its figures stand by themselves. */
 export const given = (page: Page) => ({
   supplier: async (name: string): Promise<number> => (await ask<Id>(page, 'POST', '/api/setup/parties', { name, isSupplier: true })).id,
@@ -62,9 +68,12 @@ export const given = (page: Page) => ({
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;
   },
+  /** So many lie there from the beginning. */
+  opening: async (itemId: number, siteId: number, quantity: string): Promise<void> => {
+    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00' }] });
+  },
   receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
-    const { rows } = await ask<{ rows: (Id & { sellable: boolean; unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);
-    const binId = rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;
+    const binId = await binAt(page, siteId);
     await ask(page, 'POST', '/api/inbound/receipts', { lines: order.lines.map(({ id }, index) => ({ lineId: id, quantity: quantities[index], binId })) });
   },
 });

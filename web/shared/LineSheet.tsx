@@ -49,7 +49,7 @@ export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }
   const add = (item: ItemRow, quantity: string, scannedUnit: number | null) => {
     const lines = getValues(name);
     const chosen = item.units.find((one) => (scannedUnit === null ? one[way] : one.unitId === scannedUnit));
-    const at = lines.findIndex((line) => line.itemId === item.id && line.unitId === (chosen?.unitId ?? null) && !line.siteId);
+    const at = lines.findIndex((line) => line.itemId === item.id && line.unit === (chosen?.unit ?? item.unit) && !line.siteId);
     const there = lines[at];
     if (there === undefined) append(newLine(item, chosen, way, quantity), { shouldFocus: false });
     else if (isNumber(there.quantity, 'quantity')) setValue(`${name}.${at}.quantity`, decimal(there.quantity).plus(quantity).toFixed(), { shouldDirty: true });

@@ -11,7 +11,7 @@ import { newItem, writtenItem } from './written';
 export function ItemPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data, error } = useItemQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: data, error } = useItemQuery({ params: { id: Number(id) } }, { skip: isNew });
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New item' : (data?.sku ?? 'Item'));
   if (!reference || (!isNew && data?.id !== Number(id))) return <Waiting error={error} />;

@@ -14,7 +14,7 @@ export function PurchasePage() {
   const isNew = id === 'new';
   const [search] = useSearchParams();
   const copied = Number(search.get('copy')) || 0;
-  const { data, error } = usePurchaseQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
+  const { currentData: data, error } = usePurchaseQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
   const { data: me } = useMeQuery({});
   const { data: reference } = useReferenceQuery({});
   useTitle(isNew ? 'New purchase order' : (data?.number ?? 'Purchase order'));

@@ -25,8 +25,8 @@ const pageOf = (id: number) => `/inbound/suppliers/${id}`;
 export function SupplierPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data, error } = useSupplierQuery({ params: { id: Number(id) } }, { skip: isNew });
-  const { data: party } = usePartyQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: data, error } = useSupplierQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: party } = usePartyQuery({ params: { id: Number(id) } }, { skip: isNew });
   const { data: me } = useMeQuery({});
   useTitle(isNew ? 'New supplier' : (data?.name ?? 'Supplier'));
   if (isNew) return <PartySheet key="new" party={null} as="supplier" pageOf={pageOf} parts={[]} />;

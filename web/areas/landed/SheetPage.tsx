@@ -10,9 +10,9 @@ export function SheetPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
   const [search] = useSearchParams();
-  const { data: sheet, error } = useSheetQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: sheet, error } = useSheetQuery({ params: { id: Number(id) } }, { skip: isNew });
   const chosen = search.get('receipts') ?? '';
-  const { data: fresh, error: none } = useReceiptLinesQuery({ query: { movementIds: chosen } }, { skip: !isNew });
+  const { currentData: fresh, error: none } = useReceiptLinesQuery({ query: { movementIds: chosen } }, { skip: !isNew });
   const { data: me } = useMeQuery({});
   useTitle(sheet?.number ?? 'Landed cost worksheet');
   const lines = isNew ? fresh?.rows : sheet?.lines;

@@ -23,7 +23,7 @@ const pageOf = (id: number) => `/outbound/customers/${id}`;
 export function CustomerPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data: party, error } = usePartyQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: party, error } = usePartyQuery({ params: { id: Number(id) } }, { skip: isNew });
   const { data: me } = useMeQuery({});
   useTitle(isNew ? 'New customer' : (party?.name ?? 'Customer'));
   if (isNew) return <PartySheet key="new" party={null} as="customer" pageOf={pageOf} parts={[]} />;

@@ -192,7 +192,6 @@ const Holders = ({ gap, mayGive, today }: { gap: Gap; mayGive: boolean; today: s
     <TableHead>
       <TableRow>
         <TableCell>Order</TableCell>
-        <TableCell>Customer</TableCell>
         <TableCell>Ship by</TableCell>
         <TableCell align="right">Holds</TableCell>
         {mayGive ? <TableCell align="right">Gives</TableCell> : null}
@@ -203,8 +202,8 @@ const Holders = ({ gap, mayGive, today }: { gap: Gap; mayGive: boolean; today: s
         <TableRow key={one.lineId}>
           <TableCell>
             <Link to={`/outbound/orders/${one.orderId}`}>{one.number}</Link>
+            <span className="name">{one.customer}</span>
           </TableCell>
-          <TableCell>{one.customer}</TableCell>
           <TableCell>
             {shortDay(one.shipBy, today)}
             {one.promisedOn ? <small className="quiet name">promised for {shortDay(one.promisedOn, today)}</small> : null}

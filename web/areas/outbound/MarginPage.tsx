@@ -1,4 +1,4 @@
-import { marginSorts, marginWays, type MarginRow } from '@larder/contract/margin';
+import { marginSorts, type marginWays, type MarginRow } from '@larder/contract/margin';
 import Box from '@mui/material/Box';
 import Chip from '@mui/material/Chip';
 import { useMemo } from 'react';

@@ -23,7 +23,7 @@ const names = { name: 'the name', forAll: 'whom it is for', rows: 'the same pric
 export function PriceListPage() {
   const { id = 'new' } = useParams();
   const isNew = id === 'new';
-  const { data, error } = usePriceListQuery({ params: { id: Number(id) } }, { skip: isNew });
+  const { currentData: data, error } = usePriceListQuery({ params: { id: Number(id) } }, { skip: isNew });
   useTitle(isNew ? 'New price list' : (data?.name ?? 'Price list'));
   if (!isNew && data?.id !== Number(id)) return <Waiting error={error} />;
   return <PriceSheet key={id} list={isNew ? null : (data as PriceList)} />;

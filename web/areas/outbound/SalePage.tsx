@@ -14,11 +14,11 @@ export function SalePage() {
   const isNew = id === 'new';
   const [search] = useSearchParams();
   const copied = Number(search.get('copy')) || 0;
-  const { data, error } = useSaleQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
+  const { currentData: data, error } = useSaleQuery({ params: { id: isNew ? copied : Number(id) } }, { skip: isNew && copied === 0 });
   const { data: me } = useMeQuery({});
   const { data: reference } = useReferenceQuery({});
   const customerId = Number(search.get('customer')) || 0;
-  const { data: customer } = usePartyQuery({ params: { id: customerId } }, { skip: !isNew || customerId === 0 });
+  const { currentData: customer } = usePartyQuery({ params: { id: customerId } }, { skip: !isNew || customerId === 0 });
   useTitle(isNew ? 'New quote' : (data?.number ?? 'Sales order'));
   if (!me || !reference || (!data && (!isNew || copied > 0)) || (isNew && customerId > 0 && !customer)) return <Waiting error={error} />;
   if (data && !isNew && !data.canEdit) return <ConfirmedOrder order={data} today={me.company.today} />;

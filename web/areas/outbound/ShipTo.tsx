@@ -15,7 +15,7 @@ export function ShipTo() {
   const { control, setValue } = useFormContext<WithAddress>();
   const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id ?? null });
   const shipTo = useWatch({ control, name: 'shipTo' });
-  const { data: party } = usePartyQuery({ params: { id: customerId ?? 0 } }, { skip: customerId === null });
+  const { currentData: party } = usePartyQuery({ params: { id: customerId ?? 0 } }, { skip: customerId === null });
   const [isTyped, setTyped] = useState(false);
   const known = customerId === null ? [] : (party?.addresses ?? []);
   const at = known.findIndex(({ address }) => address === shipTo);

@@ -24,7 +24,7 @@ export function TrailPage() {
     measure,
   };
   const list = useGoing(useTrailListInfiniteQuery({ query: filter }));
-  const { data: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
+  const { currentData: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
   if (!list.rows) return <Waiting error={list.error} />;
   return (
     <>
