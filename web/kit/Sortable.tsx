@@ -18,9 +18,13 @@ interface SortedProps {
   children: ReactNode;
 }
 
+// What is the same each time: rows are drawn anew when it changes.
+const afterAFewPixels = { activationConstraint: { distance: 4 } };
+const upAndDown = [restrictToVerticalAxis];
+
 /** Around a table whose rows are put in order by dragging their handles. By keyboard the table itself moves the row that is typed in. */
 export function Sorted({ ids, noun, move, children }: SortedProps) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const sensors = useSensors(useSensor(PointerSensor, afterAFewPixels));
   const place = (id: UniqueIdentifier) => ids.indexOf(String(id));
   const nth = (id: UniqueIdentifier) => `${noun} ${place(id) + 1}`;
   const announcements: Announcements = {
@@ -34,7 +38,7 @@ export function Sorted({ ids, noun, move, children }: SortedProps) {
     <DndContext
       sensors={sensors}
       collisionDetection={closestCenter}
-      modifiers={[restrictToVerticalAxis]}
+      modifiers={upAndDown}
       accessibility={{
         announcements,
         screenReaderInstructions: { draggable: `Drag it to put the ${noun} elsewhere, or press Alt with an arrow key while you type in it.` },
@@ -67,16 +71,21 @@ export function SortableRow({
     },
     [setNodeRef, measure],
   );
+  const handles = useMemo(() => ({ attributes, listeners, setActivatorNodeRef }), [attributes, listeners, setActivatorNodeRef]);
   return (
-    <HandleContext value={{ attributes, listeners, setActivatorNodeRef }}>
+    <HandleContext value={handles}>
       <TableRow
         {...row}
         ref={ref}
-        sx={{
-          transform: CSS.Transform.toString(transform) ?? 'none',
-          transition: transition ?? 'none',
-          ...(isDragging ? { position: 'relative', zIndex: 2, bgcolor: 'background.paper' } : {}),
-        }}
+        {...(transform || isDragging
+          ? {
+              sx: {
+                transform: CSS.Transform.toString(transform) ?? 'none',
+                transition: transition ?? 'none',
+                ...(isDragging ? { position: 'relative', zIndex: 2, bgcolor: 'background.paper' } : {}),
+              },
+            }
+          : {})}
       />
     </HandleContext>
   );
