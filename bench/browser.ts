@@ -9,7 +9,7 @@ export async function openBrowser(server: RunningServer): Promise<{ browser: Bro
   const executablePath = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
   if (!executablePath) throw new Error('Chromium is missing; npm test installs it.');
   const browser = await chromium.launch({ executablePath, args: chromiumArguments });
-  const page = await browser.newPage();
+  const page = await (await browser.newContext()).newPage();
   await page.goto(server.base);
   await page.getByLabel('Mail address').fill('measure@scale.example');
   await page.getByLabel('Password').fill(scalePassword);

@@ -155,7 +155,7 @@ export const exportFile = endpoint({
     stock: StockFilter.optional(),
     lots: LotFilter.optional(),
     /** Which orders or bills, as their list is held to. */
-    show: z.enum(['open', 'drafts', 'quotes', 'waiting', 'all']).optional(),
+    show: z.enum(['open', 'drafts', 'quotes', 'direct', 'waiting', 'all']).optional(),
   }),
   response: FileAnswer,
 });

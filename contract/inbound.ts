@@ -9,6 +9,7 @@ import {
   CurrencyMoney,
   Day,
   Id,
+  IdList,
   LotEntry,
   NeededText,
   OrderLine,
@@ -35,6 +36,8 @@ export const PurchaseForm = z.object({
   siteId: Id,
   /** The customer it goes to straight from the supplier. */
   shipsToId: Id.nullable().default(null),
+  /** Where it goes there; empty: to the customer's own address. */
+  shipTo: Text.optional(),
   expectedOn: Day.nullable().default(null),
   /** The day it was placed in the world, when that was before today. */
   orderedOn: Day.nullable().default(null),
@@ -127,6 +130,8 @@ const PurchaseOrder = PurchaseRow.omit({ lines: true }).extend({
       outstanding: Amount,
       /** Of its own, when it differs from the order's. */
       expectedOn: Day.nullable(),
+      /** The sales order whose customer it goes straight to. */
+      forSale: z.array(z.object({ orderId: Id, orderNumber: z.string(), position: z.number(), quantity: Amount })),
       tax: z.string().nullable(),
     }),
   ),
@@ -247,7 +252,7 @@ export const supplierTerms = endpoint({
   shows: ['party', 'item'],
   seenBy: 'everyone',
   params: one,
-  query: z.object({ itemIds: z.string().regex(/^(\d{1,10}(,\d{1,10}){0,499})?$/, 'Give the ids of items, with commas between.') }),
+  query: z.object({ itemIds: IdList }),
   response: z.object({
     taxCodeId: Id.nullable(),
     leadDays: z.number(),

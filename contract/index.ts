@@ -4,8 +4,10 @@ import * as books from './books';
 import * as catalog from './catalog';
 import * as colleagues from './colleagues';
 import type { Endpoint } from './endpoint';
+import * as direct from './direct';
 import * as exchange from './exchange';
 import * as families from './families';
+import * as gaps from './gaps';
 import * as handover from './handover';
 import * as inbound from './inbound';
 import * as landed from './landed';
@@ -19,6 +21,7 @@ import * as post from './post';
 import * as prices from './prices';
 import * as printing from './printing';
 import * as receiving from './receiving';
+import * as rounds from './rounds';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
 import * as stock from './stock';
@@ -40,6 +43,9 @@ export const endpoints: Endpoint[] = [
   stock,
   lots,
   outbound,
+  gaps,
+  rounds,
+  direct,
   margin,
   prices,
   planning,

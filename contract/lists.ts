@@ -48,7 +48,7 @@ const ColumnLayout = z.object({
   widths: z.record(z.string().max(60), z.number().int().min(40).max(900)),
 });
 export type ColumnLayout = z.infer<typeof ColumnLayout>;
-const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'bills', 'suppliers', 'customers']);
+const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'waiting', 'bills', 'suppliers', 'customers']);
 export type LaidOutList = z.infer<typeof LaidOutList>;
 
 export const keptLayouts = endpoint({

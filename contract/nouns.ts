@@ -13,6 +13,7 @@ export const nouns = [
   'stock',
   'purchase',
   'sale',
+  'round',
   'price',
   'desk',
   'letter',

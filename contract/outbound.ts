@@ -32,7 +32,13 @@ const ownOfLine = {
   /** The day that was promised for what it is short of: those with a promise are served before others. */
   promisedOn: Day.nullable().default(null),
 };
-const SalesFormLine = OrderLine.extend(ownOfLine);
+const SalesFormLine = OrderLine.extend({
+  ...ownOfLine,
+  /** So many base units of it come straight from a supplier. */
+  direct: QuantityOrZero.default('0'),
+  /** What the customer asked for, when this is sold in its place. */
+  askedItemId: Id.nullable().default(null),
+});
 
 export const SalesForm = z.object({
   customerId: Id,
@@ -76,7 +82,11 @@ const SalesRow = z.object({
   createdAt: z.string(),
 });
 export type SalesRow = z.infer<typeof SalesRow>;
-const Coming = z.object({ orderNumber: z.string(), orderId: Id, quantity: Amount, expectedOn: Day.nullable() });
+/** An item that another is sold in the place of. */
+export const AskedFor = z.object({ itemId: Id, sku: z.string(), name: z.string() });
+/** An item that may be sold in the place of another, and how many of it are free. */
+export const Substitute = AskedFor.extend({ free: Amount });
+export const Coming = z.object({ orderNumber: z.string(), orderId: Id, quantity: Amount, expectedOn: Day.nullable() });
 const MovementRef = z.object({
   id: Id,
   kind: z.string(),
@@ -118,6 +128,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       quantity: Amount,
       /** In the base unit, like what is picked, dispatched, reserved and short; 0: the line was cancelled. */
       baseQuantity: Amount,
+      /** What the customer asked for, when this is sold in its place. */
+      asked: AskedFor.nullable(),
       /** Where it comes from. */
       siteId: Id,
       site: z.string(),
@@ -135,6 +147,12 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       amount: Amount,
       picked: Amount,
       dispatched: Amount,
+      /** To come straight from a supplier; of that on order and not sent, and sent. */
+      direct: Amount,
+      onOrder: Amount,
+      sent: Amount,
+      /** What suppliers were ordered to send straight. */
+      supplies: z.array(z.object({ orderId: Id, orderNumber: z.string(), supplier: z.string(), quantity: Amount, sent: Amount, expectedOn: Day.nullable() })),
       reserved: Amount,
       short: Amount,
       free: Amount,
@@ -156,7 +174,13 @@ export const listSales = endpoint({
   right: 'look',
   shows: ['sale', 'party', 'place'],
   seenBy: 'sites',
-  query: z.object({ q: Search, show: z.enum(['open', 'quotes', 'all']).default('open'), siteId: PathId.optional(), customerId: PathId.optional(), ...Paging }),
+  query: z.object({
+    q: Search,
+    show: z.enum(['open', 'quotes', 'direct', 'all']).default('open'),
+    siteId: PathId.optional(),
+    customerId: PathId.optional(),
+    ...Paging,
+  }),
   response: page(SalesRow),
 });
 export const salesInAll = inAllOf(listSales, { amount: Amount });
@@ -290,8 +314,48 @@ export const availability = endpoint({
     availableOn: Day.nullable(),
     coming: z.array(Coming),
     elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
+    /** What may be sold in its place and is free here, the best first. */
+    substitutes: z.array(Substitute),
   }),
 });
+/** What to take from a bin for a line. */
+export const PickRow = z.object({
+  lineId: Id,
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  step: z.string(),
+  wanted: Amount,
+  siteId: Id,
+  site: z.string(),
+  binId: Id,
+  bin: z.string(),
+  inBin: Amount,
+  /** Less was found there than it should hold, and nobody has counted it since. */
+  doubtful: z.boolean(),
+  take: Amount,
+  lotId: Id.nullable(),
+  lot: z.string().nullable(),
+  useBy: z.string().nullable(),
+  codes: ItemCodes,
+});
+export const MissingLine = z.object({ lineId: Id, sku: z.string(), quantity: Amount });
+/** What was picked, and where less was found than there should be. */
+export const pickFields = {
+  lines: z
+    .array(z.object({ lineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
+    .min(1, 'Say what was picked first.')
+    .max(500),
+  /** Rows of the list that gave less than they asked: their bins are to be counted. */
+  short: z
+    .array(z.object({ lineId: Id, binId: Id }))
+    .max(500)
+    .default([]),
+  shortReason: ShortText.default(''),
+  /** The person has said that it is picked though somebody else has it in a round. */
+  othersRound: z.boolean().default(false),
+};
 export const pickList = endpoint({
   method: 'GET',
   path: '/api/outbound/orders/:id/pick-list',
@@ -301,29 +365,9 @@ export const pickList = endpoint({
   seenBy: 'sites',
   params: one,
   response: z.object({
-    rows: z.array(
-      z.object({
-        lineId: Id,
-        itemId: Id,
-        sku: z.string(),
-        name: z.string(),
-        unit: z.string(),
-        step: z.string(),
-        wanted: Amount,
-        siteId: Id,
-        site: z.string(),
-        binId: Id,
-        bin: z.string(),
-        inBin: Amount,
-        take: Amount,
-        lotId: Id.nullable(),
-        lot: z.string().nullable(),
-        useBy: z.string().nullable(),
-        codes: ItemCodes,
-      }),
-    ),
+    rows: z.array(PickRow),
     /** Wanted, but in no bin that may be picked from. */
-    missing: z.array(z.object({ lineId: Id, sku: z.string(), quantity: Amount })),
+    missing: z.array(MissingLine),
   }),
 });
 export const pick = endpoint({
@@ -333,14 +377,7 @@ export const pick = endpoint({
   right: 'outbound.ship',
   changes: moved,
   posts: true,
-  body: z.object({
-    orderId: Id,
-    lines: z
-      .array(z.object({ lineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
-      .min(1, 'Say what was picked first.')
-      .max(500),
-    shortReason: ShortText.default(''),
-  }),
+  body: z.object({ orderId: Id, ...pickFields }),
   response: Posted,
 });
 export const dispatch = endpoint({
@@ -359,80 +396,5 @@ export const dispatch = endpoint({
     /** The person has said that a part goes of what was to go out whole. */
     part: z.boolean().default(false),
   }),
-  response: Posted,
-});
-
-const ofLine = { params: one, posts: true as const, changes: moved };
-export const lineGap = endpoint({
-  method: 'GET',
-  path: '/api/outbound/lines/:id/gap',
-  summary: 'Why a line of a confirmed order is short: which orders hold the stock, what is coming, and by when all of it could be here',
-  right: 'look',
-  shows: ['sale', 'stock', 'purchase', 'place', 'item', 'party', 'setting'],
-  seenBy: 'sites',
-  params: one,
-  response: z.object({
-    orderId: Id,
-    number: z.string(),
-    position: z.number(),
-    itemId: Id,
-    sku: z.string(),
-    name: z.string(),
-    siteId: Id,
-    site: z.string(),
-    wanted: Amount,
-    reserved: Amount,
-    short: Amount,
-    promisedOn: Day.nullable(),
-    standsBack: z.boolean(),
-    /** The first day on which all that is short could be here. */
-    availableOn: Day.nullable(),
-    coming: z.array(Coming),
-    elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
-    /** Other lines that hold some of it at the same site. */
-    holders: z.array(
-      z.object({
-        lineId: Id,
-        orderId: Id,
-        number: z.string(),
-        position: z.number(),
-        customer: z.string(),
-        shipBy: Day,
-        promisedOn: Day.nullable(),
-        reserved: Amount,
-      }),
-    ),
-  }),
-});
-export const holdStock = endpoint({
-  method: 'POST',
-  path: '/api/outbound/lines/:id/hold',
-  summary: 'Give what other orders hold to a line that is short',
-  right: 'outbound.hold',
-  ...ofLine,
-  body: z.object({
-    from: z
-      .array(z.object({ lineId: Id, quantity: Quantity }))
-      .min(1, 'Say who gives how many.')
-      .max(100),
-  }),
-  response: Posted,
-});
-export const standBack = endpoint({
-  method: 'POST',
-  path: '/api/outbound/lines/:id/stand-back',
-  summary: 'Let others go first: what a line holds is released, and nothing is reserved for it until that is taken back',
-  right: 'outbound.hold',
-  ...ofLine,
-  body: z.object({ back: z.boolean() }),
-  response: Posted,
-});
-export const promiseLine = endpoint({
-  method: 'POST',
-  path: '/api/outbound/lines/:id/promise',
-  summary: 'Promise a day for what a line is short of, or take that back',
-  right: 'outbound.sell',
-  ...ofLine,
-  body: z.object({ promisedOn: Day.nullable() }),
   response: Posted,
 });

@@ -120,6 +120,20 @@ export const today = endpoint({
     served: z.array(
       z.object({ lineId: Id, orderId: Id, number: z.string(), customer: z.string(), sku: z.string(), reserved: Amount, short: Amount, at: z.string() }),
     ),
+    /** Bins in which less of an item was found than they should hold, the latest first. */
+    toCount: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        binId: Id,
+        bin: z.string(),
+        siteId: Id,
+        site: z.string(),
+        at: z.string(),
+        person: z.string(),
+        reason: z.string(),
+      }),
+    ),
     counts: OpenCounts,
   }),
 });

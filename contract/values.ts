@@ -4,6 +4,8 @@ import { z } from 'zod';
 
 /** The pieces that requests and responses are made of. Decimals travel as strings, days as `YYYY-MM-DD`, moments as ISO 8601 UTC. */
 export const Id = z.number().int().positive().max(2147483647);
+/** Ids, with commas between. */
+export const IdList = z.string().regex(/^(\d{1,10}(,\d{1,10}){0,499})?$/, 'Give at most 500 ids, with commas between.');
 export const PathId = z.coerce.number().int().positive().max(2147483647);
 export const Day = z.string().refine(isDay, 'Give a day that exists, such as 24 Nov or +7.');
 /** Text without control characters but line breaks and tabs. */

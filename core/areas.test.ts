@@ -201,11 +201,17 @@ test('the state of an order follows from its decisions and counters', () => {
     ordered: decimal(5),
     picked: decimal(3),
     dispatched: decimal(1),
+    straight: { ordered: decimal(0), sent: decimal(0) },
     unkept: { ordered: decimal(0), dispatched: decimal(0) },
   };
   expect([salesState(sale), salesState({ ...sale, picked: decimal(1) }), salesState({ ...sale, confirmed: false })]).toEqual([
     'waiting on the bench',
     'part dispatched',
     'quote',
+  ]);
+  const sent = { ...sale, picked: decimal(1) };
+  expect([3, 4].map((straight) => salesState({ ...sent, straight: { ordered: decimal(straight), sent: decimal(0) } }))).toEqual([
+    'part dispatched',
+    'waiting for the supplier',
   ]);
 });

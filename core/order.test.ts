@@ -8,6 +8,7 @@ const line = (part: Partial<Record<'ordered' | 'cancelled' | 'arrived' | 'drawn'
   cancelled: decimal(part.cancelled ?? '0'),
   arrived: decimal(part.arrived ?? '0'),
   drawn: decimal(part.drawn ?? '0'),
+  straight: decimal(0),
   finished: decimal(part.finished ?? '0'),
 });
 const facts = (lines: OrderLineFacts[], part: Partial<OrderFacts> = {}): OrderFacts => ({

@@ -8,6 +8,8 @@ export interface OrderLineFacts {
   stocked: boolean;
   arrived: Decimal;
   drawn: Decimal;
+  /** To come straight from a supplier, and not sent yet. */
+  straight: Decimal;
   finished: Decimal;
 }
 
@@ -76,6 +78,7 @@ export const orderWays: Record<'purchase' | 'sales', OrderWays> = {
           ordered,
           picked,
           dispatched,
+          straight: { ordered: total(lines, (line) => line.straight), sent: zero },
           unkept: { ordered: total(unkept, wanted), dispatched: total(unkept, (line) => line.finished) },
         }),
         isDraft: !decided && !cancelled,

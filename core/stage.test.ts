@@ -11,6 +11,7 @@ const sale = (ordered: number, picked: number, dispatched: number, unkept = { or
   ordered: decimal(ordered),
   picked: decimal(picked),
   dispatched: decimal(dispatched),
+  straight: { ordered: decimal(0), sent: decimal(0) },
   unkept: { ordered: decimal(unkept.ordered), dispatched: decimal(unkept.dispatched) },
 });
 
@@ -66,4 +67,12 @@ describe('a purchase order', () => {
     expect(purchaseState(order({ ordered: decimal(0) }))).toBe('rest cancelled');
     expect(purchaseState(order({ cancelled: true, received: decimal(3) }))).toBe('cancelled');
   });
+});
+
+test('what a supplier sends straight is no part of picking; when it is all of an order, nothing is picked', () => {
+  const straight = (ordered: number, sent: number) => ({ ordered: decimal(ordered), sent: decimal(sent) });
+  // Of ten six come straight, two of which were sent, and one of the other four was picked.
+  expect(shown(salesStages({ ...sale(10, 3, 2), straight: straight(6, 2) }))).toEqual(['Quote 1/1', 'Confirmed 1/1', 'Picked 1/4', 'Dispatched 2/10']);
+  expect(shown(salesStages({ ...sale(10, 2, 2), straight: straight(10, 2) }))).toEqual(['Quote 1/1', 'Confirmed 1/1', 'Dispatched 2/10']);
+  expect([0, 8].map((gone) => salesState({ ...sale(10, gone, gone), straight: straight(2, 0) }))).toEqual(['confirmed', 'waiting for the supplier']);
 });

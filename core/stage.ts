@@ -44,17 +44,22 @@ export interface SalesProgress {
   ordered: Decimal;
   picked: Decimal;
   dispatched: Decimal;
+  /** Of that, what a supplier sends straight to the customer: it is not picked, and counts as picked once it was sent. */
+  straight: { ordered: Decimal; sent: Decimal };
   /** Of that, what is not kept in stock: it is not picked, and counts as picked once it has gone. */
   unkept: { ordered: Decimal; dispatched: Decimal };
 }
+
+/** What is never picked of an order. */
+const unpicked = (p: SalesProgress): Decimal => p.unkept.ordered.plus(p.straight.ordered);
 
 /** Stages of a sales order, from its decisions and line counters. */
 export const salesStages = (p: SalesProgress): Stage[] => [
   { name: 'Quote', ...one(true) },
   { name: 'Confirmed', ...one(p.confirmed) },
-  ...(p.unkept.ordered.gt(zero) && p.unkept.ordered.gte(p.ordered)
+  ...(unpicked(p).gt(zero) && unpicked(p).gte(p.ordered)
     ? []
-    : [{ name: 'Picked', done: p.picked.minus(p.unkept.dispatched), of: p.ordered.minus(p.unkept.ordered) }]),
+    : [{ name: 'Picked', done: p.picked.minus(p.unkept.dispatched).minus(p.straight.sent), of: p.ordered.minus(unpicked(p)) }]),
   { name: 'Dispatched', done: p.dispatched, of: p.ordered },
 ];
 
@@ -65,5 +70,7 @@ export function salesState(p: SalesProgress): string {
   if (p.dispatched.gte(p.ordered)) return 'dispatched';
   if (p.closed) return 'rest cancelled';
   if (p.picked.gt(p.dispatched)) return 'waiting on the bench';
+  const toSend = p.straight.ordered.minus(p.straight.sent);
+  if (toSend.gt(zero) && p.dispatched.plus(toSend).gte(p.ordered)) return 'waiting for the supplier';
   return p.dispatched.gt(zero) ? 'part dispatched' : 'confirmed';
 }

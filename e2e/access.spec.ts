@@ -19,7 +19,16 @@ const views = {
   ],
   stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup/bins', '/import?kind=items'],
   orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/inbound/suppliers/1', '/post', '/outbound', '/outbound/orders/new'],
-  selling: ['/outbound/orders/:short', '/outbound/orders/:short/change', '/outbound/prices', '/outbound/prices/1', '/outbound/margin?by=item'],
+  selling: [
+    '/outbound/orders/:short',
+    '/outbound/orders/:short/change',
+    '/outbound/prices',
+    '/outbound/prices/1',
+    '/outbound/margin?by=item',
+    '/outbound/picking',
+    '/outbound/lines?show=to-order',
+    '/outbound/direct?orders=:short',
+  ],
   setup: [
     '/setup',
     '/setup?section=categories',

@@ -66,7 +66,8 @@ test('lines are dragged into order, one comes from another site, and the order g
   });
 
   await test.step('one comes from another site, and is picked there', async () => {
-    await page.getByRole('button', { name: 'Another site for JAR-340-GLD' }).click();
+    await page.getByRole('button', { name: 'More for JAR-340-GLD' }).click();
+    await page.getByRole('menuitem', { name: 'Another site' }).click();
     await page.getByLabel('JAR-340-GLD comes from').selectOption({ label: 'Harbour shop' });
     await page.getByLabel('Goes out whole, not in parts').check();
     await page.keyboard.press('Control+Enter');

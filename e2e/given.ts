@@ -28,6 +28,15 @@ async function binAt(page: Page, siteId: number): Promise<number | undefined> {
   return rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;
 }
 
+async function confirmed(page: Page, customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> {
+  const { rows } = await ask<{ rows: Id[] }>(page, 'GET', `/api/setup/parties?as=customer&q=${encodeURIComponent(customer)}`);
+  const day = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10);
+  const lines = [{ itemId, quantity, price: '9.00' }];
+  const quote = await ask<Order>(page, 'POST', '/api/outbound/orders', { customerId: rows[0]?.id, siteId, shipBy: day, lines });
+  await ask(page, 'POST', `/api/outbound/orders/${quote.id}/confirm`, { version: quote.version });
+  return quote;
+}
+
 /** What a journey begins with, made by the same requests the pages make: goods and a supplier of its own, so that its figures stand by themselves. */
 export const given = (page: Page) => ({
   supplier: async (name: string): Promise<number> => (await ask<Id>(page, 'POST', '/api/setup/parties', { name, isSupplier: true })).id,
@@ -50,13 +59,11 @@ export const given = (page: Page) => ({
     return ask<Order>(page, 'POST', `/api/inbound/orders/${id}/decision`, { decision: 'place', version });
   },
   orderNow: (id: number): Promise<Order> => ask<Order>(page, 'GET', `/api/inbound/orders/${id}`),
+  /** An order of a customer for so many of an item, confirmed. */
+  confirmed: (customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> => confirmed(page, customer, siteId, itemId, quantity),
   /** Sells so many of what lies in one lot: confirmed, picked and sent out. */
   sell: async (customer: string, siteId: number, itemId: number, quantity: string): Promise<Id & { number: string }> => {
-    const { rows } = await ask<{ rows: Id[] }>(page, 'GET', `/api/setup/parties?as=customer&q=${encodeURIComponent(customer)}`);
-    const day = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10);
-    const lines = [{ itemId, quantity, price: '9.00' }];
-    const quote = await ask<Order>(page, 'POST', '/api/outbound/orders', { customerId: rows[0]?.id, siteId, shipBy: day, lines });
-    await ask(page, 'POST', `/api/outbound/orders/${quote.id}/confirm`, { version: quote.version });
+    const quote = await confirmed(page, customer, siteId, itemId, quantity);
     const { sites } = await ask<{ sites: { siteId: number; bins: { binId: number; lots: { lotId: number }[] }[] }[] }>(
       page,
       'GET',

@@ -24,9 +24,10 @@ export const documentRules: Readonly<Record<DocumentKind, DocumentRule>> = {
 
 /**
  * What a document line counts, in base units. `arrived`: came in for it (received, at the other site, made). `drawn`: taken off the shelf for it (picked, sent, lent, given to the work).
- * `finished`: of what was drawn, has reached its end (dispatched, arrived, brought back, used). `returned`: came back from the customer.
+ * `sent`: of what was drawn, came straight from a supplier and never off the shelf. `finished`: of what was drawn, has reached its end (dispatched, arrived, brought back, used).
+ * `returned`: came back from the customer.
  */
-export const counters = ['arrived', 'drawn', 'finished', 'returned'] as const;
+export const counters = ['arrived', 'drawn', 'sent', 'finished', 'returned'] as const;
 export type Counter = (typeof counters)[number];
 
 /** One row: for lines of this kind, a move from here to there adds (1) to the counter or takes off it (-1). */
@@ -53,7 +54,7 @@ const rows: readonly Row[] = [
   ['sales', 'bench', 'bin', '-drawn'],
   ['sales', 'bench', 'customer', '+finished', '-finished value'],
   ['sales', 'nowhere', 'customer', '+drawn', '+finished', '-finished value'],
-  ['sales', 'supplier', 'customer', '+drawn', '+finished', '+finished value'],
+  ['sales', 'supplier', 'customer', '+drawn', '+sent', '+finished', '+finished value'],
   ['sales', 'customer', 'bin', '+returned', '-finished value'],
   ['transfer', 'bin', 'transit', '+drawn'],
   ['transfer', 'transit', 'bin', '+finished', '+arrived'],

@@ -57,7 +57,9 @@ function moveAtSites(state: LedgerState, touched: Map<string, SiteState>, moveme
     touched.set(key, { ...at, onHand, bench });
   }
   for (const { kind, lineId } of line.serves) {
-    const drawn = countersMoved(state, line, kind, movement.kind === 'undo').drawn ?? zero;
+    const moved = countersMoved(state, line, kind, movement.kind === 'undo');
+    // What a supplier sends straight to the customer was never wanted of the site.
+    const drawn = (moved.drawn ?? zero).minus(moved.sent ?? zero);
     const site = [...state.sites.values()].find(({ itemId, demand }) => itemId === line.itemId && demand.some((one) => one.lineId === lineId));
     if (drawn.isZero() || !site) continue;
     const key = siteKey(site.itemId, site.siteId);

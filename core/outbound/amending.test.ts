@@ -16,6 +16,9 @@ const standing = (part: Partial<StandingLine> = {}): StandingLine => ({
   discount: '0',
   picked: '0',
   dispatched: '0',
+  direct: '0',
+  sent: '0',
+  onOrder: '0',
   shipBy: null,
   promisedOn: null,
   moved: false,
@@ -83,4 +86,18 @@ test('what changes is told in words, line by line', () => {
     '3 of VASE instead of 2, VASE at another price, BOWL from another site, no more JUG, 4 of DISH added',
   );
   expect(amendWords(was, amendedLines(was, [], order), [])).toBe('');
+});
+
+test('what is on order straight from a supplier is the least a line can be; what was only decided gives way', () => {
+  const at = standing({ factor: { numerator: 1, denominator: 1 }, quantity: '10', direct: '6', onOrder: '2', sent: '1', picked: '3', moved: true });
+  const asked = (quantity: string): LineAsked[] => [{ lineId: 7, quantity, price: '30.00', discount: '0', shipBy: null, siteId: null, promisedOn: null }];
+  expect(amendFaults([at], asked('4'), order)).toEqual([
+    { field: 'lines.0.quantity', sentence: '2 of VASE are on order straight from a supplier; it can be no less until that is cancelled.' },
+  ]);
+  expect(amendFaults([at], asked('5'), order)).toEqual([]);
+  // Two came off the shelf, one was sent straight: of seven five are left, all of them straight; of ten two more are the site's.
+  expect(['7', '10'].map((many) => amendedLines([at], asked(many), order)[0]).map((line) => [line?.direct, line?.wanted.toFixed()])).toEqual([
+    ['5', '0'],
+    ['6', '2'],
+  ]);
 });

@@ -1,5 +1,5 @@
 import { toBase, type Factor } from '../catalog/units';
-import { decimal, quantityFault, quantityFaultSentence, quantityText, zero, type Decimal } from '../decimal';
+import { decimal, least, quantityFault, quantityFaultSentence, quantityText, zero, type Decimal } from '../decimal';
 import { lineAmount, pricedLine } from '../inbound/amount';
 import type { FieldError } from '../refusal';
 import { discountOf } from './pricing';
@@ -22,9 +22,13 @@ export interface StandingLine {
   /** In base units. */
   picked: string;
   dispatched: string;
+  /** To come straight from a supplier, and of that sent (which counts as picked), and on order. */
+  direct: string;
+  sent: string;
+  onOrder: string;
   shipBy: string | null;
   promisedOn: string | null;
-  /** Goods were moved for it, even if they were put back. */
+  /** Goods were moved for it, even if they were put back, or ordered straight from a supplier. */
   moved: boolean;
 }
 
@@ -59,9 +63,10 @@ export interface AmendedLine {
   /** It comes from another site than before. */
   changesSite: boolean;
   quantity: string;
-  /** Base units, in all and beyond what was picked. */
+  /** Base units: in all, what the site is to send beyond what was picked, and what comes straight from a supplier. */
   baseQuantity: string;
   wanted: Decimal;
+  direct: string;
   price: string;
   discount: string;
   /** In cents. */
@@ -85,6 +90,8 @@ export function amendFaults(was: readonly StandingLine[], asked: readonly LineAs
     const fault = quantityFault(base.toFixed(), at.step, true);
     if (fault) return refuse('quantity', quantityFaultSentence(fault, at.step));
     if (base.lt(at.picked)) return refuse('quantity', `${at.picked} of ${at.sku} are picked already; it can be no less.`);
+    if (base.lt(decimal(at.picked).plus(at.onOrder)))
+      return refuse('quantity', `${at.onOrder} of ${at.sku} are on order straight from a supplier; it can be no less until that is cancelled.`);
     const isPriced = decimal(line.price).eq(at.price) && decimal(line.discount).eq(at.discount);
     return !isPriced && decimal(at.dispatched).gt(zero)
       ? refuse('price', `${at.dispatched} of ${at.sku} have gone out at this price. Add a line for what goes at another.`)
@@ -99,6 +106,8 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
     const { price, discount } = line ?? at;
     const quantity = quantityText(line?.quantity ?? at.quantity);
     const base = toBase(decimal(quantity), at.factor);
+    const ofSite = base.minus(decimal(at.picked).minus(at.sent));
+    const direct = least(decimal(at.direct), ofSite);
     const siteId = line ? (line.siteId ?? order.siteId) : at.siteId;
     const amount = lineAmount(pricedLine({ quantity, price, pricePer: at.pricePer, discount }, discountOf(decimal(discount), decimal(order.discount))));
     return {
@@ -109,7 +118,8 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
       changesSite: siteId !== at.siteId,
       quantity,
       baseQuantity: base.toFixed(),
-      wanted: base.minus(at.picked),
+      wanted: ofSite.minus(direct),
+      direct: direct.toFixed(),
       price,
       discount,
       amount: amount.toFixed(2),

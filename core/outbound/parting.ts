@@ -1,10 +1,14 @@
-import { decimal, quantityText, zero } from '../decimal';
+import { toBase, type Factor } from '../catalog/units';
+import { decimal, least, quantityText, zero, type Decimal } from '../decimal';
 import type { FieldError } from '../refusal';
 
 /** A line of a quote, in its own unit. */
 interface Line {
   id: number;
   quantity: string;
+  factor: Factor;
+  /** So many base units of it come straight from a supplier. */
+  direct: string;
 }
 /** How much of a line stays on the quote. */
 interface Kept {
@@ -23,7 +27,15 @@ export const partFaults = (number: string, lines: readonly Line[], kept: readonl
 /** A quote's lines in two: what stays, and what goes to another quote. Lines that nothing is said of stay whole; what is nothing is left out. */
 export function parted<L extends Line>(lines: readonly L[], kept: readonly Kept[]): { staying: L[]; going: L[] } {
   const staysOf = (line: L) => decimal(kept.find(({ lineId }) => lineId === line.id)?.quantity ?? line.quantity);
-  const some = (quantityOf: (line: L) => ReturnType<typeof decimal>) =>
-    lines.flatMap((line) => (quantityOf(line).gt(zero) ? [{ ...line, quantity: quantityText(quantityOf(line)) }] : []));
-  return { staying: some(staysOf), going: some((line) => decimal(line.quantity).minus(staysOf(line))) };
+  // What stays comes straight from a supplier as far as it was to; only what is beyond goes.
+  const straightOf = (line: L) => least(decimal(line.direct), toBase(staysOf(line), line.factor));
+  const some = (quantityOf: (line: L) => Decimal, directOf: (line: L) => Decimal) =>
+    lines.flatMap((line) => (quantityOf(line).gt(zero) ? [{ ...line, quantity: quantityText(quantityOf(line)), direct: quantityText(directOf(line)) }] : []));
+  return {
+    staying: some(staysOf, straightOf),
+    going: some(
+      (line) => decimal(line.quantity).minus(staysOf(line)),
+      (line) => decimal(line.direct).minus(straightOf(line)),
+    ),
+  };
 }

@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal, sum } from '../decimal';
-import { choosePicks, type Lying, type Wanting } from './picking';
+import { choosePicks, mayTake, type Lying, type Wanting } from './picking';
 
 const line = (lineId: number, wanted: number, part: Partial<Wanting> = {}): Wanting => ({
   lineId,
@@ -78,4 +78,22 @@ test('never more than lies there or is wanted, and nothing is missing while some
       }
     }),
   );
+});
+
+test('a bin in which less was found than it should hold comes last, so that another is offered', () => {
+  const lying = [lies('A', 5, { doubtful: true }), lies('B', 3, { walk: 7 })];
+  expect(said([line(1, 4)], lying)[0]).toEqual(['1: 1 from A', '1: 3 from B']);
+  expect(said([line(1, 3)], lying)[0]).toEqual(['1: 3 from B']);
+});
+
+test('several lines never take more than is free between them, each what is reserved for it first', () => {
+  const wants = (lineId: number, wanted: number, reserved: number, itemId = 1) => ({
+    lineId,
+    itemId,
+    siteId: 1,
+    wanted: decimal(wanted),
+    reserved: decimal(reserved),
+  });
+  const may = mayTake([wants(1, 5, 2), wants(2, 4, 0), wants(3, 3, 3), wants(4, 2, 0, 2)], (itemId) => decimal(itemId === 1 ? 4 : 9));
+  expect([...may].map(([lineId, quantity]) => `${lineId}: ${quantity.toFixed()}`)).toEqual(['1: 5', '2: 1', '3: 3', '4: 2']);
 });

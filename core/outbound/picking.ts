@@ -22,6 +22,8 @@ export interface Lying {
   lotId: number | null;
   useBy: string | null;
   quantity: Decimal;
+  /** Less than that was found there, and nobody has counted it since. */
+  doubtful?: boolean;
 }
 
 export interface Pick<L extends Lying> {
@@ -30,10 +32,31 @@ export interface Pick<L extends Lying> {
   take: Decimal;
 }
 
-/** Which goes first: what is to be used soonest, then what has a bin before what has none, then as one walks, site by site. */
-const byUse = (a: Lying, b: Lying): number => (a.useBy ?? '9999').localeCompare(b.useBy ?? '9999') || byWalk(a, b) || (a.lotId ?? 0) - (b.lotId ?? 0);
+/** Which goes first: what is surely there, then what is to be used soonest, then what has a bin before what has none, then as one walks, site by site. */
+const byUse = (a: Lying, b: Lying): number =>
+  Number(a.doubtful ?? false) - Number(b.doubtful ?? false) ||
+  (a.useBy ?? '9999').localeCompare(b.useBy ?? '9999') ||
+  byWalk(a, b) ||
+  (a.lotId ?? 0) - (b.lotId ?? 0);
 const byWalk = (a: Lying, b: Lying): number =>
   a.siteId - b.siteId || Number(a.unplaced) - Number(b.unplaced) || a.walk - b.walk || (a.bin < b.bin ? -1 : a.bin > b.bin ? 1 : 0);
+
+/** How much of each line may be taken, in their order: what is reserved for it and, as far as it is left by those before, what is free of its item at its site. By line. */
+export function mayTake(
+  lines: readonly (Omit<Wanting, 'may' | 'position'> & { reserved: Decimal })[],
+  free: (itemId: number, siteId: number) => Decimal,
+): Map<number, Decimal> {
+  const left = new Map<string, Decimal>();
+  return new Map(
+    lines.map(({ lineId, itemId, siteId, wanted, reserved }) => {
+      const key = `${itemId}@${siteId}`;
+      const here = left.get(key) ?? free(itemId, siteId);
+      const beyond = least(wanted.minus(reserved), here);
+      left.set(key, here.minus(beyond));
+      return [lineId, reserved.plus(beyond)];
+    }),
+  );
+}
 
 /**
  * What to take from which bin, in walking order, and what of each line no bin gives. Lines of the same item are served in the order they stand;

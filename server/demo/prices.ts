@@ -3,7 +3,7 @@ import { addDays } from '@larder/core/day';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import { createPriceList } from '../areas/prices/lists';
-import { keepCustomerCodes } from '../areas/prices/terms';
+import { keepCustomerCodes } from '../areas/prices/queries';
 import { editParty, partyOf } from '../areas/setup/parties';
 import { category, taxCode } from '../db/schema/index';
 import { idOf } from './idOf';

@@ -10,11 +10,13 @@ import { positive } from '../db/given';
 import type { Act } from '../act';
 import { deskLines } from '../areas/inbound/deskLines';
 import { recordDirect } from '../areas/inbound/direct';
+import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
+import { orderDirect } from '../areas/outbound/direct';
 import { pickList } from '../areas/outbound/pickList';
 import { dispatch, pick } from '../areas/outbound/shipping';
-import { customerTerms } from '../areas/prices/terms';
+import { customerTerms } from '../areas/prices/queries';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { idOf } from './idOf';
@@ -38,9 +40,9 @@ interface Morning {
   party: (name: string) => Promise<number>;
 }
 
-/** Purchase orders: one late and begun, one due, one to come, a draft, and one that goes straight to a customer. */
+/** Purchase orders: one late and begun, one due, one to come with its carriage, and a draft. */
 async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void> {
-  const buy = async (supplier: string, expectedOn: string, skus: [string, number][], place = true) => {
+  const buy = async (supplier: string, expectedOn: string, skus: [string, number][], place = true, carriage: string[] = []) => {
     const order = await createPurchase(act, {
       supplierId: await party(supplier),
       siteId: barn,
@@ -50,7 +52,7 @@ async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void>
       orderedOn: null,
       currency: undefined,
       rate: '1',
-      charges: [],
+      charges: carriage.map((amount) => ({ label: 'Carriage of a pallet', amount, taxCodeId: null })),
       lines: skus.map(([sku, quantity]) => ({ unitId: null, itemId: item(sku).id, quantity: String(quantity), price: String(item(sku).cost), pricePer: '1' })),
     });
     return place ? decidePurchase(act, order.id, { decision: 'place', version: order.version }) : order;
@@ -65,7 +67,7 @@ async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void>
     ['JAR-340-GLD', 480],
     ['JAR-454-GLD', 240],
   ]);
-  await buy('Ashgrove Metalworks', addDays(act.today, 3), [['SM-STD', 30]]);
+  await buy('Ashgrove Metalworks', addDays(act.today, 3), [['SM-STD', 30]], true, ['38.00']);
   await buy(
     'Kestrel Textiles',
     addDays(act.today, 12),
@@ -75,34 +77,26 @@ async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void>
     ],
     false,
   );
-
-  const pallet = await createPurchase(act, {
-    supplierId: await party('Pennywell Mill'),
-    siteId: barn,
-    shipsToId: await party('Marsh End Honey'),
-    expectedOn: addDays(act.today, 1),
-    orderedOn: null,
-    currency: undefined,
-    rate: '1',
-    note: 'One pallet, tail lift needed',
-    charges: [{ label: 'Carriage of a pallet', amount: '38.00', taxCodeId: null }],
-    lines: [{ unitId: null, itemId: item('SUG-25').id, quantity: '40', price: String(item('SUG-25').cost), pricePer: '1' }],
-  });
-  const sent = await decidePurchase(act, pallet.id, { decision: 'place', version: pallet.version });
-  await recordDirect(act, pallet.id, { note: 'PM 8841', lines: [{ lineId: sent.lines[0]?.id as number, quantity: '24', lots: [] }] });
 }
 
-/** Sales orders: short, waiting on the bench, gone in part, confirmed, and quotes. */
+/** Sales orders: short, waiting on the bench, gone in part, straight from a supplier, confirmed, and quotes. */
 async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void> {
   const engraving = await idOf(act, itemTable, eq(itemTable.sku, 'BRAND-IRON'));
   /** At the prices that hold for the customer, with what else was agreed. */
-  const sellTo = async (customer: string, shipBy: string, skus: [string, number][], part: Partial<z.input<typeof SalesForm>> = {}, isAgreed = true) => {
+  const sellTo = async (
+    customer: string,
+    shipBy: string,
+    skus: [string, number][],
+    part: Partial<z.input<typeof SalesForm>> = {},
+    isAgreed = true,
+    direct = '0',
+  ) => {
     const customerId = await party(customer);
     const ids = skus.map(([sku]) => (sku === 'BRAND-IRON' ? engraving : item(sku).id));
     const { rows } = await customerTerms(act, customerId, ids.join(','));
     const lines = skus.map(([, quantity], index) => {
       const terms = rows.find(({ itemId }) => itemId === ids[index]);
-      return { itemId: ids[index] as number, quantity: String(quantity), price: (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0' };
+      return { itemId: ids[index] as number, quantity: String(quantity), price: (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0', direct };
     });
     return sell(act, { customerId, siteId: barn, shipBy, lines, ...part }, isAgreed);
   };
@@ -150,7 +144,26 @@ async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void>
     { discount: '2.5', reference: 'Tea 118', validUntil: addDays(act.today, 12) },
     false,
   );
+  const sacks = await sellTo('Marsh End Honey', addDays(act.today, 1), [['SUG-25', 40]], { reference: 'one pallet' }, true, '40');
+  await sendStraight(act, sacks.lines[0]?.id as number, {
+    supplierId: await party('Pennywell Mill'),
+    price: String(item('SUG-25').cost),
+    of: '40',
+    sent: '24',
+  });
+  await sellTo('Windle Garden Centre', addDays(act.today, 6), [['SUG-25', 12]], {}, true, '12');
   await sellTo('Samphire Kitchen', proposedShipBy(act.today, 4), [['JAR-114-WHT', 48]], {}, false);
+}
+
+/** Orders of a supplier what goes straight to the customer of a line, some of which it has sent. */
+async function sendStraight(
+  act: Act,
+  lineId: number,
+  { supplierId, price, of, sent }: Record<'price' | 'of' | 'sent', string> & { supplierId: number },
+): Promise<void> {
+  const { orders } = await orderDirect(act, { lines: [{ lineId, quantity: of, supplierId, price, expectedOn: addDays(act.today, 1) }] });
+  const placed = await purchase(act, orders[0]?.id as number);
+  await recordDirect(act, placed.id, { note: 'PM 8841', lines: [{ lineId: placed.lines[0]?.id as number, quantity: sent, lots: [] }] });
 }
 
 /** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */
@@ -172,7 +185,7 @@ async function runLow(act: Act, siteId: number, customerId: number): Promise<voi
 async function take(act: Act, orderId: number, part: number): Promise<{ lineId: number; quantity: string }[]> {
   const { rows } = await pickList(act, orderId);
   const lines = rows.map((row) => ({ lineId: row.lineId, binId: row.binId, lotId: row.lotId, quantity: String(Math.ceil(Number(row.take) * part)) }));
-  if (lines.length > 0) await pick(act, { orderId, lines, shortReason: '' });
+  if (lines.length > 0) await pick(act, { orderId, lines, shortReason: '', short: [], othersRound: false });
   const sums = new Map<number, number>();
   for (const { lineId, quantity } of lines) sums.set(lineId, (sums.get(lineId) ?? 0) + Number(quantity));
   return [...sums].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) }));

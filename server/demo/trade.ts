@@ -158,6 +158,8 @@ export class Trade {
           orderId: order.id,
           lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })),
           shortReason: '',
+          short: [],
+          othersRound: false,
         });
         const going = new Map<number, number>();
         for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));

@@ -24,6 +24,8 @@ interface NewLine {
   neededOn?: string | null;
   /** The day that was promised for it. */
   promisedOn?: string | null;
+  /** Of the base quantity: comes straight from a supplier. */
+  direct?: string;
   /** Where it draws on, when that is another site than its document's. */
   siteId?: number | null;
 }
@@ -31,7 +33,7 @@ interface NewLine {
 /** Adds lines to a document, as stock sees them; gives their ids in order. What else is written on them goes into their kind's own table, under the same ids. */
 export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewLine[]): Promise<number[]> {
   if (lines.length === 0) return [];
-  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, promisedOn, siteId }) => ({
+  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, promisedOn, direct, siteId }) => ({
     ...head,
     siteId: siteId ?? head.siteId,
     position,
@@ -40,6 +42,7 @@ export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewL
     stocked,
     neededOn: neededOn ?? null,
     promisedOn: promisedOn ?? null,
+    direct: direct ?? '0',
   }));
   const added = await tx.db.insert(documentLine).values(rows).returning({ id: documentLine.id, position: documentLine.position });
   const ids = new Map(added.map(({ id, position }) => [position, id]));

@@ -90,6 +90,8 @@ export interface WrittenLine {
   itemId: number;
   sku: string;
   tracking: Tracking;
+  /** Of the base unit. */
+  step: string;
   quantity: string;
   unit: string;
   factorNumerator: number;
@@ -147,6 +149,7 @@ export async function writtenLines(
       itemId: line.itemId,
       sku: item.sku,
       tracking: item.tracking,
+      step: item.step,
       quantity: line.quantity,
       unit,
       factorNumerator: numerator,

@@ -49,6 +49,7 @@ const read = (sort: OrderSort, table: OrderTable, decidedAt: typeof purchaseOrde
             cancelled: plain(documentLine.cancelled),
             arrived: plain(documentLine.arrived),
             drawn: plain(documentLine.drawn),
+            straight: sql<string>`(${documentLine.direct} - ${documentLine.sent})::text`,
             finished: plain(documentLine.finished),
           },
           (select) => select.from(documentLine).where(and(eq(documentLine.kind, sort), eq(documentLine.number, table.number))),
@@ -97,7 +98,7 @@ export async function takeOrder(act: Act, sort: OrderSort, id: number, version: 
   if (!row) throw new Refusal(404, 'not-found', `There is no such ${sorts[sort].name}.`);
   act.allow(sorts[sort].right, row.siteId);
   refuseStale(version, row.version, row.number);
-  const lines = row.lines.map(({ id: lineId, itemId, siteId, stocked, ordered, cancelled, arrived, drawn, finished }) => ({
+  const lines = row.lines.map(({ id: lineId, itemId, siteId, stocked, ordered, cancelled, arrived, drawn, straight, finished }) => ({
     id: lineId,
     itemId,
     siteId,
@@ -106,6 +107,7 @@ export async function takeOrder(act: Act, sort: OrderSort, id: number, version: 
     cancelled: decimal(cancelled),
     arrived: decimal(arrived),
     drawn: decimal(drawn),
+    straight: decimal(straight),
     finished: decimal(finished),
   }));
   return { ...row, lines };
@@ -156,7 +158,13 @@ export async function addOrderLines(
   act: Act,
   sort: OrderSort,
   order: { id: number } & Omit<LineHead, 'kind'>,
-  lines: readonly (WrittenLine & { neededOn?: string | null; promisedOn?: string | null; siteId?: number | null })[],
+  lines: readonly (WrittenLine & {
+    neededOn?: string | null;
+    promisedOn?: string | null;
+    direct?: string;
+    siteId?: number | null;
+    askedItemId?: number | null;
+  })[],
 ): Promise<void> {
   if (lines.length === 0) return;
   const { id: orderId, ...head } = order;

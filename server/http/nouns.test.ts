@@ -14,6 +14,8 @@ import { endpoints } from '@larder/contract/index';
 import * as landed from '@larder/contract/landed';
 import * as lists from '@larder/contract/lists';
 import * as margin from '@larder/contract/margin';
+import * as straight from '@larder/contract/direct';
+import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
@@ -21,6 +23,7 @@ import * as post from '@larder/contract/post';
 import * as prices from '@larder/contract/prices';
 import * as printing from '@larder/contract/printing';
 import * as receiving from '@larder/contract/receiving';
+import * as rounds from '@larder/contract/rounds';
 import * as setup from '@larder/contract/setup';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -97,7 +100,12 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
     [outbound.pickList, of(1)],
-    [outbound.lineGap, of(3)],
+    [gaps.lineGap, of(3)],
+    [rounds.pickQueue, {}],
+    [rounds.getRound, of(1)],
+    [gaps.waitingLines, {}],
+    [gaps.waitingInAll, {}],
+    [straight.directLines, { query: { orders: '1' } }],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
     [prices.listPriceLists, {}],
@@ -156,7 +164,10 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const quote = await write(outbound.createSale, { body: { customerId, siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '3', price: '5' }] } });
   await write(outbound.confirmSale, { ...of(quote.id), body: { version: quote.version } });
   const sold = { id: quote.id, lineId: (await owner.get(outbound.getSale, of(quote.id))).lines[0]?.id as number };
-  await write(outbound.pick, { body: pickBody(business, sold, '2') });
+  const round = await write(rounds.startRound, { body: { siteId, orderIds: [sold.id] } });
+  await write(rounds.pickRound, { ...of(round.id), body: { lines: pickBody(business, sold, '1').lines } });
+  await write(outbound.pick, { body: pickBody(business, sold, '1') });
+  await write(rounds.endRound, { ...of(round.id), body: {} });
   await write(outbound.dispatch, { body: { orderId: sold.id, lines: [{ lineId: sold.lineId, quantity: '1' }] } });
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
@@ -204,9 +215,12 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await owner.get(outbound.confirmSale, { ...of(most.id), body: { version: most.version } });
   const lineOf = async (id: number) => (await owner.get(outbound.getSale, of(id))).lines[0]?.id as number;
   before = await shownNow(looked);
-  await write(outbound.holdStock, { ...of(await lineOf(most.id)), body: { from: [{ lineId: await lineOf(quoted.id), quantity: '1' }] } });
-  await write(outbound.standBack, { ...of(await lineOf(most.id)), body: { back: true } });
-  await write(outbound.promiseLine, { ...of(await lineOf(most.id)), body: { promisedOn: '2026-03-30' } });
+  await write(gaps.holdStock, { ...of(await lineOf(most.id)), body: { from: [{ lineId: await lineOf(quoted.id), quantity: '1' }] } });
+  await write(gaps.standBack, { ...of(await lineOf(most.id)), body: { back: true } });
+  await write(gaps.swapLine, { ...of(await lineOf(most.id)), body: { itemId: lotItem, quantity: '2' } });
+  await write(straight.decideDirect, { ...of(await lineOf(most.id)), body: { quantity: '4' } });
+  await write(straight.orderDirect, { body: { lines: [{ lineId: await lineOf(most.id), quantity: '5', supplierId, price: '2' }] } });
+  await write(gaps.promiseLine, { ...of(await lineOf(most.id)), body: { promisedOn: '2026-03-30' } });
   await write(books.createAccount, { body: { code: '5999', name: 'Something else', type: 'expense' } });
   const lot = await owner.get(lots.getLot, of(lotId));
   await write(lots.editLot, {

@@ -31,7 +31,7 @@ const readStandings = prepared(['items', 'sites', 'lines'], (db, value) => {
   const lines = jsonRows(
     {
       ...demandFields,
-      wanted: sql<string>`(${documentLine.baseQuantity} - ${documentLine.cancelled} - ${documentLine.drawn})::text`,
+      wanted: sql<string>`(${documentLine.baseQuantity} - ${documentLine.cancelled} - ${documentLine.direct} - (${documentLine.drawn} - ${documentLine.sent}))::text`,
       active: documentLine.active,
       mine: among(documentLine.id, value.lines),
     },

@@ -63,6 +63,7 @@ describe('each law is named when it is broken', () => {
     ['document counters equal their lines', "UPDATE document_line SET finished_value = 7 WHERE kind = 'sales'"],
     ['lines of orders have', "UPDATE document_line SET active = false WHERE kind = 'purchase'"],
     ['lines of orders have', "UPDATE sales_order SET number = 'SO-0'"],
+    ['what suppliers send straight', "UPDATE document_line SET direct = 1, sent = 1 WHERE kind = 'sales'"],
     ['what waits on a bench', 'UPDATE document_line SET drawn = drawn - 1 WHERE drawn > finished'],
     [
       'what waits on a bench',

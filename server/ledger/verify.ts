@@ -22,6 +22,7 @@ import {
   lot,
   movement,
   place,
+  supply,
   costPool,
   purchaseLine,
 } from '../db/schema/index';
@@ -55,6 +56,11 @@ const laws: Held[] = [
     name: 'lines of orders have what was agreed for them, and stand as their order does',
     view: 'law_lines_of_orders',
     against: [[documentLine, inArray(documentLine.kind, ['purchase', 'sales'])]],
+  },
+  {
+    name: 'what suppliers send straight to customers is what was ordered and decided for the line',
+    view: 'law_straight_from_suppliers',
+    against: [[supply]],
   },
   {
     name: 'what waits on a bench, in transit, on loan or in work equals what document lines drew and have not finished',

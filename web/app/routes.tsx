@@ -52,6 +52,14 @@ export const router = createBrowserRouter([
       { path: 'inbound/orders/:id/send', ...forThose('inbound.order'), lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendPage }) },
       { path: 'post', lazy: async () => ({ Component: (await import('../areas/post/PostPage')).PostPage }) },
       { path: 'inbound/suppliers', lazy: async () => ({ Component: (await import('../areas/inbound/SuppliersPage')).SuppliersPage }) },
+      { path: 'outbound/picking', lazy: async () => ({ Component: (await import('../areas/outbound/PickingPage')).PickingPage }) },
+      { path: 'outbound/rounds/:id', lazy: async () => ({ Component: (await import('../areas/outbound/RoundPage')).RoundPage }) },
+      { path: 'outbound/lines', lazy: async () => ({ Component: (await import('../areas/outbound/WaitingPage')).WaitingPage }) },
+      {
+        path: 'outbound/direct',
+        ...forThose('inbound.order'),
+        lazy: async () => ({ Component: (await import('../areas/outbound/DirectOrderPage')).DirectOrderPage }),
+      },
       { path: 'outbound/prices', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListsPage')).PriceListsPage }) },
       {
         path: 'outbound/prices/new',

@@ -34,6 +34,7 @@ const words = {
   '.hidden': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' },
   kbd: { padding: '2px 7px', border: line, borderRadius: 5, background: colour('paper'), color: colour('quiet'), font: 'inherit', fontSize: 12 },
   [phone]: { '.wide-only.wide-only': { display: 'none' } },
+  '@media (min-width: 761px)': { '.phone-only.phone-only': { display: 'none' } },
 } as const;
 
 /** The page itself. */

@@ -3,7 +3,7 @@ import { expect, jest, test } from '@jest/globals';
 import { act, render, renderHook, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { FormProvider, useForm } from 'react-hook-form';
-import { putInRow, sentRow, usePut, useRow, useSettled, useVersionOf } from './row';
+import { putInRow, sentRow, useOfRow, usePut, useRow, useSettled, useVersionOf } from './row';
 
 interface Line {
   sku: string;
@@ -65,6 +65,35 @@ test('a row is drawn as it stands, and put part by part as if it had been typed;
   expect(screen.getByLabelText('typed').textContent).toBe('true');
   await user.click(screen.getByRole('button', { name: 'Another item' }));
   expect(screen.getByRole('button', { name: '1 of DISH' })).toBeTruthy();
+});
+
+test('what is made of a row is drawn anew when that is another, and not when something else of the row is typed', async () => {
+  const user = userEvent.setup();
+  let drawn = 0;
+  const Sku = () => {
+    drawn += 1;
+    return <output aria-label="item">{useOfRow('lines.0', ({ sku }: Line) => sku) ?? 'none'}</output>;
+  };
+  const Sheet = () => {
+    const form = useForm<Order>({ defaultValues: { note: '', lines: [{ sku: 'VASE', quantity: '2' }] } });
+    const put = (part: Partial<Line>) => () => putInRow(form.setValue, 'lines.0', part);
+    return (
+      <FormProvider {...form}>
+        <Sku />
+        <input aria-label="Quantity" {...form.register('lines.0.quantity')} />
+        <button type="button" onClick={put({ sku: 'BOWL' })}>
+          Another item
+        </button>
+      </FormProvider>
+    );
+  };
+  render(<Sheet />);
+  const before = drawn;
+  await user.type(screen.getByLabelText('Quantity'), '150');
+  expect(drawn).toBe(before);
+  await user.click(screen.getByRole('button', { name: 'Another item' }));
+  expect(screen.getByLabelText('item').textContent).toBe('BOWL');
+  expect(drawn).toBe(before + 1);
 });
 
 test('a total follows once nobody has typed for a moment, and not before', () => {

@@ -2,9 +2,12 @@ import equal from 'fast-deep-equal';
 import { useEffect, useState } from 'react';
 import { useFormContext, useWatch, type FieldPath, type FieldPathValues, type FieldValues, type UseFormSetValue } from 'react-hook-form';
 
+/** What is made of a row of a list in the form around; whoever asks is drawn anew only when that becomes another. */
+export const useOfRow = <R extends object, T>(name: string, of: (row: R) => T): T | undefined =>
+  useWatch({ name, compute: (now: unknown) => (now ? of(now as R) : undefined) }) as T | undefined;
+
 /** A row of a list in the form around, as it stands. It is a copy, since a form changes its rows in place, which would not be seen as a change. */
-export const useRow = <R extends object>(name: string): R | undefined =>
-  useWatch({ name, compute: (now: unknown) => (now ? { ...(now as R) } : undefined) }) as R | undefined;
+export const useRow = <R extends object>(name: string): R | undefined => useOfRow(name, (row: R) => ({ ...row }));
 
 /** Puts parts of the row of a form, each as if it had been typed. */
 export function putInRow<F extends FieldValues, R extends object>(setValue: UseFormSetValue<F>, row: string, part: Partial<R>): void {

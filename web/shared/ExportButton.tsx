@@ -26,7 +26,7 @@ interface Taken {
     items?: ItemFilter;
     stock?: StockFilter;
     lots?: LotFilter;
-    show?: 'open' | 'drafts' | 'quotes' | 'waiting' | 'all';
+    show?: 'open' | 'drafts' | 'quotes' | 'direct' | 'waiting' | 'all';
   };
 }
 

@@ -4,9 +4,9 @@ import { CellChoice } from '../kit/CellField';
 import { isNumber } from '@larder/core/number';
 import { decimal } from '@larder/core/decimal';
 import { memo, type ComponentType } from 'react';
-import { usePut, useRow } from '../kit/row';
+import { useOfRow, usePut } from '../kit/row';
 import { Handle, SortableRow } from '../kit/Sortable';
-import { useFormState } from 'react-hook-form';
+import { useFormContext, useFormState } from 'react-hook-form';
 import { sentenceIn } from '../kit/form';
 import { fieldsOf } from '../kit/formFields';
 import { amount, plainPrice, quantity as quantityText } from '../kit/format';
@@ -35,17 +35,18 @@ const pers = ['1', '100', '1000'];
 
 /** One line of a document being written. */
 export const LineRow = memo(function LineRow({ name, id, index, remove, places, hasDiscount, Aside, measure }: LineRowProps) {
-  const line = useRow<DraftLine>(`${name}.${index}`);
+  const { getValues } = useFormContext<WithLines>();
+  const line = useOfRow(`${name}.${index}`, setOf);
   const put = usePut<DraftLine>(`${name}.${index}`);
   if (!line) return null;
   /** Another unit keeps what one base unit costs. */
   const inUnit = (unitId: number | null) => {
     const unit = line.units.find((one) => one.unitId === unitId);
     const factor = unit?.factor ?? '1';
-    const price = isNumber(line.price, 'price') ? plainPrice(decimal(line.price).div(line.factor).times(factor).toDecimalPlaces(6).toFixed()) : line.price;
+    const typed = getValues(`${name}.${index}.price`);
+    const price = isNumber(typed, 'price') ? plainPrice(decimal(typed).div(line.factor).times(factor).toDecimalPlaces(6).toFixed()) : typed;
     put({ unitId, unit: unit?.unit ?? '', factor, price });
   };
-  const sum = draftAmount(line, places);
   return (
     <SortableRow id={id} measure={measure} data-index={index} aria-rowindex={index + 2}>
       <TableCell className="quiet nowrap">
@@ -53,6 +54,7 @@ export const LineRow = memo(function LineRow({ name, id, index, remove, places, 
         {index + 1}
       </TableCell>
       <ItemCell of={line}>
+        {line.asked ? <small className="quiet name">instead of {line.asked.sku}</small> : null}
         <ItemFault name={name} index={index} />
       </ItemCell>
       <TableCell align="right">
@@ -85,7 +87,9 @@ export const LineRow = memo(function LineRow({ name, id, index, remove, places, 
           <Cell number label={`Per cent off line ${index + 1}`} name={`${name}.${index}.discount`} />
         </TableCell>
       ) : null}
-      <TableCell align="right">{sum === null ? '' : amount(sum)}</TableCell>
+      <TableCell align="right">
+        <Sum name={name} index={index} places={places} />
+      </TableCell>
       {Aside ? (
         <TableCell>
           <Aside index={index} />
@@ -99,6 +103,24 @@ export const LineRow = memo(function LineRow({ name, id, index, remove, places, 
     </SortableRow>
   );
 });
+
+/** What of a line stays as it is while somebody types quantities and prices: a key draws its own field anew, and the amount. */
+const setOf = ({ sku, name, asked, unit, unitId, factor, units, baseUnit, pricePer }: DraftLine) => ({
+  sku,
+  name,
+  asked,
+  unit,
+  unitId,
+  factor,
+  units,
+  baseUnit,
+  pricePer,
+});
+
+function Sum({ name, index, places }: Pick<LineRowProps, 'name' | 'index' | 'places'>) {
+  const sum = useOfRow(`${name}.${index}`, (line: DraftLine) => draftAmount(line, places));
+  return sum === null || sum === undefined ? '' : amount(sum);
+}
 
 /** What is wrong with the item of a line, or with the line as a whole. */
 function ItemFault({ name, index }: Pick<LineRowProps, 'name' | 'index'>) {

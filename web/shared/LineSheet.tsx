@@ -35,6 +35,9 @@ interface LineSheetProps {
   customerId?: number | undefined;
 }
 
+/** Where the menu of what can be done about a line is found by its key. */
+export const menuOfLine = 'line';
+
 /** Columns keep their widths, so that a key in one line does not lay out all of them anew; on a phone they are as wide as they must be, and scrolled. */
 const set = { tableLayout: { xs: 'auto', sm: 'fixed' } };
 
@@ -72,6 +75,14 @@ export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }
     rows.show(to);
     if (label) table.current?.querySelector<HTMLElement>(`[aria-label="${label}"]`)?.focus();
   };
+  /** Ctrl and a full stop open what can be done about the line that is typed in, or, from the one that is still being found, about the last. */
+  const openMenu = (event: KeyboardEvent<HTMLElement>) => {
+    const at = lineAt(event) ?? fields.length - 1;
+    const button = table.current?.querySelector<HTMLElement>(`[data-index="${at}"] [data-menu="${menuOfLine}"]`);
+    if (!button) return;
+    event.preventDefault();
+    button.click();
+  };
   const ids = useMemo(() => fields.map(({ id }) => id), [fields]);
   return (
     <Card component="div">
@@ -99,7 +110,10 @@ export function LineSheet({ name = 'lines', way, aside, places = 2, customerId }
               <TableCell sx={{ width: 96 }} />
             </TableRow>
           </TableHead>
-          <TableBody onFocus={(event) => setTypedIn(lineAt(event))} onKeyDown={reorder}>
+          <TableBody
+            onFocus={(event) => setTypedIn(lineAt(event))}
+            onKeyDown={(event) => (event.ctrlKey && event.key === '.' ? openMenu(event) : reorder(event))}
+          >
             {rows.items.map(({ index, before }) => (
               <Fragment key={fields[index]?.id ?? index}>
                 <Gap height={before} span={columns} />

@@ -34,6 +34,10 @@ export interface DraftLine {
   siteId?: number | null;
   /** The day that is promised for what it is short of. */
   promisedOn?: string | null;
+  /** So many base units of it come straight from a supplier. */
+  direct?: string;
+  /** What the customer asked for, when this is sold in its place. */
+  asked?: { itemId: number; sku: string; name: string } | null;
 }
 
 /** A saved line, as far as it is written on. */

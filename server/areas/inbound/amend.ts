@@ -14,6 +14,7 @@ import { documentLine, movementLine, type purchaseOrder, purchaseTerms } from '.
 import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { lineFacts, quantityError, refuseErrors, writtenLines } from '../../documents/lines';
+import { callOffStraight, lockSupplied, type Supplied } from '../../documents/supplies';
 import { changeOrder, recordOrder, takeOrder } from '../../documents/orders';
 import { agreedOn, type Agreed } from './agreed';
 import { purchase } from './queries';
@@ -29,11 +30,22 @@ export async function amendPurchase(act: Act, id: number, form: BodyOf<typeof co
   const money = await otherMoney(act, was, form);
   const repriced = otherPrices(was, form, money);
   const added = await writtenLines(act, [...form.added, ...repriced.added], { taxCodeId: await taxOfSupplier(act, was.supplierId), ...money }, 'added');
+  const supplied = await lockSupplied(
+    act,
+    was.lines.map((line) => line.id),
+  );
+  refuseRepriced(form, repriced, supplied);
   await lock.pools(
     act,
     [...was.lines, ...added].map(({ itemId }) => itemId),
   );
-  await callOff(act, [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off]);
+  const off = [...form.lines.flatMap(({ lineId, callOff: quantity }) => (quantity === null ? [] : [{ lineId, quantity }])), ...repriced.off];
+  await callOffStraight(
+    act,
+    supplied,
+    off.map(({ lineId, quantity }) => ({ lineId, quantity: decimal(quantity) })),
+  );
+  await callOff(act, off);
   await putPrices(act, repriced.whole, money);
   await putDays(act, form.lines);
   const last = Math.max(0, ...was.lines.map(({ position }) => position));
@@ -116,6 +128,19 @@ function otherPrices(was: Agreed, { lines }: BodyOf<typeof contract.amendPurchas
     }
   }
   return repriced;
+}
+
+/** What goes straight to the customer of a sales order stays the line that it is: once some of it went at a price, the rest goes at it as well. */
+function refuseRepriced({ lines }: BodyOf<typeof contract.amendPurchase>, { off }: Repriced, supplied: readonly Supplied[]): void {
+  const linked = supplied.find(({ purchaseLineId }) => off.some(({ lineId }) => lineId === purchaseLineId));
+  if (!linked) return;
+  const index = lines.findIndex(({ lineId }) => lineId === linked.purchaseLineId);
+  throw refuseField(
+    409,
+    'price-of-sale',
+    `lines.${Math.max(index, 0)}.price`,
+    `Some of it went to the customer of ${linked.number} at this price; the rest goes at it as well.`,
+  );
 }
 
 /** Puts other days on lines. */

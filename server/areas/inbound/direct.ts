@@ -1,7 +1,9 @@
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { decimal, quantityText, sum } from '@larder/core/decimal';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
+import { lockSupplied } from '../../documents/supplies';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -14,6 +16,10 @@ export async function recordDirect(act: Act, id: number, form: BodyOf<typeof con
   const order = await agreedOn(act, id);
   act.allow('inbound.receive', order.siteId);
   if (order.shipsTo === null) throw new Refusal(409, 'comes-here', `${order.number} comes to ${order.site}: receive it at the receiving desk.`);
+  await lockSupplied(
+    act,
+    form.lines.map(({ lineId }) => lineId),
+  );
   const wanted = new Map(
     (
       await wantedLines(
@@ -23,9 +29,25 @@ export async function recordDirect(act: Act, id: number, form: BodyOf<typeof con
     ).map((line) => [line.id, line]),
   );
   await refuseLines(act, id, form, wanted);
+  refuseMoreThanSold(form, wanted);
   refuseOver(form.lines, wanted);
   const lines = form.lines.map((line) => ({ ...line, binId: wanted.get(line.lineId)?.customerPlaceId as number }));
   return post(act, await receiptMovement(act, { effectiveOn: form.effectiveOn, packingNote: form.note, countedSince: false, lines }, wanted, 'drop-shipment'));
+}
+
+/** Of what was ordered for a sales line its customer gets no more than that. */
+function refuseMoreThanSold({ lines }: BodyOf<typeof contract.recordDirect>, wanted: ReadonlyMap<number, WantedLine>): void {
+  refuseErrors(
+    lines.flatMap(({ lineId }, index): FieldError[] => {
+      const at = wanted.get(lineId);
+      if (!at || at.salesLineId === null) return [];
+      const open = decimal(at.supplied ?? 0).minus(at.received);
+      const all = sum(lines.filter((line) => line.lineId === lineId).map((line) => decimal(line.quantity)));
+      return all.lte(open)
+        ? []
+        : [{ field: `lines.${index}.quantity`, sentence: `The customer ordered only ${quantityText(open)} more of ${at.sku} from us.` }];
+    }),
+  );
 }
 
 async function refuseLines(act: Act, orderId: number, form: BodyOf<typeof contract.recordDirect>, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {

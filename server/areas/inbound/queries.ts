@@ -16,6 +16,7 @@ import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { changesOf, toldTo } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
+import { suppliedBy } from '../../documents/supplies';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 
 const customer = alias(party, 'customer');
@@ -141,6 +142,7 @@ const linesOf = (today: Placeholder) =>
       cancelled: plain(purchaseLine.cancelled),
       expectedOn: purchaseLine.expectedOn,
       outstanding: plain(purchaseLine.outstanding),
+      forSale: suppliedBy(purchaseLine.id),
       tax: sql<string | null>`${taxCode.code}`,
       taxRate: taxRateOn(purchaseLine.taxCodeId, today),
     },
@@ -177,7 +179,7 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
       version: purchaseOrder.version,
       note: purchaseOrder.note,
       orderedOn: purchaseOrder.orderedOn,
-      shipsToAddress: sql<string>`coalesce(${customer.address}, '')`,
+      shipsToAddress: sql<string>`coalesce(nullif(${purchaseOrder.shipTo}, ''), ${customer.address}, '')`,
       movements: movementsOf('purchase', purchaseOrder.id),
       changes: changesOf('purchase order', purchaseOrder.id),
       orderLines: linesOf(today),

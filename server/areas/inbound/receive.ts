@@ -16,7 +16,7 @@ import { endLines } from './amend';
 import { benchesAt, lockWaiting } from './waiting';
 import { clearTally } from './tally';
 import { among } from '../../db/given';
-import { company, item, party, place, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import { company, item, party, place, purchaseLine, purchaseOrder, supply } from '../../db/schema/index';
 
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
 export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Posting> {
@@ -83,6 +83,9 @@ export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =
       amount: purchaseLine.amount,
       rate: purchaseLine.rate,
       supplierPlaceId: place.id,
+      /** The sales line whose customer it goes straight to, and how many of it. */
+      salesLineId: supply.salesLineId,
+      supplied: supply.quantity,
     })
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
@@ -90,6 +93,7 @@ export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =
     .innerJoin(place, and(eq(place.kind, 'supplier'), eq(place.partyId, purchaseOrder.supplierId)))
     .innerJoin(usedUp, eq(usedUp.kind, 'used-up'))
     .innerJoin(company, sql`true`)
+    .leftJoin(supply, eq(supply.purchaseLineId, purchaseLine.id))
     .leftJoin(party, eq(party.id, purchaseOrder.shipsToId))
     .leftJoin(customerPlace, and(eq(customerPlace.kind, 'customer'), eq(customerPlace.partyId, party.id)))
     .where(among(purchaseLine.id, ids));
@@ -162,7 +166,7 @@ export async function receiptMovement(
         fromPlaceId: at.supplierPlaceId,
         toPlaceId: kind === 'receipt' && !at.stocked ? at.usedUpPlaceId : (line.binId as number),
         valuation: { by: 'stated', value },
-        serves: [{ kind: 'purchase', lineId: at.id }],
+        serves: [{ kind: 'purchase', lineId: at.id }, ...(at.salesLineId === null ? [] : [{ kind: 'sales' as const, lineId: at.salesLineId }])],
         of: index,
         field: `lines.${index}.quantity`,
       },

@@ -3,6 +3,7 @@ import { alias } from 'drizzle-orm/pg-core';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { amountFault, currencyFaults } from '@larder/core/books/currency';
+import { decimal, greatest, zero } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import type { Act } from '../../act';
@@ -25,6 +26,7 @@ import {
   takeDraft,
   takeOrder,
 } from '../../documents/orders';
+import { callOffStraight, lockSupplied, refuseReopened } from '../../documents/supplies';
 import { writtenFields } from '../../documents/orderFields';
 import { purchase } from './queries';
 
@@ -55,10 +57,11 @@ export async function editPurchase(act: Act, id: number, form: contract.Purchase
 }
 
 /** What an order's own row keeps of what is typed. */
-const headColumns = ({ supplierId, siteId, shipsToId, orderedOn, expectedOn, note }: contract.PurchaseForm) => ({
+const headColumns = ({ supplierId, siteId, shipsToId, shipTo, orderedOn, expectedOn, note }: contract.PurchaseForm) => ({
   supplierId,
   siteId,
   shipsToId,
+  shipTo: shipsToId === null ? '' : (shipTo ?? ''),
   orderedOn,
   expectedOn,
   note,
@@ -165,10 +168,21 @@ export async function decidePurchase(act: Act, id: number, { decision, version }
   const order = await takeOrder(act, 'purchase', id, version);
   refuseDecision('purchase', order, decision === 'place' ? 'decide' : decision);
   if (decision === 'reopen') await refuseRetiredSite(act, order.siteId);
+  const supplied = await lockSupplied(
+    act,
+    order.lines.map((line) => line.id),
+  );
+  if (decision === 'reopen') refuseReopened(order.number, supplied);
   await lock.pools(
     act,
     order.lines.map(({ itemId }) => itemId),
   );
+  if (decision === 'cancel' || decision === 'close')
+    await callOffStraight(
+      act,
+      supplied,
+      supplied.map(({ purchaseLineId, quantity, arrived }) => ({ lineId: purchaseLineId, quantity: greatest(decimal(quantity).minus(arrived), zero) })),
+    );
   const now = act.now.toISOString();
   const decided = {
     place: { placedAt: now, placedBy: act.by.id },

@@ -107,6 +107,8 @@ async function imaginedLines(
     active: true,
     usedUpPlaceId,
     shipsTo: null,
+    salesLineId: null,
+    supplied: null,
     customerPlaceId: null,
     received: '0',
     receivedValue: '0',

@@ -4,17 +4,18 @@ import { decimal } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
 import { amendedLines, amendFaults, amendWords, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { and, eq, exists, sql } from 'drizzle-orm';
+import { and, eq, exists, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, given, orNull } from '../../db/given';
-import { documentLine, item, movementLine, reservation, salesLine, salesOrder, salesTerms, unit } from '../../db/schema/index';
+import { documentLine, item, movementLine, reservation, salesLine, salesOrder, salesTerms, supply, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { refuseErrors, writtenLines } from '../../documents/lines';
 import { addOrderLines, changeOrder, recordOrder, refuseLineSites, takeOrder } from '../../documents/orders';
+import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { promiseFaults, readWritten, termsOf } from './quotes';
+import { promiseFaults, readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
 
 type Amend = BodyOf<typeof contract.amendSale>;
 
@@ -35,10 +36,12 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   refuseErrors(promiseFaults(form.added, act.today, 'added'));
   await refuseLineSites(act, 'outbound.sell', form.lines);
   await refuseLineSites(act, 'outbound.sell', form.added, 'added');
+  await refuseAsked(act, form.added, 'added');
   const kept = amendedLines(was, form.lines, asked);
   if (kept.every(({ end }) => end !== 'none') && form.added.length === 0)
     throw refuseField(422, 'nothing-left', 'lines', 'An order needs at least one line. Cancel the order instead.');
   const added = await writtenLines(act, form.added, { ...(await termsOf(act, head)), currency: head.currency }, 'added');
+  refuseErrors(straightFaults(form.added, added, 'added'));
   await lock.pools(
     act,
     [...was, ...added].map(({ itemId }) => itemId),
@@ -51,12 +54,18 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
       position: last + line.position,
       neededOn: own?.shipBy ?? form.shipBy,
       promisedOn: own?.promisedOn ?? null,
+      direct: own?.direct ?? '0',
+      askedItemId: own?.askedItemId ?? null,
       siteId: own?.siteId ?? order.siteId,
     };
   });
   const fresh = lines.filter(({ stocked }) => stocked);
   const effects = await changeDemand(act, { decided: decidedOf(was, kept), added: fresh.map((line) => wantedOf(order.number, line)) }, async () => {
     const [before] = await readWritten(act.tx, { id });
+    await dropEnded(
+      act,
+      was.map(({ id: lineId }) => lineId),
+    );
     await writeKept(act, kept);
     await addOrderLines(act, 'sales', { id, number: order.number, siteId: order.siteId, bringsToId: null, draws: true, active: true }, lines);
     const { shipBy, reference, shipTo, whole, note } = form;
@@ -82,7 +91,7 @@ const decidedOf = (was: readonly StandingLine[], kept: readonly AmendedLine[]): 
 
 const wantedOf = (
   number: string,
-  line: Pick<AddedLine, 'itemId' | 'siteId' | 'position' | 'neededOn' | 'promisedOn'> & { baseQuantity: string },
+  line: Pick<AddedLine, 'itemId' | 'siteId' | 'position' | 'neededOn' | 'promisedOn'> & { baseQuantity: string; direct: string },
 ): AddedLine => ({
   itemId: line.itemId,
   siteId: line.siteId,
@@ -91,7 +100,7 @@ const wantedOf = (
   position: line.position,
   neededOn: line.neededOn,
   promisedOn: line.promisedOn,
-  wanted: decimal(line.baseQuantity),
+  wanted: decimal(line.baseQuantity).minus(line.direct),
 });
 
 async function linesOf({ tx: { db } }: Act, orderId: number): Promise<(StandingLine & { position: number })[]> {
@@ -100,6 +109,12 @@ async function linesOf({ tx: { db } }: Act, orderId: number): Promise<(StandingL
       .select({ one: sql`1` })
       .from(movementLine)
       .where(eq(movementLine.demandLineId, salesLine.id)),
+  );
+  const ordered = exists(
+    db
+      .select({ one: sql`1` })
+      .from(supply)
+      .where(eq(supply.salesLineId, salesLine.id)),
   );
   const rows = await db
     .select({
@@ -118,9 +133,12 @@ async function linesOf({ tx: { db } }: Act, orderId: number): Promise<(StandingL
       discount: plain(salesLine.discount),
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
+      direct: plain(salesLine.direct),
+      sent: plain(salesLine.sent),
+      onOrder: sql<string>`trim_scale(${onOrderStraight(salesLine.id)})::text`,
       shipBy: salesLine.shipBy,
       promisedOn: salesLine.promisedOn,
-      moved: sql<boolean>`${moved}`,
+      moved: sql<boolean>`${or(moved, ordered)}`,
     })
     .from(salesLine)
     .innerJoin(item, eq(item.id, salesLine.itemId))
@@ -151,15 +169,15 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
   if (cancelled.length > 0) {
     await db
       .update(documentLine)
-      .set({ cancelled: sql`${documentLine.baseQuantity}` })
+      .set({ cancelled: sql`${documentLine.baseQuantity}`, direct: '0' })
       .where(among(documentLine.id, cancelled));
     await db.update(salesTerms).set({ amount: '0.00' }).where(among(salesTerms.id, cancelled));
   }
-  const { id, siteId, baseQuantity, neededOn, promisedOn } = documentLine;
+  const { id, siteId, baseQuantity, direct, neededOn, promisedOn } = documentLine;
   const { quantity, price, discount, amount } = salesTerms;
   const { rows, row } = given(
     'amended',
-    { id, siteId, baseQuantity, neededOn, promisedOn: orNull(promisedOn), quantity, price, discount, amount },
+    { id, siteId, baseQuantity, direct, neededOn, promisedOn: orNull(promisedOn), quantity, price, discount, amount },
     kept.flatMap(({ end, shipBy, ...line }) =>
       end === 'none'
         ? [
@@ -167,6 +185,7 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
               id: line.id,
               siteId: line.siteId,
               baseQuantity: line.baseQuantity,
+              direct: line.direct,
               neededOn: shipBy,
               promisedOn: line.promisedOn,
               quantity: line.quantity,
@@ -183,7 +202,7 @@ async function writeKept({ tx: { db } }: Act, kept: readonly AmendedLine[]): Pro
   if (changed.length > 0) await db.delete(reservation).where(among(reservation.lineId, changed));
   await db
     .update(documentLine)
-    .set({ siteId: row.siteId, baseQuantity: row.baseQuantity, cancelled: '0', neededOn: row.neededOn, promisedOn: row.promisedOn })
+    .set({ siteId: row.siteId, baseQuantity: row.baseQuantity, cancelled: '0', direct: row.direct, neededOn: row.neededOn, promisedOn: row.promisedOn })
     .from(rows)
     .where(eq(documentLine.id, row.id));
   await db

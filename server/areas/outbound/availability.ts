@@ -2,12 +2,12 @@ import type * as contract from '@larder/contract/outbound';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, least, quantityText } from '@larder/core/decimal';
 import { availableOn } from '@larder/core/stock/availability';
-import { and, desc, eq, exists, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, isNull, ne, or, sql } from 'drizzle-orm';
 import { type PgColumn } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
 import { atSites, oneRow, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { company, item, itemSite, purchaseLine, purchaseOrder, salesLine, salesOrder, site } from '../../db/schema/index';
+import { company, item, itemSite, itemSubstitute, purchaseLine, purchaseOrder, salesLine, salesOrder, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
 
 /** What is on order for an item at a site, by expected day. */
@@ -23,6 +23,19 @@ export function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
     { orderBy: sql`${expectedOn} nulls last, ${purchaseOrder.id}` },
   );
 }
+
+/** What may be sold in the place of an item and is free at a site. */
+const substitutesOf = (itemId: number, siteId: number) =>
+  jsonRows(
+    { itemId: item.id, sku: item.sku, name: item.name, free: plain(itemSite.free) },
+    (select) =>
+      select
+        .from(itemSubstitute)
+        .innerJoin(item, eq(item.id, itemSubstitute.substituteId))
+        .innerJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, siteId), positive(itemSite.free)))
+        .where(and(eq(itemSubstitute.itemId, itemId), isNull(item.retiredAt))),
+    { orderBy: itemSubstitute.position },
+  );
 
 type Availability = ResponseOf<typeof contract.availability>;
 
@@ -57,6 +70,7 @@ export async function availability({ tx, today, allow, sites }: Act, query: Quer
             .where(and(eq(itemSite.itemId, itemId), ne(itemSite.siteId, siteId), positive(itemSite.free), seen)),
         { orderBy: desc(itemSite.free) },
       ),
+      substitutes: substitutesOf(itemId, siteId),
       demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>
         select
           .from(salesLine)
@@ -65,12 +79,12 @@ export async function availability({ tx, today, allow, sites }: Act, query: Quer
       ),
     })
     .from(oneRow);
-  if (row?.stocked === false) return { stocked: false, free: '0', short: '0', availableOn: today, coming: [], elsewhere: [] };
-  const { free = '0', coming = [], elsewhere = [], demand = [] } = row ?? {};
+  if (row?.stocked === false) return { stocked: false, free: '0', short: '0', availableOn: today, coming: [], elsewhere: [], substitutes: [] };
+  const { free = '0', coming = [], elsewhere = [], demand = [], substitutes = [] } = row ?? {};
   const wanted = decimal(query.quantity);
   const incoming = coming.flatMap((one) =>
     one.expectedOn === null ? [] : [{ day: one.expectedOn, quantity: decimal(one.quantity), document: one.orderNumber }],
   );
   const day = availableOn({ today, free: decimal(free), incoming, demand: demand.map((one) => ({ ...one, quantity: decimal(one.quantity) })) }, wanted);
-  return { stocked: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), availableOn: day, coming, elsewhere };
+  return { stocked: true, free, short: quantityText(wanted.minus(least(wanted, decimal(free)))), availableOn: day, coming, elsewhere, substitutes };
 }

@@ -1,4 +1,5 @@
-import type * as contract from '@larder/contract/outbound';
+import type * as contract from '@larder/contract/gaps';
+import type { availability as availabilityContract } from '@larder/contract/outbound';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, sum } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
@@ -12,6 +13,7 @@ import { prepared } from '../../db/prepared';
 import { documentLine, item, party, salesLine, salesOrder, salesTerms, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { recordOrder } from '../../documents/orders';
+import { onOrderStraight } from '../../documents/supplies';
 import { changeDemand, holdStock as hold } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -43,6 +45,7 @@ const readLine = prepared(['id'], (db, { id }) =>
       neededOn: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`,
       promisedOn: salesLine.promisedOn,
       standsBack: salesLine.standsBack,
+      toOrder: sql<string>`trim_scale(greatest(${salesLine.direct} - ${salesLine.sent} - ${onOrderStraight(salesLine.id)}, 0))::text`,
       holders: jsonRows(
         {
           lineId: other.id,
@@ -87,14 +90,14 @@ export async function lineGap(act: Act, id: number): Promise<ResponseOf<typeof c
   const found = await availability(act, { siteId: line.siteId, itemId: line.itemId, quantity: '0' });
   // What this line is short of stands among what is wanted there already: it is left out, and asked for anew.
   const day = decimal(line.short).isZero() ? act.today : availableOn(await projectionWithout(act, id, line, found), decimal(line.short));
-  return { ...line, availableOn: day, coming: found.coming, elsewhere: found.elsewhere };
+  return { ...line, availableOn: day, coming: found.coming, elsewhere: found.elsewhere, substitutes: found.substitutes };
 }
 
 async function projectionWithout(
   { tx, today }: Act,
   id: number,
   { itemId, siteId }: Pick<Line, 'itemId' | 'siteId'>,
-  found: ResponseOf<typeof contract.availability>,
+  found: ResponseOf<typeof availabilityContract>,
 ) {
   const demand = await tx.db
     .select({ day: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`, quantity: salesLine.short, document: salesOrder.number })

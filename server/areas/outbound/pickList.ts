@@ -1,12 +1,12 @@
 import type * as contract from '@larder/contract/outbound';
-import { choosePicks } from '@larder/core/outbound/picking';
+import { choosePicks, mayTake } from '@larder/core/outbound/picking';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import { decimal, quantityText } from '@larder/core/decimal';
+import { decimal, quantityText, zero } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, atSites, positive } from '../../db/given';
-import { balance, item, itemSite, lot, place, salesLine, salesOrder, site, unit } from '../../db/schema/index';
+import { balance, binDoubt, item, itemSite, lot, place, salesLine, salesOrder, site, unit } from '../../db/schema/index';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
@@ -46,11 +46,12 @@ const readSites = prepared(['id'], (db, { id }) =>
     .where(sql`${salesOrder.id} = ${id}`),
 );
 
-/** What an order still wants, and how much of it may be taken. */
-const readWanted = prepared(['id', 'sites'], (db, { id, sites }) =>
+/** What orders still want at sites, with what is free there. */
+const readWanted = prepared(['orders', 'sites'], (db, { orders, sites }) =>
   db
     .select({
       lineId: salesLine.id,
+      orderId: salesLine.orderId,
       itemId: item.id,
       siteId: salesLine.siteId,
       position: salesLine.position,
@@ -59,13 +60,14 @@ const readWanted = prepared(['id', 'sites'], (db, { id, sites }) =>
       unit: unit.code,
       step: plain(unit.step),
       wanted: plain(salesLine.wanted),
-      may: sql<string>`least(${salesLine.wanted}, ${salesLine.reserved} + coalesce(${itemSite.free}, 0))`,
+      reserved: plain(salesLine.reserved),
+      free: sql<string>`coalesce(${itemSite.free}, 0)::text`,
     })
     .from(salesLine)
     .innerJoin(item, eq(item.id, salesLine.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
-    .where(and(sql`${salesLine.orderId} = ${id}`, positive(salesLine.wanted), atSites(salesLine.siteId, sites)))
+    .where(and(among(salesLine.orderId, orders), positive(salesLine.wanted), atSites(salesLine.siteId, sites)))
     .orderBy(salesLine.position),
 );
 
@@ -86,54 +88,45 @@ const readLying = prepared(['sites', 'items', 'today'], (db, { sites, items, tod
       inBin: plain(balance.quantity),
       lotKind: lot.kind,
       tag: lot.tag,
+      doubtful: sql<boolean>`${binDoubt.itemId} is not null`,
       itemCodes: codesOf(balance.itemId, { suppliers: false }),
     })
     .from(site)
     .innerJoin(place, and(eq(place.kind, 'bin'), eq(place.siteId, site.id), place.sellable))
     .innerJoin(balance, and(eq(balance.placeId, place.id), positive(balance.quantity)))
     .leftJoin(lot, eq(lot.id, balance.lotId))
+    .leftJoin(binDoubt, and(eq(binDoubt.itemId, balance.itemId), eq(binDoubt.placeId, balance.placeId)))
     .where(and(among(site.id, sites), among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
 );
 
 /** What to take from which bin for an order, in walking order, at the sites that the person may look at: reserved goods and, beyond, what is free. */
 export async function pickList(act: Act, id: number): Promise<PickList> {
-  const { tx, today } = act;
-  const [order] = await readSites(tx, { id });
+  const [order] = await readSites(act.tx, { id });
   if (!order) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   seenSale(act, order);
   const mine = act.sites('look');
   const sites = order.lines.map(({ siteId }) => siteId).filter((siteId) => mine === null || mine.includes(siteId));
-  const lines = await readWanted(tx, { id, sites });
+  return picksOf(act, [id], sites);
+}
+
+/** What to take from which bin for orders, in walking order, at these sites; of goods that several want, those of the orders named first go first. */
+export async function picksOf({ tx, today }: Act, orders: readonly number[], sites: readonly number[]) {
+  const lines = (await readWanted(tx, { orders, sites })).sort((a, b) => orders.indexOf(a.orderId) - orders.indexOf(b.orderId) || a.position - b.position);
   const lying = await readLying(tx, { sites, items: lines.map(({ itemId }) => itemId), today });
+  const wanting = lines.map((line, index) => ({ ...line, position: index, wanted: decimal(line.wanted), reserved: decimal(line.reserved) }));
+  const may = mayTake(wanting, (itemId, siteId) => decimal(lines.find((line) => line.itemId === itemId && line.siteId === siteId)?.free ?? 0));
   const { picks, missing } = choosePicks(
-    lines.map((line) => ({ ...line, wanted: decimal(line.wanted), may: decimal(line.may) })),
+    wanting.map((line) => ({ ...line, may: may.get(line.lineId) ?? zero })),
     lying.map((one) => ({ ...one, quantity: decimal(one.inBin), codes: codesHere(one) })),
   );
   const lineOf = (lineId: number) => lines.find((line) => line.lineId === lineId) as (typeof lines)[number];
   return {
     rows: picks.map(({ lineId, from, take }) => {
-      const { itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
-      const { siteId, site: at, binId, bin, inBin, lotId, lot: code, useBy, codes } = from;
-      return {
-        lineId,
-        itemId,
-        sku,
-        name,
-        unit: of,
-        step,
-        wanted,
-        siteId,
-        site: at,
-        binId,
-        bin,
-        inBin,
-        lotId,
-        lot: code,
-        useBy,
-        codes,
-        take: quantityText(take),
-      };
+      const { orderId, itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
+      const { siteId, site: at, binId, bin, inBin, doubtful, lotId, lot: code, useBy, codes } = from;
+      const to = { lineId, orderId, itemId, sku, name, unit: of, step, wanted };
+      return { ...to, siteId, site: at, binId, bin, inBin, doubtful, lotId, lot: code, useBy, codes, take: quantityText(take) };
     }),
-    missing: [...missing].map(([lineId, quantity]) => ({ lineId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
+    missing: [...missing].map(([lineId, quantity]) => ({ lineId, orderId: lineOf(lineId).orderId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
   };
 }

@@ -5,9 +5,10 @@ import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
-import { and, eq, sql, type SQL, type Placeholder } from 'drizzle-orm';
+import { and, eq, isNotNull, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
+import { positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { item, itemSite, party, salesLine, salesOrder, site, unit } from '../../db/schema/index';
@@ -17,6 +18,7 @@ import { changesOf, toldTo } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
+import { onOrderStraight, suppliesOfSale } from '../../documents/supplies';
 import { comingOf } from './availability';
 
 /** What the lines of an order come to. */
@@ -29,6 +31,9 @@ const sums = new QueryBuilder()
     /** Of lines that are not kept in stock. */
     unkept: sql<string>`coalesce(sum(${salesLine.baseQuantity}) filter (where not ${salesLine.stocked}), 0)`.as('unkept'),
     unkeptGone: sql<string>`coalesce(sum(${salesLine.dispatched}) filter (where not ${salesLine.stocked}), 0)`.as('unkept_gone'),
+    /** Decided to come straight from a supplier, and sent. */
+    direct: sql<string>`coalesce(sum(${salesLine.direct}), 0)`.as('sum_direct'),
+    sent: sql<string>`coalesce(sum(${salesLine.sent}), 0)`.as('sum_sent'),
     lines: sql<number>`count(*) filter (where ${salesLine.baseQuantity} > 0)`.as('line_count'),
     amount: sql<string>`coalesce(sum(${salesLine.amount}), 0)`.as('sum_amount'),
   })
@@ -50,6 +55,8 @@ const rowFields = {
   short: sums.short,
   unkept: sums.unkept,
   unkeptGone: sums.unkeptGone,
+  direct: sums.direct,
+  sent: sums.sent,
   lines: sums.lines,
   amount: sums.amount,
 };
@@ -59,6 +66,7 @@ type ListQuery = QueryOf<typeof contract.listSales>;
 const shows: Record<ListQuery['show'], SQL | undefined> = {
   open: and(isStanding(salesOrder, salesOrder.confirmedAt), sql`${sums.dispatched} < ${sums.ordered}`),
   quotes: isDraft(salesOrder, salesOrder.confirmedAt),
+  direct: and(isNotNull(salesOrder.confirmedAt), positive(sums.direct)),
   all: undefined,
 };
 
@@ -105,12 +113,13 @@ const progress = (row: OrderRow): SalesProgress => ({
   ordered: decimal(row.ordered),
   picked: decimal(row.picked),
   dispatched: decimal(row.dispatched),
+  straight: { ordered: decimal(row.direct), sent: decimal(row.sent) },
   unkept: { ordered: decimal(row.unkept), dispatched: decimal(row.unkeptGone) },
 });
 const isOpen = (row: OrderRow): boolean => row.confirmedAt !== null && !row.closed && !row.cancelled && decimal(row.dispatched).lt(row.ordered);
 
-function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }: OrderRow, today: string): contract.SalesRow {
-  const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, ...row };
+function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, ...row }: OrderRow, today: string): contract.SalesRow {
+  const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, ...row };
   return {
     ...row,
     state: salesState(progress(full)),
@@ -121,11 +130,18 @@ function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, ...row }
 
 /** Where a line comes from. */
 export const lineSite = alias(site, 'line_site');
+/** What the customer asked for, when something else is sold in its place. */
+export const askedItem = alias(item, 'asked_item');
 
 const linesOf = (today: Placeholder) =>
   jsonRows(
     {
       ...lineFields(salesLine),
+      asked: sql<{
+        itemId: number;
+        sku: string;
+        name: string;
+      } | null>`case when ${askedItem.id} is not null then json_build_object('itemId', ${askedItem.id}, 'sku', ${askedItem.sku}, 'name', ${askedItem.name}) end`,
       siteId: salesLine.siteId,
       site: lineSite.name,
       stocked: salesLine.stocked,
@@ -135,6 +151,10 @@ const linesOf = (today: Placeholder) =>
       standsBack: salesLine.standsBack,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
+      direct: plain(salesLine.direct),
+      onOrder: sql<string>`trim_scale(${onOrderStraight(salesLine.id)})::text`,
+      sent: plain(salesLine.sent),
+      supplies: suppliesOfSale(salesLine.id),
       reserved: plain(salesLine.reserved),
       short: plain(salesLine.short),
       free: sql<string>`trim_scale(coalesce(${itemSite.free}, 0))::text`,
@@ -148,6 +168,7 @@ const linesOf = (today: Placeholder) =>
         .innerJoin(item, eq(item.id, salesLine.itemId))
         .innerJoin(unit, eq(unit.id, item.unitId))
         .innerJoin(lineSite, eq(lineSite.id, salesLine.siteId))
+        .leftJoin(askedItem, eq(askedItem.id, salesLine.askedItemId))
         .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
         .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
         .where(eq(salesLine.orderId, salesOrder.id)),

@@ -1,7 +1,8 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { addDays } from '@larder/core/day';
-import { quantityText } from '@larder/core/decimal';
+import type { Factor } from '@larder/core/catalog/units';
+import { decimal, quantityFault, quantityFaultSentence, quantityText } from '@larder/core/decimal';
 import { parted, partFaults } from '@larder/core/outbound/parting';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
@@ -11,16 +12,17 @@ import { prepared } from '../../db/prepared';
 import { company, item, party, salesLine, salesOrder, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { removeLines } from '../../documents/documentLines';
-import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
+import { lineFacts, refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
 import { lineUnit, writtenFields } from '../../documents/orderFields';
 import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseLineSites, refuseWhere, takeDraft } from '../../documents/orders';
 import { companyCurrency } from '../../ledger/company';
-import { lineSite, sale } from './queries';
+import { askedItem, lineSite, sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
   await refuseHead(act, form);
   const currency = await companyCurrency(act);
   const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency });
+  refuseErrors(straightFaults(form.lines, lines));
   const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency });
   await writeLines(act, order, form, lines);
   return sale(act, order.id);
@@ -31,6 +33,7 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   await refuseHead(act, form);
   const was = await readWritten(act.tx, { id });
   const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency: was[0]?.currency ?? (await companyCurrency(act)) });
+  refuseErrors(straightFaults(form.lines, lines));
   await removeLines(act, 'sales', order.number);
   await changeOrder<typeof salesOrder>(act, 'sales', order, await headColumns(act, form));
   await writeLines(act, order, form, lines);
@@ -67,9 +70,22 @@ const writeLines = (
       ...line,
       neededOn: typed[index]?.shipBy ?? shipBy,
       promisedOn: typed[index]?.promisedOn ?? null,
+      direct: typed[index]?.direct ?? '0',
+      askedItemId: typed[index]?.askedItemId ?? null,
       siteId: typed[index]?.siteId ?? null,
     })),
   );
+
+/** Why no so many of lines can come straight from a supplier, by field. */
+export const straightFaults = (typed: readonly { direct: string }[], lines: readonly WrittenLine[], list = 'lines'): FieldError[] =>
+  typed.flatMap(({ direct }, index): FieldError[] => {
+    const line = lines[index];
+    const field = `${list}.${index}.direct`;
+    const fault = line && quantityFault(direct, line.step, true);
+    if (fault) return [{ field, sentence: quantityFaultSentence(fault, line.step) }];
+    if (!line || decimal(direct).lte(line.baseQuantity)) return [];
+    return [{ field, sentence: `Only ${quantityText(line.baseQuantity)} are ordered; no more of them can come straight from a supplier.` }];
+  });
 
 /** An order as it is written, in words: what its history tells. */
 export const readWritten = prepared(['id'], (db, { id }) =>
@@ -86,12 +102,21 @@ export const readWritten = prepared(['id'], (db, { id }) =>
       currency: salesOrder.currency,
       note: salesOrder.note,
       lines: jsonRows(
-        { ...writtenFields(salesLine), discount: plain(salesLine.discount), shipBy: salesLine.shipBy, promisedOn: salesLine.promisedOn, from: lineSite.name },
+        {
+          ...writtenFields(salesLine),
+          insteadOf: askedItem.sku,
+          discount: plain(salesLine.discount),
+          shipBy: salesLine.shipBy,
+          promisedOn: salesLine.promisedOn,
+          straight: plain(salesLine.direct),
+          from: lineSite.name,
+        },
         (select) =>
           select
             .from(salesLine)
             .innerJoin(item, eq(item.id, salesLine.itemId))
             .innerJoin(lineSite, eq(lineSite.id, salesLine.siteId))
+            .leftJoin(askedItem, eq(askedItem.id, salesLine.askedItemId))
             .where(eq(salesLine.orderId, salesOrder.id)),
         { orderBy: salesLine.position },
       ),
@@ -112,8 +137,24 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
     ),
   );
   refuseErrors(promiseFaults(form.lines, act.today));
+  await refuseAsked(act, form.lines);
   act.allow('outbound.sell', form.siteId);
   await refuseLineSites(act, 'outbound.sell', form.lines);
+}
+
+/** Refuses, by their fields, lines that are sold in the place of what is no item, or of themselves. */
+export async function refuseAsked(act: Act, lines: readonly { itemId: number; askedItemId: number | null }[], list = 'lines'): Promise<void> {
+  const { items } = await lineFacts(
+    act,
+    lines.flatMap(({ askedItemId }) => askedItemId ?? []),
+  );
+  refuseErrors(
+    lines.flatMap(({ itemId, askedItemId }, index): FieldError[] =>
+      askedItemId === null || (askedItemId !== itemId && items.has(askedItemId))
+        ? []
+        : [{ field: `${list}.${index}.askedItemId`, sentence: 'An item is sold in the place of another one.' }],
+    ),
+  );
 }
 
 /** Why a day cannot be promised for lines, by field. */
@@ -123,7 +164,10 @@ export const promiseFaults = (lines: readonly { promisedOn: string | null }[], t
   );
 
 /** A quote as it would be typed. */
-async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesForm & { currency: string }> {
+async function typedAs(
+  { tx: { db } }: Act,
+  id: number,
+): Promise<Omit<contract.SalesForm, 'lines'> & { currency: string; lines: (contract.SalesForm['lines'][number] & { id: number; factor: Factor })[] }> {
   const [head] = await db.select().from(salesOrder).where(eq(salesOrder.id, id));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency } = head;
@@ -139,21 +183,36 @@ async function typedAs({ tx: { db } }: Act, id: number): Promise<contract.SalesF
       shipBy: salesLine.shipBy,
       siteId: salesLine.siteId,
       promisedOn: salesLine.promisedOn,
+      direct: plain(salesLine.direct),
+      askedItemId: salesLine.askedItemId,
+      numerator: salesLine.factorNumerator,
+      denominator: salesLine.factorDenominator,
     })
     .from(salesLine)
     .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
     .where(eq(salesLine.orderId, id))
     .orderBy(salesLine.position);
-  return { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency, discount: quantityText(head.discount), lines };
+  return {
+    customerId,
+    siteId,
+    shipBy,
+    validUntil,
+    reference,
+    shipTo,
+    whole,
+    note,
+    currency,
+    discount: quantityText(head.discount),
+    lines: lines.map(({ numerator, denominator, ...line }) => ({ ...line, factor: { numerator, denominator } })),
+  };
 }
 
 /** Keeps so much of each line on a quote; what is left of them becomes a quote of its own, at the same prices and for the same days. */
 export async function splitSale(act: Act, id: number, { version, lines }: BodyOf<typeof contract.splitSale>): Promise<ResponseOf<typeof contract.splitSale>> {
   const order = await takeDraft(act, 'sales', id, version);
   const form = await typedAs(act, id);
-  const written = form.lines.map((line) => ({ ...line, id: line.id as number }));
-  refuseErrors(partFaults(order.number, written, lines));
-  const { staying, going } = parted(written, lines);
+  refuseErrors(partFaults(order.number, form.lines, lines));
+  const { staying, going } = parted(form.lines, lines);
   if (staying.length === 0) throw refuseField(422, 'nothing-kept', 'lines', 'Keep some of at least one line.');
   if (going.length === 0) throw refuseField(422, 'nothing-parted', 'lines', 'All of it stays: there is nothing for another quote.');
   const terms = { ...(await termsOf(act, form)), currency: form.currency };

@@ -9,6 +9,7 @@ import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
+import { refuseOnOrder } from '../../documents/supplies';
 import { changeDemand } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -65,7 +66,9 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
     await refuseRetiredSite(act, order.siteId);
     return decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
   }
+  const lineIds = order.lines.map((line) => line.id);
   if (decision === 'withdraw') return withdraw(act, order);
+  await refuseOnOrder(act, order.number, lineIds);
   return decision === 'cancel'
     ? decide(act, order, false, 'cancelled', { cancelledAt: now, cancelledBy: act.by.id })
     : decide(act, order, false, 'rest cancelled', { closedAt: now, closedBy: act.by.id });
@@ -77,6 +80,7 @@ async function withdraw(act: Act, order: Awaited<ReturnType<typeof takeOrder>>):
   const lineIds = order.lines.map(({ id }) => id);
   if ((await db.$count(movementLine, among(movementLine.demandLineId, lineIds))) > 0)
     throw new Refusal(409, 'begun', `Goods of ${order.number} were picked before, even if that was undone. Cancel it, and copy it for another quote.`);
+  await refuseOnOrder(act, order.number, lineIds, { ever: true });
   const posting = await decide(act, order, false, 'a quote again', { confirmedAt: null, confirmedBy: null });
   // Nothing is promised to them any more; a quote's lines come and go as they are typed.
   if (!readOnly) await db.delete(reservation).where(among(reservation.lineId, lineIds));

@@ -2,7 +2,7 @@ import { and, eq, lt, or, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { decimal, sum } from '@larder/core/decimal';
+import { decimal, quantityText, sum } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { takeLots, type LotQuantity } from '@larder/core/stock/lots';
@@ -13,15 +13,18 @@ import { prepared } from '../../db/prepared';
 import { item, lot, movementLine, place, salesLine, salesOrder } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { noteDoubts } from '../../documents/doubts';
 import { lineFacts, quantityError, refuseErrors, type BinFacts } from '../../documents/lines';
+import { refuseOthers } from './claims';
 
 const customerPlace = alias(place, 'customer_place');
 const nowhere = alias(place, 'nowhere');
 
 /** An order that goods go out on: the places they pass, and its lines with what has not gone out yet. */
-const readGoing = prepared(['id'], (db, { id }) =>
+const readGoing = prepared(['ids'], (db, { ids }) =>
   db
     .select({
+      id: salesOrder.id,
       number: salesOrder.number,
       whole: salesOrder.whole,
       /** Where goes out from what is not kept in stock. */
@@ -30,6 +33,7 @@ const readGoing = prepared(['id'], (db, { id }) =>
       lines: jsonRows(
         {
           id: salesLine.id,
+          number: sql<string>`${salesOrder.number}`,
           itemId: salesLine.itemId,
           siteId: salesLine.siteId,
           /** Of the site it comes from. */
@@ -37,7 +41,9 @@ const readGoing = prepared(['id'], (db, { id }) =>
           sku: item.sku,
           active: salesLine.active,
           stocked: salesLine.stocked,
+          /** Not gone yet, and of that what a supplier sends. */
           open: sql<string>`(${salesLine.baseQuantity} - ${salesLine.dispatched})::text`,
+          straight: sql<string>`(${salesLine.direct} - ${salesLine.sent})::text`,
         },
         (select) =>
           select
@@ -50,21 +56,32 @@ const readGoing = prepared(['id'], (db, { id }) =>
     .from(salesOrder)
     .innerJoin(customerPlace, and(eq(customerPlace.kind, 'customer'), eq(customerPlace.partyId, salesOrder.customerId)))
     .innerJoin(nowhere, eq(nowhere.kind, 'nowhere'))
-    .where(sql`${salesOrder.id} = ${id}`),
+    .where(among(salesOrder.id, ids)),
 );
 type ReadOrder = Awaited<ReturnType<typeof readGoing>>[number];
 type GoingLine = ReadOrder['lines'][number];
-type GoingOrder = Omit<ReadOrder, 'lines'> & { lines: Map<number, GoingLine> };
+export type GoingOrder = Omit<ReadOrder, 'lines'> & { lines: Map<number, GoingLine> };
 
 /** Takes goods from bins to the bench for an order. */
 export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promise<Posting> {
-  const order = await goingOrder(act, form.orderId);
+  return pickFor(act, [await goingOrder(act, form.orderId)], form);
+}
+
+/** The same for several orders in one go; they are locked. */
+export async function pickFor(act: Act, orders: readonly GoingOrder[], form: Omit<BodyOf<typeof contract.pick>, 'orderId'>): Promise<Posting> {
+  const order = { number: orders.map(({ number }) => number).join(', '), lines: new Map(orders.flatMap(({ lines }) => [...lines])) };
   const bins = await refuseGoing(
     act,
     order,
     form.lines,
     form.lines.map(({ binId }) => binId),
   );
+  if (!form.othersRound)
+    await refuseOthers(
+      act,
+      orders.map(({ id }) => id),
+      form.lines.flatMap(({ lineId }) => order.lines.get(lineId)?.siteId ?? []),
+    );
   refuseErrors(
     form.lines.flatMap(({ lineId, binId }, index) => {
       const bin = bins.get(binId);
@@ -87,7 +104,17 @@ export async function pick(act: Act, form: BodyOf<typeof contract.pick>): Promis
       field: `lines.${index}.quantity`,
     };
   });
-  return post(act, { kind: 'pick', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: form.shortReason });
+  const posting = await post(act, { kind: 'pick', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: form.shortReason });
+  if (!act.tx.readOnly)
+    await noteDoubts(
+      act,
+      form.short.flatMap(({ lineId, binId }) => {
+        const at = order.lines.get(lineId);
+        return at ? [{ itemId: at.itemId, placeId: binId }] : [];
+      }),
+      form.shortReason,
+    );
+  return posting;
 }
 
 /** What is past its use-by day is not picked, flagged already or not. */
@@ -140,8 +167,9 @@ function refuseMore({ number, lines: known }: GoingOrder, lines: readonly { line
   refuseErrors(
     lines.flatMap(({ lineId }, index): FieldError[] => {
       const at = known.get(lineId) as GoingLine;
-      if (at.stocked || total(lineId).lte(at.open)) return [];
-      return [{ field: `lines.${index}.quantity`, sentence: `${number} wants only ${decimal(at.open).toFixed()} more of ${at.sku}.` }];
+      const ours = decimal(at.open).minus(at.straight);
+      if (at.stocked || total(lineId).lte(ours)) return [];
+      return [{ field: `lines.${index}.quantity`, sentence: `${number} wants only ${quantityText(ours)} more of ${at.sku}.` }];
     }),
   );
 }
@@ -173,16 +201,21 @@ async function onTheBench({ tx }: Act, lineIds: readonly number[]): Promise<Map<
 }
 
 async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
-  await lock.salesOrders(act, [id]);
-  const [order] = await readGoing(act.tx, { id });
+  const [order] = await goingOrders(act, [id]);
   if (!order) throw refuseField(404, 'not-found', 'orderId', 'There is no such sales order.');
-  return { ...order, lines: new Map(order.lines.map((line) => [line.id, line])) };
+  return order;
+}
+
+/** Orders that goods go out on, locked. */
+export async function goingOrders(act: Act, ids: readonly number[]): Promise<GoingOrder[]> {
+  await lock.salesOrders(act, ids);
+  return (await readGoing(act.tx, { ids })).map((order) => ({ ...order, lines: new Map(order.lines.map((line) => [line.id, line])) }));
 }
 
 /** Refuses lines that cannot go, or that go from where the person may not send; answers what is known of the bins. */
 async function refuseGoing(
   act: Act,
-  order: GoingOrder,
+  order: Pick<GoingOrder, 'number' | 'lines'>,
   lines: readonly { lineId: number; quantity: string }[],
   binIds: readonly number[],
 ): Promise<Map<number, BinFacts>> {
@@ -201,7 +234,7 @@ async function refuseGoing(
       if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
       if (!at.stocked && binIds.length > 0)
         return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} is not kept in stock: there is nothing to pick, it goes out with the dispatch.` }];
-      if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${order.number} is not confirmed, or was closed or cancelled.` }];
+      if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${at.number} is not confirmed, or was closed or cancelled.` }];
       const item = items.get(at.itemId);
       const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);
       return fault ? [fault] : [];

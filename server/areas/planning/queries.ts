@@ -12,12 +12,14 @@ import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
 import { atSites, oneRow, positive } from '../../db/given';
 import {
+  binDoubt,
   item,
   itemPolicy,
   itemSite,
   itemSupplier,
   movementLine,
   party,
+  person,
   place,
   purchaseLine,
   purchaseOrder,
@@ -176,6 +178,7 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
       late,
     })),
     served: await served(act, siteId),
+    toCount: await toCount(act, siteId),
     counts: await openCounts(act, siteId),
   };
 }
@@ -201,6 +204,30 @@ async function served({ tx, now, sites }: Act, siteId?: number): Promise<Respons
     .innerJoin(item, eq(item.id, salesLine.itemId))
     .where(and(gt(reservation.servedAt, dayAgo), positive(reservation.quantity), positive(salesLine.wanted), atSites(salesLine.siteId, sites('look', siteId))))
     .orderBy(desc(reservation.servedAt), reservation.id)
+    .limit(20);
+}
+
+/** Bins in which less was found than they should hold, and that nobody has counted since. */
+async function toCount({ tx, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['toCount']> {
+  return tx.db
+    .select({
+      itemId: item.id,
+      sku: item.sku,
+      binId: place.id,
+      bin: place.code,
+      siteId: site.id,
+      site: site.name,
+      at: binDoubt.since,
+      person: person.name,
+      reason: binDoubt.reason,
+    })
+    .from(binDoubt)
+    .innerJoin(item, eq(item.id, binDoubt.itemId))
+    .innerJoin(place, eq(place.id, binDoubt.placeId))
+    .innerJoin(site, eq(site.id, place.siteId))
+    .innerJoin(person, eq(person.id, binDoubt.personId))
+    .where(atSites(site.id, sites('look', siteId)))
+    .orderBy(desc(binDoubt.since), binDoubt.itemId)
     .limit(20);
 }
 

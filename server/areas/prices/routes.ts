@@ -1,7 +1,7 @@
 import * as contract from '@larder/contract/prices';
 import type { Serve } from '../../http/route';
 import { createPriceList, editPriceList, priceListOf, priceLists, retirePriceList } from './lists';
-import { customerCodes, customerTerms, keepCustomerCodes } from './terms';
+import { customerCodes, customerTerms, keepCustomerCodes } from './queries';
 
 export function priceRoutes(serve: Serve): void {
   serve(contract.listPriceLists, (act) => priceLists(act));

@@ -9,6 +9,7 @@ import { given } from '../../db/given';
 import { balance, binCount, movementLine, place, reason } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { clearDoubts } from '../../documents/doubts';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
 import { prepared } from '../../db/prepared';
 
@@ -45,6 +46,11 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
           note: form.note,
           countedAgreed: form.countedSince,
         });
+  if (!act.tx.readOnly)
+    await clearDoubts(
+      act,
+      form.lines.map(({ itemId, binId }) => ({ itemId, placeId: binId })),
+    );
   if (form.way === 'there-are-now' && !act.tx.readOnly) await noteCounted(act, form, effectiveOn, posting.movementId);
   return posting;
 }

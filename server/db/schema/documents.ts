@@ -53,9 +53,13 @@ export const documentLine = pgTable(
     promisedOn: date('promised_on'),
     /** Nothing is reserved for it until that is taken back. */
     standsBack: boolean('stands_back').notNull().default(false),
+    /** Of the base quantity: decided to come straight from a supplier, so that it is not wanted of the site. */
+    direct: quantity().notNull().default('0'),
     /** Counters, kept by the ledger's rules. */
     arrived: quantity().notNull().default('0'),
     drawn: quantity().notNull().default('0'),
+    /** Of what is drawn: came straight from a supplier, and never off the shelf. */
+    sent: quantity().notNull().default('0'),
     finished: quantity().notNull().default('0'),
     /** Went back, or came back. */
     returned: quantity().notNull().default('0'),
@@ -71,10 +75,10 @@ export const documentLine = pgTable(
       .generatedAlwaysAs(sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - arrived, 0) else 0 end`),
     wanted: quantity()
       .notNull()
-      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn else 0 end`),
+      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - direct - (drawn - sent) else 0 end`),
     short: quantity()
       .notNull()
-      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - drawn - reserved else 0 end`),
+      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - direct - (drawn - sent) - reserved else 0 end`),
   },
   (t) => [
     unique('document_line_position').on(t.kind, t.number, t.position),
@@ -92,9 +96,10 @@ export const documentLine = pgTable(
       .where(sql`not kept`),
     check('document_line_quantity', sql`${t.baseQuantity} > 0 and ${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('document_line_counters', sql`${t.arrived} >= 0 and ${t.finished} >= 0 and ${t.drawn} >= ${t.finished} and ${t.drawn} <= ${t.baseQuantity}`),
+    check('document_line_direct', sql`${t.sent} >= 0 and ${t.sent} <= ${t.direct} and ${t.direct} + ${t.drawn} - ${t.sent} <= ${t.baseQuantity}`),
     check(
       'document_line_reserved',
-      sql`${t.reserved} >= 0 and (${t.reserved} = 0 or (${t.active} and ${t.reserved} <= ${t.baseQuantity} - ${t.cancelled} - ${t.drawn}))`,
+      sql`${t.reserved} >= 0 and (${t.reserved} = 0 or (${t.active} and ${t.reserved} <= ${t.baseQuantity} - ${t.cancelled} - ${t.direct} - (${t.drawn} - ${t.sent})))`,
     ),
   ],
 );

@@ -16,6 +16,8 @@ export const purchaseOrder = pgTable(
       .references(() => party.id),
     /** The customer it goes to straight from the supplier; null: it comes to the site. */
     shipsToId: integer('ships_to_id').references(() => party.id),
+    /** Where it goes there, when that is not the customer's own address. */
+    shipTo: text('ship_to').notNull().default(''),
     expectedOn: date('expected_on'),
     /** The day it was placed in the world, when that is not the day it was written here. */
     orderedOn: date('ordered_on'),

@@ -1,10 +1,12 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { boolean, check, date, index, integer, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { category, item } from './catalog';
 import { key, moment, price, quantity } from './columns';
+import { purchaseTerms } from './inbound';
 import { orderColumns, termColumns } from './order';
 import { party, priceList } from './parties';
 import { person } from './people';
+import { place } from './places';
 import { site } from './setup';
 
 export const salesOrder = pgTable(
@@ -39,11 +41,13 @@ export const salesTerms = pgTable(
     orderId: integer('order_id')
       .notNull()
       .references(() => salesOrder.id),
+    /** What the customer asked for, when this is sold in its place. */
+    askedItemId: integer('asked_item_id').references(() => item.id),
   },
   (t) => [index('sales_terms_order').on(t.orderId), check('sales_terms_positive', sql`${t.quantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`)],
 );
 
-/** Where a line's goods come from, when somebody chose: which source, how many, promised for when. */
+/** What was ordered of a supplier for a sales line, to go straight to its customer: how many base units, on which purchase line. None of it is left once that line was called off. */
 export const supply = pgTable(
   'supply',
   {
@@ -51,13 +55,78 @@ export const supply = pgTable(
     salesLineId: integer('sales_line_id')
       .notNull()
       .references(() => salesTerms.id),
-    source: text().notNull(),
-    purchaseLineId: integer('purchase_line_id'),
-    fromSiteId: integer('from_site_id').references(() => site.id),
+    purchaseLineId: integer('purchase_line_id')
+      .notNull()
+      .unique()
+      .references(() => purchaseTerms.id),
     quantity: quantity().notNull(),
-    promisedOn: date('promised_on'),
   },
-  (t) => [check('supply_source', sql`${t.source} in ('wait', 'bring', 'direct')`), check('supply_positive', sql`${t.quantity} > 0`)],
+  (t) => [index('supply_sales_line').on(t.salesLineId), check('supply_not_negative', sql`${t.quantity} >= 0`)],
+);
+
+/** Orders that somebody picks in one go, at one site. */
+export const pickRound = pgTable(
+  'pick_round',
+  {
+    id: key(),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => site.id),
+    pickerId: integer('picker_id')
+      .notNull()
+      .references(() => person.id),
+    startedAt: moment('started_at').notNull(),
+    endedAt: moment('ended_at'),
+  },
+  (t) => [
+    index('pick_round_open')
+      .on(t.pickerId)
+      .where(sql`ended_at is null`),
+  ],
+);
+
+/** An order in a round, and the slot of the trolley that its goods go into. */
+export const roundOrder = pgTable(
+  'round_order',
+  {
+    roundId: integer('round_id')
+      .notNull()
+      .references(() => pickRound.id),
+    orderId: integer('order_id')
+      .notNull()
+      .references(() => salesOrder.id),
+    siteId: integer('site_id')
+      .notNull()
+      .references(() => site.id),
+    slot: integer().notNull(),
+    /** Its round is not ended: nobody else picks it at that site. */
+    open: boolean().notNull().default(true),
+  },
+  (t) => [
+    primaryKey({ columns: [t.roundId, t.orderId] }),
+    uniqueIndex('round_order_once')
+      .on(t.orderId, t.siteId)
+      .where(sql`open`),
+  ],
+);
+
+/** Less of an item was found in a bin than it should hold: it is to be counted, and picked from last until somebody has said what is there. */
+export const binDoubt = pgTable(
+  'bin_doubt',
+  {
+    itemId: integer('item_id')
+      .notNull()
+      .references(() => item.id),
+    placeId: integer('place_id')
+      .notNull()
+      .references(() => place.id),
+    since: moment('since').notNull(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => person.id),
+    reason: text().notNull().default(''),
+  },
+  (t) => [primaryKey({ columns: [t.itemId, t.placeId] })],
 );
 
 /** What a price list says of an item, or of all items of a category: from so many base units on, on which days. */

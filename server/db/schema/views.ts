@@ -45,7 +45,11 @@ export const salesLine = pgView('sales_line', {
   shipBy: date('ship_by'),
   promisedOn: date('promised_on'),
   standsBack: boolean('stands_back').notNull(),
+  askedItemId: integer('asked_item_id'),
   picked: quantity().notNull(),
+  /** Comes straight from a supplier, and has come. */
+  direct: quantity().notNull(),
+  sent: quantity().notNull(),
   dispatched: quantity().notNull(),
   dispatchedCost: amount('dispatched_cost').notNull(),
   reserved: quantity().notNull(),

@@ -3,6 +3,7 @@ CREATE VIEW line_count AS
 SELECT y.id,
   sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'quantity') AS arrived,
   sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'drawn' AND r.measure = 'quantity') AS drawn,
+  sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'sent' AND r.measure = 'quantity') AS sent,
   sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'finished' AND r.measure = 'quantity') AS finished,
   sum(r.sign * y.quantity) FILTER (WHERE r.counter = 'returned' AND r.measure = 'quantity') AS returned,
   sum(r.sign * y.value) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'value') AS arrived_value,

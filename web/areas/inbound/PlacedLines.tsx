@@ -4,6 +4,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
+import { Link } from 'react-router';
 import { Card } from '../../kit/layout';
 import type { PurchaseOrder } from '@larder/contract/inbound';
 import { amount, price, quantity, shortDay } from '../../kit/format';
@@ -34,7 +35,13 @@ export function PlacedLines({ order, today }: { order: PurchaseOrder; today: str
           {order.lines.map((line) => (
             <TableRow key={line.id}>
               <TableCell className="quiet wide-only">{line.position}</TableCell>
-              <ItemCell of={line} />
+              <ItemCell of={line}>
+                {line.forSale.map((one) => (
+                  <small key={one.orderId} className="quiet name">
+                    for <Link to={`/outbound/orders/${one.orderId}`}>{one.orderNumber}</Link>
+                  </small>
+                ))}
+              </ItemCell>
               <TableCell className="code quiet wide-only">{line.supplierCode}</TableCell>
               <TableCell align="right">
                 {quantity(line.baseQuantity)}

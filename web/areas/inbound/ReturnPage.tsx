@@ -63,7 +63,8 @@ function Sheet({ orderId, order: { number, supplier, rows } }: SheetProps) {
   });
   const typed = useWatch({ control: form.control }) as ReturnDraft;
   const going = typed.lines.filter(goesBack).length;
-  const asked = useDelayed({ ...returnBody(orderId, typed, then), note: typed.note.trim() || 'not said yet' }, 300);
+  // The reason changes nothing that is foreseen: typing it asks nothing anew, and what is asked stays where it is.
+  const asked = useDelayed({ ...returnBody(orderId, typed, then), note: 'not said yet' }, 300);
   const shown = asked.lines.length > 0;
   const { currentData, error: unforeseen } = useForeseeReturnQuery({ body: asked }, { skip: !shown });
   const foreseen = problemOf(unforeseen);

@@ -1,6 +1,8 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { holdStock, lineGap, promiseLine, standBack, type SalesOrder } from '@larder/contract/outbound';
+import { decideDirect } from '@larder/contract/direct';
+import { holdStock, lineGap, promiseLine, standBack, swapLine } from '@larder/contract/gaps';
+import type { SalesOrder } from '@larder/contract/outbound';
 import type { Right } from '@larder/contract/rights';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
@@ -22,9 +24,11 @@ const gap = (part: object = {}) => ({
   short: '4',
   promisedOn: null,
   standsBack: false,
+  toOrder: '0',
   availableOn: '2026-12-03',
   coming: [{ orderNumber: 'PO-4', orderId: 4, quantity: '12', expectedOn: '2026-12-03' }],
   elsewhere: [],
+  substitutes: [],
   holders: [3, 5].map((id) => ({
     lineId: id,
     orderId: id,
@@ -38,17 +42,37 @@ const gap = (part: object = {}) => ({
   ...part,
 });
 
-function open(rights: readonly Right[] = ['look', 'outbound.sell', 'outbound.hold'], answer: unknown = { movementId: null, effects }, of: object = {}) {
+function open(
+  rights: readonly Right[] = ['look', 'outbound.sell', 'outbound.hold'],
+  answer: unknown = { movementId: null, effects },
+  of: object = {},
+  as: object = {},
+) {
   const server = standInServer();
   signedIn(server, rights);
-  server.on(lineGap, () => gap());
+  server.on(lineGap, () => ({ ...gap(), ...as }));
+  server.on(swapLine, () => answer);
+  server.on(decideDirect, () => answer);
   server.on(holdStock, (_, path) => (path.includes('preview=true') ? { movementId: null, effects } : answer));
   server.on(standBack, () => ({ movementId: null, effects }));
   server.on(promiseLine, () => ({ movementId: null, effects }));
   const { Around } = around('/');
   render(
     <LineGap
-      line={{ id: 70, siteId: 1, sku: 'VASE', baseQuantity: '5', picked: '0', short: '4', coming: [], ...of } as unknown as SalesOrder['lines'][number]}
+      line={
+        {
+          id: 70,
+          siteId: 1,
+          sku: 'VASE',
+          baseQuantity: '5',
+          picked: '0',
+          direct: '0',
+          sent: '0',
+          short: '4',
+          coming: [],
+          ...of,
+        } as unknown as SalesOrder['lines'][number]
+      }
       today="2026-11-24"
     />,
     { wrapper: Around },
@@ -99,4 +123,26 @@ test('of a line that is all on the shelf the words lead there, for those who may
   const { user } = open(undefined, undefined, { short: '0' });
   await user.click(await screen.findByRole('button', { name: 'all on the shelf' }));
   expect(await screen.findByRole('dialog')).toBeTruthy();
+});
+
+test('something else is sold in its place as far as it is free and the line is short', async () => {
+  const { user, server } = open(['look', 'outbound.sell'], undefined, {}, { substitutes: [{ itemId: 9, sku: 'URN', name: 'Urn', free: '3' }] });
+  await user.click(await screen.findByRole('button', { name: 'Why VASE is short' }));
+  await user.click(await screen.findByRole('button', { name: 'Swap 3 for URN' }));
+  expect(await screen.findByText('3 of URN in the place of VASE.')).toBeTruthy();
+  expect(server.sent(swapLine)).toEqual({ itemId: 9, quantity: '3' });
+});
+
+test('whoever buys orders it straight from a supplier; whoever only sells decides it for them', async () => {
+  const { user } = open(['look', 'outbound.sell', 'inbound.order']);
+  await user.click(await screen.findByRole('button', { name: 'Why VASE is short' }));
+  expect((await screen.findByRole('link', { name: 'Order it straight' })).getAttribute('href')).toBe('/outbound/direct?lines=70');
+});
+
+test('what is decided to come straight is added to what was decided before', async () => {
+  const { user, server } = open(['look', 'outbound.sell'], undefined, {}, { toOrder: '2' });
+  await user.click(await screen.findByRole('button', { name: 'Why VASE is short' }));
+  await user.click(await screen.findByRole('button', { name: 'Have 4 sent straight' }));
+  await waitFor(() => expect(server.sent(decideDirect)).toEqual({ quantity: '6' }));
+  expect(await screen.findByText('6 of VASE are to come straight from a supplier.')).toBeTruthy();
 });

@@ -7,8 +7,9 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import type { lineGap, SalesOrder } from '@larder/contract/outbound';
-import { decimal, sum } from '@larder/core/decimal';
+import type { lineGap } from '@larder/contract/gaps';
+import type { SalesOrder } from '@larder/contract/outbound';
+import { decimal, least, sum } from '@larder/core/decimal';
 import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -27,7 +28,15 @@ import { Refused, Waiting } from '../../kit/states';
 import { useMay } from '../../shared/may';
 import { useSay } from '../../shared/say';
 import { coverParts, coverWords } from './cover';
-import { useForeseeHoldQuery, useHoldStockMutation, useLineGapQuery, usePromiseLineMutation, useStandBackMutation } from './api';
+import {
+  useDecideDirectMutation,
+  useForeseeHoldQuery,
+  useHoldStockMutation,
+  useLineGapQuery,
+  usePromiseLineMutation,
+  useStandBackMutation,
+  useSwapLineMutation,
+} from './api';
 
 type Gap = ResponseOf<typeof lineGap>;
 interface GapForm {
@@ -43,7 +52,7 @@ export function LineGap({ line, today }: { line: SalesOrder['lines'][number]; to
   const [isOpen, setOpen] = useState(false);
   const mayHold = useMay('outbound.hold', line.siteId);
   const isShort = Number(line.short) > 0;
-  const parts = coverParts(Number(line.baseQuantity) - Number(line.picked), Number(line.short), line.coming);
+  const parts = coverParts(Number(line.baseQuantity) - Number(line.picked) - (Number(line.direct) - Number(line.sent)), Number(line.short), line.coming);
   const open = () => setOpen(true);
   return (
     <>
@@ -87,7 +96,7 @@ function Opened({ lineId, gap, today, close }: OpenedProps) {
     version: useVersionOf(gap.holders),
     rowKeys,
     body: ({ holders }: GapForm) => ({ from: holders.filter(gives).map((one) => ({ lineId: one.lineId, quantity: one.gives.trim() })) }),
-    checkedBy: async () => (await import('@larder/contract/outbound')).holdStock.body,
+    checkedBy: async () => (await import('@larder/contract/gaps')).holdStock.body,
     sentAs: (path, { holders }) => {
       const row = sentRow(path, 'from', holders, gives);
       return row ? `holders.${row.at}.gives` : 'holders';
@@ -122,6 +131,8 @@ function Opened({ lineId, gap, today, close }: OpenedProps) {
         </p>
         <Refused error={form.refused ?? standing.error} />
         {isShort ? <WhatComes lineId={lineId} gap={gap} today={today} /> : null}
+        {isShort && gap.substitutes.length > 0 ? <Swaps lineId={lineId} gap={gap} close={close} /> : null}
+        {isShort ? <FromSupplier lineId={lineId} gap={gap} close={close} /> : null}
         {isShort && gap.holders.length > 0 ? <Holders gap={gap} mayGive={mayHold && !gap.standsBack} today={today} /> : null}
         {typed.length > 0 ? <EffectPanel title="What holding it will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Ways>
@@ -181,6 +192,72 @@ function WhatComes({ lineId, gap, today }: Omit<OpenedProps, 'close'>) {
             Promise {shortDay(day, today)}
           </Button>
         ) : null}
+      </Ways>
+    </>
+  );
+}
+
+/** What may be sold in its place, as far as it is free. */
+function Swaps({ lineId, gap, close }: Omit<OpenedProps, 'today'>) {
+  const say = useSay();
+  const maySell = useMay('outbound.sell', gap.siteId);
+  const [swap, asked] = useSwapLineMutation();
+  const take = async (itemId: number, sku: string, many: string) => {
+    const { error } = await swap({ params: { id: lineId }, body: { itemId, quantity: many } });
+    if (error) return;
+    say({ text: `${quantity(many)} of ${sku} in the place of ${gap.sku}.` });
+    close();
+  };
+  return (
+    <>
+      <Refused error={asked.error} />
+      {gap.substitutes.map((one) => {
+        const many = least(decimal(gap.short), decimal(one.free)).toFixed();
+        return (
+          <Ways key={one.itemId}>
+            <span>
+              {one.sku} {one.name}: {quantity(one.free)} free here.
+            </span>
+            {maySell ? (
+              <Button size="small" disabled={asked.isLoading} onClick={() => void take(one.itemId, one.sku, many)}>
+                Swap {quantity(many)} for {one.sku}
+              </Button>
+            ) : null}
+          </Ways>
+        );
+      })}
+    </>
+  );
+}
+
+/** A supplier may send what is short straight to the customer: ordered at once by those who buy, decided for them by those who sell. */
+function FromSupplier({ lineId, gap, close }: Omit<OpenedProps, 'today'>) {
+  const say = useSay();
+  const mayOrder = useMay('inbound.order', gap.siteId);
+  const maySell = useMay('outbound.sell', gap.siteId);
+  const [decide, asked] = useDecideDirectMutation();
+  if (!maySell) return null;
+  const straight = async () => {
+    const all = decimal(gap.short).plus(gap.toOrder).toFixed();
+    const { error } = await decide({ params: { id: lineId }, body: { quantity: all } });
+    if (error) return;
+    say({ text: `${quantity(all)} of ${gap.sku} are to come straight from a supplier.` });
+    close();
+  };
+  return (
+    <>
+      <Refused error={asked.error} />
+      <Ways>
+        <span>A supplier may send it straight to the customer.</span>
+        {mayOrder ? (
+          <Button size="small" component={Link} to={`/outbound/direct?lines=${lineId}`}>
+            Order it straight
+          </Button>
+        ) : (
+          <Button size="small" disabled={asked.isLoading} onClick={() => void straight()}>
+            Have {quantity(gap.short)} sent straight
+          </Button>
+        )}
       </Ways>
     </>
   );

@@ -29,6 +29,10 @@ const line = (id: number, sku: string, part: object = {}) => ({
   shipBy: '2026-11-25',
   amount: '20.00',
   coming: [],
+  direct: '0',
+  onOrder: '0',
+  sent: '0',
+  supplies: [],
   free: '10',
   cost: '',
   ...part,
@@ -132,4 +136,26 @@ test('an order that is done tells nobody what happens now', async () => {
   open(['look'], order({ open: false }), []);
   await screen.findByText('Goods VASE');
   expect(screen.queryByRole('region', { name: 'What happens now' })).toBeNull();
+});
+
+test('what comes straight from a supplier says on which order and by when; what nobody has ordered yet is the next step of those who buy', async () => {
+  const supplies = [{ orderId: 31, orderNumber: 'PO-31', supplier: 'Hexley Joinery', quantity: '3', sent: '1', expectedOn: '2026-11-26' }];
+  const straight = line(1, 'VASE', {
+    quantity: '6',
+    baseQuantity: '6',
+    picked: '1',
+    dispatched: '1',
+    reserved: '0',
+    direct: '5',
+    onOrder: '2',
+    sent: '1',
+    supplies,
+  });
+  open(['look', 'outbound.sell', 'inbound.order'], order({ lines: [straight], dispatched: '1', dispatchedAmount: '5.00', margin: '' }), []);
+  const row = within(await screen.findByRole('row', { name: /VASE/ }));
+  expect(row.getByText(/^2 straight from Hexley Joinery on Thu 26 Nov/)).toBeTruthy();
+  expect(row.getByRole('link', { name: 'PO-31' }).getAttribute('href')).toBe('/inbound/orders/31');
+  expect(row.getByText(/^2 to be ordered straight from a supplier/)).toBeTruthy();
+  expect(row.getByRole('link', { name: 'order' }).getAttribute('href')).toBe('/outbound/direct?lines=1');
+  expect(screen.getByRole('button', { name: /^Order 1 line straight/ })).toBeTruthy();
 });

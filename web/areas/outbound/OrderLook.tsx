@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Card, Split, Stack, Totals } from '../../kit/layout';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { decimal } from '@larder/core/decimal';
 import { BottomBar } from '../../kit/BottomBar';
@@ -23,7 +23,9 @@ export type Mode = 'look' | 'pick' | 'dispatch';
 export function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mode: Mode) => void }) {
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   // The list may be read again a moment after the order: what is picked already is not picked once more.
-  const wanting = new Set(order.lines.filter((line) => Number(line.baseQuantity) > Number(line.picked)).map(({ id }) => id));
+  const wanting = new Set(
+    order.lines.filter((line) => Number(line.baseQuantity) - Number(line.direct) + Number(line.sent) > Number(line.picked)).map(({ id }) => id),
+  );
   const mayShipFrom = useMayAt('outbound.ship');
   const mayShip = order.lines.some(({ siteId }) => mayShipFrom(siteId));
   /** What a shipper may send from; whoever ships nothing is told of all of it. */
@@ -48,14 +50,25 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
   const decision = Number(order.picked) > 0 ? ('close' as const) : ('cancel' as const);
   const pickable = new Set(rows.map(({ lineId }) => lineId)).size;
   const waitsWhole = order.whole && short > 0;
+  const navigate = useNavigate();
+  const mayOrder = useMay('inbound.order', order.siteId);
+  const toOrder = order.lines.filter((line) => Number(line.direct) > Number(line.sent) + Number(line.onOrder)).length;
+  const mayReceive = useMay('inbound.receive', order.siteId);
+  const sending = order.open ? order.lines.flatMap(({ supplies }) => supplies).find((one) => Number(one.sent) < Number(one.quantity)) : undefined;
+  const straight =
+    mayOrder && order.open && toOrder > 0
+      ? { label: `Order ${count(toOrder, 'line')} straight`, run: () => void navigate(`/outbound/direct?orders=${order.id}`) }
+      : mayReceive && sending
+        ? { label: `Record what ${sending.supplier} sent`, run: () => void navigate(`/inbound/orders/${sending.orderId}/delivered`) }
+        : undefined;
   const next =
     !mayShip || waitsWhole
-      ? undefined
+      ? straight
       : waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
         ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
         : pickable > 0
           ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
-          : undefined;
+          : straight;
   return (
     <Split>
       <div>
@@ -109,6 +122,11 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
         hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}${waitsWhole ? ': it waits to go out whole' : ''}`}
         next={next}
       >
+        {straight !== undefined && next !== straight ? (
+          <Button component={Link} to={`/outbound/direct?orders=${order.id}`}>
+            {straight.label}
+          </Button>
+        ) : null}
         {waitsWhole && mayShip && pickable > 0 ? <Button onClick={() => go('pick')}>Pick {count(pickable, 'line')}</Button> : null}
         {maySell && order.open && onBench === 0 ? (
           <Button disabled={ending.isLoading} onClick={() => end(decision)}>
@@ -168,7 +186,9 @@ const WhatHappens = ({ order, pickable, waiting, today }: WhatHappensProps) => (
         ? `${count(pickable, 'line')} can be picked: whoever is on the floor at ${order.site} sees it on Today.`
         : waiting > 0
           ? `On the bench at ${order.site}, to be dispatched: ${count(waiting, 'line')}.`
-          : `It waits for goods to come in at ${order.site}; the lines say when.`}
+          : order.lines.some(({ short }) => Number(short) > 0)
+            ? `It waits for goods to come in at ${order.site}; the lines say when.`
+            : 'Suppliers send the rest straight to the customer; the lines say when.'}
     </p>
     <p className="pad quiet">Ship by {due(order.shipBy, today)}.</p>
   </Card>

@@ -3,6 +3,8 @@ import { useMay } from '../../shared/may';
 
 const ways = [
   ['/outbound', 'Orders'],
+  ['/outbound/picking', 'To pick'],
+  ['/outbound/lines', 'Lines that wait'],
   ['/outbound/customers', 'Customers'],
   ['/outbound/prices', 'Price lists'],
 ] as const;

@@ -20,6 +20,7 @@ const row = (lineId: number, sku: string, take: string, code: string) => ({
   binId: lineId,
   bin: `A-${lineId}`,
   inBin: '20',
+  doubtful: false,
   take,
   lotId: null,
   lot: null,
@@ -65,6 +66,7 @@ test('without a scan all that is asked for is meant; what cannot be picked is sa
   await waitFor(() => expect(isDone()).toBe(true));
   expect(posted()).toEqual({
     orderId: 7,
+    short: [],
     shortReason: '',
     lines: [
       { lineId: 1, binId: 1, lotId: null, quantity: '2' },

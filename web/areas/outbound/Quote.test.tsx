@@ -49,11 +49,11 @@ const saved = (version: number, part: Partial<SalesOrder> = {}): SalesOrder =>
     discount: '0',
     note: '',
     state: 'quote',
-    lines: [{ ...line, id: 70, quantity: '24', baseQuantity: '24' }],
+    lines: [{ ...line, id: 70, quantity: '24', baseQuantity: '24', direct: '0', asked: null }],
     ...part,
   }) as SalesOrder;
 
-const plenty = { stocked: true, free: '40', short: '0', availableOn: '2026-11-24', coming: [], elsewhere: [] };
+const plenty = { stocked: true, free: '40', short: '0', availableOn: '2026-11-24', coming: [], elsewhere: [], substitutes: [] };
 
 function open(order: SalesOrder | null, found: (path: string) => object = () => plenty) {
   const server = standInServer();
@@ -93,6 +93,11 @@ function open(order: SalesOrder | null, found: (path: string) => object = () => 
   return { user: userEvent.setup(), server, sent, router, comes: (now: SalesOrder) => shown.rerender(page(now)) };
 }
 const value = (label: string) => screen.getByLabelText<HTMLInputElement>(label).value;
+/** Chooses one of the ways to fill what a line is short of. */
+const fill = async (user: ReturnType<typeof userEvent.setup>, way: string, menu: string | RegExp = 'Fill what JAR-340 is short of') => {
+  await user.click(await screen.findByRole('button', { name: menu }));
+  await user.click(await screen.findByRole('menuitem', { name: way }));
+};
 const chooseCustomer = async (user: ReturnType<typeof userEvent.setup>) => {
   await user.type(screen.getByLabelText('Customer'), 'brook');
   await screen.findByRole('option', { name: 'Brook Street Deli' });
@@ -168,6 +173,7 @@ test('Alt with an arrow moves a line, and the focus with it', async () => {
 test('lines with days of their own may move along when the order’s day is changed', async () => {
   const { user, server, sent } = open(saved(1, { lines: [{ ...line, id: 70, quantity: '24', baseQuantity: '24', shipBy: '2026-12-01' }] as never }));
   server.on(editSale, () => saved(2));
+  await screen.findByLabelText('Ship JAR-340 by');
   expect(value('Ship JAR-340 by')).toContain('1 Dec');
   await user.clear(screen.getByLabelText('Ship by'));
   await user.type(screen.getByLabelText('Ship by'), '4/12');
@@ -238,12 +244,51 @@ test('what is asked of one that is new is asked at its own address, and the fiel
 
 test('a line that is short is shipped from where there are enough, on a word; a line may be given a site of its own', async () => {
   const { user, server, sent } = open(saved(1), (path) =>
-    path.includes('siteId=2') ? plenty : { ...plenty, free: '4', short: '20', availableOn: null, elsewhere: [{ siteId: 2, site: 'Harbour shop', free: '90' }] },
+    path.includes('siteId=2')
+      ? plenty
+      : { ...plenty, free: '4', short: '20', availableOn: null, elsewhere: [{ siteId: 2, site: 'Harbour shop', free: '90' }], substitutes: [] },
   );
   server.on(editSale, () => saved(2));
-  await user.click(await screen.findByRole('button', { name: 'Ship from Harbour shop: 90 free' }));
+  await fill(user, 'Ship from Harbour shop: 90 free');
   expect(screen.getByLabelText<HTMLSelectElement>('JAR-340 comes from').value).toBe('2');
   expect(await screen.findByText('all on the shelf')).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'Save quote' }));
   await waitFor(() => expect(sent(editSale)[0]).toMatchObject({ lines: [{ siteId: 2 }] }));
+});
+
+test('something else is sold in the place of what is short, at its own price, and that is taken back; what was asked for is kept', async () => {
+  const short = { ...plenty, free: '4', short: '20', availableOn: null, substitutes: [{ itemId: 2, sku: 'JAR-454', name: 'Honey jar, large', free: '60' }] };
+  const { user, server, sent } = open(saved(1), (path) => (path.includes('itemId=1') ? short : plenty));
+  server.on(itemsMeant, ({ codes }: { codes: string[] }) => ({ rows: codes.map((code) => ({ code, items: items.filter(({ sku }) => sku === code) })) }));
+  server.on(editSale, () => saved(2));
+  await fill(user, 'Swap for JAR-454: 60 free');
+  expect(await screen.findByText('instead of JAR-340')).toBeTruthy();
+  await waitFor(() => expect(value('Price of line 1')).toBe('0.72'));
+  expect(value('Quantity of line 1')).toBe('24');
+  await fill(user, 'Back to JAR-340', 'More for JAR-454');
+  await waitFor(() => expect(value('Price of line 1')).toBe('0.54'));
+  expect(screen.queryByText('instead of JAR-340')).toBeNull();
+  await fill(user, 'Swap for JAR-454: 60 free');
+  await screen.findByText('instead of JAR-340');
+  await user.click(screen.getByRole('button', { name: 'Save quote' }));
+  await waitFor(() => expect(sent(editSale)[0]).toMatchObject({ lines: [{ itemId: 2, quantity: '24', price: '0.72', askedItemId: 1, direct: '0' }] }));
+});
+
+test('what is short is sent straight from a supplier on a word, no more of it than is ordered, and that is taken back', async () => {
+  const { user, server, sent } = open(saved(1), () => ({ ...plenty, free: '4', short: '20', availableOn: null }));
+  server.on(editSale, () => saved(2));
+  // By keyboard, from where the next line is typed: the focus is back there afterwards.
+  await screen.findByRole('button', { name: 'Fill what JAR-340 is short of' });
+  screen.getByLabelText('New line').focus();
+  await user.keyboard('{Control>}.{/Control}');
+  await screen.findByRole('menu');
+  await user.keyboard('{Enter}');
+  expect(await screen.findByText('20 straight from a supplier')).toBeTruthy();
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('New line')));
+  await user.clear(screen.getByLabelText('Quantity of line 1'));
+  await user.type(screen.getByLabelText('Quantity of line 1'), '12');
+  await user.click(screen.getByRole('button', { name: 'Save quote' }));
+  await waitFor(() => expect(sent(editSale)[0]).toMatchObject({ lines: [{ quantity: '12', direct: '12' }] }));
+  await fill(user, 'Not from a supplier after all', /JAR-340$|JAR-340 is short of$/);
+  await waitFor(() => expect(screen.queryByText(/straight from a supplier/)).toBeNull());
 });

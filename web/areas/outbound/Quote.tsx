@@ -131,7 +131,7 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
         <QuoteTotals currency={currency} rateOf={terms.rateOf} />
         {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
         <BottomBar
-          hint="Enter takes a line; Ctrl Enter confirms and reserves"
+          hint="Enter takes a line; Ctrl . fills a short one"
           next={{ label: `Confirm ${count(lines, 'line')}`, run: () => void confirmIt(), disabled: isSettling || lines === 0 }}
         >
           {order ? (

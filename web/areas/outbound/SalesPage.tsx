@@ -29,6 +29,7 @@ import { ItemCell } from '../../kit/ItemCell';
 const shows = [
   ['open', 'To go out'],
   ['quotes', 'Quotes'],
+  ['direct', 'Straight from suppliers'],
   ['all', 'All'],
 ] as const;
 

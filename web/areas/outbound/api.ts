@@ -1,6 +1,9 @@
+import * as direct from '@larder/contract/direct';
+import * as gaps from '@larder/contract/gaps';
 import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
 import * as prices from '@larder/contract/prices';
+import * as rounds from '@larder/contract/rounds';
 import { api, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
@@ -30,11 +33,24 @@ const outbound = api.injectEndpoints({
     endSale: write(build, contract.endSale),
     foreseePick: foresee(build, contract.pick),
     pick: write(build, contract.pick),
-    lineGap: read(build, contract.lineGap),
-    foreseeHold: foresee(build, contract.holdStock),
-    holdStock: write(build, contract.holdStock),
-    standBack: write(build, contract.standBack),
-    promiseLine: write(build, contract.promiseLine),
+    waitingLines: list(build, gaps.waitingLines),
+    waitingInAll: read(build, gaps.waitingInAll),
+    directLines: read(build, direct.directLines),
+    foreseeOrderDirect: foresee(build, direct.orderDirect),
+    orderDirect: write(build, direct.orderDirect),
+    decideDirect: write(build, direct.decideDirect),
+    pickQueue: read(build, rounds.pickQueue),
+    startRound: write(build, rounds.startRound),
+    round: read(build, rounds.getRound),
+    foreseePickRound: foresee(build, rounds.pickRound),
+    pickRound: write(build, rounds.pickRound),
+    endRound: write(build, rounds.endRound),
+    lineGap: read(build, gaps.lineGap),
+    foreseeHold: foresee(build, gaps.holdStock),
+    holdStock: write(build, gaps.holdStock),
+    swapLine: write(build, gaps.swapLine),
+    standBack: write(build, gaps.standBack),
+    promiseLine: write(build, gaps.promiseLine),
     foreseeDispatch: foresee(build, contract.dispatch),
     dispatch: write(build, contract.dispatch),
   }),
@@ -65,9 +81,22 @@ export const {
   useEndSaleMutation,
   useForeseePickQuery,
   usePickMutation,
+  useWaitingLinesInfiniteQuery,
+  useWaitingInAllQuery,
+  useDirectLinesQuery,
+  useForeseeOrderDirectQuery,
+  useOrderDirectMutation,
+  useDecideDirectMutation,
+  usePickQueueQuery,
+  useStartRoundMutation,
+  useRoundQuery,
+  useForeseePickRoundQuery,
+  usePickRoundMutation,
+  useEndRoundMutation,
   useLineGapQuery,
   useForeseeHoldQuery,
   useHoldStockMutation,
+  useSwapLineMutation,
   useStandBackMutation,
   usePromiseLineMutation,
   useForeseeDispatchQuery,

@@ -5,8 +5,8 @@ import { shortDay } from '../../kit/format';
 type Coming = SalesOrder['lines'][number]['coming'];
 
 /** How many of a line's base units can go out now: what is on the bench, or, of what is not kept in stock, what has not gone yet. */
-export const goesOut = (line: Pick<SalesOrder['lines'][number], 'stocked' | 'picked' | 'dispatched' | 'baseQuantity'>): string =>
-  decimal(line.stocked ? line.picked : line.baseQuantity)
+export const goesOut = (line: Pick<SalesOrder['lines'][number], 'stocked' | 'picked' | 'dispatched' | 'baseQuantity' | 'direct' | 'sent'>): string =>
+  decimal(line.stocked ? line.picked : decimal(line.baseQuantity).minus(line.direct).plus(line.sent))
     .minus(line.dispatched)
     .toFixed();
 

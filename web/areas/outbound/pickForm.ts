@@ -13,5 +13,9 @@ export const isPicked = ({ picked }: PickForm['rows'][number]): boolean => Numbe
 export const pickedLines = ({ rows }: PickForm) =>
   rows.filter(isPicked).map(({ lineId, binId, lotId, picked }) => ({ lineId, binId, lotId, quantity: picked.trim() }));
 
+/** Rows that gave less than they asked: their bins are to be counted. */
+export const shortRows = ({ rows }: PickForm) =>
+  rows.filter(({ picked, take }) => Number(picked) < Number(take)).map(({ lineId, binId }) => ({ lineId, binId }));
+
 /** What tells the rows apart: the line, and the bin and lot it is taken from. */
 export const rowKeys = { rows: ({ lineId, binId, lotId }: PickRow): string => `${lineId}/${binId}/${lotId ?? ''}` };

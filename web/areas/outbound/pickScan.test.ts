@@ -13,6 +13,7 @@ const row = (part: Partial<PickRow>): PickRow => ({
   site: 'Barn store',
   binId: 1,
   bin: 'A-1',
+  doubtful: false,
   inBin: '30',
   take: '18',
   lotId: null,

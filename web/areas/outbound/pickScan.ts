@@ -3,7 +3,10 @@ import { decimal } from '@larder/core/decimal';
 import type { pickList } from '@larder/contract/outbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
 
-export type PickRow = ResponseOf<typeof pickList>['rows'][number];
+/** A row of a pick list; in a round with the slot that it goes into. */
+export type PickRow = ResponseOf<typeof pickList>['rows'][number] & { slot?: number; number?: string };
+
+const intoSlot = ({ slot }: PickRow): string => (slot === undefined ? '' : ` into slot ${slot}`);
 
 /** What a scan picks: so many from a row that still asks for them all, the lot it names first; or why none. */
 export function pickScan<R extends PickRow>(
@@ -22,7 +25,12 @@ export function pickScan<R extends PickRow>(
       .plus(quantity)
       .lte(row.take),
   );
-  if (found) return { row: found.row, quantity: found.quantity.toFixed(), said: `${found.quantity.toFixed()} × ${found.row.sku} from ${found.row.bin}` };
+  if (found)
+    return {
+      row: found.row,
+      quantity: found.quantity.toFixed(),
+      said: `${found.quantity.toFixed()} × ${found.row.sku} from ${found.row.bin}${intoSlot(found.row)}`,
+    };
   const first = fits[0];
   if (!first) return { row: null, said: `${code} is not on this pick list.` };
   return {

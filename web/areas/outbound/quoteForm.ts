@@ -1,7 +1,7 @@
-import { decimal, sum } from '@larder/core/decimal';
+import { decimal, least, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
+import { baseQuantity, draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 
 /** A quote while it is written. */
 export interface QuoteForm {
@@ -45,7 +45,8 @@ function linesLike(like: SalesOrder, isCopy: boolean): DraftLine[] {
       discount: orNothing(was.discount),
       ...(!isCopy && was.shipBy !== like.shipBy ? { shipBy: was.shipBy } : {}),
       ...(was.siteId === like.siteId ? {} : { siteId: was.siteId }),
-      ...(isCopy ? { ownPrice: false } : { promisedOn: was.promisedOn }),
+      asked: was.asked,
+      ...(isCopy ? { ownPrice: false } : { promisedOn: was.promisedOn, direct: was.direct }),
     };
   });
 }
@@ -66,7 +67,15 @@ export const sentSaleLines = (lines: readonly DraftLine[]) =>
     shipBy: lines[at]?.shipBy ?? null,
     siteId: lines[at]?.siteId ?? null,
     promisedOn: lines[at]?.promisedOn ?? null,
+    direct: straightOf(lines[at]),
+    askedItemId: lines[at]?.asked?.itemId ?? null,
   }));
+
+/** How many base units of a line come straight from a supplier: no more than are ordered. */
+export function straightOf(line: DraftLine | undefined): string {
+  const base = line ? baseQuantity(line) : null;
+  return base === null ? '0' : least(decimal(line?.direct ?? '0'), decimal(base)).toFixed();
+}
 
 /** What is sent of a quote. */
 export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, whole, note, lines }: QuoteForm, proposed: ProposedDays) => ({

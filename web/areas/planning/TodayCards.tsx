@@ -82,6 +82,21 @@ export const Served = ({ one, at }: { one: Today['served'][number]; at: string }
   </CardRow>
 );
 
+/** A bin in which less of an item was found than it should hold. */
+export const ToCount = ({ one, at }: { one: Today['toCount'][number]; at: string }) => (
+  <CardRow to={`/stock/correction?item=${one.itemId}`}>
+    <span className="code strong">{one.bin}</span>
+    <span>
+      <b>{one.sku}</b>
+      <span className="quiet">
+        {one.person}
+        {one.reason === '' ? '' : `: ${one.reason}`}
+      </span>
+    </span>
+    <span className="quiet">{at}</span>
+  </CardRow>
+);
+
 export function Low({ one }: { one: Today['low'][number] }) {
   return (
     <CardRow to={`/items/${one.itemId}`}>

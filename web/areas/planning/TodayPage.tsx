@@ -11,7 +11,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useFirstStepsQuery, useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
-import { ComingIn, GoingOut, Low, Served, shown, TodayCard } from './TodayCards';
+import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard } from './TodayCards';
 
 export function TodayPage() {
   useTitle('Today');
@@ -65,6 +65,13 @@ export function TodayPage() {
             <TodayCard title="Came in for orders" note="within the last day" more={data.served.length} to="/outbound" empty="">
               {data.served.slice(0, shown).map((one) => (
                 <Served key={one.lineId} one={one} at={moment(one.at)} />
+              ))}
+            </TodayCard>
+          ) : null}
+          {data.toCount.length > 0 ? (
+            <TodayCard title="Bins to count" note="less was found there than should be" more={data.toCount.length} to="/stock" empty="">
+              {data.toCount.slice(0, shown).map((one) => (
+                <ToCount key={`${one.itemId} ${one.binId}`} one={one} at={moment(one.at)} />
               ))}
             </TodayCard>
           ) : null}

@@ -11,6 +11,7 @@ const day = (part: Partial<Today> = {}): Today => ({
   low: [],
   cover: [],
   served: [],
+  toCount: [],
   ...part,
 });
 const coming = (number: string, expectedOn: string | null) => ({ id: 7, number, expectedOn }) as Today['comingIn'][number];

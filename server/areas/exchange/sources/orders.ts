@@ -82,6 +82,8 @@ export const sales: Source = {
   at: (sites) => atSites(salesOrder.siteId, sites),
   shows: {
     open: and(isNotNull(salesOrder.confirmedAt), isNull(salesOrder.closedAt), isNull(salesOrder.cancelledAt), lt(salesLine.dispatched, salesLine.baseQuantity)),
+    /** The lines themselves that come straight from suppliers. */
+    direct: and(isNotNull(salesOrder.confirmedAt), positive(salesLine.direct)),
     quotes: and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt)),
   },
   more: named([

@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint';
+import { moved } from './nouns';
+import { PickRow, MissingLine, pickFields } from './outbound';
+import { Amount, Day, Id, PathId, Posted } from './values';
+
+/** Picking: what is to be picked, and orders that one person picks in one go. */
+
+const Round = z.object({ id: Id, siteId: Id, site: z.string(), pickerId: Id, picker: z.string(), startedAt: z.string(), orders: z.number() });
+export type Round = z.infer<typeof Round>;
+const QueueRow = z.object({
+  orderId: Id,
+  number: z.string(),
+  customer: z.string(),
+  siteId: Id,
+  site: z.string(),
+  shipBy: Day,
+  late: z.boolean(),
+  /** Lines of which something can be taken there now, and how many base units in all. */
+  lines: z.number(),
+  pieces: Amount,
+  /** It is to go out whole, and something of it is short. */
+  waitsWhole: z.boolean(),
+  round: z.object({ id: Id, picker: z.string() }).nullable(),
+});
+export type QueueRow = z.infer<typeof QueueRow>;
+
+export const pickQueue = endpoint({
+  method: 'GET',
+  path: '/api/outbound/picking',
+  summary: 'What is to be picked, by the day it ships, at most 200 orders; and who picks what',
+  right: 'look',
+  shows: ['sale', 'stock', 'place', 'party', 'round'],
+  seenBy: 'sites',
+  query: z.object({ siteId: PathId.optional() }),
+  response: z.object({ rows: z.array(QueueRow), rounds: z.array(Round) }),
+});
+
+const one = z.object({ id: PathId });
+export const startRound = endpoint({
+  method: 'POST',
+  path: '/api/outbound/rounds',
+  summary: 'Begin to pick orders at a site in one go: nobody else gets them until the round is ended',
+  right: 'outbound.ship',
+  changes: ['round'],
+  body: z.object({ siteId: Id, orderIds: z.array(Id).min(1, 'Choose at least one order.').max(60, 'At most 60 orders in one round.') }),
+  response: z.object({ id: Id }),
+});
+export const getRound = endpoint({
+  method: 'GET',
+  path: '/api/outbound/rounds/:id',
+  summary: 'A round: its orders with their slots, and what to take from which bin in walking order',
+  right: 'look',
+  shows: ['sale', 'stock', 'lot', 'place', 'item', 'party', 'round'],
+  seenBy: 'sites',
+  params: one,
+  response: Round.extend({
+    endedAt: z.string().nullable(),
+    slots: z.array(z.object({ slot: z.number(), orderId: Id, number: z.string(), customer: z.string() })),
+    rows: z.array(PickRow.extend({ orderId: Id, number: z.string(), slot: z.number() })),
+    missing: z.array(MissingLine.extend({ number: z.string() })),
+  }),
+});
+export const pickRound = endpoint({
+  method: 'POST',
+  path: '/api/outbound/rounds/:id/picks',
+  summary: 'Take goods from bins to the bench for the orders of a round',
+  right: 'outbound.ship',
+  changes: [...moved, 'round'],
+  posts: true,
+  params: one,
+  body: z.object({ ...pickFields, ends: z.boolean().default(false) }),
+  response: Posted,
+});
+export const endRound = endpoint({
+  method: 'POST',
+  path: '/api/outbound/rounds/:id/end',
+  summary: 'End a round: what is not picked may be picked by others',
+  right: 'outbound.ship',
+  changes: ['round'],
+  params: one,
+  body: z.object({}),
+  response: z.object({ id: Id }),
+});

@@ -1,0 +1,122 @@
+import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import * as outbound from '@larder/contract/outbound';
+import * as rounds from '@larder/contract/rounds';
+import * as stock from '@larder/contract/stock';
+import { transaction } from '../../db/database';
+import { addPerson } from '../../db/found';
+import { openBusiness, signIn, type Business, type Caller } from '../../testing/business';
+import { pickBody, sold, stocked } from '../../testing/trade';
+
+let business: Business;
+let other: Caller;
+beforeAll(async () => {
+  business = await openBusiness();
+  await transaction(business.pool, 'write', (tx) => addPerson(tx, { name: 'Second', email: 'second@test.example', password: 'only for tests' }, 'Floor'));
+  other = await signIn(business.base, 'second@test.example');
+});
+afterAll(async () => {
+  expect(await business.broken()).toEqual([]);
+  await business.close();
+});
+
+let count = 0;
+let itemId: number;
+let sku: string;
+beforeEach(async () => {
+  count += 1;
+  sku = `ROUND-${count}`;
+  itemId = await business.item(sku);
+});
+const queued = async (caller: Caller, ids: readonly number[]) =>
+  (await caller.get(rounds.pickQueue, { query: {} })).rows
+    .filter(({ orderId }) => ids.includes(orderId))
+    .map(({ orderId, lines, pieces, round }) => [orderId, lines, pieces, round?.picker ?? null]);
+const start = (caller: Caller, orderIds: number[]) => caller.ask(rounds.startRound, { body: { siteId: business.siteId, orderIds } });
+const look = (id: number) => business.owner.get(rounds.getRound, { params: { id } });
+const rowsOf = (round: Awaited<ReturnType<typeof look>>) => round.rows.map(({ slot, bin, take }) => `${take} from ${bin} into ${slot}`);
+const taken = (round: Awaited<ReturnType<typeof look>>) => round.rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
+
+test('several orders are picked in one round, into slots by the day they ship; what was free goes to the first of them', async () => {
+  await stocked(business, itemId, '10');
+  const late = await sold(business, itemId, '4', '2026-03-15');
+  const early = await sold(business, itemId, '3', '2026-03-11');
+  const short = await sold(business, itemId, '9', '2026-03-20');
+  const ids = [late.id, early.id, short.id];
+  expect(await queued(business.owner, ids)).toEqual([
+    [early.id, 1, '3', null],
+    [late.id, 1, '4', null],
+    [short.id, 1, '3', null],
+  ]);
+  const { data } = await start(business.owner, ids);
+  const round = await look(data.id);
+  expect(round.slots.map(({ slot, number }) => [slot, number])).toEqual([
+    [1, early.number],
+    [2, late.number],
+    [3, short.number],
+  ]);
+  expect(rowsOf(round)).toEqual(['3 from A-1 into 1', '4 from A-1 into 2', '3 from A-1 into 3']);
+  expect(round.missing).toEqual([{ lineId: short.lineId, sku, quantity: '6', number: short.number }]);
+  const asked = { params: { id: data.id }, body: { lines: taken(round), ends: true } };
+  const foreseen = await business.owner.ask(rounds.pickRound, asked, { preview: true });
+  expect((await look(data.id)).endedAt).toBeNull();
+  const { movementId, effects } = await business.owner.get(rounds.pickRound, asked);
+  expect(effects).toEqual(foreseen.data.effects);
+  const ended = await look(data.id);
+  expect([ended.endedAt === null, ended.rows]).toEqual([false, []]);
+  const picked = async () => Promise.all(ids.map(async (id) => (await business.owner.get(outbound.getSale, { params: { id } })).picked));
+  expect(await picked()).toEqual(['4', '3', '3']);
+  // One pick for all of them: it is undone as one, and they are to be picked again.
+  await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
+  expect(await picked()).toEqual(['0', '0', '0']);
+  expect((await queued(business.owner, ids)).map(([, , pieces]) => pieces)).toEqual(['3', '4', '3']);
+  expect((await business.owner.ask(rounds.pickRound, asked)).problem.type).toContain('ended');
+});
+
+test('two pickers never get the same order: who picks it is seen, and another is asked before they take of it', async () => {
+  await stocked(business, itemId, '10');
+  const [one, two] = [await sold(business, itemId, '2'), await sold(business, itemId, '2')];
+  const both = await Promise.all([start(business.owner, [one.id, two.id]), start(other, [two.id, one.id])]);
+  expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+  const mine = both[0]?.status === 200;
+  const [holder, loser] = mine ? [business.owner, other] : [other, business.owner];
+  const roundId = both.find(({ status }) => status === 200)?.data.id as number;
+  const name = mine ? 'Owner' : 'Second';
+  expect(both.find(({ status }) => status === 409)?.problem.errors[0]?.sentence).toMatch(new RegExp(`^${name} picks SO-\\d+ in round ${roundId}\\.$`));
+  expect(await queued(loser, [one.id])).toEqual([[one.id, 1, '2', name]]);
+  expect((await loser.get(rounds.pickQueue, { query: {} })).rounds.filter(({ id }) => id === roundId)).toMatchObject([{ picker: name, orders: 2 }]);
+  const round = await look(roundId);
+  expect((await loser.ask(rounds.pickRound, { params: { id: roundId }, body: { lines: taken(round) } })).problem.type).toContain('others-round');
+  const alone = await loser.ask(outbound.pick, { body: pickBody(business, one, '1') });
+  expect([alone.status, alone.problem.asks]).toEqual([409, ['othersRound']]);
+  expect((await loser.ask(outbound.pick, { body: { ...pickBody(business, one, '1'), othersRound: true } })).status).toBe(200);
+  expect((await holder.ask(outbound.pick, { body: pickBody(business, two, '1') })).status).toBe(200);
+  // Somebody else may end what was left lying.
+  await loser.get(rounds.endRound, { params: { id: roundId }, body: {} });
+  expect((await start(loser, [one.id, two.id])).status).toBe(200);
+});
+
+test('a bin that gave less than it should is picked from last, until somebody has said what is there', async () => {
+  const [first, second] = business.bins as [number, number];
+  const opening = (binId: number) => ({ itemId, binId, quantity: '4', unitValue: '1.00' });
+  await business.owner.get(stock.openStock, { body: { lines: [opening(first), opening(second)] } });
+  const order = await sold(business, itemId, '4');
+  const { data } = await start(business.owner, [order.id]);
+  const before = await look(data.id);
+  expect(rowsOf(before)).toEqual(['4 from A-1 into 1']);
+  const { lineId, binId } = before.rows[0] as { lineId: number; binId: number };
+  await business.owner.get(rounds.pickRound, {
+    params: { id: data.id },
+    body: { lines: [{ lineId, binId, quantity: '1' }], short: [{ lineId, binId }], shortReason: 'an empty box' },
+  });
+  expect(rowsOf(await look(data.id))).toEqual(['3 from A-2 into 1']);
+  expect((await look(data.id)).rows[0]?.doubtful).toBe(false);
+  await business.owner.get(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '-1' }] } });
+  expect(rowsOf(await look(data.id))).toEqual(['2 from A-1 into 1', '1 from A-2 into 1']);
+});
+
+test('a round is of orders of which something can be picked, and of a place where the person picks', async () => {
+  const order = await sold(business, itemId, '2');
+  const none = await start(business.owner, [order.id]);
+  expect([none.status, none.problem.errors[0]?.field]).toEqual([409, 'orderIds']);
+  expect((await business.owner.ask(rounds.getRound, { params: { id: 999_999 } })).status).toBe(404);
+});

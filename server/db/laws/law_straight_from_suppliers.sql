@@ -1,0 +1,12 @@
+-- What suppliers were ordered to send straight to customers is no more than was decided for the line, no less than they sent, and no more than their own line still is.
+CREATE VIEW law_straight_from_suppliers AS
+SELECT 'sales line ' || d.id AS what
+FROM document_line d
+LEFT JOIN (SELECT sales_line_id AS id, sum(quantity) AS ordered FROM supply GROUP BY 1) s ON s.id = d.id
+WHERE coalesce(s.ordered, 0) > d.direct OR d.sent > coalesce(s.ordered, 0)
+UNION ALL
+SELECT 'purchase line ' || p.id
+FROM supply s
+JOIN document_line p ON p.id = s.purchase_line_id
+JOIN document_line d ON d.id = s.sales_line_id
+WHERE s.quantity > p.base_quantity - p.cancelled OR p.kind <> 'purchase' OR d.kind <> 'sales' OR p.item_id <> d.item_id OR p.brings_to_id IS NOT NULL;

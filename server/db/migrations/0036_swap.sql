@@ -1,0 +1,2 @@
+ALTER TABLE "sales_terms" ADD COLUMN "asked_item_id" integer;--> statement-breakpoint
+ALTER TABLE "sales_terms" ADD CONSTRAINT "sales_terms_asked_item_id_item_id_fk" FOREIGN KEY ("asked_item_id") REFERENCES "public"."item"("id") ON DELETE no action ON UPDATE no action;
