@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import * as catalog from '@larder/contract/catalog';
 import { pino } from 'pino';
+import { problemOf } from './http/problem';
 import { sql } from 'drizzle-orm';
 import { createApp } from './app';
 import { poster } from './areas/post/poster';
@@ -95,6 +96,19 @@ test('reads right after a start, more of them than there are connections, are al
   server.close();
   await Promise.all([pool.end(), health.end()]);
 }, 20_000);
+
+test('a transaction in which nothing was asked for too long is told as such, and nothing of it stays', async () => {
+  const pool = connect(business.url, { max: 1 });
+  const idle = transaction(pool, 'write', async (tx) => {
+    await tx.db.update(company).set({ name: 'Half written' });
+    await tx.db.execute(sql`set local idle_in_transaction_session_timeout = '100ms'`);
+    await new Promise((later) => setTimeout(later, 600));
+    await tx.db.update(company).set({ name: 'Written' });
+  });
+  expect(problemOf(await idle.catch((thrown: unknown) => thrown))).toMatchObject({ status: 503 });
+  expect((await pool.query('SELECT name FROM company')).rows).toEqual([{ name: 'Test business' }]);
+  await pool.end();
+});
 
 test('a statement that takes too long is stopped, and nothing of its transaction stays', async () => {
   const pool = connect(business.url, { max: 1 });

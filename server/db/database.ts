@@ -235,7 +235,7 @@ export function databaseCode(error: unknown): { code: string; constraint: string
 /** No connection came free, or a statement took longer than anybody waits: nothing of it was done. */
 export function isTooBusy(error: unknown): boolean {
   const { message, cause } = error as { message?: string; cause?: unknown };
-  if (databaseCode(error).code === '57014' || /^timeout exceeded when trying to connect/.test(message ?? '')) return true;
+  if (['57014', '25P03'].includes(databaseCode(error).code) || /^timeout exceeded when trying to connect/.test(message ?? '')) return true;
   return cause instanceof Error && isTooBusy(cause);
 }
 

@@ -93,9 +93,9 @@ export interface Business {
 /** A small business on a database and a server of its own: two sites, three bins, a supplier and a customer. */
 export async function openBusiness(now = new Date(firstDay)): Promise<Business> {
   const { url, servingUrl, drop } = await freshDatabase();
-  const pool = connect(url, { max: 12, name: 'test' });
-  const serving = connect(servingUrl, { max: 12, name: 'test server' });
-  const health = connect(servingUrl, { max: 1, name: 'test health', keep: true });
+  const pool = connect(url, { max: 12, name: 'test', patient: true });
+  const serving = connect(servingUrl, { max: 12, name: 'test server', patient: true });
+  const health = connect(servingUrl, { max: 1, name: 'test health', keep: true, patient: true });
   await health.query('SELECT 1');
   const clock = { now };
   await transaction(pool, 'write', async (tx) => {
@@ -103,7 +103,7 @@ export async function openBusiness(now = new Date(firstDay)): Promise<Business> 
     for (const role of ['Stock controller', 'Sales desk', 'Floor', 'Onlooker'])
       await addPerson(tx, { name: role, email: `${role.toLowerCase().replace(' ', '-')}@test.example`, password }, role);
   });
-  const { app } = createApp({ pool: serving, health, clock: () => clock.now }, pino({ level: 'silent' }));
+  const { app } = createApp({ pool: serving, health, clock: () => clock.now }, pino({ level: 'error' }));
   const listening = await listen(app, 0, '127.0.0.1');
   const base = `http://127.0.0.1:${listening.port}`;
   const owner = await signIn(base, 'owner@test.example');
