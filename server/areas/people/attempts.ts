@@ -20,7 +20,14 @@ const limits = {
  */
 export function attempts(pool: pg.Pool) {
   const limiter = (name: keyof typeof limits) =>
-    new RateLimiterPostgres({ storeClient: pool, tableName: 'sign_in_attempt', tableCreated: true, keyPrefix: `sign_in_${name}`, clearExpiredByTimeout: false, ...limits[name] });
+    new RateLimiterPostgres({
+      storeClient: pool,
+      tableName: 'sign_in_attempt',
+      tableCreated: true,
+      keyPrefix: `sign_in_${name}`,
+      clearExpiredByTimeout: false,
+      ...limits[name],
+    });
   const by = { pair: limiter('pair'), device: limiter('device'), address: limiter('address'), person: limiter('person') };
 
   /** Counts a try and refuses it when there were too many; gives what takes it back. */
