@@ -8,6 +8,8 @@ const Tax = { taxCodeId: Id.nullable().default(null) };
 const GoodsLine = z.object({ kind: z.literal('goods'), purchaseLineId: Id, quantity: Quantity, price: Price, ...Tax });
 const CreditLine = z.object({ kind: z.literal('credit'), purchaseLineId: Id, amount: CurrencyMoney, ...Tax });
 const ChargeLine = z.object({ kind: z.literal('charge'), chargeId: Id, amount: CurrencyMoney, final: z.boolean().default(false), ...Tax });
+/** What a carrier asks for a parcel: nothing more is to come for it. */
+const ParcelLine = z.object({ kind: z.literal('parcel'), parcelId: Id, amount: CurrencyMoney, ...Tax });
 const OtherLine = z.object({ kind: z.literal('other'), text: NeededText, accountId: Id, amount: CurrencyMoney, ...Tax });
 export const BillForm = z.object({
   kind: z.enum(['bill', 'credit']).default('bill'),
@@ -19,7 +21,7 @@ export const BillForm = z.object({
   rate: Rate.default('1'),
   note: Text.default(''),
   lines: z
-    .array(z.discriminatedUnion('kind', [GoodsLine, CreditLine, ChargeLine, OtherLine]))
+    .array(z.discriminatedUnion('kind', [GoodsLine, CreditLine, ChargeLine, ParcelLine, OtherLine]))
     .min(1, 'A bill needs at least one line.')
     .max(500, 'At most 500 lines.'),
   /** The person has said that this number of theirs is right although it was used before. */
@@ -39,7 +41,7 @@ export const BookEffects = z.object({
 export type BookEffects = z.infer<typeof BookEffects>;
 
 const BillLine = z.object({
-  kind: z.enum(['goods', 'credit', 'charge', 'other']),
+  kind: z.enum(['goods', 'credit', 'charge', 'parcel', 'other']),
   text: z.string(),
   quantity: Amount.nullable(),
   amount: Amount,
@@ -161,7 +163,7 @@ export const createBill = endpoint({
   path: '/api/bills',
   summary: 'Enter a bill or a credit and post it, or let it wait for its goods',
   right: 'books.bill',
-  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
+  changes: ['bill', 'purchase', 'landed', 'parcel', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   body: BillForm,
   response: BillPosted,
@@ -171,7 +173,7 @@ export const postBill = endpoint({
   path: '/api/bills/:id/post',
   summary: 'Post a bill that waited for its goods',
   right: 'books.bill',
-  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
+  changes: ['bill', 'purchase', 'landed', 'parcel', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({ sentBack: z.boolean().default(false) }),
@@ -182,7 +184,7 @@ export const undoBill = endpoint({
   path: '/api/bills/:id/undo',
   summary: 'Undo a bill that nothing was paid on',
   right: 'books.bill',
-  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
+  changes: ['bill', 'purchase', 'landed', 'parcel', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({}),
@@ -193,7 +195,7 @@ export const pay = endpoint({
   path: '/api/bills/:id/payments',
   summary: 'Record a payment of a bill',
   right: 'books.pay',
-  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
+  changes: ['bill', 'purchase', 'landed', 'parcel', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({
@@ -212,7 +214,7 @@ export const undoPayment = endpoint({
   path: '/api/bills/payments/:id/undo',
   summary: 'Undo a payment',
   right: 'books.pay',
-  changes: ['bill', 'purchase', 'landed', 'journal', 'handover', 'stock', 'item', 'party'],
+  changes: ['bill', 'purchase', 'landed', 'parcel', 'journal', 'handover', 'stock', 'item', 'party'],
   posts: true,
   ...one,
   body: z.object({}),

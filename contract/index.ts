@@ -1,6 +1,7 @@
 import * as attributes from './attributes';
 import * as bills from './bills';
 import * as books from './books';
+import * as carriers from './carriers';
 import * as catalog from './catalog';
 import * as colleagues from './colleagues';
 import type { Endpoint } from './endpoint';
@@ -16,14 +17,15 @@ import * as lots from './lots';
 import * as margin from './margin';
 import * as outbound from './outbound';
 import * as people from './people';
+import * as picking from './picking';
 import * as planning from './planning';
 import * as post from './post';
 import * as prices from './prices';
 import * as printing from './printing';
 import * as receiving from './receiving';
-import * as rounds from './rounds';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
+import * as shipping from './shipping';
 import * as stock from './stock';
 import * as work from './work';
 
@@ -35,6 +37,7 @@ export const endpoints: Endpoint[] = [
   colleagues,
   setup,
   setupLists,
+  carriers,
   catalog,
   families,
   attributes,
@@ -44,7 +47,8 @@ export const endpoints: Endpoint[] = [
   lots,
   outbound,
   gaps,
-  rounds,
+  picking,
+  shipping,
   direct,
   margin,
   prices,

@@ -14,6 +14,8 @@ export const nouns = [
   'purchase',
   'sale',
   'round',
+  'parcel',
+  'carrier',
   'price',
   'desk',
   'letter',
@@ -30,4 +32,4 @@ export const nouns = [
 ] as const;
 export type Noun = (typeof nouns)[number];
 /** What a movement of goods can change: figures, the orders it serves, their bills and charges, and the books. */
-export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'bill', 'landed', 'journal', 'handover', 'steps'];
+export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'parcel', 'bill', 'landed', 'journal', 'handover', 'steps'];

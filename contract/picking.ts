@@ -1,10 +1,74 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { moved } from './nouns';
-import { PickRow, MissingLine, pickFields } from './outbound';
-import { Amount, Day, Id, PathId, Posted } from './values';
+import { Amount, Day, Id, ItemCodes, PathId, Posted, Quantity, ShortText } from './values';
 
-/** Picking: what is to be picked, and orders that one person picks in one go. */
+/** Picking: what to take from which bin for an order, what is to be picked at all, and orders that one person picks in one go. */
+
+const one = z.object({ id: PathId });
+
+/** What to take from a bin for a line. */
+export const PickRow = z.object({
+  lineId: Id,
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  step: z.string(),
+  wanted: Amount,
+  siteId: Id,
+  site: z.string(),
+  binId: Id,
+  bin: z.string(),
+  inBin: Amount,
+  /** Less was found there than it should hold, and nobody has counted it since. */
+  doubtful: z.boolean(),
+  take: Amount,
+  lotId: Id.nullable(),
+  lot: z.string().nullable(),
+  useBy: z.string().nullable(),
+  codes: ItemCodes,
+});
+export const MissingLine = z.object({ lineId: Id, sku: z.string(), quantity: Amount });
+/** What was picked, and where less was found than there should be. */
+export const pickFields = {
+  lines: z
+    .array(z.object({ lineId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: Quantity }))
+    .min(1, 'Say what was picked first.')
+    .max(500),
+  /** Rows of the list that gave less than they asked: their bins are to be counted. */
+  short: z
+    .array(z.object({ lineId: Id, binId: Id }))
+    .max(500)
+    .default([]),
+  shortReason: ShortText.default(''),
+  /** The person has said that it is picked though somebody else has it in a round. */
+  othersRound: z.boolean().default(false),
+};
+export const pickList = endpoint({
+  method: 'GET',
+  path: '/api/outbound/orders/:id/pick-list',
+  summary: 'What to take from which bin, in walking order',
+  right: 'look',
+  shows: ['sale', 'stock', 'lot', 'place', 'item'],
+  seenBy: 'sites',
+  params: one,
+  response: z.object({
+    rows: z.array(PickRow),
+    /** Wanted, but in no bin that may be picked from. */
+    missing: z.array(MissingLine),
+  }),
+});
+export const pick = endpoint({
+  method: 'POST',
+  path: '/api/outbound/picks',
+  summary: 'Take goods from bins to the bench for an order',
+  right: 'outbound.ship',
+  changes: moved,
+  posts: true,
+  body: z.object({ orderId: Id, ...pickFields }),
+  response: Posted,
+});
 
 const Round = z.object({ id: Id, siteId: Id, site: z.string(), pickerId: Id, picker: z.string(), startedAt: z.string(), orders: z.number() });
 export type Round = z.infer<typeof Round>;
@@ -36,7 +100,6 @@ export const pickQueue = endpoint({
   response: z.object({ rows: z.array(QueueRow), rounds: z.array(Round) }),
 });
 
-const one = z.object({ id: PathId });
 export const startRound = endpoint({
   method: 'POST',
   path: '/api/outbound/rounds',

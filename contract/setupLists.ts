@@ -5,7 +5,8 @@ import { Code, Day, Id, NeededText, PathId, Percent, ShortText } from './values'
 /** What a reason is for: which way goods go, and so what stands against them. */
 export const reasonPlaces = ['found-or-lost', 'scrap', 'own-use'] as const;
 /** Documents whose numbers run. */
-export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost'] as const;
+export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost', 'parcel', 'shipment'] as const;
+export type NumberedKind = (typeof numberedKinds)[number];
 /** Lists whose rows are retired when they are not wanted any more, and taken back; what refers to them keeps them. */
 export const retirable = ['categories', 'units', 'reasons', 'taxes', 'attributes'] as const;
 /** The parts of a unit that can be counted. */

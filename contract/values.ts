@@ -33,6 +33,7 @@ export const Price = Typed('price');
 export const Percent = Typed('percent').refine((text) => Number(text) >= 0 && Number(text) <= 100, 'Give per cent from 0 to 100.');
 /** An amount of money as typed, above zero. */
 export const Money = Typed('money').refine((text) => Number(text) > 0, 'The amount must be more than zero.');
+export const MoneyOrZero = Typed('money');
 export const Rate = Typed('rate').refine((text) => Number(text) > 0, 'The exchange rate must be more than zero.');
 export const Currency = z
   .string()

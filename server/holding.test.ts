@@ -5,6 +5,8 @@ import { once } from 'node:events';
 import { createServer, type AddressInfo } from 'node:net';
 import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import type { Endpoint } from '@larder/contract/endpoint';
 import * as colleagues from '@larder/contract/colleagues';
@@ -128,8 +130,8 @@ test('8 workers, 4 of each of two sites, post at random on the same ten items wh
         endpoint: receiving.receive,
         body: { lines: [...new Set([any(deliveries), any(deliveries)])].map(({ lineId }) => ({ lineId, quantity: upTo(6), binId })) },
       }),
-      () => ({ key, strays, endpoint: outbound.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),
-      () => ({ key, strays, endpoint: outbound.dispatch, body: { orderId: order.id, lines: [{ lineId: line.id, quantity: upTo(2) }] } }),
+      () => ({ key, strays, endpoint: picking.pick, body: { orderId: order.id, lines: [{ lineId: line.id, binId, quantity: upTo(3) }] } }),
+      () => ({ key, strays, endpoint: shipping.dispatch, body: { orderId: order.id, lines: [{ lineId: line.id, quantity: upTo(2) }] } }),
     ])();
   };
   const acknowledged = new Map<number, string>();

@@ -16,6 +16,8 @@ export const purposeWords = {
   'landed-variance': 'charges billed otherwise than estimated',
   'exchange-difference': 'rates that changed until payment',
   'outbound-freight': 'freight on sales',
+  'carriage-clearing': 'parcels sent and not billed by their carriers',
+  'carriage-variance': 'parcels billed otherwise than booked',
   'own-use': 'stock used in the business',
   'other-costs': 'other costs on bills',
 } as const;
@@ -23,7 +25,7 @@ export type BookPurpose = keyof typeof purposeWords;
 export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
 
 /** Purposes whose account is held against what it stands for, item by item, or that an undo looks for: it stays the same once it was posted to. */
-const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing', 'cost-variance'];
+const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing', 'carriage-clearing', 'cost-variance'];
 
 export interface MappedAccount {
   code: string;
@@ -45,6 +47,6 @@ export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedA
 }
 
 /** What may be billed for without an order goes on any account but those of stock and those held against what they stand for. */
-const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'landed-clearing'] satisfies BookPurpose[];
+const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'landed-clearing', 'carriage-clearing'] satisfies BookPurpose[];
 export const maybeBilled = ({ type, purpose }: Pick<MappedAccount, 'type' | 'purpose'>): boolean =>
   type !== 'inventory' && !heldAgainst.includes(purpose ?? '');

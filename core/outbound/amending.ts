@@ -1,8 +1,10 @@
 import { toBase, type Factor } from '../catalog/units';
-import { decimal, least, quantityFault, quantityFaultSentence, quantityText, zero, type Decimal } from '../decimal';
+import { decimal, quantityFault, quantityFaultSentence, quantityText, zero, type Decimal } from '../decimal';
 import { lineAmount, pricedLine } from '../inbound/amount';
 import type { FieldError } from '../refusal';
 import { discountOf } from './pricing';
+import { shipByPassed } from './shipBy';
+import { directKept, wantedOfSite } from './straight';
 
 /** A line of a confirmed order as it stands. Quantities are in the line's unit where nothing else is said. */
 export interface StandingLine {
@@ -83,7 +85,7 @@ export function amendFaults(was: readonly StandingLine[], asked: readonly LineAs
     const refuse = (field: string, sentence: string): FieldError[] => [{ field: `lines.${index}.${field}`, sentence }];
     const at = was.find(({ id }) => id === line.lineId);
     if (!at) return refuse('lineId', 'This order has no such line.');
-    if (line.shipBy !== null && line.shipBy !== at.shipBy && line.shipBy < today) return refuse('shipBy', 'The ship-by day has passed already.');
+    if (line.shipBy !== null && line.shipBy !== at.shipBy && line.shipBy < today) return refuse('shipBy', shipByPassed);
     if ((line.siteId ?? siteId) !== at.siteId && at.moved)
       return refuse('siteId', `Goods were picked for ${at.sku} where it comes from now. Add a line for what comes from elsewhere.`);
     const base = toBase(decimal(line.quantity), at.factor);
@@ -106,8 +108,8 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
     const { price, discount } = line ?? at;
     const quantity = quantityText(line?.quantity ?? at.quantity);
     const base = toBase(decimal(quantity), at.factor);
-    const ofSite = base.minus(decimal(at.picked).minus(at.sent));
-    const direct = least(decimal(at.direct), ofSite);
+    const stands = { ...at, base: base.toFixed() };
+    const direct = directKept(stands);
     const siteId = line ? (line.siteId ?? order.siteId) : at.siteId;
     const amount = lineAmount(pricedLine({ quantity, price, pricePer: at.pricePer, discount }, discountOf(decimal(discount), decimal(order.discount))));
     return {
@@ -118,7 +120,7 @@ export function amendedLines(was: readonly StandingLine[], asked: readonly LineA
       changesSite: siteId !== at.siteId,
       quantity,
       baseQuantity: base.toFixed(),
-      wanted: ofSite.minus(direct),
+      wanted: wantedOfSite(stands, direct),
       direct: direct.toFixed(),
       price,
       discount,

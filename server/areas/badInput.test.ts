@@ -3,7 +3,8 @@ import { randomUUID } from 'node:crypto';
 import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -52,21 +53,21 @@ describe('quantities', () => {
     const itemId = await business.item('PICK');
     await stocked(business, itemId, '3');
     const order = await sold(business, itemId, '5');
-    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, order, '4') })).toMatchObject({
+    expect(await business.owner.ask(picking.pick, { body: pickBody(business, order, '4') })).toMatchObject({
       status: 409,
       problem: { errors: [{ field: 'lines.0.quantity' }] },
     });
     const other = await sold(business, itemId, '1');
-    expect(await business.owner.ask(outbound.pick, { body: pickBody(business, other, '1') })).toMatchObject({
+    expect(await business.owner.ask(picking.pick, { body: pickBody(business, other, '1') })).toMatchObject({
       status: 409,
       problem: { type: 'promised-elsewhere' },
     });
-    expect(await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '1' }] } })).toMatchObject({
+    expect(await business.owner.ask(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '1' }] } })).toMatchObject({
       status: 409,
       problem: { type: 'not-picked' },
     });
-    await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
-    const more = await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '3' }] } });
+    await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
+    const more = await business.owner.ask(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '3' }] } });
     expect(more).toMatchObject({ status: 409, problem: { type: 'not-picked', title: expect.stringContaining('Only 2 of') as unknown } });
   });
 });
@@ -76,7 +77,7 @@ describe('two at once', () => {
     const itemId = await business.item('LAST');
     await stocked(business, itemId, '1');
     const order = await sold(business, itemId, '1');
-    const both = await Promise.all([1, 2].map(() => business.owner.ask(outbound.pick, { body: pickBody(business, order, '1') })));
+    const both = await Promise.all([1, 2].map(() => business.owner.ask(picking.pick, { body: pickBody(business, order, '1') })));
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
   });
 

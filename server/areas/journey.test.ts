@@ -2,6 +2,8 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
 import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as planning from '@larder/contract/planning';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../testing/business';
@@ -34,9 +36,9 @@ describe('from order to dispatch', () => {
     const sale = await sold(business, itemId, '5');
     expect(sale.lines[0]).toMatchObject({ reserved: '3', short: '2' });
     expect(await stockOf(itemId)).toMatchObject({ reserved: '3', free: '0', short: '2' });
-    await business.owner.get(outbound.pick, { body: { ...pickBody(business, sale, '1'), shortReason: 'one was cracked' } });
+    await business.owner.get(picking.pick, { body: { ...pickBody(business, sale, '1'), shortReason: 'one was cracked' } });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '2', reserved: '2' });
-    const gone = await business.owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
+    const gone = await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
     expect(gone.effects.rows.find(({ measure }) => measure === 'value')).toMatchObject({ before: '10.00', after: '6.67' });
     const then = await business.owner.get(outbound.getSale, { params: { id: sale.id } });
     expect(then).toMatchObject({ state: 'part dispatched', dispatchedAmount: '5.00', dispatchedCost: '3.33', margin: '1.67', open: true });
@@ -89,7 +91,7 @@ describe('putting right', () => {
     await stocked(business, itemId, '20');
     const sale = await sold(business, itemId, '4');
     const line = { itemId, binId: business.bins[0] as number, quantity: '18', seq: await seqOf(itemId) };
-    await business.owner.get(outbound.pick, { body: pickBody(business, sale, '4') });
+    await business.owner.get(picking.pick, { body: pickBody(business, sale, '4') });
     await business.owner.get(stock.correct, { body: { way: 'there-are-now', reasonId: business.reasonId, lines: [line] } });
     expect(await stockOf(itemId)).toMatchObject({ onHand: '14' });
     const agrees = await business.owner.ask(stock.correct, {
@@ -102,8 +104,8 @@ describe('putting right', () => {
     const itemId = await business.item('UN-1');
     const { movementId } = await stocked(business, itemId, '5');
     const sale = await sold(business, itemId, '5');
-    const pick = await business.owner.get(outbound.pick, { body: pickBody(business, sale, '5') });
-    const gone = await business.owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '5' }] } });
+    const pick = await business.owner.get(picking.pick, { body: pickBody(business, sale, '5') });
+    const gone = await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '5' }] } });
     const undo = (id: number | null) => business.owner.ask(stock.undo, { body: { movementId: id as number } });
     expect(await undo(movementId)).toMatchObject({ status: 409, problem: { type: 'not-enough-stock' } });
     expect((await undo(movementId)).problem.title).toContain('cannot be undone');

@@ -1,6 +1,7 @@
 import type { Serve } from '../http/route';
 import { billRoutes } from './bills/routes';
 import { bookRoutes } from './books/routes';
+import { carrierRoutes } from './carriers/routes';
 import { catalogRoutes } from './catalog/routes';
 import { exchangeRoutes } from './exchange/routes';
 import type { Writing } from './exchange/service';
@@ -21,6 +22,7 @@ import { stockRoutes } from './stock/routes';
 export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): void {
   setupRoutes(serve);
   colleagueRoutes(serve);
+  carrierRoutes(serve);
   catalogRoutes(serve);
   inboundRoutes(serve);
   postRoutes(serve);

@@ -13,6 +13,7 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '2110', name: 'Goods received, not invoiced', type: 'liability', purpose: 'grni' },
   { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },
   { code: '2130', name: 'Landed cost clearing', type: 'liability', purpose: 'landed-clearing' },
+  { code: '2140', name: 'Parcels sent, not billed', type: 'liability', purpose: 'carriage-clearing' },
   { code: '3900', name: 'Opening stock', type: 'equity', purpose: 'opening' },
   { code: '5000', name: 'Cost of sales', type: 'expense', purpose: 'cost-of-sales' },
   { code: '5100', name: 'Stock differences', type: 'expense', purpose: 'stock-differences' },
@@ -22,6 +23,7 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '5220', name: 'Landed cost variance', type: 'expense', purpose: 'landed-variance' },
   { code: '5230', name: 'Exchange difference', type: 'expense', purpose: 'exchange-difference' },
   { code: '5300', name: 'Freight on sales', type: 'expense', purpose: 'outbound-freight' },
+  { code: '5310', name: 'Parcels billed otherwise', type: 'expense', purpose: 'carriage-variance' },
   { code: '6100', name: 'Own use', type: 'expense', purpose: 'own-use' },
   { code: '6200', name: 'Other costs on bills', type: 'expense', purpose: 'other-costs' },
 ];
@@ -63,6 +65,8 @@ const counters = [
   { kind: 'sales order', prefix: 'SO-', next: 1001 },
   { kind: 'bill', prefix: 'BILL-', next: 1001 },
   { kind: 'landed cost', prefix: 'LC-', next: 1001 },
+  { kind: 'parcel', prefix: 'PC-', next: 1001 },
+  { kind: 'shipment', prefix: 'SH-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
 ];

@@ -15,7 +15,8 @@ import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { orderDirect } from '../areas/outbound/direct';
 import { pickList } from '../areas/outbound/pickList';
-import { dispatch, pick } from '../areas/outbound/shipping';
+import { dispatch } from '../areas/outbound/dispatch';
+import { pick } from '../areas/outbound/pick';
 import { customerTerms } from '../areas/prices/queries';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
@@ -192,5 +193,5 @@ async function take(act: Act, orderId: number, part: number): Promise<{ lineId: 
 }
 
 async function send(act: Act, orderId: number, lines: { lineId: number; quantity: string }[]): Promise<void> {
-  if (lines.length > 0) await dispatch(act, { orderId, lines, part: false });
+  if (lines.length > 0) await dispatch(act, { orderId, shipmentId: null, parcelIds: [], lines, way: null, charged: '0', part: false });
 }

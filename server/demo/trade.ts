@@ -10,7 +10,8 @@ import { receive } from '../areas/inbound/receive';
 
 import { pickList } from '../areas/outbound/pickList';
 import { endSale } from '../areas/outbound/service';
-import { dispatch, pick } from '../areas/outbound/shipping';
+import { dispatch } from '../areas/outbound/dispatch';
+import { pick } from '../areas/outbound/pick';
 import { topUpList } from '../areas/planning/queries';
 import { orderTopUp } from '../areas/planning/service';
 import { correct } from '../areas/stock/service';
@@ -163,7 +164,15 @@ export class Trade {
         });
         const going = new Map<number, number>();
         for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));
-        await dispatch(act, { orderId: order.id, lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })), part: false });
+        await dispatch(act, {
+          orderId: order.id,
+          shipmentId: null,
+          parcelIds: [],
+          lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })),
+          way: null,
+          charged: '0',
+          part: false,
+        });
       }
       if (missing.length > 0 && age <= 20) continue;
       if (missing.length > 0) await this.close(act, order.id);

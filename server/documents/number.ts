@@ -1,9 +1,10 @@
 import { eq, sql } from 'drizzle-orm';
+import type { NumberedKind } from '@larder/contract/setupLists';
 import type { Act } from '../act';
 import { counter } from '../db/schema/index';
 
 /** Takes the next number of a kind of document. Called last: the counter's row stays locked until the end. */
-export async function nextNumber({ tx }: Act, kind: 'purchase order' | 'sales order' | 'bill' | 'landed cost'): Promise<string> {
+export async function nextNumber({ tx }: Act, kind: NumberedKind): Promise<string> {
   const [row] = await tx.db
     .update(counter)
     .set({ next: sql`${counter.next} + 1` })

@@ -1,4 +1,5 @@
 import { decimal, quantityText, zero, type Decimal } from '@larder/core/decimal';
+import { directCalledOff, wantedOfSite } from '@larder/core/outbound/straight';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, gt, not, sql } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
@@ -94,10 +95,6 @@ export type StraightLine = Awaited<ReturnType<typeof readStraight>>[number];
 export const straightLines = async ({ tx }: Act, lineIds: readonly number[]): Promise<Map<number, StraightLine>> =>
   new Map((await readStraight(tx, { lines: [...new Set(lineIds)] })).map((line) => [line.id, line]));
 
-/** How many base units of a line a supplier may still be ordered to send: what was neither picked nor sent nor is on order. */
-export const openStraight = ({ base, picked, onOrder }: Pick<StraightLine, 'base' | 'picked' | 'onOrder'>): Decimal =>
-  decimal(base).minus(picked).minus(onOrder);
-
 /**
  * Sets how many base units of lines come straight from a supplier in all; what their sites no longer send is released, what they send again is reserved as far as it is free. The orders and the pools are
  * locked; `write` writes what it rests on. Returns the effects.
@@ -105,8 +102,7 @@ export const openStraight = ({ base, picked, onOrder }: Pick<StraightLine, 'base
 export async function putStraight(act: Act, to: readonly { line: StraightLine; direct: Decimal }[], write: () => Promise<void>) {
   const decided = to.flatMap(({ line, direct }) => {
     const { id, itemId, siteId, neededOn, promisedOn, standsBack, stocked, active } = line;
-    const wanted = decimal(line.base).minus(decimal(line.picked).minus(line.sent)).minus(direct);
-    return stocked && active ? [{ id, itemId, siteId, becomes: { siteId, wanted, neededOn, promisedOn, standsBack } }] : [];
+    return stocked && active ? [{ id, itemId, siteId, becomes: { siteId, wanted: wantedOfSite(line, direct), neededOn, promisedOn, standsBack } }] : [];
   });
   return changeDemand(act, { decided }, async () => {
     await updateRows(
@@ -172,7 +168,7 @@ export async function callOffStraight(act: Act, supplied: readonly Supplied[], o
   const fewer = (lineId: number) => rows.filter(({ salesLineId }) => salesLineId === lineId).reduce((all, row) => all.plus(cut(row)), zero);
   await putStraight(
     act,
-    [...lines.values()].map((line) => ({ line, direct: decimal(line.direct).minus(fewer(line.id)) })),
+    [...lines.values()].map((line) => ({ line, direct: directCalledOff(line, fewer(line.id)) })),
     async () => {
       await updateRows(
         act.tx,

@@ -5,6 +5,8 @@ import * as exchange from '@larder/contract/exchange';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
@@ -31,8 +33,8 @@ beforeAll(async () => {
   });
   ({ order } = await stocked(business, itemId, '97', '7.77'));
   sale = await sold(business, itemId, '2');
-  await business.owner.get(outbound.pick, { body: pickBody(business, sale, '2') });
-  await business.owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '2' }] } });
+  await business.owner.get(picking.pick, { body: pickBody(business, sale, '2') });
+  await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '2' }] } });
 });
 afterAll(async () => {
   expect(await business.broken()).toEqual([]);

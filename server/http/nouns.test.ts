@@ -17,13 +17,14 @@ import * as margin from '@larder/contract/margin';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
+import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as prices from '@larder/contract/prices';
 import * as printing from '@larder/contract/printing';
 import * as receiving from '@larder/contract/receiving';
-import * as rounds from '@larder/contract/rounds';
+import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -99,10 +100,10 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.availability, { query: { itemId, siteId, quantity: '3' } }],
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
-    [outbound.pickList, of(1)],
+    [picking.pickList, of(1)],
     [gaps.lineGap, of(3)],
-    [rounds.pickQueue, {}],
-    [rounds.getRound, of(1)],
+    [picking.pickQueue, {}],
+    [picking.getRound, of(1)],
     [gaps.waitingLines, {}],
     [gaps.waitingInAll, {}],
     [straight.directLines, { query: { orders: '1' } }],
@@ -164,11 +165,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const quote = await write(outbound.createSale, { body: { customerId, siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '3', price: '5' }] } });
   await write(outbound.confirmSale, { ...of(quote.id), body: { version: quote.version } });
   const sold = { id: quote.id, lineId: (await owner.get(outbound.getSale, of(quote.id))).lines[0]?.id as number };
-  const round = await write(rounds.startRound, { body: { siteId, orderIds: [sold.id] } });
-  await write(rounds.pickRound, { ...of(round.id), body: { lines: pickBody(business, sold, '1').lines } });
-  await write(outbound.pick, { body: pickBody(business, sold, '1') });
-  await write(rounds.endRound, { ...of(round.id), body: {} });
-  await write(outbound.dispatch, { body: { orderId: sold.id, lines: [{ lineId: sold.lineId, quantity: '1' }] } });
+  const round = await write(picking.startRound, { body: { siteId, orderIds: [sold.id] } });
+  await write(picking.pickRound, { ...of(round.id), body: { lines: pickBody(business, sold, '1').lines } });
+  await write(picking.pick, { body: pickBody(business, sold, '1') });
+  await write(picking.endRound, { ...of(round.id), body: {} });
+  await write(shipping.dispatch, { body: { orderId: sold.id, lines: [{ lineId: sold.lineId, quantity: '1' }] } });
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });

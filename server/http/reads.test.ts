@@ -9,11 +9,12 @@ import * as margin from '@larder/contract/margin';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
+import * as shipping from '@larder/contract/shipping';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
 import { rightScope } from '@larder/contract/rights';
-import * as rounds from '@larder/contract/rounds';
+import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
 import * as lotContract from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -68,10 +69,10 @@ beforeAll(async () => {
   const { order: received } = await stocked(business, itemId, '10', '3.33');
   const open = await ordered(business, itemId, '5');
   const sale = await sold(business, itemId, '2');
-  await owner.get(outbound.pick, { body: pickBody(business, sale, '1') });
-  await owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
+  await owner.get(picking.pick, { body: pickBody(business, sale, '1') });
+  await owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
   const short = await sold(business, await business.item('SEEN-3'), '9');
-  const round = await owner.get(rounds.startRound, { body: { siteId, orderIds: [sale.id] } });
+  const round = await owner.get(picking.startRound, { body: { siteId, orderIds: [sale.id] } });
   const serialItem = await business.item('SEEN-2', { tracking: 'serial' });
   const binId = business.bins[0] as number;
   await owner.get(stock.openStock, {
@@ -100,10 +101,10 @@ beforeAll(async () => {
     [inbound.getPurchase, of(open.id)],
     [receiving.returnable, of(received.id)],
     [outbound.getSale, of(sale.id)],
-    [outbound.pickList, of(sale.id)],
+    [picking.pickList, of(sale.id)],
     [gaps.lineGap, of(sale.lineId)],
-    [rounds.pickQueue, { query: { siteId } }],
-    [rounds.getRound, of(round.id)],
+    [picking.pickQueue, { query: { siteId } }],
+    [picking.getRound, of(round.id)],
     [gaps.waitingLines, { query: { show: 'short', siteId } }],
     [gaps.waitingInAll, { query: { show: 'short', siteId } }],
     [outbound.availability, { query: { itemId, siteId, quantity: '1' } }],
@@ -128,7 +129,7 @@ beforeAll(async () => {
     [exchange.exportFile, { params: { list: 'stock' }, body: { fields: 'sku,site,onHand', format: 'csv', siteId } }],
   ] as never;
   lists = [
-    [rounds.pickQueue, { query: {} }],
+    [picking.pickQueue, { query: {} }],
     [gaps.waitingLines, { query: { show: 'short' } }],
     [gaps.waitingInAll, { query: { show: 'short' } }],
     [straight.directLines, { query: { orders: String(short.id) } }],

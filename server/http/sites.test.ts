@@ -6,12 +6,13 @@ import { endpoints } from '@larder/contract/index';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
+import * as shipping from '@larder/contract/shipping';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
 import { firstOrderTemplate } from '@larder/core/post/template';
 import { rightScope } from '@larder/contract/rights';
-import * as rounds from '@larder/contract/rounds';
+import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -55,7 +56,7 @@ beforeAll(async () => {
     body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' },
   });
   const another = await sold(business, itemId, '1');
-  const round = await business.owner.get(rounds.startRound, { body: { siteId: business.siteId, orderIds: [sale.id] } });
+  const round = await business.owner.get(picking.startRound, { body: { siteId: business.siteId, orderIds: [sale.id] } });
   const binId = business.bins[0] as number;
   const purchase = { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] };
   const salesForm = { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '1', price: '5.00' }] };
@@ -88,17 +89,17 @@ beforeAll(async () => {
     [outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }],
     [outbound.amendSale, { params: { id: sale.id }, body: { version: sale.version, shipBy: '2026-03-12', lines: [] } }],
     [gaps.holdStock, { params: { id: lacking.lineId }, body: { from: [{ lineId: holder.lineId, quantity: '1' }] } }],
-    [rounds.startRound, { body: { siteId: business.siteId, orderIds: [another.id] } }],
-    [rounds.pickRound, { params: { id: round.id }, body: { lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
-    [rounds.endRound, { params: { id: round.id }, body: {} }],
+    [picking.startRound, { body: { siteId: business.siteId, orderIds: [another.id] } }],
+    [picking.pickRound, { params: { id: round.id }, body: { lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
+    [picking.endRound, { params: { id: round.id }, body: {} }],
     [gaps.swapLine, { params: { id: lacking.lineId }, body: { itemId, quantity: '1' } }],
     [gaps.standBack, { params: { id: lacking.lineId }, body: { back: true } }],
     [straight.orderDirect, { body: { lines: [{ lineId: lacking.lineId, quantity: '1', supplierId: business.supplierId, price: '1' }] } }],
     [straight.decideDirect, { params: { id: lacking.lineId }, body: { quantity: '0' } }],
     [gaps.promiseLine, { params: { id: sale.lineId }, body: { promisedOn: null } }],
     [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
-    [outbound.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
-    [outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [picking.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
+    [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],

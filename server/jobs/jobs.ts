@@ -1,6 +1,7 @@
 /** What a change can cause, and what its job has to know. */
 export interface Caused {
   sendLetter: { letterId: number };
+  tellCarrier: { shipmentId: number };
 }
 
 interface Job {
@@ -11,7 +12,10 @@ interface Job {
 }
 
 /** How each is done that a change causes. */
-export const jobs: Record<keyof Caused, Job> = { sendLetter: { queue: 'letters', attempts: 8 } };
+export const jobs: Record<keyof Caused, Job> = {
+  sendLetter: { queue: 'letters', attempts: 8 },
+  tellCarrier: { queue: 'carriers', attempts: 8 },
+};
 
 /** How long a job waits after it failed for the nth time, in milliseconds, as the queue has it. */
 export const pauseAfter = (tries: number): number => 1000 * Math.exp(Math.min(10, tries));

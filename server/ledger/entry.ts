@@ -18,7 +18,7 @@ const readAccounts = prepared([], (db) =>
       code: account.code,
       name: account.name,
       purpose: sql<BookPurpose | null>`case when ${account.type} = 'inventory' then 'inventory' else ${account.purpose} end`,
-      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'landed-clearing')`,
+      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'landed-clearing', 'carriage-clearing')`,
     })
     .from(account)
     .orderBy(account.code),
@@ -77,6 +77,7 @@ export interface EntryHead {
   billId?: number;
   paymentId?: number;
   sheetId?: number;
+  shipmentId?: number;
 }
 
 /** Refuses a day that lies in the future or in a closed period. */
@@ -87,12 +88,12 @@ export async function refuseBookDay({ tx, today }: Act, day: string, field: stri
 }
 
 /** Writes an entry; one without lines is not written. */
-export async function writeEntry({ tx, now }: Act, { effectiveOn, text, billId, paymentId, sheetId }: EntryHead, entry: Entry): Promise<void> {
+export async function writeEntry({ tx, now }: Act, { effectiveOn, text, ...of }: EntryHead, entry: Entry): Promise<void> {
   const lines = entry.list();
   if (lines.length === 0) return;
   const [written] = await tx.db
     .insert(journalEntry)
-    .values({ billId, paymentId, sheetId, effectiveOn, postedAt: now.toISOString(), text })
+    .values({ ...of, effectiveOn, postedAt: now.toISOString(), text })
     .returning({ id: journalEntry.id });
   if (!written) throw new Error('the entry was not written');
   await insertRows(

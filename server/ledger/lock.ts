@@ -4,7 +4,7 @@ import type { Act } from '../act';
 import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
-import { bill, landedCharge, landedSheet, place, costPool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
+import { bill, landedCharge, landedSheet, parcel, place, costPool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
 
 type Some = readonly number[];
 
@@ -17,6 +17,8 @@ export const lock = {
   /** The orders that these lines are on. */
   purchaseOrdersOf: (act: Act, lineIds: Some) => lockRows(act, lockPurchaseOrdersOf, lineIds),
   salesOrders: (act: Act, ids: Some) => lockRows(act, lockSalesOrders, ids),
+  /** The orders that these parcels are of. */
+  salesOrdersOfParcels: (act: Act, parcelIds: Some) => lockRows(act, lockSalesOrdersOfParcels, parcelIds),
   /** The worksheets that these charges are on. */
   sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
@@ -48,6 +50,11 @@ const lockBills = byId(bill);
 const lockPurchaseOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
   const orders = db.select({ id: purchaseLine.orderId }).from(purchaseLine).where(among(purchaseLine.id, ids));
   return db.select(one).from(purchaseOrder).where(inArray(purchaseOrder.id, orders)).orderBy(purchaseOrder.id).for('no key update');
+});
+
+const lockSalesOrdersOfParcels: Locking = prepared(['ids'], (db, { ids }) => {
+  const orders = db.select({ id: parcel.orderId }).from(parcel).where(among(parcel.id, ids));
+  return db.select(one).from(salesOrder).where(inArray(salesOrder.id, orders)).orderBy(salesOrder.id).for('no key update');
 });
 
 const lockSheetsOf: Locking = prepared(['ids'], (db, { ids }) => {

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
 import * as receiving from '@larder/contract/receiving';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -71,12 +72,12 @@ describe('a lot that passes its use-by day', () => {
     onDay('2026-03-12');
     const early = await lotId('EARLY');
     const lines = [{ lineId: order.lineId, binId: business.bins[0] as number, lotId: early, quantity: '4' }];
-    const refused = await business.owner.ask(outbound.pick, { body: { orderId: order.id, lines } });
+    const refused = await business.owner.ask(picking.pick, { body: { orderId: order.id, lines } });
     expect(refused.problem).toMatchObject({
       status: 422,
       errors: [{ field: 'lines.0.lotId', sentence: 'Lot EARLY passed its use-by day on 2026-03-11; it is not sold any more.' }],
     });
-    const { rows } = await business.owner.get(outbound.pickList, { params: { id: order.id } });
+    const { rows } = await business.owner.get(picking.pickList, { params: { id: order.id } });
     expect(rows.map(({ lot, take }) => [lot, take])).toEqual([['LATE', '4']]);
   });
 

@@ -22,6 +22,8 @@ import {
   salesLine,
   site,
 } from '../db/schema/index';
+import { refusePackedOf } from '../documents/parcels';
+import { refuseTaken, takeBack } from '../documents/shipments';
 import { post, type Posting } from './door';
 import { lock } from './lock';
 import { oneRow } from '../db/given';
@@ -125,7 +127,11 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   const [done] = await act.tx.db.select({ day: movement.effectiveOn }).from(movement).where(eq(movement.reverses, movementId));
   if (done) throw refuseField(409, 'already-undone', 'movementId', `This posting was already undone on ${done.day}.`);
   await refuseRestedOn(act, movementId);
-  return post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
+  await refuseTaken(act, movementId);
+  await refusePackedOf(act, movementId);
+  const posting = await post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
+  await takeBack(act, movementId);
+  return posting;
 }
 
 /** What rests on a movement: bills and credits of its order lines, worksheets over it, and goods of it that went back. */

@@ -12,14 +12,16 @@ export interface PostedLine {
   amount: Decimal;
 }
 
-/** What a bill (its payments left aside) or a worksheet has posted on each account that is not of inventory. */
-export async function postedLines({ tx }: Act, document: 'bill' | 'sheet', id: number): Promise<PostedLine[]> {
+const columnOf = { bill: journalEntry.billId, sheet: journalEntry.sheetId, shipment: journalEntry.shipmentId };
+
+/** What a bill (its payments left aside), a worksheet or a shipment has posted on each account that is not of inventory. */
+export async function postedLines({ tx }: Act, document: 'bill' | 'sheet' | 'shipment', id: number): Promise<PostedLine[]> {
   const rows = await tx.db
     .select({ accountId: account.id, purpose: account.purpose, amount: sql<string>`sum(${journalLine.amount})` })
     .from(journalEntry)
     .innerJoin(journalLine, eq(journalLine.entryId, journalEntry.id))
     .innerJoin(account, eq(account.id, journalLine.accountId))
-    .where(and(eq(document === 'bill' ? journalEntry.billId : journalEntry.sheetId, id), isNull(journalEntry.paymentId), ne(account.type, 'inventory')))
+    .where(and(eq(columnOf[document], id), isNull(journalEntry.paymentId), ne(account.type, 'inventory')))
     .groupBy(account.id, account.purpose);
   return rows.map(({ amount, ...row }) => ({ ...row, amount: decimal(amount) }));
 }

@@ -5,7 +5,7 @@ import { openBusiness, type Business } from '../testing/business';
 import { pickBody, sold, stocked } from '../testing/trade';
 import { deskOf } from '../testing/desk';
 import * as bills from '@larder/contract/bills';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
 import { verify, verifyWithin } from './verify';
 
@@ -15,7 +15,7 @@ beforeAll(async () => {
   const itemId = await business.item('V-1');
   await stocked(business, itemId, '10');
   const order = await sold(business, itemId, '4');
-  await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
+  await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
   const correction = await business.owner.get(stock.correct, {
     body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId, binId: business.bins[0] as number, quantity: '-1' }] },
   });

@@ -3,7 +3,23 @@ import type { Act } from '../../act';
 import type { Form } from './work';
 import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { bill, billLine, goodsReturned, item, journalEntry, landedCharge, landedSheet, movementLine, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import {
+  bill,
+  billLine,
+  carrier,
+  goodsReturned,
+  item,
+  journalEntry,
+  landedCharge,
+  landedSheet,
+  movement,
+  movementLine,
+  parcel,
+  purchaseLine,
+  purchaseOrder,
+  salesOrder,
+  shipment,
+} from '../../db/schema/index';
 
 /** Lines of standing bills, or credits, in this currency that count for an order line already. */
 const partsIn = (kind: Form['kind'], currency: string) =>
@@ -102,3 +118,47 @@ export async function openCharges({ tx }: Act, form: Form): Promise<Map<number, 
   const ids = form.lines.flatMap((line) => (line.kind === 'charge' ? [line.chargeId] : []));
   return new Map((await readCharges(tx, ids)).map((row) => [row.id, row]));
 }
+
+/** What standing bills have cleared of parcels. */
+const billedFor = (db: Act['tx']['db']) =>
+  db
+    .select({ parcelId: billLine.parcelId, cleared: sql<string>`sum(${billLine.cleared})`.as('cleared') })
+    .from(billLine)
+    .innerJoin(bill, eq(bill.id, billLine.billId))
+    .where(and(isNotNull(billLine.parcelId), isNotNull(bill.postedAt), isNull(bill.undoneAt)))
+    .groupBy(billLine.parcelId)
+    .as('billed_for');
+
+const readSent = ({ db }: Act['tx']) => {
+  const billed = billedFor(db);
+  return db
+    .select({
+      id: parcel.id,
+      number: parcel.number,
+      orderId: salesOrder.id,
+      order: salesOrder.number,
+      partyId: carrier.partyId,
+      tracking: parcel.tracking,
+      expected: parcel.expected,
+      billed: sql<boolean>`${billed.parcelId} is not null`,
+      since: movement.effectiveOn,
+    })
+    .from(parcel)
+    .innerJoin(shipment, eq(shipment.id, parcel.shipmentId))
+    .innerJoin(movement, eq(movement.id, shipment.movementId))
+    .innerJoin(salesOrder, eq(salesOrder.id, parcel.orderId))
+    .innerJoin(carrier, eq(carrier.id, shipment.carrierId))
+    .leftJoin(billed, eq(billed.parcelId, parcel.id));
+};
+export type SentParcel = Awaited<ReturnType<typeof readSent>>[number];
+
+/** The parcels that a bill names, with their shipments locked, as they went out. */
+export async function sentParcels({ tx }: Act, form: Form): Promise<Map<number, SentParcel>> {
+  const ids = form.lines.flatMap((line) => (line.kind === 'parcel' ? [line.parcelId] : []));
+  if (ids.length === 0) return new Map();
+  return new Map((await readSent(tx).where(among(parcel.id, ids))).map((row) => [row.id, row]));
+}
+
+/** Parcels that a party's carriers have taken out and not billed, the oldest first. */
+export const parcelsToBill = async ({ tx }: Act, partyId: number): Promise<SentParcel[]> =>
+  (await readSent(tx).where(eq(carrier.partyId, partyId)).orderBy(parcel.id)).filter(({ billed }) => !billed);

@@ -1,14 +1,17 @@
 import { decimal, sum } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/bills';
+import type * as carriers from '@larder/contract/carriers';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, eq, gt, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, gt, isNotNull, isNull, ne, notExists, or, sql, type SQL } from 'drizzle-orm';
 import { QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import {
   bill as table,
   billLine,
+  carrier,
+  carrierBill,
   item,
   journalEntry,
   journalLine,
@@ -16,14 +19,17 @@ import {
   landedReceipt,
   landedSheet,
   movementLine,
+  parcel,
   party,
   payment,
   purchaseLine,
   purchaseOrder,
   purchaseTerms,
+  salesOrder,
 } from '../../db/schema/index';
-import { plain } from '../../db/text';
+import { lower, plain } from '../../db/text';
 import { Entry } from '../../ledger/entry';
+import { parcelsToBill } from './ordered';
 import type { Form } from './work';
 
 /** What standing payments have paid of a bill, and what they took off what is owed. */
@@ -116,7 +122,8 @@ const linesOf = async ({ db }: Act['tx'], billId: number): Promise<contract.Bill
     .select({
       kind: billLine.kind,
       text: sql<string>`case ${billLine.kind} when 'goods' then ${purchaseOrder.number} || ' line ' || ${purchaseLine.position} || ', ' || ${item.sku} || ' ' || ${item.name}
-        when 'charge' then ${landedSheet.number} || ', ' || ${landedCharge.name} else ${billLine.text} end`,
+        when 'charge' then ${landedSheet.number} || ', ' || ${landedCharge.name}
+        when 'parcel' then ${parcel.number} || ' for ' || ${salesOrder.number} || ', ' || ${parcel.tracking} else ${billLine.text} end`,
       quantity: plain(billLine.quantity),
       amount: billLine.amount,
       cleared: billLine.cleared,
@@ -130,6 +137,8 @@ const linesOf = async ({ db }: Act['tx'], billId: number): Promise<contract.Bill
     .leftJoin(item, eq(item.id, purchaseLine.itemId))
     .leftJoin(landedCharge, eq(landedCharge.id, billLine.chargeId))
     .leftJoin(landedSheet, eq(landedSheet.id, landedCharge.sheetId))
+    .leftJoin(parcel, eq(parcel.id, billLine.parcelId))
+    .leftJoin(salesOrder, eq(salesOrder.id, parcel.orderId))
     .where(eq(billLine.billId, billId))
     .orderBy(billLine.position);
 
@@ -190,6 +199,7 @@ export async function formOf({ tx: { db } }: Act, id: number) {
       quantity: billLine.quantity,
       price: billLine.price,
       chargeId: billLine.chargeId,
+      parcelId: billLine.parcelId,
       final: billLine.final,
       accountId: billLine.accountId,
       text: billLine.text,
@@ -205,12 +215,25 @@ export async function formOf({ tx: { db } }: Act, id: number) {
 
 type WrittenLine = Pick<
   typeof billLine.$inferSelect,
-  'kind' | 'purchaseLineId' | 'quantity' | 'price' | 'chargeId' | 'final' | 'accountId' | 'text' | 'amount' | 'taxCodeId'
+  'kind' | 'purchaseLineId' | 'quantity' | 'price' | 'chargeId' | 'parcelId' | 'final' | 'accountId' | 'text' | 'amount' | 'taxCodeId'
 >;
 
 /** A line as it was entered: what a line of its kind names is there. */
-function formLine({ kind, purchaseLineId, quantity, price, chargeId, final, accountId, text, amount, taxCodeId }: WrittenLine): Form['lines'][number] {
+function formLine({
+  kind,
+  purchaseLineId,
+  quantity,
+  price,
+  chargeId,
+  parcelId,
+  final,
+  accountId,
+  text,
+  amount,
+  taxCodeId,
+}: WrittenLine): Form['lines'][number] {
   if (kind === 'charge' && chargeId !== null) return { kind, chargeId, final, amount, taxCodeId };
+  if (kind === 'parcel' && parcelId !== null) return { kind, parcelId, amount, taxCodeId };
   if (kind === 'other' && accountId !== null) return { kind, accountId, text, amount, taxCodeId };
   if (kind === 'goods' && purchaseLineId !== null)
     return quantity === null || price === null ? { kind: 'credit', purchaseLineId, amount, taxCodeId } : { kind, purchaseLineId, quantity, price, taxCodeId };
@@ -286,3 +309,25 @@ export async function billable(act: Act, partyId: number): Promise<ResponseOf<ty
 
 /** Sum of the open estimates, in company currency. */
 export const openEstimates = (rows: readonly contract.OpenCharge[]): string => sum(rows.map(({ open }) => decimal(open))).toFixed(2);
+
+/** Parcels that a party's carriers are still to bill, and the bills that came over their interface and were not entered yet, each line with its parcel. */
+export async function carriersBills(act: Act, partyId: number): Promise<ResponseOf<typeof carriers.carriersBills>> {
+  const parcels = await parcelsToBill(act, partyId);
+  const entered = act.tx.db
+    .select({ one: sql`1` })
+    .from(table)
+    .where(and(eq(table.partyId, carrier.partyId), eq(lower(table.reference), lower(carrierBill.reference)), isNull(table.undoneAt)));
+  const sent = await act.tx.db
+    .select({ id: carrierBill.id, reference: carrierBill.reference, billedOn: carrierBill.billedOn, dueOn: carrierBill.dueOn, lines: carrierBill.lines })
+    .from(carrierBill)
+    .innerJoin(carrier, eq(carrier.id, carrierBill.carrierId))
+    .where(and(eq(carrier.partyId, partyId), notExists(entered)))
+    .orderBy(carrierBill.billedOn, carrierBill.id);
+  return {
+    parcels: parcels.map(({ id, number, orderId, order, tracking, expected, since }) => ({ id, number, orderId, order, tracking, expected, since })),
+    sent: sent.map(({ lines, ...one }) => ({
+      ...one,
+      lines: lines.map(({ tracking, amount }) => ({ tracking, amount, parcelId: parcels.find((parcel) => parcel.tracking === tracking)?.id ?? null })),
+    })),
+  };
+}

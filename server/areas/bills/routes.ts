@@ -1,10 +1,12 @@
 import * as contract from '@larder/contract/bills';
+import * as carriers from '@larder/contract/carriers';
 import type { Serve } from '../../http/route';
-import { bill, billable, bills, billsInAll } from './queries';
+import { bill, billable, bills, billsInAll, carriersBills } from './queries';
 import { pay, undoPayment } from './payments';
 import { createBill, postBill, undoBill } from './service';
 
 export function billRoutes(serve: Serve): void {
+  serve(carriers.carriersBills, (act, { query }) => carriersBills(act, query.partyId));
   serve(contract.billable, (act, { query }) => billable(act, query.partyId));
   serve(contract.listBills, (act, { query }) => bills(act, query));
   serve(contract.billsInAll, (act, { query }) => billsInAll(act, query));

@@ -78,6 +78,10 @@ const linesOf = (form: Form): number[] => form.lines.flatMap((line) => (line.kin
 async function lockFor(act: Act, form: Form, id?: number): Promise<void> {
   const lines = linesOf(form);
   await lock.purchaseOrdersOf(act, lines);
+  await lock.salesOrdersOfParcels(
+    act,
+    form.lines.flatMap((line) => (line.kind === 'parcel' ? [line.parcelId] : [])),
+  );
   await lock.sheetsOf(
     act,
     form.lines.flatMap((line) => (line.kind === 'charge' ? [line.chargeId] : [])),
@@ -92,6 +96,7 @@ const columnsOf = (line: Form['lines'][number], worked: WorkedLine | undefined, 
   quantity: line.kind === 'goods' ? line.quantity : null,
   price: line.kind === 'goods' ? line.price : null,
   chargeId: line.kind === 'charge' ? line.chargeId : null,
+  parcelId: line.kind === 'parcel' ? line.parcelId : null,
   final: line.kind === 'charge' && line.final,
   accountId: line.kind === 'other' ? line.accountId : null,
   text: line.kind === 'other' ? line.text : '',

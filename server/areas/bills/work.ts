@@ -16,7 +16,7 @@ import { refuseErrors } from '../../documents/lines';
 import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { poolsOf, receiptLines, type ReceiptLine } from '../../ledger/receipts';
-import { openCharges, orderedLines, type Charge, type OrderedLine } from './ordered';
+import { openCharges, orderedLines, sentParcels, type Charge, type OrderedLine, type SentParcel } from './ordered';
 import { among } from '../../db/given';
 import { taxRate } from '../../db/schema/index';
 import { refuseTooMuch, refuseLines } from './workFaults';
@@ -60,6 +60,7 @@ interface Desk {
   currency: string;
   ordered: ReadonlyMap<number, OrderedLine>;
   charges: ReadonlyMap<number, Charge>;
+  parcels: ReadonlyMap<number, SentParcel>;
   receipts: readonly ReceiptLine[];
   /** What each order line has been billed with the lines before. */
   billed: Map<number, Had>;
@@ -77,15 +78,17 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
   const currency = form.currency ?? company;
   const ordered = await orderedLines(act, form, currency);
   const charges = await openCharges(act, form);
+  const parcels = await sentParcels(act, form);
   const entry = await Entry.open(act);
   refuseErrors(currencyFaults(currency, form.rate, company));
-  refuseLines(form, currency, ordered, charges, entry);
+  refuseLines(form, currency, { ordered, charges, parcels }, entry);
   const receipts = await receiptLines(act, { purchaseLineIds: [...ordered.keys()] });
   const desk: Desk = {
     form,
     currency,
     ordered,
     charges,
+    parcels,
     receipts,
     billed: new Map([...ordered].map(([id, line]) => [id, { quantity: decimal(line.billed), amount: decimal(line.billedValue) }])),
     parts: new Map([...ordered].map(([id, line]) => [id, line.parts.map(partOf)])),
@@ -101,7 +104,7 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
   fill(entry, form, lines, receipts, taxes, new Map([...ordered].map(([lineId, at]) => [lineId, decimal(at.receivedValue).minus(at.billedValue)])));
   return {
     currency,
-    bookedOn: bookedOn(form, lines, ordered, charges),
+    bookedOn: bookedOn(form, lines, desk),
     lines,
     net: sum(lines.map(({ amount }) => amount)),
     tax: sum(taxes.map((one) => one.tax)),
@@ -128,6 +131,11 @@ function draftOf(desk: Desk, line: Line): Draft {
   const company = money(amount.times(rate));
   const base = { line, amount, company, cleared: zero, difference: zero, covers: [], spreads: zero, words: '' };
   if (line.kind === 'other') return { ...base, text: line.text };
+  if (line.kind === 'parcel') {
+    const at = desk.parcels.get(line.parcelId);
+    const { cleared, variance } = clearEstimate(decimal(at?.expected ?? 0), company, true);
+    return { ...base, text: parcelText(at), cleared, difference: variance, words: carriageWords(variance) };
+  }
   if (line.kind === 'charge') {
     const open = desk.openCharges.get(line.chargeId) ?? zero;
     const settled = clearEstimate(open, company, line.final);
@@ -208,10 +216,15 @@ const differenceOf = ({ difference, covers, spreads }: Draft): Difference => ({
 const chargeWords = (variance: Decimal): string =>
   variance.isZero() ? '' : `${variance.abs().toFixed(2)} ${variance.gt(zero) ? 'above' : 'below'} the estimate: landed cost variance`;
 
-/** No earlier than what it rests on: the receipts it covers, the goods that went back, the estimate it clears. */
-function bookedOn(form: Form, lines: readonly WorkedLine[], ordered: ReadonlyMap<number, OrderedLine>, charges: ReadonlyMap<number, Charge>): string {
+const parcelText = (at: SentParcel | undefined): string => (at ? `${at.number} for ${at.order}${at.tracking === '' ? '' : `, ${at.tracking}`}` : '');
+const carriageWords = (variance: Decimal): string =>
+  variance.isZero() ? '' : `${variance.abs().toFixed(2)} ${variance.gt(zero) ? 'above' : 'below'} what it was booked at`;
+
+/** No earlier than what it rests on: the receipts it covers, the goods that went back, the estimate it clears, the day a parcel went out. */
+function bookedOn(form: Form, lines: readonly WorkedLine[], { ordered, charges, parcels }: Desk): string {
   const days = lines.flatMap(({ line, covers }): (string | null | undefined)[] => {
     if (line.kind === 'charge') return [charges.get(line.chargeId)?.postedOn];
+    if (line.kind === 'parcel') return [parcels.get(line.parcelId)?.since];
     if (line.kind === 'goods' && form.kind === 'credit') return [ordered.get(line.purchaseLineId)?.returnedOn];
     return covers.map(({ receipt }) => receipt.day);
   });
@@ -256,6 +269,9 @@ function fill(
     if (line.kind === 'charge') {
       add('landed-clearing', cleared);
       add('landed-variance', difference);
+    } else if (line.kind === 'parcel') {
+      add('carriage-clearing', cleared);
+      add('carriage-variance', difference);
     } else if (line.kind === 'other') add(line.accountId, company.times(sign));
     else {
       clearGoods(entry, open, line.purchaseLineId, cleared);

@@ -5,7 +5,7 @@ import { and, eq, isNull, ne } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { refuseErrors } from '../../documents/lines';
 import { type Entry } from '../../ledger/entry';
-import { type Charge, type OrderedLine } from './ordered';
+import { type Charge, type OrderedLine, type SentParcel } from './ordered';
 import { bill, party } from '../../db/schema/index';
 import { sameText } from '../../db/text';
 import type { Form, Worked, Draft } from './work';
@@ -21,7 +21,13 @@ export function refuseTooMuch(form: Form, drafts: readonly Draft[]): void {
   if (decimal(form.rate).gte(moneyLimit)) throw refuseField(422, 'too-large', 'rate', 'This rate is more than any account can hold.');
 }
 
-export function refuseLines(form: Form, currency: string, ordered: ReadonlyMap<number, OrderedLine>, charges: ReadonlyMap<number, Charge>, entry: Entry): void {
+interface Named {
+  ordered: ReadonlyMap<number, OrderedLine>;
+  charges: ReadonlyMap<number, Charge>;
+  parcels: ReadonlyMap<number, SentParcel>;
+}
+
+export function refuseLines(form: Form, currency: string, { ordered, charges, parcels }: Named, entry: Entry): void {
   const credited = new Map<number, Decimal>();
   refuseErrors(
     form.lines.flatMap((line, index): FieldError[] => {
@@ -39,6 +45,15 @@ export function refuseLines(form: Form, currency: string, ordered: ReadonlyMap<n
         if (form.lines.slice(0, index).some((other) => other.kind === 'charge' && other.chargeId === line.chargeId && other.final))
           return [{ field: field('chargeId'), sentence: `${charge.label} is settled by a line above.` }];
         return form.kind === 'credit' ? [{ field: field('amount'), sentence: 'A credit on a charge is entered as an other line.' }] : [];
+      }
+      if (line.kind === 'parcel') {
+        const parcel = parcels.get(line.parcelId);
+        const refuse = (sentence: string): FieldError[] => [{ field: field('parcelId'), sentence }];
+        if (!parcel) return refuse('There is no such parcel, or it has not gone out.');
+        if (parcel.partyId !== form.partyId) return refuse(`${parcel.number} was sent with somebody else.`);
+        if (parcel.billed || form.lines.slice(0, index).some((other) => other.kind === 'parcel' && other.parcelId === line.parcelId))
+          return refuse(`${parcel.number} is billed already; nothing more is expected for it.`);
+        return form.kind === 'credit' ? [{ field: field('amount'), sentence: 'A credit on a parcel is entered as an other line.' }] : [];
       }
       const at = ordered.get(line.purchaseLineId);
       if (!at) return [{ field: field('purchaseLineId'), sentence: 'There is no such order line.' }];

@@ -4,7 +4,8 @@ import * as bills from '@larder/contract/bills';
 import * as books from '@larder/contract/books';
 import * as inbound from '@larder/contract/inbound';
 import * as landed from '@larder/contract/landed';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import { decimal, sum, zero, type Decimal } from '@larder/core/decimal';
@@ -80,12 +81,12 @@ describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) =
       const item = some(world.items);
       if (!item) return;
       const order = await sold(business, item.id, String(chance.between(1, 4)));
-      const { rows } = await business.owner.get(outbound.pickList, { params: { id: order.id } });
+      const { rows } = await business.owner.get(picking.pickList, { params: { id: order.id } });
       if (rows.length === 0) return;
       const lines = rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
-      if (!(await attempt(outbound.pick, { body: { orderId: order.id, lines } }))) return;
+      if (!(await attempt(picking.pick, { body: { orderId: order.id, lines } }))) return;
       const quantity = sum(rows.map(({ take }) => decimal(take))).toFixed();
-      const gone = await attempt(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity }] } });
+      const gone = await attempt(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity }] } });
       if (gone?.movementId) world.movements.push(gone.movementId);
     },
     bill: async () => {

@@ -4,6 +4,8 @@ import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as setup from '@larder/contract/setup';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -176,11 +178,11 @@ describe('lots and serials', () => {
     expect((await receive('12', [lot('SOON', '12', '2026-09-01')])).status).toBe(200);
     expect((await receive('1', [lot('SOON', '1', '2026-10-01')])).problem.errors[0]?.sentence).toContain('has the use-by day 2026-09-01');
     const sale = await sold(business, itemId, '15');
-    const list = await business.owner.get(outbound.pickList, { params: { id: sale.id } });
+    const list = await business.owner.get(picking.pickList, { params: { id: sale.id } });
     expect(list.rows.map(({ lot: code, take }) => `${code ?? ''} ${take}`).sort()).toEqual(['LATE 3', 'SOON 12']);
     const lines = list.rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
-    await business.owner.get(outbound.pick, { body: { orderId: sale.id, lines } });
-    await business.owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '15' }] } });
+    await business.owner.get(picking.pick, { body: { orderId: sale.id, lines } });
+    await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '15' }] } });
     const gone = (await business.owner.get(stock.trail, { query: { itemId } })).rows.filter(({ kind }) => kind === 'dispatch');
     expect(gone.map(({ lot: code, quantity }) => `${code ?? ''} ${quantity}`).sort()).toEqual(['LATE 3', 'SOON 12']);
   });
@@ -301,13 +303,13 @@ describe('orders in other units', () => {
     await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
     const saleLine = quote.lines[0]?.id as number;
     await business.owner.get(catalog.teachCode, { params: { id: itemId }, body: { code: 'WHOLE-CASE', unitId } });
-    const { rows: asked } = await business.owner.get(outbound.pickList, { params: { id: quote.id } });
+    const { rows: asked } = await business.owner.get(picking.pickList, { params: { id: quote.id } });
     expect(asked[0]?.codes).toEqual([
       { code: 'CASE-9', factor: '1' },
       { code: 'WHOLE-CASE', factor: '12' },
     ]);
-    await business.owner.get(outbound.pick, { body: { orderId: quote.id, lines: [{ lineId: saleLine, binId: business.bins[0] as number, quantity: '6' }] } });
-    await business.owner.get(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId: saleLine, quantity: '6' }] } });
+    await business.owner.get(picking.pick, { body: { orderId: quote.id, lines: [{ lineId: saleLine, binId: business.bins[0] as number, quantity: '6' }] } });
+    await business.owner.get(shipping.dispatch, { body: { orderId: quote.id, lines: [{ lineId: saleLine, quantity: '6' }] } });
     const sale = await business.owner.get(outbound.getSale, { params: { id: quote.id } });
     expect(sale).toMatchObject({ ordered: '12', dispatched: '6', dispatchedAmount: '20.00', dispatchedCost: '12.00', margin: '8.00' });
     expect((await edit(itemId, { units: [{ unitId, numerator: 10 }] })).problem.errors[0]).toMatchObject({ field: 'units.0.numerator' });

@@ -5,6 +5,8 @@ import * as catalog from '@larder/contract/catalog';
 import * as inbound from '@larder/contract/inbound';
 import * as landed from '@larder/contract/landed';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -138,14 +140,14 @@ describe('services and charges on a sales order', () => {
       stages: [{ name: 'Quote' }, { name: 'Confirmed' }, { name: 'Picked', done: '0', of: '3' }, {}],
     });
     const [goods, service] = order.lines.map(({ id }) => id) as [number, number];
-    const refused = await owner.ask(outbound.pick, {
+    const refused = await owner.ask(picking.pick, {
       body: { orderId: quote.id, lines: [{ lineId: service, binId: bins[0] as number, quantity: '3' }] },
     });
     expect(refused.problem.errors[0]?.sentence).toBe('ENGRAVE is not kept in stock: there is nothing to pick, it goes out with the dispatch.');
-    await owner.get(outbound.pick, { body: { orderId: quote.id, lines: [{ lineId: goods, binId: bins[0] as number, quantity: '3' }] } });
-    const more = await owner.ask(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId: service, quantity: '4' }] } });
+    await owner.get(picking.pick, { body: { orderId: quote.id, lines: [{ lineId: goods, binId: bins[0] as number, quantity: '3' }] } });
+    const more = await owner.ask(shipping.dispatch, { body: { orderId: quote.id, lines: [{ lineId: service, quantity: '4' }] } });
     expect(more.problem.errors).toEqual([{ field: 'lines.0.quantity', sentence: `${order.number} wants only 3 more of ENGRAVE.` }]);
-    const gone = await owner.get(outbound.dispatch, {
+    const gone = await owner.get(shipping.dispatch, {
       body: {
         orderId: quote.id,
         lines: [
@@ -155,7 +157,7 @@ describe('services and charges on a sales order', () => {
       },
     });
     expect(await look()).toMatchObject({ state: 'part dispatched', dispatchedAmount: '90.00', dispatchedCost: '6.00' });
-    await owner.get(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId: service, quantity: '1' }] } });
+    await owner.get(shipping.dispatch, { body: { orderId: quote.id, lines: [{ lineId: service, quantity: '1' }] } });
     expect(await look()).toMatchObject({ state: 'dispatched', open: false });
     expect((await look()).stages.find(({ name }) => name === 'Picked')).toEqual({ name: 'Picked', done: '3', of: '3' });
     await owner.get(stock.undo, { body: { movementId: gone.movementId as number } });
@@ -169,8 +171,8 @@ describe('services and charges on a sales order', () => {
     const itemId = await business.item('COURSE', { kind: 'service' });
     const order = await sold(business, itemId, '2');
     expect(order.stages.map(({ name }) => name)).toEqual(['Quote', 'Confirmed', 'Dispatched']);
-    expect((await business.owner.get(outbound.pickList, { params: { id: order.id } })).missing).toEqual([]);
-    await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+    expect((await business.owner.get(picking.pickList, { params: { id: order.id } })).missing).toEqual([]);
+    await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
     expect(await business.owner.get(outbound.getSale, { params: { id: order.id } })).toMatchObject({ state: 'dispatched', margin: '10.00' });
   });
 });

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Asked } from '@larder/contract/endpoint';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
@@ -62,14 +64,14 @@ describe('a line of a confirmed order', () => {
   test('can be no less than what is picked, and keeps the price that some of it went out at', async () => {
     await stocked(business, itemId, '10');
     const order = await sold(business, itemId, '8');
-    const picked = await business.owner.get(outbound.pick, { body: pickBody(business, order, '5') });
+    const picked = await business.owner.get(picking.pick, { body: pickBody(business, order, '5') });
     const line = (part: object) => ({ lines: [{ lineId: order.lineId, quantity: '8', price: '5.00', ...part }] });
     const wrong = async (part: object) => (await amend(order.id, line(part))).problem.errors[0];
     expect(await wrong({ quantity: '4' })).toEqual({ field: 'lines.0.quantity', sentence: `5 of AMEND-${count} are picked already; it can be no less.` });
     expect(await wrong({ quantity: '5.5' })).toMatchObject({ field: 'lines.0.quantity' });
     expect((await amend(order.id, line({ quantity: '5', price: '6.00' }))).status).toBe(200);
     expect((await look(order.id)).lines).toMatchObject([{ baseQuantity: '5', amount: '30.00', reserved: '0', short: '0' }]);
-    await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+    await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
     expect(await wrong({ quantity: '5', price: '7.00' })).toEqual({
       field: 'lines.0.price',
       sentence: `2 of AMEND-${count} have gone out at this price. Add a line for what goes at another.`,
@@ -104,7 +106,7 @@ describe('a line of a confirmed order', () => {
     expect(await standing()).toEqual(['4', '0', '4', '0']);
     await stocked(business, other, '3');
     const lineId = (await look(order.id)).lines[0]?.id as number;
-    const { movementId } = await business.owner.get(outbound.pick, { body: pickBody(business, { id: order.id, lineId }, '1') });
+    const { movementId } = await business.owner.get(picking.pick, { body: pickBody(business, { id: order.id, lineId }, '1') });
     await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
     // The trail tells of that line: it stays on the order, and nothing of it is wanted.
     await amend(order.id, { lines: [{ lineId, quantity: '0', price: '2.00' }], added: [{ itemId, quantity: '1', price: '1' }] });
@@ -162,8 +164,8 @@ test('only a confirmed order that is not done is changed like this, as it was se
   expect((await amend(order.id, { added: [{ itemId: 99_999, quantity: '2', price: '5' }] })).problem.errors[0]?.field).toBe('added.0.itemId');
   expect((await amend(order.id, { note: 'once' })).status).toBe(200);
   expect((await business.owner.ask(outbound.amendSale, stale)).status).toBe(409);
-  await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
-  await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+  await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
+  await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
   const done = await amend(order.id, { note: 'late' });
   expect([done.status, done.problem.title]).toEqual([409, `${order.number} is dispatched; only a confirmed order that is not done is changed like this.`]);
 });

@@ -3,6 +3,7 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
 import { amendedLines, amendFaults, amendWords, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
+import { dayFaults, shipByPassed } from '@larder/core/outbound/shipBy';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, exists, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -15,7 +16,7 @@ import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { promiseFaults, readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
+import { readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
 
 type Amend = BodyOf<typeof contract.amendSale>;
 
@@ -31,9 +32,9 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const was = await linesOf(act, id);
   const asked = { siteId: order.siteId, shipBy: form.shipBy, discount: head.discount, today: act.today };
-  refuseDays(form, head.shipBy, act.today);
+  if (form.shipBy !== head.shipBy && form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', shipByPassed);
   refuseErrors(amendFaults(was, form.lines, asked));
-  refuseErrors(promiseFaults(form.added, act.today, 'added'));
+  refuseErrors(dayFaults(form.added, act.today, 'added'));
   await refuseLineSites(act, 'outbound.sell', form.lines);
   await refuseLineSites(act, 'outbound.sell', form.added, 'added');
   await refuseAsked(act, form.added, 'added');
@@ -146,15 +147,6 @@ async function linesOf({ tx: { db } }: Act, orderId: number): Promise<(StandingL
     .where(eq(salesLine.orderId, orderId))
     .orderBy(salesLine.position);
   return rows.map(({ numerator, denominator, ...row }) => ({ ...row, factor: { numerator, denominator } }));
-}
-
-/** Refuses, by their fields, days that have passed: of the order unless it is the one it has, and of lines added. */
-function refuseDays({ shipBy, added }: Amend, before: string, today: string): void {
-  const sentence = 'The ship-by day has passed already.';
-  refuseErrors([
-    ...(shipBy !== before && shipBy < today ? [{ field: 'shipBy', sentence }] : []),
-    ...added.flatMap(({ shipBy: day }, index) => (day !== null && day < today ? [{ field: `added.${index}.shipBy`, sentence }] : [])),
-  ]);
 }
 
 /** Writes the lines that were there as they are from now on. */

@@ -4,6 +4,8 @@ import * as gaps from '@larder/contract/gaps';
 import * as inbound from '@larder/contract/inbound';
 import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
 import { pickBody, sold, stocked } from '../../testing/trade';
@@ -65,8 +67,8 @@ test('what a supplier is ordered to send straight is neither wanted of the shelf
   expect((await lineOf(sale.id))?.cost).toBe('0.00');
 
   await deliver(purchase, '5');
-  await business.owner.get(outbound.pick, { body: pickBody(business, sale, '3') });
-  await business.owner.get(outbound.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '3' }] } });
+  await business.owner.get(picking.pick, { body: pickBody(business, sale, '3') });
+  await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '3' }] } });
   const done = await business.owner.get(outbound.getSale, { params: { id: sale.id } });
   // Five straight at 1.37 and three of ours at 2.00, of eight sold at 5.00.
   expect([done.state, done.dispatchedCost, done.margin]).toEqual(['dispatched', '12.85', '27.15']);
@@ -77,7 +79,7 @@ test('what a supplier is ordered to send straight is neither wanted of the shelf
 test('no more is ordered straight than is neither picked nor on order, and no more is sent than was ordered', async () => {
   await stocked(business, itemId, '4');
   const sale = await sold(business, itemId, '6');
-  await business.owner.get(outbound.pick, { body: pickBody(business, sale, '2') });
+  await business.owner.get(picking.pick, { body: pickBody(business, sale, '2') });
   const refused = (lines: ReturnType<typeof asked>[]) => business.owner.ask(direct.orderDirect, { body: { lines } });
   const over = `Only 4 of ${sku} for ${sale.number} were neither picked nor ordered straight from a supplier.`;
   expect((await refused([asked(sale.lineId, '5')])).problem.errors).toEqual([{ field: 'lines.0.quantity', sentence: over }]);
@@ -92,7 +94,7 @@ test('no more is ordered straight than is neither picked nor on order, and no mo
     field: 'lines.0.quantity',
     sentence: `The customer ordered only 4 more of ${sku} from us.`,
   });
-  const picked = await business.owner.ask(outbound.pick, { body: pickBody(business, sale, '1') });
+  const picked = await business.owner.ask(picking.pick, { body: pickBody(business, sale, '1') });
   expect(picked.problem.errors[0]?.sentence).toBe(`${sale.number} wants 1 fewer of ${sku} than that.`);
   const quote = await business.owner.get(outbound.createSale, {
     body: { customerId: business.customerId, siteId: business.siteId, shipBy: '2026-03-12', lines: [{ itemId, quantity: '2', price: '5.00' }] },

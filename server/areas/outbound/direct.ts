@@ -1,7 +1,8 @@
 import type * as contract from '@larder/contract/direct';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { decimal, greatest, least, quantityText, sum, type Decimal } from '@larder/core/decimal';
+import { decimal, quantityText, sum } from '@larder/core/decimal';
 import type { PriceBreak } from '@larder/core/inbound/terms';
+import { beyondOpen, bySupplierAndAddress, directDecided, directOrdered, notOpenSentence, openStraight } from '@larder/core/outbound/straight';
 import { Refusal, type FieldError } from '@larder/core/refusal';
 import { and, eq, isNull, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -11,7 +12,7 @@ import { item, itemSupplier, party, salesLine, salesOrder, site, supply, unit } 
 import { plain } from '../../db/text';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { recordOrder } from '../../documents/orders';
-import { dropEnded, onOrderStraight, openStraight, putStraight, straightLines, type StraightLine } from '../../documents/supplies';
+import { dropEnded, onOrderStraight, putStraight, straightLines, type StraightLine } from '../../documents/supplies';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { placePurchase, writePurchase } from '../inbound/service';
@@ -94,14 +95,11 @@ export async function orderDirect(act: Act, { lines: asked }: BodyOf<typeof cont
     [...lines.values()].map(({ itemId }) => itemId),
   );
   const manyOf = (lineId: number) => sum(asked.filter((one) => one.lineId === lineId).map(({ quantity }) => decimal(quantity)));
-  // What was decided already is ordered first; what is ordered beyond it is decided with it.
-  const to = [...lines.values()].map((line) => ({
-    line,
-    direct: greatest(decimal(line.direct), decimal(line.sent).plus(line.onOrder).plus(manyOf(line.id))),
-  }));
+  const to = [...lines.values()].map((line) => ({ line, direct: directOrdered(line, manyOf(line.id)) }));
+  const groups = bySupplierAndAddress(asked.map((one) => ({ asked: one, line: lines.get(one.lineId) as StraightLine })));
   const orders: Awaited<ReturnType<typeof orderGroup>>[] = [];
   const effects = await putStraight(act, to, async () => {
-    for (const group of groupsOf(asked, lines)) orders.push(await orderGroup(act, group));
+    for (const group of groups) orders.push(await orderGroup(act, group));
     for (const line of lines.values()) {
       const on = orders.filter((order) => order.lineIds.includes(line.id)).map(({ number }) => number);
       await recordOrder(
@@ -122,7 +120,7 @@ export async function decideDirect(act: Act, id: number, { quantity }: BodyOf<ty
   if (!line) throw new Refusal(404, 'not-found', 'There is no such line.');
   refuseErrors(await faultsOf(act, [{ lineId: id, quantity }], new Map([[id, line]]), () => 'quantity', true));
   await lock.pools(act, [line.itemId]);
-  const direct = decimal(line.sent).plus(line.onOrder).plus(quantity);
+  const direct = directDecided(line, decimal(quantity));
   const effects = await putStraight(act, [{ line, direct }], async () => {
     await recordOrder(act, 'sales', line.orderId, {}, { straight: `${quantityText(quantity)} of ${line.sku} to come straight from a supplier` });
   });
@@ -154,7 +152,10 @@ async function faultsOf(
     act,
     [...lines.values()].map(({ itemId }) => itemId),
   );
-  const left = new Map<number, Decimal>();
+  const beyond = beyondOpen(asked, (lineId) => {
+    const line = lines.get(lineId);
+    return line && openStraight(line);
+  });
   return asked.flatMap(({ lineId, quantity }, index): FieldError[] => {
     const line = lines.get(lineId);
     if (!line) return [{ field: fieldOf(index), sentence: 'There is no such line.' }];
@@ -162,16 +163,8 @@ async function faultsOf(
     const facts = items.get(line.itemId);
     const fault = facts && quantityError(facts, quantity, fieldOf(index), allowZero);
     if (fault) return [fault];
-    const open = left.get(lineId) ?? openStraight(line);
-    left.set(lineId, open.minus(least(open, decimal(quantity))));
-    return decimal(quantity).gt(open)
-      ? [
-          {
-            field: fieldOf(index),
-            sentence: `Only ${quantityText(open)} of ${line.sku} for ${line.number} were neither picked nor ordered straight from a supplier.`,
-          },
-        ]
-      : [];
+    const more = beyond.find((one) => one.index === index);
+    return more ? [{ field: fieldOf(index), sentence: notOpenSentence(more.open, line.sku, line.number) }] : [];
   });
 }
 
@@ -199,36 +192,15 @@ async function refuseAsked(act: Act, asked: readonly Asked[], lines: ReadonlyMap
   for (const { siteId } of lines.values()) act.allow('inbound.order', siteId);
 }
 
-interface Group {
-  supplierId: number;
-  siteId: number;
-  customerId: number;
-  shipTo: string;
-  lines: { line: StraightLine; asked: Asked }[];
-}
-
-/** What becomes one purchase order: of one supplier, to one address, for one site. */
-function groupsOf(asked: readonly Asked[], lines: ReadonlyMap<number, StraightLine>): Group[] {
-  const groups = new Map<string, Group>();
-  for (const one of asked) {
-    const line = lines.get(one.lineId) as StraightLine;
-    const { siteId, customerId, shipTo } = line;
-    const key = JSON.stringify([one.supplierId, siteId, customerId, shipTo]);
-    const group = groups.get(key) ?? { supplierId: one.supplierId, siteId, customerId, shipTo, lines: [] };
-    group.lines.push({ line, asked: one });
-    groups.set(key, group);
-  }
-  return [...groups.values()];
-}
-
 /** Writes and places the purchase order of a group, and notes which of its lines is for which sales line. */
-async function orderGroup(act: Act, { supplierId, siteId, customerId, shipTo, lines }: Group) {
+async function orderGroup(act: Act, lines: readonly { line: StraightLine; asked: Asked }[]) {
+  const [{ line: first, asked: of }] = lines as [(typeof lines)[number]];
   const days = lines.flatMap(({ asked }) => asked.expectedOn ?? []).sort();
   const order = await writePurchase(act, {
-    supplierId,
-    siteId,
-    shipsToId: customerId,
-    shipTo,
+    supplierId: of.supplierId,
+    siteId: first.siteId,
+    shipsToId: first.customerId,
+    shipTo: first.shipTo,
     expectedOn: days.at(-1) ?? null,
     orderedOn: null,
     rate: '1',

@@ -2,6 +2,8 @@ import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as planning from '@larder/contract/planning';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -97,11 +99,11 @@ test('stock that comes in serves the short at once, and Today says so until they
   expect(await served()).toEqual([]);
   await stocked(business, itemId, '2');
   expect(await served()).toMatchObject([{ orderId: order.id, number: order.number, reserved: '2', short: '1' }]);
-  const { movementId } = await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
+  const { movementId } = await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
   await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
   expect(await served()).toMatchObject([{ reserved: '2' }]);
   await stocked(business, itemId, '1');
-  await business.owner.get(outbound.pick, { body: pickBody(business, order, '3') });
+  await business.owner.get(picking.pick, { body: pickBody(business, order, '3') });
   expect(await served()).toEqual([]);
 });
 
@@ -112,8 +114,8 @@ test('an order that is to go out whole asks before a part of it goes', async () 
   });
   await business.owner.get(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } });
   const lineId = quote.lines[0]?.id as number;
-  await business.owner.get(outbound.pick, { body: pickBody(business, { id: quote.id, lineId }, '5') });
-  const send = (quantity: string, part = false) => business.owner.ask(outbound.dispatch, { body: { orderId: quote.id, lines: [{ lineId, quantity }], part } });
+  await business.owner.get(picking.pick, { body: pickBody(business, { id: quote.id, lineId }, '5') });
+  const send = (quantity: string, part = false) => business.owner.ask(shipping.dispatch, { body: { orderId: quote.id, lines: [{ lineId, quantity }], part } });
   const asked = await send('4');
   expect([asked.status, asked.problem.asks]).toEqual([409, ['part']]);
   expect((await send('4', true)).status).toBe(200);
@@ -136,7 +138,7 @@ test('something else is sold in the place of what is short: what was asked for i
   const swap = (quantity: string, to = other) => business.owner.ask(gaps.swapLine, { params: { id: order.lineId }, body: { itemId: to, quantity } });
   expect((await swap('6')).problem.errors[0]?.field).toBe('quantity');
   expect((await swap('1', itemId)).problem.errors[0]?.field).toBe('itemId');
-  await business.owner.get(outbound.pick, { body: pickBody(business, order, '1') });
+  await business.owner.get(picking.pick, { body: pickBody(business, order, '1') });
   expect((await swap('2')).status).toBe(200);
   const { lines } = await business.owner.get(outbound.getSale, { params: { id: order.id } });
   expect(lines.map((line) => [line.sku, line.baseQuantity, line.price, line.asked?.sku ?? null, line.reserved, line.short])).toEqual([

@@ -2,6 +2,7 @@ import type * as contract from '@larder/contract/gaps';
 import type { availability as availabilityContract } from '@larder/contract/outbound';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, sum } from '@larder/core/decimal';
+import { promisePassed } from '@larder/core/outbound/shipBy';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { availableOn } from '@larder/core/stock/availability';
 import { and, eq, ne, sql } from 'drizzle-orm';
@@ -145,7 +146,7 @@ export async function standBack(act: Act, id: number, { back }: BodyOf<typeof co
 
 /** Promises a day for what a line is short of, or takes that back. */
 export async function promiseLine(act: Act, id: number, { promisedOn }: BodyOf<typeof contract.promiseLine>): Promise<Posting> {
-  if (promisedOn !== null && promisedOn < act.today) throw refuseField(422, 'past-day', 'promisedOn', 'A day that has passed cannot be promised.');
+  if (promisedOn !== null && promisedOn < act.today) throw refuseField(422, 'past-day', 'promisedOn', promisePassed);
   return changeLine(act, id, 'outbound.sell', { promisedOn }, (line) => ({
     promised: promisedOn === null ? `${line.sku} for no day` : `${line.sku} for ${promisedOn}`,
   }));

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, signIn, type Business } from '../../testing/business';
@@ -39,8 +41,8 @@ beforeAll(async () => {
     return quote;
   };
   const send = async (orderId: number, lineId: number, quantity: string, at: number) => {
-    await owner.get(outbound.pick, { body: { orderId, lines: [{ lineId, binId: bins[0] as number, quantity }] } });
-    const { movementId } = await owner.get(outbound.dispatch, { body: { orderId, lines: [{ lineId, quantity }] } });
+    await owner.get(picking.pick, { body: { orderId, lines: [{ lineId, binId: bins[0] as number, quantity }] } });
+    const { movementId } = await owner.get(shipping.dispatch, { body: { orderId, lines: [{ lineId, quantity }] } });
     (lines[at] as (typeof lines)[number]).gone += BigInt(quantity);
     return movementId as number;
   };

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import type { Asked } from '@larder/contract/endpoint';
 import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
@@ -125,7 +127,7 @@ describe('a quote again', () => {
     const changed = await business.owner.get(outbound.editSale, { params: { id: first.id }, body: { ...quoteBody(), version: quote.version } });
     await business.owner.get(outbound.confirmSale, { params: { id: first.id }, body: { version: changed.version } });
     expect((await look(first.id)).lines).toMatchObject([{ reserved: '1', short: '2' }]);
-    const picked = await business.owner.get(outbound.pick, { body: pickBody(business, second, '1') });
+    const picked = await business.owner.get(picking.pick, { body: pickBody(business, second, '1') });
     const begun = await end(second.id, 'withdraw');
     expect([begun.status, begun.problem.title]).toEqual([409, `Goods of ${second.number} have gone out, or wait on the bench: it cannot be a quote again.`]);
     await business.owner.get(stock.undo, { body: { movementId: picked.movementId as number } });
@@ -141,28 +143,28 @@ describe('picking and dispatch', () => {
   test('in walking order, in part, and the rest later; margin follows what has gone', async () => {
     await stocked(business, itemId, '10', '2.00');
     const order = await sold(business, itemId, '8');
-    const { rows, missing } = await business.owner.get(outbound.pickList, { params: { id: order.id } });
+    const { rows, missing } = await business.owner.get(picking.pickList, { params: { id: order.id } });
     expect([rows.map(({ bin, take }) => [bin, take]), missing]).toEqual([[['A-1', '8']], []]);
-    await business.owner.get(outbound.pick, { body: { ...pickBody(business, order, '5'), shortReason: 'box torn' } });
+    await business.owner.get(picking.pick, { body: { ...pickBody(business, order, '5'), shortReason: 'box torn' } });
     expect(await look(order.id)).toMatchObject({ state: 'waiting on the bench', picked: '5', dispatched: '0' });
     expect(await standing()).toEqual({ onHand: '5', reserved: '3', free: '2', short: '0', bench: '5' });
-    await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
+    await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
     expect(await look(order.id)).toMatchObject({ dispatchedAmount: '20.00', dispatchedCost: '8.00', margin: '12.00', state: 'waiting on the bench' });
-    const more = await business.owner.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+    const more = await business.owner.ask(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
     expect(more.problem.errors[0]?.field).toBe('lines.0.quantity');
-    await business.owner.get(outbound.pick, { body: pickBody(business, order, '3') });
-    await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
+    await business.owner.get(picking.pick, { body: pickBody(business, order, '3') });
+    await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
     expect(await look(order.id)).toMatchObject({ state: 'dispatched', open: false, margin: '24.00' });
   });
 
   test('goods on the bench are in the way of cancelling; what is left is rest cancelled', async () => {
     await stocked(business, itemId, '6');
     const order = await sold(business, itemId, '6');
-    const picked = await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
+    const picked = await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
     const end = async (decision: 'cancel' | 'close') =>
       business.owner.ask(outbound.endSale, { params: { id: order.id }, body: { decision, version: (await look(order.id)).version } });
     expect((await end('cancel')).problem.title).toBe(`Goods of ${order.number} wait on the bench. Dispatch them or undo the pick first.`);
-    await business.owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+    await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
     expect((await end('cancel')).problem.title).toBe(`Goods of ${order.number} have gone out; cancel the rest instead.`);
     const closed = await end('close');
     expect(closed.status).toBe(200);
@@ -175,7 +177,7 @@ describe('picking and dispatch', () => {
     await stocked(business, itemId, '3');
     const first = await sold(business, itemId, '3', '2026-03-20');
     const waiting = await sold(business, itemId, '2', '2026-03-11');
-    const { movementId } = await business.owner.get(outbound.pick, { body: pickBody(business, first, '3') });
+    const { movementId } = await business.owner.get(picking.pick, { body: pickBody(business, first, '3') });
     await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
     expect((await look(first.id)).lines[0]).toMatchObject({ picked: '0', reserved: '3', short: '0' });
     expect((await look(waiting.id)).lines[0]).toMatchObject({ reserved: '0', short: '2' });
@@ -185,7 +187,7 @@ describe('picking and dispatch', () => {
     await stocked(business, itemId, '3');
     const order = await sold(business, itemId, '1');
     const pickFrom = (binId: number) =>
-      business.owner.ask(outbound.pick, { body: { orderId: order.id, lines: [{ lineId: order.lineId, binId, quantity: '1' }] } });
+      business.owner.ask(picking.pick, { body: { orderId: order.id, lines: [{ lineId: order.lineId, binId, quantity: '1' }] } });
     const { rows } = await business.pool.query<{ id: number }>(`SELECT id FROM place WHERE kind = 'bin' AND site_id = $1`, [business.otherSiteId]);
     expect((await pickFrom(rows[0]?.id as number)).problem.errors).toEqual([
       { field: 'lines.0.binId', sentence: 'That is not a bin to pick from at this site.' },
@@ -198,8 +200,8 @@ describe('picking and dispatch', () => {
     const [desk, floor, onlooker] = [await business.as('Sales desk'), await business.as('Floor'), await business.as('Onlooker')];
     expect((await desk.ask(outbound.createSale, { body: quoteBody() })).status).toBe(200);
     expect((await floor.ask(outbound.createSale, { body: quoteBody() })).status).toBe(403);
-    expect((await onlooker.ask(outbound.pick, { body: pickBody(business, order, '1') })).status).toBe(403);
-    expect((await floor.ask(outbound.pick, { body: pickBody(business, order, '1') })).status).toBe(200);
+    expect((await onlooker.ask(picking.pick, { body: pickBody(business, order, '1') })).status).toBe(403);
+    expect((await floor.ask(picking.pick, { body: pickBody(business, order, '1') })).status).toBe(200);
   });
 });
 

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/outbound';
+import type * as contract from '@larder/contract/picking';
 import { choosePicks, mayTake } from '@larder/core/outbound/picking';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, zero } from '@larder/core/decimal';
@@ -10,21 +10,10 @@ import { balance, binDoubt, item, itemSite, lot, place, salesLine, salesOrder, s
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
-import { codesOf } from '../../documents/codes';
+import { codesHere, codesOf } from '../../documents/codes';
 import { seenSale } from './queries';
 
 type PickList = ResponseOf<typeof contract.pickList>;
-
-interface LyingHere {
-  lotKind: 'lot' | 'serial' | null;
-  lot: string | null;
-  tag: string | null;
-  itemCodes: { code: string; factor: string }[];
-}
-
-/** The codes that mean what lies there: a serial unit its own, everything else its item's. */
-const codesHere = ({ lotKind, lot: code, tag, itemCodes }: LyingHere) =>
-  lotKind === 'serial' ? [code, tag].flatMap((own) => (own === null ? [] : [{ code: own, factor: '1' }])) : itemCodes;
 
 /** Where an order is, and where its lines come from. */
 const readSites = prepared(['id'], (db, { id }) =>

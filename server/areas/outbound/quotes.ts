@@ -4,6 +4,7 @@ import { addDays } from '@larder/core/day';
 import type { Factor } from '@larder/core/catalog/units';
 import { decimal, quantityFault, quantityFaultSentence, quantityText } from '@larder/core/decimal';
 import { parted, partFaults } from '@larder/core/outbound/parting';
+import { dayFaults, shipByPassed } from '@larder/core/outbound/shipBy';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -129,14 +130,9 @@ export const readWritten = prepared(['id'], (db, { id }) =>
 
 async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
   await refuseWhere(act, { as: 'customer', field: 'customerId', id: form.customerId }, form.siteId);
-  if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', 'The ship-by day has passed already.');
+  if (form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', shipByPassed);
   if (form.validUntil !== null && form.validUntil < act.today) throw refuseField(422, 'past-day', 'validUntil', 'This day has passed already.');
-  refuseErrors(
-    form.lines.flatMap(({ shipBy }, index) =>
-      shipBy !== null && shipBy < act.today ? [{ field: `lines.${index}.shipBy`, sentence: 'The ship-by day has passed already.' }] : [],
-    ),
-  );
-  refuseErrors(promiseFaults(form.lines, act.today));
+  refuseErrors(dayFaults(form.lines, act.today));
   await refuseAsked(act, form.lines);
   act.allow('outbound.sell', form.siteId);
   await refuseLineSites(act, 'outbound.sell', form.lines);
@@ -156,12 +152,6 @@ export async function refuseAsked(act: Act, lines: readonly { itemId: number; as
     ),
   );
 }
-
-/** Why a day cannot be promised for lines, by field. */
-export const promiseFaults = (lines: readonly { promisedOn: string | null }[], today: string, list = 'lines'): FieldError[] =>
-  lines.flatMap(({ promisedOn }, index) =>
-    promisedOn !== null && promisedOn < today ? [{ field: `${list}.${index}.promisedOn`, sentence: 'A day that has passed cannot be promised.' }] : [],
-  );
 
 /** A quote as it would be typed. */
 async function typedAs(

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
-import * as rounds from '@larder/contract/rounds';
+import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
 import { transaction } from '../../db/database';
 import { addPerson } from '../../db/found';
@@ -28,11 +28,11 @@ beforeEach(async () => {
   itemId = await business.item(sku);
 });
 const queued = async (caller: Caller, ids: readonly number[]) =>
-  (await caller.get(rounds.pickQueue, { query: {} })).rows
+  (await caller.get(picking.pickQueue, { query: {} })).rows
     .filter(({ orderId }) => ids.includes(orderId))
     .map(({ orderId, lines, pieces, round }) => [orderId, lines, pieces, round?.picker ?? null]);
-const start = (caller: Caller, orderIds: number[]) => caller.ask(rounds.startRound, { body: { siteId: business.siteId, orderIds } });
-const look = (id: number) => business.owner.get(rounds.getRound, { params: { id } });
+const start = (caller: Caller, orderIds: number[]) => caller.ask(picking.startRound, { body: { siteId: business.siteId, orderIds } });
+const look = (id: number) => business.owner.get(picking.getRound, { params: { id } });
 const rowsOf = (round: Awaited<ReturnType<typeof look>>) => round.rows.map(({ slot, bin, take }) => `${take} from ${bin} into ${slot}`);
 const taken = (round: Awaited<ReturnType<typeof look>>) => round.rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
 
@@ -57,9 +57,9 @@ test('several orders are picked in one round, into slots by the day they ship; w
   expect(rowsOf(round)).toEqual(['3 from A-1 into 1', '4 from A-1 into 2', '3 from A-1 into 3']);
   expect(round.missing).toEqual([{ lineId: short.lineId, sku, quantity: '6', number: short.number }]);
   const asked = { params: { id: data.id }, body: { lines: taken(round), ends: true } };
-  const foreseen = await business.owner.ask(rounds.pickRound, asked, { preview: true });
+  const foreseen = await business.owner.ask(picking.pickRound, asked, { preview: true });
   expect((await look(data.id)).endedAt).toBeNull();
-  const { movementId, effects } = await business.owner.get(rounds.pickRound, asked);
+  const { movementId, effects } = await business.owner.get(picking.pickRound, asked);
   expect(effects).toEqual(foreseen.data.effects);
   const ended = await look(data.id);
   expect([ended.endedAt === null, ended.rows]).toEqual([false, []]);
@@ -69,7 +69,7 @@ test('several orders are picked in one round, into slots by the day they ship; w
   await business.owner.get(stock.undo, { body: { movementId: movementId as number } });
   expect(await picked()).toEqual(['0', '0', '0']);
   expect((await queued(business.owner, ids)).map(([, , pieces]) => pieces)).toEqual(['3', '4', '3']);
-  expect((await business.owner.ask(rounds.pickRound, asked)).problem.type).toContain('ended');
+  expect((await business.owner.ask(picking.pickRound, asked)).problem.type).toContain('ended');
 });
 
 test('two pickers never get the same order: who picks it is seen, and another is asked before they take of it', async () => {
@@ -83,15 +83,15 @@ test('two pickers never get the same order: who picks it is seen, and another is
   const name = mine ? 'Owner' : 'Second';
   expect(both.find(({ status }) => status === 409)?.problem.errors[0]?.sentence).toMatch(new RegExp(`^${name} picks SO-\\d+ in round ${roundId}\\.$`));
   expect(await queued(loser, [one.id])).toEqual([[one.id, 1, '2', name]]);
-  expect((await loser.get(rounds.pickQueue, { query: {} })).rounds.filter(({ id }) => id === roundId)).toMatchObject([{ picker: name, orders: 2 }]);
+  expect((await loser.get(picking.pickQueue, { query: {} })).rounds.filter(({ id }) => id === roundId)).toMatchObject([{ picker: name, orders: 2 }]);
   const round = await look(roundId);
-  expect((await loser.ask(rounds.pickRound, { params: { id: roundId }, body: { lines: taken(round) } })).problem.type).toContain('others-round');
-  const alone = await loser.ask(outbound.pick, { body: pickBody(business, one, '1') });
+  expect((await loser.ask(picking.pickRound, { params: { id: roundId }, body: { lines: taken(round) } })).problem.type).toContain('others-round');
+  const alone = await loser.ask(picking.pick, { body: pickBody(business, one, '1') });
   expect([alone.status, alone.problem.asks]).toEqual([409, ['othersRound']]);
-  expect((await loser.ask(outbound.pick, { body: { ...pickBody(business, one, '1'), othersRound: true } })).status).toBe(200);
-  expect((await holder.ask(outbound.pick, { body: pickBody(business, two, '1') })).status).toBe(200);
+  expect((await loser.ask(picking.pick, { body: { ...pickBody(business, one, '1'), othersRound: true } })).status).toBe(200);
+  expect((await holder.ask(picking.pick, { body: pickBody(business, two, '1') })).status).toBe(200);
   // Somebody else may end what was left lying.
-  await loser.get(rounds.endRound, { params: { id: roundId }, body: {} });
+  await loser.get(picking.endRound, { params: { id: roundId }, body: {} });
   expect((await start(loser, [one.id, two.id])).status).toBe(200);
 });
 
@@ -104,7 +104,7 @@ test('a bin that gave less than it should is picked from last, until somebody ha
   const before = await look(data.id);
   expect(rowsOf(before)).toEqual(['4 from A-1 into 1']);
   const { lineId, binId } = before.rows[0] as { lineId: number; binId: number };
-  await business.owner.get(rounds.pickRound, {
+  await business.owner.get(picking.pickRound, {
     params: { id: data.id },
     body: { lines: [{ lineId, binId, quantity: '1' }], short: [{ lineId, binId }], shortReason: 'an empty box' },
   });
@@ -118,5 +118,5 @@ test('a round is of orders of which something can be picked, and of a place wher
   const order = await sold(business, itemId, '2');
   const none = await start(business.owner, [order.id]);
   expect([none.status, none.problem.errors[0]?.field]).toEqual([409, 'orderIds']);
-  expect((await business.owner.ask(rounds.getRound, { params: { id: 999_999 } })).status).toBe(404);
+  expect((await business.owner.ask(picking.getRound, { params: { id: 999_999 } })).status).toBe(404);
 });

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/rounds';
+import type * as contract from '@larder/contract/picking';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, isNull, sql } from 'drizzle-orm';
@@ -10,7 +10,8 @@ import { itemSite, party, person, pickRound as roundTable, roundOrder, salesLine
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { picksOf } from './pickList';
-import { goingOrders, pickFor } from './shipping';
+import { goingOrders } from './going';
+import { pickFor } from './pick';
 
 const free = sql`coalesce(${itemSite.free}, 0)`;
 const may = sql`least(${salesLine.wanted}, ${salesLine.reserved} + ${free})`;

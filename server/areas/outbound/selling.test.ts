@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
 import { openBusiness } from '../../testing/business';
 import { stocked } from '../../testing/trade';
@@ -30,10 +31,10 @@ test('eight people write, confirm, change, withdraw, split, end, pick and put ba
     if (made.status === 200) orders.push(made.data.id);
   };
   const pick = async (id: number) => {
-    const { rows } = await owner.get(outbound.pickList, { params: { id } });
+    const { rows } = await owner.get(picking.pickList, { params: { id } });
     if (rows.length === 0) return;
     const lines = rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
-    const picked = await owner.ask(outbound.pick, { body: { orderId: id, lines } });
+    const picked = await owner.ask(picking.pick, { body: { orderId: id, lines } });
     told('pick', picked);
     if (picked.status === 200 && dice(2) === 0) told('put back', await owner.ask(stock.undo, { body: { movementId: picked.data.movementId as number } }));
   };

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { eq } from 'drizzle-orm';
@@ -68,7 +70,7 @@ test('each line is reserved, picked and sent where it comes from', async () => {
     ['Barn store', '6'],
     ['Harbour shop', '0'],
   ]);
-  const { rows, missing } = await business.owner.get(outbound.pickList, { params: { id: order.id } });
+  const { rows, missing } = await business.owner.get(picking.pickList, { params: { id: order.id } });
   expect(rows.map(({ site, bin, take }) => [site, bin, take])).toEqual([
     ['Barn store', 'A-1', '4'],
     ['Harbour shop', 'H-1', '6'],
@@ -76,11 +78,11 @@ test('each line is reserved, picked and sent where it comes from', async () => {
   expect(missing).toMatchObject([{ lineId: order.ids[1], quantity: '2' }]);
   const lines = rows.map(({ lineId, binId, take }) => ({ lineId, binId, quantity: take }));
   const astray = lines.map((line) => ({ ...line, binId: harbourBin }));
-  const refused = await business.owner.ask(outbound.pick, { body: { orderId: order.id, lines: astray } });
+  const refused = await business.owner.ask(picking.pick, { body: { orderId: order.id, lines: astray } });
   expect(refused.problem.errors).toEqual([{ field: 'lines.0.binId', sentence: 'That is not a bin to pick from at this site.' }]);
-  await business.owner.get(outbound.pick, { body: { orderId: order.id, lines } });
+  await business.owner.get(picking.pick, { body: { orderId: order.id, lines } });
   const out = { orderId: order.id, lines: lines.map(({ lineId, quantity }) => ({ lineId, quantity })) };
-  await business.owner.get(outbound.dispatch, { body: out });
+  await business.owner.get(shipping.dispatch, { body: out });
   expect(await standing()).toEqual({ 'Barn store': ['6', '0', '0'], 'Harbour shop': ['0', '0', '2'] });
 });
 
@@ -88,13 +90,13 @@ test('whoever works at the other site sees the order, and picks and sends what c
   const order = await overBoth('3', '2');
   expect((await atHarbour.get(outbound.listSales, { query: { show: 'open' } })).rows.map(({ id }) => id)).toContain(order.id);
   expect((await atHarbour.ask(outbound.getSale, { params: { id: order.id } })).status).toBe(200);
-  const { rows } = await atHarbour.get(outbound.pickList, { params: { id: order.id } });
+  const { rows } = await atHarbour.get(picking.pickList, { params: { id: order.id } });
   expect(rows.map(({ bin }) => bin)).toEqual(['H-1']);
   const pick = (lineId: number | undefined, binId: number | undefined) =>
-    atHarbour.ask(outbound.pick, { body: { orderId: order.id, lines: [{ lineId: lineId as number, binId: binId as number, quantity: '2' }] } });
+    atHarbour.ask(picking.pick, { body: { orderId: order.id, lines: [{ lineId: lineId as number, binId: binId as number, quantity: '2' }] } });
   expect((await pick(order.ids[0], business.bins[0])).status).toBe(403);
   expect((await pick(order.ids[1], harbourBin)).status).toBe(200);
-  expect((await atHarbour.ask(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.ids[1] as number, quantity: '2' }] } })).status).toBe(
+  expect((await atHarbour.ask(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.ids[1] as number, quantity: '2' }] } })).status).toBe(
     200,
   );
 });
@@ -115,7 +117,7 @@ test('a line of a confirmed order may come from elsewhere until goods were picke
   expect(await standing()).toEqual({ 'Barn store': ['10', '0', '0'], 'Harbour shop': ['6', '6', '0'] });
   expect((await to(null)).status).toBe(200);
   expect(await standing()).toEqual({ 'Barn store': ['10', '5', '0'], 'Harbour shop': ['6', '1', '0'] });
-  await business.owner.get(outbound.pick, { body: { orderId: order.id, lines: [{ lineId, binId: business.bins[0] as number, quantity: '1' }] } });
+  await business.owner.get(picking.pick, { body: { orderId: order.id, lines: [{ lineId, binId: business.bins[0] as number, quantity: '1' }] } });
   expect((await to(business.otherSiteId)).problem.errors[0]?.field).toBe('lines.0.siteId');
 });
 

@@ -4,7 +4,8 @@ import * as planning from '@larder/contract/planning';
 import { hold } from '../../db/database';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, pickBody, sold, stocked } from '../../testing/trade';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 
 let business: Business;
 beforeAll(async () => void (business = await openBusiness()));
@@ -98,8 +99,8 @@ test('today says what comes in, what runs low, what must go out, and how long it
   const itemId = await business.item('DAY-1', { policies: [policy(siteId, '4', '12')], suppliers: [{ supplierId, leadDays: 5 }] });
   await stocked(business, itemId, '12');
   const gone = await sold(business, itemId, '9');
-  await owner.get(outbound.pick, { body: pickBody(business, gone, '9') });
-  await owner.get(outbound.dispatch, { body: { orderId: gone.id, lines: [{ lineId: gone.lineId, quantity: '9' }] } });
+  await owner.get(picking.pick, { body: pickBody(business, gone, '9') });
+  await owner.get(shipping.dispatch, { body: { orderId: gone.id, lines: [{ lineId: gone.lineId, quantity: '9' }] } });
   const late = await ordered(business, await business.item('DAY-2'), '2', '1.00', '2026-03-11');
   const waiting = await sold(business, itemId, '1', '2026-03-11');
   business.clock.now = new Date('2026-03-13T10:00:00Z');

@@ -3,7 +3,8 @@ import { placeOnSheet, type Sheet } from '@larder/core/printing/sheets';
 import PDFDocument from 'pdfkit';
 import type { Act } from '../../act';
 import { registerFonts } from '../../documents/fonts';
-import { modulesOf } from './codes';
+import { bytesOf } from '../../documents/paper';
+import { rectangles } from '../../documents/barcodes';
 
 const points = 72 / 25.4;
 const ruler = new PDFDocument({ autoFirstPage: false });
@@ -18,20 +19,6 @@ function pagesOf(sheet: Sheet, labels: readonly Label[], startAt: number): { x: 
     (pages[page] ??= []).push({ x, y, boxes: layOut(label, sheet.label, measure) });
   });
   return pages;
-}
-
-/** Rectangles of a code in its box: bars fill it, a matrix stays square; in millimetres. */
-function rectangles(box: CodeBox): { x: number; y: number; width: number; height: number }[] {
-  const { width, height, dark } = modulesOf(box.symbology, box.payload);
-  const isBars = height === 1;
-  const unit = isBars ? Math.min(box.width / width, 0.5) : Math.min(box.width / width, box.height / height);
-  const left = box.x + (box.width - width * unit) / 2;
-  return dark.map((one) => ({
-    x: left + one.x * unit,
-    y: isBars ? box.y : box.y + one.y * unit,
-    width: one.width * unit,
-    height: isBars ? box.height : one.height * unit,
-  }));
 }
 
 /** The labels as a PDF at true size. */
@@ -64,11 +51,7 @@ export async function labelsPdf(
       tell?.((drawn += 1), labels.length);
     }
   }
-  const parts: Buffer[] = [];
-  const ended = new Promise<void>((done) => paper.on('data', (part: Buffer) => parts.push(part)).on('end', () => done()));
-  paper.end();
-  await ended;
-  return { pdf: Buffer.concat(parts), pages: pages.length };
+  return { pdf: await bytesOf(paper), pages: pages.length };
 }
 
 const start = (box: TextBox, line: string): number => (box.align === 'left' ? box.x : box.x + (box.width - measure(line, box.font) * box.size) / 2);

@@ -3,7 +3,7 @@ import * as printing from '@larder/contract/printing';
 import * as stock from '@larder/contract/stock';
 import { ownBarcode } from '@larder/core/codes/gtin';
 import { openBusiness, type Business } from '../../testing/business';
-import { modulesOf } from './codes';
+import { modulesOf } from '../../documents/barcodes';
 
 let business: Business;
 beforeAll(async () => void (business = await openBusiness()));

@@ -1,3 +1,4 @@
+import { numberedKinds } from '@larder/contract/setupLists';
 import type * as contract from '@larder/contract/setupLists';
 import type { BodyOf, ParamsOf, ResponseOf } from '@larder/contract/endpoint';
 import { refuseField } from '@larder/core/refusal';
@@ -14,7 +15,6 @@ type Done = Record<string, never>;
 
 const isRetired = (at: PgColumn) => sql<boolean>`${at} is not null`;
 const plain = (column: PgColumn) => sql<string>`trim_scale(${column})::text`;
-const kinds: (typeof contract.numberedKinds)[number][] = ['purchase order', 'sales order', 'bill', 'landed cost'];
 
 /** The lists of the business, each with what was retired last. */
 export async function setupLists({ tx: { db } }: Act): Promise<ResponseOf<typeof contract.setupLists>> {
@@ -83,7 +83,7 @@ export async function setupLists({ tx: { db } }: Act): Promise<ResponseOf<typeof
       ),
       numbers: jsonRows(
         { kind: sql<(typeof contract.numberedKinds)[number]>`${counter.kind}`, prefix: counter.prefix, next: counter.next },
-        (select) => select.from(counter).where(inArray(counter.kind, kinds)),
+        (select) => select.from(counter).where(inArray(counter.kind, [...numberedKinds])),
         { orderBy: asc(counter.kind) },
       ),
     })

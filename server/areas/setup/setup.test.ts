@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as lists from '@larder/contract/lists';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
 import * as setup from '@larder/contract/setup';
@@ -32,9 +33,9 @@ test('a new colleague sees only steps that are theirs to do, ticked by their own
   await business.pool.query(`INSERT INTO movement (kind, effective_on, posted_at, person_id) VALUES ('opening', '2026-03-10', now(), 1)`);
   await stocked(business, itemId, '3');
   const order = await sold(business, itemId, '2');
-  await business.owner.get(outbound.pick, { body: pickBody(business, order, '2') });
+  await business.owner.get(picking.pick, { body: pickBody(business, order, '2') });
   const floor = await business.as('Floor');
-  await floor.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
+  await floor.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '2' }] } });
   expect(await floor.get(planning.firstSteps)).toEqual({
     away: false,
     of: 'person',

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import type { StockFilter } from '@larder/contract/stock';
@@ -96,7 +96,7 @@ describe('the trail', () => {
     const itemId = await business.item('TR-1');
     const { order } = await stocked(business, itemId, '6', '2.00');
     const sale = await sold(business, itemId, '4');
-    await business.owner.get(outbound.pick, { body: pickBody(business, sale, '4') });
+    await business.owner.get(picking.pick, { body: pickBody(business, sale, '4') });
     await correct([{ itemId, binId: bin(), quantity: '-1' }], { note: 'one was cracked' });
     const trail = async (query: object) => (await business.owner.get(stock.trail, { query: { itemId, ...query } })).rows;
     const all = await trail({});

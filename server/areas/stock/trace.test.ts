@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import * as outbound from '@larder/contract/outbound';
+import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as receiving from '@larder/contract/receiving';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -28,8 +29,8 @@ test('a recalled lot: back to its delivery and on to every customer; what was un
   const { rows } = await pool.query<{ id: number }>(`SELECT id FROM lot WHERE code = '=R1'`);
   const lotId = rows[0]?.id as number;
   const order = await sold(business, itemId, '6');
-  await owner.get(outbound.pick, { body: { orderId: order.id, lines: [{ lineId: order.lineId, binId, lotId, quantity: '6' }] } });
-  await owner.get(outbound.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
+  await owner.get(picking.pick, { body: { orderId: order.id, lines: [{ lineId: order.lineId, binId, lotId, quantity: '6' }] } });
+  await owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '4' }] } });
   const traced = await owner.get(lots.traceLot, { params: { id: lotId } });
   expect(traced.came).toMatchObject([{ who: 'Hexley Joinery', document: { number: bought.number }, quantity: '20', back: '0', note: 'packing note DN 5' }]);
   expect(traced.went).toMatchObject([{ who: 'Copse Lane School', kind: 'customer', document: { number: order.number }, quantity: '4' }]);

@@ -7,6 +7,7 @@ import { purchaseTerms } from './inbound';
 import { landedCharge } from './landed';
 import { movementLine } from './ledger';
 import { party } from './parties';
+import { parcel } from './shipping';
 import { taxCode } from './setup';
 
 /** A bill or a credit of somebody: a supplier, a forwarder, the customs. It waits until it is posted, and may be undone. */
@@ -47,12 +48,14 @@ export const billLine = pgTable(
       .notNull()
       .references(() => bill.id),
     position: integer().notNull(),
-    kind: text().$type<'goods' | 'charge' | 'other'>().notNull(),
+    kind: text().$type<'goods' | 'charge' | 'parcel' | 'other'>().notNull(),
     purchaseLineId: integer('purchase_line_id').references((): AnyPgColumn => purchaseTerms.id),
     /** In base units; nothing for a charge. */
     quantity: quantity(),
     price: price(),
     chargeId: integer('charge_id').references((): AnyPgColumn => landedCharge.id),
+    /** What a carrier bills for a parcel. */
+    parcelId: integer('parcel_id').references((): AnyPgColumn => parcel.id),
     /** No more bills for this charge are to come. */
     final: boolean().notNull().default(false),
     accountId: integer('account_id').references(() => account.id),
@@ -71,7 +74,8 @@ export const billLine = pgTable(
     unique('bill_line_position').on(t.billId, t.position),
     index('bill_line_purchase').on(t.purchaseLineId),
     index('bill_line_charge').on(t.chargeId),
-    check('bill_line_kind', sql`${t.kind} in ('goods', 'charge', 'other')`),
+    index('bill_line_parcel').on(t.parcelId),
+    check('bill_line_kind', sql`${t.kind} in ('goods', 'charge', 'parcel', 'other')`),
   ],
 );
 

@@ -7,6 +7,7 @@ import { amount, key, moment } from './columns';
 import { landedSheet } from './landed';
 import { movement } from './ledger';
 import { person } from './people';
+import { shipment } from './shipping';
 
 export const journalEntry = pgTable(
   'journal_entry',
@@ -16,11 +17,17 @@ export const journalEntry = pgTable(
     billId: integer('bill_id').references((): AnyPgColumn => bill.id),
     paymentId: integer('payment_id').references((): AnyPgColumn => payment.id),
     sheetId: integer('sheet_id').references((): AnyPgColumn => landedSheet.id),
+    shipmentId: integer('shipment_id').references((): AnyPgColumn => shipment.id),
     effectiveOn: date('effective_on').notNull(),
     postedAt: moment('posted_at').notNull(),
     text: text().notNull(),
   },
-  (t) => [index('journal_entry_movement').on(t.movementId), index('journal_entry_bill').on(t.billId), index('journal_entry_day').on(t.effectiveOn)],
+  (t) => [
+    index('journal_entry_movement').on(t.movementId),
+    index('journal_entry_bill').on(t.billId),
+    index('journal_entry_shipment').on(t.shipmentId),
+    index('journal_entry_day').on(t.effectiveOn),
+  ],
 );
 
 export const journalLine = pgTable(

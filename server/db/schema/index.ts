@@ -8,6 +8,7 @@ export * from './documents';
 export * from './inbound';
 export * from './outbound';
 export * from './ledger';
+export * from './shipping';
 export * from './books';
 export * from './landed';
 export * from './bills';

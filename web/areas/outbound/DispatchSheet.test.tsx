@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { dispatch, type SalesOrder } from '@larder/contract/outbound';
+import type { SalesOrder } from '@larder/contract/outbound';
+import { dispatch } from '@larder/contract/shipping';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';

@@ -46,7 +46,7 @@ export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder;
       orderId: order.id,
       lines: rows.filter(goes).map(({ lineId, quantity: many }) => ({ lineId, quantity: many.trim() })),
     }),
-    checkedBy: async () => (await import('@larder/contract/outbound')).dispatch.body,
+    checkedBy: async () => (await import('@larder/contract/shipping')).dispatch.body,
     sentAs: (path, { lines: rows }) => {
       const row = sentRow(path, 'lines', rows, goes);
       return row ? `lines.${row.at}.quantity` : path;

@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { endSale, pick, pickList, type SalesOrder } from '@larder/contract/outbound';
+import { endSale, type SalesOrder } from '@larder/contract/outbound';
+import { pick, pickList } from '@larder/contract/picking';
 import type { Right } from '@larder/contract/rights';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';

@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { pick, pickList, type SalesOrder } from '@larder/contract/outbound';
+import type { SalesOrder } from '@larder/contract/outbound';
+import { pick, pickList } from '@larder/contract/picking';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useScans } from '../../kit/scan';

@@ -3,7 +3,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import type { QueueRow, Round } from '@larder/contract/rounds';
+import type { QueueRow, Round } from '@larder/contract/picking';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';

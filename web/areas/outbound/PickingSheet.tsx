@@ -1,4 +1,4 @@
-import type { pick } from '@larder/contract/outbound';
+import type { pick } from '@larder/contract/picking';
 import { decimal } from '@larder/core/decimal';
 import { useState, type ReactNode } from 'react';
 import type { z } from 'zod';
@@ -48,7 +48,7 @@ export function PickingSheet<A>({ rows, missing, useForeseen, send, done, childr
     version: useVersionOf(rows),
     rowKeys,
     body: (typed: PickForm): Picked => ({ lines: pickedLines(typed), short: shortRows(typed), shortReason: typed.shortReason }),
-    checkedBy: async () => (await import('@larder/contract/rounds')).pickRound.body,
+    checkedBy: async () => (await import('@larder/contract/picking')).pickRound.body,
     sentAs: (path, typed) => {
       const row = sentRow(path, 'lines', typed.rows, isPicked);
       return row ? `rows.${row.at}.picked` : path;

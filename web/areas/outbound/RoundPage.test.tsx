@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
 import { readCode } from '@larder/contract/catalog';
-import { endRound, getRound, pickQueue, pickRound, startRound } from '@larder/contract/rounds';
+import { endRound, getRound, pickQueue, pickRound, startRound } from '@larder/contract/picking';
 import { act, render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import type { getRound } from '@larder/contract/rounds';
+import type { getRound } from '@larder/contract/picking';
 import { Link, useNavigate, useParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { count, moment } from '../../kit/format';

@@ -2,8 +2,9 @@ import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
+import * as shipping from '@larder/contract/shipping';
 import * as prices from '@larder/contract/prices';
-import * as rounds from '@larder/contract/rounds';
+import * as picking from '@larder/contract/picking';
 import { api, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
@@ -15,7 +16,7 @@ const outbound = api.injectEndpoints({
     sale: read(build, contract.getSale),
     customerItems: read(build, contract.customerItems),
     availability: read(build, contract.availability),
-    pickList: read(build, contract.pickList),
+    pickList: read(build, picking.pickList),
     createSale: write(build, contract.createSale),
     editSale: write(build, contract.editSale),
     splitSale: write(build, contract.splitSale),
@@ -31,28 +32,28 @@ const outbound = api.injectEndpoints({
     foreseeConfirm: foresee(build, contract.confirmSale),
     confirmSale: write(build, contract.confirmSale),
     endSale: write(build, contract.endSale),
-    foreseePick: foresee(build, contract.pick),
-    pick: write(build, contract.pick),
+    foreseePick: foresee(build, picking.pick),
+    pick: write(build, picking.pick),
     waitingLines: list(build, gaps.waitingLines),
     waitingInAll: read(build, gaps.waitingInAll),
     directLines: read(build, direct.directLines),
     foreseeOrderDirect: foresee(build, direct.orderDirect),
     orderDirect: write(build, direct.orderDirect),
     decideDirect: write(build, direct.decideDirect),
-    pickQueue: read(build, rounds.pickQueue),
-    startRound: write(build, rounds.startRound),
-    round: read(build, rounds.getRound),
-    foreseePickRound: foresee(build, rounds.pickRound),
-    pickRound: write(build, rounds.pickRound),
-    endRound: write(build, rounds.endRound),
+    pickQueue: read(build, picking.pickQueue),
+    startRound: write(build, picking.startRound),
+    round: read(build, picking.getRound),
+    foreseePickRound: foresee(build, picking.pickRound),
+    pickRound: write(build, picking.pickRound),
+    endRound: write(build, picking.endRound),
     lineGap: read(build, gaps.lineGap),
     foreseeHold: foresee(build, gaps.holdStock),
     holdStock: write(build, gaps.holdStock),
     swapLine: write(build, gaps.swapLine),
     standBack: write(build, gaps.standBack),
     promiseLine: write(build, gaps.promiseLine),
-    foreseeDispatch: foresee(build, contract.dispatch),
-    dispatch: write(build, contract.dispatch),
+    foreseeDispatch: foresee(build, shipping.dispatch),
+    dispatch: write(build, shipping.dispatch),
   }),
 });
 export const {

@@ -1,6 +1,6 @@
 import { readScan, scannedQuantity } from '@larder/core/codes/meaning';
 import { decimal } from '@larder/core/decimal';
-import type { pickList } from '@larder/contract/outbound';
+import type { pickList } from '@larder/contract/picking';
 import type { ResponseOf } from '@larder/contract/endpoint';
 
 /** A row of a pick list; in a round with the slot that it goes into. */

@@ -11,7 +11,14 @@ interface NumberForm {
   next: number;
 }
 const { Field } = fieldsOf<NumberForm>();
-const names = { 'purchase order': 'Purchase orders', 'sales order': 'Sales orders', bill: 'Bills', 'landed cost': 'Landed cost worksheets' };
+const names = {
+  'purchase order': 'Purchase orders',
+  'sales order': 'Sales orders',
+  bill: 'Bills',
+  'landed cost': 'Landed cost worksheets',
+  parcel: 'Parcels',
+  shipment: 'Shipments',
+};
 
 /** How the numbers of documents begin, and the next one of each. */
 export const Numbers = ({ rows }: { rows: readonly Number[] }) => (

@@ -1,5 +1,5 @@
 import bwip from 'bwip-js/node';
-import type { Symbology } from '@larder/core/printing/layout';
+import type { CodeBox, Symbology } from '@larder/core/printing/layout';
 
 /** Dark rectangles of a code, in modules from its upper left corner, and how many modules it is wide and high (bars: 1 high). */
 export interface Modules {
@@ -48,4 +48,18 @@ function matrix(pixels: readonly number[], side: number, quiet: number): Modules
       dark.push({ x: from + quiet, y: y + quiet, width: x - from + 1, height: 1 });
     }
   return { width: side + 2 * quiet, height: pixels.length / side + 2 * quiet, dark };
+}
+
+/** Rectangles of a code in its box: bars fill it, a matrix stays square; in millimetres. */
+export function rectangles(box: CodeBox): { x: number; y: number; width: number; height: number }[] {
+  const { width, height, dark } = modulesOf(box.symbology, box.payload);
+  const isBars = height === 1;
+  const unit = isBars ? Math.min(box.width / width, 0.5) : Math.min(box.width / width, box.height / height);
+  const left = box.x + (box.width - width * unit) / 2;
+  return dark.map((one) => ({
+    x: left + one.x * unit,
+    y: isBars ? box.y : box.y + one.y * unit,
+    width: one.width * unit,
+    height: isBars ? box.height : one.height * unit,
+  }));
 }
