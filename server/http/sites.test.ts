@@ -7,6 +7,7 @@ import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
+import * as carriers from '@larder/contract/carriers';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
@@ -18,7 +19,7 @@ import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
 import { openBusiness, signIn, type Business, type Caller } from '../testing/business';
-import { ordered, sold, stocked } from '../testing/trade';
+import { ordered, pickBody, sold, stocked } from '../testing/trade';
 import { answerTo, type Service } from './route';
 import { category, roleGrant } from '../db/schema/index';
 
@@ -56,6 +57,20 @@ beforeAll(async () => {
     body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' },
   });
   const another = await sold(business, itemId, '1');
+  const boxed = await sold(business, itemId, '3');
+  await business.owner.get(picking.pick, { body: pickBody(business, boxed, '3') });
+  const carrierId = (await business.owner.get(carriers.createCarrier, { body: { name: 'Cart', partyId: business.supplierId } })).id;
+  const parcel = { contents: [{ lineId: boxed.lineId, quantity: '1' }] };
+  const { parcels } = await business.owner.get(shipping.packOrder, {
+    params: { id: boxed.id },
+    body: { siteId: business.siteId, seen: [], parcels: [parcel, parcel] },
+  });
+  const [inParcel, inShipment] = parcels.map(({ id }) => id);
+  await business.pool.query("UPDATE party SET address = 'Copse Lane' WHERE id = $1", [business.customerId]);
+  const booking = { parcelIds: [inShipment], carrierId };
+  const shipment = await business.owner.get(shipping.bookShipment, { params: { id: boxed.id }, body: booking as never });
+  await business.owner.get(shipping.dispatch, { body: { orderId: boxed.id, lines: [{ lineId: boxed.lineId, quantity: '1' }], way: 'van' } });
+  const { shipments } = await business.owner.get(shipping.getPacking, { params: { id: boxed.id } });
   const round = await business.owner.get(picking.startRound, { body: { siteId: business.siteId, orderIds: [sale.id] } });
   const binId = business.bins[0] as number;
   const purchase = { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] };
@@ -99,6 +114,11 @@ beforeAll(async () => {
     [gaps.promiseLine, { params: { id: sale.lineId }, body: { promisedOn: null } }],
     [outbound.endSale, { params: { id: quote.id }, body: { decision: 'cancel', version: quote.version } }],
     [picking.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, quantity: '1' }] } }],
+    [shipping.bookShipment, { params: { id: boxed.id }, body: { parcelIds: [inParcel], carrierId } }],
+    [shipping.packOrder, { params: { id: boxed.id }, body: { siteId: business.siteId, seen: [], parcels: [] } }],
+    [shipping.askAgain, { params: { id: shipment.id }, body: {} }],
+    [shipping.cancelShipment, { params: { id: shipment.id }, body: {} }],
+    [shipping.noteTaken, { params: { id: shipments.at(-1)?.id }, body: {} }],
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
