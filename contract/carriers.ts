@@ -37,11 +37,11 @@ export const createCarrier = endpoint({
 export const editCarrier = endpoint({
   method: 'PUT',
   path: '/api/setup/carriers/:id',
-  summary: 'Change a carrier, retire it or take it back',
+  summary: 'Change a carrier',
   right: 'setup.edit',
   changes: ['carrier'],
   params: one,
-  body: CarrierForm.extend({ retired: z.boolean().default(false) }),
+  body: CarrierForm,
   response: done,
 });
 

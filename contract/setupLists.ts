@@ -8,7 +8,7 @@ export const reasonPlaces = ['found-or-lost', 'scrap', 'own-use'] as const;
 export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost', 'parcel', 'shipment'] as const;
 export type NumberedKind = (typeof numberedKinds)[number];
 /** Lists whose rows are retired when they are not wanted any more, and taken back; what refers to them keeps them. */
-export const retirable = ['categories', 'units', 'reasons', 'taxes', 'attributes'] as const;
+export const retirable = ['categories', 'units', 'reasons', 'taxes', 'carriers', 'attributes'] as const;
 /** The parts of a unit that can be counted. */
 export const steps = ['1', '0.1', '0.01', '0.001', '0.0001'] as const;
 
@@ -58,8 +58,8 @@ export const retireListed = endpoint({
   ...changing,
   method: 'POST',
   path: '/api/setup/lists/:list/:id/retire',
-  summary: 'Retire a category, unit, reason, tax or attribute, or take it back',
-  changes: ['reference', 'attribute'],
+  summary: 'Retire a category, unit, reason, tax, carrier or attribute, or take it back',
+  changes: ['reference', 'attribute', 'carrier'],
   params: z.object({ list: z.enum(retirable), id: PathId }),
   body: z.object({ retired }),
 });

@@ -13,7 +13,7 @@ import { createBins, createCategory, createParty, createSite } from '../areas/se
 import { openStock } from '../areas/stock/service';
 import { drawingOf, drawPictures } from './drawings';
 import { lotsOf } from './lots';
-import { customers, goods, sites, suppliers, type Goods } from './larkmoor';
+import { addressOf, customers, goods, sites, suppliers, type Goods } from './larkmoor';
 import { taxCode, unit } from '../db/schema/index';
 import { idOf } from './idOf';
 
@@ -43,7 +43,8 @@ export async function setUp(act: Act): Promise<Larkmoor> {
   for (const supplier of suppliers)
     supplierIds.set(supplier.name, (await createParty(act, { ...party(supplier.name), isSupplier: true, leadDays: supplier.leadDays })).id);
   const customerIds = [];
-  for (const name of customers) customerIds.push((await createParty(act, { ...party(name), isCustomer: true })).id);
+  for (const [index, name] of customers.entries())
+    customerIds.push((await createParty(act, { ...party(name), address: addressOf(name, index), isCustomer: true })).id);
   const categories = new Map<string, number>();
   for (const name of new Set(goods.map(({ category }) => category))) categories.set(name, (await createCategory(act, { name })).id);
   const unitOf = (code: string) => idOf(act, unit, eq(unit.code, code));
@@ -74,6 +75,7 @@ export async function setUp(act: Act): Promise<Larkmoor> {
         attributes: material && materials[one.category] ? [{ attributeId: material, value: materials[one.category] }] : [],
         salesPrice: String(one.price),
         purchasePrice: String(one.cost),
+        weightKg: weightOf(one),
         taxCodeId: taxes.find(({ code }) => code === (one.zeroRated ? 'Z' : 'S'))?.id ?? null,
         barcodes: [{ code: digits + gtinCheckDigit(digits), unitId: null }],
         suppliers: [
@@ -109,6 +111,13 @@ const party = (name: string) => ({
   address: '',
   leadDays: 7,
 });
+
+/** What one of an item weighs, in kilograms: known for what is heavy, and told by the size or the cost of the rest. */
+function weightOf({ sku, cost }: Goods): string {
+  const known: Record<string, string> = { 'SUG-25': '25', 'FD-25': '2.5', 'SY-14': '14.2', 'BKT-15': '0.85', 'TK-50': '6.4' };
+  const jar = /^JAR-(\d+)/.exec(sku)?.[1];
+  return known[sku] ?? (jar === undefined ? Math.min(18, Math.max(0.05, cost * 0.09)).toFixed(2) : (Number(jar) * 0.00055).toFixed(3));
+}
 
 const shelves: Record<string, string[]> = {
   VAN: ['SHELF-1', 'SHELF-2', 'CRATE'],

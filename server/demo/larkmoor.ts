@@ -73,6 +73,22 @@ export const customers = [
   'Rushbrook Hives',
 ];
 
+const streets = ['Weir Lane', 'Chapel Hill', 'Orchard Way', 'Ferry Road', 'Mill Bank', 'Church Row', 'Long Meadow', 'Quay Street', 'Tanner’s Yard'];
+const towns = [
+  ['Larkmoor', 'LM'],
+  ['Lickwater', 'LK'],
+  ['Hobbs Bay', 'HB'],
+  ['Wendle', 'WD'],
+  ['Crannock', 'CR'],
+  ['Larkmoor', 'LM'],
+  ['Skerrow', 'IS'],
+] as const;
+/** The address of a customer: a street and a town, with its postcode. */
+export function addressOf(name: string, index: number): string {
+  const [town, area] = towns[index % towns.length] as (typeof towns)[number];
+  return `${name}\n${3 + ((index * 17) % 80)} ${streets[index % streets.length] ?? ''}\n${town} ${area}${1 + (index % 18)}`;
+}
+
 type Season = 'spring' | 'harvest' | 'autumn' | 'even';
 
 /** Part of a year's demand in each month, January first, as a factor around one. */

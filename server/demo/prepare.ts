@@ -7,6 +7,7 @@ import { alone } from '../db/alone';
 import { drizzleOn, transaction, type Tx } from '../db/database';
 import { addPerson, found } from '../db/found';
 import { besidesThisMorning, setUpBesides } from './besides';
+import { Carriage } from './carriage';
 import { setUp } from './catalog';
 import { dice } from './dice';
 import { demoPassword, people } from './larkmoor';
@@ -49,8 +50,17 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));
   const besides = await transaction(pool, 'write', (tx) => setUpBesides(first(tx)));
   const db = drizzleOn(pool);
+  /** The carrier says yes, and what it said yes to goes out and stands ready for the driver. */
+  const sendBooked = async (day: string): Promise<void> => {
+    const at = new Date(`${day}T10:00:00Z`);
+    await carriage.tell(at);
+    await transaction(pool, 'write', (tx) => carriage.sendOut(actOf({ tx, by: asPerson[1] as Person, now: at, today: day })));
+    await carriage.tell(at);
+  };
   const paperwork = new Paperwork(business);
-  const trade = new Trade(business, chance, last);
+  const carriage = new Carriage(business, pool);
+  await transaction(pool, 'write', (tx) => carriage.setUp(first(tx)));
+  const trade = new Trade(business, chance, last, carriage);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
     if (n % 50 === 5) await db.execute(sql`vacuum analyze pool, item_site, balance, reservation, counter, document_line`);
     if (n % 100 === 10) await db.execute(sql`analyze`);
@@ -58,12 +68,16 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
       await trade.day(act);
       await paperwork.day(act);
     });
+    if (carriage.hasBooked()) await sendBooked(day);
   }
   await on(last, async (act) => {
     await thisMorning(act, business);
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
     await paperwork.thisMorning(act);
+    await carriage.thisMorning(act);
   });
+  await carriage.tell(now);
+  await carriage.follow(now);
   await db.execute(sql`analyze`);
   say(`the demo was loaded in ${Math.round((performance.now() - began) / 1000)} s`);
 }

@@ -47,13 +47,13 @@ export async function setPrices(act: Act, item: ItemIdOf, partyId: PartyIdOf): P
     await change(name, { priceListId: trade.id });
   const tearoom = await change('Old Mill Tearoom', {
     priceListId: trade.id,
-    addresses: [{ label: 'Kitchen door', address: 'Old Mill Tearoom\nKitchen door, Weir Lane\nLarkmoor' }],
+    addresses: [{ label: 'Kitchen door', address: 'Old Mill Tearoom\nKitchen door, Weir Lane\nLarkmoor LM2' }],
   });
   await change('Copse Lane School', {
     salesTaxCodeId: await idOf(act, taxCode, eq(taxCode.code, 'Z')),
     addresses: [
-      { label: 'Kitchen', address: 'Copse Lane School\nKitchen, gate B\nCopse Lane, Larkmoor' },
-      { label: 'Garden', address: 'Copse Lane School\nThe garden, gate C\nCopse Lane, Larkmoor' },
+      { label: 'Kitchen', address: 'Copse Lane School\nKitchen, gate B\nCopse Lane, Larkmoor LM4' },
+      { label: 'Garden', address: 'Copse Lane School\nThe garden, gate C\nCopse Lane, Larkmoor LM4' },
     ],
   });
   await keepCustomerCodes(act, tearoom, {

@@ -14,13 +14,12 @@ import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { orderDirect } from '../areas/outbound/direct';
-import { pickList } from '../areas/outbound/pickList';
 import { dispatch } from '../areas/outbound/dispatch';
-import { pick } from '../areas/outbound/pick';
 import { customerTerms } from '../areas/prices/queries';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { idOf } from './idOf';
+import { take } from './picking';
 import { setPrices } from './prices';
 import { sell } from './sell';
 
@@ -118,7 +117,7 @@ async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void>
       ['FN-20', 5],
       ['BRAND-IRON', 4],
     ],
-    { reference: 'CLS 2281', shipTo: 'Copse Lane School\nThe garden, gate C\nCopse Lane, Larkmoor' },
+    { reference: 'CLS 2281', shipTo: 'Copse Lane School\nThe garden, gate C\nCopse Lane, Larkmoor LM4' },
   );
   const waiting = await sellTo('Marsh End Honey', act.today, [
     ['JAR-454-GLD', 24],
@@ -130,7 +129,7 @@ async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void>
     ['SCR-40', 4],
     ['BKT-15', 6],
   ]);
-  await send(act, part.id, await take(act, part.id, 0.5));
+  await send(act, part.id, (await take(act, part.id, 0.5)).taken);
   await sellTo('Thornfield Apiaries', proposedShipBy(act.today, 2), [
     ['WX-DN', 40],
     ['FR-DN1', 4],
@@ -180,16 +179,6 @@ async function runLow(act: Act, siteId: number, customerId: number): Promise<voi
     .limit(5);
   const lines = near.map(({ itemId, price, gap }) => ({ unitId: null, itemId, quantity: gap, price: decimal(price).toFixed(), pricePer: '1' }));
   await sell(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 3), lines }, true);
-}
-
-/** Picks a part of each line of an order; returns what was taken. */
-async function take(act: Act, orderId: number, part: number): Promise<{ lineId: number; quantity: string }[]> {
-  const { rows } = await pickList(act, orderId);
-  const lines = rows.map((row) => ({ lineId: row.lineId, binId: row.binId, lotId: row.lotId, quantity: String(Math.ceil(Number(row.take) * part)) }));
-  if (lines.length > 0) await pick(act, { orderId, lines, shortReason: '', short: [], othersRound: false });
-  const sums = new Map<number, number>();
-  for (const { lineId, quantity } of lines) sums.set(lineId, (sums.get(lineId) ?? 0) + Number(quantity));
-  return [...sums].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) }));
 }
 
 async function send(act: Act, orderId: number, lines: { lineId: number; quantity: string }[]): Promise<void> {

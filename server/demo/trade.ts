@@ -8,10 +8,8 @@ import { deskLines } from '../areas/inbound/deskLines';
 import { purchase } from '../areas/inbound/queries';
 import { receive } from '../areas/inbound/receive';
 
-import { pickList } from '../areas/outbound/pickList';
 import { endSale } from '../areas/outbound/service';
 import { dispatch } from '../areas/outbound/dispatch';
-import { pick } from '../areas/outbound/pick';
 import { topUpList } from '../areas/planning/queries';
 import { orderTopUp } from '../areas/planning/service';
 import { correct } from '../areas/stock/service';
@@ -21,8 +19,13 @@ import { seasons } from './larkmoor';
 import { lotsOf } from './lots';
 import type { Larkmoor, Stocked } from './catalog';
 import { balance, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
+import type { Carriage } from './carriage';
 import { idOf } from './idOf';
+import { takeAll } from './picking';
 import { sell } from './sell';
+
+/** Of the last so many days what is sent goes by carrier. */
+const byCarrierDays = 24;
 
 interface OpenOrder {
   id: number;
@@ -41,6 +44,7 @@ export class Trade {
     private readonly business: Larkmoor,
     private readonly dice: Dice,
     private readonly last: Day,
+    private readonly carriage: Carriage,
   ) {}
 
   async day(act: Act): Promise<void> {
@@ -153,29 +157,12 @@ export class Trade {
     for (const order of [...this.open]) {
       const age = daysBetween(order.shipBy, act.today);
       if (age < 0 || daysBetween(act.today, this.last) < 2) continue;
-      const { rows, missing } = await pickList(act, order.id);
-      if (rows.length > 0) {
-        await pick(act, {
-          orderId: order.id,
-          lines: rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take })),
-          shortReason: '',
-          short: [],
-          othersRound: false,
-        });
-        const going = new Map<number, number>();
-        for (const { lineId, take } of rows) going.set(lineId, (going.get(lineId) ?? 0) + Number(take));
-        await dispatch(act, {
-          orderId: order.id,
-          shipmentId: null,
-          parcelIds: [],
-          lines: [...going].map(([lineId, quantity]) => ({ lineId, quantity: String(quantity) })),
-          way: null,
-          charged: '0',
-          part: false,
-        });
-      }
-      if (missing.length > 0 && age <= 20) continue;
-      if (missing.length > 0) await this.close(act, order.id);
+      const { taken: lines, isShort } = await takeAll(act, order.id);
+      const isPosted = lines.length > 0 && daysBetween(act.today, this.last) < byCarrierDays && (await this.carriage.send(act, order.id));
+      if (lines.length > 0 && !isPosted)
+        await dispatch(act, { orderId: order.id, shipmentId: null, parcelIds: [], lines, way: null, charged: '0', part: false });
+      if (isShort && age <= 20) continue;
+      if (isShort) await this.close(act, order.id);
       this.open.splice(this.open.indexOf(order), 1);
     }
   }

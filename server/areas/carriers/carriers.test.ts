@@ -5,6 +5,7 @@ import * as carriers from '@larder/contract/carriers';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
+import * as setupLists from '@larder/contract/setupLists';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import { carrierDesk, CarrierRefusal, type CarrierDesk } from '../../standins/carrier';
@@ -84,12 +85,12 @@ describe('the list', () => {
 
   test('a retired one is offered no more, and comes back', async () => {
     const order = await packed([1]);
-    const edit = (retired: boolean) =>
-      business.owner.get(carriers.editCarrier, { params: { id: herons }, body: { name: 'Heronway', partyId, connected: true, retired } });
-    await edit(true);
+    const retire = (retired: boolean) => business.owner.get(setupLists.retireListed, { params: { list: 'carriers', id: herons }, body: { retired } });
+    await business.owner.get(carriers.editCarrier, { params: { id: herons }, body: { name: 'Heronway', partyId, connected: true } });
+    await retire(true);
     expect(await offersFor(order)).toEqual([]);
     expect((await book(order)).problem.errors).toMatchObject([{ field: 'carrierId' }]);
-    await edit(false);
+    await retire(false);
     expect((await offersFor(order)).map(({ service }) => service)).toEqual(['Next van', 'Steady']);
   });
 });

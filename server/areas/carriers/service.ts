@@ -39,15 +39,12 @@ export async function createCarrier(act: Act, form: BodyOf<typeof contract.creat
   return added;
 }
 
-export async function editCarrier(act: Act, id: number, { retired, ...form }: BodyOf<typeof contract.editCarrier>): Promise<Record<string, never>> {
+export async function editCarrier(act: Act, id: number, form: BodyOf<typeof contract.editCarrier>): Promise<Record<string, never>> {
   const [was] = await act.tx.db.select().from(carrier).where(eq(carrier.id, id)).for('update');
   if (!was) throw refuseField(404, 'not-found', 'id', 'This carrier is not there any more.');
   await refuseCarrier(act, form, id);
-  await act.tx.db
-    .update(carrier)
-    .set({ ...form, retiredAt: retired ? (was.retiredAt ?? act.now.toISOString()) : null })
-    .where(eq(carrier.id, id));
+  await act.tx.db.update(carrier).set(form).where(eq(carrier.id, id));
   const { name, partyId, connected } = was;
-  await recordChanges(act, 'carrier', id, { name, partyId, connected, retired: was.retiredAt !== null }, { ...form, retired });
+  await recordChanges(act, 'carrier', id, { name, partyId, connected }, form);
   return {};
 }

@@ -7,7 +7,7 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { account, attribute, category, counter, item, itemUnit, movement, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { account, attribute, carrier, category, counter, item, itemUnit, movement, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
 
@@ -105,7 +105,11 @@ async function refuseTaken({ tx: { db } }: Act, list: Coded, code: string, id: n
 }
 
 /** A row of a list as it is, held until it is changed. Refuses one that is not there. */
-async function held<T extends Coded | typeof category | typeof attribute>({ tx: { db } }: Act, list: T, id: number): Promise<T['$inferSelect']> {
+async function held<T extends Coded | typeof category | typeof carrier | typeof attribute>(
+  { tx: { db } }: Act,
+  list: T,
+  id: number,
+): Promise<T['$inferSelect']> {
   const [row] = await db
     .select()
     .from(list as Coded)
@@ -123,8 +127,8 @@ export async function editSite(act: Act, id: number, form: BodyOf<typeof contrac
   return {};
 }
 
-const retiring = { categories: category, units: unit, reasons: reason, taxes: taxCode, attributes: attribute };
-const subjects = { categories: 'category', units: 'unit', reasons: 'reason', taxes: 'tax', attributes: 'attribute' } as const;
+const retiring = { categories: category, units: unit, reasons: reason, taxes: taxCode, carriers: carrier, attributes: attribute };
+const subjects = { categories: 'category', units: 'unit', reasons: 'reason', taxes: 'tax', carriers: 'carrier', attributes: 'attribute' } as const;
 
 /** Retires a row of a list, which nothing new can be given then; what has it keeps it. The last unit in use stays. */
 export async function retireListed(act: Act, { list, id }: ParamsOf<typeof contract.retireListed>, retired: boolean): Promise<Done> {

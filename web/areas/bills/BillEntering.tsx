@@ -11,6 +11,7 @@ import { PartyField } from '../../shared/PartyField';
 import { BillLines } from './BillLines';
 import { untyped } from './billDraft';
 import { BillOrders } from './BillOrders';
+import { SentBills } from './ParcelsBilled';
 import { BookEffectPanel } from '../../shared/BookEffectPanel';
 import { useBill, type BillBegun, type BillDraft } from './useBill';
 
@@ -63,6 +64,7 @@ export function Entering(begun: BillBegun) {
               Choose who bills. What has come from them and is not billed yet will stand here, ready to be checked.
             </Card>
           ) : null}
+          {kind === 'bill' ? <SentBills bills={bill.sentBills} takeIn={bill.takeIn} /> : null}
           {bill.billable ? <BillOrders lines={bill.billable.lines} ticked={typed.ticked} setTicked={(ticked) => put('ticked', ticked)} /> : null}
           {party !== null && bill.billable ? (
             <BillLines
@@ -70,6 +72,7 @@ export function Entering(begun: BillBegun) {
               partyId={party.id}
               goods={bill.goods}
               charges={bill.charges}
+              parcels={bill.parcels}
               sent={bill.sent}
               accounts={bill.accounts}
               worked={foreseen?.lines ?? []}

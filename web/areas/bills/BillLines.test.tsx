@@ -11,7 +11,7 @@ import { z } from 'zod';
 import { FormFrame } from '../../kit/FormFrame';
 import { useForm } from '../../kit/form';
 import { around, standInServer } from '../../testing/server';
-import { billField, sentLines, untyped, type ChargeRow, type GoodsDraft, type GoodsRow, type OtherDraft, type Typed } from './billDraft';
+import { billField, sentLines, untyped, type ChargeRow, type GoodsDraft, type GoodsRow, type OtherDraft, type ParcelRow, type Typed } from './billDraft';
 import { BillLines } from './BillLines';
 
 const line = (purchaseLineId: number, sku: string, received: string, billed = '0') =>
@@ -50,6 +50,7 @@ function open(
       came: {
         goods: goods.map(({ line: { purchaseLineId } }) => untyped({ purchaseLineId })),
         charges: charges.map(({ id }): ChargeRow => ({ chargeId: id, amount: null, final: false, taxCodeId: null })),
+        parcels: [] as ParcelRow[],
         others: [] as OtherDraft[],
       },
       body: () => ({}),
@@ -60,6 +61,7 @@ function open(
     now = {
       kind,
       withTax: false,
+      parcels: [],
       others: typed.others,
       goods: goods.map((one, at) => ({ at, line: one.line, quantity: typed.goods[at]?.quantity ?? one.quantity, price: typed.goods[at]?.price ?? one.price })),
       charges: charges.map((one, at) => ({ at, charge: one, ...(typed.charges[at] as ChargeRow), amount: typed.charges[at]?.amount ?? '' })),

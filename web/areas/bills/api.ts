@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/bills';
+import * as carriers from '@larder/contract/carriers';
 import { api, foresee, list, read, write } from '../../shared/api';
 
 const bills = api.injectEndpoints({
@@ -7,6 +8,7 @@ const bills = api.injectEndpoints({
     billsInAll: read(build, contract.billsInAll),
     bill: read(build, contract.getBill),
     billable: read(build, contract.billable),
+    carriersBills: read(build, carriers.carriersBills),
     foreseeBill: foresee(build, contract.createBill),
     createBill: write(build, contract.createBill),
     postBill: write(build, contract.postBill),
@@ -20,6 +22,7 @@ export const {
   useBillsInAllQuery,
   useBillQuery,
   useBillableQuery,
+  useCarriersBillsQuery,
   useForeseeBillQuery,
   useCreateBillMutation,
   usePostBillMutation,

@@ -1,3 +1,4 @@
+import type { ParcelToBill } from '@larder/contract/carriers';
 import { expect, test } from '@jest/globals';
 import type { BillableLine, OpenCharge } from '@larder/contract/bills';
 import { billField, expectedMoney, proposed, sentLines, type Typed } from './billDraft';
@@ -45,11 +46,16 @@ test('empty lines are left off; the tax of goods only when asked', () => {
     { text: '', accountId: '', amount: '', taxCodeId: null },
     { text: 'Pallets', accountId: '5', amount: '12', taxCodeId: 1 },
   ];
-  const bill: Typed = { kind: 'bill', goods, charges, others, withTax: false };
+  const parcels = [
+    { at: 0, parcel: { id: 31 } as ParcelToBill, amount: '', taxCodeId: null },
+    { at: 1, parcel: { id: 32 } as ParcelToBill, amount: ' 7.10 ', taxCodeId: 2 },
+  ];
+  const bill: Typed = { kind: 'bill', goods, charges, parcels, others, withTax: false };
   const sent = sentLines(bill);
   expect(sent.map(({ line: one }) => one)).toEqual([
     { kind: 'goods', purchaseLineId: 1, quantity: '24', price: '2.00', taxCodeId: null },
     { kind: 'charge', chargeId: 9, amount: '640.00', final: true, taxCodeId: 2 },
+    { kind: 'parcel', parcelId: 32, amount: '7.10', taxCodeId: 2 },
     { kind: 'other', text: 'Pallets', accountId: 5, amount: '12', taxCodeId: 1 },
   ]);
   expect(sentLines({ ...bill, withTax: true })[0]?.line).toMatchObject({ taxCodeId: 1 });
@@ -61,6 +67,7 @@ test('what is refused of a line is said in the row of the form that it was typed
     kind: 'bill',
     goods: proposed([line({ received: '0' }), line({ purchaseLineId: 2 })], 'bill', 'GBP'),
     charges: [{ at: 3, charge, amount: '640.00', final: false, taxCodeId: null }],
+    parcels: [],
     others: [
       { text: '', accountId: '', amount: '', taxCodeId: null },
       { text: 'Pallets', accountId: '5', amount: '12', taxCodeId: 1 },
@@ -78,7 +85,7 @@ test('a credit has goods that went back by quantity, and amounts off for all oth
     ...one,
     quantity: ['4', '6.50'][index] ?? '',
   }));
-  expect(sentLines({ kind: 'credit', goods, charges: [], others: [], withTax: false })).toEqual([
+  expect(sentLines({ kind: 'credit', goods, charges: [], parcels: [], others: [], withTax: false })).toEqual([
     { row: 'goods.0', line: { kind: 'goods', purchaseLineId: 1, quantity: '4', price: '2.00', taxCodeId: null } },
     { row: 'goods.1', line: { kind: 'credit', purchaseLineId: 2, amount: '6.50', taxCodeId: null } },
   ]);

@@ -1,4 +1,5 @@
 import type { BillableLine, BillForm, OpenCharge } from '@larder/contract/bills';
+import type { ParcelToBill } from '@larder/contract/carriers';
 import { decimal, priceText } from '@larder/core/decimal';
 
 /** Goods that can be billed, as they stand on a bill: figures are texts as they stand in their fields. */
@@ -16,6 +17,18 @@ export interface ChargeDraft {
   amount: string;
   final: boolean;
   /** Null: no tax on it. */
+  taxCodeId: number | null;
+}
+export interface ParcelDraft {
+  at: number;
+  parcel: ParcelToBill;
+  /** Empty leaves it for another bill. */
+  amount: string;
+  taxCodeId: number | null;
+}
+export interface ParcelRow {
+  parcelId: number;
+  amount: string;
   taxCodeId: number | null;
 }
 export interface OtherDraft {
@@ -67,23 +80,24 @@ export const untyped = ({ purchaseLineId }: Pick<GoodsRow, 'purchaseLineId'>): G
 /** A line as it is sent, and the row of the form that it was typed in. */
 export interface SentLine {
   line: BillForm['lines'][number];
-  row: `${'goods' | 'charges' | 'others'}.${number}`;
+  row: `${'goods' | 'charges' | 'parcels' | 'others'}.${number}`;
 }
 
 export interface Typed {
   kind: 'bill' | 'credit';
   goods: readonly GoodsDraft[];
   charges: readonly ChargeDraft[];
+  parcels: readonly ParcelDraft[];
   others: readonly OtherDraft[];
   /** Puts the items' tax on goods. */
   withTax: boolean;
 }
 
 /**
- * The lines of a bill in the order they are sent: goods, charges, others. A credit has no charges; goods that went back are on it by quantity and price,
+ * The lines of a bill in the order they are sent: goods, charges, parcels, others. A credit has no charges or parcels; goods that went back are on it by quantity and price,
  * all others by the amount that is taken off what they cost.
  */
-export function sentLines({ kind, goods, charges, others, withTax }: Typed): SentLine[] {
+export function sentLines({ kind, goods, charges, parcels, others, withTax }: Typed): SentLine[] {
   const onGoods = goods
     .filter(({ quantity }) => given(quantity))
     .map(({ at, line, quantity, price }): SentLine => {
@@ -102,15 +116,26 @@ export function sentLines({ kind, goods, charges, others, withTax }: Typed): Sen
       row: `charges.${at}`,
       line: { kind: 'charge', chargeId: charge.id, amount: amount.trim(), final, taxCodeId },
     }));
+  const onParcels = parcels
+    .filter(({ amount }) => kind === 'bill' && given(amount))
+    .map(({ at, parcel, amount, taxCodeId }): SentLine => ({
+      row: `parcels.${at}`,
+      line: { kind: 'parcel', parcelId: parcel.id, amount: amount.trim(), taxCodeId },
+    }));
   const onOthers = others.flatMap(({ text, accountId, amount, taxCodeId }, at): SentLine[] =>
     given(text) || given(amount)
       ? [{ row: `others.${at}`, line: { kind: 'other', text, accountId: Number(accountId), amount: amount.trim(), taxCodeId } }]
       : [],
   );
-  return [...onGoods, ...onCharges, ...onOthers];
+  return [...onGoods, ...onCharges, ...onParcels, ...onOthers];
 }
 
-const fieldsOfRow = { goods: ['quantity', 'price'], charges: ['amount', 'taxCodeId', 'final'], others: ['text', 'accountId', 'amount', 'taxCodeId'] };
+const fieldsOfRow = {
+  goods: ['quantity', 'price'],
+  charges: ['amount', 'taxCodeId', 'final'],
+  parcels: ['amount', 'taxCodeId'],
+  others: ['text', 'accountId', 'amount', 'taxCodeId'],
+};
 
 /** The field that something sent stands in: `lines.3.price` is that of the row which was sent as the fourth line. */
 export function billField(path: string, lines: readonly SentLine[]): string {

@@ -6,7 +6,10 @@ import { dueDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { useMayAt } from '../../shared/may';
 import { DispatchSheet } from './DispatchSheet';
+import { PackSheet } from './PackSheet';
 import { PickSheet } from './PickSheet';
+import { BookedSheet, ShipSheet } from './ShipSheet';
+import { usePackingQuery } from './api';
 import { Look, type Mode } from './OrderLook';
 
 /** An order that was confirmed: what each line waits for, and the way to the bench and out of the door. */
@@ -14,6 +17,13 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
   const [mode, setMode] = useState<Mode>('look');
   const mayShipFrom = useMayAt('outbound.ship');
   const done = () => setMode('look');
+  const wasPicked = order.lines.some(({ stocked, picked, sent }) => stocked && Number(picked) > Number(sent));
+  const [asks, setAsks] = useState(false);
+  // A carrier that is being asked answers in the background.
+  const { data } = usePackingQuery({ params: { id: order.id } }, { skip: !wasPicked, pollingInterval: asks ? 1000 : 0 });
+  const waits = data?.shipments.some(({ state }) => state === 'asking' || state === 'unanswered') ?? false;
+  if (asks !== waits) setAsks(waits);
+  const packing = wasPicked ? (data ?? null) : null;
   return (
     <>
       <PageHead>
@@ -37,9 +47,12 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
         </Side>
       </PageHead>
       <StageTrack stages={order.stages} />
-      {mode === 'look' ? <Look order={order} today={today} go={setMode} /> : null}
+      {mode === 'look' ? <Look order={order} packing={packing} today={today} go={setMode} /> : null}
       {mode === 'pick' ? <PickSheet order={order} mayShipFrom={mayShipFrom} done={done} /> : null}
-      {mode === 'dispatch' ? <DispatchSheet order={order} mayShipFrom={mayShipFrom} done={done} /> : null}
+      {mode === 'pack' && packing ? <PackSheet order={order} packing={packing} mayShipFrom={mayShipFrom} done={done} /> : null}
+      {mode === 'ship' && packing ? <ShipSheet order={order} packing={packing} today={today} mayShipFrom={mayShipFrom} done={done} /> : null}
+      {mode === 'booked' && packing ? <BookedSheet order={order} packing={packing} mayShipFrom={mayShipFrom} done={done} /> : null}
+      {mode === 'dispatch' ? <DispatchSheet order={order} packing={packing} mayShipFrom={mayShipFrom} done={done} /> : null}
     </>
   );
 }

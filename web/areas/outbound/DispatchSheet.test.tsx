@@ -31,7 +31,7 @@ function open(lines: ReturnType<typeof line>[], answer: (preview: boolean) => un
   let isDone = false;
   const { Around } = around();
   const page = (shown: ReturnType<typeof line>[]) => (
-    <DispatchSheet order={order(...shown)} mayShipFrom={(siteId) => siteId === 1} done={() => (isDone = true)} />
+    <DispatchSheet order={order(...shown)} packing={null} mayShipFrom={(siteId) => siteId === 1} done={() => (isDone = true)} />
   );
   const { rerender } = render(page(lines), { wrapper: Around });
   return { user: userEvent.setup(), server, isDone: () => isDone, changed: (shown: ReturnType<typeof line>[]) => rerender(page(shown)) };

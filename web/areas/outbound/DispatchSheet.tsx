@@ -20,8 +20,10 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { count, quantity } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { goesOut } from './cover';
+import type { Packing } from './packForm';
 import { useDispatchMutation, useForeseeDispatchQuery } from './api';
 import { ItemCell } from '../../kit/ItemCell';
+import { decimal, sum } from '@larder/core/decimal';
 
 interface DispatchForm {
   /** What waits of each line, and how many of it go out. */
@@ -31,11 +33,24 @@ const { Cell } = fieldsOf<DispatchForm>();
 const goes = ({ quantity: many }: DispatchForm['lines'][number]): boolean => Number(many) !== 0;
 const rowKeys = { lines: ({ lineId }: DispatchForm['lines'][number]) => String(lineId) };
 
-/** What waits on the bench for an order, to be sent out whole or in part. */
-export function DispatchSheet({ order, mayShipFrom, done }: { order: SalesOrder; mayShipFrom: (siteId: number) => boolean; done: () => void }) {
+interface DispatchSheetProps {
+  order: SalesOrder;
+  packing: Packing | null;
+  mayShipFrom: (siteId: number) => boolean;
+  done: () => void;
+}
+
+/** How many of a line can go out without being packed: all but what is in parcels. */
+const looseOf = (line: SalesOrder['lines'][number], packing: Packing | null): string =>
+  line.stocked && packing ? sum(packing.loose.filter(({ lineId }) => lineId === line.id).map(({ quantity: many }) => decimal(many))).toFixed() : goesOut(line);
+
+/** What waits loose on the bench for an order, to be sent out whole or in part. */
+export function DispatchSheet({ order, packing, mayShipFrom, done }: DispatchSheetProps) {
   const waiting = order.lines
-    .filter((line) => Number(goesOut(line)) > 0 && mayShipFrom(line.siteId))
-    .map((line) => ({ lineId: line.id, sku: line.sku, name: line.name, stocked: line.stocked, waits: goesOut(line), quantity: goesOut(line) }));
+    .filter(({ siteId }) => mayShipFrom(siteId))
+    .map((line) => ({ lineId: line.id, sku: line.sku, name: line.name, stocked: line.stocked, waits: looseOf(line, packing) }))
+    .filter(({ waits }) => Number(waits) > 0)
+    .map((line) => ({ ...line, quantity: line.waits }));
   const say = useSay();
   const [dispatch] = useDispatchMutation();
   const form = useForm({

@@ -70,7 +70,7 @@ function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1,
   server.on(endSale, () => of);
   const went: Mode[] = [];
   const { Around } = around();
-  render(<Look order={of} today="2026-11-24" go={(mode) => went.push(mode)} />, { wrapper: Around });
+  render(<Look order={of} packing={null} today="2026-11-24" go={(mode) => went.push(mode)} />, { wrapper: Around });
   return { user: userEvent.setup(), server, went };
 }
 

@@ -4,7 +4,7 @@ import { Card, Split, Stack, Totals } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { decimal } from '@larder/core/decimal';
-import { BottomBar } from '../../kit/BottomBar';
+import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
@@ -14,13 +14,24 @@ import { OrderChanges } from '../../shared/OrderChanges';
 import { useSay } from '../../shared/say';
 import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
+import { useCarriersQuery } from '../../shared/carriers';
 import { goesOut } from './cover';
 import { ConfirmedLines } from './ConfirmedLines';
+import type { Packing } from './packForm';
+import { ParcelsCard } from './ParcelsCard';
 
-export type Mode = 'look' | 'pick' | 'dispatch';
+export type Mode = 'look' | 'pick' | 'pack' | 'ship' | 'booked' | 'dispatch';
+
+interface LookProps {
+  order: SalesOrder;
+  /** Null until it is known, and where nothing was ever picked. */
+  packing: Packing | null;
+  today: string;
+  go: (mode: Mode) => void;
+}
 
 /** A confirmed order as it stands: lines, what is short, what comes next. */
-export function Look({ order, today, go }: { order: SalesOrder; today: string; go: (mode: Mode) => void }) {
+export function Look({ order, packing, today, go }: LookProps) {
   const { data: list } = usePickListQuery({ params: { id: order.id } }, { skip: !order.open });
   // The list may be read again a moment after the order: what is picked already is not picked once more.
   const wanting = new Set(
@@ -61,14 +72,14 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
       : mayReceive && sending
         ? { label: `Record what ${sending.supplier} sent`, run: () => void navigate(`/inbound/orders/${sending.orderId}/delivered`) }
         : undefined;
+  const dispatching = { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') };
+  const shipping = waysOut(packing, mayShipFrom, useCarriersQuery({}).data?.rows ?? [], go);
   const next =
     !mayShip || waitsWhole
       ? straight
-      : waiting.length > 0 && pickable === 0 && (onBench > 0 || short === 0)
-        ? { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') }
-        : pickable > 0
-          ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
-          : straight;
+      : pickable > 0
+        ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
+        : (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight));
   return (
     <Split>
       <div>
@@ -113,6 +124,7 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
       </div>
       <Stack>
         {order.shipTo ? <GoesTo address={order.shipTo} /> : null}
+        {packing ? <ParcelsCard order={order} packing={packing} mayShipFrom={mayShipFrom} /> : null}
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
@@ -153,12 +165,35 @@ export function Look({ order, today, go }: { order: SalesOrder; today: string; g
             Copy
           </Button>
         ) : null}
-        {mayShip && waiting.length > 0 && next?.label.startsWith('Dispatch') !== true ? (
-          <Button onClick={() => go('dispatch')}>Dispatch {count(waiting.length, 'line')}</Button>
+        {mayShip && shipping.packs && next !== shipping.next ? <Button onClick={() => go('pack')}>Pack</Button> : null}
+        {mayShip && shipping.repacks ? <Button onClick={() => go('pack')}>Pack otherwise</Button> : null}
+        {mayShip && waiting.length > 0 && shipping.loose && next !== dispatching ? (
+          <Button onClick={dispatching.run}>Dispatch {count(waiting.length, 'line')}</Button>
         ) : null}
       </BottomBar>
     </Split>
   );
+}
+
+/** What can be done with what is on the bench and in parcels: the first of it is the next step. */
+function waysOut(packing: Packing | null, mayShipFrom: (siteId: number) => boolean, carriers: readonly { retired: boolean }[], go: (mode: Mode) => void) {
+  const mine = <R extends { siteId: number }>(rows: readonly R[]) => rows.filter(({ siteId }) => mayShipFrom(siteId));
+  const loose = mine(packing?.loose ?? []);
+  const open = mine(packing?.parcels ?? []).filter(({ shipmentId }) => shipmentId === null);
+  const booked = mine(packing?.shipments ?? []).find(({ state }) => state === 'booked');
+  // A business without carriers hands over what it sells; it may pack all the same.
+  const packs = loose.length > 0 && carriers.some(({ retired }) => !retired);
+  const ways: NextStep[] = [
+    ...(booked ? [{ label: `Dispatch ${booked.number} with ${booked.carrier || 'own van'}`, run: () => go('booked') }] : []),
+    ...(packs ? [{ label: `Pack ${count(new Set(loose.map(({ lineId }) => lineId)).size, 'line')}`, run: () => go('pack') }] : []),
+    ...(open.length > 0 ? [{ label: `Send ${count(open.length, 'parcel')}`, run: () => go('ship') }] : []),
+  ];
+  return {
+    next: ways[0],
+    packs: loose.length > 0,
+    repacks: loose.length === 0 && open.length > 0,
+    loose: packing === null || loose.length > 0 || open.length === 0,
+  };
 }
 
 interface WhatHappensProps {

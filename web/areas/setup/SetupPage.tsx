@@ -7,6 +7,7 @@ import { useMay } from '../../shared/may';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSetupListsQuery } from './api';
 import { Attributes } from './Attributes';
+import { Carriers } from './Carriers';
 import { Categories } from './Categories';
 import { Numbers } from './Numbers';
 import { People } from './People';
@@ -22,6 +23,7 @@ const sections = [
   ['units', 'Units'],
   ['reasons', 'Reasons'],
   ['taxes', 'Taxes'],
+  ['carriers', 'Carriers'],
   ['selling', 'Selling'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
@@ -49,6 +51,7 @@ export function SetupPage() {
       {data && section === 'units' ? <Units rows={data.units} /> : null}
       {data && section === 'reasons' ? <Reasons rows={data.reasons} /> : null}
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
+      {section === 'carriers' ? <Carriers /> : null}
       {reference && section === 'selling' ? <Selling now={reference} /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}

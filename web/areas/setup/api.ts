@@ -1,3 +1,4 @@
+import * as carriers from '@larder/contract/carriers';
 import * as colleagues from '@larder/contract/colleagues';
 import * as contract from '@larder/contract/setup';
 import * as lists from '@larder/contract/setupLists';
@@ -22,6 +23,8 @@ const setup = api.injectEndpoints({
     editTax: write(build, lists.editTax),
     addTaxRate: write(build, lists.addTaxRate),
     editNumber: write(build, lists.editNumber),
+    createCarrier: write(build, carriers.createCarrier),
+    editCarrier: write(build, carriers.editCarrier),
     retireListed: write(build, lists.retireListed),
     people: read(build, colleagues.listPeople),
     addPerson: write(build, colleagues.addPerson),
@@ -47,6 +50,8 @@ export const {
   useEditTaxMutation,
   useAddTaxRateMutation,
   useEditNumberMutation,
+  useCreateCarrierMutation,
+  useEditCarrierMutation,
   useRetireListedMutation,
   usePeopleQuery,
   useAddPersonMutation,

@@ -1,5 +1,5 @@
 import type { retirable } from '@larder/contract/setupLists';
-import type { FieldValues } from 'react-hook-form';
+import type { FieldPath, FieldValues } from 'react-hook-form';
 import type { z } from 'zod';
 import { useForm, type Form } from '../../kit/form';
 import { useMay } from '../../shared/may';
@@ -13,6 +13,7 @@ interface RowOf<F extends FieldValues, S extends z.ZodType> {
   came: F;
   body: (typed: F) => z.input<S>;
   checkedBy: () => Promise<S>;
+  sentAs?: Readonly<Record<string, FieldPath<F>>>;
   /** Sends a new row, or the one there is. */
   send: (body: z.input<S>) => PromiseLike<{ data?: unknown; error?: unknown }>;
   /** What is said once it was saved. */
@@ -21,10 +22,10 @@ interface RowOf<F extends FieldValues, S extends z.ZodType> {
 }
 
 /** The form of a row of a list, how it is saved and how it is retired. */
-export function useRowForm<F extends FieldValues, S extends z.ZodType>({ list, row, came, body, checkedBy, send, said, added }: RowOf<F, S>) {
+export function useRowForm<F extends FieldValues, S extends z.ZodType>({ list, row, came, body, checkedBy, sentAs = {}, send, said, added }: RowOf<F, S>) {
   const say = useSay();
   const may = useMay('setup.edit', null);
-  const form: Form<F, z.input<S>> = useForm({ came, body, checkedBy });
+  const form: Form<F, z.input<S>> = useForm({ came, body, checkedBy, sentAs });
   const [retireListed] = useRetireListedMutation();
   const save = () =>
     void form.send(async (sent, typed) => {
