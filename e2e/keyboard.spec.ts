@@ -99,8 +99,13 @@ test('a whole morning by keyboard alone: the focus is where the next thing is ty
     await expect(page.getByRole('region', { name: 'What picking will change' })).toContainText('on the bench');
     await press('Control+Enter');
     await expect(stages).toContainText('Picked 2 of 2');
-    await expect(page.getByRole('button', { name: 'Dispatch 1 line Ctrl Enter' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Pack 1 line Ctrl Enter' })).toBeVisible();
     await press('Control+Enter');
+    await expect(page.getByRole('button', { name: 'Pack 1 parcel Ctrl Enter' })).toBeVisible();
+    await press('Control+Enter');
+    await expect(page.getByRole('button', { name: 'Send 1 parcel Ctrl Enter' })).toBeVisible();
+    await press('Control+Enter');
+    await expect(page.getByRole('button', { name: 'Dispatch 1 parcel with own van Ctrl Enter' })).toBeVisible();
     await expect(page.getByRole('region', { name: 'What dispatching will change' })).toContainText('on the bench');
     await press('Control+Enter');
     await expect(stages).toContainText('Dispatched 2 of 2');

@@ -49,6 +49,11 @@ export function useWriting<F extends FieldValues, B extends object, O extends Wr
     void (saved && !order && navigate(`${at}/${saved.id}`, { replace: true, state: { refused } }));
   useRefusedBefore(form);
   const ask = async (saved: O, said: S | undefined) => {
+    // What is refused of one that is new has no field to stand at before the page is at its own address: who types at once would type into what goes away.
+    if (!order) {
+      const { data, error } = await decide(saved.id, saved.version, said);
+      return { answer: data, refused: error ? problemOf(error) : null };
+    }
     let refused: Problem | null = null;
     const answer = await form.send(async () => {
       const result = await decide(saved.id, saved.version, said);

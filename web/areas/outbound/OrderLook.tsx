@@ -188,12 +188,8 @@ function waysOut(packing: Packing | null, mayShipFrom: (siteId: number) => boole
     ...(packs ? [{ label: `Pack ${count(new Set(loose.map(({ lineId }) => lineId)).size, 'line')}`, run: () => go('pack') }] : []),
     ...(open.length > 0 ? [{ label: `Send ${count(open.length, 'parcel')}`, run: () => go('ship') }] : []),
   ];
-  return {
-    next: ways[0],
-    packs: loose.length > 0,
-    repacks: loose.length === 0 && open.length > 0,
-    loose: packing === null || loose.length > 0 || open.length === 0,
-  };
+  const isPacked = open.length > 0 || mine(packing?.shipments ?? []).some(({ movementId }) => movementId === null);
+  return { next: ways[0], packs: loose.length > 0, repacks: loose.length === 0 && open.length > 0, loose: loose.length > 0 || !isPacked };
 }
 
 interface WhatHappensProps {

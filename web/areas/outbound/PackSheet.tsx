@@ -141,7 +141,7 @@ function SitePacking({ order, packing, siteId, done }: Omit<PackSheetProps, 'may
             <>
               <Contents key={at} at={at} rows={rows} parcels={parcels} name={nameOf(parcel, at)} />
               <Card pad aria-label="Weight and size">
-                <Fields>
+                <Fields sx={{ gridTemplateColumns: 'repeat(auto-fit, minmax(110px, 1fr))' }}>
                   <Field label="Weight, kg" name={`parcels.${at}.weight`} placeholder={reckonedWeight(parcel, rows) ?? 'weigh it'} />
                   <Field label="Length, cm" name={`parcels.${at}.length`} read={wholeOrNone} />
                   <Field label="Width, cm" name={`parcels.${at}.width`} read={wholeOrNone} />
@@ -182,7 +182,7 @@ const Contents = ({ at, name, rows, parcels }: ContentsProps) => (
           <TableCell>Item</TableCell>
           <TableCell align="right">On the bench</TableCell>
           <TableCell align="right">In no parcel</TableCell>
-          <TableCell align="right">In {name}</TableCell>
+          <TableCell align="right">In this parcel</TableCell>
         </TableRow>
       </TableHead>
       <TableBody>

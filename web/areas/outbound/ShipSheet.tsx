@@ -17,7 +17,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { count, dueDay, money } from '../../kit/format';
 import { Card, Fields, Split, Stack } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
-import { Refused } from '../../kit/states';
+import { Refused, Waiting } from '../../kit/states';
 import { useSay } from '../../shared/say';
 import { useBookShipmentMutation, useCarrierOffersQuery, useDispatchMutation, useForeseeDispatchQuery } from './api';
 import { goesOut } from './cover';
@@ -56,7 +56,8 @@ export function ShipSheet({ order, packing, today, mayShipFrom, done }: ShipShee
   const chosen = parcels.filter(({ id }) => !left.includes(id));
   const parcelIds = chosen.map(({ id }) => id);
   const { currentData, data, error } = useCarrierOffersQuery({ params: { id: order.id }, body: { parcelIds } }, { skip: parcelIds.length === 0 });
-  const offers = (currentData ?? data)?.offers ?? [];
+  const known = currentData ?? data;
+  const offers = known?.offers ?? [];
   const [said, setWay] = useState<string | null>(null);
   const cheapest = [...offers].filter(({ price }) => price !== null).sort((a, b) => Number(a.price) - Number(b.price))[0];
   const way = said ?? (cheapest ? wayOf(cheapest) : 'van');
@@ -103,6 +104,8 @@ export function ShipSheet({ order, packing, today, mayShipFrom, done }: ShipShee
     </>
   );
   const along = goingAlong(order, mayShipFrom);
+  // What is proposed goes by what they ask: nothing is offered before that is known.
+  if (!known && !error && parcelIds.length > 0) return <Waiting />;
   if (offer) return <Booking key={offer.connected ? 'asked' : 'typed'} order={order} parcels={chosen} offer={offer} how={how} done={done} />;
   return <Sending order={order} parcels={chosen} way={way === 'collected' ? 'collected' : 'van'} along={along} how={how} done={done} />;
 }
