@@ -134,6 +134,8 @@ export const today = endpoint({
         reason: z.string(),
       }),
     ),
+    /** Bookings that a carrier has refused or not answered, the oldest first. */
+    unbooked: z.array(z.object({ shipmentId: Id, number: z.string(), orderId: Id, order: z.string(), carrier: z.string(), fault: z.string() })),
     counts: OpenCounts,
   }),
 });

@@ -34,6 +34,7 @@ const views = {
     '/setup?section=categories',
     '/setup?section=units',
     '/setup?section=taxes',
+    '/setup?section=carriers',
     '/setup?section=attributes',
     '/inbound/suppliers',
     '/outbound/customers',

@@ -4,6 +4,7 @@ import * as books from '@larder/contract/books';
 import * as carriers from '@larder/contract/carriers';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
+import * as planning from '@larder/contract/planning';
 import * as setup from '@larder/contract/setup';
 import * as setupLists from '@larder/contract/setupLists';
 import * as shipping from '@larder/contract/shipping';
@@ -115,6 +116,8 @@ describe('what a carrier asks', () => {
     expect(booked.status).toBe(200);
     await tell(order);
     expect((await look(order)).shipments).toMatchObject([{ state: 'refused', fault: `Heronway says no: ${refusal}`, nextTryAt: null }]);
+    const { unbooked } = await business.owner.get(planning.today, { query: {} });
+    expect(unbooked).toMatchObject([{ orderId: order.id, carrier: 'Heronway', fault: `Heronway says no: ${refusal}` }]);
     expect((await send(order, booked.data.id)).problem.title).toContain('has not said yes');
     await business.owner.get(shipping.cancelShipment, { params: { id: booked.data.id }, body: {} });
     expect(await look(order)).toMatchObject({ shipments: [], parcels: [{ shipmentId: null }] });

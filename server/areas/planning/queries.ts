@@ -5,7 +5,7 @@ import { decimal, quantityText } from '@larder/core/decimal';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { position, topUp } from '@larder/core/planning/topUp';
 import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
-import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, ne, sql } from 'drizzle-orm';
 import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
@@ -13,6 +13,7 @@ import { sales } from '../outbound/queries';
 import { atSites, oneRow, positive } from '../../db/given';
 import {
   binDoubt,
+  carrier,
   item,
   itemPolicy,
   itemSite,
@@ -26,6 +27,7 @@ import {
   reservation,
   salesLine,
   salesOrder,
+  shipment,
   site,
   unit,
 } from '../../db/schema/index';
@@ -179,6 +181,7 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
     })),
     served: await served(act, siteId),
     toCount: await toCount(act, siteId),
+    unbooked: await unbooked(act, siteId),
     counts: await openCounts(act, siteId),
   };
 }
@@ -228,6 +231,25 @@ async function toCount({ tx, sites }: Act, siteId?: number): Promise<ResponseOf<
     .innerJoin(person, eq(person.id, binDoubt.personId))
     .where(atSites(site.id, sites('look', siteId)))
     .orderBy(desc(binDoubt.since), binDoubt.itemId)
+    .limit(20);
+}
+
+/** Bookings that a carrier has refused or has not answered, the oldest first. */
+async function unbooked({ tx, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['unbooked']> {
+  return tx.db
+    .select({
+      shipmentId: shipment.id,
+      number: shipment.number,
+      orderId: salesOrder.id,
+      order: salesOrder.number,
+      carrier: carrier.name,
+      fault: shipment.fault,
+    })
+    .from(shipment)
+    .innerJoin(salesOrder, eq(salesOrder.id, shipment.orderId))
+    .innerJoin(carrier, eq(carrier.id, shipment.carrierId))
+    .where(and(ne(shipment.fault, ''), isNull(shipment.bookedAt), isNull(shipment.cancelledAt), atSites(shipment.siteId, sites('look', siteId))))
+    .orderBy(shipment.id)
     .limit(20);
 }
 

@@ -97,6 +97,18 @@ export const ToCount = ({ one, at }: { one: Today['toCount'][number]; at: string
   </CardRow>
 );
 
+/** A booking that its carrier has refused, or has not answered. */
+export const Unbooked = ({ one }: { one: Today['unbooked'][number] }) => (
+  <CardRow to={`/outbound/orders/${one.orderId}`}>
+    <span className="code strong">{one.number}</span>
+    <span>
+      <b>{one.order}</b>
+      <span className="quiet">{one.fault}</span>
+    </span>
+    <span className="quiet">{one.carrier}</span>
+  </CardRow>
+);
+
 export function Low({ one }: { one: Today['low'][number] }) {
   return (
     <CardRow to={`/items/${one.itemId}`}>

@@ -11,7 +11,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useFirstStepsQuery, useTodayQuery } from './api';
 import { FirstSteps } from './FirstSteps';
-import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard } from './TodayCards';
+import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard, Unbooked } from './TodayCards';
 
 export function TodayPage() {
   useTitle('Today');
@@ -72,6 +72,13 @@ export function TodayPage() {
             <TodayCard title="Bins to count" note="less was found there than should be" more={data.toCount.length} to="/stock" empty="">
               {data.toCount.slice(0, shown).map((one) => (
                 <ToCount key={`${one.itemId} ${one.binId}`} one={one} at={moment(one.at)} />
+              ))}
+            </TodayCard>
+          ) : null}
+          {data.unbooked.length > 0 ? (
+            <TodayCard title="Not booked" note="the carrier says no, or nothing" more={data.unbooked.length} to="/outbound" empty="">
+              {data.unbooked.slice(0, shown).map((one) => (
+                <Unbooked key={one.shipmentId} one={one} />
               ))}
             </TodayCard>
           ) : null}

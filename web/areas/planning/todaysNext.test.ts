@@ -12,6 +12,7 @@ const day = (part: Partial<Today> = {}): Today => ({
   cover: [],
   served: [],
   toCount: [],
+  unbooked: [],
   ...part,
 });
 const coming = (number: string, expectedOn: string | null) => ({ id: 7, number, expectedOn }) as Today['comingIn'][number];
