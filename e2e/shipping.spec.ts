@@ -74,7 +74,7 @@ test('what was picked on the phone is packed into two parcels by scanning, booke
     await choose(page, 'From', 'heron', 'Heronway Parcels');
     await page.getByLabel('Their number').fill(`HERON ${sku}`);
     const row = page.getByRole('row', { name: new RegExp(parcels[0] as string) });
-    const booked = Number(/\d+\.\d\d/.exec((await row.getByRole('cell').nth(2).textContent()) ?? '')?.[0]);
+    const booked = Number(/\b\d{1,6}\.\d\d/.exec((await row.getByRole('cell').nth(2).textContent()) ?? '')?.[0]);
     await page.getByLabel(`Billed for ${parcels[0] ?? ''}`).fill((booked + 1).toFixed(2));
     await expect(page.getByText('Parcels came to 1.00 more than booked.')).toBeVisible();
     await page.getByRole('button', { name: /^Post bill of/ }).click();

@@ -97,6 +97,19 @@ describe('each law is named when it is broken', () => {
     ['every entry balances', 'UPDATE journal_line SET amount = amount + 0.01 WHERE id = (SELECT max(id) FROM journal_line)'],
     ['reserved never exceeds', 'UPDATE item_site SET reserved = on_hand + 1'],
     ['an undo points', 'UPDATE movement_line SET quantity = quantity + 1 WHERE movement_id = (SELECT max(id) FROM movement WHERE reverses IS NOT NULL)'],
+    [
+      'what carriers are to bill',
+      "INSERT INTO journal_line (entry_id, account_id, amount) SELECT 1, id, 0.01 FROM account WHERE purpose = 'carriage-clearing'",
+    ],
+    [
+      'parcels hold',
+      `WITH p AS (INSERT INTO parcel (number, order_id, site_id, created_at, created_by) SELECT 'PC-0', id, site_id, now(), 1 FROM sales_order LIMIT 1 RETURNING id, order_id)
+       INSERT INTO parcel_content (parcel_id, line_id, quantity) SELECT p.id, t.id, 999 FROM p JOIN sales_terms t ON t.order_id = p.order_id LIMIT 1`,
+    ],
+    [
+      'parcels hold',
+      `INSERT INTO shipment (number, order_id, site_id, way, created_at, created_by, movement_id) SELECT 'SH-0', id, site_id, 'van', now(), 1, (SELECT reverses FROM movement WHERE reverses IS NOT NULL LIMIT 1) FROM sales_order LIMIT 1`,
+    ],
     ['gapless numbers', 'UPDATE counter SET next = 5 WHERE gapless'],
   ])('%s', async (law, sql) => {
     expect((await brokenAfter(sql)).filter((name) => name.startsWith(law))).toHaveLength(1);

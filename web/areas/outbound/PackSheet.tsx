@@ -120,6 +120,8 @@ function SitePacking({ order, packing, siteId, done }: Omit<PackSheetProps, 'may
     done();
   };
   const parcel = parcels[at];
+  /** It was packed before. */
+  const isKnown = parcel !== undefined && parcel.id !== null;
   return (
     <FormFrame form={form} save={() => void save()}>
       <Split>
@@ -157,8 +159,8 @@ function SitePacking({ order, packing, siteId, done }: Omit<PackSheetProps, 'may
           next={{ label: `Pack ${count(parcels.length, 'parcel')}`, run: () => void save(), disabled: form.isBusy }}
         >
           <Button onClick={done}>Back to the order</Button>
-          {parcels.length > 1 || parcel?.id != null ? (
-            <Button onClick={remove}>{parcel?.id == null ? 'Remove this parcel' : `Take ${parcel.number} apart`}</Button>
+          {parcels.length > 1 || isKnown ? (
+            <Button onClick={remove}>{isKnown ? `Take ${parcel.number} apart` : 'Remove this parcel'}</Button>
           ) : null}
         </BottomBar>
       </Split>
