@@ -8,7 +8,7 @@ export default defineConfig({
   retries: 0,
   // As patient as a busy machine needs.
   timeout: 600_000,
-  expect: { timeout: 40_000 },
+  expect: { timeout: 90_000 },
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },
@@ -16,6 +16,6 @@ export default defineConfig({
     // Nothing is looked at while it is still on its way.
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
-    actionTimeout: 40_000,
+    actionTimeout: 90_000,
   },
 });

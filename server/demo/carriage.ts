@@ -48,7 +48,10 @@ export class Carriage {
     const [barn] = this.business.sites;
     const [order] = await act.tx.db.select({ siteId: salesOrder.siteId }).from(salesOrder).where(eq(salesOrder.id, orderId));
     if (!barn || order?.siteId !== barn.id) return false;
-    const parcels = inParcels((await getPacking(act, orderId)).loose);
+    const { loose } = await getPacking(act, orderId);
+    // What nobody has weighed no carrier takes.
+    if (loose.some(({ weight }) => weight === null)) return false;
+    const parcels = inParcels(loose);
     if (parcels.length === 0 || parcels.length > mostParcels) return false;
     const sized = parcels.map((contents) => ({ id: null, weight: null, length: null, width: null, height: null, contents }));
     const packed = await packOrder(act, orderId, { siteId: barn.id, seen: [], parcels: sized });

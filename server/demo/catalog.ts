@@ -112,8 +112,9 @@ const party = (name: string) => ({
   leadDays: 7,
 });
 
-/** What one of an item weighs, in kilograms: known for what is heavy, and told by the size or the cost of the rest. */
-function weightOf({ sku, cost }: Goods): string {
+/** What one of an item weighs, in kilograms: known for what is heavy, told by the size or the cost of the rest, and of one supplier’s goods not known to anybody. */
+function weightOf({ sku, cost, supplier }: Goods): string | null {
+  if (supplier === 'Fernhill Plastics') return null;
   const known: Record<string, string> = { 'SUG-25': '25', 'FD-25': '2.5', 'SY-14': '14.2', 'BKT-15': '0.85', 'TK-50': '6.4' };
   const jar = /^JAR-(\d+)/.exec(sku)?.[1];
   return known[sku] ?? (jar === undefined ? Math.min(18, Math.max(0.05, cost * 0.09)).toFixed(2) : (Number(jar) * 0.00055).toFixed(3));

@@ -16,7 +16,7 @@ import { api } from '../shared/api';
 import { Messages } from '../shared/Messages';
 
 // A page is drawn slowly where many tests run side by side: what is waited for may take its time.
-configure({ asyncUtilTimeout: 8000 });
+configure({ asyncUtilTimeout: 30_000 });
 
 /** What was asked of the server. */
 export interface AskedOf {

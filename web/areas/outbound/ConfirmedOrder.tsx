@@ -6,11 +6,15 @@ import { dueDay } from '../../kit/format';
 import { StageTrack } from '../../kit/StageTrack';
 import { useMayAt } from '../../shared/may';
 import { DispatchSheet } from './DispatchSheet';
+import type { Packing } from './packForm';
 import { PackSheet } from './PackSheet';
 import { PickSheet } from './PickSheet';
-import { BookedSheet, ShipSheet } from './ShipSheet';
+import { BookedSheet } from './SendParcels';
+import { ShipSheet } from './ShipSheet';
 import { usePackingQuery } from './api';
 import { Look, type Mode } from './OrderLook';
+
+const nothingPicked: Packing = { loose: [], parcels: [], shipments: [] };
 
 /** An order that was confirmed: what each line waits for, and the way to the bench and out of the door. */
 export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: string }) {
@@ -23,7 +27,7 @@ export function ConfirmedOrder({ order, today }: { order: SalesOrder; today: str
   const { data } = usePackingQuery({ params: { id: order.id } }, { skip: !wasPicked, pollingInterval: asks ? 1000 : 0 });
   const waits = data?.shipments.some(({ state }) => state === 'asking' || state === 'unanswered') ?? false;
   if (asks !== waits) setAsks(waits);
-  const packing = wasPicked ? (data ?? null) : null;
+  const packing = wasPicked ? (data ?? null) : nothingPicked;
   return (
     <>
       <PageHead>

@@ -24,7 +24,7 @@ export type Mode = 'look' | 'pick' | 'pack' | 'ship' | 'booked' | 'dispatch';
 
 interface LookProps {
   order: SalesOrder;
-  /** Null until it is known, and where nothing was ever picked. */
+  /** Null until it is known. */
   packing: Packing | null;
   today: string;
   go: (mode: Mode) => void;
@@ -73,13 +73,18 @@ export function Look({ order, packing, today, go }: LookProps) {
         ? { label: `Record what ${sending.supplier} sent`, run: () => void navigate(`/inbound/orders/${sending.orderId}/delivered`) }
         : undefined;
   const dispatching = { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') };
-  const shipping = waysOut(packing, mayShipFrom, useCarriersQuery({}).data?.rows ?? [], go);
+  const carriers = useCarriersQuery({}).data?.rows;
+  // Nothing is offered before it is known what is packed and who takes parcels: a button must not become another under the finger.
+  const isKnown = packing !== null && carriers !== undefined;
+  const shipping = waysOut(packing, mayShipFrom, carriers ?? [], go);
   const next =
     !mayShip || waitsWhole
       ? straight
       : pickable > 0
         ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
-        : (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight));
+        : isKnown
+          ? (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight))
+          : undefined;
   return (
     <Split>
       <div>
@@ -167,7 +172,7 @@ export function Look({ order, packing, today, go }: LookProps) {
         ) : null}
         {mayShip && shipping.packs && next !== shipping.next ? <Button onClick={() => go('pack')}>Pack</Button> : null}
         {mayShip && shipping.repacks ? <Button onClick={() => go('pack')}>Pack otherwise</Button> : null}
-        {mayShip && waiting.length > 0 && shipping.loose && next !== dispatching ? (
+        {isKnown && mayShip && waiting.length > 0 && shipping.loose && next !== dispatching ? (
           <Button onClick={dispatching.run}>Dispatch {count(waiting.length, 'line')}</Button>
         ) : null}
       </BottomBar>

@@ -156,12 +156,14 @@ function SitePacking({ order, packing, siteId, done }: Omit<PackSheetProps, 'may
         <Summary parcels={parcels} rows={rows} />
         <BottomBar
           hint="Scan each piece into the parcel that is open, or type how many"
-          next={{ label: `Pack ${count(parcels.length, 'parcel')}`, run: () => void save(), disabled: form.isBusy }}
+          next={{
+            label: parcels.length === 0 ? 'Leave it unpacked' : `Pack ${count(parcels.length, 'parcel')}`,
+            run: () => void save(),
+            disabled: form.isBusy,
+          }}
         >
           <Button onClick={done}>Back to the order</Button>
-          {parcels.length > 1 || isKnown ? (
-            <Button onClick={remove}>{isKnown ? `Take ${parcel.number} apart` : 'Remove this parcel'}</Button>
-          ) : null}
+          {parcels.length > 1 || isKnown ? <Button onClick={remove}>{isKnown ? `Take ${parcel.number} apart` : 'Remove this parcel'}</Button> : null}
         </BottomBar>
       </Split>
     </FormFrame>

@@ -9,7 +9,7 @@ import { Refused } from '../../kit/states';
 import { useSay } from '../../shared/say';
 import { useAskAgainMutation, useCancelShipmentMutation, useNoteTakenMutation, usePrintParcelsMutation } from './api';
 import type { Packing } from './packForm';
-import { insideOf, weightSaid } from './ShipSheet';
+import { insideOf, weightSaid } from './parcelWords';
 
 const states: Record<Shipment['state'], string> = {
   asking: 'the carrier is being asked',

@@ -6,7 +6,8 @@ import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import type { Packing } from './packForm';
-import { BookedSheet, ShipSheet } from './ShipSheet';
+import { BookedSheet } from './SendParcels';
+import { ShipSheet } from './ShipSheet';
 
 const parcel = (id: number, part: object = {}) => ({
   id,
