@@ -58,6 +58,7 @@ export const ItemForm = z.object({
   /** Accounts of its own; null: as its category says. */
   inventoryAccountId: Id.nullable().default(null),
   costAccountId: Id.nullable().default(null),
+  salesAccountId: Id.nullable().default(null),
   unitId: Id,
   brand: ShortText.default(''),
   salesPrice: Price.nullable().default(null),
@@ -131,6 +132,7 @@ const Item = z.object({
   category: z.string().nullable(),
   inventoryAccountId: Id.nullable(),
   costAccountId: Id.nullable(),
+  salesAccountId: Id.nullable(),
   unitId: Id,
   unit: z.string(),
   step: z.string(),

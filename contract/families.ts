@@ -22,6 +22,7 @@ const Shared = z.object({
   /** Accounts of all members; null: as their category says. */
   inventoryAccountId: Id.nullable().default(null),
   costAccountId: Id.nullable().default(null),
+  salesAccountId: Id.nullable().default(null),
 });
 
 /** A member to be made: which value on each axis, and what it has of its own. */
@@ -80,6 +81,7 @@ const Family = FamilyRow.extend({
   maker: z.string(),
   inventoryAccountId: Id.nullable(),
   costAccountId: Id.nullable(),
+  salesAccountId: Id.nullable(),
   skuPattern: z.string(),
   axisValues: z.array(z.object({ name: z.string(), values: z.array(Value.extend({ id: Id })) })),
   list: z.array(

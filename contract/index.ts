@@ -11,6 +11,7 @@ import * as families from './families';
 import * as gaps from './gaps';
 import * as handover from './handover';
 import * as inbound from './inbound';
+import * as invoices from './invoices';
 import * as landed from './landed';
 import * as lists from './lists';
 import * as lots from './lots';
@@ -58,6 +59,7 @@ export const endpoints: Endpoint[] = [
   printing,
   exchange,
   bills,
+  invoices,
   landed,
   books,
   handover,

@@ -12,6 +12,7 @@ export const rights = [
   'stock.correct',
   'planning.top-up',
   'books.bill',
+  'books.invoice',
   'books.pay',
   'undo',
 ] as const;
@@ -34,6 +35,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'stock.correct': 'site',
   'planning.top-up': 'site',
   'books.bill': 'company',
+  'books.invoice': 'company',
   'books.pay': 'company',
   undo: 'site',
 };

@@ -12,6 +12,7 @@ const Category = z.object({
   /** Accounts of its items; null: those the books use for all. */
   inventoryAccountId: Id.nullable(),
   costAccountId: Id.nullable(),
+  salesAccountId: Id.nullable(),
 });
 /** Nothing new is given it; what has it keeps it. */
 const retirable = { retired: z.boolean() };
@@ -140,7 +141,7 @@ export const editCategory = endpoint({
   right: 'setup.edit',
   changes: ['reference', 'item', 'journal', 'handover'],
   params: z.object({ id: PathId }),
-  body: z.object({ name: NeededText, inventoryAccountId: Id.nullable().default(null), costAccountId: Id.nullable().default(null) }),
+  body: z.object({ name: NeededText, inventoryAccountId: Id.nullable().default(null), costAccountId: Id.nullable().default(null), salesAccountId: Id.nullable().default(null) }),
   response: Category,
 });
 export const createUnit = endpoint({

@@ -5,7 +5,9 @@ import { Code, Day, Id, NeededText, PathId, Percent, ShortText } from './values'
 /** What a reason is for: which way goods go, and so what stands against them. */
 export const reasonPlaces = ['found-or-lost', 'scrap', 'own-use'] as const;
 /** Documents whose numbers run. */
-export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost', 'parcel', 'shipment'] as const;
+export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost', 'parcel', 'shipment', 'invoice', 'credit note'] as const;
+/** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
+export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];
 export type NumberedKind = (typeof numberedKinds)[number];
 /** Lists whose rows are retired when they are not wanted any more, and taken back; what refers to them keeps them. */
 export const retirable = ['categories', 'units', 'reasons', 'taxes', 'carriers', 'attributes'] as const;
@@ -26,7 +28,9 @@ export const setupLists = endpoint({
   seenBy: 'everyone',
   response: z.object({
     sites: z.array(z.object({ id: Id, code: z.string(), name: z.string(), bins: z.number(), retired })),
-    categories: z.array(z.object({ id: Id, name: z.string(), inventoryAccountId: Id.nullable(), costAccountId: Id.nullable(), items: z.number(), retired })),
+    categories: z.array(
+      z.object({ id: Id, name: z.string(), inventoryAccountId: Id.nullable(), costAccountId: Id.nullable(), salesAccountId: Id.nullable(), items: z.number(), retired }),
+    ),
     units: z.array(z.object({ id: Id, code: z.string(), name: z.string(), step: Step, items: z.number(), retired })),
     reasons: z.array(z.object({ id: Id, code: z.string(), name: z.string(), place: z.enum(reasonPlaces), accountId: Id, retired })),
     taxes: z.array(

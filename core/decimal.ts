@@ -91,5 +91,5 @@ export interface Had {
  * What the next `quantity` of a line comes to, whose whole of `whole` comes to `amount`: the share of all that it has had with it, less what was posted before.
  * So the parts add up to the amount whatever was undone in between: what an undo turned round is not in `had`, neither its quantity nor its amount.
  */
-export const nextShare = (amount: Decimal, whole: Decimal, had: Had, quantity: Decimal): Decimal =>
-  shareOf(amount, had.quantity.plus(quantity), whole).minus(had.amount);
+export const nextShare = (amount: Decimal, whole: Decimal, had: Had, quantity: Decimal, places = 2): Decimal =>
+  shareOf(amount, had.quantity.plus(quantity), whole, places).minus(had.amount);

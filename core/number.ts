@@ -18,6 +18,8 @@ const forms = {
   money: { digits: 12, decimals: 2, sentence: 'Give an amount such as 640.00.' },
   /** In any currency. */
   amount: { digits: 12, decimals: 4, sentence: 'Give an amount such as 640.00.' },
+  /** The same, which may be below zero. */
+  signedAmount: { digits: 12, decimals: 4, signed: 'minus', sentence: 'Give an amount such as 640.00 or -12.50.' },
   rate: { digits: 6, decimals: 8, sentence: 'Give a rate such as 0.8562.' },
   measure: { digits: 8, decimals: 4, sentence: 'Give a number such as 1.25.' },
   percent: { digits: 3, decimals: 2, signed: 'either', sentence: 'Give per cent such as 5 or -2.5.' },

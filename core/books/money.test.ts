@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal } from '../decimal';
 import { amountFault, amountText, currencyFaults, currencyPlaces, moneyIn } from './currency';
-import { settledBy } from './payment';
+import { ageOfDebt, runningBalance, settledBy, sharedOut } from './payment';
 
 describe('a currency has its own decimals', () => {
   test('two for most, none for the yen, three for the Kuwaiti dinar', () => {
@@ -37,6 +37,10 @@ describe('payments in part', () => {
     expect(pays('10', '8.50', '0.85', ['10', '2'])).toEqual(['8.50', '1.70']);
     expect(pays('10', '8.50', '0.85', ['12'])).toEqual(['10.20']);
   });
+  test('what is paid back takes off what it was paid too much with, and what is fully credited owes nothing', () => {
+    expect(pays('10', '8.50', '0.85', ['12', '-2'])).toEqual(['10.20', '-1.70']);
+    expect(pays('0', '0', '0.85', ['2', '-2'])).toEqual(['1.70', '-1.70']);
+  });
   test('a bill that is paid owes nothing, however it was paid', () => {
     const amounts = fc.array(fc.integer({ min: 1, max: 90 }), { minLength: 1, maxLength: 8 });
     fc.assert(
@@ -48,4 +52,16 @@ describe('payments in part', () => {
       }),
     );
   });
+});
+
+describe('money of a customer', () => {
+  const shared = (amount: string, open: string[]) => sharedOut(decimal(amount), open.map(decimal)).map(String);
+  test('pays invoices in their order; the last gets what is left over, and one that is paid too much gets nothing', () => {
+    expect(shared('30', ['10', '15', '20'])).toEqual(['10', '15', '5']);
+    expect(shared('50', ['10', '-3', '20'])).toEqual(['10', '0', '40']);
+    expect(shared('4', ['10', '5'])).toEqual(['4', '0']);
+  });
+  test('is due for so long', () => expect([-3, 0, 1, 30, 31, 60, 61].map(ageOfDebt)).toEqual(['not due', 'not due', '1 to 30 days', '1 to 30 days', '31 to 60 days', '31 to 60 days', 'longer']));
+  test('stands at what came before and each line after it', () =>
+    expect(runningBalance(decimal(5), [{ amount: decimal(10) }, { amount: decimal('-2.5') }]).map(({ balance }) => String(balance))).toEqual(['15', '12.5']));
 });

@@ -5,6 +5,10 @@ export const purposeWords = {
   'purchase-tax': 'tax on purchases to claim back',
   'credits-expected': 'credits expected from suppliers',
   payable: 'bills to be paid',
+  receivable: 'invoices to be paid by customers',
+  sales: 'sales, where no category or item says otherwise',
+  'sales-tax': 'tax on sales, to be paid on',
+  'freight-income': 'freight that customers are charged',
   grni: 'goods received and not billed',
   'purchases-paid': 'goods that came in paid',
   'landed-clearing': 'estimated charges until they are billed',
@@ -25,7 +29,7 @@ export type BookPurpose = keyof typeof purposeWords;
 export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
 
 /** Purposes whose account is held against what it stands for, item by item, or that an undo looks for: it stays the same once it was posted to. */
-const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'grni', 'landed-clearing', 'carriage-clearing', 'cost-variance'];
+const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'receivable', 'grni', 'landed-clearing', 'carriage-clearing', 'cost-variance'];
 
 export interface MappedAccount {
   code: string;
@@ -47,6 +51,6 @@ export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedA
 }
 
 /** What may be billed for without an order goes on any account but those of stock and those held against what they stand for. */
-const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'landed-clearing', 'carriage-clearing'] satisfies BookPurpose[];
+const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'receivable', 'landed-clearing', 'carriage-clearing'] satisfies BookPurpose[];
 export const maybeBilled = ({ type, purpose }: Pick<MappedAccount, 'type' | 'purpose'>): boolean =>
   type !== 'inventory' && !heldAgainst.includes(purpose ?? '');

@@ -82,5 +82,6 @@ export const sharedFacts = [
   'maker',
   'inventoryAccountId',
   'costAccountId',
+  'salesAccountId',
 ] as const;
 export type SharedFact = (typeof sharedFacts)[number];

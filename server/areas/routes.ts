@@ -7,6 +7,7 @@ import { exchangeRoutes } from './exchange/routes';
 import type { Writing } from './exchange/service';
 import { handoverRoutes } from './handover/routes';
 import { inboundRoutes } from './inbound/routes';
+import { invoiceRoutes } from './invoices/routes';
 import { landedRoutes } from './landed/routes';
 import { listRoutes } from './lists/routes';
 import { outboundRoutes } from './outbound/routes';
@@ -27,6 +28,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   inboundRoutes(serve);
   postRoutes(serve);
   billRoutes(serve);
+  invoiceRoutes(serve);
   landedRoutes(serve);
   bookRoutes(serve);
   handoverRoutes(serve);

@@ -6,6 +6,7 @@ import { account, company, counter, person, place, reason, role, roleGrant, taxC
 
 const accounts: (typeof account.$inferInsert)[] = [
   { code: '1000', name: 'Bank', type: 'asset', purpose: 'bank' },
+  { code: '1100', name: 'Customers to pay', type: 'asset', purpose: 'receivable' },
   { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
   { code: '1310', name: 'Tax on purchases, to claim back', type: 'asset', purpose: 'purchase-tax' },
   { code: '1320', name: 'Credits expected from suppliers', type: 'asset', purpose: 'credits-expected' },
@@ -14,7 +15,10 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },
   { code: '2130', name: 'Landed cost clearing', type: 'liability', purpose: 'landed-clearing' },
   { code: '2140', name: 'Parcels sent, not billed', type: 'liability', purpose: 'carriage-clearing' },
+  { code: '2200', name: 'Tax on sales, to be paid on', type: 'liability', purpose: 'sales-tax' },
   { code: '3900', name: 'Opening stock', type: 'equity', purpose: 'opening' },
+  { code: '4000', name: 'Sales', type: 'income', purpose: 'sales' },
+  { code: '4100', name: 'Freight charged', type: 'income', purpose: 'freight-income' },
   { code: '5000', name: 'Cost of sales', type: 'expense', purpose: 'cost-of-sales' },
   { code: '5100', name: 'Stock differences', type: 'expense', purpose: 'stock-differences' },
   { code: '5110', name: 'Damaged and spoiled', type: 'expense', purpose: null },
@@ -69,6 +73,7 @@ const counters = [
   { kind: 'shipment', prefix: 'SH-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
+  { kind: 'credit note', prefix: 'CN-', next: 1, gapless: true },
 ];
 
 /** Once a link that founds the business was printed: what its token is told apart by, and whom it makes anew, if there is somebody already. */

@@ -39,6 +39,7 @@ export async function setUpBesides(act: Act): Promise<Map<string, number>> {
         purchasePrice: cost,
         salesPrice: price,
         costAccountId: kind === 'not-stocked' ? packing.id : null,
+        salesAccountId: null,
         suppliers: cost === null ? [] : [{ supplierId, code: `SM-${sku}`, packSize: pack, price: cost, leadDays: 3 }],
       }),
     );

@@ -192,6 +192,7 @@ async function joinFamilies(act: Act, items: readonly Stocked[]): Promise<void> 
         maker: '',
         inventoryAccountId: null,
         costAccountId: null,
+        salesAccountId: null,
         skuPattern: `{name}-${axes.map((axis) => `{${axis.name}}`).join('-')}`,
       },
       axes.map((axis) => ({ name: axis.name, values: axis.values.map(([short, said]) => ({ name: said, code: short })) })),

@@ -18,7 +18,7 @@ const readAccounts = prepared([], (db) =>
       code: account.code,
       name: account.name,
       purpose: sql<BookPurpose | null>`case when ${account.type} = 'inventory' then 'inventory' else ${account.purpose} end`,
-      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'landed-clearing', 'carriage-clearing')`,
+      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'receivable', 'landed-clearing', 'carriage-clearing')`,
     })
     .from(account)
     .orderBy(account.code),
@@ -36,7 +36,7 @@ export class Entry {
   }
 
   add(to: BookPurpose | number, amount: Decimal, itemId: number | null = null): void {
-    const accountId = typeof to === 'number' ? to : this.accountFor(to);
+    const accountId = typeof to === 'number' ? to : this.idOf(to);
     const key = `${accountId}/${itemId ?? ''}`;
     this.lines.set(key, { accountId, itemId, amount: (this.lines.get(key)?.amount ?? zero).plus(amount) });
   }
@@ -64,7 +64,8 @@ export class Entry {
     return { entry, words: inWords(totals) };
   }
 
-  private accountFor(purpose: BookPurpose): number {
+  /** The account that a purpose has. */
+  idOf(purpose: BookPurpose): number {
     const found = this.accounts.find((each) => each.purpose === purpose);
     if (!found) throw new Error(`no account for ${purpose}`);
     return found.id;
@@ -78,6 +79,8 @@ export interface EntryHead {
   paymentId?: number;
   sheetId?: number;
   shipmentId?: number;
+  invoiceId?: number;
+  moneyId?: number;
 }
 
 /** Refuses a day that lies in the future or in a closed period. */

@@ -4,7 +4,7 @@ import type { Act } from '../act';
 import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
-import { bill, landedCharge, landedSheet, parcel, place, costPool, purchaseLine, purchaseOrder, salesOrder } from '../db/schema/index';
+import { bill, invoice, landedCharge, landedSheet, parcel, place, costPool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../db/schema/index';
 
 type Some = readonly number[];
 
@@ -17,12 +17,15 @@ export const lock = {
   /** The orders that these lines are on. */
   purchaseOrdersOf: (act: Act, lineIds: Some) => lockRows(act, lockPurchaseOrdersOf, lineIds),
   salesOrders: (act: Act, ids: Some) => lockRows(act, lockSalesOrders, ids),
+  /** The orders that these sales lines are on. */
+  salesOrdersOf: (act: Act, lineIds: Some) => lockRows(act, lockSalesOrdersOf, lineIds),
   /** The orders that these parcels are of. */
   salesOrdersOfParcels: (act: Act, parcelIds: Some) => lockRows(act, lockSalesOrdersOfParcels, parcelIds),
   /** The worksheets that these charges are on. */
   sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
   bills: (act: Act, ids: Some) => lockRows(act, lockBills, ids),
+  invoices: (act: Act, ids: Some) => lockRows(act, lockInvoices, ids),
   /** The pools of the items on these purchase lines. */
   poolsOfLines: (act: Act, lineIds: Some) => lockRows(act, lockPoolsOfLines, lineIds),
   pools: (act: Pick<Act, 'tx'>, itemIds: Some) => lockRows(act, lockPools, itemIds),
@@ -46,10 +49,16 @@ const lockPurchaseOrders = byId(purchaseOrder);
 const lockSalesOrders = byId(salesOrder);
 const lockSheets = byId(landedSheet);
 const lockBills = byId(bill);
+const lockInvoices = byId(invoice);
 
 const lockPurchaseOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
   const orders = db.select({ id: purchaseLine.orderId }).from(purchaseLine).where(among(purchaseLine.id, ids));
   return db.select(one).from(purchaseOrder).where(inArray(purchaseOrder.id, orders)).orderBy(purchaseOrder.id).for('no key update');
+});
+
+const lockSalesOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
+  const orders = db.select({ id: salesLine.orderId }).from(salesLine).where(among(salesLine.id, ids));
+  return db.select(one).from(salesOrder).where(inArray(salesOrder.id, orders)).orderBy(salesOrder.id).for('no key update');
 });
 
 const lockSalesOrdersOfParcels: Locking = prepared(['ids'], (db, { ids }) => {

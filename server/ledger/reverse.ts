@@ -22,6 +22,7 @@ import {
   salesLine,
   site,
 } from '../db/schema/index';
+import { refuseInvoiced } from '../documents/invoiced';
 import { refusePackedOf } from '../documents/parcels';
 import { refuseTaken, takeBack } from '../documents/shipments';
 import { post, type Posting } from './door';
@@ -128,6 +129,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   if (done) throw refuseField(409, 'already-undone', 'movementId', `This posting was already undone on ${done.day}.`);
   await refuseRestedOn(act, movementId);
   await refuseTaken(act, movementId);
+  await refuseInvoiced(act, movementId);
   await refusePackedOf(act, movementId);
   const posting = await post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
   await takeBack(act, movementId);

@@ -10,9 +10,10 @@ import {
   bill,
   billLine,
   costLayer,
-  counter,
   documentKind,
   documentLine,
+  invoice,
+  invoiceLine,
   item,
   itemDay,
   itemSite,
@@ -20,6 +21,7 @@ import {
   landedCharge,
   landedSheet,
   lot,
+  moneyIn,
   movement,
   parcel,
   parcelContent,
@@ -137,7 +139,9 @@ const laws: Held[] = [
     view: 'law_undos',
     against: [[movement, isNotNull(movement.reverses)]],
   },
-  { name: 'gapless numbers have no gaps', view: 'law_gapless_numbers', against: [[counter, counter.gapless]] },
+  { name: 'gapless numbers have no gaps', view: 'law_gapless_numbers', against: [[invoice]] },
+  { name: 'what is invoiced went out, and order lines count it', view: 'law_invoiced', against: [[invoiceLine]] },
+  { name: 'what customers owe equals the open invoices', view: 'law_receivable', against: [[invoice], [moneyIn]] },
 ];
 
 /** Holds the whole database against every law, in one snapshot. */

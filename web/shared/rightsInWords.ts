@@ -14,7 +14,8 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'stock.correct': 'correct stock',
   'planning.top-up': 'order what runs low',
   'books.bill': 'enter bills and landed cost',
-  'books.pay': 'pay bills',
+  'books.invoice': 'issue invoices and credit notes',
+  'books.pay': 'pay bills and record what customers pay',
   undo: 'undo what was posted',
 };
 

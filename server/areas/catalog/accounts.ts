@@ -9,19 +9,21 @@ import { account } from '../../db/schema/index';
 interface OwnAccounts {
   inventoryAccountId: number | null;
   costAccountId: number | null;
+  salesAccountId: number | null;
 }
 
-/** What is wrong with accounts that items or categories name: stock stands on an inventory account, its cost on one of expenses. */
-export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAccountId }: OwnAccounts): Promise<FieldError[]> {
+/** What is wrong with accounts that items or categories name: stock stands on an inventory account, its cost on one of expenses, its sales on one of income. */
+export async function accountFaults(tx: Act['tx'], { inventoryAccountId, costAccountId, salesAccountId }: OwnAccounts): Promise<FieldError[]> {
   const rows = await tx.db
     .select({ id: account.id, type: account.type })
     .from(account)
-    .where(among(account.id, [inventoryAccountId, costAccountId]));
+    .where(among(account.id, [inventoryAccountId, costAccountId, salesAccountId]));
   const typeOf = (id: number) => rows.find((row) => row.id === id)?.type;
   const faults: FieldError[] = [];
   if (inventoryAccountId !== null && typeOf(inventoryAccountId) !== 'inventory')
     faults.push({ field: 'inventoryAccountId', sentence: 'Choose an account that is for inventory.' });
   if (costAccountId !== null && typeOf(costAccountId) !== 'expense') faults.push({ field: 'costAccountId', sentence: 'Choose an account of expenses.' });
+  if (salesAccountId !== null && typeOf(salesAccountId) !== 'income') faults.push({ field: 'salesAccountId', sentence: 'Choose an account of income.' });
   return faults;
 }
 

@@ -132,6 +132,7 @@ interface SharedFacts {
   maker: string;
   inventoryAccountId: number | null;
   costAccountId: number | null;
+  salesAccountId: number | null;
 }
 
 async function makeMembers(
@@ -253,6 +254,7 @@ const headOf = ({ name, description, categoryId, unitId, brand, taxCodeId, retur
   ...{ name, description, categoryId, unitId, brand, taxCodeId, returnable, kind, maker },
   inventoryAccountId: rest.inventoryAccountId,
   costAccountId: rest.costAccountId,
+  salesAccountId: rest.salesAccountId,
   retired: rest.retired,
 });
 

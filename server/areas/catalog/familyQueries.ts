@@ -105,6 +105,7 @@ export async function family({ tx: { db }, sites }: Act, id: number): Promise<co
       maker: table.maker,
       inventoryAccountId: table.inventoryAccountId,
       costAccountId: table.costAccountId,
+      salesAccountId: table.salesAccountId,
       skuPattern: table.skuPattern,
       axisValues: jsonRows({ name: ofAxis.name, values: ofAxis.values }, (select) => select.from(ofAxis), { orderBy: ofAxis.axis }),
       list: jsonRows(

@@ -135,9 +135,9 @@ export async function refuseTrackingChange({ tx }: Act, was: Item, tracking: Ite
 
 /** What an item is goes with how it is kept, is of accounts that may stand for it, and changes only before it was ordered, sold or moved. */
 export async function refuseKind({ tx }: Act, was: Item | null, form: ItemForm): Promise<void> {
-  const { kind, tracking, costMethod, policies, inventoryAccountId, costAccountId } = form;
+  const { kind, tracking, costMethod, policies, inventoryAccountId, costAccountId, salesAccountId } = form;
   const errors: FieldError[] = kindFaults({ kind, tracking, costMethod, reordered: policies.filter(({ reorderPoint }) => reorderPoint !== null).length });
-  errors.push(...(await accountFaults(tx, { inventoryAccountId, costAccountId })));
+  errors.push(...(await accountFaults(tx, { inventoryAccountId, costAccountId, salesAccountId })));
   if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
   if (!was || was.kind === kind) return;
   const used = await usedAs(tx, was.id);

@@ -123,6 +123,7 @@ const readItem = prepared(['id'], (db, value) =>
       category: category.name,
       inventoryAccountId: table.inventoryAccountId,
       costAccountId: table.costAccountId,
+      salesAccountId: table.salesAccountId,
       unitId: table.unitId,
       unit: unit.code,
       step: plain(unit.step),

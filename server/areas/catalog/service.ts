@@ -150,6 +150,7 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   kind: form.kind,
   inventoryAccountId: form.inventoryAccountId,
   costAccountId: form.costAccountId,
+  salesAccountId: form.salesAccountId,
   description: form.description,
   categoryId: form.categoryId,
   unitId: form.unitId,

@@ -21,6 +21,7 @@ const shared = {
   maker: { own: item.maker, familys: family.maker },
   inventoryAccountId: { own: item.inventoryAccountId, familys: family.inventoryAccountId },
   costAccountId: { own: item.costAccountId, familys: family.costAccountId },
+  salesAccountId: { own: item.salesAccountId, familys: family.salesAccountId },
 };
 type Fact = keyof typeof shared;
 
@@ -39,6 +40,7 @@ export const sharedFacts = (): Record<Fact, SQL> => {
     maker: kept('maker'),
     inventoryAccountId: kept('inventoryAccountId'),
     costAccountId: kept('costAccountId'),
+    salesAccountId: kept('salesAccountId'),
   };
 };
 

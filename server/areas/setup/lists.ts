@@ -7,7 +7,7 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { account, attribute, carrier, category, counter, item, itemUnit, movement, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { account, attribute, carrier, category, counter, invoice, item, itemUnit, movement, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
 
@@ -36,6 +36,7 @@ export async function setupLists({ tx: { db } }: Act): Promise<ResponseOf<typeof
           name: category.name,
           inventoryAccountId: category.inventoryAccountId,
           costAccountId: category.costAccountId,
+          salesAccountId: category.salesAccountId,
           items: sql<number>`${ofCategory}::int`,
           retired: isRetired(category.retiredAt),
         },
@@ -228,7 +229,9 @@ export async function editNumber(
   kind: ParamsOf<typeof contract.editNumber>['kind'],
   form: BodyOf<typeof contract.editNumber>,
 ): Promise<Done> {
-  const [was] = await db.select({ next: counter.next }).from(counter).where(eq(counter.kind, kind)).for('update');
+  const [was] = await db.select({ next: counter.next, gapless: counter.gapless }).from(counter).where(eq(counter.kind, kind)).for('update');
+  if (was?.gapless && form.next !== was.next && (await db.$count(invoice, eq(invoice.kind, kind === 'invoice' ? 'invoice' : 'credit'))) > 0)
+    throw refuseField(409, 'no-gaps', 'next', `These numbers have no gaps: the next one is ${was.next}.`);
   if (was && form.next < was.next)
     throw refuseField(409, 'number-given', 'next', `Numbers up to ${was.next - 1} were given already; the next one is at least ${was.next}.`);
   await db.update(counter).set(form).where(eq(counter.kind, kind));

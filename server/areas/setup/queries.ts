@@ -35,6 +35,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
           name: category.name,
           inventoryAccountId: category.inventoryAccountId,
           costAccountId: category.costAccountId,
+          salesAccountId: category.salesAccountId,
           retired: sql<boolean>`${category.retiredAt} is not null`,
         },
         (select) => select.from(category),

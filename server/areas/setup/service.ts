@@ -149,7 +149,7 @@ export async function createCategory({ tx }: Act, { name }: BodyOf<typeof contra
   const [taken] = await tx.db.select({ id: category.id }).from(category).where(sameText(category.name, name));
   if (taken) throw refuseField(409, 'name-in-use', 'name', `There is a category ${name} already.`);
   const [added] = await tx.db.insert(category).values({ name }).returning({ id: category.id });
-  return { id: added?.id as number, name, inventoryAccountId: null, costAccountId: null };
+  return { id: added?.id as number, name, inventoryAccountId: null, costAccountId: null, salesAccountId: null };
 }
 
 /** Changes a category; the worth of its items that have no account of their own goes with them to another inventory account. */

@@ -4,6 +4,7 @@ import { account } from './accounts';
 import { bill, payment } from './bills';
 import { item } from './catalog';
 import { amount, key, moment } from './columns';
+import { invoice, moneyIn } from './invoices';
 import { landedSheet } from './landed';
 import { movement } from './ledger';
 import { person } from './people';
@@ -18,6 +19,8 @@ export const journalEntry = pgTable(
     paymentId: integer('payment_id').references((): AnyPgColumn => payment.id),
     sheetId: integer('sheet_id').references((): AnyPgColumn => landedSheet.id),
     shipmentId: integer('shipment_id').references((): AnyPgColumn => shipment.id),
+    invoiceId: integer('invoice_id').references((): AnyPgColumn => invoice.id),
+    moneyId: integer('money_id').references((): AnyPgColumn => moneyIn.id),
     effectiveOn: date('effective_on').notNull(),
     postedAt: moment('posted_at').notNull(),
     text: text().notNull(),
@@ -26,6 +29,8 @@ export const journalEntry = pgTable(
     index('journal_entry_movement').on(t.movementId),
     index('journal_entry_bill').on(t.billId),
     index('journal_entry_shipment').on(t.shipmentId),
+    index('journal_entry_invoice').on(t.invoiceId),
+    index('journal_entry_money').on(t.moneyId),
     index('journal_entry_day').on(t.effectiveOn),
   ],
 );

@@ -15,6 +15,7 @@ export const category = pgTable('category', {
   name: text().notNull().unique(),
   inventoryAccountId: integer('inventory_account_id').references(() => account.id),
   costAccountId: integer('cost_account_id').references(() => account.id),
+  salesAccountId: integer('sales_account_id').references(() => account.id),
   retiredAt: moment('retired_at'),
 });
 
@@ -39,6 +40,7 @@ export const family = pgTable(
     maker: text().notNull().default(''),
     inventoryAccountId: integer('inventory_account_id').references(() => account.id),
     costAccountId: integer('cost_account_id').references(() => account.id),
+    salesAccountId: integer('sales_account_id').references(() => account.id),
     version: integer().notNull().default(1),
     retiredAt: moment('retired_at'),
   },
@@ -97,6 +99,7 @@ export const item = pgTable(
     /** Of its own; null: as its category says. */
     inventoryAccountId: integer('inventory_account_id').references(() => account.id),
     costAccountId: integer('cost_account_id').references(() => account.id),
+    salesAccountId: integer('sales_account_id').references(() => account.id),
     maker: text().notNull().default(''),
     returnable: boolean().notNull().default(true),
     /** Of one base unit, in centimetres. */

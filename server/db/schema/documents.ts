@@ -65,7 +65,7 @@ export const documentLine = pgTable(
     returned: quantity().notNull().default('0'),
     arrivedValue: amount('arrived_value').notNull().default('0'),
     finishedValue: amount('finished_value').notNull().default('0'),
-    /** What posted bills cover, and what that cleared, in company currency. */
+    /** What posted bills, or issued invoices, cover, and what that cleared or came to, in company currency. */
     billed: quantity().notNull().default('0'),
     billedValue: amount('billed_value').notNull().default('0'),
     /** Kept by the rule on reservations. */
@@ -91,6 +91,9 @@ export const documentLine = pgTable(
     index('document_line_waiting')
       .on(t.itemId, t.siteId)
       .where(sql`drawn > finished`),
+    index('document_line_to_invoice')
+      .on(t.id)
+      .where(sql`kind = 'sales' and finished > billed`),
     index('document_line_unkept')
       .on(t.id)
       .where(sql`not kept`),

@@ -37,6 +37,8 @@ export const party = pgTable(
     notes: text().notNull().default(''),
     currency: text().notNull().default('GBP'),
     leadDays: integer('lead_days').notNull().default(7),
+    /** Days that a customer has to pay in. */
+    payDays: integer('pay_days').notNull().default(30),
     /** What a supplier charges on everything; null: as each item says. */
     taxCodeId: integer('tax_code_id').references(() => taxCode.id),
     /** What is charged to a customer on everything; null: as each item says. */

@@ -1,6 +1,9 @@
-import { index, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { check, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
 import { bytea, key, moment } from './columns';
 import { purchaseOrder } from './inbound';
+import { invoice } from './invoices';
+import { salesOrder } from './outbound';
 import { person } from './people';
 
 /** Letters of the business, as they are sent: written in one transaction with what they are about, and sent by a job after it. */
@@ -9,6 +12,8 @@ export const letter = pgTable(
   {
     id: key(),
     purchaseOrderId: integer('purchase_order_id').references(() => purchaseOrder.id),
+    salesOrderId: integer('sales_order_id').references(() => salesOrder.id),
+    invoiceId: integer('invoice_id').references(() => invoice.id),
     messageId: text('message_id').notNull().unique(),
     sender: text().notNull(),
     recipient: text().notNull(),
@@ -28,7 +33,7 @@ export const letter = pgTable(
     nextTryAt: moment('next_try_at'),
     fault: text().notNull().default(''),
   },
-  (t) => [index('letter_order').on(t.purchaseOrderId)],
+  (t) => [index('letter_order').on(t.purchaseOrderId), index('letter_sale').on(t.salesOrderId), index('letter_invoice').on(t.invoiceId)],
 );
 
 /** What the mail server that ships with the product took in. */
@@ -39,6 +44,14 @@ export const delivered = pgTable('delivered', {
   raw: bytea().notNull(),
   at: moment('at').notNull(),
 });
+
+/** The business's own words on a kind of paper: above its lines and below them. */
+export const paperWords = pgTable('paper_words', { kind: text().primaryKey(), opening: text().notNull(), closing: text().notNull() });
+
+/** The picture that stands on the business's papers. */
+export const logo = pgTable('logo', { id: integer().primaryKey(), type: text().$type<'image/png' | 'image/jpeg'>().notNull(), bytes: bytea().notNull() }, (t) => [
+  check('logo_is_one', sql`${t.id} = 1`),
+]);
 
 /** The business's own words for a kind of letter. */
 export const letterTemplate = pgTable('letter_template', { kind: text().primaryKey(), subject: text().notNull(), text: text().notNull() });

@@ -16,6 +16,10 @@ export const company = pgTable(
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: boolean('free_seen_elsewhere').notNull().default(true),
     closedThrough: date('closed_through'),
+    /** What stands on its papers: where it is, by which number tax offices know it, and how it is paid. */
+    address: text().notNull().default(''),
+    taxNumber: text('tax_number').notNull().default(''),
+    payTo: text('pay_to').notNull().default(''),
     /** Which of `server/ledger/repair.ts` this database has had. */
     repaired: integer().notNull().default(0),
     /** Made-up data, with passwords that everybody knows. */

@@ -52,6 +52,9 @@ export const salesLine = pgView('sales_line', {
   sent: quantity().notNull(),
   dispatched: quantity().notNull(),
   dispatchedCost: amount('dispatched_cost').notNull(),
+  /** Base units that invoices cover which stand, credit notes taken off, and what those came to in company currency. */
+  invoiced: quantity().notNull(),
+  invoicedValue: amount('invoiced_value').notNull(),
   reserved: quantity().notNull(),
   wanted: quantity().notNull(),
   short: quantity().notNull(),
@@ -67,11 +70,12 @@ export const salePosting = pgView('sale_posting', {
   cost: amount().notNull(),
 }).existing();
 
-/** The accounts an item stands on and costs go to: its own, else its category's, else the business's. */
+/** The accounts an item stands on its costs go to and its sales come from: its own, else its category's, else the business's. */
 export const itemAccount = pgView('item_account', {
   itemId: integer('item_id').notNull(),
   inventory: integer().notNull(),
   cost: integer().notNull(),
+  sales: integer().notNull(),
 }).existing();
 
 /** Movements that stand: neither undone nor an undo. */

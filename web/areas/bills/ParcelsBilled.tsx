@@ -33,7 +33,7 @@ export function ParcelsBilled({ parcels, workedOf }: { parcels: readonly ParcelD
         <TableHead>
           <TableRow>
             <TableCell>Parcel</TableCell>
-            <TableCell>Tracking number</TableCell>
+            <TableCell className="wide-only">Tracking number</TableCell>
             <TableCell align="right">Booked at</TableCell>
             <TableCell align="right">Billed now</TableCell>
             <TableCell>Tax</TableCell>
@@ -49,7 +49,7 @@ export function ParcelsBilled({ parcels, workedOf }: { parcels: readonly ParcelD
                 </small>
                 <LineSaid>{workedOf(`parcels.${at}`)?.words}</LineSaid>
               </TableCell>
-              <TableCell className="code quiet">{parcel.tracking}</TableCell>
+              <TableCell className="code quiet wide-only">{parcel.tracking}</TableCell>
               <TableCell align="right">{money(parcel.expected)}</TableCell>
               <TableCell align="right">
                 <Cell number width={104} label={`Billed for ${parcel.number}`} name={`parcels.${at}.amount`} />

@@ -31,6 +31,7 @@ const sharedOf = ({ name, description, categoryId, unitId, brand, taxCodeId, ret
   ...{ name, description, categoryId, unitId, brand, taxCodeId, returnable, kind, maker },
   inventoryAccountId: family.inventoryAccountId,
   costAccountId: family.costAccountId,
+  salesAccountId: family.salesAccountId,
 });
 
 /** A variant family: its members axis by axis or as a list, what they share, and how it grows. */
@@ -55,6 +56,7 @@ const names = {
   maker: 'the maker',
   inventoryAccountId: 'the stock account',
   costAccountId: 'the cost account',
+  salesAccountId: 'the sales account',
 };
 
 type Way = (typeof ways)[number][0];

@@ -8,7 +8,7 @@ import { kindNames } from './kindNames';
 /** What the members of a family share. */
 export type SharedForm = Pick<
   Family,
-  'name' | 'description' | 'categoryId' | 'unitId' | 'brand' | 'taxCodeId' | 'returnable' | 'kind' | 'maker' | 'inventoryAccountId' | 'costAccountId'
+  'name' | 'description' | 'categoryId' | 'unitId' | 'brand' | 'taxCodeId' | 'returnable' | 'kind' | 'maker' | 'inventoryAccountId' | 'costAccountId' | 'salesAccountId'
 >;
 
 const { Check, Choice, Field } = fieldsOf<SharedForm>();
@@ -26,6 +26,7 @@ export const noFamily = (unitId: number, taxCodeId: number | null): SharedForm =
   maker: '',
   inventoryAccountId: null,
   costAccountId: null,
+  salesAccountId: null,
 });
 
 /** The fields of what a family's members share. */

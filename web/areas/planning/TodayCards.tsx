@@ -85,9 +85,11 @@ export const Served = ({ one, at }: { one: Today['served'][number]; at: string }
 /** A bin in which less of an item was found than it should hold. */
 export const ToCount = ({ one, at }: { one: Today['toCount'][number]; at: string }) => (
   <CardRow to={`/stock/correction?item=${one.itemId}`}>
-    <span className="code strong">{one.bin}</span>
+    <Moon done="0" of="1" />
     <span>
-      <b>{one.sku}</b>
+      <b>
+        {one.bin} {one.sku}
+      </b>
       <span className="quiet">
         {one.person}
         {one.reason === '' ? '' : `: ${one.reason}`}
@@ -100,9 +102,11 @@ export const ToCount = ({ one, at }: { one: Today['toCount'][number]; at: string
 /** A booking that its carrier has refused, or has not answered. */
 export const Unbooked = ({ one }: { one: Today['unbooked'][number] }) => (
   <CardRow to={`/outbound/orders/${one.orderId}`}>
-    <span className="code strong">{one.number}</span>
+    <Moon done="0" of="1" />
     <span>
-      <b>{one.order}</b>
+      <b>
+        {one.order} {one.number}
+      </b>
       <span className="quiet">{one.fault}</span>
     </span>
     <span className="quiet">{one.carrier}</span>

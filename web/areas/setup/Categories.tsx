@@ -8,7 +8,7 @@ import { RowForm, Section } from './Section';
 import { useRowForm } from './useRowForm';
 
 type Row = ResponseOf<typeof setupLists>['categories'][number];
-type CategoryForm = Pick<Row, 'name' | 'inventoryAccountId' | 'costAccountId'>;
+type CategoryForm = Pick<Row, 'name' | 'inventoryAccountId' | 'costAccountId' | 'salesAccountId'>;
 const { Field } = fieldsOf<CategoryForm>();
 
 /** Categories of items, each with accounts of its own where it needs them. */
@@ -31,7 +31,7 @@ function Category({ row, added }: { row: Row | null; added: () => void }) {
   const given = useRowForm({
     list: 'categories',
     row,
-    came: { name: row?.name ?? '', inventoryAccountId: row?.inventoryAccountId ?? null, costAccountId: row?.costAccountId ?? null },
+    came: { name: row?.name ?? '', inventoryAccountId: row?.inventoryAccountId ?? null, costAccountId: row?.costAccountId ?? null, salesAccountId: row?.salesAccountId ?? null },
     body: (typed: CategoryForm) => typed,
     checkedBy: async () => (await import('@larder/contract/setup')).editCategory.body,
     send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body: { name: body.name } })),

@@ -18,6 +18,8 @@ const names = {
   'landed cost': 'Landed cost worksheets',
   parcel: 'Parcels',
   shipment: 'Shipments',
+  invoice: 'Invoices',
+  'credit note': 'Credit notes',
 };
 
 /** How the numbers of documents begin, and the next one of each. */

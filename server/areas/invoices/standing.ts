@@ -1,0 +1,30 @@
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
+import { invoice, moneyIn, moneyPart } from '../../db/schema/index';
+
+/** How invoices stand: what credit notes took off each, and what was paid of it. To be joined with `invoice`. */
+
+const note = alias(invoice, 'note');
+
+export const creditedNow = new QueryBuilder()
+  .select({
+    total: sql<string>`coalesce(sum(${note.net} + ${note.tax}), 0)`.as('credited_total'),
+    owed: sql<string>`coalesce(sum(${note.owed}), 0)`.as('credited_owed'),
+  })
+  .from(note)
+  .where(eq(note.creditsId, invoice.id))
+  .as('credited_now');
+
+export const paidNow = new QueryBuilder()
+  .select({
+    paid: sql<string>`coalesce(sum(${moneyPart.amount}), 0)`.as('paid_amount'),
+    settled: sql<string>`coalesce(sum(${moneyPart.settled}), 0)`.as('paid_settled'),
+  })
+  .from(moneyPart)
+  .innerJoin(moneyIn, and(eq(moneyIn.id, moneyPart.moneyId), isNull(moneyIn.undoneAt)))
+  .where(eq(moneyPart.invoiceId, invoice.id))
+  .as('paid_now');
+
+/** What an invoice comes to, and what is open of it; of a credit note nothing is. */
+export const total = sql<string>`(${invoice.net} + ${invoice.tax})`;
+export const open = sql<string>`(case ${invoice.kind} when 'credit' then 0 else ${invoice.net} + ${invoice.tax} - ${creditedNow.total} - ${paidNow.paid} end)`;
