@@ -176,6 +176,8 @@ const Party = z.object({
   contacts: z.array(Contact),
   retired: z.boolean(),
   leadDays: z.number(),
+  /** Days that a customer has to pay in. */
+  payDays: z.number(),
   taxCodeId: Id.nullable(),
   salesTaxCodeId: Id.nullable(),
   priceListId: Id.nullable(),
@@ -202,6 +204,8 @@ const PartyFacts = {
   notes: Text.default(''),
   contacts: z.array(Contact).max(50, 'At most 50 people.').default([]),
   leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(7),
+  /** Days that a customer has to pay in. */
+  payDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(30),
   /** The tax a supplier charges on everything; null: as each item says. */
   taxCodeId: Id.nullable().default(null),
   /** The tax on everything a customer buys; null: as each item says. */

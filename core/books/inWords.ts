@@ -8,7 +8,7 @@ const words: Partial<Record<BookPurpose, [more: string, less: string]>> = {
   payable: ['{} less is owed.', '{} more is owed.'],
   receivable: ['{} more is owed by customers.', '{} less is owed by customers.'],
   sales: ['{} comes off sales.', '{} is sold.'],
-  'sales-tax': ['{} less tax is to be paid on.', '{} tax is to be paid on.'],
+  'sales-tax': ['{} less tax on sales is owed.', '{} tax on sales is owed.'],
   'freight-income': ['{} comes off freight charged.', '{} freight is charged.'],
   'landed-clearing': ['{} of estimated charges are cleared.', '{} of charges are expected from bills to come.'],
   'cost-of-sales': ['{} is for goods that have been sold already: it goes to cost of sales.', '{} comes off the cost of goods sold.'],

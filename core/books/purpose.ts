@@ -7,7 +7,7 @@ export const purposeWords = {
   payable: 'bills to be paid',
   receivable: 'invoices to be paid by customers',
   sales: 'sales, where no category or item says otherwise',
-  'sales-tax': 'tax on sales, to be paid on',
+  'sales-tax': 'tax on sales',
   'freight-income': 'freight that customers are charged',
   grni: 'goods received and not billed',
   'purchases-paid': 'goods that came in paid',

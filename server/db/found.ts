@@ -15,7 +15,7 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '2120', name: 'Purchases paid', type: 'liability', purpose: 'purchases-paid' },
   { code: '2130', name: 'Landed cost clearing', type: 'liability', purpose: 'landed-clearing' },
   { code: '2140', name: 'Parcels sent, not billed', type: 'liability', purpose: 'carriage-clearing' },
-  { code: '2200', name: 'Tax on sales, to be paid on', type: 'liability', purpose: 'sales-tax' },
+  { code: '2200', name: 'Tax on sales', type: 'liability', purpose: 'sales-tax' },
   { code: '3900', name: 'Opening stock', type: 'equity', purpose: 'opening' },
   { code: '4000', name: 'Sales', type: 'income', purpose: 'sales' },
   { code: '4100', name: 'Freight charged', type: 'income', purpose: 'freight-income' },

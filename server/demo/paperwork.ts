@@ -146,6 +146,7 @@ const party = (name: string) => ({ name, isSupplier: true, isCustomer: false, em
 /** Which account of the accounting service each of ours goes to, by its code. */
 const theirs: Readonly<Record<string, string>> = {
   '1000': '0110',
+  '1100': '0300',
   '1200': '0400',
   '1310': '0240',
   '1320': '0810',
@@ -153,7 +154,10 @@ const theirs: Readonly<Record<string, string>> = {
   '2110': '0820',
   '2120': '0840',
   '2130': '0830',
+  '2200': '0245',
   '3900': '0900',
+  '4000': '3000',
+  '4100': '3010',
   '5000': '4000',
   '5100': '4100',
   '5110': '4100',

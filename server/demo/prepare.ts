@@ -10,6 +10,7 @@ import { besidesThisMorning, setUpBesides } from './besides';
 import { Carriage } from './carriage';
 import { setUp } from './catalog';
 import { dice } from './dice';
+import { Invoicing } from './invoicing';
 import { demoPassword, people } from './larkmoor';
 import { forgetSerials } from './lots';
 import { Paperwork } from './paperwork';
@@ -59,7 +60,9 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   };
   const paperwork = new Paperwork(business);
   const carriage = new Carriage(business, pool);
+  const invoicing = new Invoicing();
   await transaction(pool, 'write', (tx) => carriage.setUp(first(tx)));
+  await transaction(pool, 'write', (tx) => invoicing.setUp(first(tx)));
   const trade = new Trade(business, chance, last, carriage);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
     if (n % 50 === 5) await db.execute(sql`vacuum analyze pool, item_site, balance, reservation, counter, document_line`);
@@ -67,6 +70,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     await on(day, async (act) => {
       await trade.day(act);
       await paperwork.day(act);
+      await invoicing.day(act);
     });
     if (carriage.hasBooked()) await sendBooked(day);
   }

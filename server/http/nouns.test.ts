@@ -11,6 +11,7 @@ import * as families from '@larder/contract/families';
 import * as handover from '@larder/contract/handover';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
+import * as invoices from '@larder/contract/invoices';
 import * as landed from '@larder/contract/landed';
 import * as lists from '@larder/contract/lists';
 import * as margin from '@larder/contract/margin';
@@ -126,12 +127,21 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [bills.billable, { query: { partyId: supplierId } }],
     [bills.getBill, of(1)],
     [bills.listBills, { query: { show: 'all' } }],
+    [invoices.listToInvoice, {}],
+    [invoices.toInvoiceInAll, {}],
+    [invoices.proposeInvoice, { query: { orders: '1' } }],
+    [invoices.listInvoices, { query: { show: 'all' } }],
+    [invoices.invoicesInAll, { query: { show: 'all' } }],
+    [invoices.getInvoice, of(1)],
+    [invoices.listDebtors, {}],
+    [invoices.debtorsInAll, {}],
+    [invoices.getStatement, { query: { partyId: customerId } }],
     [landed.listSheets, {}],
     [landed.getSheet, of(1)],
     [landed.clearing, {}],
     [landed.receipts, {}],
     [books.listAccounts, {}],
-    [books.getAccount, of(5)],
+    [books.getAccount, of(6)],
     [books.journal, {}],
     [handover.handover, {}],
     [handover.listHanded, {}],
@@ -169,7 +179,15 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(picking.pickRound, { ...of(round.id), body: { lines: pickBody(business, sold, '1').lines } });
   await write(picking.pick, { body: pickBody(business, sold, '1') });
   await write(picking.endRound, { ...of(round.id), body: {} });
-  await write(shipping.dispatch, { body: { orderId: sold.id, lines: [{ lineId: sold.lineId, quantity: '1' }] } });
+  const gone = await write(shipping.dispatch, { body: { orderId: sold.id, lines: [{ lineId: sold.lineId, quantity: '1' }] } });
+  const dispatches = [{ orderId: sold.id, movementId: gone.movementId as number }];
+  const invoice = await write(invoices.createInvoice, { body: { dispatches, invoicedOn: '2026-03-10' } });
+  const invoiceId = invoice.id as number;
+  await write(invoices.handOverInvoice, { ...of(invoiceId), body: { handedOver: true } });
+  const { moneyId } = await write(invoices.recordMoney, { body: { paidOn: '2026-03-10', parts: [{ invoiceId, amount: '2.00' }] } });
+  await write(invoices.undoMoney, { ...of(moneyId as number), body: {} });
+  const [billed] = (await owner.get(invoices.getInvoice, of(invoiceId))).lines;
+  await write(invoices.creditInvoice, { ...of(invoiceId), body: { invoicedOn: '2026-03-10', lines: [{ lineId: billed?.id ?? 0, amount: '1.00' }] } });
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });

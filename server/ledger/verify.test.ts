@@ -5,7 +5,9 @@ import { openBusiness, type Business } from '../testing/business';
 import { pickBody, sold, stocked } from '../testing/trade';
 import { deskOf } from '../testing/desk';
 import * as bills from '@larder/contract/bills';
+import * as invoices from '@larder/contract/invoices';
 import * as picking from '@larder/contract/picking';
+import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import { verify, verifyWithin } from './verify';
 
@@ -27,6 +29,11 @@ beforeAll(async () => {
   business.clock.now = new Date(business.clock.now.getTime() + 60_000);
   const { id } = await desk.billed(lineId, '4', '2.50');
   await business.owner.get(bills.pay, { params: { id }, body: { paidOn: '2026-03-10', amount: '10.00' } });
+  const { movementId } = await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '1' }] } });
+  const made = await business.owner.get(invoices.createInvoice, {
+    body: { dispatches: [{ orderId: order.id, movementId: movementId as number }], invoicedOn: '2026-03-10' },
+  });
+  await business.owner.get(invoices.recordMoney, { body: { paidOn: '2026-03-10', parts: [{ invoiceId: made.id as number, amount: made.total }] } });
 });
 afterAll(() => business.close());
 
@@ -111,6 +118,13 @@ describe('each law is named when it is broken', () => {
       `INSERT INTO shipment (number, order_id, site_id, way, created_at, created_by, movement_id) SELECT 'SH-0', id, site_id, 'van', now(), 1, (SELECT reverses FROM movement WHERE reverses IS NOT NULL LIMIT 1) FROM sales_order LIMIT 1`,
     ],
     ['gapless numbers', 'UPDATE counter SET next = 5 WHERE gapless'],
+    ['gapless numbers', 'UPDATE invoice SET running = running + 1'],
+    ['what is invoiced', "UPDATE document_line SET billed = 0 WHERE kind = 'sales'"],
+    ['what is invoiced', "UPDATE document_line SET finished = 0, drawn = 1 WHERE kind = 'sales'"],
+    ['what is invoiced', 'UPDATE invoice_cover SET quantity = quantity + 1'],
+    ['what is invoiced', 'UPDATE invoice_tax SET tax = tax + 0.01'],
+    ['what customers owe', 'UPDATE money_part SET settled = settled - 0.01'],
+    ['what customers owe', 'UPDATE money_in SET amount = amount + 1'],
   ])('%s', async (law, sql) => {
     expect((await brokenAfter(sql)).filter((name) => name.startsWith(law))).toHaveLength(1);
   });

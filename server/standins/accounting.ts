@@ -30,6 +30,8 @@ export interface Accounting {
 const chart: readonly [string, string][] = [
   ['0110', 'Current account'],
   ['0240', 'Input tax'],
+  ['0245', 'Output tax'],
+  ['0300', 'Trade debtors'],
   ['0400', 'Goods on hand'],
   ['0810', 'Trade creditors'],
   ['0820', 'Goods in, bill outstanding'],
@@ -37,6 +39,8 @@ const chart: readonly [string, string][] = [
   ['0835', 'Parcels out, bill outstanding'],
   ['0840', 'Cash purchases'],
   ['0900', 'Balances brought forward'],
+  ['3000', 'Sales of goods'],
+  ['3010', 'Carriage charged'],
   ['4000', 'Cost of goods sold'],
   ['4100', 'Stock losses and gains'],
   ['4200', 'Purchase differences'],

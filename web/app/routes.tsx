@@ -60,6 +60,11 @@ export const router = createBrowserRouter([
         ...forThose('inbound.order'),
         lazy: async () => ({ Component: (await import('../areas/outbound/DirectOrderPage')).DirectOrderPage }),
       },
+      {
+        path: 'outbound/to-invoice',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/ToInvoicePage')).ToInvoicePage }),
+      },
       { path: 'outbound/prices', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListsPage')).PriceListsPage }) },
       {
         path: 'outbound/prices/new',
@@ -119,6 +124,36 @@ export const router = createBrowserRouter([
       { path: 'books', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/bills/BillsPage')).BillsPage }) },
       { path: 'books/bills/new', ...forThose('books.bill'), lazy: async () => ({ Component: (await import('../areas/bills/BillNewPage')).BillNewPage }) },
       { path: 'books/bills/:id', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/bills/BillPage')).BillPage }) },
+      {
+        path: 'books/invoices',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/InvoicesPage')).InvoicesPage }),
+      },
+      {
+        path: 'books/invoices/new',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/InvoiceNewPage')).InvoiceNewPage }),
+      },
+      {
+        path: 'books/invoices/:id',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/InvoicePage')).InvoicePage }),
+      },
+      {
+        path: 'books/invoices/:id/credit',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/CreditPage')).CreditPage }),
+      },
+      {
+        path: 'books/debtors',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/DebtorsPage')).DebtorsPage }),
+      },
+      {
+        path: 'books/debtors/:id',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/invoices/AccountPage')).AccountPage }),
+      },
       { path: 'books/landed', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/landed/LandedPage')).LandedPage }) },
       { path: 'books/landed/new', ...forThose('books.bill'), lazy: async () => ({ Component: (await import('../areas/landed/SheetPage')).SheetPage }) },
       { path: 'books/landed/:id', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/landed/SheetPage')).SheetPage }) },

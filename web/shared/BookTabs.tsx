@@ -1,13 +1,27 @@
 import { NavWays } from '../kit/NavWays';
-
-const ways = [
-  ['/books', 'Bills'],
-  ['/books/landed', 'Landed cost'],
-  ['/books/clearing', 'Clearing'],
-  ['/books/accounts', 'Accounts'],
-  ['/books/journal', 'Journal'],
-  ['/books/handover', 'Hand-over'],
-] as const;
+import { useMay } from './may';
 
 /** The ways into the books. */
-export const BookTabs = () => <NavWays label="Books" ways={ways} />;
+export function BookTabs() {
+  const mayInvoice = useMay('books.invoice', null);
+  const seesCost = useMay('costs.see', null);
+  const ways: [string, string][] = [
+    ...(seesCost ? ([['/books', 'Bills']] as [string, string][]) : []),
+    ...(mayInvoice
+      ? ([
+          ['/books/invoices', 'Invoices'],
+          ['/books/debtors', 'Who owes'],
+        ] as [string, string][])
+      : []),
+    ...(seesCost
+      ? ([
+          ['/books/landed', 'Landed cost'],
+          ['/books/clearing', 'Clearing'],
+          ['/books/accounts', 'Accounts'],
+          ['/books/journal', 'Journal'],
+          ['/books/handover', 'Hand-over'],
+        ] as [string, string][])
+      : []),
+  ];
+  return <NavWays label="Books" ways={ways} />;
+}

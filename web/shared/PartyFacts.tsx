@@ -9,7 +9,7 @@ import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';
 /** What is written of a supplier or customer. */
 export type PartyForm = Pick<
   Party,
-  'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'
+  'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'
 > & {
   other: boolean;
 };
@@ -26,6 +26,7 @@ export const partyForm = (party: Party | null, as: As): PartyForm => ({
   notes: party?.notes ?? '',
   contacts: party?.contacts ?? [],
   leadDays: party?.leadDays ?? 7,
+  payDays: party?.payDays ?? 30,
   taxCodeId: party?.taxCodeId ?? null,
   salesTaxCodeId: party?.salesTaxCodeId ?? null,
   priceListId: party?.priceListId ?? null,
@@ -59,6 +60,7 @@ export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
                 none="prices for everybody"
                 options={inUse(lists?.rows).map(({ id, name }) => ({ value: String(id), label: name }))}
               />
+              <Field label="Days to pay" name="payDays" read={wholeOrNone} />
               <Choice label="Tax on what they buy" name="salesTaxCodeId" ids none="as each item says" options={taxes} />
             </>
           )}

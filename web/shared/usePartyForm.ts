@@ -15,6 +15,7 @@ export const partyNames = {
   notes: 'the notes',
   contacts: 'the same people',
   leadDays: 'the days to deliver',
+  payDays: 'the days to pay',
   taxCodeId: 'the tax',
   salesTaxCodeId: 'the tax',
   priceListId: 'the price list',

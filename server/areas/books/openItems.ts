@@ -1,8 +1,9 @@
 import type * as contract from '@larder/contract/books';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { and, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { bill, item, landedCharge, landedSheet, party, payment, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import { bill, invoice, item, landedCharge, landedSheet, moneyIn, moneyPart, party, payment, purchaseLine, purchaseOrder } from '../../db/schema/index';
 
 type OpenItems = NonNullable<ResponseOf<typeof contract.getAccount>['openItems']>;
 
@@ -12,6 +13,7 @@ export async function openItems(tx: Act['tx'], purpose: string | null): Promise<
   if (purpose === 'credits-expected') return linesOpen(tx, gt(purchaseLine.billedValue, purchaseLine.receivedValue));
   if (purpose === 'landed-clearing') return chargesOpen(tx);
   if (purpose === 'payable') return billsOpen(tx);
+  if (purpose === 'receivable') return invoicesOpen(tx);
   return null;
 }
 
@@ -68,4 +70,27 @@ async function billsOpen({ db }: Act['tx']): Promise<OpenItems> {
     .where(and(isNotNull(bill.postedAt), isNull(bill.undoneAt), sql`${bill.owed} <> ${paid}`))
     .orderBy(bill.id);
   return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'bill', id, number }, text, amount }));
+}
+
+const note = alias(invoice, 'note');
+
+/** Invoices that were not paid, or not wholly, or too much. */
+async function invoicesOpen({ db }: Act['tx']): Promise<OpenItems> {
+  const credited = sql`coalesce((${db
+    .select({ sum: sql`sum(${note.owed})` })
+    .from(note)
+    .where(eq(note.creditsId, invoice.id))}), 0)`;
+  const paid = sql`coalesce((${db
+    .select({ sum: sql`sum(${moneyPart.settled})` })
+    .from(moneyPart)
+    .innerJoin(moneyIn, and(eq(moneyIn.id, moneyPart.moneyId), isNull(moneyIn.undoneAt)))
+    .where(eq(moneyPart.invoiceId, invoice.id))}), 0)`;
+  const amount = sql<string>`(${invoice.owed} - ${credited} - ${paid})`;
+  const rows = await db
+    .select({ id: invoice.id, number: invoice.number, text: party.name, amount })
+    .from(invoice)
+    .innerJoin(party, eq(party.id, invoice.partyId))
+    .where(and(eq(invoice.kind, 'invoice'), sql`${amount} <> 0`))
+    .orderBy(invoice.id);
+  return rows.map(({ id, number, text, amount: open }) => ({ document: { kind: 'invoice', id, number }, text, amount: open }));
 }

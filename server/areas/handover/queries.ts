@@ -7,7 +7,7 @@ import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonList, jsonRows } from '../../db/json';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
-import { account, bill, handover, journalEntry, journalLine, outsideAccount, party, person } from '../../db/schema/index';
+import { account, bill, handover, journalEntry, journalLine, outsideAccount, party, person, invoice, moneyIn } from '../../db/schema/index';
 import { accounting } from '../../standins/accounting';
 
 const ofEntry = eq(journalLine.entryId, journalEntry.id);
@@ -59,6 +59,7 @@ export async function waitingEntries({ tx: { db } }: Act, { through, entryId }: 
       party: sql<string>`coalesce(${party.name}, '')`,
       text: journalEntry.text,
       kind: sql<string>`case when ${journalEntry.paymentId} is not null then 'payment' when ${journalEntry.billId} is not null then ${bill.kind}
+        when ${journalEntry.invoiceId} is not null then case ${invoice.kind} when 'credit' then 'credit note' else 'invoice' end when ${journalEntry.moneyId} is not null then 'payment'
         when ${journalEntry.sheetId} is not null then 'landed cost' else 'stock' end`,
       lines: jsonRows({ accountId: journalLine.accountId, amount: journalLine.amount }, (select) => select.from(journalLine).where(ofEntry), {
         orderBy: journalLine.id,
@@ -66,7 +67,9 @@ export async function waitingEntries({ tx: { db } }: Act, { through, entryId }: 
     })
     .from(journalEntry)
     .leftJoin(bill, eq(bill.id, journalEntry.billId))
-    .leftJoin(party, eq(party.id, bill.partyId))
+    .leftJoin(invoice, eq(invoice.id, journalEntry.invoiceId))
+    .leftJoin(moneyIn, eq(moneyIn.id, journalEntry.moneyId))
+    .leftJoin(party, sql`${party.id} = coalesce(${bill.partyId}, ${invoice.partyId}, ${moneyIn.partyId})`)
     .where(
       and(
         notGone,

@@ -246,8 +246,9 @@ export async function proposeInvoice(act: Act, { orders: list }: QueryOf<typeof 
   );
   const written = await writtenOf(act, first.partyId);
   const references = [...new Set(orders.map(({ reference }) => reference).filter((one) => one !== ''))];
+  const isOne = orders.every(({ partyId, currency }) => partyId === first.partyId && currency === first.currency);
   return {
-    partyId: first.partyId,
+    partyId: isOne ? first.partyId : null,
     ...written,
     currency: first.currency,
     rate: first.rate,

@@ -8,7 +8,6 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { desc, eq, lte, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { paperWords, party, taxRate } from '../../db/schema/index';
-import { refuseErrors } from '../../documents/lines';
 import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { ordersOf, wentOut, type WentOut } from './wentOut';
@@ -111,11 +110,9 @@ function headOf({ dispatches }: Form, orders: readonly OrderRow[]): { partyId: n
 function goneOf({ dispatches }: Form, gone: readonly WentOut[]): WentOut[] {
   const isOf = (one: WentOut) => (named: Form['dispatches'][number]) => named.orderId === one.orderId && named.movementId === one.movementId;
   const open = gone.filter((one) => one.quantity.gt(one.covered) && dispatches.some(isOf(one)));
-  refuseErrors(
-    dispatches.flatMap((named, index): FieldError[] =>
-      open.some((one) => isOf(one)(named)) ? [] : [{ field: `dispatches.${index}`, sentence: 'Nothing of this dispatch is left to invoice: it was invoiced already, or undone.' }],
-    ),
-  );
+  const sentence = 'Nothing of this dispatch is left to invoice: it was invoiced already, or undone.';
+  const errors = dispatches.flatMap((named, index): FieldError[] => (open.some((one) => isOf(one)(named)) ? [] : [{ field: `dispatches.${index}`, sentence }]));
+  if (errors.length > 0) throw new Refusal(409, 'nothing-open', sentence, errors);
   return open;
 }
 

@@ -151,6 +151,7 @@ const linesOf = (today: Placeholder) =>
       standsBack: salesLine.standsBack,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
+      invoiced: plain(salesLine.invoiced),
       direct: plain(salesLine.direct),
       onOrder: sql<string>`trim_scale(${onOrderStraight(salesLine.id)})::text`,
       sent: plain(salesLine.sent),

@@ -24,6 +24,7 @@ const fields = {
   address: party.address,
   notes: party.notes,
   leadDays: party.leadDays,
+  payDays: party.payDays,
   taxCodeId: party.taxCodeId,
   salesTaxCodeId: party.salesTaxCodeId,
   priceListId: party.priceListId,
@@ -138,7 +139,7 @@ const stillServed = ({ tx: { db } }: Act) => ({
   ),
 });
 
-type Defaulted = 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'phone' | 'notes' | 'contacts' | 'addresses';
+type Defaulted = 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'phone' | 'notes' | 'contacts' | 'addresses';
 type PartyForm = Omit<BodyOf<typeof contract.createParty>, Defaulted> & Partial<Pick<BodyOf<typeof contract.createParty>, Defaulted>>;
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */

@@ -147,7 +147,7 @@ CREATE INDEX "letter_invoice" ON "letter" USING btree ("invoice_id");--> stateme
 -- What customers owe, what is sold and the tax on it get accounts of their own; credit notes get numbers; whoever enters bills may issue invoices.
 INSERT INTO account (code, name, type, purpose)
 SELECT CASE WHEN EXISTS (SELECT 1 FROM account WHERE code = a.code) THEN a.code || '-S' ELSE a.code END, a.name, a.type, a.purpose
-FROM (VALUES ('1100', 'Customers to pay', 'asset', 'receivable'), ('2200', 'Tax on sales, to be paid on', 'liability', 'sales-tax'),
+FROM (VALUES ('1100', 'Customers to pay', 'asset', 'receivable'), ('2200', 'Tax on sales', 'liability', 'sales-tax'),
   ('4000', 'Sales', 'income', 'sales'), ('4100', 'Freight charged', 'income', 'freight-income')) a (code, name, type, purpose)
 WHERE EXISTS (SELECT 1 FROM account WHERE purpose = 'grni');
 --> statement-breakpoint

@@ -1,5 +1,5 @@
 import { PartyList } from '../../shared/PartyList';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 
 /** All customers. */
 export const CustomersPage = () => <PartyList as="customer" title="Customers" base="/outbound/customers" ways={<OutboundWays />} />;

@@ -16,7 +16,7 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
 import { useMarginInAllQuery, useMarginListInfiniteQuery } from './api';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 
 type Way = (typeof marginWays)[number];
 const ways = [

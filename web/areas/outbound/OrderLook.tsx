@@ -16,6 +16,7 @@ import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { useCarriersQuery } from '../../shared/carriers';
 import { goesOut } from './cover';
+import { InvoicesCard } from './InvoicesCard';
 import { ConfirmedLines } from './ConfirmedLines';
 import type { Packing } from './packForm';
 import { ParcelsCard } from './ParcelsCard';
@@ -65,6 +66,9 @@ export function Look({ order, packing, today, go }: LookProps) {
   const mayOrder = useMay('inbound.order', order.siteId);
   const toOrder = order.lines.filter((line) => Number(line.direct) > Number(line.sent) + Number(line.onOrder)).length;
   const mayReceive = useMay('inbound.receive', order.siteId);
+  const mayInvoice = useMay('books.invoice', null);
+  const isToInvoice = mayInvoice && order.lines.some((line) => Number(line.dispatched) > Number(line.invoiced));
+  const invoicing = { label: `Invoice ${order.number}`, run: () => void navigate(`/books/invoices/new?orders=${order.id}`) };
   const sending = order.open ? order.lines.flatMap(({ supplies }) => supplies).find((one) => Number(one.sent) < Number(one.quantity)) : undefined;
   const straight =
     mayOrder && order.open && toOrder > 0
@@ -85,6 +89,7 @@ export function Look({ order, packing, today, go }: LookProps) {
         : isKnown
           ? (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight))
           : undefined;
+  const last = isKnown && next === undefined && isToInvoice ? invoicing : next;
   return (
     <Split>
       <div>
@@ -129,6 +134,7 @@ export function Look({ order, packing, today, go }: LookProps) {
       </div>
       <Stack>
         {order.shipTo ? <GoesTo address={order.shipTo} /> : null}
+        {mayInvoice && Number(order.dispatched) > 0 ? <InvoicesCard orderId={order.id} today={today} /> : null}
         {packing ? <ParcelsCard order={order} packing={packing} mayShipFrom={mayShipFrom} /> : null}
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
@@ -137,7 +143,7 @@ export function Look({ order, packing, today, go }: LookProps) {
       </Stack>
       <BottomBar
         hint={`${count(order.lines.length, 'line')}${short > 0 ? `, ${short} of them short` : ''}${waitsWhole ? ': it waits to go out whole' : ''}`}
-        next={next}
+        next={last}
       >
         {straight !== undefined && next !== straight ? (
           <Button component={Link} to={`/outbound/direct?orders=${order.id}`}>
@@ -165,6 +171,7 @@ export function Look({ order, packing, today, go }: LookProps) {
             Open again
           </Button>
         ) : null}
+        {isToInvoice && last !== invoicing ? <Button onClick={invoicing.run}>Invoice what went out</Button> : null}
         {maySell ? (
           <Button component={Link} to={`/outbound/orders/new?copy=${order.id}`}>
             Copy

@@ -17,7 +17,7 @@ import { useMayAt } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
 import { usePickQueueQuery, useStartRoundMutation } from './api';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 
 const keyOf = ({ orderId, siteId }: QueueRow): string => `${orderId} ${siteId}`;
 

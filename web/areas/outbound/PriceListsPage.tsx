@@ -9,7 +9,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { May } from '../../shared/may';
 import { usePriceListsQuery } from '../../shared/reference';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 
 /** The price lists there are, and who buys by them. */
 export function PriceListsPage() {

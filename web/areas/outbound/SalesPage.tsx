@@ -23,7 +23,7 @@ import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
 import { useSaleQuery, useSaleListInfiniteQuery, useSalesInAllQuery } from './api';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 import { ItemCell } from '../../kit/ItemCell';
 
 const shows = [

@@ -18,7 +18,7 @@ import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
 import { StockPeek } from '../../shared/StockPeek';
 import { useWaitingInAllQuery, useWaitingLinesInfiniteQuery } from './api';
-import { OutboundWays } from './OutboundWays';
+import { OutboundWays } from '../../shared/OutboundWays';
 
 const shows = [
   ['short', 'Short'],

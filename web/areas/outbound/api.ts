@@ -1,5 +1,6 @@
 import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
+import * as invoices from '@larder/contract/invoices';
 import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
@@ -52,6 +53,7 @@ const outbound = api.injectEndpoints({
     swapLine: write(build, gaps.swapLine),
     standBack: write(build, gaps.standBack),
     promiseLine: write(build, gaps.promiseLine),
+    invoicesOfOrder: read(build, invoices.listInvoices),
     packing: read(build, shipping.getPacking),
     packOrder: write(build, shipping.packOrder),
     carrierOffers: read(build, shipping.carrierOffers),
@@ -108,6 +110,7 @@ export const {
   useSwapLineMutation,
   useStandBackMutation,
   usePromiseLineMutation,
+  useInvoicesOfOrderQuery,
   usePackingQuery,
   usePackOrderMutation,
   useCarrierOffersQuery,

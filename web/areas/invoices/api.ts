@@ -1,0 +1,45 @@
+import * as contract from '@larder/contract/invoices';
+import { api, foresee, list, read, write } from '../../shared/api';
+
+const invoices = api.injectEndpoints({
+  endpoints: (build) => ({
+    invoices: list(build, contract.listInvoices),
+    invoicesInAll: read(build, contract.invoicesInAll),
+    invoice: read(build, contract.getInvoice),
+    toInvoice: list(build, contract.listToInvoice),
+    toInvoiceInAll: read(build, contract.toInvoiceInAll),
+    proposeInvoice: read(build, contract.proposeInvoice),
+    debtors: list(build, contract.listDebtors),
+    debtorsInAll: read(build, contract.debtorsInAll),
+    statement: read(build, contract.getStatement),
+    foreseeInvoice: foresee(build, contract.createInvoice),
+    foreseeInvoices: foresee(build, contract.createInvoices),
+    foreseeCredit: foresee(build, contract.creditInvoice),
+    createInvoice: write(build, contract.createInvoice),
+    createInvoices: write(build, contract.createInvoices),
+    creditInvoice: write(build, contract.creditInvoice),
+    handOverInvoice: write(build, contract.handOverInvoice),
+    recordMoney: write(build, contract.recordMoney),
+    undoMoney: write(build, contract.undoMoney),
+  }),
+});
+export const {
+  useInvoicesInfiniteQuery,
+  useInvoicesInAllQuery,
+  useInvoiceQuery,
+  useToInvoiceInfiniteQuery,
+  useToInvoiceInAllQuery,
+  useProposeInvoiceQuery,
+  useDebtorsInfiniteQuery,
+  useDebtorsInAllQuery,
+  useStatementQuery,
+  useForeseeInvoiceQuery,
+  useForeseeInvoicesQuery,
+  useForeseeCreditQuery,
+  useCreateInvoiceMutation,
+  useCreateInvoicesMutation,
+  useCreditInvoiceMutation,
+  useHandOverInvoiceMutation,
+  useRecordMoneyMutation,
+  useUndoMoneyMutation,
+} = invoices;
