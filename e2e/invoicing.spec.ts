@@ -73,7 +73,7 @@ test('what went out in two dispatches is invoiced, paid in part and too much, pa
   await test.step('one is credited: that is owed to the customer', async () => {
     await page.getByRole('link', { name: 'Credit' }).click();
     await page.getByLabel('How many of line 1').fill('3');
-    await expect(page.getByText('Only 2 of it are left to credit.')).toBeVisible();
+    await expect(page.getByRole('alert').filter({ hasText: 'Only 2 of it are left to credit.' })).toBeVisible();
     await page.getByLabel('How many of line 1').fill('1');
     await page.getByLabel('Why').fill('One was broken.');
     await next(/^Issue credit note of 9.00 GBP/).click();

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import { amountFault } from '@larder/core/books/currency';
+import { amountFault, amountText } from '@larder/core/books/currency';
 import { settledBy } from '@larder/core/books/payment';
 import { decimal, money, moneyLimit } from '@larder/core/decimal';
 import { Refusal, refuseField } from '@larder/core/refusal';
@@ -44,7 +44,7 @@ export async function pay(act: Act, id: number, form: BodyOf<typeof contract.pay
     .values({
       billId: id,
       paidOn: form.paidOn,
-      amount: form.amount,
+      amount: amountText(currency, decimal(form.amount)),
       rate: form.rate ?? rate,
       settled: settled.toFixed(2),
       exchange: paid.minus(settled).toFixed(2),

@@ -1,4 +1,4 @@
-import { amountFault, currencyPlaces } from '@larder/core/books/currency';
+import { amountFault, amountText, currencyPlaces } from '@larder/core/books/currency';
 import type * as contract from '@larder/contract/invoices';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, sum } from "@larder/core/decimal";
@@ -173,7 +173,7 @@ function creditFaults({ lines }: Form, rows: readonly LineRow[], currency: strin
     const odd = amountFault(amount ?? '0', currency);
     if (odd) return refuse('amount', odd);
     const left = creditable(line);
-    return left.lt(amount ?? 0) ? refuse('amount', `Only ${left.toFixed(2)} of it are left to credit.`) : [];
+    return left.lt(amount ?? 0) ? refuse('amount', `Only ${amountText(currency, left)} of it are left to credit.`) : [];
   });
 }
 

@@ -262,7 +262,7 @@ describe('payments', () => {
     const over = await pay(both, { over: true });
     expect(await open()).toEqual(['0.00', '-6.00']);
     expect((await read(second)).state).toBe('to pay back');
-    expect((await pay([{ invoiceId: second, amount: '-7' }])).problem.errors[0]?.sentence).toContain('Only 6 too much was paid');
+    expect((await pay([{ invoiceId: second, amount: '-7' }])).problem.errors[0]?.sentence).toContain('Only 6.00 too much was paid');
     expect((await pay([{ invoiceId: first, amount: '-1' }])).problem.errors[0]?.sentence).toContain('Nothing too much was paid');
     const back = await pay([{ invoiceId: second, amount: '-6.00' }]);
     expect(await open()).toEqual(['0.00', '0.00']);

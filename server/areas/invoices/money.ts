@@ -1,4 +1,4 @@
-import { amountFault } from '@larder/core/books/currency';
+import { amountFault, amountText } from '@larder/core/books/currency';
 import { settledBy } from '@larder/core/books/payment';
 import type * as contract from '@larder/contract/invoices';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
@@ -51,7 +51,7 @@ export async function recordMoney(act: Act, form: Form): Promise<ResponseOf<type
   const over = form.parts.findIndex(({ invoiceId, amount }) => decimal(amount).gt(openOf(of(rows, invoiceId))) && decimal(amount).gt(zero));
   if (over >= 0 && !form.over) {
     const row = of(rows, form.parts[over]?.invoiceId ?? 0);
-    throw refuseField(409, 'over-payment', `parts.${over}.amount`, `Only ${openOf(row).toFixed()} of ${row.number} is open. Record ${form.parts[over]?.amount ?? ''} all the same?`, ['over']);
+    throw refuseField(409, 'over-payment', `parts.${over}.amount`, `Only ${amountText(row.currency, openOf(row))} of ${row.number} is open. Record ${form.parts[over]?.amount ?? ''} all the same?`, ['over']);
   }
   const ownCurrency = await companyCurrency(act);
   if (form.rate !== null && !decimal(form.rate).eq(1) && first.currency === ownCurrency)
@@ -73,7 +73,7 @@ export async function recordMoney(act: Act, form: Form): Promise<ResponseOf<type
       partyId: first.partyId,
       paidOn: form.paidOn,
       currency: first.currency,
-      amount: total.toFixed(),
+      amount: amountText(first.currency, total),
       rate: form.rate ?? first.rate,
       note: form.note,
       createdAt: act.now.toISOString(),
@@ -87,7 +87,7 @@ export async function recordMoney(act: Act, form: Form): Promise<ResponseOf<type
     parts.map(({ invoiceId, amount, settled, paid }) => ({
       moneyId,
       invoiceId,
-      amount: amount.toFixed(),
+      amount: amountText(first.currency, amount),
       settled: settled.toFixed(2),
       exchange: settled.minus(paid).toFixed(2),
     })),
@@ -122,7 +122,7 @@ function partFaults({ parts, paidOn }: Form, rows: readonly Standing[]): FieldEr
     if (odd) return refuse('amount', odd);
     const tooMuch = openOf(row).neg();
     if (decimal(amount).lt(zero) && decimal(amount).neg().gt(tooMuch))
-      return refuse('amount', tooMuch.lte(zero) ? `Nothing too much was paid of ${row.number}.` : `Only ${tooMuch.toFixed()} too much was paid of ${row.number}.`);
+      return refuse('amount', tooMuch.lte(zero) ? `Nothing too much was paid of ${row.number}.` : `Only ${amountText(row.currency, tooMuch)} too much was paid of ${row.number}.`);
     return [];
   });
 }
