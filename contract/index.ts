@@ -17,6 +17,7 @@ import * as lists from './lists';
 import * as lots from './lots';
 import * as margin from './margin';
 import * as outbound from './outbound';
+import * as papers from './papers';
 import * as people from './people';
 import * as picking from './picking';
 import * as planning from './planning';
@@ -38,6 +39,7 @@ export const endpoints: Endpoint[] = [
   colleagues,
   setup,
   setupLists,
+  papers,
   carriers,
   catalog,
   families,

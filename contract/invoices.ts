@@ -29,7 +29,10 @@ export const InvoiceForm = z.object({
   opening: Text.nullable().default(null),
   closing: Text.nullable().default(null),
   /** Other words for a line than the item's own. */
-  texts: z.array(z.object({ salesLineId: Id, text: NeededText })).max(500).default([]),
+  texts: z
+    .array(z.object({ salesLineId: Id, text: NeededText }))
+    .max(500)
+    .default([]),
   /** What is charged for shipments; null: as it was said when they went out. */
   freight: z
     .array(z.object({ shipmentId: Id, amount: CurrencyMoney, ...Tax }))
@@ -140,9 +143,7 @@ const Invoice = InvoiceRow.extend({
   orderRefs: z.array(z.object({ id: Id, number: z.string() })),
   credits: z.object({ id: Id, number: z.string() }).nullable(),
   creditNotes: z.array(z.object({ id: Id, number: z.string(), invoicedOn: Day, total: Amount })),
-  payments: z.array(
-    z.object({ id: Id, paidOn: Day, amount: Amount, exchange: Amount, note: z.string(), undone: z.boolean(), others: z.array(z.string()) }),
-  ),
+  payments: z.array(z.object({ id: Id, paidOn: Day, amount: Amount, exchange: Amount, note: z.string(), undone: z.boolean(), others: z.array(z.string()) })),
   ...Totals,
   ...BookEffects.shape,
 });

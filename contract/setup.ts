@@ -141,7 +141,12 @@ export const editCategory = endpoint({
   right: 'setup.edit',
   changes: ['reference', 'item', 'journal', 'handover'],
   params: z.object({ id: PathId }),
-  body: z.object({ name: NeededText, inventoryAccountId: Id.nullable().default(null), costAccountId: Id.nullable().default(null), salesAccountId: Id.nullable().default(null) }),
+  body: z.object({
+    name: NeededText,
+    inventoryAccountId: Id.nullable().default(null),
+    costAccountId: Id.nullable().default(null),
+    salesAccountId: Id.nullable().default(null),
+  }),
   response: Category,
 });
 export const createUnit = endpoint({

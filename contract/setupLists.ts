@@ -29,7 +29,15 @@ export const setupLists = endpoint({
   response: z.object({
     sites: z.array(z.object({ id: Id, code: z.string(), name: z.string(), bins: z.number(), retired })),
     categories: z.array(
-      z.object({ id: Id, name: z.string(), inventoryAccountId: Id.nullable(), costAccountId: Id.nullable(), salesAccountId: Id.nullable(), items: z.number(), retired }),
+      z.object({
+        id: Id,
+        name: z.string(),
+        inventoryAccountId: Id.nullable(),
+        costAccountId: Id.nullable(),
+        salesAccountId: Id.nullable(),
+        items: z.number(),
+        retired,
+      }),
     ),
     units: z.array(z.object({ id: Id, code: z.string(), name: z.string(), step: Step, items: z.number(), retired })),
     reasons: z.array(z.object({ id: Id, code: z.string(), name: z.string(), place: z.enum(reasonPlaces), accountId: Id, retired })),

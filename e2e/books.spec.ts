@@ -207,15 +207,27 @@ test('some went back, and all is billed: a credit is expected and comes; undoing
   await page.getByRole('button', { name: 'Leave it' }).click();
 });
 
-(able ? test : test.skip)('the whole journal is accepted by hledger, and its inventory is the value of the stock', async ({ page }, info) => {
-  await signIn(page);
-  const file = info.outputPath('journal.txt');
-  writeFileSync(file, await (await page.request.get('/api/books/journal/file?format=journal')).body());
-  execFileSync('hledger', ['-f', file, 'check', '--strict']);
-  const balance = execFileSync('hledger', ['-f', file, 'balance', 'assets:1200', '--no-total', '--commodity-style', '1000.00 GBP'], { encoding: 'utf8' });
-  const { rows } = (await (await page.request.get('/api/books/accounts')).json()) as { rows: { code: string; balance: string }[] };
-  expect(Number(/-?[\d,.]+/.exec(balance)?.[0].replaceAll(',', ''))).toBe(Number(rows.find(({ code }) => code === '1200')?.balance));
-});
+(able ? test : test.skip)(
+  'the whole journal is accepted by hledger, and its inventory, what customers owe and sales are ours to the cent',
+  async ({ page }, info) => {
+    await signIn(page);
+    const file = info.outputPath('journal.txt');
+    writeFileSync(file, await (await page.request.get('/api/books/journal/file?format=journal')).body());
+    execFileSync('hledger', ['-f', file, 'check', '--strict']);
+    const { rows } = (await (await page.request.get('/api/books/accounts')).json()) as { rows: { code: string; balance: string }[] };
+    for (const [name, account] of [
+      ['assets:1200', '1200'],
+      ['assets:1100', '1100'],
+      ['revenues:4000', '4000'],
+      ['liabilities:2200', '2200'],
+    ] as const) {
+      const balance = execFileSync('hledger', ['-f', file, 'balance', name, '--no-total', '--commodity-style', '1000.00 GBP'], { encoding: 'utf8' });
+      const ours = Number(rows.find(({ code }) => code === account)?.balance);
+      expect([account, Number(/-?[\d,.]+/.exec(balance)?.[0].replaceAll(',', ''))]).toEqual([account, ours]);
+      expect(ours).not.toBe(0);
+    }
+  },
+);
 
 test('the journal goes to the accounting service once, one entry is taken back and sent again, and both sides agree', async ({ page }) => {
   await signIn(page);

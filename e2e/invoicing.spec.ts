@@ -17,7 +17,10 @@ test('what went out in two dispatches is invoiced, paid in part and too much, pa
     for (const many of ['2', '3']) {
       await page.goto(`/outbound/orders/${order.id}`);
       await next(/^Pick 1 line/).click();
-      await page.getByLabel(new RegExp(`of ${sku}`)).first().fill(many);
+      await page
+        .getByLabel(new RegExp(`of ${sku}`))
+        .first()
+        .fill(many);
       await next(/^Put 1 line on the bench/).click();
       await next(/^Dispatch 1 line/).click();
       await next(/^Dispatch 1 line/).click();
@@ -35,7 +38,10 @@ test('what went out in two dispatches is invoiced, paid in part and too much, pa
   });
 
   await test.step('one dispatch is left out, words and a charge are changed; an empty charge is said where it stands', async () => {
-    await page.getByRole('checkbox', { name: new RegExp(order.number) }).nth(1).uncheck();
+    await page
+      .getByRole('checkbox', { name: new RegExp(order.number) })
+      .nth(1)
+      .uncheck();
     await expect(next(/^Issue invoice of 18.00 GBP/)).toBeEnabled();
     await page.getByLabel(`Words for ${sku}`).fill('As agreed on the phone');
     await page.getByRole('button', { name: 'Add a charge' }).click();

@@ -61,7 +61,16 @@ describe('money of a customer', () => {
     expect(shared('50', ['10', '-3', '20'])).toEqual(['10', '0', '40']);
     expect(shared('4', ['10', '5'])).toEqual(['4', '0']);
   });
-  test('is due for so long', () => expect([-3, 0, 1, 30, 31, 60, 61].map(ageOfDebt)).toEqual(['not due', 'not due', '1 to 30 days', '1 to 30 days', '31 to 60 days', '31 to 60 days', 'longer']));
+  test('is due for so long', () =>
+    expect([-3, 0, 1, 30, 31, 60, 61].map(ageOfDebt)).toEqual([
+      'not due',
+      'not due',
+      '1 to 30 days',
+      '1 to 30 days',
+      '31 to 60 days',
+      '31 to 60 days',
+      'longer',
+    ]));
   test('stands at what came before and each line after it', () =>
     expect(runningBalance(decimal(5), [{ amount: decimal(10) }, { amount: decimal('-2.5') }]).map(({ balance }) => String(balance))).toEqual(['15', '12.5']));
 });

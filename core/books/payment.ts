@@ -31,7 +31,8 @@ export function sharedOut(amount: Decimal, open: readonly Decimal[]): Decimal[] 
 /** How long something is due: not yet, or since so many days. */
 export const agesOfDebt = ['not due', '1 to 30 days', '31 to 60 days', 'longer'] as const;
 export type AgeOfDebt = (typeof agesOfDebt)[number];
-export const ageOfDebt = (daysLate: number): AgeOfDebt => (daysLate <= 0 ? 'not due' : daysLate <= 30 ? '1 to 30 days' : daysLate <= 60 ? '31 to 60 days' : 'longer');
+export const ageOfDebt = (daysLate: number): AgeOfDebt =>
+  daysLate <= 0 ? 'not due' : daysLate <= 30 ? '1 to 30 days' : daysLate <= 60 ? '31 to 60 days' : 'longer';
 
 /** An account of somebody, line by line: what each line left it at, beginning with what it stood at before. */
 export function runningBalance<L extends { amount: Decimal }>(before: Decimal, lines: readonly L[]): (L & { balance: Decimal })[] {

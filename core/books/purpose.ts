@@ -29,7 +29,16 @@ export type BookPurpose = keyof typeof purposeWords;
 export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
 
 /** Purposes whose account is held against what it stands for, item by item, or that an undo looks for: it stays the same once it was posted to. */
-const kept: readonly BookPurpose[] = ['inventory', 'credits-expected', 'payable', 'receivable', 'grni', 'landed-clearing', 'carriage-clearing', 'cost-variance'];
+const kept: readonly BookPurpose[] = [
+  'inventory',
+  'credits-expected',
+  'payable',
+  'receivable',
+  'grni',
+  'landed-clearing',
+  'carriage-clearing',
+  'cost-variance',
+];
 
 export interface MappedAccount {
   code: string;

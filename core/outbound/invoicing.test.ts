@@ -31,7 +31,8 @@ describe('what of the goods that went out is to be invoiced', () => {
     });
     expect(asked).toEqual(['3.33', '3.34', '3.33']);
   });
-  test('yen have no decimals', () => expect(invoicedAmount({ amount: decimal(10), baseQuantity: decimal(3) }, { quantity: zero, amount: zero }, decimal(1), 0).toFixed()).toBe('3'));
+  test('yen have no decimals', () =>
+    expect(invoicedAmount({ amount: decimal(10), baseQuantity: decimal(3) }, { quantity: zero, amount: zero }, decimal(1), 0).toFixed()).toBe('3'));
 });
 
 describe('tax of an invoice', () => {
@@ -80,7 +81,8 @@ describe('credit notes', () => {
     expect(credit(on, { quantity: decimal(7) }).amount.toFixed(2)).toBe('69.00');
     expect(creditable(on).isZero()).toBe(true);
   });
-  test('a line that cost nothing is credited at nothing', () => expect(creditOf(line('2', '0'), { quantity: decimal(1) })).toEqual({ amount: zero, company: zero }));
+  test('a line that cost nothing is credited at nothing', () =>
+    expect(creditOf(line('2', '0'), { quantity: decimal(1) })).toEqual({ amount: zero, company: zero }));
   test('what went out last is no longer covered first', () =>
     expect(
       uncovered(
@@ -120,7 +122,11 @@ describe('credit notes', () => {
             expect(on.credited.byQuantity.times(100).toFixed()).toBe(String(upTo));
             const companyCents = BigInt(company.times(100).toFixed());
             expect(on.credited.company.times(100).toFixed()).toBe(cents === 0 ? '0' : String(share(companyCents, upTo, BigInt(cents))));
-            expect(sum(before.map(({ tax }) => tax)).times(100).toFixed()).toBe(cents === 0 ? '0' : String(share(share(BigInt(cents), 20n, 100n), upTo, BigInt(cents))));
+            expect(
+              sum(before.map(({ tax }) => tax))
+                .times(100)
+                .toFixed(),
+            ).toBe(cents === 0 ? '0' : String(share(share(BigInt(cents), 20n, 100n), upTo, BigInt(cents))));
           }
           expect(creditable(on).isZero()).toBe(true);
           expect(on.credited.company.eq(company)).toBe(true);

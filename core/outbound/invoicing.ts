@@ -66,7 +66,13 @@ export function creditOf(line: CreditedLine, asked: { quantity: Decimal } | { am
   const amount =
     'amount' in asked
       ? asked.amount
-      : nextShare(line.amount.minus(credited.allowed), line.quantity ?? zero, { quantity: credited.quantity, amount: credited.byQuantity }, asked.quantity, places);
+      : nextShare(
+          line.amount.minus(credited.allowed),
+          line.quantity ?? zero,
+          { quantity: credited.quantity, amount: credited.byQuantity },
+          asked.quantity,
+          places,
+        );
   const before = { quantity: credited.byQuantity.plus(credited.allowed), amount: credited.company };
   return { amount, company: nextShare(line.company, line.amount, before, amount) };
 }

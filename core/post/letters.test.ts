@@ -2,9 +2,10 @@ import { describe, expect, test } from '@jest/globals';
 import { type Refusal } from '../refusal';
 import { priceText } from '../decimal';
 import { askedLines } from './asked';
-import { fillTemplate, firstOrderTemplate, orderWords, refuseTemplate, type OrderWord } from './template';
+import { fillTemplate, firstTemplates, letterKinds, letterWords, refuseTemplate } from './template';
 
-const words = Object.fromEntries(orderWords.map((word) => [word, `<${word}>`])) as Record<OrderWord, string>;
+const wordsOf = (kind: (typeof letterKinds)[number]) => Object.fromEntries(letterWords[kind].map((word) => [word, `<${word}>`]));
+const words = wordsOf('purchase order');
 
 describe('what is asked of a supplier', () => {
   const line = {
@@ -41,17 +42,17 @@ describe('what is asked of a supplier', () => {
 });
 
 describe('letters', () => {
-  test('the first template names only what is known, and everything in it is filled in', () => {
-    refuseTemplate(firstOrderTemplate);
-    const { subject, text } = fillTemplate(firstOrderTemplate, words);
-    expect(subject).toBe('Purchase order <order> from <company>');
-    expect(text).not.toMatch(/\{\w+\}/);
-    expect(text).toContain('<lines>');
+  test.each(letterKinds)('the first template of a %s names only what is known, and everything in it is filled in', (kind) => {
+    refuseTemplate(firstTemplates[kind], kind);
+    const { subject, text } = fillTemplate(firstTemplates[kind], wordsOf(kind));
+    expect(subject).toContain('<company>');
+    expect(`${subject} ${text}`).not.toMatch(/\{\w+\}/);
+    expect(text).toContain('<total>');
   });
   test('a word nobody knows is refused by its field, naming those that can be used', () => {
     const refused = (() => {
       try {
-        refuseTemplate({ subject: 'Order', text: 'Dear {boss}' });
+        refuseTemplate({ subject: 'Order', text: 'Dear {boss}' }, 'purchase order');
       } catch (error) {
         return error as Refusal;
       }

@@ -2,7 +2,7 @@ import { weekday } from '@larder/core/day';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import { creditInvoice } from '../areas/invoices/credit';
-import { createInvoices } from '../areas/invoices/issue';
+import { createInvoices } from '../areas/invoices/service';
 import { recordMoney } from '../areas/invoices/money';
 import { handOver, invoices, oneInvoice } from '../areas/invoices/queries';
 import { toInvoice } from '../areas/invoices/toInvoice';

@@ -49,6 +49,28 @@ export function table(paper: PDFKit.PDFDocument, columns: readonly PaperColumn[]
   }
 }
 
+/** Sums at the right, one under the other, and what they come to. */
+export function totals(
+  paper: PDFKit.PDFDocument,
+  rows: readonly (readonly [name: string, amount: string])[],
+  last: readonly [name: string, amount: string],
+): void {
+  const line = ([name, amount]: readonly [string, string]) => {
+    if (paper.y > bottom) paper.addPage();
+    const y = paper.y;
+    paper.text(name, 230, y, { width: 236, align: 'right' });
+    const below = paper.y;
+    paper.text(amount, 470, y, { width: 76, align: 'right' });
+    paper.y = Math.max(below, paper.y);
+  };
+  paper.moveDown(0.4).font('text').fontSize(10);
+  rows.forEach(line);
+  paper.font('bold').fontSize(11.5);
+  paper.y += 3;
+  line(last);
+  paper.moveDown(1.4);
+}
+
 function heading(paper: PDFKit.PDFDocument, columns: readonly PaperColumn[]): void {
   paper.fillColor('#555');
   row(

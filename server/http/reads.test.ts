@@ -124,6 +124,8 @@ beforeAll(async () => {
     [post.orderLetter, of(open.id)],
     [post.orderPaper, of(open.id)],
     [post.letterFile, of(letter.id)],
+    [post.saleLetter, of(sale.id)],
+    [post.salePaper, of(sale.id)],
     [stock.stockTable, { query: { siteId } }],
     [stock.stockInAll, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],

@@ -11,7 +11,7 @@ import * as carriers from '@larder/contract/carriers';
 import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
-import { firstOrderTemplate } from '@larder/core/post/template';
+import { firstTemplates } from '@larder/core/post/template';
 import { rightScope } from '@larder/contract/rights';
 import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
@@ -71,6 +71,10 @@ beforeAll(async () => {
   const shipment = await business.owner.get(shipping.bookShipment, { params: { id: boxed.id }, body: booking as never });
   await business.owner.get(shipping.dispatch, { body: { orderId: boxed.id, lines: [{ lineId: boxed.lineId, quantity: '1' }], way: 'van' } });
   const { shipments } = await business.owner.get(shipping.getPacking, { params: { id: boxed.id } });
+  const saleLetter = await business.owner.get(post.sendSale, {
+    params: { id: sale.id },
+    body: { to: 'buyer@customer.example', subject: 'Your order', text: 'Thank you.' },
+  });
   const round = await business.owner.get(picking.startRound, { body: { siteId: business.siteId, orderIds: [sale.id] } });
   const binId = business.bins[0] as number;
   const purchase = { supplierId: business.supplierId, siteId: business.siteId, expectedOn: null, lines: [{ itemId, quantity: '1', price: '1' }] };
@@ -123,7 +127,10 @@ beforeAll(async () => {
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],
-    [post.keepTemplate, { body: firstOrderTemplate }],
+    [post.sendSaleAgain, { params: { id: saleLetter.id } }],
+    [post.keepTemplate, { body: firstTemplates['purchase order'] }],
+    [post.sendSale, { params: { id: sale.id }, body: { to: 'buyer@customer.example', subject: 'Your order', text: 'Thank you.' } }],
+    [post.keepSaleTemplate, { params: { kind: 'quote' }, body: firstTemplates.quote }],
   ];
   requests = new Map(list as [Endpoint, Asked<Endpoint>][]);
   await transaction(business.pool, 'write', async (tx) => {

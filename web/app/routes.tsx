@@ -50,6 +50,16 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../areas/inbound/DirectPage')).DirectPage }),
       },
       { path: 'inbound/orders/:id/send', ...forThose('inbound.order'), lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendPage }) },
+      {
+        path: 'outbound/orders/:id/send',
+        ...forThose('outbound.sell'),
+        lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendSalePage }),
+      },
+      {
+        path: 'books/invoices/:id/send',
+        ...forThose('books.invoice'),
+        lazy: async () => ({ Component: (await import('../areas/post/SendPage')).SendInvoicePage }),
+      },
       { path: 'post', lazy: async () => ({ Component: (await import('../areas/post/PostPage')).PostPage }) },
       { path: 'inbound/suppliers', lazy: async () => ({ Component: (await import('../areas/inbound/SuppliersPage')).SuppliersPage }) },
       { path: 'outbound/picking', lazy: async () => ({ Component: (await import('../areas/outbound/PickingPage')).PickingPage }) },

@@ -1,6 +1,12 @@
 import { Link } from 'react-router';
 
-const address = { bill: '/books/bills/', invoice: '/books/invoices/', 'landed cost': '/books/landed/', 'purchase order': '/inbound/orders/', 'sales order': '/outbound/orders/' };
+const address = {
+  bill: '/books/bills/',
+  invoice: '/books/invoices/',
+  'landed cost': '/books/landed/',
+  'purchase order': '/inbound/orders/',
+  'sales order': '/outbound/orders/',
+};
 
 /** The number of the document behind a movement or an entry, which opens it. A movement without a document opens the trail. */
 export function DocumentLink({ document }: { document: { kind: keyof typeof address | 'movement'; id: number; number: string } | null }) {

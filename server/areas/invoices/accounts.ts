@@ -92,7 +92,11 @@ export async function debtors({ tx, today }: Act, query: DebtorQuery): Promise<R
 export async function statement(act: Act, query: QueryOf<typeof contract.getStatement>): Promise<contract.Statement> {
   const { db } = act.tx;
   const { partyId } = query;
-  const [who] = await db.select({ party: party.name, own: company.currency }).from(party).innerJoin(company, sql`true`).where(eq(party.id, partyId));
+  const [who] = await db
+    .select({ party: party.name, own: company.currency })
+    .from(party)
+    .innerJoin(company, sql`true`)
+    .where(eq(party.id, partyId));
   if (!who) throw new Refusal(404, 'not-found', 'There is no such customer.');
   const used = await db.selectDistinct({ currency: invoice.currency }).from(invoice).where(eq(invoice.partyId, partyId)).orderBy(invoice.currency);
   const currency = query.currency ?? used[0]?.currency ?? who.own;
@@ -120,7 +124,9 @@ export async function statement(act: Act, query: QueryOf<typeof contract.getStat
     })
     .from(moneyIn)
     .where(and(eq(moneyIn.partyId, partyId), eq(moneyIn.currency, currency), isNull(moneyIn.undoneAt), lte(moneyIn.paidOn, to), sql`${moneyIn.amount} <> 0`));
-  const all = [...papers, ...money].sort((a, b) => a.day.localeCompare(b.day) || a.at.localeCompare(b.at)).map((row) => ({ ...row, amount: decimal(row.amount) }));
+  const all = [...papers, ...money]
+    .sort((a, b) => a.day.localeCompare(b.day) || a.at.localeCompare(b.at))
+    .map((row) => ({ ...row, amount: decimal(row.amount) }));
   const before = sum(all.filter(({ day }) => day < from).map(({ amount }) => amount));
   const rows = runningBalance(
     before,
@@ -143,7 +149,14 @@ export async function statement(act: Act, query: QueryOf<typeof contract.getStat
 
 async function openOf({ tx: { db }, today }: Act, partyId: number, currency: string): Promise<contract.Statement['open']> {
   const rows = await db
-    .select({ id: invoice.id, number: invoice.number, dueOn: invoice.dueOn, late: sql<boolean>`${invoice.dueOn} < ${today}::date and ${open} > 0`, total, open })
+    .select({
+      id: invoice.id,
+      number: invoice.number,
+      dueOn: invoice.dueOn,
+      late: sql<boolean>`${invoice.dueOn} < ${today}::date and ${open} > 0`,
+      total,
+      open,
+    })
     .from(invoice)
     .innerJoinLateral(creditedNow, sql`true`)
     .innerJoinLateral(paidNow, sql`true`)

@@ -1,7 +1,7 @@
 import { amountFault, amountText, currencyPlaces } from '@larder/core/books/currency';
 import type * as contract from '@larder/contract/invoices';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { decimal, quantityText, sum } from "@larder/core/decimal";
+import { decimal, quantityText, sum } from '@larder/core/decimal';
 import { creditable, creditedTaxes, creditOf, uncovered, type CreditedLine, type TaxAtRate } from '@larder/core/outbound/invoicing';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { and, eq, isNotNull, sql } from 'drizzle-orm';
@@ -14,7 +14,7 @@ import { plain } from '../../db/text';
 import { refuseErrors } from '../../documents/lines';
 import { Entry, refuseBookDay } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
-import { write } from './issue';
+import { write } from './service';
 import { posted, told } from './told';
 import { fill, type WorkedLine } from './work';
 

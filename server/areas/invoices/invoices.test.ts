@@ -45,7 +45,8 @@ async function soldAndSent(sku: string, quantity: string, price: string, charged
 const issue = (dispatches: { orderId: number; movementId: number }[], more: Partial<contract.InvoiceForm> = {}) =>
   business.owner.get(contract.createInvoice, { body: { dispatches, invoicedOn: today, ...more } });
 const read = (id: number | null) => business.owner.get(contract.getInvoice, { params: { id: id ?? 0 } });
-const pay = (parts: { invoiceId: number; amount: string }[], more = {}) => business.owner.ask(contract.recordMoney, { body: { paidOn: today, parts, ...more } });
+const pay = (parts: { invoiceId: number; amount: string }[], more = {}) =>
+  business.owner.ask(contract.recordMoney, { body: { paidOn: today, parts, ...more } });
 /** What an account of the books stands at: debit above zero. */
 async function accountOf(code: string): Promise<string> {
   const { rows } = await business.owner.get(books.listAccounts, {});
@@ -69,7 +70,17 @@ describe('an invoice', () => {
     const { rows } = await owner.get(contract.listInvoices, { query: { show: 'open', orderId: sold.id } });
     expect(rows.map(({ number }) => number)).toEqual(['INV-1', 'INV-2', 'INV-3']);
     const first = await read(rows[0]?.id ?? null);
-    expect(first).toMatchObject({ party: 'Copse Lane School', reference: 'PO 77', dueOn: '2026-04-09', net: '3.33', tax: '0.67', total: '4.00', open: '4.00', state: 'open', late: false });
+    expect(first).toMatchObject({
+      party: 'Copse Lane School',
+      reference: 'PO 77',
+      dueOn: '2026-04-09',
+      net: '3.33',
+      tax: '0.67',
+      total: '4.00',
+      open: '4.00',
+      state: 'open',
+      late: false,
+    });
     expect(first.lines).toMatchObject([{ kind: 'goods', sku: 'INV-A', quantity: '1', asOrdered: '1', price: '10.00 for 3', amount: '3.33', taxRate: '20' }]);
     expect(first.entry.map(({ code, amount }) => [code, amount])).toEqual([
       ['1100', '4.00'],
@@ -95,7 +106,9 @@ describe('an invoice', () => {
     expect([made.number, made.total]).toEqual(['INV-4', '19.80']);
     expect(await accountOf('4100')).toBe('-6.50');
     const again = await business.owner.ask(contract.createInvoice, asked);
-    expect(again.problem.errors).toEqual([{ field: 'dispatches.0', sentence: 'Nothing of this dispatch is left to invoice: it was invoiced already, or undone.' }]);
+    expect(again.problem.errors).toEqual([
+      { field: 'dispatches.0', sentence: 'Nothing of this dispatch is left to invoice: it was invoiced already, or undone.' },
+    ]);
   });
 
   test('may be changed in its words, dates and charges before it is issued; sales of an item go to its own account', async () => {
@@ -127,7 +140,9 @@ describe('an invoice', () => {
   test('carries the lots and serials that went out', async () => {
     const { owner, bins } = business;
     const itemId = await business.item('INV-LOT', { tracking: 'lot' });
-    await owner.get(stock.openStock, { body: { lines: [{ itemId, binId: bins[0] as number, quantity: '5', unitValue: '1', lots: [{ code: 'L-7', quantity: '5' }] }] } });
+    await owner.get(stock.openStock, {
+      body: { lines: [{ itemId, binId: bins[0] as number, quantity: '5', unitValue: '1', lots: [{ code: 'L-7', quantity: '5' }] }] },
+    });
     const sold = await order([{ itemId, quantity: '3', price: '4' }]);
     const list = await owner.get(picking.pickList, { params: { id: sold.id } });
     await owner.get(picking.pick, {
@@ -210,7 +225,14 @@ describe('a credit note', () => {
     expect((await credit([{ lineId: freight, quantity: '1' }])).problem.errors[0]?.field).toBe('lines.0.quantity');
     expect((await credit([{ lineId: freight, amount: '4.01' }])).problem.errors[0]?.sentence).toBe('Only 4.00 of it are left to credit.');
     expect((await credit([{ lineId: goods }])).problem.errors[0]?.sentence).toBe('Give either how many are credited, or an amount.');
-    expect((await credit([{ lineId: goods, quantity: '1' }, { lineId: goods, amount: '1' }])).problem.errors[0]?.field).toBe('lines.1.lineId');
+    expect(
+      (
+        await credit([
+          { lineId: goods, quantity: '1' },
+          { lineId: goods, amount: '1' },
+        ])
+      ).problem.errors[0]?.field,
+    ).toBe('lines.1.lineId');
     expect((await credit([{ lineId: goods, quantity: '1' }], { invoicedOn: '2026-03-01' })).problem.errors[0]?.field).toBe('invoicedOn');
     const first = await credit([{ lineId: goods, quantity: '1' }], { opening: 'One came back broken.' });
     expect(first.data).toMatchObject({ number: 'CN-1', net: '3.34', tax: '0.67', total: '4.01' });
@@ -224,9 +246,10 @@ describe('a credit note', () => {
     expect(after).toMatchObject({ open: '0.00', state: 'credited', credited: '16.81' });
     expect(after.creditNotes.map(({ number }) => number)).toEqual(['CN-1', 'CN-2']);
     expect(await read(second.data.id)).toMatchObject({ kind: 'credit', state: 'credit note', open: '0', credits: { id: made.id, number: made.number } });
-    expect((await owner.ask(contract.creditInvoice, { params: { id: first.data.id ?? 0 }, body: { invoicedOn: today, lines: [{ lineId: goods, quantity: '1' }] } })).problem.type).toBe(
-      'not-an-invoice',
-    );
+    expect(
+      (await owner.ask(contract.creditInvoice, { params: { id: first.data.id ?? 0 }, body: { invoicedOn: today, lines: [{ lineId: goods, quantity: '1' }] } }))
+        .problem.type,
+    ).toBe('not-an-invoice');
     expect((await owner.get(contract.listToInvoice, { query: { q: sold.number } })).rows[0]?.amount).toBe('14.01');
     expect(await business.broken()).toEqual([]);
     expect((await undo()).status).toBe(200);
@@ -239,7 +262,10 @@ describe('a credit note', () => {
     const lineId = (await read(made.id)).lines[0]?.id as number;
     await business.owner.get(contract.creditInvoice, { params: { id: made.id ?? 0 }, body: { invoicedOn: today, lines: [{ lineId, amount: '1.00' }] } });
     expect((await business.owner.get(contract.listToInvoice, { query: { q: sold.number } })).rows).toEqual([]);
-    const all = await business.owner.get(contract.creditInvoice, { params: { id: made.id ?? 0 }, body: { invoicedOn: today, lines: [{ lineId, quantity: '10' }] } });
+    const all = await business.owner.get(contract.creditInvoice, {
+      params: { id: made.id ?? 0 },
+      body: { invoicedOn: today, lines: [{ lineId, quantity: '10' }] },
+    });
     expect([all.net, all.tax]).toEqual(['99.00', '19.80']);
     expect(await business.broken()).toEqual([]);
   });
@@ -285,12 +311,20 @@ describe('payments', () => {
     const first = async (parts: { invoiceId: number; amount: string }[], more = {}) => (await pay(parts, more)).problem.errors[0]?.field;
     expect(await first([{ invoiceId, amount: '1' }], { paidOn: '2026-03-01' })).toBe('paidOn');
     expect(await first([{ invoiceId: 999_999, amount: '1' }])).toBe('parts.0.invoiceId');
-    expect(await first([{ invoiceId, amount: '1' }, { invoiceId, amount: '1' }])).toBe('parts.1.invoiceId');
+    expect(
+      await first([
+        { invoiceId, amount: '1' },
+        { invoiceId, amount: '1' },
+      ]),
+    ).toBe('parts.1.invoiceId');
     expect(await first([{ invoiceId, amount: '0' }])).toBe('parts.0.amount');
     expect(await first([{ invoiceId, amount: '0.001' }])).toBe('parts.0.amount');
     expect(await first([{ invoiceId, amount: '1' }], { rate: '2' })).toBe('rate');
     const lineId = (await read(invoiceId)).lines[0]?.id as number;
-    const note = await business.owner.get(contract.creditInvoice, { params: { id: invoiceId }, body: { invoicedOn: today, lines: [{ lineId, quantity: '1' }] } });
+    const note = await business.owner.get(contract.creditInvoice, {
+      params: { id: invoiceId },
+      body: { invoicedOn: today, lines: [{ lineId, quantity: '1' }] },
+    });
     expect(await first([{ invoiceId: note.id as number, amount: '1' }])).toBe('parts.0.invoiceId');
   });
 
@@ -339,7 +373,14 @@ describe('what customers owe', () => {
     await pay([{ invoiceId: made[0] as number, amount: '2.00' }], { note: 'by card' });
     const { rows } = await owner.get(contract.listDebtors, { query: { q: 'fell foot' } });
     expect(rows).toMatchObject([
-      { party: 'Fell Foot Farm', currency: 'GBP', invoices: 2, open: '34.00', ages: { 'not due': '24.00', '1 to 30 days': '10.00', '31 to 60 days': '0', longer: '0' }, firstDueOn: '2026-03-10' },
+      {
+        party: 'Fell Foot Farm',
+        currency: 'GBP',
+        invoices: 2,
+        open: '34.00',
+        ages: { 'not due': '24.00', '1 to 30 days': '10.00', '31 to 60 days': '0', longer: '0' },
+        firstDueOn: '2026-03-10',
+      },
     ]);
     expect((await owner.get(contract.debtorsInAll, { query: { q: 'fell foot' } })).open).toEqual([{ currency: 'GBP', amount: '34.00' }]);
     const account = await owner.get(contract.getStatement, { query: { partyId, from: '2026-03-11' } });
@@ -355,7 +396,12 @@ describe('what customers owe', () => {
     expect((await owner.get(contract.listInvoices, { query: { show: 'late', partyId } })).rows).toHaveLength(1);
     for (const path of [`/api/invoices/${made[0]}/paper`, `/api/invoices/statement/paper?partyId=${partyId}`]) {
       const answer = await fetch(`${business.base}${path}`, { headers: { Cookie: owner.cookie } });
-      expect([answer.status, Buffer.from(await answer.arrayBuffer()).subarray(0, 5).toString()]).toEqual([200, '%PDF-']);
+      expect([
+        answer.status,
+        Buffer.from(await answer.arrayBuffer())
+          .subarray(0, 5)
+          .toString(),
+      ]).toEqual([200, '%PDF-']);
     }
   });
 

@@ -51,7 +51,13 @@ export async function recordMoney(act: Act, form: Form): Promise<ResponseOf<type
   const over = form.parts.findIndex(({ invoiceId, amount }) => decimal(amount).gt(openOf(of(rows, invoiceId))) && decimal(amount).gt(zero));
   if (over >= 0 && !form.over) {
     const row = of(rows, form.parts[over]?.invoiceId ?? 0);
-    throw refuseField(409, 'over-payment', `parts.${over}.amount`, `Only ${amountText(row.currency, openOf(row))} of ${row.number} is open. Record ${form.parts[over]?.amount ?? ''} all the same?`, ['over']);
+    throw refuseField(
+      409,
+      'over-payment',
+      `parts.${over}.amount`,
+      `Only ${amountText(row.currency, openOf(row))} of ${row.number} is open. Record ${form.parts[over]?.amount ?? ''} all the same?`,
+      ['over'],
+    );
   }
   const ownCurrency = await companyCurrency(act);
   if (form.rate !== null && !decimal(form.rate).eq(1) && first.currency === ownCurrency)
@@ -122,7 +128,10 @@ function partFaults({ parts, paidOn }: Form, rows: readonly Standing[]): FieldEr
     if (odd) return refuse('amount', odd);
     const tooMuch = openOf(row).neg();
     if (decimal(amount).lt(zero) && decimal(amount).neg().gt(tooMuch))
-      return refuse('amount', tooMuch.lte(zero) ? `Nothing too much was paid of ${row.number}.` : `Only ${amountText(row.currency, tooMuch)} too much was paid of ${row.number}.`);
+      return refuse(
+        'amount',
+        tooMuch.lte(zero) ? `Nothing too much was paid of ${row.number}.` : `Only ${amountText(row.currency, tooMuch)} too much was paid of ${row.number}.`,
+      );
     return [];
   });
 }

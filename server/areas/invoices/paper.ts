@@ -3,8 +3,8 @@ import type * as contract from '@larder/contract/invoices';
 import type { QueryOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import type { Act } from '../../act';
-import { letterheadOf, letterPaper, type Letterhead } from '../../documents/letterhead';
-import { bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
+import { letterheadOf, letterPaper, wordsOn, type Letterhead } from '../../documents/letterhead';
+import { bytesOf, facts, margin, table, totals, type PaperColumn } from '../../documents/paper';
 import { statement } from './accounts';
 import { oneInvoice } from './queries';
 
@@ -27,7 +27,6 @@ export async function paperOfStatement(act: Act, query: QueryOf<typeof contract.
   return pdf(`Statement ${account.party} ${account.to}`, await statementPaper(account, await letterheadOf(act)));
 }
 
-const width = 496;
 const columns = [
   { name: 'Item', x: 50, width: 78, align: 'left' },
   { name: 'What', x: 132, width: 168, align: 'left' },
@@ -36,12 +35,6 @@ const columns = [
   { name: 'Tax', x: 444, width: 34, align: 'right' },
   { name: 'Amount', x: 482, width: 64, align: 'right' },
 ] satisfies PaperColumn[];
-
-function words(paper: PDFKit.PDFDocument, text: string): void {
-  if (text.trim() === '') return;
-  paper.font('text').fontSize(10).fillColor('black').text(text, margin, paper.y, { width });
-  paper.moveDown(0.8);
-}
 
 /** On A4: to whom, of when, for which orders, every line with its lots and serials, tax by rate, and how it is paid. */
 async function invoicePaper(one: contract.Invoice, letterhead: Letterhead): Promise<Buffer> {
@@ -56,13 +49,17 @@ async function invoicePaper(one: contract.Invoice, letterhead: Letterhead): Prom
   facts(paper, 400, top, one.orderRefs.length > 1 ? 'Our orders' : 'Our order', [one.orders]);
   if (one.reference !== '') facts(paper, 400, paper.y + 6, 'Your order', [one.reference]);
   paper.y = Math.max(...ends, paper.y) + 18;
-  words(paper, one.opening);
+  wordsOn(paper, one.opening);
   table(
     paper,
     columns,
     one.lines.map((line) => [
       line.sku,
-      [line.text, line.discount === '' ? '' : `${line.discount} off`, line.lots.length === 0 ? '' : `${line.lots.length > 1 ? 'Lots or serials' : 'Lot or serial'} ${line.lots.join(', ')}`]
+      [
+        line.text,
+        line.discount === '' ? '' : `${line.discount} off`,
+        line.lots.length === 0 ? '' : `${line.lots.length > 1 ? 'Lots or serials' : 'Lot or serial'} ${line.lots.join(', ')}`,
+      ]
         .filter(Boolean)
         .join('\n'),
       line.asOrdered,
@@ -72,25 +69,20 @@ async function invoicePaper(one: contract.Invoice, letterhead: Letterhead): Prom
     ]),
   );
   sums(paper, one);
-  words(paper, one.closing);
-  if (!isCredit) words(paper, letterhead.payTo);
+  wordsOn(paper, one.closing);
+  if (!isCredit) wordsOn(paper, letterhead.payTo);
   return bytesOf(paper);
 }
 
-function sums(paper: PDFKit.PDFDocument, { net, taxes, total, currency, kind }: contract.Invoice): void {
-  paper.moveDown(0.4).font('text').fontSize(10);
-  const line = (name: string, amount: string) => {
-    const y = paper.y;
-    paper.text(name, 250, y, { width: 220, align: 'right' });
-    paper.text(amount, 476, y, { width: 70, align: 'right' });
-  };
-  line('Without tax', net);
-  for (const { rate, base, tax } of taxes) if (!decimal(rate).isZero()) line(`${quantityText(rate)} % tax on ${base}`, tax);
-  paper.font('bold').fontSize(11.5);
-  paper.y += 3;
-  line(`${kind === 'credit' ? 'Credited' : 'To pay'}, ${currency}`, total);
-  paper.moveDown(1.4);
-}
+const sums = (paper: PDFKit.PDFDocument, { net, taxes, total, currency, kind }: contract.Invoice): void =>
+  totals(
+    paper,
+    [
+      ['Without tax', net],
+      ...taxes.flatMap(({ rate, base, tax }) => (decimal(rate).isZero() ? [] : [[`${quantityText(rate)} % tax on ${base}`, tax] as const])),
+    ],
+    [`${kind === 'credit' ? 'Credited' : 'To pay'}, ${currency}`, total],
+  );
 
 const accountColumns = [
   { name: 'Day', x: 50, width: 110, align: 'left' },
@@ -121,6 +113,6 @@ async function statementPaper(account: contract.Statement, letterhead: Letterhea
       open.map((one) => [`${dayInWords(one.dueOn)}${one.late ? ', late' : ''}`, one.number, one.total, one.open]),
     );
   }
-  words(paper.moveDown(0.6), letterhead.payTo);
+  wordsOn(paper.moveDown(0.6), letterhead.payTo);
   return bytesOf(paper);
 }

@@ -9,7 +9,21 @@ import type { Act } from '../../act';
 import { notNone } from '../../db/given';
 import { jsonRows, jsonValues } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { invoice, invoiceCover, invoiceLine, invoiceTax, journalEntry, journalLine, lot, moneyIn, moneyPart, movementLine, party, salesOrder, salesTerms } from '../../db/schema/index';
+import {
+  invoice,
+  invoiceCover,
+  invoiceLine,
+  invoiceTax,
+  journalEntry,
+  journalLine,
+  lot,
+  moneyIn,
+  moneyPart,
+  movementLine,
+  party,
+  salesOrder,
+  salesTerms,
+} from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { Entry } from '../../ledger/entry';
 import { creditedOf } from './credit';
@@ -127,17 +141,15 @@ const readOne = ({ tx: { db } }: Act, id: number) =>
       orderRefs: jsonRows(
         { id: salesOrder.id, number: salesOrder.number },
         (select) =>
-          select
-            .from(salesOrder)
-            .where(
-              exists(
-                new QueryBuilder()
-                  .select({ one: sql`1` })
-                  .from(invoiceLine)
-                  .innerJoin(salesTerms, eq(salesTerms.id, invoiceLine.salesLineId))
-                  .where(and(eq(invoiceLine.invoiceId, invoice.id), eq(salesTerms.orderId, salesOrder.id))),
-              ),
+          select.from(salesOrder).where(
+            exists(
+              new QueryBuilder()
+                .select({ one: sql`1` })
+                .from(invoiceLine)
+                .innerJoin(salesTerms, eq(salesTerms.id, invoiceLine.salesLineId))
+                .where(and(eq(invoiceLine.invoiceId, invoice.id), eq(salesTerms.orderId, salesOrder.id))),
             ),
+          ),
         { orderBy: salesOrder.id },
       ),
       creditNotes: jsonRows(

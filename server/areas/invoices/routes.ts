@@ -2,7 +2,7 @@ import * as contract from '@larder/contract/invoices';
 import type { Serve } from '../../http/route';
 import { debtors, debtorsInAll, statement } from './accounts';
 import { creditInvoice } from './credit';
-import { createInvoice, createInvoices } from './issue';
+import { createInvoice, createInvoices } from './service';
 import { recordMoney, undoMoney } from './money';
 import { paperOfInvoice, paperOfStatement } from './paper';
 import { handOver, invoices, invoicesInAll, oneInvoice, proposeInvoice } from './queries';

@@ -4,7 +4,19 @@ import { and, eq, exists, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { documentLine, invoice, invoiceLine, movement, movementLine, party, place, salesOrder, salesTerms, shipment, standingMovement } from '../../db/schema/index';
+import {
+  documentLine,
+  invoice,
+  invoiceLine,
+  movement,
+  movementLine,
+  party,
+  place,
+  salesOrder,
+  salesTerms,
+  shipment,
+  standingMovement,
+} from '../../db/schema/index';
 import { dispatchesOf } from './queries';
 import { chargedOf, wentOut } from './wentOut';
 

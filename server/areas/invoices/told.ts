@@ -93,7 +93,10 @@ export const orderedLines = ({ tx: { db } }: Act, ids: readonly number[]) =>
 type OrderedLine = Awaited<ReturnType<typeof orderedLines>>[number];
 
 /** How many in the unit that was ordered, what one costs, and what is taken off it, in words. */
-export function saidAsOrdered(at: OrderedLine | undefined, quantity: string | null): Pick<contract.InvoiceLine, 'asOrdered' | 'price' | 'discount' | 'order' | 'sku' | 'unit'> {
+export function saidAsOrdered(
+  at: OrderedLine | undefined,
+  quantity: string | null,
+): Pick<contract.InvoiceLine, 'asOrdered' | 'price' | 'discount' | 'order' | 'sku' | 'unit'> {
   if (!at) return { asOrdered: '', price: '', discount: '', order: '', sku: '', unit: '' };
   const many = quantity === null ? zero : decimal(quantity).times(at.quantity).div(at.baseQuantity);
   const inUnit = at.orderedIn === 'each' ? '' : ` ${at.orderedIn}`;

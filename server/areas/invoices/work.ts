@@ -5,9 +5,10 @@ import { taxesOf, type TaxAtRate } from '@larder/core/outbound/invoicing';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/invoices';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { desc, eq, lte, sql } from 'drizzle-orm';
+import { desc, eq, lte } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { paperWords, party, taxRate } from '../../db/schema/index';
+import { party, taxRate } from '../../db/schema/index';
+import { paperWordsOf } from '../../documents/letterhead';
 import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { ordersOf, wentOut, type WentOut } from './wentOut';
@@ -61,7 +62,11 @@ export async function workOut(act: Act, form: Form): Promise<Worked> {
   const rate = await rateOf(act, form, head);
   const goods = await goodsLines(act, form, head.currency, gone);
   const usualTax = mostTaxed(goods);
-  const bare = [...goods, ...(await freightLines(act, form, { currency: head.currency, rate, gone, entry, usualTax })), ...(await otherLines(act, form, head.currency, entry))];
+  const bare = [
+    ...goods,
+    ...(await freightLines(act, form, { currency: head.currency, rate, gone, entry, usualTax })),
+    ...(await otherLines(act, form, head.currency, entry)),
+  ];
   const lines = bare.map((line): WorkedLine => ({ ...line, company: money(line.amount.times(rate)), taxRate: rates(line.taxCodeId) }));
   const places = currencyPlaces(head.currency) ?? 2;
   const taxes = taxesOf(
@@ -99,8 +104,14 @@ function headOf({ dispatches }: Form, orders: readonly OrderRow[]): { partyId: n
   if (!first || missing >= 0) throw refuseField(404, 'not-found', `dispatches.${Math.max(missing, 0)}`, 'There is no such sales order.');
   const other = orders.find(({ partyId, currency }) => partyId !== first.partyId || currency !== first.currency);
   if (other) {
-    const what = other.partyId === first.partyId ? `is in ${other.currency}, ${first.number} in ${first.currency}` : `and ${first.number} are of different customers`;
-    throw refuseField(409, 'not-together', `dispatches.${dispatches.findIndex(({ orderId }) => orderId === other.id)}`, `${other.number} ${what}: give each an invoice of its own.`);
+    const what =
+      other.partyId === first.partyId ? `is in ${other.currency}, ${first.number} in ${first.currency}` : `and ${first.number} are of different customers`;
+    throw refuseField(
+      409,
+      'not-together',
+      `dispatches.${dispatches.findIndex(({ orderId }) => orderId === other.id)}`,
+      `${other.number} ${what}: give each an invoice of its own.`,
+    );
   }
   const references = [...new Set(orders.map(({ reference }) => reference).filter((one) => one !== ''))];
   return { partyId: first.partyId, currency: first.currency, ordered: first.rate, reference: references.join(', ').slice(0, 200) };
@@ -140,24 +151,20 @@ async function ratesOn({ tx: { db } }: Act, day: string): Promise<(taxCodeId: nu
 }
 
 /** What stands on a customer's invoices beside what is on them. */
-export async function writtenOf({ tx: { db } }: Act, partyId: number) {
-  const [row] = await db
-    .select({
-      party: party.name,
-      address: party.address,
-      payDays: party.payDays,
-      opening: sql<string>`coalesce(${paperWords.opening}, '')`,
-      closing: sql<string>`coalesce(${paperWords.closing}, '')`,
-    })
-    .from(party)
-    .leftJoin(paperWords, eq(paperWords.kind, 'invoice'))
-    .where(eq(party.id, partyId));
+export async function writtenOf(act: Act, partyId: number) {
+  const [row] = await act.tx.db.select({ party: party.name, address: party.address, payDays: party.payDays }).from(party).where(eq(party.id, partyId));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such customer.');
-  return row;
+  return { ...row, ...(await paperWordsOf(act, 'invoice')) };
 }
 
 /** What an invoice (1) or a credit note (-1) posts: receivable against sales and tax. */
-export function fill(entry: Entry, lines: readonly Pick<WorkedLine, 'accountId' | 'company'>[], taxes: readonly TaxAtRate[], owed: Decimal, sign: 1 | -1): void {
+export function fill(
+  entry: Entry,
+  lines: readonly Pick<WorkedLine, 'accountId' | 'company'>[],
+  taxes: readonly TaxAtRate[],
+  owed: Decimal,
+  sign: 1 | -1,
+): void {
   entry.add('receivable', owed.times(sign));
   for (const { accountId, company: worth } of lines) entry.add(accountId, worth.times(-sign));
   for (const one of taxes) entry.add('sales-tax', one.company.times(-sign));

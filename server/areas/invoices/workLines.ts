@@ -74,7 +74,8 @@ export function mostTaxed(goods: readonly { taxCodeId: number | null; amount: De
 }
 
 /** What is charged for shipments that went with these dispatches: as the form says, else as it was said when they went. */
-export async function freightLines(act: Act,
+export async function freightLines(
+  act: Act,
   form: Form,
   { currency, rate, gone, entry, usualTax }: { currency: string; rate: string; gone: readonly WentOut[]; entry: Entry; usualTax: number | null },
 ): Promise<BareLine[]> {
@@ -118,7 +119,9 @@ export async function otherLines({ tx }: Act, { others }: Form, currency: string
     others.flatMap(({ amount, accountId }, index): FieldError[] => {
       const odd = amountFault(amount, currency);
       if (odd) return [{ field: `others.${index}.amount`, sentence: odd }];
-      return accountId === null || incomes.some(({ id }) => id === accountId) ? [] : [{ field: `others.${index}.accountId`, sentence: 'Choose an account of income.' }];
+      return accountId === null || incomes.some(({ id }) => id === accountId)
+        ? []
+        : [{ field: `others.${index}.accountId`, sentence: 'Choose an account of income.' }];
     }),
   );
   return others.map(({ text, amount, accountId, taxCodeId }) => ({

@@ -8,7 +8,8 @@ import type { Act } from '../../act';
 import { company, party, salesOrder } from '../../db/schema/index';
 import { rectangles } from '../../documents/barcodes';
 import { registerFonts } from '../../documents/fonts';
-import { a4, bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
+import { letterheadOf, letterPaper, letterTop, paperWordsOf, wordsOn, type Letterhead } from '../../documents/letterhead';
+import { bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
 import { printer } from '../../standins/printer';
 import { getPacking } from './packing';
 
@@ -45,7 +46,10 @@ export async function printParcels(
   if (chosen.length === 0) throw new Refusal(422, 'nothing-to-print', 'Choose parcels of this order.');
   const head = await headOf(act, orderId);
   const title = `${paper === 'label' ? 'Parcel labels' : 'Packing slips'} of ${head.number}`;
-  const pdf = paper === 'label' ? await labels(title, head, packing, chosen) : await slips(title, head, packing, chosen);
+  const pdf =
+    paper === 'label'
+      ? await labels(title, head, packing, chosen)
+      : await slips(head, packing, chosen, { letterhead: await letterheadOf(act), ...(await paperWordsOf(act, 'packing slip')) });
   return { id: await printer.print(act, { title, pages: chosen.length, pdf }), pages: chosen.length };
 }
 
@@ -112,23 +116,30 @@ const columns = [
 ] satisfies PaperColumn[];
 
 /** A packing slip on A4 for each parcel: what is in it, lot by lot. */
-async function slips(title: string, head: Head, packing: Packing, parcels: readonly Parcel[]): Promise<Buffer> {
-  const paper = a4(title, head.company);
+async function slips(
+  head: Head,
+  packing: Packing,
+  parcels: readonly Parcel[],
+  { letterhead, opening, closing }: { letterhead: Letterhead; opening: string; closing: string },
+): Promise<Buffer> {
+  const titleOf = (parcel: Parcel | undefined) => `Packing slip ${parcel?.number ?? ''}`;
+  const paper = letterPaper(titleOf(parcels[0]), letterhead);
   for (const [index, parcel] of parcels.entries()) {
-    if (index > 0) paper.addPage();
+    if (index > 0) letterTop(paper.addPage(), titleOf(parcel), letterhead);
     const sent = shipmentOf(packing, parcel);
-    paper.fillColor('black').font('bold').fontSize(20).text(`Packing slip ${parcel.number}`, margin, margin);
-    paper.font('text').fontSize(10).text(`from ${head.company}`);
-    const top = paper.y + 18;
+    const top = paper.y;
     facts(paper, margin, top, 'To', addressLines(head));
     facts(paper, 230, top, 'Order', [head.number, head.reference === '' ? '' : `your order ${head.reference}`]);
     facts(paper, 410, top, 'Parcel', [placeOf(packing, parcel), kilograms(parcel), [sent?.carrier, sent?.service].filter(Boolean).join(', '), parcel.tracking]);
     paper.y = Math.max(paper.y, top + 84) + 14;
+    wordsOn(paper, opening);
     table(
       paper,
       columns,
       parcel.contents.map(({ sku, name, lot, quantity, unit }) => [sku, name, lot ?? '', `${quantity} ${unit}`]),
     );
+    paper.moveDown(0.6);
+    wordsOn(paper, closing);
   }
   return bytesOf(paper);
 }

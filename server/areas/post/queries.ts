@@ -1,12 +1,12 @@
 import type * as contract from '@larder/contract/post';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, exists, sql } from 'drizzle-orm';
+import { and, eq, exists, isNull, or, sql } from 'drizzle-orm';
 import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
-import { delivered, letter, person, purchaseOrder } from '../../db/schema/index';
+import { delivered, invoice, letter, person, purchaseOrder, salesOrder } from '../../db/schema/index';
 
 const isDelivered = exists(
   new QueryBuilder()
@@ -15,11 +15,18 @@ const isDelivered = exists(
     .where(eq(delivered.messageId, letter.messageId)),
 );
 
-/** Letters that were written, the last first. */
+type About = NonNullable<contract.Letter['about']>;
+
+/** The number of what a letter is about, and the site of that, where it has one. */
+const number = sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number}, ${invoice.number})`;
+const siteId = sql<number | null>`coalesce(${purchaseOrder.siteId}, ${salesOrder.siteId})`;
+
+/** Letters that were written, the last first. Those about invoices are for whoever may issue those. */
 export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof contract.listLetters>): Promise<ResponseOf<typeof contract.listLetters>> {
-  const words = sql`lower(${letter.recipient} || ' ' || ${letter.subject} || ' ' || coalesce(${purchaseOrder.number}, ''))`;
+  const words = sql`lower(${letter.recipient} || ' ' || ${letter.subject} || ' ' || coalesce(${number}, ''))`;
   const sort: Sort = { sql: letter.writtenAt, type: 'timestamptz' };
   const page = pageOf(sort, letter.id, { ...query, direction: 'down' });
+  const seesInvoices = sites('books.invoice') === null;
   const rows = await db
     .select({
       id: letter.id,
@@ -28,8 +35,9 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
       attached: letter.attached,
       writtenAt: letter.writtenAt,
       person: person.name,
-      orderId: purchaseOrder.id,
-      order: purchaseOrder.number,
+      about: sql<contract.Letter['about']>`case when ${number} is not null then json_build_object('kind',
+        case when ${letter.purchaseOrderId} is not null then 'purchase' when ${letter.salesOrderId} is not null then 'sale' else 'invoice' end,
+        'id', coalesce(${letter.purchaseOrderId}, ${letter.salesOrderId}, ${letter.invoiceId}), 'number', ${number}) end`,
       text: letter.body,
       fault: letter.fault,
       state: sql<
@@ -41,11 +49,13 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
     .from(letter)
     .innerJoin(person, eq(person.id, letter.writtenBy))
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
+    .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
+    .leftJoin(invoice, eq(invoice.id, letter.invoiceId))
     .where(
       and(
         everyWord(words, query.q),
-        atSites(purchaseOrder.siteId, sites('look')),
-        query.orderId === undefined ? undefined : eq(letter.purchaseOrderId, query.orderId),
+        or(sql`${letter.invoiceId} is not null`, atSites(siteId, sites('look')) ?? sql`true`),
+        seesInvoices ? undefined : isNull(letter.invoiceId),
         page.after,
       ),
     )
@@ -54,14 +64,26 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
   return paged(rows, query.limit);
 }
 
-export async function letterFile(act: Act, id: number): Promise<ResponseOf<typeof contract.letterFile>> {
-  const [row] = await act.tx.db
-    .select({ raw: letter.raw, subject: letter.subject, siteId: purchaseOrder.siteId })
+/** What a letter is about, and at which site that is. */
+export async function aboutLetter({ tx: { db } }: Act, id: number): Promise<{ kind: About['kind']; siteId: number | null }> {
+  const [row] = await db
+    .select({ siteId, salesOrderId: letter.salesOrderId, invoiceId: letter.invoiceId })
     .from(letter)
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
+    .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
     .where(eq(letter.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
-  act.allow('look', row.siteId);
-  act.allow('costs.see', row.siteId);
+  return { kind: row.invoiceId !== null ? 'invoice' : row.salesOrderId !== null ? 'sale' : 'purchase', siteId: row.siteId };
+}
+
+export async function letterFile(act: Act, id: number): Promise<ResponseOf<typeof contract.letterFile>> {
+  const { kind, siteId: at } = await aboutLetter(act, id);
+  if (kind === 'invoice') {
+    act.allowOwn('look');
+    act.allow('books.invoice', null);
+  } else act.allow('look', at);
+  if (kind === 'purchase') act.allow('costs.see', at);
+  const [row] = await act.tx.db.select({ raw: letter.raw, subject: letter.subject }).from(letter).where(eq(letter.id, id));
+  if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
   return { type: 'message/rfc822', name: `${row.subject}.eml`, bytes: row.raw };
 }

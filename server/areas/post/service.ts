@@ -1,88 +1,35 @@
 import { randomUUID } from 'node:crypto';
-import { dayInWords } from '@larder/core/day';
-import { askedLines } from '@larder/core/post/asked';
-import { fillTemplate, firstOrderTemplate, refuseTemplate, type Template } from '@larder/core/post/template';
+import { fillTemplate, firstTemplates, refuseTemplate, type LetterKind, type Template } from '@larder/core/post/template';
 import { Refusal } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/post';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
-import type { PurchaseOrder } from '@larder/contract/inbound';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { and, eq, isNull, sql } from 'drizzle-orm';
-import { seenAt, type Act } from '../../act';
+import { and, eq, isNull } from 'drizzle-orm';
+import type { Act } from '../../act';
 import { cause } from '../../jobs/outbox';
-import { company, letter, letterTemplate, party, purchaseOrder } from '../../db/schema/index';
-import { purchase } from '../inbound/queries';
-import { orderPaper, placeAsked } from './orderPaper';
+import { letter, letterTemplate } from '../../db/schema/index';
+import { refuseUnsendable, type About } from './about';
+import { aboutLetter } from './queries';
 
-interface About {
-  company: string;
-  email: string;
-  address: string;
+async function template({ tx }: Act, kind: LetterKind): Promise<Template> {
+  const [own] = await tx.db.select({ subject: letterTemplate.subject, text: letterTemplate.text }).from(letterTemplate).where(eq(letterTemplate.kind, kind));
+  return own ?? firstTemplates[kind];
 }
 
-async function about({ tx }: Act, order: PurchaseOrder): Promise<About> {
-  const [row] = await tx.db
-    .select({ company: company.name, email: party.email, address: party.address })
-    .from(party)
-    .innerJoin(company, sql`true`)
-    .where(eq(party.id, order.supplierId));
-  if (!row) throw new Error('the order has a supplier');
-  return row;
+/** The letter that something would be sent with: the template filled in. */
+export async function letterOf(act: Act, { kind, number, party, email, words }: About): Promise<ResponseOf<typeof contract.orderLetter>> {
+  const own = await template(act, kind);
+  return { kind, number, party, to: email, ...fillTemplate(own, words), template: own };
 }
 
-async function template({ tx }: Act): Promise<Template> {
-  const [own] = await tx.db
-    .select({ subject: letterTemplate.subject, text: letterTemplate.text })
-    .from(letterTemplate)
-    .where(eq(letterTemplate.kind, 'purchase order'));
-  return own ?? firstOrderTemplate;
-}
-
-/** The letter an order would be sent with: the template filled in. */
-export async function orderLetter(act: Act, id: number): Promise<ResponseOf<typeof contract.orderLetter>> {
-  const order = await purchase(act, id);
-  act.allow('inbound.order', order.siteId);
-  const { company: business, email } = await about(act, order);
-  const own = await template(act);
-  const lines = askedLines(order.lines);
-  const filled = fillTemplate(own, {
-    order: order.number,
-    supplier: order.supplier,
-    company: business,
-    site: placeAsked(order)[0] as string,
-    day: order.expectedOn ? ` by ${dayInWords(order.expectedOn)}` : '',
-    lines: [
-      ...lines.map(({ quantity, code, name, price }) => `${quantity} × ${code} ${name}, at ${price}`),
-      ...order.charges.map(({ label, amount }) => `${label}, ${amount}`),
-    ].join('\n'),
-    total: `${order.total} ${order.currency}`,
-    note: order.note,
-    person: act.by.name,
-  });
-  return { number: order.number, supplier: order.supplier, to: email, ...filled, template: own };
-}
-
-export async function paperOfOrder(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  return paperOf(act, seenAt(act, await purchase(act, id)));
-}
-
-async function paperOf(act: Act, order: PurchaseOrder): Promise<{ type: string; name: string; bytes: Uint8Array }> {
-  act.allow('costs.see', order.siteId);
-  const { company: business, address } = await about(act, order);
-  return { type: 'application/pdf', name: `${order.number}.pdf`, bytes: await orderPaper(order, { company: business, supplierAddress: address }) };
-}
-
-/** Writes the letter with the order attached; the job that sends it begins once this is done. An order that was not placed is not sent. */
-export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contract.sendOrder>): Promise<ResponseOf<typeof contract.sendOrder>> {
-  const order = await purchase(act, id);
-  act.allow('inbound.order', order.siteId);
-  if (order.placedAt === null) throw new Refusal(409, 'not-placed', `${order.number} is a draft; place it before it is sent.`);
-  const { company: business } = await about(act, order);
-  const paper = await paperOf(act, order);
+/** Writes the letter with the paper attached; the job that sends it begins once this is done. */
+export async function send(act: Act, about: About, form: BodyOf<typeof contract.sendOrder>): Promise<ResponseOf<typeof contract.sendOrder>> {
+  await refuseUnsendable(act, about.refers);
+  const paper = await about.paper();
   const messageId = `<${randomUUID()}@tidy-larder.invalid>`;
   const sender = act.by.email;
   const raw = await new MailComposer({
-    from: { name: `${act.by.name}, ${business}`, address: sender },
+    from: { name: `${act.by.name}, ${about.words['company'] ?? ''}`, address: sender },
     to: form.to,
     subject: form.subject,
     text: form.text,
@@ -95,7 +42,7 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
   const [added] = await act.tx.db
     .insert(letter)
     .values({
-      purchaseOrderId: id,
+      ...about.refers,
       messageId,
       sender,
       recipient: form.to,
@@ -109,30 +56,29 @@ export async function sendOrder(act: Act, id: number, form: BodyOf<typeof contra
     })
     .returning({ id: letter.id });
   if (!added) throw new Error('the letter was written');
+  await about.sent();
   await cause(act, 'sendLetter', { letterId: added.id }, String(added.id));
   return added;
 }
 
-/** Keeps the letter that orders of the whole business are sent with. */
-export async function keepTemplate(act: Act, form: BodyOf<typeof contract.keepTemplate>): Promise<Template> {
-  act.allow('inbound.order', null);
-  refuseTemplate(form);
+/** Keeps the words that letters of a kind are sent with, for the whole business. */
+export async function keepTemplate(act: Act, kind: LetterKind, form: Template): Promise<Template> {
+  refuseTemplate(form, kind);
   await act.tx.db
     .insert(letterTemplate)
-    .values({ kind: 'purchase order', ...form })
+    .values({ kind, ...form })
     .onConflictDoUpdate({ target: letterTemplate.kind, set: form });
   return form;
 }
 
-export async function sendAgain(act: Act, id: number): Promise<ResponseOf<typeof contract.sendAgain>> {
+const rightFor = { purchase: 'inbound.order', sale: 'outbound.sell', invoice: 'books.invoice' } as const;
+
+/** Tries again to send a letter about something of a kind. */
+export async function sendAgain(act: Act, id: number, kind: keyof typeof rightFor): Promise<ResponseOf<typeof contract.sendAgain>> {
+  const of = await aboutLetter(act, id);
+  if (of.kind !== kind) throw new Refusal(404, 'not-found', 'There is no such letter.');
+  act.allow(rightFor[kind], kind === 'invoice' ? null : of.siteId);
   const { tx, now } = act;
-  const [of] = await tx.db
-    .select({ siteId: purchaseOrder.siteId })
-    .from(letter)
-    .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
-    .where(eq(letter.id, id));
-  if (!of) throw new Refusal(404, 'not-found', 'There is no such letter.');
-  act.allow('inbound.order', of.siteId);
   const [row] = await tx.db
     .update(letter)
     .set({ nextTryAt: now.toISOString(), tries: 0 })

@@ -7,7 +7,23 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { account, attribute, carrier, category, counter, invoice, item, itemUnit, movement, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import {
+  account,
+  attribute,
+  carrier,
+  category,
+  counter,
+  invoice,
+  item,
+  itemUnit,
+  movement,
+  place,
+  reason,
+  site,
+  taxCode,
+  taxRate,
+  unit,
+} from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
 

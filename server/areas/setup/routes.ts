@@ -4,6 +4,8 @@ import type { Serve } from '../../http/route';
 import * as lists from '@larder/contract/setupLists';
 import { addTaxRate, createReason, createTax, editNumber, editReason, editSite, editTax, editUnit, retireListed, setupLists } from './lists';
 import { createParty, editParty, parties, partiesInAll, partyList, partyOf, retireParty } from './parties';
+import * as papersContract from '@larder/contract/papers';
+import { keepLogo, keepPapers, logoFile, papers } from './papers';
 import { bins, reference } from './queries';
 import { createBins, createCategory, createSite, createUnit, editBins, editCompany, editCategory, retireSite } from './service';
 
@@ -11,6 +13,10 @@ export function setupRoutes(serve: Serve): void {
   serve(contract.reference, (act) => reference(act));
   serve(contract.lastChange, async (act, { query }) => ({ last: await lastChange(act, query.kind, query.id) }));
   serve(contract.listBins, async (act, { query }) => ({ rows: await bins(act, query) }));
+  serve(papersContract.getPapers, (act) => papers(act));
+  serve(papersContract.keepPapers, (act, { body }) => keepPapers(act, body));
+  serve(papersContract.keepLogo, (act, { body }) => keepLogo(act, body.base64));
+  serve(papersContract.logoFile, (act) => logoFile(act));
   serve(contract.editCompany, (act, { body }) => editCompany(act, body));
   serve(contract.createSite, (act, { body }) => createSite(act, body));
   serve(contract.createBins, (act, { body }) => createBins(act, body));

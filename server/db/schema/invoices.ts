@@ -100,7 +100,11 @@ export const invoiceCover = pgTable(
       .references((): AnyPgColumn => movementLine.id),
     quantity: quantity().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.invoiceLineId, t.lineId] }), index('invoice_cover_line').on(t.lineId), check('invoice_cover_positive', sql`${t.quantity} > 0`)],
+  (t) => [
+    primaryKey({ columns: [t.invoiceLineId, t.lineId] }),
+    index('invoice_cover_line').on(t.lineId),
+    check('invoice_cover_positive', sql`${t.quantity} > 0`),
+  ],
 );
 
 /** Tax of an invoice at one rate (per cent): on how much, how much, and how much in company currency. */

@@ -49,9 +49,11 @@ export const delivered = pgTable('delivered', {
 export const paperWords = pgTable('paper_words', { kind: text().primaryKey(), opening: text().notNull(), closing: text().notNull() });
 
 /** The picture that stands on the business's papers. */
-export const logo = pgTable('logo', { id: integer().primaryKey(), type: text().$type<'image/png' | 'image/jpeg'>().notNull(), bytes: bytea().notNull() }, (t) => [
-  check('logo_is_one', sql`${t.id} = 1`),
-]);
+export const logo = pgTable(
+  'logo',
+  { id: integer().primaryKey(), type: text().$type<'image/png' | 'image/jpeg'>().notNull(), bytes: bytea().notNull() },
+  (t) => [check('logo_is_one', sql`${t.id} = 1`)],
+);
 
 /** The business's own words for a kind of letter. */
 export const letterTemplate = pgTable('letter_template', { kind: text().primaryKey(), subject: text().notNull(), text: text().notNull() });

@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { base64Of } from '../../kit/base64';
 import { DropFile } from '../../kit/DropFile';
 import { Card } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
@@ -54,11 +55,3 @@ export function PictureCard({ pictureId, change }: { pictureId: number | null; c
     </Card>
   );
 }
-
-const base64Of = (file: File): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result).replace(/^[^,]*,/, ''));
-    reader.onerror = () => reject(reader.error ?? new Error('the file could not be read'));
-    reader.readAsDataURL(file);
-  });

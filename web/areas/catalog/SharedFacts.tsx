@@ -8,7 +8,18 @@ import { kindNames } from './kindNames';
 /** What the members of a family share. */
 export type SharedForm = Pick<
   Family,
-  'name' | 'description' | 'categoryId' | 'unitId' | 'brand' | 'taxCodeId' | 'returnable' | 'kind' | 'maker' | 'inventoryAccountId' | 'costAccountId' | 'salesAccountId'
+  | 'name'
+  | 'description'
+  | 'categoryId'
+  | 'unitId'
+  | 'brand'
+  | 'taxCodeId'
+  | 'returnable'
+  | 'kind'
+  | 'maker'
+  | 'inventoryAccountId'
+  | 'costAccountId'
+  | 'salesAccountId'
 >;
 
 const { Check, Choice, Field } = fieldsOf<SharedForm>();

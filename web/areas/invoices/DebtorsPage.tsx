@@ -60,14 +60,12 @@ const columns = (today: string, inAll: Parameters<typeof sums>[0] | undefined): 
   { name: 'Customer', text: (row) => row.party, cell: (row) => <b>{row.party}</b> },
   { name: 'Invoices', number: true, wide: true, cell: (row) => row.invoices },
   { name: 'First due', cell: (row) => <Due day={row.firstDueOn} today={today} late={row.firstDueOn < today} /> },
-  ...agesOfDebt.map(
-    (age): Column<Debtor> => ({
-      name: age === 'not due' ? 'Not due' : age === 'longer' ? 'Late for longer' : `Late ${age}`,
-      number: true,
-      wide: true,
-      cell: (row) => (Number(row.ages[age]) === 0 ? '' : amount(row.ages[age])),
-    }),
-  ),
+  ...agesOfDebt.map((age): Column<Debtor> => ({
+    name: age === 'not due' ? 'Not due' : age === 'longer' ? 'Late for longer' : `Late ${age}`,
+    number: true,
+    wide: true,
+    cell: (row) => (Number(row.ages[age]) === 0 ? '' : amount(row.ages[age])),
+  })),
   { name: 'Owes', number: true, cell: (row) => `${amount(row.open)} ${row.currency}`, sum: inAll && sums(inAll) },
 ];
 

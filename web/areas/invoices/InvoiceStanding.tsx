@@ -5,7 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import type { Invoice } from '@larder/contract/invoices';
 import { useWatch } from 'react-hook-form';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { refusalOf } from '../../kit/draft';
 import { amount, due, moment, money, shortDay } from '../../kit/format';
@@ -38,6 +38,8 @@ export function InvoiceStanding({ invoice, today, own }: StandingProps) {
   const paying = useWatch({ control: pay.form.control, name: 'amount' });
   const { refused, busy } = refusalOf(handing);
   const params = { id: invoice.id };
+  const recording = { label: `Record ${isOver ? 'money back' : 'payment'} of ${paying}`, run: () => void pay.record(), disabled: pay.form.isBusy };
+  const navigate = useNavigate();
   const note = async (handedOver: boolean) => {
     if ((await handOver({ params, body: { handedOver } })).error) return;
     say({
@@ -77,14 +79,22 @@ export function InvoiceStanding({ invoice, today, own }: StandingProps) {
       </Stack>
       <BottomBar
         next={
-          mayPay
-            ? { label: `Record ${isOver ? 'money back' : 'payment'} of ${paying}`, run: () => void pay.record(), disabled: pay.form.isBusy }
-            : undefined
+          invoice.handedOver
+            ? mayPay
+              ? recording
+              : undefined
+            : { label: `Send ${invoice.number}`, run: () => void navigate(`/books/invoices/${invoice.id}/send`) }
         }
       >
         <Button component="a" href={`/api/invoices/${invoice.id}/paper`} target="_blank" rel="noreferrer">
           PDF
         </Button>
+        {invoice.handedOver ? (
+          <Button component={Link} to={`/books/invoices/${invoice.id}/send`}>
+            Send again
+          </Button>
+        ) : null}
+        {mayPay && !invoice.handedOver ? <Button onClick={recording.run}>{recording.label}</Button> : null}
         {invoice.handedOver ? null : (
           <Button disabled={busy} onClick={() => void note(true)}>
             Handed over without mail

@@ -38,7 +38,9 @@ export const draftOf = (proposal: Proposal, today: string): InvoiceDraft => ({
 });
 
 const charged = ({ dispatches, freight }: InvoiceDraft) =>
-  freight.filter((row) => dispatches.some((one) => one.on && one.movementId === row.movementId) && !(isNumber(row.amount, 'amount') && Number(row.amount) === 0));
+  freight.filter(
+    (row) => dispatches.some((one) => one.on && one.movementId === row.movementId) && !(isNumber(row.amount, 'amount') && Number(row.amount) === 0),
+  );
 /** Charges that somebody has begun to type, and those that are whole. */
 const begun = ({ text, amount }: InvoiceDraft['others'][number]): boolean => text.trim() !== '' || amount.trim() !== '';
 const isWhole = ({ text, amount }: InvoiceDraft['others'][number]): boolean => text.trim() !== '' && isNumber(amount, 'amount');
@@ -68,7 +70,8 @@ export function invoiceField(path: string, typed: InvoiceDraft): string {
   const at = Number(nth);
   if (list === 'texts' && nth !== '') return `texts.${written(typed)[at]?.key ?? ''}`;
   if (list === 'freight' && nth !== '') return ['freight', typed.freight.indexOf(charged(typed)[at] as InvoiceDraft['freight'][number]), ...rest].join('.');
-  if (list === 'others' && nth !== '') return ['others', typed.others.indexOf(typed.others.filter(begun)[at] as InvoiceDraft['others'][number]), ...rest].join('.');
+  if (list === 'others' && nth !== '')
+    return ['others', typed.others.indexOf(typed.others.filter(begun)[at] as InvoiceDraft['others'][number]), ...rest].join('.');
   if (list === 'dispatches' && nth !== '') return `dispatches.${typed.dispatches.findIndex((row) => row === typed.dispatches.filter(({ on }) => on)[at])}.on`;
   return path;
 }

@@ -172,6 +172,11 @@ export function Look({ order, packing, today, go }: LookProps) {
           </Button>
         ) : null}
         {isToInvoice && last !== invoicing ? <Button onClick={invoicing.run}>Invoice what went out</Button> : null}
+        {maySell && order.state !== 'cancelled' ? (
+          <Button component={Link} to={`/outbound/orders/${order.id}/send`}>
+            Send
+          </Button>
+        ) : null}
         {maySell ? (
           <Button component={Link} to={`/outbound/orders/new?copy=${order.id}`}>
             Copy

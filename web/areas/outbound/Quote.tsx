@@ -6,6 +6,7 @@ import copy from 'copy-to-clipboard';
 import { memo, useMemo, useState } from 'react';
 import { useFormContext, useWatch, type UseFormReturn } from 'react-hook-form';
 import { Asking } from '../../kit/Asking';
+import { Link } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
 import { FormFrame } from '../../kit/FormFrame';
@@ -140,6 +141,11 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
             </Button>
           ) : null}
           {order && !form.isTyped ? <QuotePart order={order} /> : null}
+          {order && !form.isTyped ? (
+            <Button component={Link} to={`/outbound/orders/${order.id}/send`}>
+              Send
+            </Button>
+          ) : null}
           {lines > 0 ? <CopyLines form={form} /> : null}
           <Button disabled={form.isBusy} onClick={() => void keep()}>
             Save quote

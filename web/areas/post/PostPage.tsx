@@ -10,7 +10,13 @@ import type { Column } from '../../kit/ListTable';
 import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
 import { useMay } from '../../shared/may';
-import { useLettersInfiniteQuery, useSendAgainMutation } from './api';
+import { useLettersInfiniteQuery, useSendAgainMutation, useSendInvoiceAgainMutation, useSendSaleAgainMutation } from './api';
+
+type About = NonNullable<Letter['about']>;
+const pages: Record<About['kind'], string> = { purchase: '/inbound/orders', sale: '/outbound/orders', invoice: '/books/invoices' };
+const papers: Record<About['kind'], string> = { purchase: '/api/post/orders', sale: '/api/post/sales', invoice: '/api/invoices' };
+const pageOf = ({ kind, id }: About): string => `${pages[kind]}/${id}`;
+const paperOf = ({ kind, id }: About): string => `${papers[kind]}/${id}/paper`;
 
 const stateOf = (letter: Letter): string =>
   letter.state === 'sent' ? (letter.delivered ? 'taken in by our own mail server' : 'sent') : letter.state === 'waiting' ? 'on its way' : 'not sent';
@@ -18,7 +24,7 @@ const stateOf = (letter: Letter): string =>
 const columns: Column<Letter>[] = [
   { name: 'Subject', text: (row) => row.subject, cell: (row) => <span className="strong">{row.subject}</span> },
   { name: 'To', cell: (row) => row.to },
-  { name: 'About', wide: true, cell: (row) => <span className="code">{row.order}</span> },
+  { name: 'About', wide: true, cell: (row) => <span className="code">{row.about?.number}</span> },
   { name: 'State', cell: (row) => <span className={row.state === 'not sent' ? 'late' : ''}>{stateOf(row)}</span> },
   { name: 'Written', cell: (row) => <span className="quiet">{moment(row.writtenAt)}</span> },
 ];
@@ -30,7 +36,13 @@ export function PostPage() {
   const question = { q: address.get('q') };
   const useList = () => useGoing(useLettersInfiniteQuery({ query: question }, { pollingInterval: 4000 }));
   const mayOrder = useMay('inbound.order');
+  const maySell = useMay('outbound.sell');
+  const mayInvoice = useMay('books.invoice');
+  const may: Record<About['kind'], boolean> = { purchase: mayOrder, sale: maySell, invoice: mayInvoice };
   const [again, { isLoading }] = useSendAgainMutation();
+  const [saleAgain] = useSendSaleAgainMutation();
+  const [invoiceAgain] = useSendInvoiceAgainMutation();
+  const tryAgain = { purchase: again, sale: saleAgain, invoice: invoiceAgain };
   return (
     <ListPage
       title="Post room"
@@ -41,12 +53,15 @@ export function PostPage() {
       useList={useList}
       question={question}
       keyOf={({ id }) => id}
-      hrefOf={({ orderId }) => `/inbound/orders/${orderId ?? ''}`}
-      empty="Nothing was sent yet. A purchase order is sent to its supplier from its own page."
+      hrefOf={({ about }) => (about ? pageOf(about) : '/post')}
+      empty="Nothing was sent yet. Purchase orders, quotes, confirmations and invoices are sent from their own pages."
       peek={(row) => <LetterPeek letter={row} />}
-      next={(row) =>
-        row?.state === 'not sent' && mayOrder ? { label: 'Try it again', run: () => void again({ params: { id: row.id } }), disabled: isLoading } : undefined
-      }
+      next={(row) => {
+        const kind = row?.state === 'not sent' ? row.about?.kind : undefined;
+        return row && kind && may[kind]
+          ? { label: 'Try it again', run: () => void tryAgain[kind]({ params: { id: row.id } }), disabled: isLoading }
+          : undefined;
+      }}
       actions={(row) =>
         row ? (
           <Button href={`/api/post/letters/${row.id}/file`} download={`letter-${row.id}.eml`}>
@@ -75,10 +90,10 @@ function LetterPeek({ letter }: { letter: Letter }) {
         </Box>
         {letter.attached.map((name) => (
           <p key={name} className="quiet">
-            Attached: {letter.orderId ? <a href={`/api/post/orders/${letter.orderId}/paper`}>{name}</a> : name}
+            Attached: {letter.about ? <a href={paperOf(letter.about)}>{name}</a> : name}
           </p>
         ))}
-        {letter.orderId ? <Link to={`/inbound/orders/${letter.orderId}`}>Open {letter.order}</Link> : null}
+        {letter.about ? <Link to={pageOf(letter.about)}>Open {letter.about.number}</Link> : null}
       </Stack>
     </Card>
   );

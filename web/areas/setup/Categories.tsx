@@ -31,7 +31,12 @@ function Category({ row, added }: { row: Row | null; added: () => void }) {
   const given = useRowForm({
     list: 'categories',
     row,
-    came: { name: row?.name ?? '', inventoryAccountId: row?.inventoryAccountId ?? null, costAccountId: row?.costAccountId ?? null, salesAccountId: row?.salesAccountId ?? null },
+    came: {
+      name: row?.name ?? '',
+      inventoryAccountId: row?.inventoryAccountId ?? null,
+      costAccountId: row?.costAccountId ?? null,
+      salesAccountId: row?.salesAccountId ?? null,
+    },
     body: (typed: CategoryForm) => typed,
     checkedBy: async () => (await import('@larder/contract/setup')).editCategory.body,
     send: (body) => (row ? edit({ params: { id: row.id }, body }) : create({ body: { name: body.name } })),

@@ -10,6 +10,7 @@ import { Attributes } from './Attributes';
 import { Carriers } from './Carriers';
 import { Categories } from './Categories';
 import { Numbers } from './Numbers';
+import { Papers } from './Papers';
 import { People } from './People';
 import { Reasons } from './Reasons';
 import { Selling } from './Selling';
@@ -25,6 +26,7 @@ const sections = [
   ['taxes', 'Taxes'],
   ['carriers', 'Carriers'],
   ['selling', 'Selling'],
+  ['papers', 'Papers'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
   ['people', 'People'],
@@ -53,6 +55,7 @@ export function SetupPage() {
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
       {section === 'carriers' ? <Carriers /> : null}
       {reference && section === 'selling' ? <Selling now={reference} /> : null}
+      {section === 'papers' ? <Papers /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}
       {data && section === 'people' ? <People sites={data.sites} /> : null}

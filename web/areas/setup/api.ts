@@ -1,5 +1,6 @@
 import * as carriers from '@larder/contract/carriers';
 import * as colleagues from '@larder/contract/colleagues';
+import * as papers from '@larder/contract/papers';
 import * as contract from '@larder/contract/setup';
 import * as lists from '@larder/contract/setupLists';
 import { api, read, write } from '../../shared/api';
@@ -7,6 +8,9 @@ import { api, read, write } from '../../shared/api';
 const setup = api.injectEndpoints({
   endpoints: (build) => ({
     setupLists: read(build, lists.setupLists),
+    papers: read(build, papers.getPapers),
+    keepPapers: write(build, papers.keepPapers),
+    keepLogo: write(build, papers.keepLogo),
     createSite: write(build, contract.createSite),
     editSite: write(build, lists.editSite),
     editCompany: write(build, contract.editCompany),
@@ -34,6 +38,9 @@ const setup = api.injectEndpoints({
 });
 export const {
   useSetupListsQuery,
+  usePapersQuery,
+  useKeepPapersMutation,
+  useKeepLogoMutation,
   useCreateSiteMutation,
   useEditSiteMutation,
   useEditCompanyMutation,

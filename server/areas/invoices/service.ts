@@ -25,6 +25,9 @@ export async function createInvoice(act: Act, form: Form): Promise<contract.Invo
   return posted(written?.id ?? null, written?.number ?? null, worked, await told(act, worked.lines, worked.currency));
 }
 
+export { handOver } from './queries';
+export { paperOfInvoice } from './paper';
+
 /** Works an invoice out and writes it, unless it is only foreseen. Its orders are locked. */
 async function issue(act: Act, form: Form): Promise<{ worked: Worked; written: Written | null }> {
   await refuseBookDay(act, form.invoicedOn, 'invoicedOn');
