@@ -15,26 +15,13 @@ import { refuseErrors } from '../../documents/lines';
 import { Entry, refuseBookDay } from '../../ledger/entry';
 import { lock } from '../../ledger/lock';
 import { write } from './service';
+import { creditedOf, creditLine } from './standing';
 import { posted, told } from './told';
 import { fill, type WorkedLine } from './work';
 
 type Form = BodyOf<typeof contract.creditInvoice>;
 
-const creditLine = alias(invoiceLine, 'credit_line');
 const creditCover = alias(invoiceCover, 'credit_cover');
-const off = (amount: ReturnType<typeof sql>) =>
-  sql<string>`(${new QueryBuilder()
-    .select({ sum: sql`coalesce(${amount}, 0)` })
-    .from(creditLine)
-    .where(eq(creditLine.creditsLineId, invoiceLine.id))})::text`;
-
-/** What credit notes took off a line of an invoice. */
-export const creditedOf = {
-  quantity: off(sql`trim_scale(sum(${creditLine.quantity}))`),
-  byQuantity: off(sql`sum(${creditLine.amount}) filter (where ${creditLine.quantity} is not null)`),
-  allowed: off(sql`sum(${creditLine.amount}) filter (where ${creditLine.quantity} is null)`),
-  company: off(sql`sum(${creditLine.company})`),
-};
 
 const readLines = ({ tx: { db } }: Act, invoiceId: number) =>
   db

@@ -3,7 +3,7 @@ import type * as contract from '@larder/contract/invoices';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { Refusal } from '@larder/core/refusal';
-import { and, desc, eq, exists, gt, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, gt, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { notNone } from '../../db/given';
@@ -26,8 +26,7 @@ import {
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { Entry } from '../../ledger/entry';
-import { creditedOf } from './credit';
-import { creditedNow, open, paidNow, total } from './standing';
+import { creditedNow, creditedOf, open, paidNow, total } from './standing';
 import { orderedLines, saidAsOrdered } from './told';
 import { openFreight, ordersOf, wentOut } from './wentOut';
 import { mostTaxed } from './workLines';
