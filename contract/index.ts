@@ -29,6 +29,7 @@ import * as setup from './setup';
 import * as setupLists from './setupLists';
 import * as shipping from './shipping';
 import * as stock from './stock';
+import * as ubl from './ubl';
 import * as work from './work';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
@@ -62,6 +63,7 @@ export const endpoints: Endpoint[] = [
   exchange,
   bills,
   invoices,
+  ubl,
   landed,
   books,
   handover,

@@ -42,11 +42,35 @@ const views = {
   ],
   placed: ['/inbound/orders/1', '/inbound/orders/1/change', '/inbound/orders/1/send', '/inbound/orders/:direct/delivered'],
   bills: ['/books', '/books/bills/new?party=2&name=Brightwick%20Glass', '/books/bills/1', '/books/landed', '/books/landed/2', '/books/clearing'],
+  invoices: [
+    '/outbound/to-invoice',
+    '/books/invoices',
+    '/books/invoices/new?orders=:gone',
+    '/books/invoices/new?orders=:gone&each=1',
+    '/books/invoices/:owed',
+    '/books/invoices/:owed/credit',
+    '/books/invoices/:owed/send',
+    '/books/debtors',
+    '/books/debtors/:debtor',
+    '/setup?section=papers',
+  ],
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/handover'],
 };
 
+/** What stands for a name in an address: the first row of a list of the demo. */
+const named = {
+  ':gone': ['/api/invoices/to-invoice', 'orderId'],
+  ':owed': ['/api/invoices?show=open', 'id'],
+  ':debtor': ['/api/invoices/debtors', 'partyId'],
+} as const;
+
 /** The order of the demo that goes straight to a customer stands for `:direct`, the one of a customer that is short for `:short`. */
 async function addressOf(page: Page, path: string): Promise<string> {
+  for (const [name, [list, key]] of Object.entries(named))
+    if (path.includes(name)) {
+      const { rows } = (await (await page.request.get(list)).json()) as { rows: Record<string, number>[] };
+      return path.replace(name, String(rows[0]?.[key]));
+    }
   if (path.includes(':short')) {
     const open = (await (await page.request.get('/api/outbound/orders?show=open')).json()) as { rows: { id: number; short: string }[] };
     return path.replace(':short', String(open.rows.find(({ short }) => Number(short) > 0)?.id));

@@ -17,6 +17,7 @@ import { postRoutes } from './post/routes';
 import { priceRoutes } from './prices/routes';
 import { printingRoutes } from './printing/routes';
 import { setupRoutes } from './setup/routes';
+import { ublRoutes } from './ubl/routes';
 import { stockRoutes } from './stock/routes';
 
 /** What every area can be asked. `begin` starts the writing of a file, which goes on after its answer. */
@@ -29,6 +30,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   postRoutes(serve);
   billRoutes(serve);
   invoiceRoutes(serve);
+  ublRoutes(serve);
   landedRoutes(serve);
   bookRoutes(serve);
   handoverRoutes(serve);

@@ -18,6 +18,7 @@ import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
 import * as lotContract from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
+import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
@@ -70,7 +71,7 @@ beforeAll(async () => {
   const open = await ordered(business, itemId, '5');
   const sale = await sold(business, itemId, '2');
   await owner.get(picking.pick, { body: pickBody(business, sale, '1') });
-  await owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
+  const gone = await owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } });
   const boxedItem = await business.item('SEEN-4');
   await stocked(business, boxedItem, '1');
   const boxed = await sold(business, boxedItem, '1');
@@ -126,6 +127,8 @@ beforeAll(async () => {
     [post.letterFile, of(letter.id)],
     [post.saleLetter, of(sale.id)],
     [post.salePaper, of(sale.id)],
+    [ubl.orderUbl, of(sale.id)],
+    [ubl.despatchUbl, of(gone.movementId as number)],
     [stock.stockTable, { query: { siteId } }],
     [stock.stockInAll, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],

@@ -293,6 +293,11 @@ describe('payments', () => {
     const back = await pay([{ invoiceId: second, amount: '-6.00' }]);
     expect(await open()).toEqual(['0.00', '0.00']);
     expect((await owner.ask(contract.undoMoney, { params: { id: over.data.moneyId ?? 0 }, body: {} })).problem.type).toBe('rests-on-it');
+    const foreseen = await owner.ask(contract.undoMoney, { params: { id: back.data.moneyId ?? 0 }, body: {} }, { preview: true });
+    expect(foreseen.data.entry.map(({ code, amount }) => [code, amount])).toEqual([
+      ['1000', '6.00'],
+      ['1100', '-6.00'],
+    ]);
     await owner.get(contract.undoMoney, { params: { id: back.data.moneyId ?? 0 }, body: {} });
     const c = await issue((await soldAndSent('PAY-C', '1', '5')).dispatches);
     const moved = await pay([

@@ -144,7 +144,8 @@ export async function undoMoney(act: Act, id: number): Promise<BookEffects> {
     act,
     parts.map(({ invoiceId }) => invoiceId),
   );
-  const [found] = await db.select().from(moneyIn).where(eq(moneyIn.id, id)).for('update');
+  // Read after its invoices are locked: whoever else undoes it waits for those.
+  const [found] = await db.select().from(moneyIn).where(eq(moneyIn.id, id));
   if (!found) throw new Refusal(404, 'not-found', 'There is no such payment.');
   if (found.undoneAt !== null) throw new Refusal(409, 'already-undone', 'This payment was undone already.');
   const rows = await standing(

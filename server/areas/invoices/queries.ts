@@ -212,10 +212,7 @@ export async function oneInvoice(act: Act, id: number): Promise<contract.Invoice
   const [row] = await readOne(act, id);
   if (!row) throw new Refusal(404, 'not-found', 'There is no such invoice.');
   const lines = await readLines(act, id);
-  const ordered = await orderedLines(
-    act,
-    lines.flatMap(({ salesLineId }) => (salesLineId === null ? [] : [salesLineId])),
-  );
+  const ordered = await orderedOf(act, { lines });
   const written = await db
     .select({ accountId: journalLine.accountId, itemId: journalLine.itemId, amount: journalLine.amount })
     .from(journalEntry)
@@ -306,3 +303,10 @@ export async function handOver(act: Act, id: number, handedOver: boolean): Promi
   if (!row) throw new Refusal(404, 'not-found', 'There is no such invoice.');
   return {};
 }
+
+/** The order lines that an invoice's lines are for. */
+export const orderedOf = (act: Act, { lines }: { lines: readonly { salesLineId: number | null }[] }) =>
+  orderedLines(
+    act,
+    lines.flatMap(({ salesLineId }) => (salesLineId === null ? [] : [salesLineId])),
+  );

@@ -70,6 +70,7 @@ export const posted = (
 const orderedFields = {
   id: salesLine.id,
   order: salesOrder.number,
+  position: salesLine.position,
   sku: item.sku,
   unit: unit.code,
   quantity: plain(salesLine.quantity),

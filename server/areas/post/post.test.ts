@@ -142,6 +142,7 @@ test('papers carry the address, words and picture of the business; what is no pi
   });
   const refused = await owner.ask(papers.keepLogo, { body: { base64: Buffer.from('not a picture').toString('base64') } });
   expect(refused.problem.errors[0]).toMatchObject({ field: 'base64', sentence: 'This is no picture that can be read: give a PNG, JPEG, WebP or GIF.' });
+  expect((await owner.ask(papers.keepLogo, { body: { base64: ' ' } })).problem.type).toBe('no-picture');
   const picture = await sharp({ create: { width: 2000, height: 400, channels: 3, background: '#512654' } })
     .jpeg()
     .toBuffer();

@@ -32,6 +32,8 @@ export async function keepPapers({ tx: { db } }: Act, { words, ...head }: Papers
 }
 
 const [widest, tallest] = [1000, 340];
+const asPng = async (bytes: Buffer): Promise<Buffer> =>
+  sharp(bytes, { limitInputPixels: 80_000_000 }).rotate().resize(widest, tallest, { fit: 'inside', withoutEnlargement: true }).png().toBuffer();
 
 /** Keeps the picture of the business, re-encoded as a PNG that papers can take; refuses what is no picture. */
 export async function keepLogo({ tx: { db } }: Act, base64: string | null): Promise<Record<string, never>> {
@@ -39,13 +41,7 @@ export async function keepLogo({ tx: { db } }: Act, base64: string | null): Prom
     await db.delete(logo);
     return {};
   }
-  const picture = sharp(Buffer.from(base64, 'base64'), { limitInputPixels: 80_000_000 });
-  const bytes = await picture
-    .rotate()
-    .resize(widest, tallest, { fit: 'inside', withoutEnlargement: true })
-    .png()
-    .toBuffer()
-    .catch(() => null); // the package says with an error of its own what it cannot read
+  const bytes = await asPng(Buffer.from(base64, 'base64')).catch(() => null); // the package says with an error of its own what it cannot read
   if (bytes === null) throw refuseField(422, 'no-picture', 'base64', 'This is no picture that can be read: give a PNG, JPEG, WebP or GIF.');
   const row = { id: 1, type: 'image/png' as const, bytes };
   await db.insert(logo).values(row).onConflictDoUpdate({ target: logo.id, set: row });

@@ -153,6 +153,11 @@ const About = ({ invoice, today }: { invoice: Invoice; today: string }) => (
           <Link to={`/books/debtors/${invoice.partyId}?currency=${invoice.currency}`}>Account of {invoice.party}</Link>
         </div>
       </div>
+      <div>
+        <a href={`/api/ubl/invoices/${invoice.id}`} download>
+          {invoice.kind === 'credit' ? 'Credit note' : 'Invoice'} as UBL
+        </a>
+      </div>
       <div className="quiet">{invoice.handedOverAt === null ? 'It has not gone to the customer yet.' : `Handed over ${moment(invoice.handedOverAt)}.`}</div>
     </Stack>
   </Card>

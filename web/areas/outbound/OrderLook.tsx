@@ -16,6 +16,7 @@ import { useEnding, wasCancelled } from '../../shared/useEnding';
 import { useEndSaleMutation, useForeseePickQuery, usePickListQuery } from './api';
 import { useCarriersQuery } from '../../shared/carriers';
 import { goesOut } from './cover';
+import { FilesCard } from './FilesCard';
 import { InvoicesCard } from './InvoicesCard';
 import { ConfirmedLines } from './ConfirmedLines';
 import type { Packing } from './packForm';
@@ -139,6 +140,7 @@ export function Look({ order, packing, today, go }: LookProps) {
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
         <Movements movements={order.movements} />
+        {order.state === 'cancelled' ? null : <FilesCard order={order} />}
         <OrderChanges changes={order.changes} today={today} />
       </Stack>
       <BottomBar

@@ -1,0 +1,26 @@
+import type { SalesOrder } from '@larder/contract/outbound';
+import { moment, quantity } from '../../kit/format';
+import { Card, Stack } from '../../kit/layout';
+
+/** An order as papers and files: its confirmation as a PDF, itself and each dispatch of it as UBL. */
+export function FilesCard({ order }: { order: SalesOrder }) {
+  const sent = order.movements.filter(({ kind, undone, undoes }) => (kind === 'dispatch' || kind === 'drop-shipment') && !undone && !undoes);
+  return (
+    <Card aria-label="Files">
+      <h2>Files</h2>
+      <Stack pad sx={{ gap: 6 }}>
+        <a href={`/api/post/sales/${order.id}/paper`} target="_blank" rel="noreferrer">
+          Confirmation as PDF
+        </a>
+        <a href={`/api/ubl/orders/${order.id}`} download>
+          Order as UBL
+        </a>
+        {sent.map((one) => (
+          <a key={one.id} href={`/api/ubl/dispatches/${one.id}`} download>
+            Despatch advice of {quantity(one.quantity)}, {moment(one.postedAt)}, as UBL
+          </a>
+        ))}
+      </Stack>
+    </Card>
+  );
+}
