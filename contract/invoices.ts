@@ -185,7 +185,7 @@ export type ToInvoiceRow = z.infer<typeof ToInvoiceRow>;
 export const listToInvoice = endpoint({
   method: 'GET',
   path: '/api/invoices/to-invoice',
-  summary: 'Orders of which something went out that is on no invoice yet, the longest first',
+  summary: 'Orders of which something went out that is on no invoice yet, the oldest first',
   right: 'books.invoice',
   shows: ['invoice', 'sale', 'party'],
   query: z.object({ q: Search, customerId: PathId.optional(), ...Paging }),

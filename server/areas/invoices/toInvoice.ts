@@ -95,9 +95,9 @@ export async function toInvoiceInAll({ tx }: Act, query: ListQuery): Promise<Res
   return { count: rows.reduce((all, { count }) => all + count, 0), amount: rows.map(({ currency, amount: sum }) => ({ currency, amount: sum })) };
 }
 
-/** Orders that are to be invoiced, those first of which something went out longest ago. */
+/** Orders that are to be invoiced, the oldest first: by their ids, so that a page is found without looking at all of them. */
 export async function toInvoice(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listToInvoice>> {
-  const sort: Sort = { sql: since, type: 'date' };
+  const sort: Sort = { sql: salesOrder.id, type: 'numeric' };
   const page = pageOf(sort, salesOrder.id, { ...query, direction: 'up' });
   const rows = await act.tx.db
     .select({
