@@ -56,7 +56,12 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     sending.current = true;
     const done = await sendAll(there, async (changes) => {
       const { data, error } = await send({ body: { changes } });
-      if (data) adopt(data);
+      if (data) {
+        // What the server has now waits no more, in the same turn: or it would be shown twice until the next answer.
+        there.sent(changes);
+        adopt(data);
+        look();
+      }
       return error ? problemOf(error) : null;
     });
     sending.current = false;
