@@ -31,6 +31,12 @@ describe('what was counted at the desk', () => {
     const tally = after(scanOf('scan-0001'), { key: 'put-00001', what: 'put', lines: [{ lineId: 1, put: { quantity: '40' } }] });
     expect([tally.lines[1]?.quantity, tally.scans.length]).toEqual(['40', 0]);
   });
+  test('a scan, or goods put aside, that it has already change nothing', () => {
+    const aside: DeskChange = { key: 'aside-001', what: 'set-aside', itemId: 3, sku: 'HT-J', quantity: '2' };
+    const tally = after(scanOf('scan-0001', '12'), aside);
+    expect(afterChange(afterChange(tally, scanOf('scan-0001', '12')), aside)).toEqual(tally);
+    expect(afterChange(tally, scanOf('scan-0002', '12')).lines[1]?.quantity).toBe('24');
+  });
   test('what was set aside outlives starting over, until it is settled', () => {
     const tally = after({ key: 'aside-001', what: 'set-aside', itemId: 3, sku: 'HT-J', quantity: '2' }, { key: 'over-0001', what: 'start-over' });
     expect(tally.aside).toHaveLength(1);

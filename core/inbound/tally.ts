@@ -80,10 +80,11 @@ export function changeWords(change: DeskChange): string {
   }
 }
 
-/** The tally after one thing done. Nothing is refused: taking back what is gone already changes nothing. */
+/** The tally after one thing done. Nothing is refused: taking back what is gone already changes nothing, nor does a scan or goods put aside that it has already. */
 export function afterChange(tally: Tally, change: DeskChange): Tally {
   switch (change.what) {
     case 'scan':
+      if (tally.scans.some(({ key }) => key === change.key)) return tally;
       return {
         ...tally,
         lines: change.parts.reduce((lines, part) => addPart(lines, part, 1), tally.lines),
@@ -101,6 +102,7 @@ export function afterChange(tally: Tally, change: DeskChange): Tally {
         scans: [],
       };
     case 'set-aside':
+      if (tally.aside.some(({ key }) => key === change.key)) return tally;
       return { ...tally, aside: [...tally.aside, { key: change.key, itemId: change.itemId, sku: change.sku, quantity: change.quantity }] };
     case 'settle-aside':
       return { ...tally, aside: tally.aside.filter(({ key }) => key !== change.aside) };

@@ -11,6 +11,10 @@ function desk(closed: number[] = []) {
   let kept: { tally: Tally; version: number } = { tally: emptyTally, version: 1 };
   const seen = new Set<string>();
   const server = standInServer();
+  /** Answers that are on their way, oldest first: while the line is slow, each waits until it is let through. */
+  const onTheirWay: (() => void)[] = [];
+  let slow = false;
+  const inItsTime = <T,>(answer: T): T | Promise<T> => (slow ? new Promise((come) => onTheirWay.push(() => come(answer))) : answer);
   server.on(changeDesk, ({ changes }: { changes: DeskChange[] }) => {
     const bad = changes.find((change) => change.what === 'scan' && change.parts.some(({ lineId }) => closed.includes(lineId)));
     if (bad) return refused(422, 'unfit', 'This order is closed.', 'changes.0');
@@ -18,14 +22,25 @@ function desk(closed: number[] = []) {
       kept = { tally: afterChange(kept.tally, change), version: kept.version + 1 };
       seen.add(change.key);
     }
-    return kept;
+    return inItsTime(kept);
   });
   const { Around } = around();
-  const hook = renderHook(() => useTally(5, undefined, () => undefined), { wrapper: Around });
+  const hook = renderHook(({ found }: { found?: typeof kept }) => useTally(5, found, () => undefined), { wrapper: Around, initialProps: {} });
   const scan = (lineId: number) =>
     act(() => void hook.result.current.change({ what: 'scan', said: `1 × line ${lineId}`, parts: [{ lineId, binId: null, quantity: '1', lots: [] }] }));
   const on = (lineId: number) => hook.result.current.tally.lines[lineId]?.quantity;
-  return { server, hook, scan, on, keptOn: (lineId: number) => kept.tally.lines[lineId]?.quantity };
+  return {
+    server,
+    hook,
+    scan,
+    on,
+    keptOn: (lineId: number) => kept.tally.lines[lineId]?.quantity,
+    slowDown: () => void (slow = true),
+    onTheirWay,
+    letThrough: () => act(async () => onTheirWay.shift()?.()),
+    /** The desk is read anew, as it is now. */
+    readAnew: () => hook.rerender({ found: kept }),
+  };
 }
 beforeEach(() => localStorage.clear());
 
@@ -65,4 +80,33 @@ test('without a connection it is counted and kept on this machine, and sent once
   await act(async () => void expect(await hook.result.current.handIn()).toBe(true));
   expect(keptOn(1)).toBe('1');
   expect(hook.result.current.unsent).toBe(0);
+});
+
+test('what one batch brought is shown once while the next is under way', async () => {
+  const { scan, on, keptOn, slowDown, onTheirWay, letThrough } = desk();
+  slowDown();
+  scan(1);
+  await waitFor(() => expect(onTheirWay).toHaveLength(1));
+  scan(1);
+  expect(on(1)).toBe('2');
+  await letThrough();
+  await waitFor(() => expect(onTheirWay).toHaveLength(1));
+  expect(keptOn(1)).toBe('2');
+  expect(on(1)).toBe('2');
+  await letThrough();
+  expect(on(1)).toBe('2');
+});
+
+test('the desk read anew before the answer to a batch shows nothing twice', async () => {
+  const { hook, scan, on, slowDown, onTheirWay, letThrough, readAnew } = desk();
+  slowDown();
+  scan(1);
+  scan(1);
+  await waitFor(() => expect(onTheirWay).toHaveLength(1));
+  readAnew();
+  expect(hook.result.current.unsent).toBe(2);
+  expect(on(1)).toBe('2');
+  await letThrough();
+  await waitFor(() => expect(hook.result.current.unsent).toBe(0));
+  expect(on(1)).toBe('2');
 });
