@@ -28,6 +28,7 @@ import * as receiving from './receiving';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
 import * as shipping from './shipping';
+import * as returns from './returns';
 import * as stock from './stock';
 import * as ubl from './ubl';
 import * as work from './work';
@@ -55,6 +56,7 @@ export const endpoints: Endpoint[] = [
   shipping,
   direct,
   margin,
+  returns,
   prices,
   planning,
   lists,

@@ -15,6 +15,7 @@ export const nouns = [
   'sale',
   'round',
   'parcel',
+  'return',
   'carrier',
   'price',
   'desk',
@@ -33,4 +34,4 @@ export const nouns = [
 ] as const;
 export type Noun = (typeof nouns)[number];
 /** What a movement of goods can change: figures, the orders it serves, their bills and charges, and the books. */
-export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'parcel', 'bill', 'invoice', 'landed', 'journal', 'handover', 'steps'];
+export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'parcel', 'return', 'bill', 'invoice', 'landed', 'journal', 'handover', 'steps'];

@@ -9,6 +9,8 @@ export const rights = [
   'outbound.sell',
   'outbound.ship',
   'outbound.hold',
+  'outbound.return',
+  'outbound.return-older',
   'stock.correct',
   'planning.top-up',
   'books.bill',
@@ -32,6 +34,8 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'outbound.sell': 'site',
   'outbound.ship': 'site',
   'outbound.hold': 'site',
+  'outbound.return': 'site',
+  'outbound.return-older': 'site',
   'stock.correct': 'site',
   'planning.top-up': 'site',
   'books.bill': 'company',
@@ -76,7 +80,7 @@ export function seesCosts(grants: readonly Grant[]): boolean {
 export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],
   'Stock controller': rights.filter((right) => right !== 'setup.edit'),
-  'Sales desk': ['look', 'outbound.sell'],
-  Floor: ['look', 'inbound.receive', 'outbound.ship', 'stock.correct'],
+  'Sales desk': ['look', 'outbound.sell', 'outbound.return'],
+  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct'],
   Onlooker: ['look'],
 };

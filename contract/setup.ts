@@ -29,7 +29,9 @@ export const reference = endpoint({
     sites: z.array(Named),
     units: z.array(Named.extend({ step: z.string(), ...retirable })),
     categories: z.array(Category.extend(retirable)),
+    /** Why stock is corrected, and why customers bring things back. */
     reasons: z.array(Named),
+    returnReasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string(), ...retirable })),
     shipDays: z.number(),
     /** Days through which a quote's prices are offered. */

@@ -56,6 +56,7 @@ const rows: readonly Row[] = [
   ['sales', 'nowhere', 'customer', '+drawn', '+finished', '-finished value'],
   ['sales', 'supplier', 'customer', '+drawn', '+sent', '+finished', '+finished value'],
   ['sales', 'customer', 'bin', '+returned', '-finished value'],
+  ['sales', 'customer', 'scrap', '+returned', '-finished value'],
   ['transfer', 'bin', 'transit', '+drawn'],
   ['transfer', 'transit', 'bin', '+finished', '+arrived'],
   ['loan', 'bin', 'holder', '+drawn'],

@@ -155,6 +155,22 @@ describe('where the other side of an entry stands', () => {
     const picked = { balances: new Map([...stateOf(stocked).balances, [balanceKey(1, null, 3), decimal(1)]]) };
     expect(told(from, to, picked, more)).toEqual(entry);
   });
+  test('brought back by a customer it comes off cost of sales; thrown away as it comes, the account of the reason bears it; undone, all comes back', () => {
+    const part = { ofLineId: 3, returnId: 4, quantity: decimal(1), value: decimal(2) };
+    const back = (toPlaceId: number, more: Parameters<typeof line>[3] = {}) =>
+      movement([line(5, toPlaceId, 1, { ...worth, serves: [{ kind: 'sales', lineId: 1 }], cameBack: [part], ...more })], { kind: 'customer-return' });
+    const entry = (planned: ReturnType<typeof plan>) =>
+      planned.journal.map(({ accountId, itemId, amount }) => `${accountId}${itemId ? '*' : ''} ${amount.toFixed(2)}`);
+    const toShelf = plan(back(1), stateOf(stocked));
+    expect([entry(toShelf), toShelf.notes]).toEqual([['1* 2.00', '3 -2.00'], []]);
+    const scrapped = plan(back(11, { lossAccount: 77 }), stateOf(stocked));
+    expect([entry(scrapped), scrapped.notes]).toEqual([['3 -2.00', '77 2.00'], ['2.00 that SM-STD had cost is written off.']]);
+    expect(entry(plan(back(11), { ...stateOf(stocked), reasonAccount: null }))).toEqual(['3 -2.00', '6 2.00']);
+    const undo = reversalOf({ id: 3, kind: 'customer-return', reasonId: null, lines: scrapped.lines }, '2026-11-23', '');
+    expect(undo.lines[0]?.cameBack).toMatchObject([{ ofLineId: 3, returnId: 4, quantity: decimal(-1), value: decimal(-2) }]);
+    const undone = plan(undo, stateOf(stocked));
+    expect([entry(undone), undone.notes]).toEqual([['3 2.00', '77 -2.00'], ['2.00 that SM-STD had cost is written off no more.']]);
+  });
   test('without an account of the reason: stock differences, own use', () => {
     expect([told(1, 6, { reasonAccount: null }), told(1, 9, { reasonAccount: null })]).toEqual([
       ['1* -2.00', '6 2.00'],

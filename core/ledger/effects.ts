@@ -26,6 +26,10 @@ function spentNote(state: LedgerState, { itemId, fromPlaceId, toPlaceId, varianc
   const { sku } = itemOf(state, itemId);
   if ([fromPlaceId, toPlaceId].some((id) => isOwned(placeOf(state, id).kind)))
     return `${variance.abs().toFixed(2)} of ${sku} goes to cost variance, so that its stock is never worth less than nothing.`;
+  if ([fromPlaceId, toPlaceId].some((id) => placeOf(state, id).kind === 'scrap'))
+    return variance.gt(zero)
+      ? `${variance.toFixed(2)} that ${sku} had cost is written off.`
+      : `${variance.neg().toFixed(2)} that ${sku} had cost is written off no more.`;
   return variance.gt(zero)
     ? `${variance.toFixed(2)} for ${sku} is cost at once: none of it lies here.`
     : `${variance.neg().toFixed(2)} for ${sku} comes off cost again.`;

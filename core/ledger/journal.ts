@@ -1,7 +1,7 @@
 import { sum, zero, type Decimal } from '../decimal';
 import { goodsOpen } from './goodsOpen';
 import { itemOf, placeOf } from './facts';
-import { isOwned, type JournalLine, type LedgerState, type PlannedLine } from './types';
+import { isOwned, type JournalLine, type LedgerState, type PlaceKind, type PlannedLine } from './types';
 
 /**
  * Journal lines of a movement: inventory per item against the account of the place at the other end.
@@ -38,18 +38,25 @@ function add(lines: Map<string, JournalLine>, accountId: number, itemId: number 
 /** Where goes what the goods cost and no pool bears: what goes from a supplier straight to a customer, or into use, has its cost there. */
 function varianceAccount(state: LedgerState, line: PlannedLine): number {
   if (line.valuation.by === 'returned') return state.accounts['price-variance'];
-  const neverOurs = [line.fromPlaceId, line.toPlaceId].every((id) => !isOwned(placeOf(state, id).kind));
-  return neverOurs ? itemOf(state, line.itemId).costAccount : state.accounts['cost-variance'];
+  const ends = [line.fromPlaceId, line.toPlaceId].map((id) => placeOf(state, id).kind);
+  if (ends.some(isOwned)) return state.accounts['cost-variance'];
+  return ends.includes('scrap') ? lossAccount(state, line) : itemOf(state, line.itemId).costAccount;
 }
+
+/** What bears the cost of goods that are lost or thrown away. */
+const lossAccount = (state: LedgerState, { lossAccount: own }: PlannedLine): number => own ?? state.reasonAccount ?? state.accounts['stock-differences'];
 
 /** The account of the end of the line that is not ours. */
 function otherAccount(state: LedgerState, line: PlannedLine): number {
   const ends = [placeOf(state, line.fromPlaceId), placeOf(state, line.toPlaceId)];
-  const kind = (ends.find((place) => place.kind === 'supplier') ?? ends.find((place) => !isOwned(place.kind)))?.kind;
+  const of = (kind: PlaceKind) => ends.find((place) => place.kind === kind);
+  const kind = (of('supplier') ?? of('customer') ?? ends.find((place) => !isOwned(place.kind)))?.kind;
   switch (kind) {
     case 'supplier':
       return state.accounts['purchases-paid'];
     case 'customer':
+    case 'before-records':
+      // What was sold before there were records, too, comes off cost of sales when it comes back.
       return itemOf(state, line.itemId).costAccount;
     case 'opening':
       return state.accounts.opening;
@@ -60,7 +67,7 @@ function otherAccount(state: LedgerState, line: PlannedLine): number {
       return state.accounts['cost-variance'];
     case 'found-or-lost':
     case 'scrap':
-      return state.reasonAccount ?? state.accounts['stock-differences'];
+      return lossAccount(state, line);
     default:
       return itemOf(state, line.itemId).inventoryAccount;
   }

@@ -90,8 +90,12 @@ function settle(movement: Movement, state: LedgerState, at: SiteState, first: re
   const after = { ...at, demand: reservedAnew(at.onHand, at.demand, first) };
   if (at.onHand.gte(reservedOf(at.demand))) return after;
   const taking = movement.lines.filter((line) => line.itemId === at.itemId && placeOf(state, line.fromPlaceId).siteId === at.siteId);
-  if (movement.kind === 'supplier-return' || !taking.every((line) => lossKinds.has(placeOf(state, line.toPlaceId).kind)))
-    throw refuseTaken(movement, state, at, taking);
+  // What a customer is said to have had all the time is lost like what is not found.
+  const isLost = (line: MovementLine) => {
+    const { kind } = placeOf(state, line.toPlaceId);
+    return lossKinds.has(kind) || (movement.kind === 'undo' && (kind === 'customer' || kind === 'before-records'));
+  };
+  if (movement.kind === 'supplier-return' || !taking.every(isLost)) throw refuseTaken(movement, state, at, taking);
   return after;
 }
 

@@ -1,6 +1,6 @@
 import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
-import type { Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
+import type { CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
 import type { Decimal } from '../decimal';
 
 /** A movement as it was posted. */
@@ -19,6 +19,8 @@ export interface PostedMovement {
     serves: readonly Serves[];
     seq: number;
     takenOff?: readonly TakenOff[];
+    cameBack?: readonly CameBack[];
+    lossAccount?: number;
     /** What it did to layers of cost; empty under moving average. */
     layerMoves: readonly LayerMove[];
   }[];
@@ -39,6 +41,8 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string, count
     serves: line.serves,
     undoes: { seq: line.seq, layerMoves: line.layerMoves },
     takenOff: (line.takenOff ?? []).map((part) => ({ ...part, quantity: part.quantity.neg(), value: part.value.neg(), calledOff: part.calledOff.neg() })),
+    cameBack: (line.cameBack ?? []).map((part) => ({ ...part, quantity: part.quantity.neg(), value: part.value.neg() })),
+    ...(line.lossAccount === undefined ? {} : { lossAccount: line.lossAccount }),
     field: 'movementId',
   }));
   return {

@@ -83,6 +83,15 @@ export interface TakenOff {
   calledOff: Decimal;
 }
 
+/** Part of goods that a customer brings back: which line they went out with, how many, and what those had cost. */
+export interface CameBack {
+  ofLineId: number;
+  /** The return that says so. */
+  returnId: number;
+  quantity: Decimal;
+  value: Decimal;
+}
+
 export interface MovementLine {
   itemId: number;
   lotId: number | null;
@@ -97,6 +106,10 @@ export interface MovementLine {
   undoes?: { seq: number; layerMoves: readonly LayerMove[] };
   /** Of goods that go back to their supplier: the receipts they are taken off; below zero where an undo gives them back. */
   takenOff?: readonly TakenOff[];
+  /** Of goods that a customer brings back: what they went out with; below zero where an undo sends them there again. */
+  cameBack?: readonly CameBack[];
+  /** Of goods that are thrown away as they come: the account that bears what they had cost. */
+  lossAccount?: number;
   /** Of a lot made by this movement whose use-by day has passed: it is not on hand. */
   pastUse?: boolean;
   /** Which line of the request it came from, counted from 0; none of what nobody wrote as a line. */

@@ -1,21 +1,55 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal, sum, zero, type Decimal } from '../decimal';
-import { creditable, creditedTaxes, creditOf, invoicedAmount, openParts, taxesOf, uncovered, type CreditedLine } from './invoicing';
+import {
+  creditable,
+  creditedTaxes,
+  creditOf,
+  creditParts,
+  invoicedAmount,
+  openOf,
+  openParts,
+  overInvoiced,
+  taxesOf,
+  uncovered,
+  type CreditedLine,
+} from './invoicing';
 
 const texts = (values: readonly Decimal[]) => values.map(String);
 /** Half away from zero, in whole numbers: of `amount` cents the share `part` of `whole`. */
 const share = (amount: bigint, part: bigint, whole: bigint): bigint => (2n * amount * part + whole) / (2n * whole);
 
 describe('what of the goods that went out is to be invoiced', () => {
-  const gone = (movementLineId: number, salesLineId: number, quantity: string, covered = '0') => ({
+  const gone = (movementLineId: number, salesLineId: number, quantity: string, covered = '0', back = '0') => ({
     movementLineId,
     salesLineId,
     quantity: decimal(quantity),
+    back: decimal(back),
     covered: decimal(covered),
   });
+  const open = (...all: ReturnType<typeof gone>[]) =>
+    openParts(openOf(all)).map(
+      ({ quantity, covers }) => `${quantity.toFixed()}: ${covers.map((one) => `${one.quantity.toFixed()} of ${one.movementLineId}`).join(', ')}`,
+    );
+  test('what came back is not invoiced; what of it is invoiced already stands against what else of the line went out', () => {
+    expect(open(gone(1, 7, '5', '0', '2'))).toEqual(['3: 3 of 1']);
+    expect(open(gone(1, 7, '5', '3', '2'))).toEqual([]);
+    expect(open(gone(1, 7, '5', '5', '2'), gone(2, 7, '3'))).toEqual(['1: 1 of 2']);
+    expect(open(gone(1, 7, '5', '5', '5'), gone(2, 7, '3'))).toEqual([]);
+    expect(open(gone(1, 7, '5', '5', '2'), gone(2, 8, '3'))).toEqual(['3: 3 of 2']);
+  });
+  test('credited is what the customer has not kept, from what was invoiced last', () => {
+    const over = (dispatched: number, returned: number, invoiced: number) =>
+      overInvoiced({ dispatched: decimal(dispatched), returned: decimal(returned), invoiced: decimal(invoiced) }).toFixed();
+    expect([over(5, 2, 5), over(5, 2, 3), over(5, 5, 4), over(5, 0, 5)]).toEqual(['2', '0', '4', '0']);
+    const invoiced = [3, 0, 2].map((quantity, lineId) => ({ lineId, quantity: decimal(quantity) }));
+    expect(creditParts(invoiced, decimal(4)).map(({ lineId, quantity }) => [lineId, quantity.toFixed()])).toEqual([
+      [2, '2'],
+      [0, '2'],
+    ]);
+  });
   test('by order line, in the order it went, less what invoices cover; what is covered whole is left out', () => {
-    const parts = openParts([gone(1, 7, '4', '4'), gone(2, 8, '1'), gone(3, 7, '5', '2'), gone(4, 7, '1')]);
+    const parts = openParts(openOf([gone(1, 7, '4', '4'), gone(2, 8, '1'), gone(3, 7, '5', '2'), gone(4, 7, '1')]));
     expect(parts.map(({ salesLineId, quantity, covers }) => [salesLineId, quantity.toFixed(), covers.map((one) => one.movementLineId)])).toEqual([
       [8, '1', [2]],
       [7, '4', [3, 4]],

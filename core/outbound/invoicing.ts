@@ -1,21 +1,57 @@
-import { decimal, least, nextShare, shareOf, sum, zero, type Decimal, type Had } from '../decimal';
+import { decimal, greatest, least, nextShare, shareOf, sum, zero, type Decimal, type Had } from '../decimal';
 
-/** What went out for an order line with one line of a movement: how many base units, and how many of them invoices cover that stand. */
+/** What went out for an order line with one line of a movement: how many base units, how many of them came back, and how many invoices cover that stand. */
 export interface Gone {
   movementLineId: number;
   salesLineId: number;
   quantity: Decimal;
+  back: Decimal;
   covered: Decimal;
 }
+/** The same, and how many base units of it are to be invoiced. */
+export type Open<G extends Gone> = G & { open: Decimal };
 
-/** How many base units of what went out are on no invoice yet, by sales line, in the order of what went out; lines of which nothing is open are left out. */
-export function openParts(gone: readonly Gone[]): { salesLineId: number; quantity: Decimal; covers: { movementLineId: number; quantity: Decimal }[] }[] {
-  const lines = new Map<number, { movementLineId: number; quantity: Decimal }[]>();
-  for (const { movementLineId, salesLineId, quantity, covered } of gone) {
-    const open = quantity.minus(covered);
+/**
+ * How many base units of what went out and did not come back are on no invoice yet. What came back of one dispatch and is invoiced stands against what another dispatch
+ * of the same order line has open, from the last on: only the rest is invoiced.
+ */
+export function openOf<G extends Gone>(gone: readonly G[]): Open<G>[] {
+  const rest = (one: G) => one.quantity.minus(one.back).minus(one.covered);
+  const over = new Map<number, Decimal>();
+  for (const one of gone) if (rest(one).lt(zero)) over.set(one.salesLineId, (over.get(one.salesLineId) ?? zero).minus(rest(one)));
+  return [...gone]
+    .reverse()
+    .map((one): Open<G> => {
+      const left = over.get(one.salesLineId) ?? zero;
+      const against = least(left, greatest(zero, rest(one)));
+      over.set(one.salesLineId, left.minus(against));
+      return { ...one, open: greatest(zero, rest(one)).minus(against) };
+    })
+    .reverse();
+}
+
+interface OpenPart {
+  salesLineId: number;
+  quantity: Decimal;
+  covers: { movementLineId: number; quantity: Decimal }[];
+}
+
+/** What is to be invoiced by sales line, in the order of what went out; lines of which nothing is open are left out. */
+export function openParts(gone: readonly Open<Gone>[]): OpenPart[] {
+  const lines = new Map<number, OpenPart['covers']>();
+  for (const { movementLineId, salesLineId, open } of gone)
     if (open.gt(zero)) lines.set(salesLineId, [...(lines.get(salesLineId) ?? []), { movementLineId, quantity: open }]);
-  }
   return [...lines].map(([salesLineId, covers]) => ({ salesLineId, quantity: sum(covers.map(({ quantity }) => quantity)), covers }));
+}
+
+/** The first of these that come to so many. */
+function firstOf<C extends { quantity: Decimal }>(covers: readonly C[], quantity: Decimal): C[] {
+  let left = quantity;
+  return covers.flatMap((cover) => {
+    const taken = least(left, cover.quantity);
+    left = left.minus(taken);
+    return taken.gt(zero) ? [{ ...cover, quantity: taken }] : [];
+  });
 }
 
 /**
@@ -101,11 +137,11 @@ export function creditedTaxes(
 }
 
 /** Which of the covers of an invoice's line a credit for so many takes off: what went out last first. */
-export function uncovered<C extends { quantity: Decimal }>(covers: readonly C[], quantity: Decimal): C[] {
-  let left = quantity;
-  return [...covers].reverse().flatMap((cover) => {
-    const taken = least(left, cover.quantity);
-    left = left.minus(taken);
-    return taken.gt(zero) ? [{ ...cover, quantity: taken }] : [];
-  });
-}
+export const uncovered = <C extends { quantity: Decimal }>(covers: readonly C[], quantity: Decimal): C[] => firstOf([...covers].reverse(), quantity);
+
+/** Which lines of invoices are credited for so many of an order line that came back: what was invoiced last first, as far as it is not credited. */
+export const creditParts = <C extends { quantity: Decimal }>(invoiced: readonly C[], back: Decimal): C[] => firstOf([...invoiced].reverse(), back);
+
+/** How many base units of an order line are invoiced beyond what the customer has kept. */
+export const overInvoiced = ({ dispatched, returned, invoiced }: { dispatched: Decimal; returned: Decimal; invoiced: Decimal }): Decimal =>
+  greatest(zero, invoiced.minus(dispatched.minus(returned)));

@@ -16,6 +16,7 @@ import { planningRoutes } from './planning/routes';
 import { postRoutes } from './post/routes';
 import { priceRoutes } from './prices/routes';
 import { printingRoutes } from './printing/routes';
+import { returnRoutes } from './returns/routes';
 import { setupRoutes } from './setup/routes';
 import { ublRoutes } from './ubl/routes';
 import { stockRoutes } from './stock/routes';
@@ -36,6 +37,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   handoverRoutes(serve);
   stockRoutes(serve);
   outboundRoutes(serve);
+  returnRoutes(serve);
   priceRoutes(serve);
   planningRoutes(serve);
   listRoutes(serve);

@@ -50,6 +50,10 @@ const reasons = [
   { code: 'lost', name: 'Lost', place: 'found-or-lost', account: '5100' },
   { code: 'damaged', name: 'Damaged', place: 'scrap', account: '5110' },
   { code: 'own-use', name: 'Used in the business', place: 'own-use', account: '6100' },
+  { code: 'not-wanted', name: 'Not wanted any more', place: 'customer', account: '5110' },
+  { code: 'wrong-item', name: 'We sent the wrong thing', place: 'customer', account: '5110' },
+  { code: 'faulty', name: 'Faulty', place: 'customer', account: '5110' },
+  { code: 'damaged-on-way', name: 'Damaged on the way', place: 'customer', account: '5110' },
 ];
 
 /** Places that belong to no site: where goods come from and go to. */
@@ -62,6 +66,7 @@ const outside: Pick<typeof place.$inferInsert, 'kind' | 'code'>[] = [
   { kind: 'used-up', code: 'Used at once' },
   { kind: 'nowhere', code: 'Not from stock' },
   { kind: 'relabel', code: 'Relabelled' },
+  { kind: 'before-records', code: 'Sold before these records' },
 ];
 
 const counters = [
@@ -71,6 +76,7 @@ const counters = [
   { kind: 'landed cost', prefix: 'LC-', next: 1001 },
   { kind: 'parcel', prefix: 'PC-', next: 1001 },
   { kind: 'shipment', prefix: 'SH-', next: 1001 },
+  { kind: 'customer return', prefix: 'RET-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
   { kind: 'credit note', prefix: 'CN-', next: 1, gapless: true },

@@ -26,6 +26,7 @@ import * as prices from '@larder/contract/prices';
 import * as printing from '@larder/contract/printing';
 import * as receiving from '@larder/contract/receiving';
 import * as picking from '@larder/contract/picking';
+import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
@@ -108,6 +109,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [gaps.waitingLines, {}],
     [gaps.waitingInAll, {}],
     [straight.directLines, { query: { orders: '1' } }],
+    [returns.listHeld, { query: { customerId } }],
+    [returns.listReturns, {}],
+    [returns.returnsInAll, {}],
+    [returns.returnReport, {}],
+    [returns.returnReportInAll, {}],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
     [prices.listPriceLists, {}],
@@ -188,6 +194,18 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(invoices.undoMoney, { ...of(moneyId as number), body: {} });
   const [billed] = (await owner.get(invoices.getInvoice, of(invoiceId))).lines;
   await write(invoices.creditInvoice, { ...of(invoiceId), body: { invoicedOn: '2026-03-10', lines: [{ lineId: billed?.id ?? 0, amount: '1.00' }] } });
+  const reasonId = (await owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const back = {
+    customerId,
+    siteId,
+    cameOn: '2026-03-10',
+    lines: [{ salesLineId: sold.lineId, itemId, quantity: '1', condition: 'shelf' as const, binId, reasonId }],
+  };
+  const expected = await write(returns.createReturn, { body: { ...back, receive: false } });
+  const returned = of(expected.id as number);
+  await write(returns.discardReturn, { ...returned, body: { version: 1, discarded: true } });
+  await write(returns.discardReturn, { ...returned, body: { version: 2, discarded: false } });
+  await write(returns.editReturn, { ...returned, body: { ...back, note: 'ring first', version: 3 } });
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });

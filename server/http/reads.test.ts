@@ -17,6 +17,7 @@ import { rightScope } from '@larder/contract/rights';
 import * as picking from '@larder/contract/picking';
 import * as setup from '@larder/contract/setup';
 import * as lotContract from '@larder/contract/lots';
+import * as returns from '@larder/contract/returns';
 import * as stock from '@larder/contract/stock';
 import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
@@ -94,7 +95,22 @@ beforeAll(async () => {
     params: { id: open.id },
     body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' },
   });
-  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short].map(({ number }) => number).join('|')}`);
+  const reasonId = (await owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const broughtItem = await business.item('SEEN-5');
+  await stocked(business, broughtItem, '2');
+  const brought = await sold(business, broughtItem, '2');
+  await owner.get(picking.pick, { body: pickBody(business, brought, '2') });
+  await owner.get(shipping.dispatch, { body: { orderId: brought.id, lines: [{ lineId: brought.lineId, quantity: '2' }] } });
+  const back = await owner.get(returns.createReturn, {
+    body: {
+      customerId: business.customerId,
+      siteId,
+      cameOn: '2026-03-10',
+      lines: [{ salesLineId: brought.lineId, itemId: broughtItem, quantity: '1', condition: 'shelf', binId, reasonId }],
+    },
+  });
+  const came = { number: back.number ?? '' };
+  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came].map(({ number }) => number).join('|')}`);
   const of = (id: number) => ({ params: { id } });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
@@ -139,6 +155,12 @@ beforeAll(async () => {
     [inbound.purchasesInAll, { query: { siteId } }],
     [outbound.listSales, { query: { siteId } }],
     [outbound.salesInAll, { query: { siteId } }],
+    [returns.getReturn, of(back.id as number)],
+    [returns.returnPaper, of(back.id as number)],
+    [returns.listReturns, { query: { siteId } }],
+    [returns.returnsInAll, { query: { siteId } }],
+    [returns.returnReport, { query: { siteId } }],
+    [returns.returnReportInAll, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
@@ -163,6 +185,11 @@ beforeAll(async () => {
     [catalog.itemsInAll, { query: { q: 'seen-1' } }],
     [catalog.itemsMeant, { body: { codes: ['SEEN-1'] } }],
     [outbound.customerItems, of(business.customerId)],
+    [returns.listHeld, { query: { customerId: business.customerId } }],
+    [returns.listReturns, {}],
+    [returns.returnsInAll, {}],
+    [returns.returnReport, {}],
+    [returns.returnReportInAll, {}],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
     [receiving.receivingDesk, {}],

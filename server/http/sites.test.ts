@@ -14,6 +14,8 @@ import * as receiving from '@larder/contract/receiving';
 import { firstTemplates } from '@larder/core/post/template';
 import { rightScope } from '@larder/contract/rights';
 import * as picking from '@larder/contract/picking';
+import * as returns from '@larder/contract/returns';
+import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -71,6 +73,14 @@ beforeAll(async () => {
   const shipment = await business.owner.get(shipping.bookShipment, { params: { id: boxed.id }, body: booking as never });
   await business.owner.get(shipping.dispatch, { body: { orderId: boxed.id, lines: [{ lineId: boxed.lineId, quantity: '1' }], way: 'van' } });
   const { shipments } = await business.owner.get(shipping.getPacking, { params: { id: boxed.id } });
+  const reasonId = (await business.owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const back = {
+    customerId: business.customerId,
+    siteId: business.siteId,
+    cameOn: '2026-03-10',
+    lines: [{ salesLineId: boxed.lineId, itemId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId }],
+  };
+  const expected = await business.owner.get(returns.createReturn, { body: { ...back, receive: false } });
   const saleLetter = await business.owner.get(post.sendSale, {
     params: { id: sale.id },
     body: { to: 'buyer@customer.example', subject: 'Your order', text: 'Thank you.' },
@@ -124,6 +134,9 @@ beforeAll(async () => {
     [shipping.cancelShipment, { params: { id: shipment.id }, body: {} }],
     [shipping.noteTaken, { params: { id: shipments.at(-1)?.id }, body: {} }],
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [returns.createReturn, { body: { ...back, receive: false } }],
+    [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
+    [returns.discardReturn, { params: { id: expected.id }, body: { version: 1, discarded: true } }],
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],

@@ -5,7 +5,7 @@ import { and, eq, exists, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { given, insertFrom, insertRows, jsonOf, orNull } from '../db/given';
 import { prepared, preparedWrite } from '../db/prepared';
-import { goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
+import { cameBack, goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
 import { lock } from './lock';
 import { moveStrandedValue } from './pastDays';
 import { clearCents } from './clearCents';
@@ -100,6 +100,7 @@ async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }
   if (!row) throw new Error('the movement was not written');
   await writeLayers(act, lines);
   await writeReturned(act, row.id, lines);
+  await writeCameBack(act, row.id, lines);
   return row.id;
 }
 
@@ -150,6 +151,34 @@ async function writeReturned({ tx }: Act, movementId: number, lines: readonly Pl
     .from(rows)
     .innerJoin(movementLine, and(eq(movementLine.movementId, movementId), eq(movementLine.position, row.position)));
   await tx.db.execute(insertFrom(goodsReturned, returned));
+}
+
+/** What goods that came back went out with. */
+async function writeCameBack({ tx }: Act, movementId: number, lines: readonly PlannedLine[]): Promise<void> {
+  const parts = lines.flatMap(({ cameBack: back = [], lossAccount }, index) =>
+    back.map(({ quantity, value, ...part }) => ({
+      position: index + 1,
+      ...part,
+      quantity: quantity.toFixed(),
+      value: value.toFixed(2),
+      lossAccountId: lossAccount ?? null,
+    })),
+  );
+  if (parts.length === 0) return;
+  const { ofLineId, returnId, quantity, value, lossAccountId } = cameBack;
+  const { rows, row } = given('part', { position: movementLine.position, ofLineId, returnId, quantity, value, lossAccountId: orNull(lossAccountId) }, parts);
+  const back = tx.db
+    .select({
+      lineId: movementLine.id,
+      ofLineId: row.ofLineId,
+      returnId: row.returnId,
+      quantity: row.quantity,
+      value: row.value,
+      lossAccountId: row.lossAccountId,
+    })
+    .from(rows)
+    .innerJoin(movementLine, and(eq(movementLine.movementId, movementId), eq(movementLine.position, row.position)));
+  await tx.db.execute(insertFrom(cameBack, back));
 }
 
 /** What the lines do to layers of cost; nothing for items under moving average. */

@@ -4,7 +4,20 @@ import type { Act } from '../act';
 import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
-import { bill, invoice, landedCharge, landedSheet, parcel, place, costPool, purchaseLine, purchaseOrder, salesLine, salesOrder } from '../db/schema/index';
+import {
+  bill,
+  customerReturn,
+  invoice,
+  landedCharge,
+  landedSheet,
+  parcel,
+  place,
+  costPool,
+  purchaseLine,
+  purchaseOrder,
+  salesLine,
+  salesOrder,
+} from '../db/schema/index';
 
 type Some = readonly number[];
 
@@ -26,6 +39,7 @@ export const lock = {
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
   bills: (act: Act, ids: Some) => lockRows(act, lockBills, ids),
   invoices: (act: Act, ids: Some) => lockRows(act, lockInvoices, ids),
+  returns: (act: Act, ids: Some) => lockRows(act, lockReturns, ids),
   /** The pools of the items on these purchase lines. */
   poolsOfLines: (act: Act, lineIds: Some) => lockRows(act, lockPoolsOfLines, lineIds),
   pools: (act: Pick<Act, 'tx'>, itemIds: Some) => lockRows(act, lockPools, itemIds),
@@ -50,6 +64,7 @@ const lockSalesOrders = byId(salesOrder);
 const lockSheets = byId(landedSheet);
 const lockBills = byId(bill);
 const lockInvoices = byId(invoice);
+const lockReturns = byId(customerReturn);
 
 const lockPurchaseOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
   const orders = db.select({ id: purchaseLine.orderId }).from(purchaseLine).where(among(purchaseLine.id, ids));

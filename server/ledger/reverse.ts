@@ -2,13 +2,15 @@ import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, desc, eq, inArray, isNotNull, isNull, or, sql, sum, type SQL } from 'drizzle-orm';
-import { alias, union, type PgColumn } from 'drizzle-orm/pg-core';
+import { alias, QueryBuilder, union, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
 import { jsonRows, jsonValues, scalar } from '../db/json';
 import {
   bill,
   billCover,
   billLine,
+  cameBack,
+  customerReturn,
   documentKind,
   documentLine,
   goodsReturned,
@@ -67,6 +69,11 @@ function readPosted({ db }: Act['tx'], movementId: number) {
 type PostedRow = Awaited<ReturnType<typeof readPosted>>[number];
 
 const receiptLine = alias(movementLine, 'receipt_line');
+/** The account that bore goods that were thrown away as they came back. */
+const lossAccountOf = new QueryBuilder()
+  .select({ id: sql`min(${cameBack.lossAccountId})` })
+  .from(cameBack)
+  .where(eq(cameBack.lineId, movementLine.id));
 
 function readLines({ db }: Act['tx'], movementId: number) {
   return db
@@ -100,6 +107,12 @@ function readLines({ db }: Act['tx'], movementId: number) {
           select.from(goodsReturned).innerJoin(receiptLine, eq(receiptLine.id, goodsReturned.ofLineId)).where(eq(goodsReturned.lineId, movementLine.id)),
         { orderBy: goodsReturned.id },
       ),
+      cameBack: jsonRows(
+        { ofLineId: cameBack.ofLineId, returnId: cameBack.returnId, quantity: cameBack.quantity, value: cameBack.value },
+        (select) => select.from(cameBack).where(eq(cameBack.lineId, movementLine.id)),
+        { orderBy: cameBack.id },
+      ),
+      lossAccount: sql<number | null>`(${lossAccountOf})`,
       layers: jsonRows(
         { layerSeq: layerLine.layerSeq, quantity: layerLine.quantity, value: layerLine.value },
         (select) => select.from(layerLine).where(and(eq(layerLine.itemId, movementLine.itemId), eq(layerLine.seq, movementLine.seq))),
@@ -177,6 +190,14 @@ function readRests({ db }: Act['tx'], movementId: number) {
     .innerJoin(billCover, eq(billCover.lineId, mine.id))
     .innerJoin(standing, eq(standing.id, billCover.billLineId))
     .where(sql`${mine.came}`);
+  const back = db
+    .select({ number: customerReturn.number })
+    .from(mine)
+    .innerJoin(cameBack, eq(cameBack.ofLineId, mine.id))
+    .innerJoin(customerReturn, eq(customerReturn.id, cameBack.returnId))
+    .groupBy(customerReturn.id)
+    .having(sql`sum(${cameBack.quantity}) > 0`)
+    .orderBy(desc(customerReturn.id));
   const onLines = (which: SQL | undefined) =>
     db.select({ number: standing.number }).from(standing).innerJoin(purchaseLine, eq(purchaseLine.id, standing.line)).where(which);
   const last = sql`${standing.bill} desc`;
@@ -204,6 +225,7 @@ function readRests({ db }: Act['tx'], movementId: number) {
       credit: scalar(onLines(credited).orderBy(last).limit(1)),
       sheet: scalar(sheets.limit(1)),
       returned: sql<string | null>`(${returned})`,
+      back: scalar(back.limit(1)),
     })
     .from(oneRow);
 }
@@ -214,6 +236,7 @@ async function refuseRestedOn({ tx }: Act, movementId: number): Promise<void> {
   const first = rests?.bill ?? rests?.credit ?? rests?.sheet;
   if (first) throw refuseField(409, 'rests-on-it', 'movementId', `${first} rests on this. Undo ${first} first.`);
   if (rests?.returned) throw refuseField(409, 'rests-on-it', 'movementId', `${rests.returned} of these went back to the supplier. Undo that first.`);
+  if (rests?.back) throw refuseField(409, 'rests-on-it', 'movementId', `Some of these came back with ${rests.back}. Undo ${rests.back} first.`);
 }
 
 const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineRow[]): PostedMovement => ({
@@ -237,6 +260,8 @@ const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineR
       value: decimal(part.value),
       calledOff: decimal(part.calledOff),
     })),
+    cameBack: line.cameBack.map(({ quantity, value, ...part }) => ({ ...part, quantity: decimal(quantity), value: decimal(value) })),
+    ...(line.lossAccount === null ? {} : { lossAccount: line.lossAccount }),
     layerMoves: line.layers.map(({ layerSeq, quantity, value }) => ({ layerSeq, quantity: decimal(quantity), value: decimal(value) })),
   })),
 });

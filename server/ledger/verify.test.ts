@@ -7,6 +7,8 @@ import { deskOf } from '../testing/desk';
 import * as bills from '@larder/contract/bills';
 import * as invoices from '@larder/contract/invoices';
 import * as picking from '@larder/contract/picking';
+import * as returns from '@larder/contract/returns';
+import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import { verify, verifyWithin } from './verify';
@@ -34,6 +36,16 @@ beforeAll(async () => {
     body: { dispatches: [{ orderId: order.id, movementId: movementId as number }], invoicedOn: '2026-03-10' },
   });
   await business.owner.get(invoices.recordMoney, { body: { paidOn: '2026-03-10', parts: [{ invoiceId: made.id as number, amount: made.total }] } });
+  const broughtId = await business.item('V-3');
+  await stocked(business, broughtId, '2');
+  const brought = await sold(business, broughtId, '2');
+  await business.owner.get(picking.pick, { body: pickBody(business, brought, '2') });
+  await business.owner.get(shipping.dispatch, { body: { orderId: brought.id, lines: [{ lineId: brought.lineId, quantity: '2' }] } });
+  const reasonId = (await business.owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const line = { salesLineId: brought.lineId, itemId: broughtId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };
+  await business.owner.get(returns.createReturn, {
+    body: { customerId: business.customerId, siteId: business.siteId, cameOn: '2026-03-10', lines: [line] },
+  });
 });
 afterAll(() => business.close());
 
@@ -123,6 +135,9 @@ describe('each law is named when it is broken', () => {
     ['what is invoiced', "UPDATE document_line SET finished = 0, drawn = 1 WHERE kind = 'sales'"],
     ['what is invoiced', 'UPDATE invoice_cover SET quantity = quantity + 1'],
     ['what is invoiced', 'UPDATE invoice_tax SET tax = tax + 0.01'],
+    ['what came back', 'UPDATE came_back SET quantity = quantity + 1'],
+    ['what came back', 'UPDATE came_back SET value = value + 0.01'],
+    ['what customers hold', "UPDATE document_line SET returned = returned - 1 WHERE kind = 'sales' AND returned > 0"],
     ['what customers owe', 'UPDATE money_part SET settled = settled - 0.01'],
     ['what customers owe', 'UPDATE money_in SET amount = amount + 1'],
   ])('%s', async (law, sql) => {

@@ -23,6 +23,7 @@ import {
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 
+export { readCode } from './codes';
 export { itemConditions } from './itemList';
 
 export async function item({ tx }: Act, id: number): Promise<contract.Item> {

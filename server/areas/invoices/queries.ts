@@ -32,6 +32,9 @@ import { openFreight, ordersOf, wentOut } from './wentOut';
 import { mostTaxed } from './workLines';
 import { writtenOf } from './work';
 
+/** How many of an invoice's line credit notes took off. */
+export const creditedQuantity = creditedOf.quantity;
+
 const ordersIn = new QueryBuilder()
   .select({ all: sql`string_agg(distinct ${salesOrder.number}, ', ')` })
   .from(invoiceLine)
@@ -246,7 +249,7 @@ export async function proposeInvoice(act: Act, { orders: list }: QueryOf<typeof 
   const orders = await ordersOf(act, ids);
   const [first] = orders;
   if (!first) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const gone = (await wentOut(act, ids)).filter(({ quantity, covered }) => quantity.gt(covered));
+  const gone = (await wentOut(act, ids)).filter(({ open: left }) => left.gt(0));
   const freight = (await openFreight(act, ids)).filter(({ movementId }) => gone.some((one) => one.movementId === movementId));
   const lines = await taxedLines(
     act,

@@ -162,7 +162,7 @@ export async function createInvoices(
 ): Promise<ResponseOf<typeof contract.createInvoices>> {
   await lock.salesOrders(act, orderIds);
   const orders = await ordersOf(act, orderIds);
-  const open = (await wentOut(act, orderIds)).filter(({ quantity, covered }) => quantity.gt(covered));
+  const open = (await wentOut(act, orderIds)).filter(({ open }) => open.gt(0));
   const groups = new Map<string, Form['dispatches']>();
   for (const { orderId, movementId } of open) {
     const of = orders.find(({ id }) => id === orderId);

@@ -36,7 +36,7 @@ const openLines = new QueryBuilder()
   .select({
     lines: sql<number>`count(*)::int`.as('open_lines'),
     amount:
-      sql<string>`coalesce(sum(round(${salesTerms.amount} * ${documentLine.finished} / (${documentLine.baseQuantity} - ${documentLine.cancelled}), 2) - (${invoicedAmount})), 0)`.as(
+      sql<string>`coalesce(sum(round(${salesTerms.amount} * (${documentLine.finished} - ${documentLine.returned}) / (${documentLine.baseQuantity} - ${documentLine.cancelled}), 2) - (${invoicedAmount})), 0)`.as(
         'open_amount',
       ),
   })
@@ -45,9 +45,9 @@ const openLines = new QueryBuilder()
   .where(and(eq(salesTerms.orderId, salesOrder.id), isOpen()))
   .as('open_lines');
 
-/** The predicate of the index of lines that are to be invoiced. */
+/** Lines of which the customer has more than is invoiced: by the predicate of their index, and less what came back. */
 function isOpen(): SQL {
-  return sql`${documentLine.kind} = 'sales' and ${documentLine.finished} > ${documentLine.billed}`;
+  return sql`${documentLine.kind} = 'sales' and ${documentLine.finished} > ${documentLine.billed} and ${documentLine.finished} - ${documentLine.returned} > ${documentLine.billed}`;
 }
 
 const openFreight = new QueryBuilder()
@@ -124,6 +124,6 @@ export async function toInvoice(act: Act, query: ListQuery): Promise<ResponseOf<
     act,
     shown.map(({ orderId }) => orderId),
   );
-  const open = gone.filter(({ quantity, covered }) => quantity.gt(covered));
+  const open = gone.filter(({ open: left }) => left.gt(0));
   return { rows: shown.map((row) => ({ ...row, dispatches: dispatchesOf(open.filter(({ orderId }) => orderId === row.orderId)) })), next };
 }

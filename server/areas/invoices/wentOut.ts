@@ -1,24 +1,14 @@
-import type { Gone } from '@larder/core/outbound/invoicing';
+import { openOf, type Gone, type Open } from '@larder/core/outbound/invoicing';
 import { decimal } from '@larder/core/decimal';
 import { and, eq, sql } from 'drizzle-orm';
-import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
+import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
-import { invoice, invoiceCover, invoiceLine, movement, movementLine, place, salesLine, salesOrder, shipment, standingMovement } from '../../db/schema/index';
+import { invoice, invoiceLine, salesOrder, salesTerms, shipment, wentOut as out } from '../../db/schema/index';
 
 /** What went out to customers, and what invoices that stand cover of it. */
 
-const from = alias(place, 'from_place');
-const to = alias(place, 'to_place');
 const sign = sql`case ${invoice.kind} when 'credit' then -1 else 1 end`;
-
-/** How many of a movement's line are on invoices, credit notes taken off. */
-const coveredOf = new QueryBuilder()
-  .select({ sum: sql`coalesce(sum(${sign} * ${invoiceCover.quantity}), 0)` })
-  .from(invoiceCover)
-  .innerJoin(invoiceLine, eq(invoiceLine.id, invoiceCover.invoiceLineId))
-  .innerJoin(invoice, eq(invoice.id, invoiceLine.invoiceId))
-  .where(eq(invoiceCover.lineId, movementLine.id));
 
 /** What a shipment has been charged on invoices, credit notes taken off, in the currency of those. */
 export const chargedOf = new QueryBuilder()
@@ -27,7 +17,7 @@ export const chargedOf = new QueryBuilder()
   .innerJoin(invoice, eq(invoice.id, invoiceLine.invoiceId))
   .where(eq(invoiceLine.shipmentId, shipment.id));
 
-export interface WentOut extends Gone {
+interface Went extends Gone {
   orderId: number;
   movementId: number;
   day: string;
@@ -35,28 +25,29 @@ export interface WentOut extends Gone {
   straight: boolean;
 }
 
-/** What went out for orders by movements that stand, in the order it went, with what invoices cover of each. */
+export type WentOut = Open<Went>;
+
+/** What went out for orders by movements that stand, in the order it went, with what came back, what invoices cover of each, and what is to be invoiced. */
 export async function wentOut({ tx: { db } }: Act, orderIds: readonly number[]): Promise<WentOut[]> {
   const rows = await db
     .select({
-      movementLineId: movementLine.id,
-      salesLineId: salesLine.id,
-      orderId: salesLine.orderId,
-      movementId: movement.id,
-      day: movement.effectiveOn,
-      straight: sql<boolean>`${from.kind} = 'supplier'`,
-      quantity: movementLine.quantity,
-      covered: sql<string>`(${coveredOf})`,
+      movementLineId: out.lineId,
+      salesLineId: out.salesLineId,
+      orderId: salesTerms.orderId,
+      movementId: out.movementId,
+      day: out.day,
+      straight: out.straight,
+      quantity: out.quantity,
+      back: out.back,
+      covered: out.covered,
     })
-    .from(salesLine)
-    .innerJoin(movementLine, eq(movementLine.demandLineId, salesLine.id))
-    .innerJoin(standingMovement, eq(standingMovement.id, movementLine.movementId))
-    .innerJoin(movement, eq(movement.id, movementLine.movementId))
-    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
-    .innerJoin(to, and(eq(to.id, movementLine.toPlaceId), eq(to.kind, 'customer')))
-    .where(among(salesLine.orderId, orderIds))
-    .orderBy(movementLine.id);
-  return rows.map(({ quantity, covered, ...row }) => ({ ...row, quantity: decimal(quantity), covered: decimal(covered) }));
+    .from(salesTerms)
+    .innerJoin(out, eq(out.salesLineId, salesTerms.id))
+    .where(among(salesTerms.orderId, orderIds))
+    .orderBy(out.lineId);
+  return openOf(
+    rows.map(({ quantity, back, covered, ...row }): Went => ({ ...row, quantity: decimal(quantity), back: decimal(back), covered: decimal(covered) })),
+  );
 }
 
 /** Orders, as invoices see them. */

@@ -1,6 +1,6 @@
 import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
-import { decimal, money, moneyLimit, sum, type Decimal } from '@larder/core/decimal';
+import { decimal, money, moneyLimit, sum, zero, type Decimal } from '@larder/core/decimal';
 import { taxesOf, type TaxAtRate } from '@larder/core/outbound/invoicing';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/invoices';
@@ -120,7 +120,7 @@ function headOf({ dispatches }: Form, orders: readonly OrderRow[]): { partyId: n
 /** What went out with the dispatches that are named, and of which something is open. Refuses one of which nothing is. */
 function goneOf({ dispatches }: Form, gone: readonly WentOut[]): WentOut[] {
   const isOf = (one: WentOut) => (named: Form['dispatches'][number]) => named.orderId === one.orderId && named.movementId === one.movementId;
-  const open = gone.filter((one) => one.quantity.gt(one.covered) && dispatches.some(isOf(one)));
+  const open = gone.filter((one) => one.open.gt(zero) && dispatches.some(isOf(one)));
   const sentence = 'Nothing of this dispatch is left to invoice: it was invoiced already, or undone.';
   const errors = dispatches.flatMap((named, index): FieldError[] => (open.some((one) => isOf(one)(named)) ? [] : [{ field: `dispatches.${index}`, sentence }]));
   if (errors.length > 0) throw new Refusal(409, 'nothing-open', sentence, errors);

@@ -25,6 +25,8 @@ export async function papers({ tx: { db } }: Act): Promise<ResponseOf<typeof con
 }
 
 export async function keepPapers({ tx: { db } }: Act, { words, ...head }: Papers): Promise<Record<string, never>> {
+  const twice = words.findIndex(({ kind }, index) => words.findIndex((one) => one.kind === kind) < index);
+  if (twice >= 0) throw refuseField(422, 'twice', `words.${twice}.kind`, 'The words of this kind of paper are given twice.');
   await db.update(company).set(head).where(eq(company.id, 1));
   const set = { opening: sql`excluded.opening`, closing: sql`excluded.closing` };
   if (words.length > 0) await db.insert(paperWords).values(words).onConflictDoUpdate({ target: paperWords.kind, set });

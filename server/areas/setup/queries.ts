@@ -1,6 +1,6 @@
 import type * as contract from '@larder/contract/setup';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, isNull, lte, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, lte, ne, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, notNone, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
@@ -41,9 +41,18 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         (select) => select.from(category),
         { orderBy: sql`${category.retiredAt} is not null, ${category.name}` },
       ),
-      reasons: jsonRows({ id: reason.id, code: reason.code, name: reason.name }, (select) => select.from(reason).where(isNull(reason.retiredAt)), {
-        orderBy: reason.id,
-      }),
+      reasons: jsonRows(
+        { id: reason.id, code: reason.code, name: reason.name },
+        (select) => select.from(reason).where(and(isNull(reason.retiredAt), ne(reason.place, 'customer'))),
+        {
+          orderBy: reason.id,
+        },
+      ),
+      returnReasons: jsonRows(
+        { id: reason.id, code: reason.code, name: reason.name },
+        (select) => select.from(reason).where(and(isNull(reason.retiredAt), eq(reason.place, 'customer'))),
+        { orderBy: reason.id },
+      ),
       taxes: jsonRows(
         { id: taxCode.id, code: taxCode.code, name: taxCode.name, rate: rateNow.rate, retired: sql<boolean>`${taxCode.retiredAt} is not null` },
         (select) => select.from(taxCode).innerJoinLateral(rateNow, sql`true`),

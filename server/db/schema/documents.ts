@@ -99,6 +99,7 @@ export const documentLine = pgTable(
       .where(sql`not kept`),
     check('document_line_quantity', sql`${t.baseQuantity} > 0 and ${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('document_line_counters', sql`${t.arrived} >= 0 and ${t.finished} >= 0 and ${t.drawn} >= ${t.finished} and ${t.drawn} <= ${t.baseQuantity}`),
+    check('document_line_returned', sql`${t.kind} <> 'sales' or (${t.returned} >= 0 and ${t.returned} <= ${t.finished})`),
     check('document_line_direct', sql`${t.sent} >= 0 and ${t.sent} <= ${t.direct} and ${t.direct} + ${t.drawn} - ${t.sent} <= ${t.baseQuantity}`),
     check(
       'document_line_reserved',

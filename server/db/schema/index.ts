@@ -18,5 +18,6 @@ export * from './lists';
 export * from './post';
 export * from './jobs';
 export * from './standins';
+export * from './returns';
 export * from './rules';
 export * from './views';

@@ -51,6 +51,8 @@ export const salesLine = pgView('sales_line', {
   direct: quantity().notNull(),
   sent: quantity().notNull(),
   dispatched: quantity().notNull(),
+  /** Of what was dispatched: the customer brought it back. */
+  returned: quantity().notNull(),
   dispatchedCost: amount('dispatched_cost').notNull(),
   /** Base units that invoices cover which stand, credit notes taken off, and what those came to in company currency. */
   invoiced: quantity().notNull(),
@@ -58,6 +60,23 @@ export const salesLine = pgView('sales_line', {
   reserved: quantity().notNull(),
   wanted: quantity().notNull(),
   short: quantity().notNull(),
+}).existing();
+
+/** What went out for sales lines by movements that stand, line by line: what it cost, what of it came back at which cost, and how many of it invoices cover. */
+export const wentOut = pgView('went_out', {
+  lineId: bigint('line_id', { mode: 'number' }).notNull(),
+  movementId: integer('movement_id').notNull(),
+  salesLineId: integer('sales_line_id').notNull(),
+  itemId: integer('item_id').notNull(),
+  lotId: integer('lot_id'),
+  partyId: integer('party_id').notNull(),
+  day: date().notNull(),
+  straight: boolean().notNull(),
+  quantity: quantity().notNull(),
+  cost: amount().notNull(),
+  back: quantity().notNull(),
+  backCost: amount('back_cost').notNull(),
+  covered: quantity().notNull(),
 }).existing();
 
 /** What each movement line did to a sales line: how many went out, at what they were sold for, and what they cost. */

@@ -20,6 +20,7 @@ const names = {
   shipment: 'Shipments',
   invoice: 'Invoices',
   'credit note': 'Credit notes',
+  'customer return': 'Returns of customers',
 };
 
 /** How the numbers of documents begin, and the next one of each. */

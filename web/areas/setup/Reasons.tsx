@@ -11,7 +11,7 @@ type Row = ResponseOf<typeof setupLists>['reasons'][number];
 type ReasonForm = Pick<Row, 'code' | 'name' | 'place' | 'accountId'>;
 const { Choice, Field } = fieldsOf<ReasonForm>();
 
-const uses = { 'found-or-lost': 'found or lost', scrap: 'spoiled and thrown away', 'own-use': 'used in the business' };
+const uses = { 'found-or-lost': 'found or lost', scrap: 'spoiled and thrown away', 'own-use': 'used in the business', customer: 'brought back by customers' };
 
 /** The accounts of expenses, for those who see cost. */
 function useExpenses() {
@@ -19,7 +19,7 @@ function useExpenses() {
   return (data?.rows ?? []).filter(({ type }) => type === 'expense').map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
 }
 
-/** Why stock is corrected: what each reason is for, and on which account it is booked. */
+/** Why stock is corrected and why customers bring things back: what each reason is for, and on which account it is booked. */
 export function Reasons({ rows }: { rows: readonly Row[] }) {
   const expenses = useExpenses();
   return (
