@@ -34,4 +34,18 @@ export const nouns = [
 ] as const;
 export type Noun = (typeof nouns)[number];
 /** What a movement of goods can change: figures, the orders it serves, their bills and charges, and the books. */
-export const moved: readonly Noun[] = ['stock', 'lot', 'item', 'purchase', 'sale', 'parcel', 'return', 'bill', 'invoice', 'landed', 'journal', 'handover', 'steps'];
+export const moved: readonly Noun[] = [
+  'stock',
+  'lot',
+  'item',
+  'purchase',
+  'sale',
+  'parcel',
+  'return',
+  'bill',
+  'invoice',
+  'landed',
+  'journal',
+  'handover',
+  'steps',
+];

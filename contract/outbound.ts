@@ -145,6 +145,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       amount: Amount,
       picked: Amount,
       dispatched: Amount,
+      /** Of what went out, the customer brought it back. */
+      returned: Amount,
       /** Of what went out, on invoices that stand. */
       invoiced: Amount,
       /** To come straight from a supplier; of that on order and not sent, and sent. */

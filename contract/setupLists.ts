@@ -5,7 +5,17 @@ import { Code, Day, Id, NeededText, PathId, Percent, ShortText } from './values'
 /** What a reason is for: which way goods go, and so what stands against them. */
 export const reasonPlaces = ['found-or-lost', 'scrap', 'own-use', 'customer'] as const;
 /** Documents whose numbers run. */
-export const numberedKinds = ['purchase order', 'sales order', 'bill', 'landed cost', 'parcel', 'shipment', 'invoice', 'credit note', 'customer return'] as const;
+export const numberedKinds = [
+  'purchase order',
+  'sales order',
+  'bill',
+  'landed cost',
+  'parcel',
+  'shipment',
+  'invoice',
+  'credit note',
+  'customer return',
+] as const;
 /** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
 export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];
 export type NumberedKind = (typeof numberedKinds)[number];

@@ -7,6 +7,12 @@ const at = (day: Day): number => Date.parse(`${day}T00:00:00Z`);
 /** The day `days` after `day` (before it when negative). */
 export const addDays = (day: Day, days: number): Day => new Date(at(day) + days * dayMs).toISOString().slice(0, 10);
 
+/** The last day of a month that is written as `2026-03`. */
+export function lastOfMonth(month: string): Day {
+  const [year, nth] = month.split('-').map(Number) as [number, number];
+  return addDays(`${nth === 12 ? year + 1 : year}-${String((nth % 12) + 1).padStart(2, '0')}-01`, -1);
+}
+
 /** Whole days from `from` to `to`; negative when `to` is earlier. */
 export const daysBetween = (from: Day, to: Day): number => Math.round((at(to) - at(from)) / dayMs);
 

@@ -14,6 +14,7 @@ import { Invoicing } from './invoicing';
 import { demoPassword, people } from './larkmoor';
 import { forgetSerials } from './lots';
 import { Paperwork } from './paperwork';
+import { Returning } from './returning';
 import { thisMorning } from './today';
 import { Trade } from './trade';
 import { company } from '../db/schema/index';
@@ -61,6 +62,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const paperwork = new Paperwork(business);
   const carriage = new Carriage(business, pool);
   const invoicing = new Invoicing();
+  const returning = new Returning(business.sites[0]?.id as number);
   await transaction(pool, 'write', (tx) => carriage.setUp(first(tx)));
   await transaction(pool, 'write', (tx) => invoicing.setUp(first(tx)));
   const trade = new Trade(business, chance, last, carriage);
@@ -71,6 +73,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
       await trade.day(act);
       await paperwork.day(act);
       await invoicing.day(act);
+      await returning.day(act);
     });
     if (carriage.hasBooked()) await sendBooked(day);
   }
@@ -79,6 +82,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
     await paperwork.thisMorning(act);
     await carriage.thisMorning(act);
+    await returning.thisMorning(act);
   });
   await carriage.tell(now);
   await carriage.follow(now);

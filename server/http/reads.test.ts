@@ -188,7 +188,7 @@ beforeAll(async () => {
     [returns.listHeld, { query: { customerId: business.customerId } }],
     [returns.listReturns, {}],
     [returns.returnsInAll, {}],
-    [returns.returnReport, {}],
+    [returns.returnReport, { query: { by: 'item' } }],
     [returns.returnReportInAll, {}],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],

@@ -80,7 +80,8 @@ beforeAll(async () => {
     cameOn: '2026-03-10',
     lines: [{ salesLineId: boxed.lineId, itemId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId }],
   };
-  const expected = await business.owner.get(returns.createReturn, { body: { ...back, receive: false } });
+  const announced = { body: { ...back, receive: false } };
+  const [expected, unwanted] = [await business.owner.get(returns.createReturn, announced), await business.owner.get(returns.createReturn, announced)];
   const saleLetter = await business.owner.get(post.sendSale, {
     params: { id: sale.id },
     body: { to: 'buyer@customer.example', subject: 'Your order', text: 'Thank you.' },
@@ -136,7 +137,7 @@ beforeAll(async () => {
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
     [returns.createReturn, { body: { ...back, receive: false } }],
     [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
-    [returns.discardReturn, { params: { id: expected.id }, body: { version: 1, discarded: true } }],
+    [returns.discardReturn, { params: { id: unwanted.id }, body: { version: 1, discarded: true } }],
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],

@@ -81,7 +81,7 @@ describe('each law is named when it is broken', () => {
     ['document counters equal their lines', 'UPDATE document_line SET arrived = arrived - 1 WHERE arrived > 0'],
     ['document counters equal their lines', "UPDATE document_line SET finished_value = 7 WHERE kind = 'sales'"],
     ['lines of orders have', "UPDATE document_line SET active = false WHERE kind = 'purchase'"],
-    ['lines of orders have', "UPDATE sales_order SET number = 'SO-0'"],
+    ['lines of orders have', "UPDATE sales_order SET number = 'SO-0' || id"],
     ['what suppliers send straight', "UPDATE document_line SET direct = 1, sent = 1 WHERE kind = 'sales'"],
     ['what waits on a bench', 'UPDATE document_line SET drawn = drawn - 1 WHERE drawn > finished'],
     [
@@ -132,7 +132,7 @@ describe('each law is named when it is broken', () => {
     ['gapless numbers', 'UPDATE counter SET next = 5 WHERE gapless'],
     ['gapless numbers', 'UPDATE invoice SET running = running + 1'],
     ['what is invoiced', "UPDATE document_line SET billed = 0 WHERE kind = 'sales'"],
-    ['what is invoiced', "UPDATE document_line SET finished = 0, drawn = 1 WHERE kind = 'sales'"],
+    ['what is invoiced', "UPDATE document_line SET finished = 0, drawn = 1 WHERE kind = 'sales' AND returned = 0"],
     ['what is invoiced', 'UPDATE invoice_cover SET quantity = quantity + 1'],
     ['what is invoiced', 'UPDATE invoice_tax SET tax = tax + 0.01'],
     ['what came back', 'UPDATE came_back SET quantity = quantity + 1'],

@@ -75,6 +75,14 @@ export const router = createBrowserRouter([
         ...forThose('books.invoice'),
         lazy: async () => ({ Component: (await import('../areas/invoices/ToInvoicePage')).ToInvoicePage }),
       },
+      { path: 'outbound/returns', lazy: async () => ({ Component: (await import('../areas/returns/ReturnsPage')).ReturnsPage }) },
+      { path: 'outbound/returns/report', lazy: async () => ({ Component: (await import('../areas/returns/ReturnReportPage')).ReturnReportPage }) },
+      {
+        path: 'outbound/returns/new',
+        ...forThose('outbound.return'),
+        lazy: async () => ({ Component: (await import('../areas/returns/ReturnPage')).ReturnPage }),
+      },
+      { path: 'outbound/returns/:id', lazy: async () => ({ Component: (await import('../areas/returns/ReturnPage')).ReturnPage }) },
       { path: 'outbound/prices', lazy: async () => ({ Component: (await import('../areas/outbound/PriceListsPage')).PriceListsPage }) },
       {
         path: 'outbound/prices/new',

@@ -10,6 +10,7 @@ export function OutboundWays() {
     ['/outbound/picking', 'To pick'],
     ['/outbound/lines', 'Lines that wait'],
     ...(mayInvoice ? ([['/outbound/to-invoice', 'To invoice']] as [string, string][]) : []),
+    ['/outbound/returns', 'Returns'],
     ['/outbound/customers', 'Customers'],
     ['/outbound/prices', 'Price lists'],
     ...(seesCost ? ([['/outbound/margin', 'Margin']] as [string, string][]) : []),

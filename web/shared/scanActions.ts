@@ -26,6 +26,7 @@ export const actions: readonly Action[] = [
   { words: 'Journal and accounts', to: '/books/journal', needs: 'costs.see' },
   { words: 'New purchase order', to: '/inbound/orders/new', needs: 'inbound.order' },
   { words: 'New quote', to: '/outbound/orders/new', needs: 'outbound.sell' },
+  { words: 'Goods come back: return of a customer', to: '/outbound/returns/new', needs: 'outbound.return' },
   { words: 'New item', to: '/items/new', needs: 'items.edit' },
   { words: 'Import a file', to: '/import', needs: 'items.edit' },
   { words: 'New variant family', to: '/items/families/new', needs: 'items.edit' },

@@ -151,6 +151,7 @@ const linesOf = (today: Placeholder) =>
       standsBack: salesLine.standsBack,
       picked: plain(salesLine.picked),
       dispatched: plain(salesLine.dispatched),
+      returned: plain(salesLine.returned),
       invoiced: plain(salesLine.invoiced),
       direct: plain(salesLine.direct),
       onOrder: sql<string>`trim_scale(${onOrderStraight(salesLine.id)})::text`,
@@ -215,7 +216,7 @@ export async function sale(act: Act, id: number): Promise<contract.SalesOrder> {
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const { orderLines, version, note, shipTo, whole, discount, currency, movements, changes, ...order } = row;
-  const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched), decimal(line.baseQuantity))));
+  const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched).minus(line.returned), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow(order, today),

@@ -42,6 +42,11 @@ export function ItemBar({ item, form, mayEdit, isFact, save, drop }: ItemBarProp
           </Button>
         </>
       ) : null}
+      {stocked ? (
+        <Button component={Link} to={`/outbound/returns?${new URLSearchParams({ item: String(item.id), only: item.sku })}`}>
+          Returns
+        </Button>
+      ) : null}
       <Button component={Link} to={`/labels?items=${item.id}`}>
         Labels
       </Button>

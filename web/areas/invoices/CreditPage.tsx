@@ -7,6 +7,7 @@ import TableRow from '@mui/material/TableRow';
 import type { Invoice } from '@larder/contract/invoices';
 import { useWatch } from 'react-hook-form';
 import { useNavigate, useParams } from 'react-router';
+import { useAddress } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
@@ -29,10 +30,21 @@ export function CreditPage() {
   const { id = '' } = useParams();
   const { currentData: data, error } = useInvoiceQuery({ params: { id: Number(id) } });
   const { data: me } = useMeQuery({});
+  const address = useAddress();
   useTitle(data ? `Credit ${data.number}` : 'Credit');
   if (!data || !me) return <Waiting error={error} />;
-  return <CreditSheet invoice={data} today={me.company.today} />;
+  return <CreditSheet invoice={data} today={me.company.today} meant={meantIn(address.get('lines'))} because={address.get('because')} />;
 }
+
+/** What somebody came here to credit, as the address says it: so many of each line. */
+const meantIn = (text: string): Map<number, string> =>
+  new Map(
+    text
+      .split(',')
+      .filter(Boolean)
+      .map((part) => part.split(':'))
+      .map(([id, many = '']) => [Number(id), many]),
+  );
 
 interface CreditRow {
   lineId: number;
@@ -54,14 +66,26 @@ const sent = ({ invoicedOn, opening, rows }: CreditForm) => ({
   lines: rows.filter(isSaid).map((row) => ({ lineId: row.lineId, quantity: orNull(row.quantity), amount: orNull(row.amount) })),
 });
 
+interface SheetProps {
+  invoice: Invoice;
+  today: string;
+  /** How many of each line stand in the form at first, and for which return. */
+  meant: ReadonlyMap<number, string>;
+  because: string;
+}
+
 /** So many of each line, or an amount off it; what it comes to is said before it is issued. */
-function CreditSheet({ invoice, today }: { invoice: Invoice; today: string }) {
+function CreditSheet({ invoice, today, meant, because }: SheetProps) {
   const navigate = useNavigate();
   const say = useSay();
   const [create] = useCreditInvoiceMutation();
   const params = { id: invoice.id };
   const form = useForm({
-    came: { invoicedOn: today, opening: '', rows: invoice.lines.map(({ id }) => ({ lineId: id, quantity: '', amount: '' })) } as CreditForm,
+    came: {
+      invoicedOn: today,
+      opening: because === '' ? '' : `For goods that came back, ${because}.`,
+      rows: invoice.lines.map(({ id }) => ({ lineId: id, quantity: meant.get(id) ?? '', amount: '' })),
+    } as CreditForm,
     body: sent,
     checkedBy: async () => (await import('@larder/contract/invoices')).creditInvoice.body,
     sentAs: (path, typed) => {

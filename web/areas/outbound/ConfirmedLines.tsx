@@ -139,8 +139,9 @@ function Straight({ line, today }: { line: SalesOrder['lines'][number]; today: s
 }
 
 /** Where a line is that waits for nothing. */
-function whereItIs({ baseQuantity, picked, dispatched }: SalesOrder['lines'][number]): string {
+function whereItIs({ baseQuantity, picked, dispatched, returned }: SalesOrder['lines'][number]): string {
   if (Number(baseQuantity) === 0) return 'cancelled';
+  if (Number(returned) > 0) return `${quantity(returned)} came back`;
   if (Number(dispatched) >= Number(baseQuantity)) return 'gone';
   return Number(picked) >= Number(baseQuantity) ? 'on the bench' : '';
 }

@@ -50,11 +50,21 @@ export function CustomerPage() {
         ['codes', 'Their codes', <CustomerCodes key="codes" customerId={party.id} name={party.name} />],
       ]}
       actions={
-        <May to="outbound.sell">
-          <Button component={Link} to={`/outbound/orders/new?customer=${party.id}`}>
-            New quote
+        <>
+          <Button component={Link} to={`/outbound/returns?${new URLSearchParams({ customer: String(party.id), only: party.name })}`}>
+            Returns
           </Button>
-        </May>
+          <May to="outbound.return">
+            <Button component={Link} to={`/outbound/returns/new?customer=${party.id}`}>
+              Goods come back
+            </Button>
+          </May>
+          <May to="outbound.sell">
+            <Button component={Link} to={`/outbound/orders/new?customer=${party.id}`}>
+              New quote
+            </Button>
+          </May>
+        </>
       }
     />
   );

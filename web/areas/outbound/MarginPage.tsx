@@ -1,4 +1,5 @@
 import { marginSorts, type marginWays, type MarginRow } from '@larder/contract/margin';
+import { lastOfMonth } from '@larder/core/day';
 import Box from '@mui/material/Box';
 import Chip from '@mui/material/Chip';
 import { useMemo } from 'react';
@@ -124,18 +125,12 @@ function opens(by: Way, row: MarginRow, address: Address): string {
   const asked = new URLSearchParams(['q', 'from', 'to', 'customer', 'item'].flatMap((name) => (address.get(name) ? [[name, address.get(name)]] : [])));
   if (by === 'month') {
     asked.set('from', `${row.name}-01`);
-    asked.set('to', lastOf(row.name));
+    asked.set('to', lastOfMonth(row.name));
   } else {
     asked.set(by, String(row.key));
     asked.set('only', row.name);
   }
   return `/outbound/margin?${asked.toString()}`;
-}
-
-/** The last day of a month. */
-function lastOf(month: string): string {
-  const [year, nth] = month.split('-').map(Number) as [number, number];
-  return `${month}-${String(new Date(Date.UTC(year, nth, 0)).getUTCDate()).padStart(2, '0')}`;
 }
 
 const heads: Record<Way, string> = { order: 'Order', line: 'Line', item: 'Item', customer: 'Customer', month: 'Month' };

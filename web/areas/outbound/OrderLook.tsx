@@ -68,7 +68,8 @@ export function Look({ order, packing, today, go }: LookProps) {
   const toOrder = order.lines.filter((line) => Number(line.direct) > Number(line.sent) + Number(line.onOrder)).length;
   const mayReceive = useMay('inbound.receive', order.siteId);
   const mayInvoice = useMay('books.invoice', null);
-  const isToInvoice = mayInvoice && order.lines.some((line) => Number(line.dispatched) > Number(line.invoiced));
+  const isToInvoice = mayInvoice && order.lines.some((line) => Number(line.dispatched) - Number(line.returned) > Number(line.invoiced));
+  const mayReturn = useMay('outbound.return', order.siteId) && order.lines.some((line) => line.stocked && Number(line.dispatched) > Number(line.returned));
   const invoicing = { label: `Invoice ${order.number}`, run: () => void navigate(`/books/invoices/new?orders=${order.id}`) };
   const sending = order.open ? order.lines.flatMap(({ supplies }) => supplies).find((one) => Number(one.sent) < Number(one.quantity)) : undefined;
   const straight =
@@ -177,6 +178,11 @@ export function Look({ order, packing, today, go }: LookProps) {
         {maySell && order.state !== 'cancelled' ? (
           <Button component={Link} to={`/outbound/orders/${order.id}/send`}>
             Send
+          </Button>
+        ) : null}
+        {mayReturn ? (
+          <Button component={Link} to={`/outbound/returns/new?order=${order.id}&customer=${order.customerId}`}>
+            Goods come back
           </Button>
         ) : null}
         {maySell ? (

@@ -25,7 +25,19 @@ const parcel = (id: number, part: object = {}) => ({
   contents: [{ lineId: 1, sku: 'VASE', lot: null, quantity: '2' }],
   ...part,
 });
-const line = { id: 2, sku: 'FITTING', name: 'Fitting', stocked: false, siteId: 1, baseQuantity: '1', picked: '0', dispatched: '0', direct: '0', sent: '0' };
+const line = {
+  id: 2,
+  sku: 'FITTING',
+  name: 'Fitting',
+  stocked: false,
+  siteId: 1,
+  baseQuantity: '1',
+  picked: '0',
+  dispatched: '0',
+  returned: '0',
+  direct: '0',
+  sent: '0',
+};
 const order = { id: 7, number: 'SO-7', customer: 'Copse Lane School', lines: [line] } as unknown as SalesOrder;
 const offer = (part: object) => ({
   carrierId: 4,

@@ -1,0 +1,3 @@
+import type { Condition } from '@larder/core/outbound/comingBack';
+
+export const conditionWords: Readonly<Record<Condition, string>> = { shelf: 'Back to the shelf', quarantine: 'Into quarantine', scrap: 'Thrown away' };
