@@ -54,6 +54,13 @@ const views = {
     '/books/debtors/:debtor',
     '/setup?section=papers',
   ],
+  returns: [
+    '/outbound/returns',
+    '/outbound/returns/new?customer=:buyer',
+    '/outbound/returns/:expected',
+    '/outbound/returns/:credited',
+    '/outbound/returns/report?by=item',
+  ],
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/handover'],
 };
 
@@ -61,6 +68,9 @@ const views = {
 const named = {
   ':gone': ['/api/invoices/to-invoice', 'orderId'],
   ':owed': ['/api/invoices?show=open', 'id'],
+  ':buyer': ['/api/returns?show=received', 'customerId'],
+  ':expected': ['/api/returns?show=expected', 'id'],
+  ':credited': ['/api/returns?show=received', 'id'],
   ':debtor': ['/api/invoices/debtors', 'partyId'],
 } as const;
 
@@ -130,6 +140,7 @@ test('on a phone nothing on the floor is wider than the screen', async ({ page }
     '/stock/lots/1',
     '/items',
     '/outbound',
+    '/outbound/returns/new?customer=1',
   ]) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');

@@ -61,7 +61,7 @@ export const given = (page: Page) => ({
   orderNow: (id: number): Promise<Order> => ask<Order>(page, 'GET', `/api/inbound/orders/${id}`),
   /** An order of a customer for so many of an item, confirmed. */
   confirmed: (customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> => confirmed(page, customer, siteId, itemId, quantity),
-  /** Sells so many of what lies in one lot: confirmed, picked and sent out. */
+  /** Sells so many of what lies in one lot, or so many serials: confirmed, picked and sent out. */
   sell: async (customer: string, siteId: number, itemId: number, quantity: string): Promise<Id & { number: string }> => {
     const quote = await confirmed(page, customer, siteId, itemId, quantity);
     const { sites } = await ask<{ sites: { siteId: number; bins: { binId: number; lots: { lotId: number }[] }[] }[] }>(
@@ -69,15 +69,19 @@ export const given = (page: Page) => ({
       'GET',
       `/api/stock/items/${itemId}`,
     );
-    const bin = sites.find((one) => one.siteId === siteId)?.bins.find(({ lots }) => lots.length > 0);
+    const bins = sites.find((one) => one.siteId === siteId)?.bins ?? [];
+    const bin = bins.find(({ lots }) => lots.length > 0) ?? bins[0];
     const lineId = quote.lines[0]?.id;
-    await ask(page, 'POST', '/api/outbound/picks', { orderId: quote.id, lines: [{ lineId, binId: bin?.binId, lotId: bin?.lots[0]?.lotId, quantity }] });
+    const lots = bin?.lots ?? [];
+    const taken = lots.length > 1 ? lots.slice(0, Number(quantity)).map(({ lotId }) => ({ lotId, quantity: '1' })) : [{ lotId: lots[0]?.lotId ?? null, quantity }];
+    await ask(page, 'POST', '/api/outbound/picks', { orderId: quote.id, lines: taken.map((of) => ({ lineId, binId: bin?.binId, ...of })) });
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;
   },
-  /** So many lie there from the beginning. */
-  opening: async (itemId: number, siteId: number, quantity: string): Promise<void> => {
-    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00' }] });
+  /** So many lie there from the beginning, or these serials. */
+  opening: async (itemId: number, siteId: number, quantity: string, serials: string[] = []): Promise<void> => {
+    const lots = serials.map((code) => ({ code, quantity: '1' }));
+    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00', lots }] });
   },
   receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
     const binId = await binAt(page, siteId);

@@ -87,12 +87,13 @@ function LineRow({ index, remove }: { index: number; remove: () => void }) {
         <small className="quiet name">{line.held === '' ? (line.unit === 'each' ? '' : line.unit) : `of ${quantity(line.held)}`}</small>
         {isOlder ? <Cell number label={`What one ${line.sku} is worth`} name={`lines.${index}.unitValue`} placeholder="one is worth" width={100} /> : null}
       </TableCell>
-      <TableCell>
+      <TableCell className="under">
         <CellChoice
           label={`Condition of ${of}`}
           name={`lines.${index}.condition`}
           chosen={() => put({ binId: null })}
           tall
+          width={165}
           options={conditions.filter((one) => !isOlder || one !== 'scrap').map((value) => ({ value, label: conditionWords[value] }))}
         />
         {line.condition === 'scrap' ? null : (
@@ -101,22 +102,24 @@ function LineRow({ index, remove }: { index: number; remove: () => void }) {
             name={`lines.${index}.binId`}
             ids
             none="which bin?"
+            width={165}
             options={bins.map(({ id, code }) => ({ value: String(id), label: code }))}
           />
         )}
       </TableCell>
-      <TableCell>
+      <TableCell className="under">
         <CellChoice
           label={`Why ${of} comes back`}
           name={`lines.${index}.reasonId`}
           ids
           none="why?"
           tall
+          width={190}
           options={(reference?.returnReasons ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
         />
-        <Cell label={`Note on ${of}`} name={`lines.${index}.note`} placeholder="note" width={150} />
+        <Cell label={`Note on ${of}`} name={`lines.${index}.note`} placeholder="note" width={190} />
       </TableCell>
-      <TableCell>
+      <TableCell className="under">
         <Button size="small" onClick={remove} aria-label={`Remove ${of}`}>
           Remove
         </Button>

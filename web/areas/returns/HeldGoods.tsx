@@ -8,7 +8,7 @@ import TableRow from '@mui/material/TableRow';
 import type { Held } from '@larder/contract/returns';
 import { Link } from 'react-router';
 import { useDelayed } from '../../kit/delayed';
-import { amount, quantity, shortDay } from '../../kit/format';
+import { price, quantity, shortDay } from '../../kit/format';
 import { ItemCell } from '../../kit/ItemCell';
 import { Card, Stack, State } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
@@ -110,7 +110,7 @@ const HeldTable = ({ rows, more, today, showsCustomer, take, isTaken }: TablePro
                 {Number(row.back) > 0 ? <small className="quiet name">{quantity(row.back)} came back</small> : null}
               </TableCell>
               <TableCell align="right" className="quiet wide-only">
-                {amount(row.price)} {row.currency}
+                {price(row.price)} {row.currency}
               </TableCell>
               <TableCell align="right">
                 {row.returnable ? (

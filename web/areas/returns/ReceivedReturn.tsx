@@ -57,17 +57,21 @@ export function ReceivedReturn({ one, today }: { one: CustomerReturn; today: str
             <TableHead>
               <TableRow>
                 <TableCell>Goods</TableCell>
-                <TableCell>Order</TableCell>
+                <TableCell className="wide-only">Order</TableCell>
                 <TableCell align="right">Came back</TableCell>
-                <TableCell>Condition</TableCell>
-                <TableCell>Why</TableCell>
-                {seesCosts ? <TableCell align="right">At what it left for</TableCell> : null}
+                <TableCell>Why, and where to</TableCell>
+                {seesCosts ? (
+                  <TableCell align="right" className="wide-only">
+                    At what it left for
+                  </TableCell>
+                ) : null}
               </TableRow>
             </TableHead>
             <TableBody>
               {one.lines.map((line) => (
                 <TableRow key={line.id}>
                   <ItemCell of={line}>
+                    <small className="quiet name phone-only">{line.order === '' ? 'sold before these records' : line.order}</small>
                     {line.lot === '' ? null : line.lotId === null ? (
                       <small className="quiet name">{line.lot}</small>
                     ) : (
@@ -76,7 +80,7 @@ export function ReceivedReturn({ one, today }: { one: CustomerReturn; today: str
                       </Link>
                     )}
                   </ItemCell>
-                  <TableCell>
+                  <TableCell className="wide-only">
                     {line.orderId === null ? (
                       <small className="quiet">sold before these records</small>
                     ) : (
@@ -90,14 +94,17 @@ export function ReceivedReturn({ one, today }: { one: CustomerReturn; today: str
                     {line.unit === 'each' ? '' : ` ${line.unit}`}
                   </TableCell>
                   <TableCell>
-                    {conditionWords[line.condition]}
-                    {line.bin === '' ? null : <span className="code name">{line.bin}</span>}
-                  </TableCell>
-                  <TableCell>
                     {line.reason}
-                    {line.note === '' ? null : <small className="quiet name">{line.note}</small>}
+                    {line.note === '' ? null : `: ${line.note}`}
+                    <small className="quiet name">
+                      {conditionWords[line.condition]} <span className="code">{line.bin}</span>
+                    </small>
                   </TableCell>
-                  {seesCosts ? <TableCell align="right">{line.worth === '' ? '' : money(line.worth)}</TableCell> : null}
+                  {seesCosts ? (
+                    <TableCell align="right" className="wide-only">
+                      {line.worth === '' ? '' : money(line.worth)}
+                    </TableCell>
+                  ) : null}
                 </TableRow>
               ))}
             </TableBody>

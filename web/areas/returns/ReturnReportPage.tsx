@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import { returnSorts, type ReturnReportRow, type returnWays } from '@larder/contract/returns';
 import { lastOfMonth } from '@larder/core/day';
 import { useMemo } from 'react';
@@ -95,7 +96,11 @@ export function ReturnReportPage() {
         </Card>
       )}
       next={(row) => row && { label: `Returns of ${called(by, row)}`, run: () => void navigate(opens(by, row, address)) }}
-      actions={() => <Link to="/outbound/returns">All returns</Link>}
+      actions={() => (
+        <Button component={Link} to="/outbound/returns">
+          All returns
+        </Button>
+      )}
     />
   );
 }

@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import Chip from '@mui/material/Chip';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -91,7 +92,11 @@ export function ReturnsPage() {
           ? { label: 'Goods come back', run: () => void navigate('/outbound/returns/new') }
           : row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/returns/${row.id}`) }
       }
-      actions={() => <Link to="/outbound/returns/report">Report</Link>}
+      actions={() => (
+        <Button component={Link} to="/outbound/returns/report">
+          Report
+        </Button>
+      )}
     />
   );
 }
