@@ -1,5 +1,6 @@
 import { exchangeKeys } from '@larder/core/exchange/exchange';
 import { z } from 'zod';
+import { salesShows } from './outbound';
 import { ItemFilter } from './catalog';
 import { LotFilter } from './lots';
 import { StockFilter } from './stock';
@@ -155,7 +156,7 @@ export const exportFile = endpoint({
     stock: StockFilter.optional(),
     lots: LotFilter.optional(),
     /** Which orders or bills, as their list is held to. */
-    show: z.enum(['open', 'drafts', 'quotes', 'direct', 'waiting', 'all']).optional(),
+    show: z.enum(['drafts', 'waiting', ...salesShows]).optional(),
   }),
   response: FileAnswer,
 });

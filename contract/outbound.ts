@@ -57,6 +57,9 @@ export const SalesForm = z.object({
 });
 export type SalesForm = z.infer<typeof SalesForm>;
 
+/** How far orders are: what is to be done about them next. */
+export const salesShows = ['open', 'late', 'short', 'ready', 'bench', 'supplier', 'to-invoice', 'quotes', 'direct', 'all'] as const;
+
 const SalesRow = z.object({
   id: Id,
   number: z.string(),
@@ -77,6 +80,10 @@ const SalesRow = z.object({
   lines: z.number(),
   amount: Amount,
   late: z.boolean(),
+  /** What can be done about it now: it can be picked, suppliers can send what is left of it, it can be invoiced. */
+  ready: z.boolean(),
+  canGoStraight: z.boolean(),
+  toInvoice: z.boolean(),
   createdAt: z.string(),
 });
 export type SalesRow = z.infer<typeof SalesRow>;
@@ -178,7 +185,7 @@ export const listSales = endpoint({
   seenBy: 'sites',
   query: z.object({
     q: Search,
-    show: z.enum(['open', 'quotes', 'direct', 'all']).default('open'),
+    show: z.enum(salesShows).default('open'),
     siteId: PathId.optional(),
     customerId: PathId.optional(),
     ...Paging,

@@ -1,3 +1,5 @@
+import type { BodyOf } from '@larder/contract/endpoint';
+import type { exportFile } from '@larder/contract/exchange';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Stack } from '../kit/layout';
@@ -26,7 +28,7 @@ interface Taken {
     items?: ItemFilter;
     stock?: StockFilter;
     lots?: LotFilter;
-    show?: 'open' | 'drafts' | 'quotes' | 'direct' | 'waiting' | 'all';
+    show?: BodyOf<typeof exportFile>['show'];
   };
 }
 

@@ -56,7 +56,7 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
     query.items !== undefined && list === 'items' ? itemConditions(query.items, sites) : undefined,
     query.lots !== undefined && list === 'lots' ? lotConditions(query.lots) : undefined,
     query.stock !== undefined && list === 'stock' ? siteStockConditions(query.stock) : undefined,
-    source.shows?.[query.show ?? 'all'],
+    query.show === 'late' ? source.lateOn?.(act.today) : source.shows?.[query.show ?? 'all'],
     query.itemId !== undefined && source.item ? eq(source.item, query.itemId) : undefined,
     source.at?.(sites),
   );

@@ -5,7 +5,7 @@ import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
-import { and, eq, isNotNull, sql, type SQL, type Placeholder } from 'drizzle-orm';
+import { and, eq, isNotNull, lt, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
 import { positive } from '../../db/given';
@@ -34,6 +34,9 @@ const sums = new QueryBuilder()
     /** Decided to come straight from a supplier, and sent. */
     direct: sql<string>`coalesce(sum(${salesLine.direct}), 0)`.as('sum_direct'),
     sent: sql<string>`coalesce(sum(${salesLine.sent}), 0)`.as('sum_sent'),
+    /** Can be picked; is with the customer and on no invoice. */
+    reserved: sql<string>`coalesce(sum(${salesLine.reserved}), 0)`.as('sum_reserved'),
+    toInvoice: sql<string>`coalesce(sum(greatest(${salesLine.dispatched} - ${salesLine.returned} - ${salesLine.invoiced}, 0)), 0)`.as('sum_to_invoice'),
     lines: sql<number>`count(*) filter (where ${salesLine.baseQuantity} > 0)`.as('line_count'),
     amount: sql<string>`coalesce(sum(${salesLine.amount}), 0)`.as('sum_amount'),
   })
@@ -57,14 +60,24 @@ const rowFields = {
   unkeptGone: sums.unkeptGone,
   direct: sums.direct,
   sent: sums.sent,
+  reserved: sums.reserved,
+  toInvoice: sums.toInvoice,
+  whole: salesOrder.whole,
   lines: sums.lines,
   amount: sums.amount,
 };
 type OrderRow = RowOf<typeof rowFields>;
 
 type ListQuery = QueryOf<typeof contract.listSales>;
-const shows: Record<ListQuery['show'], SQL | undefined> = {
-  open: and(isStanding(salesOrder, salesOrder.confirmedAt), sql`${sums.dispatched} < ${sums.ordered}`),
+const standing = isStanding(salesOrder, salesOrder.confirmedAt);
+const open = and(standing, sql`${sums.dispatched} < ${sums.ordered}`);
+const shows: Record<Exclude<ListQuery['show'], 'late'>, SQL | undefined> = {
+  open,
+  short: and(standing, positive(sums.short)),
+  ready: and(standing, positive(sums.reserved), sql`not (${salesOrder.whole} and ${sums.short} > 0)`),
+  bench: and(standing, sql`${sums.picked} > ${sums.dispatched}`),
+  supplier: and(standing, sql`${sums.direct} > ${sums.sent}`),
+  'to-invoice': positive(sums.toInvoice),
   quotes: isDraft(salesOrder, salesOrder.confirmedAt),
   direct: and(isNotNull(salesOrder.confirmedAt), positive(sums.direct)),
   all: undefined,
@@ -73,7 +86,7 @@ const shows: Record<ListQuery['show'], SQL | undefined> = {
 /** Conditions of a list of sales orders; their customer and sums are joined. */
 const listed = (act: Act, query: ListQuery): SQL | undefined =>
   and(
-    shows[query.show],
+    query.show === 'late' ? and(open, lt(salesOrder.shipBy, act.today)) : shows[query.show],
     everyWord(sql`lower(${salesOrder.number} || ' ' || ${party.name} || ' ' || ${salesOrder.reference})`, query.q),
     saleAt(act.sites('look', query.siteId)),
     query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
@@ -118,10 +131,16 @@ const progress = (row: OrderRow): SalesProgress => ({
 });
 const isOpen = (row: OrderRow): boolean => row.confirmedAt !== null && !row.closed && !row.cancelled && decimal(row.dispatched).lt(row.ordered);
 
-function salesRow({ confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, ...row }: OrderRow, today: string): contract.SalesRow {
-  const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, ...row };
+function salesRow(
+  { confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, reserved, toInvoice, whole, ...row }: OrderRow,
+  today: string,
+): contract.SalesRow {
+  const full = { confirmedAt, closed, cancelled, unkept, unkeptGone, direct, sent, reserved, toInvoice, whole, ...row };
   return {
     ...row,
+    ready: isOpen(full) && decimal(reserved).gt(0) && !(whole && decimal(row.short).gt(0)),
+    canGoStraight: isOpen(full) && decimal(row.ordered).gt(decimal(row.picked)),
+    toInvoice: decimal(toInvoice).gt(0),
     state: salesState(progress(full)),
     late: isOpen(full) && row.shipBy < today,
     expired: confirmedAt === null && !cancelled && row.validUntil !== null && row.validUntil < today,
@@ -219,7 +238,7 @@ export async function sale(act: Act, id: number): Promise<contract.SalesOrder> {
   const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched).minus(line.returned), decimal(line.baseQuantity))));
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
-    ...salesRow(order, today),
+    ...salesRow({ ...order, whole }, today),
     version,
     note,
     shipTo,

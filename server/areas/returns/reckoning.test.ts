@@ -164,7 +164,7 @@ test.each([417, 20261129])(
       expect([await account('1200'), await account('5000'), await account('5110'), await account('4000')]).toEqual([pool.value, cost, scrapped, -asked]);
     }
     expect([returns.length > 3, scrapped > 0n, orders.some(({ invoiced }) => invoiced > 0n)]).toEqual([true, true, true]);
-  const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
+    const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
     expect(sites.find((site) => site.siteId === siteId)?.onHand).toBe(String(pool.quantity));
     const held = (await owner.get(contract.listHeld, { query: { customerId } })).rows;
     for (const order of orders) expect(held.find(({ orderId }) => orderId === order.id)?.held ?? '0').toBe(String(kept(order)));

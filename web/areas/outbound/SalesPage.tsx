@@ -1,5 +1,6 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { May } from '../../shared/may';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -11,6 +12,7 @@ import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
+import { CellCheck } from '../../kit/Check';
 import { Due } from '../../kit/Due';
 import { money, quantity } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
@@ -22,12 +24,19 @@ import { AddressTabs } from '../../kit/AddressTabs';
 import { useTitle } from '../../kit/title';
 import { Report } from '../../shared/Report';
 import { useMeQuery } from '../../shared/me';
+import { BulkOrders } from './BulkOrders';
 import { useSaleQuery, useSaleListInfiniteQuery, useSalesInAllQuery } from './api';
 import { OutboundWays } from '../../shared/OutboundWays';
 import { ItemCell } from '../../kit/ItemCell';
 
 const shows = [
   ['open', 'To go out'],
+  ['late', 'Late'],
+  ['short', 'Short'],
+  ['ready', 'Ready to pick'],
+  ['bench', 'On the bench'],
+  ['supplier', 'Waiting for the supplier'],
+  ['to-invoice', 'To invoice'],
   ['quotes', 'Quotes'],
   ['direct', 'Straight from suppliers'],
   ['all', 'All'],
@@ -43,7 +52,15 @@ export function SalesPage() {
   const question = { show, q: address.get('q'), siteId };
   const useList = () => useGoing(useSaleListInfiniteQuery({ query: question }));
   const { currentData: inAll } = useSalesInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
-  const shown = useMemo(() => columns(me?.company.today ?? '', inAll?.amount), [me?.company.today, inAll?.amount]);
+  // As they were when they were chosen: the list may go on to others.
+  const [chosen, setChosen] = useState<readonly SalesRow[]>([]);
+  const { rows } = useList();
+  // Rows that were read anew say how they stand now.
+  const standing = useMemo(() => chosen.map((one) => rows?.find(({ id }) => id === one.id) ?? one), [chosen, rows]);
+  const shown = useMemo(() => {
+    const toggle = (row: SalesRow) => setChosen((now) => (now.some(({ id }) => id === row.id) ? now.filter(({ id }) => id !== row.id) : [...now, row]));
+    return columns(me?.company.today ?? '', inAll?.amount, chosen, toggle);
+  }, [me?.company.today, inAll?.amount, chosen]);
   return (
     <Report
       laidOutAs="outbound"
@@ -53,6 +70,14 @@ export function SalesPage() {
       address={address}
       find={{ label: 'Find sales orders', placeholder: 'Number, customer or their number' }}
       filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
+      choosing={{
+        has: ({ id }) => chosen.some((one) => one.id === id),
+        set: (some, on) => {
+          const ids = some.map(({ id }) => id);
+          setChosen((now) => [...now.filter(({ id }) => !ids.includes(id)), ...(on ? some : [])]);
+        },
+      }}
+      instead={chosen.length > 0 ? <BulkOrders rows={standing} choose={setChosen} /> : undefined}
       noun="order"
       columns={shown}
       count={inAll?.count}
@@ -69,6 +94,7 @@ export function SalesPage() {
       next={(row) => row && { label: `Open ${row.number}`, run: () => void navigate(`/outbound/orders/${row.id}`) }}
       actions={() => (
         <>
+          {chosen.length > 0 ? <Button onClick={() => setChosen([])}>Choose none</Button> : null}
           <May to="outbound.sell">
             <Button component={Link} to="/outbound/orders/new">
               New quote
@@ -80,8 +106,16 @@ export function SalesPage() {
   );
 }
 
-const columns = (today: string, inAll: string | undefined): Column<SalesRow>[] => [
-  { name: '', cell: (row) => <Moon done={row.dispatched} of={row.ordered} /> },
+const columns = (today: string, inAll: string | undefined, chosen: readonly SalesRow[], toggle: (row: SalesRow) => void): Column<SalesRow>[] => [
+  {
+    name: '',
+    cell: (row) => (
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 6 }}>
+        <CellCheck label={`Choose ${row.number}`} checked={chosen.some(({ id }) => id === row.id)} onChange={() => toggle(row)} />
+        <Moon done={row.dispatched} of={row.ordered} />
+      </Box>
+    ),
+  },
   { name: 'Order', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
   { name: 'Customer', cell: (row) => row.customer },
   { name: 'Their number', wide: true, cell: (row) => row.reference },

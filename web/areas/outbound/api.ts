@@ -3,6 +3,7 @@ import * as gaps from '@larder/contract/gaps';
 import * as invoices from '@larder/contract/invoices';
 import * as margin from '@larder/contract/margin';
 import * as contract from '@larder/contract/outbound';
+import * as post from '@larder/contract/post';
 import * as shipping from '@larder/contract/shipping';
 import * as prices from '@larder/contract/prices';
 import * as picking from '@larder/contract/picking';
@@ -32,6 +33,8 @@ const outbound = api.injectEndpoints({
     amendSale: write(build, contract.amendSale),
     foreseeConfirm: foresee(build, contract.confirmSale),
     confirmSale: write(build, contract.confirmSale),
+    saleLetterOf: read(build, post.saleLetter),
+    sendSaleOf: write(build, post.sendSale),
     endSale: write(build, contract.endSale),
     foreseePick: foresee(build, picking.pick),
     pick: write(build, picking.pick),
@@ -72,6 +75,9 @@ export const {
   useMarginListInfiniteQuery,
   useMarginInAllQuery,
   useSaleQuery,
+  useLazySaleQuery,
+  useLazySaleLetterOfQuery,
+  useSendSaleOfMutation,
   useCustomerItemsQuery,
   useAvailabilityQuery,
   usePickListQuery,

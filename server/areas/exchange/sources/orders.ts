@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
+import { and, eq, gt, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import { atSites, positive } from '../../../db/given';
 import { item, party, purchaseLine, purchaseOrder, salesLine, salesOrder, site } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
@@ -53,6 +53,10 @@ export const purchases: Source = {
   ]),
 };
 
+const standing = and(isNotNull(salesOrder.confirmedAt), isNull(salesOrder.closedAt), isNull(salesOrder.cancelledAt));
+const open = and(standing, lt(salesLine.dispatched, salesLine.baseQuantity));
+
+/** The lines themselves that are late, short, on the bench ...: not all lines of their orders. */
 export const sales: Source = {
   read: (db, where) =>
     db
@@ -81,11 +85,16 @@ export const sales: Source = {
   words: sql`lower(${salesOrder.number} || ' ' || ${party.name})`,
   at: (sites) => atSites(salesOrder.siteId, sites),
   shows: {
-    open: and(isNotNull(salesOrder.confirmedAt), isNull(salesOrder.closedAt), isNull(salesOrder.cancelledAt), lt(salesLine.dispatched, salesLine.baseQuantity)),
-    /** The lines themselves that come straight from suppliers. */
+    open,
+    short: and(standing, positive(salesLine.short)),
+    ready: and(standing, positive(salesLine.reserved)),
+    bench: and(standing, gt(salesLine.picked, salesLine.dispatched)),
+    supplier: and(standing, gt(salesLine.direct, salesLine.sent)),
+    'to-invoice': sql`${salesLine.dispatched} - ${salesLine.returned} > ${salesLine.invoiced}`,
     direct: and(isNotNull(salesOrder.confirmedAt), positive(salesLine.direct)),
     quotes: and(isNull(salesOrder.confirmedAt), isNull(salesOrder.cancelledAt)),
   },
+  lateOn: (today) => and(open, sql`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy}) < ${today}`),
   more: named([
     ['number', 'Order'],
     ['customer', 'Customer'],

@@ -28,6 +28,8 @@ export interface Source {
   item?: PgColumn;
   /** Conditions of what the list may be held to. */
   shows?: Partial<Record<Show, SQL | undefined>>;
+  /** Of those, the ones that are late as of a day. */
+  lateOn?: (today: string) => SQL | undefined;
   /** Fields beyond those that can be brought in. */
   more?: { key: string; name: string }[];
 }
