@@ -28,11 +28,15 @@ async function binAt(page: Page, siteId: number): Promise<number | undefined> {
   return rows.find(({ sellable, unplaced }) => sellable && !unplaced)?.id;
 }
 
-async function confirmed(page: Page, customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> {
+async function quoted(page: Page, customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> {
   const { rows } = await ask<{ rows: Id[] }>(page, 'GET', `/api/setup/parties?as=customer&q=${encodeURIComponent(customer)}`);
   const day = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10);
   const lines = [{ itemId, quantity, price: '9.00' }];
-  const quote = await ask<Order>(page, 'POST', '/api/outbound/orders', { customerId: rows[0]?.id, siteId, shipBy: day, lines });
+  return ask<Order>(page, 'POST', '/api/outbound/orders', { customerId: rows[0]?.id, siteId, shipBy: day, lines });
+}
+
+async function confirmed(page: Page, customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> {
+  const quote = await quoted(page, customer, siteId, itemId, quantity);
   await ask(page, 'POST', `/api/outbound/orders/${quote.id}/confirm`, { version: quote.version });
   return quote;
 }
@@ -59,6 +63,8 @@ export const given = (page: Page) => ({
     return ask<Order>(page, 'POST', `/api/inbound/orders/${id}/decision`, { decision: 'place', version });
   },
   orderNow: (id: number): Promise<Order> => ask<Order>(page, 'GET', `/api/inbound/orders/${id}`),
+  /** A quote to a customer for so many of an item. */
+  quote: (customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> => quoted(page, customer, siteId, itemId, quantity),
   /** An order of a customer for so many of an item, confirmed. */
   confirmed: (customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> => confirmed(page, customer, siteId, itemId, quantity),
   /** Sells so many of what lies in one lot, or so many serials: confirmed, picked and sent out. */
@@ -73,7 +79,8 @@ export const given = (page: Page) => ({
     const bin = bins.find(({ lots }) => lots.length > 0) ?? bins[0];
     const lineId = quote.lines[0]?.id;
     const lots = bin?.lots ?? [];
-    const taken = lots.length > 1 ? lots.slice(0, Number(quantity)).map(({ lotId }) => ({ lotId, quantity: '1' })) : [{ lotId: lots[0]?.lotId ?? null, quantity }];
+    const taken =
+      lots.length > 1 ? lots.slice(0, Number(quantity)).map(({ lotId }) => ({ lotId, quantity: '1' })) : [{ lotId: lots[0]?.lotId ?? null, quantity }];
     await ask(page, 'POST', '/api/outbound/picks', { orderId: quote.id, lines: taken.map((of) => ({ lineId, binId: bin?.binId, ...of })) });
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;

@@ -69,7 +69,12 @@ export function SalesPage() {
       beside={<OutboundWays />}
       address={address}
       find={{ label: 'Find sales orders', placeholder: 'Number, customer or their number' }}
-      filters={<AddressTabs label="Which orders" address={address} name="show" options={shows} />}
+      filters={
+        // Many: they take two rows where one is too short.
+        <Box sx={{ '&&': { flex: '0 1 auto', minWidth: 0 } }}>
+          <AddressTabs label="Which orders" address={address} name="show" options={shows} />
+        </Box>
+      }
       choosing={{
         has: ({ id }) => chosen.some((one) => one.id === id),
         set: (some, on) => {

@@ -85,7 +85,7 @@ const HeldTable = ({ rows, more, today, showsCustomer, take, isTaken }: TablePro
         <TableHead>
           <TableRow>
             <TableCell>Goods</TableCell>
-            <TableCell>Order</TableCell>
+            <TableCell className="wide-only">Order</TableCell>
             <TableCell className="wide-only">Went out</TableCell>
             <TableCell align="right">They have</TableCell>
             <TableCell align="right" className="wide-only">
@@ -97,8 +97,14 @@ const HeldTable = ({ rows, more, today, showsCustomer, take, isTaken }: TablePro
         <TableBody>
           {rows.map((row) => (
             <TableRow key={`${row.salesLineId} ${row.lotId ?? ''}`}>
-              <ItemCell of={row}>{row.lot ? <small className="quiet name">{row.lot}</small> : null}</ItemCell>
-              <TableCell>
+              <ItemCell of={row}>
+                {row.lot ? <small className="quiet name">{row.lot}</small> : null}
+                <small className="quiet name phone-only">
+                  {row.order}
+                  {showsCustomer ? `, ${row.customer}` : ''}
+                </small>
+              </ItemCell>
+              <TableCell className="wide-only">
                 <Link className="code" to={`/outbound/orders/${row.orderId}`}>
                   {row.order}
                 </Link>

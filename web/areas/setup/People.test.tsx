@@ -98,5 +98,7 @@ test('every right is told in words of its own', () => {
   expect(new Set(Object.values(rightsInWords)).size).toBe(rights.length);
   expect(mayIn(['look'], null)).toBe('look at items, stock and orders');
   expect(mayIn(['setup.edit'], 3)).toBe('do nothing');
-  expect(mayIn(firstRoles.Floor ?? [], 3)).toBe('look at items, stock and orders, receive goods, pick and dispatch, take back what customers return and correct stock');
+  expect(mayIn(firstRoles.Floor ?? [], 3)).toBe(
+    'look at items, stock and orders, receive goods, pick and dispatch, take back what customers return and correct stock',
+  );
 });
