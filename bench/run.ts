@@ -5,6 +5,7 @@ import { measureScanning } from './scanning';
 import { measureScrolling } from './scrolling';
 import { measureSearch } from './searching';
 import { measureTyping } from './typing';
+import { measureSelling } from './selling';
 import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
 import { measureStockTable } from './stockTable';
@@ -28,6 +29,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   'first-load': () => measureFirstLoad(server),
   typing: () => measureTyping(server),
   scanning: () => measureScanning(server),
+  selling: () => measureSelling(server),
   posting: () => measurePosting(server, pool, url),
   waiting: () => measureWaiting(server, pool),
   importing: () => measureImport(process.env.IMPORT_URL ?? ''),

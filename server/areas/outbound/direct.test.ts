@@ -1,10 +1,14 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import * as bills from '@larder/contract/bills';
 import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as inbound from '@larder/contract/inbound';
+import * as invoices from '@larder/contract/invoices';
 import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
+import * as returns from '@larder/contract/returns';
+import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business } from '../../testing/business';
@@ -177,4 +181,44 @@ test('lines of several orders are ordered at once, one purchase order for each s
   expect(purchase.lines.map(({ forSale }) => forSale[0]?.orderNumber)).toEqual([one.number, two.number]);
   expect(await figures(two.id)).toMatchObject({ onOrder: '4', short: '0' });
   expect((await lineOf(two.id))?.supplies).toMatchObject([{ orderId: purchase.id, quantity: '4', sent: '0', expectedOn: '2026-03-16' }]);
+});
+
+test('what went straight to the customer is invoiced, billed by the supplier, and can come back to a shelf of ours at what it cost; the margin follows', async () => {
+  const { owner, customerId, siteId, supplierId } = business;
+  const sale = await sold(business, itemId, '4');
+  const purchase = await order(sale.lineId, '4', '1.37');
+  const { data } = await deliver(purchase, '3');
+  const { rows } = await owner.get(invoices.listToInvoice, { query: { q: sale.number } });
+  expect(rows).toMatchObject([{ number: sale.number, amount: '15.00', dispatches: [{ movementId: data.movementId, straight: true, lines: 1 }] }]);
+  const made = await owner.get(invoices.createInvoice, {
+    body: { dispatches: [{ orderId: sale.id, movementId: data.movementId as number }], invoicedOn: '2026-03-10' },
+  });
+  expect(made.lines).toMatchObject([{ kind: 'goods', quantity: '3', amount: '15.00' }]);
+  const bill = await owner.get(bills.createBill, {
+    body: {
+      partyId: supplierId,
+      reference: `D-${count}`,
+      billedOn: '2026-03-10',
+      lines: [{ kind: 'goods', purchaseLineId: purchase.lines[0]?.id as number, quantity: '3', price: '1.37' }],
+    },
+  });
+  await owner.get(bills.pay, { params: { id: bill.id as number }, body: { paidOn: '2026-03-10', amount: '4.11' } });
+  const earned = async () =>
+    (await owner.get(margin.listMargin, { query: { by: 'order', q: sale.number } })).rows.map((row) => [row.sold, row.cost, row.margin]);
+  expect(await earned()).toEqual([['15.00', '4.11', '10.89']]);
+  // It was invoiced, so that it is not undone; one of it comes back to us, who never had it.
+  const undone = await owner.ask(stock.undo, { body: { movementId: data.movementId as number } });
+  expect(undone.problem.errors).toMatchObject([{ field: 'movementId' }]);
+  const reasonId = (await owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const line = { salesLineId: sale.lineId, itemId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };
+  const back = await owner.get(returns.createReturn, { body: { customerId, siteId, cameOn: '2026-03-10', lines: [line] } });
+  expect(back.effects.rows.map(({ measure, before, after }) => [measure, before, after])).toEqual([
+    ['on hand', '0', '1'],
+    ['free', '0', '1'],
+    ['value', '0.00', '1.37'],
+    ['unit cost', '0.0000', '1.3700'],
+  ]);
+  expect(await earned()).toEqual([['10.00', '2.74', '7.26']]);
+  const { toCredit } = await owner.get(returns.getReturn, { params: { id: back.id as number } });
+  expect(toCredit).toMatchObject([{ invoiceId: made.id, lines: [{ quantity: '1' }] }]);
 });
