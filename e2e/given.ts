@@ -70,7 +70,7 @@ export const given = (page: Page) => ({
   /** Sells so many of what lies in one lot, or so many serials: confirmed, picked and sent out. */
   sell: async (customer: string, siteId: number, itemId: number, quantity: string): Promise<Id & { number: string }> => {
     const quote = await confirmed(page, customer, siteId, itemId, quantity);
-    const { sites } = await ask<{ sites: { siteId: number; bins: { binId: number; lots: { lotId: number }[] }[] }[] }>(
+    const { sites } = await ask<{ sites: { siteId: number; bins: { binId: number; lots: { lotId: number; quantity: string }[] }[] }[] }>(
       page,
       'GET',
       `/api/stock/items/${itemId}`,
@@ -79,8 +79,9 @@ export const given = (page: Page) => ({
     const bin = bins.find(({ lots }) => lots.length > 0) ?? bins[0];
     const lineId = quote.lines[0]?.id;
     const lots = bin?.lots ?? [];
-    const taken =
-      lots.length > 1 ? lots.slice(0, Number(quantity)).map(({ lotId }) => ({ lotId, quantity: '1' })) : [{ lotId: lots[0]?.lotId ?? null, quantity }];
+    const [first] = lots;
+    const areSerials = first !== undefined && Number(first.quantity) < Number(quantity);
+    const taken = areSerials ? lots.slice(0, Number(quantity)).map(({ lotId }) => ({ lotId, quantity: '1' })) : [{ lotId: first?.lotId ?? null, quantity }];
     await ask(page, 'POST', '/api/outbound/picks', { orderId: quote.id, lines: taken.map((of) => ({ lineId, binId: bin?.binId, ...of })) });
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;
