@@ -62,6 +62,12 @@ test('two rows of the same item are two rows', () => {
   expect(clashes).toEqual([]);
 });
 
+test('rows that are drawn and not in the form yet are theirs, and are no rows of mine', () => {
+  const drawn = [undefined, { item: undefined, quantity: undefined }, { quantity: undefined }] as unknown as Line[];
+  const theirs = { ...base, lines: [at('VASE', '6'), at('BOWL', '1'), at('JUG', '2')] };
+  expect(merged({ ...base, lines: [] }, { ...base, lines: drawn }, theirs, rowKeys)).toEqual({ form: theirs, clashes: [] });
+});
+
 /** Like what comes from the server: with the usual prototype. */
 const plain = { noNullPrototype: true };
 const line = fc.record({ item: fc.constantFrom('A', 'B', 'C', 'D'), quantity: fc.constantFrom('1', '2') }, plain);

@@ -44,10 +44,13 @@ function mergedRows([base, mine, theirs]: Three<readonly unknown[]>, keyOf: (row
 
 type Rows = Map<string, unknown>;
 
+/** A field may be drawn a moment before its row comes into the form: until then there is no row, or one in which nothing stands. */
+const isThere = (row: unknown): boolean => row !== undefined && row !== null && Object.values(row).some((value) => value !== undefined);
+
 /** Rows by what tells them apart; the second of the same is told apart from the first. */
 function keyed(rows: readonly unknown[], keyOf: (row: unknown) => string): Rows {
   const found: Rows = new Map();
-  for (const row of rows) {
+  for (const row of rows.filter(isThere)) {
     const key = keyOf(row);
     let nth = 1;
     while (found.has(`${key} ${nth}`)) nth += 1;
