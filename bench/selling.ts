@@ -28,7 +28,7 @@ export async function measureSelling(server: RunningServer): Promise<Figure[]> {
     });
   const end = async ({ id }: Quote) => {
     const { version } = await ask<Quote>('GET', `/api/outbound/orders/${id}`);
-    await ask('POST', `/api/outbound/orders/${id}/decision`, { decision: 'cancel', version });
+    await ask('POST', `/api/outbound/orders/${id}/end`, { decision: 'cancel', version });
   };
   const timed = async (work: () => Promise<unknown>): Promise<number> => {
     const began = performance.now();
