@@ -148,7 +148,6 @@ const Of = {
   customerId: PathId.optional(),
   itemId: PathId.optional(),
   reasonId: PathId.optional(),
-  orderId: PathId.optional(),
   from: Day.optional(),
   to: Day.optional(),
   siteId: PathId.optional(),
@@ -161,7 +160,7 @@ export const listReturns = endpoint({
   right: 'look',
   shows: ['return', 'sale', 'item', 'party', 'invoice'],
   seenBy: 'sites',
-  query: z.object({ q: Search, show: z.enum(returnShows).default('all'), ...Of, ...Paging }),
+  query: z.object({ q: Search, show: z.enum(returnShows).default('all'), orderId: PathId.optional(), ...Of, ...Paging }),
   response: page(ReturnRow),
 });
 export const returnsInAll = inAllOf(listReturns, { worth: Cost });
