@@ -153,16 +153,20 @@ describe('whatever comes in is answered by a sentence', () => {
       ['', ' ', '-1', '99999999999', '1e400', 'NaN', '2026-02-30', '0000-01-01', '9999-12-31', 'null', 'constructor'],
       ["' OR 1=1", '%\\', '_'.repeat(200), 'x'.repeat(3000), 'ÄÖ 蜂蜜 \u202e', '\u0007', '\u0000', 'WyJcdWQ4MDAiLDFd', 'WyIxZTQwMCIsMV0', 'W10'],
     ].flat();
+    let turn = 0;
     const requests = asked
       .filter(({ method }) => method === 'GET')
       .flatMap((endpoint) => {
         const { properties = {} } = z.toJSONSchema(endpoint.query, { io: 'input', unrepresentable: 'any' }) as { properties?: Record<string, unknown> };
         const path = endpoint.path.replace(/:\w+/g, '1');
         return Object.keys(properties).flatMap((name) =>
-          [...values.map((value) => [value]), ['1', '1']].map((said) => {
-            const search = new URLSearchParams(said.map((value) => [name, value]));
-            return { endpoint, path: `${path}?${search}`, body: null };
-          }),
+          [...values.map((value) => [value]), ['1', '1']]
+            // As below: of what the question's own form refuses, every fifth.
+            .filter((said) => said.length > 1 || endpoint.query.safeParse({ [name]: said[0] }).success || (turn += 1) % 5 === 0)
+            .map((said) => {
+              const search = new URLSearchParams(said.map((value) => [name, value]));
+              return { endpoint, path: `${path}?${search}`, body: null };
+            }),
         );
       });
     await sendAll(requests);

@@ -273,4 +273,4 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const unmoved = ['/api/catalog/families', '/api/inbound/suppliers/:id/terms', '/api/stock/lots/:id/trace', '/api/books/handover/documents', '/api/people/me'];
   expect(looked.filter(([endpoint]) => !seen.has(endpoint)).map(([{ path }]) => path)).toEqual(unmoved);
   expect(nouns.length).toBeGreaterThan(20);
-});
+}, 400_000);
