@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { endpoint, type Endpoint } from './endpoint';
-import { Cost } from './values';
+import { Amount, Cost } from './values';
 
 /** Sums in the currencies that rows are in. */
+export const ByCurrency = z.array(z.object({ currency: z.string(), amount: Amount }));
 export const CostsByCurrency = z.array(z.object({ currency: z.string(), amount: Cost }));
 
 /** What a list comes to, asked by the same words and settings as the list itself: how many rows there are in all, those that are not read yet too, and their `sums`. */

@@ -2,12 +2,11 @@ import { agesOfDebt } from '@larder/core/books/payment';
 import { z } from 'zod';
 import { BookEffects } from './bills';
 import { endpoint, FileAnswer } from './endpoint';
-import { inAllOf } from './inAll';
+import { ByCurrency, inAllOf } from './inAll';
 import type { Noun } from './nouns';
 import { Amount, CurrencyMoney, Day, Id, IdList, NeededText, Paging, page, PathId, Quantity, Rate, Search, ShortText, Text, Typed } from './values';
 
 /** Sums in the currencies that rows are in; what customers owe is no secret of cost. */
-const ByCurrency = z.array(z.object({ currency: z.string(), amount: Amount }));
 const changed: readonly Noun[] = ['invoice', 'sale', 'journal', 'handover', 'party'];
 const one = { params: z.object({ id: PathId }) };
 

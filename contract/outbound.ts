@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { inAllOf } from './inAll';
+import { ByCurrency, inAllOf } from './inAll';
 import { moved } from './nouns';
 import {
   Amount,
   Cost,
+  Currency,
   Day,
   Id,
   OrderLine,
@@ -15,6 +16,7 @@ import {
   Posted,
   Price,
   QuantityOrZero,
+  Rate,
   Search,
   ShortText,
   Stage,
@@ -48,6 +50,9 @@ export const SalesForm = z.object({
   reference: ShortText.default(''),
   /** Where the goods go; empty: to the customer's own address. */
   shipTo: Text.default(''),
+  /** The business's own when it is not said; and how much of that one of it is, which another currency needs. */
+  currency: Currency.optional(),
+  rate: Rate.nullable().default(null),
   /** Per cent off all lines, after what is taken off each. */
   discount: Percent.default('0'),
   /** It goes out whole or not at all. */
@@ -72,6 +77,7 @@ const SalesRow = z.object({
   /** It is a quote whose prices are offered no longer. */
   expired: z.boolean(),
   reference: z.string(),
+  currency: z.string(),
   state: z.string(),
   ordered: Amount,
   picked: Amount,
@@ -111,13 +117,15 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
   /** Per cent off all lines, and what that comes to. */
   discount: Amount,
   discounted: Amount,
-  currency: z.string(),
+  /** How much of company currency one of the order's is. */
+  rate: Amount,
   confirmedAt: z.string().nullable(),
   stages: z.array(Stage),
   open: z.boolean(),
   canEdit: z.boolean(),
   tax: Amount,
   dispatchedAmount: Amount,
+  /** What that cost, and the margin on it, in company currency. */
   dispatchedCost: Cost,
   margin: Cost,
   lines: z.array(
@@ -176,6 +184,8 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
 export type SalesOrder = z.infer<typeof SalesOrder>;
 
 const one = z.object({ id: PathId });
+/** The person has said that the customer may owe more than their limit. */
+const OverLimit = { overLimit: z.boolean().default(false) };
 export const listSales = endpoint({
   method: 'GET',
   path: '/api/outbound/orders',
@@ -192,7 +202,7 @@ export const listSales = endpoint({
   }),
   response: page(SalesRow),
 });
-export const salesInAll = inAllOf(listSales, { amount: Amount });
+export const salesInAll = inAllOf(listSales, { amounts: ByCurrency });
 export const getSale = endpoint({
   method: 'GET',
   path: '/api/outbound/orders/:id',
@@ -212,7 +222,48 @@ export const customerItems = endpoint({
   seenBy: 'sites',
   params: one,
   response: z.object({
-    rows: z.array(z.object({ itemId: Id, sku: z.string(), name: z.string(), unit: z.string(), quantity: Amount, lastOn: Day, lastPrice: Amount })),
+    rows: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        quantity: Amount,
+        lastOn: Day,
+        /** Of one base unit, in `currency`. */
+        lastPrice: Amount,
+        currency: z.string(),
+        /** How many orders it was on in the last year. */
+        times: z.number(),
+        /** As it was ordered last: so many of a unit, null for the item's own; a unit is so many base units. */
+        lastQuantity: Amount,
+        lastUnit: z.string(),
+        lastUnitId: Id.nullable(),
+        factor: z.object({ numerator: z.number(), denominator: z.number() }),
+        /** It can be ordered again. */
+        sold: z.boolean(),
+      }),
+    ),
+  }),
+});
+export const customerStanding = endpoint({
+  method: 'GET',
+  path: '/api/outbound/customers/:id/standing',
+  summary: 'What a customer owes, what they have ordered beyond it, and how much they may owe',
+  right: 'look',
+  shows: ['sale', 'invoice', 'party'],
+  seenBy: 'sites',
+  params: one,
+  response: z.object({
+    /** In company currency; null for whom may not look at the whole company. */
+    owed: Amount.nullable(),
+    overdue: Amount.nullable(),
+    /** What confirmed orders come to that is on no invoice yet, tax included. */
+    ordered: Amount.nullable(),
+    limit: Amount.nullable(),
+    /** Confirmed orders that are not done, and orders of the last year, at the sites the person may see. */
+    openOrders: z.number(),
+    yearsOrders: z.number(),
   }),
 });
 export const createSale = endpoint({
@@ -262,6 +313,7 @@ export const confirmSale = endpoint({
     free: z.boolean().default(false),
     /** The person has said that prices hold which are offered no longer. */
     expired: z.boolean().default(false),
+    ...OverLimit,
   }),
   response: Posted,
 });
@@ -275,6 +327,7 @@ export const amendSale = endpoint({
   params: one,
   body: z.object({
     version: Version,
+    ...OverLimit,
     shipBy: Day,
     reference: ShortText.default(''),
     shipTo: Text.default(''),

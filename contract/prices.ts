@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
-import { Amount, Code, Day, Id, NeededText, PathId, Percent, Price, QuantityOrZero, Version } from './values';
+import { Amount, Code, Currency, Day, Id, NeededText, PathId, Percent, Price, QuantityOrZero, Version } from './values';
 
 /** What customers pay: lists of prices, and what an item costs one of them. */
 
@@ -124,11 +124,17 @@ export const customerTerms = endpoint({
   shows: ['price', 'party', 'item', 'reference'],
   seenBy: 'everyone',
   params: one,
-  query: z.object({ itemIds: z.string().regex(/^\d{0,9}(,\d{1,9}){0,499}$/, 'Give the ids of at most 500 items, apart by commas.') }),
+  query: z.object({
+    itemIds: z.string().regex(/^\d{0,9}(,\d{1,9}){0,499}$/, 'Give the ids of at most 500 items, apart by commas.'),
+    /** In which currency the order is; the customer's when it is not said. */
+    currency: Currency.optional(),
+  }),
   response: z.object({
     /** The tax on everything they buy; null: as each item says. */
     taxCodeId: Id.nullable(),
     list: z.string().nullable(),
+    /** How much of the company's currency one of the order's was when it was used last; null when it never was. Prices are in the company's. */
+    rate: Amount.nullable(),
     rows: z.array(
       z.object({
         itemId: Id,

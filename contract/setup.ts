@@ -2,7 +2,7 @@ import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { inAllOf } from './inAll';
-import { Code, Id, NeededText, page, Paging, PathId, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Currency, Id, Money, NeededText, page, Paging, PathId, Search, ShortText, Text, Version } from './values';
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
@@ -188,6 +188,8 @@ const Party = z.object({
   taxCodeId: Id.nullable(),
   salesTaxCodeId: Id.nullable(),
   priceListId: Id.nullable(),
+  salesCurrency: z.string().nullable(),
+  creditLimit: Amount.nullable(),
   /** Where goods go beside its own address. */
   addresses: z.array(z.object({ label: z.string(), address: z.string() })),
   version: Version,
@@ -219,6 +221,10 @@ const PartyFacts = {
   salesTaxCodeId: Id.nullable().default(null),
   /** The prices a customer buys at; null: those for all. */
   priceListId: Id.nullable().default(null),
+  /** What a customer pays in; null: the business's own currency. */
+  salesCurrency: Currency.nullable().default(null),
+  /** In company currency, how much a customer may owe, what is ordered and not yet invoiced included; null: any amount. */
+  creditLimit: Money.nullable().default(null),
   addresses: z.array(Address).max(50, 'At most 50 addresses.').default([]),
 };
 export const getParty = endpoint({

@@ -7,6 +7,11 @@ const noMoney: ReadonlySet<string> = new Set(['XAG', 'XAU', 'XBA', 'XBB', 'XBC',
 /** Decimals of a currency by ISO 4217 (two for most, none for JPY, three for KWD), or null when there is no such currency to pay with. */
 export const currencyPlaces = (code: string): number | null => (noMoney.has(code) ? null : (currencies.code(code)?.digits ?? null));
 
+/** The currencies whose decimals are not two, by how many they have. */
+export const unusualPlaces: ReadonlyMap<number, readonly string[]> = new Map(
+  [0, 1, 3, 4].map((places) => [places, currencies.codes().filter((code) => currencyPlaces(code) === places)]),
+);
+
 /** What is wrong with an amount in a currency, or null. An empty currency is not looked at. */
 export function amountFault(amount: string, currency: string): string | null {
   const places = currencyPlaces(currency);

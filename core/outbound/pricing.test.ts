@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { decimal } from '../decimal';
 import { lineAmount } from '../inbound/amount';
 import { priceOf } from '../inbound/terms';
-import { clashingRows, discountOf, holdsOn, priceFor, pricesFor, type PriceRow } from './pricing';
+import { clashingRows, discountOf, holdsOn, priceAt, priceFor, pricesAt, pricesFor, type PriceRow } from './pricing';
 
 const smoker = { itemId: 1, categoryId: 7, salesPrice: '40' };
 const row = (part: Partial<PriceRow>): PriceRow => ({
@@ -89,4 +89,21 @@ test('a discount of the line and one of the order are taken one after the other,
     lineAmount({ quantity: decimal('7'), price: decimal('19.99'), pricePer: decimal(1), discount: decimal(discount) }).toFixed(2);
   // 7 × 19.99 = 139.93; less 12.34 % and 5.67 %: 139.93 × 0.82689678 = 115.707666…
   expect(amountOf(discountOf(decimal('12.34'), decimal('5.67')).toFixed())).toBe('115.71');
+});
+
+describe('a price in another currency', () => {
+  test('has the decimals of that currency, or as many as it is written with', () => {
+    expect([priceAt('12.00', '0.86', 2), priceAt('12', '0.86', 2), priceAt('0.0335', '0.86', 2), priceAt('12', '0.0052', 0)]).toEqual([
+      '13.95',
+      '13.95',
+      '0.039',
+      '2308',
+    ]);
+  });
+  test('is what it is where one is worth one, of all its breaks as well', () => {
+    const prices = { price: '4.20', breaks: [{ from: '12', price: '3.90' }] };
+    expect(pricesAt(prices, '1', 2)).toEqual(prices);
+    expect(pricesAt(prices, '0.5', 2)).toEqual({ price: '8.4', breaks: [{ from: '12', price: '7.8' }] });
+    expect(pricesAt({ price: null, breaks: [] }, '0.5', 2).price).toBeNull();
+  });
 });

@@ -59,6 +59,21 @@ export function priceFor(lists: readonly (readonly PriceRow[])[], item: PricedIt
 
 const isOf = ({ categoryId }: PriceRow, item: PricedItem): boolean => categoryId !== null && categoryId === item.categoryId;
 
+/** A price of the company's currency in another, one of which is worth `rate` of it: with as many decimals as the price has, at least those of the currency (`places`). */
+export const priceAt = (price: string, rate: string, places: number): string =>
+  decimal(rate).eq(1)
+    ? price
+    : decimal(price)
+        .div(rate)
+        .toDecimalPlaces(Math.max(places, decimal(price).decimalPlaces()))
+        .toFixed();
+
+/** The same of all prices of an item. */
+export const pricesAt = ({ price, breaks }: Prices, rate: string, places: number): Prices => ({
+  price: price === null ? null : priceAt(price, rate, places),
+  breaks: breaks.map((one) => ({ ...one, price: priceAt(one.price, rate, places) })),
+});
+
 /** All prices of an item on a day by these lists: what it costs to begin with, and each quantity from which it costs something else. */
 export function pricesFor(lists: readonly (readonly PriceRow[])[], item: PricedItem, day: Day): Prices {
   const first = priceFor(lists, item, decimal(0), day);

@@ -93,7 +93,7 @@ async function goingOut(act: Act, { barn, item, party }: Morning): Promise<void>
   ) => {
     const customerId = await party(customer);
     const ids = skus.map(([sku]) => (sku === 'BRAND-IRON' ? engraving : item(sku).id));
-    const { rows } = await customerTerms(act, customerId, ids.join(','));
+    const { rows } = await customerTerms(act, customerId, { itemIds: ids.join(',') });
     const lines = skus.map(([, quantity], index) => {
       const terms = rows.find(({ itemId }) => itemId === ids[index]);
       return { itemId: ids[index] as number, quantity: String(quantity), price: (terms && priceOf(terms, decimal(quantity))?.toFixed()) ?? '0', direct };

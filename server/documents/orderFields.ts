@@ -54,7 +54,7 @@ export const writtenFields = <L extends LineView>(line: L) => ({
 });
 
 /** The rate of a tax on a day, per cent. */
-export const taxRateOn = (taxCodeId: PgColumn, day: Placeholder): SQL<string> =>
+export const taxRateOn = (taxCodeId: PgColumn, day: Placeholder | string): SQL<string> =>
   sql<string>`coalesce((${new QueryBuilder()
     .select({ rate: taxRate.rate })
     .from(taxRate)

@@ -2,8 +2,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { Party } from '@larder/contract/setup';
 import { useFieldArray, useFormContext } from 'react-hook-form';
-import { fieldsOf, useReadOnly, wholeOrNone } from '../kit/formFields';
+import { fieldsOf, upper, useReadOnly, wholeOrNone } from '../kit/formFields';
 import { Card, Fields, Stack } from '../kit/layout';
+import { useMeQuery } from './me';
 import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';
 
 /** What is written of a supplier or customer. */
@@ -11,6 +12,9 @@ export type PartyForm = Pick<
   Party,
   'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'
 > & {
+  /** Empty: the business's own currency, and any amount. */
+  salesCurrency: string;
+  creditLimit: string;
   other: boolean;
 };
 const { Check, Choice, Field, LongField } = fieldsOf<PartyForm>();
@@ -30,6 +34,8 @@ export const partyForm = (party: Party | null, as: As): PartyForm => ({
   taxCodeId: party?.taxCodeId ?? null,
   salesTaxCodeId: party?.salesTaxCodeId ?? null,
   priceListId: party?.priceListId ?? null,
+  salesCurrency: party?.salesCurrency ?? '',
+  creditLimit: party?.creditLimit ?? '',
   addresses: party?.addresses ?? [],
   other: party !== null && (as === 'supplier' ? party.isCustomer : party.isSupplier),
 });
@@ -37,6 +43,7 @@ export const partyForm = (party: Party | null, as: As): PartyForm => ({
 /** Name, addresses, terms and people of a supplier or customer. */
 export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
   const { data: reference } = useReferenceQuery({});
+  const { data: me } = useMeQuery({});
   const { data: lists } = usePriceListsQuery({}, { skip: as === 'supplier' });
   const taxes = inUse(reference?.taxes).map(({ id, name, rate }) => ({ value: String(id), label: `${name}, ${rate} %` }));
   return (
@@ -62,6 +69,8 @@ export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
               />
               <Field label="Days to pay" name="payDays" read={wholeOrNone} />
               <Choice label="Tax on what they buy" name="salesTaxCodeId" ids none="as each item says" options={taxes} />
+              <Field label="Pays in" name="salesCurrency" read={upper} placeholder={me?.company.currency ?? ''} />
+              <Field label={`Credit limit, ${me?.company.currency ?? ''}`} name="creditLimit" placeholder="none" />
             </>
           )}
         </Fields>

@@ -1,5 +1,5 @@
 import { useField } from '../kit/formFields';
-import { PartyPicker } from './PartyPicker';
+import { PartyPicker, type PickedParty } from './PartyPicker';
 
 interface PartyFieldProps {
   name: string;
@@ -7,13 +7,13 @@ interface PartyFieldProps {
   label: string;
   autoFocus?: boolean;
   /** Told that another was chosen, where the next thing is typed elsewhere or goes by them. */
-  chosen?: (party: { id: number; name: string } | null) => void;
+  chosen?: (party: PickedParty | null) => void;
 }
 
 /** A supplier or customer of a form, with the name to show. */
 export function PartyField({ name, as, label, autoFocus = false, chosen }: PartyFieldProps) {
   const { error, ...field } = useField(name);
-  const value = field.value as { id: number; name: string } | null;
+  const value = field.value as PickedParty | null;
   return (
     <PartyPicker
       as={as}

@@ -5,11 +5,18 @@ import { Picker } from '../kit/Picker';
 import { useMay } from './may';
 import { useCreatePartyMutation, usePartiesQuery } from './reference';
 
+/** A supplier or customer that is chosen; of a customer what they pay in, where that is another currency than the business's. */
+export interface PickedParty {
+  id: number;
+  name: string;
+  salesCurrency?: string | null;
+}
+
 interface PartyPickerProps {
   as: 'supplier' | 'customer';
   label: string;
-  value: { id: number; name: string } | null;
-  onChange: (party: { id: number; name: string } | null) => void;
+  value: PickedParty | null;
+  onChange: (party: PickedParty | null) => void;
   error?: string | undefined;
   autoFocus?: boolean;
   disabled?: boolean;
@@ -29,8 +36,8 @@ export function PartyPicker({ as, value, onChange, error, ...rest }: PartyPicker
   const name = q.trim();
   const fresh = currentData !== undefined && name.length > 1 && rows.every((row) => row.name.toLowerCase() !== name.toLowerCase());
   const mayAdd = useMay('items.edit');
-  const options = fresh && mayAdd ? [...rows, { id: unknown, name: `Add “${name}” as a ${as}` }] : rows;
-  const choose = async (party: { id: number; name: string } | null) => {
+  const options: PickedParty[] = fresh && mayAdd ? [...rows, { id: unknown, name: `Add “${name}” as a ${as}` }] : rows;
+  const choose = async (party: PickedParty | null) => {
     if (party?.id !== unknown) return onChange(party);
     const { data } = await create({ body: as === 'supplier' ? { name, isSupplier: true } : { name, isCustomer: true } });
     if (data) onChange({ id: data.id, name: data.name });

@@ -11,6 +11,7 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'outbound.sell': 'write quotes and customer orders',
   'outbound.ship': 'pick and dispatch',
   'outbound.hold': 'give what is reserved to another order',
+  'outbound.over-limit': 'confirm orders beyond a credit limit',
   'outbound.return': 'take back what customers return',
   'outbound.return-older': 'take back what was sold before these records',
   'stock.correct': 'correct stock',

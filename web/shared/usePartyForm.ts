@@ -19,6 +19,8 @@ export const partyNames = {
   taxCodeId: 'the tax',
   salesTaxCodeId: 'the tax',
   priceListId: 'the price list',
+  salesCurrency: 'the currency',
+  creditLimit: 'the credit limit',
   addresses: 'the same addresses',
 };
 
@@ -36,6 +38,8 @@ export function usePartyForm(party: Party | null, as: 'supplier' | 'customer', p
     rowKeys: { contacts: ({ name }) => name, addresses: ({ label }) => label },
     body: ({ other, ...typed }: PartyForm) => ({
       ...typed,
+      salesCurrency: typed.salesCurrency.trim() || null,
+      creditLimit: typed.creditLimit.trim() || null,
       isSupplier: party?.isSupplier ?? (as === 'supplier' || other),
       isCustomer: party?.isCustomer ?? (as === 'customer' || other),
     }),

@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type * as contract from '@larder/contract/inbound';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { amountFault, currencyFaults } from '@larder/core/books/currency';
+import { amountFault } from '@larder/core/books/currency';
 import { decimal, greatest, zero } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
 import { refuseField, type FieldError } from '@larder/core/refusal';
@@ -11,10 +11,10 @@ import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { item, party, purchaseCharge, purchaseLine, purchaseOrder, site, taxCode } from '../../db/schema/index';
 import { plain } from '../../db/text';
-import { companyCurrency } from '../../ledger/company';
 import { lock } from '../../ledger/lock';
 import { removeLines } from '../../documents/documentLines';
 import { refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
+import { moneyOf, type Money } from '../../documents/money';
 import {
   addOrderLines,
   beginOrder,
@@ -69,21 +69,19 @@ const headColumns = ({ supplierId, siteId, shipsToId, shipTo, orderedOn, expecte
 
 /** The lines of an order as they will be written, and in which money; refuses by the field what cannot be. */
 export async function linesToWrite(act: Act, form: contract.PurchaseForm): Promise<{ lines: WrittenLine[]; money: { currency: string; rate: string } }> {
-  const money = await moneyOf(act, form);
+  const money = await moneyAndCharges(act, form);
   return { lines: await writtenLines(act, form.lines, { taxCodeId: await taxOfSupplier(act, form.supplierId), ...money }), money };
 }
 
-/** In which currency an order is written, and at which rate; refuses by the field what cannot be. */
-async function moneyOf(act: Act, { currency, rate, charges }: contract.PurchaseForm): Promise<{ currency: string; rate: string }> {
-  const company = await companyCurrency(act);
-  const money = { currency: currency ?? company, rate };
-  refuseErrors([
-    ...currencyFaults(money.currency, rate, company),
-    ...charges.flatMap(({ amount }, index): FieldError[] => {
+/** In which currency an order is written, and at which rate; refuses by the field what cannot be, of its charges as well. */
+async function moneyAndCharges(act: Act, form: contract.PurchaseForm): Promise<Money> {
+  const money = await moneyOf(act, form);
+  refuseErrors(
+    form.charges.flatMap(({ amount }, index): FieldError[] => {
       const sentence = amountFault(amount, money.currency);
       return sentence ? [{ field: `charges.${index}.amount`, sentence }] : [];
     }),
-  ]);
+  );
   return money;
 }
 

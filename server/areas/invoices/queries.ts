@@ -313,3 +313,18 @@ export const orderedOf = (act: Act, { lines }: { lines: readonly { salesLineId: 
     act,
     lines.flatMap(({ salesLineId }) => (salesLineId === null ? [] : [salesLineId])),
   );
+
+/** What a customer owes on invoices, and what of it is late, in company currency. */
+export async function owedBy({ tx: { db }, today }: Act, partyId: number): Promise<{ owed: string; overdue: string }> {
+  const left = sql`${invoice.owed} - ${creditedNow.owed} - ${paidNow.settled}`;
+  const [row] = await db
+    .select({
+      owed: sql<string>`coalesce(sum(${left}), 0.00)::text`,
+      overdue: sql<string>`coalesce(sum(${left}) filter (where ${invoice.dueOn} < ${today}), 0.00)::text`,
+    })
+    .from(invoice)
+    .innerJoinLateral(creditedNow, sql`true`)
+    .innerJoinLateral(paidNow, sql`true`)
+    .where(and(eq(invoice.partyId, partyId), eq(invoice.kind, 'invoice')));
+  return row ?? { owed: '0.00', overdue: '0.00' };
+}

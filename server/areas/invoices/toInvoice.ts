@@ -3,6 +3,7 @@ import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { and, eq, exists, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
+import { placesOf } from '../../db/currency';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import {
   documentLine,
@@ -36,7 +37,7 @@ const openLines = new QueryBuilder()
   .select({
     lines: sql<number>`count(*)::int`.as('open_lines'),
     amount:
-      sql<string>`coalesce(sum(round(${salesTerms.amount} * (${documentLine.finished} - ${documentLine.returned}) / (${documentLine.baseQuantity} - ${documentLine.cancelled}), 2) - (${invoicedAmount})), 0)`.as(
+      sql<string>`coalesce(sum(round(${salesTerms.amount} * (${documentLine.finished} - ${documentLine.returned}) / (${documentLine.baseQuantity} - ${documentLine.cancelled}), ${placesOf(salesOrder.currency)}) - (${invoicedAmount})), 0)`.as(
         'open_amount',
       ),
   })
@@ -80,7 +81,7 @@ type ListQuery = QueryOf<typeof contract.listToInvoice>;
 const listed = ({ q, customerId }: ListQuery): SQL | undefined =>
   and(isToInvoice, everyWord(words, q), customerId === undefined ? undefined : eq(salesOrder.customerId, customerId));
 /** Freight is kept in company currency. */
-const amount = sql<string>`(${openLines.amount} + round(${openFreight.amount} / ${salesOrder.rate}, 2))`;
+const amount = sql<string>`(${openLines.amount} + round(${openFreight.amount} / ${salesOrder.rate}, ${placesOf(salesOrder.currency)}))`;
 
 export async function toInvoiceInAll({ tx }: Act, query: ListQuery): Promise<ResponseOf<typeof contract.toInvoiceInAll>> {
   const rows = await tx.db

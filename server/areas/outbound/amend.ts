@@ -1,6 +1,6 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { decimal } from '@larder/core/decimal';
+import { decimal, type Decimal } from '@larder/core/decimal';
 import { orderWays } from '@larder/core/order';
 import { amendedLines, amendFaults, amendWords, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
 import { dayFaults, shipByPassed } from '@larder/core/outbound/shipBy';
@@ -16,6 +16,7 @@ import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { refuseOverLimit } from './customers';
 import { readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
 
 type Amend = BodyOf<typeof contract.amendSale>;
@@ -26,11 +27,18 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   const { isDraft, isOpen, state } = orderWays.sales.standing(order);
   if (isDraft || !isOpen) throw new Refusal(409, 'not-open', `${order.number} is ${state}; only a confirmed order that is not done is changed like this.`);
   const [head] = await act.tx.db
-    .select({ customerId: salesOrder.customerId, shipBy: salesOrder.shipBy, discount: plain(salesOrder.discount), currency: salesOrder.currency })
+    .select({
+      customerId: salesOrder.customerId,
+      shipBy: salesOrder.shipBy,
+      discount: plain(salesOrder.discount),
+      currency: salesOrder.currency,
+      rate: plain(salesOrder.rate),
+    })
     .from(salesOrder)
     .where(eq(salesOrder.id, id));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
   const was = await linesOf(act, id);
+  const amount = await amountOf(act, id);
   const asked = { siteId: order.siteId, shipBy: form.shipBy, discount: head.discount, today: act.today };
   if (form.shipBy !== head.shipBy && form.shipBy < act.today) throw refuseField(422, 'past-day', 'shipBy', shipByPassed);
   refuseErrors(amendFaults(was, form.lines, asked));
@@ -41,7 +49,7 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
   const kept = amendedLines(was, form.lines, asked);
   if (kept.every(({ end }) => end !== 'none') && form.added.length === 0)
     throw refuseField(422, 'nothing-left', 'lines', 'An order needs at least one line. Cancel the order instead.');
-  const added = await writtenLines(act, form.added, { ...(await termsOf(act, head)), currency: head.currency }, 'added');
+  const added = await writtenLines(act, form.added, { ...(await termsOf(act, head)), currency: head.currency, rate: head.rate }, 'added');
   refuseErrors(straightFaults(form.added, added, 'added'));
   await lock.pools(
     act,
@@ -80,8 +88,18 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
       fresh.map(({ position }) => position),
     );
   });
+  if ((await amountOf(act, id)).gt(amount)) await refuseOverLimit(act, order, form.overLimit);
   return { movementId: null, effects };
 }
+
+/** What an order comes to, before tax. */
+const amountOf = async ({ tx: { db } }: Act, id: number): Promise<Decimal> => {
+  const [row] = await db
+    .select({ all: sql<string>`coalesce(sum(${salesTerms.amount}), 0)` })
+    .from(salesTerms)
+    .where(eq(salesTerms.orderId, id));
+  return decimal(row?.all ?? 0);
+};
 
 /** What the lines that stock is kept of want from now on. */
 const decidedOf = (was: readonly StandingLine[], kept: readonly AmendedLine[]): DecidedLine[] =>

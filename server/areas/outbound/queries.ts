@@ -1,5 +1,6 @@
 import type * as contract from '@larder/contract/outbound';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { amountText, currencyPlaces } from '@larder/core/books/currency';
 import { decimal, quantityText, shareOf, sum, zero, type Decimal } from '@larder/core/decimal';
 import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { taxOf } from '@larder/core/outbound/tax';
@@ -51,6 +52,7 @@ const rowFields = {
   shipBy: salesOrder.shipBy,
   validUntil: salesOrder.validUntil,
   reference: salesOrder.reference,
+  currency: salesOrder.currency,
   confirmedAt: salesOrder.confirmedAt,
   ordered: sums.ordered,
   picked: sums.picked,
@@ -92,15 +94,17 @@ const listed = (act: Act, query: ListQuery): SQL | undefined =>
     query.customerId === undefined ? undefined : eq(salesOrder.customerId, query.customerId),
   );
 
-/** How many sales orders the list has in all, and what they come to. */
+/** How many sales orders the list has in all, and what they come to in each currency. */
 export async function salesInAll(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.salesInAll>> {
-  const [row] = await act.tx.db
-    .select({ count: sql<number>`count(*)::int`, amount: sql<string>`coalesce(sum(${sums.amount}), 0)` })
+  const rows = await act.tx.db
+    .select({ currency: salesOrder.currency, count: sql<number>`count(*)::int`, amount: sql<string>`sum(${sums.amount})` })
     .from(salesOrder)
     .innerJoin(party, eq(party.id, salesOrder.customerId))
     .innerJoinLateral(sums, sql`true`)
-    .where(listed(act, query));
-  return row ?? { count: 0, amount: '0' };
+    .where(listed(act, query))
+    .groupBy(salesOrder.currency)
+    .orderBy(salesOrder.currency);
+  return { count: rows.reduce((all, { count }) => all + count, 0), amounts: rows.map(({ currency, amount }) => ({ currency, amount })) };
 }
 
 export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
@@ -205,7 +209,7 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
       shipTo: salesOrder.shipTo,
       whole: salesOrder.whole,
       discount: plain(salesOrder.discount),
-      currency: salesOrder.currency,
+      rate: plain(salesOrder.rate),
       movements: movementsOf('sales', salesOrder.id),
       changes: changesOf('sales order', salesOrder.id),
       orderLines: linesOf(today),
@@ -220,8 +224,8 @@ const readOrder = prepared(['id', 'today'], (db, { id, today }) =>
 type PricedRow = { amount: string } & Record<'quantity' | 'price' | 'pricePer' | 'discount', string>;
 
 /** What the discount of the whole order comes to: what its lines would come to without it, less what they come to. */
-const discountedOf = (lines: readonly PricedRow[], ofOrder: string): Decimal =>
-  decimal(ofOrder).isZero() ? zero : sum(lines.map((line) => lineAmount(pricedLine(line)).minus(line.amount)));
+const discountedOf = (lines: readonly PricedRow[], ofOrder: string, places: number): Decimal =>
+  decimal(ofOrder).isZero() ? zero : sum(lines.map((line) => lineAmount(pricedLine(line), places).minus(line.amount)));
 
 /** An order that the person may look at: at its site, or at one that some of it comes from. */
 export function seenSale<T extends { siteId: number; lines: readonly { siteId: number }[] }>(act: Act, order: T): T {
@@ -234,8 +238,13 @@ export async function sale(act: Act, id: number): Promise<contract.SalesOrder> {
   const { tx, today } = act;
   const [row] = await readOrder(tx, { id, today });
   if (!row) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { orderLines, version, note, shipTo, whole, discount, currency, movements, changes, ...order } = row;
-  const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched).minus(line.returned), decimal(line.baseQuantity))));
+  const { orderLines, version, note, shipTo, whole, discount, rate, movements, changes, ...order } = row;
+  const places = currencyPlaces(order.currency) ?? 2;
+  const text = (value: Decimal) => amountText(order.currency, value);
+  const gone = sum(orderLines.map((line) => shareOf(decimal(line.amount), decimal(line.dispatched).minus(line.returned), decimal(line.baseQuantity), places)));
+  const sold = sum(
+    orderLines.map((line) => shareOf(decimal(line.amount).times(rate), decimal(line.dispatched).minus(line.returned), decimal(line.baseQuantity))),
+  );
   const cost = sum(orderLines.map((line) => decimal(line.cost)));
   return {
     ...salesRow({ ...order, whole }, today),
@@ -244,18 +253,21 @@ export async function sale(act: Act, id: number): Promise<contract.SalesOrder> {
     shipTo,
     whole,
     discount,
-    discounted: discountedOf(orderLines, discount).toFixed(2),
-    currency,
+    discounted: text(discountedOf(orderLines, discount, places)),
+    rate,
     movements,
     changes: toldTo(act, changes),
     confirmedAt: row.confirmedAt,
     stages: salesStages(progress(row)).map((stage) => ({ name: stage.name, done: quantityText(stage.done), of: quantityText(stage.of) })),
     open: isOpen(row),
     canEdit: row.confirmedAt === null && !row.cancelled,
-    tax: taxOf(orderLines.map((line) => ({ amount: decimal(line.amount), rate: decimal(line.rate) }))).toFixed(2),
-    dispatchedAmount: gone.toFixed(2),
+    tax: taxOf(
+      orderLines.map((line) => ({ amount: decimal(line.amount), rate: decimal(line.rate) })),
+      places,
+    ).toFixed(places),
+    dispatchedAmount: text(gone),
     dispatchedCost: cost.toFixed(2),
-    margin: gone.minus(cost).toFixed(2),
+    margin: sold.minus(cost).toFixed(2),
     lines: orderLines.map(({ rate: _rate, ...line }) => line),
   };
 }

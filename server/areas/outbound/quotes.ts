@@ -15,16 +15,16 @@ import { plain } from '../../db/text';
 import { removeLines } from '../../documents/documentLines';
 import { lineFacts, refuseErrors, writtenLines, type WrittenLine } from '../../documents/lines';
 import { lineUnit, writtenFields } from '../../documents/orderFields';
+import { moneyOf, type Money } from '../../documents/money';
 import { addOrderLines, beginOrder, changeOrder, recordOrder, refuseLineSites, refuseWhere, takeDraft } from '../../documents/orders';
-import { companyCurrency } from '../../ledger/company';
 import { askedItem, lineSite, sale } from './queries';
 
 export async function createSale(act: Act, form: contract.SalesForm): Promise<contract.SalesOrder> {
   await refuseHead(act, form);
-  const currency = await companyCurrency(act);
-  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency });
+  const money = await moneyOf(act, form);
+  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), ...money });
   refuseErrors(straightFaults(form.lines, lines));
-  const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency });
+  const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), ...money });
   await writeLines(act, order, form, lines);
   return sale(act, order.id);
 }
@@ -33,10 +33,11 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   const order = await takeDraft(act, 'sales', id, form.version);
   await refuseHead(act, form);
   const was = await readWritten(act.tx, { id });
-  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), currency: was[0]?.currency ?? (await companyCurrency(act)) });
+  const money = await moneyOf(act, form);
+  const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), ...money });
   refuseErrors(straightFaults(form.lines, lines));
   await removeLines(act, 'sales', order.number);
-  await changeOrder<typeof salesOrder>(act, 'sales', order, await headColumns(act, form));
+  await changeOrder<typeof salesOrder>(act, 'sales', order, { ...(await headColumns(act, form)), ...money });
   await writeLines(act, order, form, lines);
   await recordOrder(act, 'sales', id, was[0] ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
   return sale(act, id);
@@ -53,7 +54,7 @@ async function headColumns({ tx: { db }, today }: Act, form: contract.SalesForm)
 /** What holds for all lines of a quote: the customer's own tax, if they have one, and what is taken off everything. */
 export async function termsOf({ tx: { db } }: Act, { customerId, discount }: Pick<contract.SalesForm, 'customerId' | 'discount'>) {
   const [customer] = await db.select({ taxCodeId: party.salesTaxCodeId }).from(party).where(eq(party.id, customerId));
-  return { taxCodeId: customer?.taxCodeId ?? null, rate: '1', discount };
+  return { taxCodeId: customer?.taxCodeId ?? null, discount };
 }
 
 /** Writes the lines of a quote: what they want of the site, and what was agreed for them. */
@@ -101,6 +102,7 @@ export const readWritten = prepared(['id'], (db, { id }) =>
       whole: salesOrder.whole,
       discount: plain(salesOrder.discount),
       currency: salesOrder.currency,
+      rate: plain(salesOrder.rate),
       note: salesOrder.note,
       lines: jsonRows(
         {
@@ -157,10 +159,10 @@ export async function refuseAsked(act: Act, lines: readonly { itemId: number; as
 async function typedAs(
   { tx: { db } }: Act,
   id: number,
-): Promise<Omit<contract.SalesForm, 'lines'> & { currency: string; lines: (contract.SalesForm['lines'][number] & { id: number; factor: Factor })[] }> {
+): Promise<Omit<contract.SalesForm, 'lines'> & Money & { lines: (contract.SalesForm['lines'][number] & { id: number; factor: Factor })[] }> {
   const [head] = await db.select().from(salesOrder).where(eq(salesOrder.id, id));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such sales order.');
-  const { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency } = head;
+  const { customerId, siteId, shipBy, validUntil, reference, shipTo, whole, note, currency, rate } = head;
   const lines = await db
     .select({
       id: salesLine.id,
@@ -192,6 +194,7 @@ async function typedAs(
     whole,
     note,
     currency,
+    rate: decimal(rate).toFixed(),
     discount: quantityText(head.discount),
     lines: lines.map(({ numerator, denominator, ...line }) => ({ ...line, factor: { numerator, denominator } })),
   };
@@ -205,14 +208,14 @@ export async function splitSale(act: Act, id: number, { version, lines }: BodyOf
   const { staying, going } = parted(form.lines, lines);
   if (staying.length === 0) throw refuseField(422, 'nothing-kept', 'lines', 'Keep some of at least one line.');
   if (going.length === 0) throw refuseField(422, 'nothing-parted', 'lines', 'All of it stays: there is nothing for another quote.');
-  const terms = { ...(await termsOf(act, form)), currency: form.currency };
+  const terms = { ...(await termsOf(act, form)), currency: form.currency, rate: form.rate };
   const [was] = await readWritten(act.tx, { id });
   const stayed = await writtenLines(act, staying, terms);
   const gone = await writtenLines(act, going, terms);
   await removeLines(act, 'sales', order.number);
   await changeOrder<typeof salesOrder>(act, 'sales', order, {});
   await writeLines(act, order, { ...form, lines: staying }, stayed);
-  const rest = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency: form.currency });
+  const rest = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), currency: form.currency, rate: form.rate });
   await writeLines(act, rest, { ...form, lines: going }, gone);
   await recordOrder(act, 'sales', id, was ?? {}, (await readWritten(act.tx, { id }))[0] ?? {});
   return { order: await sale(act, id), rest };

@@ -7,7 +7,7 @@ import * as shipping from '@larder/contract/shipping';
 import type { Serve } from '../../http/route';
 import { amendSale } from './amend';
 import { availability } from './availability';
-import { customerItems } from './customers';
+import { customerItems, customerStanding } from './customers';
 import { decideDirect, directLines, orderDirect } from './direct';
 import { dispatch } from './dispatch';
 import { holdStock, lineGap, promiseLine, standBack } from './gaps';
@@ -31,6 +31,7 @@ export function outboundRoutes(serve: Serve): void {
   serve(margin.marginInAll, (act, { query }) => marginInAll(act, query));
   serve(contract.getSale, async (act, { params }) => seenSale(act, await sale(act, params.id)));
   serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
+  serve(contract.customerStanding, (act, { params }) => customerStanding(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
   serve(contract.splitSale, async (act, { params, body }) => splitSale(act, params.id, body));

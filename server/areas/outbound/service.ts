@@ -10,16 +10,19 @@ import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { refuseOnOrder } from '../../documents/supplies';
+import { refuseOverLimit } from './customers';
 import { changeDemand } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 
 /** Confirms a quote: what is free is reserved for it, the rest of each line is short and served as stock comes. */
-export async function confirmSale(act: Act, id: number, { version, free, expired }: BodyOf<typeof contract.confirmSale>): Promise<Posting> {
+export async function confirmSale(act: Act, id: number, { version, free, expired, overLimit }: BodyOf<typeof contract.confirmSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
   await refuseDoubtful(act, order, { free, expired });
-  return decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  const posting = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  await refuseOverLimit(act, order, overLimit);
+  return posting;
 }
 
 /** What is asked about before an order is confirmed: its first line that costs the customer nothing, and how long its prices are offered. */
@@ -64,7 +67,9 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
   const now = act.now.toISOString();
   if (decision === 'reopen') {
     await refuseRetiredSite(act, order.siteId);
-    return decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
+    const posting = await decide(act, order, order.decided, 'opened again', { cancelledAt: null, cancelledBy: null, closedAt: null, closedBy: null });
+    await refuseOverLimit(act, order, true);
+    return posting;
   }
   const lineIds = order.lines.map((line) => line.id);
   if (decision === 'withdraw') return withdraw(act, order);

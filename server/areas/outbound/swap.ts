@@ -1,6 +1,8 @@
 import type * as contract from '@larder/contract/gaps';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
+import { pricesAt } from '@larder/core/outbound/pricing';
+import { currencyPlaces } from '@larder/core/books/currency';
 import { priceOf } from '@larder/core/inbound/terms';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
@@ -33,6 +35,8 @@ const readSwapped = prepared(['id'], (db, { id }) =>
       numerator: salesLine.factorNumerator,
       denominator: salesLine.factorDenominator,
       price: plain(salesLine.price),
+      currency: salesOrder.currency,
+      rate: plain(salesOrder.rate),
       discount: plain(salesLine.discount),
       shipBy: salesLine.shipBy,
       promisedOn: salesLine.promisedOn,
@@ -56,11 +60,13 @@ export async function swapLine(act: Act, id: number, { itemId, quantity }: BodyO
   if (itemId === line.itemId) throw refuseField(422, 'same-item', 'itemId', `It is ${line.sku} already.`);
   if (decimal(quantity).gt(line.open))
     throw refuseField(409, 'not-open', 'quantity', `Only ${quantityText(line.open)} of ${line.sku} are neither picked nor on order straight from a supplier.`);
-  const { rows } = await customerTerms(act, customerId, String(itemId));
-  const asks = rows[0] && priceOf(rows[0], decimal(quantity));
+  const { rows } = await customerTerms(act, customerId, { itemIds: String(itemId) });
+  const asks = rows[0] && priceOf(pricesAt(rows[0], line.rate, currencyPlaces(line.currency) ?? 2), decimal(quantity));
   const left = decimal(line.base).minus(quantity).times(line.denominator).div(line.numerator);
   return amendSale(act, orderId, {
     version,
+    // Nobody is asked in between: whoever may not go beyond a credit limit is refused.
+    overLimit: true,
     shipBy: orderShipBy,
     reference,
     shipTo,

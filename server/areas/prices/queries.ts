@@ -9,16 +9,22 @@ import { customerCode, item, party, priceList, priceRow } from '../../db/schema/
 import { lower, plain } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
 import { refuseErrors } from '../../documents/lines';
+import { lastRate } from '../../documents/money';
 
 /** What a customer pays for these items today: by their own list, then by the one for all, else what each item costs. */
-export async function customerTerms(act: Act, id: number, itemIds: string): Promise<ResponseOf<typeof contract.customerTerms>> {
+export async function customerTerms(
+  act: Act,
+  id: number,
+  { itemIds, currency }: { itemIds: string; currency?: string | undefined },
+): Promise<ResponseOf<typeof contract.customerTerms>> {
   const { db } = act.tx;
   const [head] = await db
-    .select({ taxCodeId: party.salesTaxCodeId, listId: party.priceListId, list: priceList.name })
+    .select({ taxCodeId: party.salesTaxCodeId, listId: party.priceListId, list: priceList.name, currency: party.salesCurrency })
     .from(party)
     .leftJoin(priceList, eq(priceList.id, party.priceListId))
     .where(and(eq(party.id, id), party.isCustomer));
   if (!head) throw new Refusal(404, 'not-found', 'There is no such customer.');
+  const used = currency ?? head.currency;
   const ids = itemIds.split(',').filter(Boolean).map(Number);
   const [items, rows] = await Promise.all([
     db
@@ -38,6 +44,7 @@ export async function customerTerms(act: Act, id: number, itemIds: string): Prom
   return {
     taxCodeId: head.taxCodeId,
     list: head.list,
+    rate: used === null ? null : await lastRate(act, used),
     rows: items.map(({ itemId, categoryId, salesPrice, taxCodeId, code }) => {
       const { price, breaks } = pricesFor(lists, { itemId, categoryId, salesPrice }, act.today);
       return { itemId, code, taxCodeId, price, breaks: [...breaks] };

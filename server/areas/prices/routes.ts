@@ -9,7 +9,7 @@ export function priceRoutes(serve: Serve): void {
   serve(contract.createPriceList, (act, { body }) => createPriceList(act, body));
   serve(contract.editPriceList, (act, { params, body }) => editPriceList(act, params.id, body));
   serve(contract.retirePriceList, (act, { params, body }) => retirePriceList(act, params.id, body));
-  serve(contract.customerTerms, (act, { params, query }) => customerTerms(act, params.id, query.itemIds));
+  serve(contract.customerTerms, (act, { params, query }) => customerTerms(act, params.id, query));
   serve(contract.customerCodes, (act, { params }) => customerCodes(act, params.id));
   serve(contract.keepCustomerCodes, (act, { params, body }) => keepCustomerCodes(act, params.id, body));
 }

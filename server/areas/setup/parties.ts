@@ -1,5 +1,6 @@
 import type * as contract from '@larder/contract/setup';
 import type { Asked, BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { currencyPlaces } from '@larder/core/books/currency';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, exists, isNotNull, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -28,6 +29,8 @@ const fields = {
   taxCodeId: party.taxCodeId,
   salesTaxCodeId: party.salesTaxCodeId,
   priceListId: party.priceListId,
+  salesCurrency: party.salesCurrency,
+  creditLimit: party.creditLimit,
   addresses: jsonRows(
     { label: partyAddress.label, address: partyAddress.address },
     (select) => select.from(partyAddress).where(eq(partyAddress.partyId, party.id)),
@@ -139,7 +142,7 @@ const stillServed = ({ tx: { db } }: Act) => ({
   ),
 });
 
-type Defaulted = 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'phone' | 'notes' | 'contacts' | 'addresses';
+type Defaulted = 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency' | 'creditLimit' | 'phone' | 'notes' | 'contacts' | 'addresses';
 type PartyForm = Omit<BodyOf<typeof contract.createParty>, Defaulted> & Partial<Pick<BodyOf<typeof contract.createParty>, Defaulted>>;
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */
@@ -211,7 +214,7 @@ export async function retireParty(act: Act, id: number, retired: boolean): Promi
   return partyOf(act, id);
 }
 
-type Chosen = Partial<Pick<contract.Party, 'taxCodeId' | 'salesTaxCodeId' | 'priceListId'>>;
+type Chosen = Partial<Pick<contract.Party, 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency' | 'creditLimit'>>;
 
 async function refuseParty({ tx }: Act, form: { name: string } & Chosen, ownId: number | null): Promise<void> {
   const [taken] = await tx.db
@@ -222,6 +225,9 @@ async function refuseParty({ tx }: Act, form: { name: string } & Chosen, ownId: 
   if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
   for (const field of ['taxCodeId', 'salesTaxCodeId'] as const)
     if (!(await isTax(form[field]))) throw refuseField(404, 'no-such-tax', field, 'There is no such tax.');
+  const { salesCurrency = null, creditLimit = null } = form;
+  if (salesCurrency !== null && currencyPlaces(salesCurrency) === null)
+    throw refuseField(422, 'not-valid', 'salesCurrency', `There is no currency ${salesCurrency}.`);
   const listId = form.priceListId ?? null;
   if (listId !== null && (await tx.db.$count(priceList, and(eq(priceList.id, listId), isNull(priceList.retiredAt)))) === 0)
     throw refuseField(404, 'no-such-list', 'priceListId', 'There is no such price list in use.');

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { boolean, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
-import { key, moment } from './columns';
+import { amount, key, moment } from './columns';
 import { taxCode } from './setup';
 
 /** Prices that customers buy at. */
@@ -35,7 +35,10 @@ export const party = pgTable(
     phone: text().notNull().default(''),
     address: text().notNull().default(''),
     notes: text().notNull().default(''),
-    currency: text().notNull().default('GBP'),
+    /** What a customer pays in; null: the business's own. */
+    salesCurrency: text('sales_currency'),
+    /** In company currency, how much a customer may owe, what is ordered and not yet invoiced included; null: any amount. */
+    creditLimit: amount('credit_limit'),
     leadDays: integer('lead_days').notNull().default(7),
     /** Days that a customer has to pay in. */
     payDays: integer('pay_days').notNull().default(30),

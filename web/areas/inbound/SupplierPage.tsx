@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
-import { Card, FactList, Split, Stack } from '../../kit/layout';
+import { Figures, owing, type Figure } from '../../kit/Figures';
+import { Card, Split, Stack } from '../../kit/layout';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { breaksText } from '@larder/core/inbound/terms';
 import type { getSupplier } from '@larder/contract/inbound';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import { count, money, price, quantity } from '../../kit/format';
+import { count, price, quantity } from '../../kit/format';
 import { ListTable } from '../../kit/ListTable';
 import { PriceSteps } from '../../kit/PriceSteps';
 import { Waiting } from '../../kit/states';
@@ -44,7 +45,7 @@ export function SupplierPage() {
           'What we buy',
           <Split key="about">
             <Stack>
-              <Figures supplier={data} currency={currency} />
+              <Figures of={figuresOf(data, currency)} />
               <Bought supplier={data} today={today} />
             </Stack>
             <Card aria-label="How to reach them">
@@ -113,32 +114,15 @@ function Bought({ supplier, today }: { supplier: Supplier; today: string }) {
   );
 }
 
-const owed = (all: string, late: string, currency: string): [string, string, string] => [
-  'We owe',
-  `${money(all)} ${currency}`,
-  Number(late) > 0 ? `${money(late)} of it late` : 'none of it late',
-];
-
-function Figures({ supplier, currency }: { supplier: Supplier; currency: string }) {
+/** How punctual a supplier is, and what we owe them. */
+function figuresOf(supplier: Supplier, currency: string): Figure[] {
   const { lines, onTime, inFull } = supplier.punctual;
   const share = (of: number) => (lines === 0 ? 'no line due yet' : `${Math.round((100 * of) / lines)} % of ${count(lines, 'line')}`);
-  const facts: [string, string, string?][] = [
-    ['Delivered on time and in full', share(onTime), 'in the last year'],
-    ['Delivered in full', share(inFull), 'in the last year'],
-    ['Delivery time', supplier.usualDays === null ? `${supplier.leadDays} days agreed` : `${supplier.usualDays} days usually`, `${supplier.leadDays} agreed`],
-    ...(supplier.owed === null || supplier.overdue === null ? [] : [owed(supplier.owed, supplier.overdue, currency)]),
+  const { usualDays, leadDays } = supplier;
+  return [
+    { name: 'Delivered on time and in full', value: share(onTime), more: 'in the last year' },
+    { name: 'Delivered in full', value: share(inFull), more: 'in the last year' },
+    { name: 'Delivery time', value: usualDays === null ? `${leadDays} days agreed` : `${usualDays} days usually`, more: `${leadDays} agreed` },
+    ...(supplier.owed === null || supplier.overdue === null ? [] : [owing('We owe', supplier.owed, supplier.overdue, currency)]),
   ];
-  return (
-    <Card pad>
-      <FactList>
-        {facts.map(([name, value, more]) => (
-          <div key={name}>
-            <dt className="quiet">{name}</dt>
-            <dd className="strong">{value}</dd>
-            <dd className={more?.endsWith('of it late') && !more.startsWith('none') ? 'late' : 'quiet'}>{more}</dd>
-          </div>
-        ))}
-      </FactList>
-    </Card>
-  );
 }

@@ -1,9 +1,10 @@
 import Button from '@mui/material/Button';
+import { currencyPlaces } from '@larder/core/books/currency';
 import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
 import copy from 'copy-to-clipboard';
-import { memo, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { useFormContext, useWatch, type UseFormReturn } from 'react-hook-form';
 import { Asking } from '../../kit/Asking';
 import { Link } from 'react-router';
@@ -26,7 +27,7 @@ import { useEnding } from '../../shared/useEnding';
 import { useWriting } from '../../shared/useWriting';
 import { useConfirmSaleMutation, useCreateSaleMutation, useEditSaleMutation, useEndSaleMutation } from './api';
 import { ConfirmEffects, LineCover, PricesContext } from './QuoteCover';
-import { quoteForm, quoteSums, sentQuote, type QuoteForm } from './quoteForm';
+import { quoteForm, quoteSums, sentQuote, type BoughtItem, type QuoteForm } from './quoteForm';
 import { QuoteHead } from './QuoteHead';
 import { QuotePart } from './QuotePart';
 import { useCustomerTerms, type CustomerTerms } from './useCustomerTerms';
@@ -36,7 +37,9 @@ interface QuoteProps {
   /** What it begins with: itself, or the order it is copied from. */
   like: SalesOrder | undefined;
   /** Whom a new one is for, when that was chosen before. */
-  customer?: { id: number; name: string } | undefined;
+  customer?: { id: number; name: string; salesCurrency?: string | null } | undefined;
+  /** What a new one is of, as the customer ordered it last. */
+  again?: readonly BoughtItem[] | undefined;
   today: string;
   currency: string;
   sites: readonly { id: number; name: string }[];
@@ -52,6 +55,8 @@ const names = {
   validUntil: 'the day its prices are offered until',
   reference: 'their number',
   shipTo: 'the address',
+  currency: 'the currency',
+  rate: 'the rate',
   discount: 'what is taken off all of it',
   whole: 'whether it goes out whole',
   note: 'the note',
@@ -59,21 +64,20 @@ const names = {
 };
 
 /** What the person has said to what was asked before it is confirmed. */
-interface Said {
-  free?: true;
-  expired?: true;
-}
+type Said = Partial<Record<(typeof askedBefore)[number], true>>;
+/** What may be asked, each by its name in the body. */
+const askedBefore = ['free', 'expired', 'overLimit'] as const;
 
 /** A quote being written: what would be short is said beside the line as it is typed, and nothing stops the typing. Prices follow what the customer pays until somebody types another. */
-export function Quote({ order, like, customer, today, currency, sites, shipDays, quoteDays }: QuoteProps) {
+export function Quote({ order, like, customer, again, today, currency: own, sites, shipDays, quoteDays }: QuoteProps) {
   const { siteId: chosenSite } = useSite();
   const { data: me } = useMeQuery({});
   const proposed = useMemo(() => ({ shipBy: proposedShipBy(today, shipDays), validUntil: addDays(today, quoteDays) }), [today, shipDays, quoteDays]);
   const form = useForm({
-    came: quoteForm(like, order === null, chosenSite ?? sites[0]?.id ?? 0, customer),
+    came: quoteForm(like, order === null, { siteId: chosenSite ?? sites[0]?.id ?? 0, currency: own }, { customer, again }),
     version: order?.version ?? null,
     rowKeys: { lines: lineKey },
-    body: (typed: QuoteForm) => sentQuote(typed, proposed),
+    body: (typed: QuoteForm) => sentQuote(typed, { ...proposed, own }),
     checkedBy: async () => (await import('@larder/contract/outbound')).createSale.body,
     sentAs: { customerId: 'customer' },
   });
@@ -81,7 +85,9 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
   const lines = useWatch({ control, name: 'lines', compute: ({ length }) => length });
   const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id ?? null });
   const itemIds = useWatch({ control, name: 'lines', compute: itemsOn });
-  const terms = useCustomerTerms(customerId, itemIds);
+  const [currency, rate] = useWatch({ control, name: ['currency', 'rate'] });
+  const terms = useCustomerTerms(customerId, itemIds, { currency, rate });
+  useProposedRate(form, terms.rate);
   useAgreedPrices(form, terms.of);
   const [create] = useCreateSaleMutation();
   const [edit] = useEditSaleMutation();
@@ -105,7 +111,7 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
   );
   const asked = form.refused?.asks ?? [];
   const goOn = () => {
-    const answered: Said = { ...said, ...(asked.includes('free') ? { free: true } : {}), ...(asked.includes('expired') ? { expired: true } : {}) };
+    const answered: Said = { ...said, ...Object.fromEntries(askedBefore.filter((one) => asked.includes(one)).map((one) => [one, true])) };
     setSaid(answered);
     void confirmIt(answered);
   };
@@ -125,11 +131,11 @@ export function Quote({ order, like, customer, today, currency, sites, shipDays,
           <Refused error={form.refused ?? ending.error} />
         )}
         {order ? <Clashes of={{ kind: 'sales order', id: order.id }} writing={form} names={names} /> : null}
-        <QuoteHead isNew={!order} today={today} sites={sites} proposed={proposed} />
+        <QuoteHead isNew={!order} today={today} sites={sites} proposed={proposed} own={own} />
         <PricesContext value={terms.of}>
           <QuoteLines />
         </PricesContext>
-        <QuoteTotals currency={currency} rateOf={terms.rateOf} />
+        <QuoteTotals rateOf={terms.rateOf} />
         {order && !form.isTyped ? <ConfirmEffects order={order} /> : null}
         <BottomBar
           hint="Enter takes a line; Ctrl . fills a short one"
@@ -172,12 +178,20 @@ const aside = { name: 'Where it comes from', Cell: LineCover };
 const QuoteLines = memo(function QuoteLines() {
   const { control } = useFormContext<QuoteForm>();
   const customerId = useWatch({ control, name: 'customer', compute: (customer) => customer?.id });
-  return <LineSheet way="sells" aside={aside} customerId={customerId} />;
+  const places = useWatch({ control, name: 'currency', compute: (currency) => currencyPlaces(currency) ?? 2 });
+  return <LineSheet way="sells" aside={aside} customerId={customerId} places={places} />;
 });
 
 /** What it comes to as it stands; reckoned once nobody types for a moment. */
-const QuoteTotals = memo(function QuoteTotals({ currency, rateOf }: { currency: string } & Pick<CustomerTerms, 'rateOf'>) {
-  const shown = useSettled<QuoteForm, ['lines', 'discount']>(['lines', 'discount'], 300);
-  const sums = useMemo(() => quoteSums({ lines: shown[0], discount: shown[1] }, rateOf), [shown, rateOf]);
-  return <OrderSums currency={currency} sums={sums} />;
+const QuoteTotals = memo(function QuoteTotals({ rateOf }: Pick<CustomerTerms, 'rateOf'>) {
+  const shown = useSettled<QuoteForm, ['lines', 'discount', 'currency']>(['lines', 'discount', 'currency'], 300);
+  const sums = useMemo(() => quoteSums({ lines: shown[0], discount: shown[1], currency: shown[2] }, rateOf), [shown, rateOf]);
+  return <OrderSums currency={shown[2]} sums={sums} />;
 });
+
+/** Puts in the rate at which the currency was used last, until somebody types another. */
+function useProposedRate({ getValues, setValue }: Pick<UseFormReturn<QuoteForm>, 'getValues' | 'setValue'>, rate: string | null): void {
+  useEffect(() => {
+    if (rate !== null && getValues('rate').trim() === '') setValue('rate', rate, { shouldDirty: true });
+  }, [rate, getValues, setValue]);
+}

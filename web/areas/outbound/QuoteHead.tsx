@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { memo, useState } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { count, shortDay } from '../../kit/format';
-import { fieldsOf } from '../../kit/formFields';
+import { fieldsOf, upper } from '../../kit/formFields';
 import { Card } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { focusNewLine } from '../../shared/LineEntry';
@@ -17,11 +17,14 @@ interface QuoteHeadProps {
   today: string;
   sites: readonly { id: number; name: string }[];
   proposed: ProposedDays;
+  /** The currency of the business. */
+  own: string;
 }
 
 /** For whom a quote is, from where, where to and by when it goes, and how long its prices are offered. */
-export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed }: QuoteHeadProps) {
-  const { setValue } = useFormContext<QuoteForm>();
+export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed, own }: QuoteHeadProps) {
+  const { control, setValue } = useFormContext<QuoteForm>();
+  const currency = useWatch({ control, name: 'currency' });
   return (
     <>
       <Card pad fields aria-label="Quote">
@@ -33,6 +36,9 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
           chosen={(party) => {
             // An address belongs to who was chosen before.
             setValue('shipTo', '', { shouldDirty: true });
+            // And what they pay in.
+            setValue('currency', party?.salesCurrency ?? own, { shouldDirty: true });
+            setValue('rate', '', { shouldDirty: true });
             if (party) focusNewLine();
           }}
         />
@@ -41,6 +47,8 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
         <Day label="Prices offered until" name="validUntil" proposed={proposed.validUntil} needed today={today} />
         <Field label="Their number" name="reference" />
         <Field label="Per cent off all of it" name="discount" />
+        <Field label="Currency" name="currency" read={upper} />
+        {currency === own ? null : <Field label={`${own} for one ${currency}`} name="rate" />}
         <ShipTo />
         <Field label="Note" name="note" />
         <Check label="Goes out whole, not in parts" name="whole" />

@@ -7,6 +7,7 @@ import TableRow from '@mui/material/TableRow';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { useWatch } from 'react-hook-form';
 import { useNavigate, useParams } from 'react-router';
+import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
@@ -62,14 +63,14 @@ function AmendSheet({ order, today }: { order: SalesOrder; today: string }) {
     checkedBy: async () => (await import('@larder/contract/outbound')).amendSale.body,
   });
   const itemIds = useWatch({ control: form.control, name: 'added', compute: itemsOn });
-  const terms = useCustomerTerms(order.customerId, itemIds);
+  const terms = useCustomerTerms(order.customerId, itemIds, order);
   useAgreedPrices(form, terms.of, 'added');
   const typed = useDelayed(useWatch({ control: form.control }) as SaleAmendForm, 300);
   const params = { id: order.id };
   const { currentData, error: unforeseen } = useForeseeAmendQuery({ params, body: sentSaleAmendment(order.version, typed) }, { skip: !form.isTyped });
   const [amend] = useAmendSaleMutation();
-  const save = async () => {
-    if (!(await form.send((body, _typed, version) => amend({ params, body: { ...body, version } })))) return;
+  const save = async (overLimit = false) => {
+    if (!(await form.send((body, _typed, version) => amend({ params, body: { ...body, overLimit, version } })))) return;
     say({ text: `${order.number} is changed.` });
     void navigate(`/outbound/orders/${order.id}`);
   };
@@ -81,7 +82,11 @@ function AmendSheet({ order, today }: { order: SalesOrder; today: string }) {
             <h1>Change {order.number}</h1>
             <span className="quiet">{order.customer}; what changes is kept with the order</span>
           </PageHead>
-          <Refused error={form.refused} />
+          {form.refused?.asks.includes('overLimit') ? (
+            <Asking question={form.refused.title} answers={[{ label: 'Change it all the same', run: () => void save(true) }]} busy={form.isBusy} />
+          ) : (
+            <Refused error={form.refused} />
+          )}
           <Clashes of={{ kind: 'sales order', id: order.id }} writing={form} names={names} />
           <Card pad fields aria-label="Order">
             <Day label="Ship by" name="shipBy" needed proposed={order.shipBy} today={today} />

@@ -10,11 +10,12 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { SalesRow } from '@larder/contract/outbound';
+import type { Me } from '@larder/contract/people';
 import { useSite } from '../../shared/site';
 import { useAddress } from '../../kit/address';
 import { CellCheck } from '../../kit/Check';
 import { Due } from '../../kit/Due';
-import { money, quantity } from '../../kit/format';
+import { amount, quantity, sums } from '../../kit/format';
 import { PeekWaiting } from '../../kit/ListPage';
 import type { Column } from '../../kit/ListTable';
 import { Moon } from '../../kit/Moon';
@@ -59,8 +60,8 @@ export function SalesPage() {
   const standing = useMemo(() => chosen.map((one) => rows?.find(({ id }) => id === one.id) ?? one), [chosen, rows]);
   const shown = useMemo(() => {
     const toggle = (row: SalesRow) => setChosen((now) => (now.some(({ id }) => id === row.id) ? now.filter(({ id }) => id !== row.id) : [...now, row]));
-    return columns(me?.company.today ?? '', inAll?.amount, chosen, toggle);
-  }, [me?.company.today, inAll?.amount, chosen]);
+    return columns(me?.company, inAll?.amounts, chosen, toggle);
+  }, [me?.company, inAll?.amounts, chosen]);
   return (
     <Report
       laidOutAs="outbound"
@@ -111,7 +112,12 @@ export function SalesPage() {
   );
 }
 
-const columns = (today: string, inAll: string | undefined, chosen: readonly SalesRow[], toggle: (row: SalesRow) => void): Column<SalesRow>[] => [
+const columns = (
+  { today = '', currency: own = '' }: Partial<Me['company']> = {},
+  inAll: Parameters<typeof sums>[0] | undefined,
+  chosen: readonly SalesRow[],
+  toggle: (row: SalesRow) => void,
+): Column<SalesRow>[] => [
   {
     name: '',
     cell: (row) => (
@@ -128,7 +134,13 @@ const columns = (today: string, inAll: string | undefined, chosen: readonly Sale
   { name: 'State', wide: true, cell: (row) => (row.expired ? <span className="late">quote, no longer offered</span> : row.state) },
   { name: 'Short', number: true, cell: (row) => <span className="late">{quantity(row.short, true)}</span> },
   { name: 'Ship', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
-  { name: 'Amount', number: true, wide: true, cell: (row) => money(row.amount), sum: inAll && money(inAll) },
+  {
+    name: 'Amount',
+    number: true,
+    wide: true,
+    cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}`,
+    sum: inAll && sums(inAll, own),
+  },
 ];
 
 function SalePeek({ id }: { id: number }) {

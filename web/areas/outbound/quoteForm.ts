@@ -1,6 +1,8 @@
+import { currencyPlaces } from '@larder/core/books/currency';
 import { decimal, least, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
-import type { SalesOrder } from '@larder/contract/outbound';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import type { customerItems, SalesOrder } from '@larder/contract/outbound';
 import { baseQuantity, draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 
 /** A quote while it is written. */
@@ -13,6 +15,9 @@ export interface QuoteForm {
   reference: string;
   /** Empty: to the customer's own address. */
   shipTo: string;
+  currency: string;
+  /** How much of the company's currency one of it is; empty in the company's own. */
+  rate: string;
   /** Per cent off all lines; empty: nothing. */
   discount: string;
   /** It goes out whole or not at all. */
@@ -22,17 +27,45 @@ export interface QuoteForm {
 }
 
 /** What a quote begins with: the order itself; or, for a new one, the order it is copied from without its days and number. */
-export const quoteForm = (like: SalesOrder | undefined, isCopy: boolean, siteId: number, customer?: { id: number; name: string }): QuoteForm => ({
+export const quoteForm = (
+  like: SalesOrder | undefined,
+  isCopy: boolean,
+  { siteId, currency }: { siteId: number; currency: string },
+  {
+    customer,
+    again = [],
+  }: { customer?: { id: number; name: string; salesCurrency?: string | null } | undefined; again?: readonly BoughtItem[] | undefined } = {},
+): QuoteForm => ({
   customer: like ? { id: like.customerId, name: like.customer } : customer ? { id: customer.id, name: customer.name } : null,
   siteId: like?.siteId ?? siteId,
   shipBy: isCopy ? undefined : like?.shipBy,
   validUntil: isCopy ? undefined : (like?.validUntil ?? undefined),
   reference: isCopy ? '' : (like?.reference ?? ''),
   shipTo: like?.shipTo ?? '',
+  currency: like?.currency ?? customer?.salesCurrency ?? currency,
+  rate: like && like.currency !== currency ? like.rate : '',
   discount: orNothing(like?.discount),
   whole: like?.whole ?? false,
   note: isCopy ? '' : (like?.note ?? ''),
-  lines: like ? linesLike(like, isCopy) : [],
+  lines: like ? linesLike(like, isCopy) : again.map(lineAgain),
+});
+
+/** An item as a customer ordered it last. */
+export type BoughtItem = ResponseOf<typeof customerItems>['rows'][number];
+
+/** So many of it as the last time, at what it costs today. */
+const lineAgain = ({ itemId, sku, name, lastUnit, lastUnitId, factor, lastQuantity }: BoughtItem): DraftLine => ({
+  itemId,
+  sku,
+  name,
+  unit: lastUnit,
+  unitId: lastUnitId,
+  factor: decimal(factor.numerator).div(factor.denominator).toFixed(),
+  units: [],
+  quantity: lastQuantity,
+  price: '0',
+  pricePer: '1',
+  discount: '',
 });
 
 /** Lines as those of an order, those that were cancelled left out. */
@@ -78,29 +111,38 @@ export function straightOf(line: DraftLine | undefined): string {
 }
 
 /** What is sent of a quote. */
-export const sentQuote = ({ customer, siteId, shipBy, validUntil, reference, shipTo, discount, whole, note, lines }: QuoteForm, proposed: ProposedDays) => ({
+export const sentQuote = (
+  { customer, siteId, shipBy, validUntil, reference, shipTo, currency, rate, discount, whole, note, lines }: QuoteForm,
+  { own, ...proposed }: ProposedDays & { own: string },
+) => ({
   customerId: customer?.id ?? 0,
   siteId,
   shipBy: shipBy ?? proposed.shipBy,
   validUntil: validUntil ?? proposed.validUntil,
   reference,
   shipTo,
+  currency,
+  rate: currency === own ? null : rate.trim() || null,
   discount: discount.trim() || '0',
   whole,
   note,
   lines: sentSaleLines(lines),
 });
 
-/** What a quote comes to, sum by sum, in a currency of two decimals; what cannot be reckoned yet counts for nothing. `rateOf` is the tax on an item, per cent. */
-export function quoteSums({ lines, discount }: Pick<QuoteForm, 'lines' | 'discount'>, rateOf: (itemId: number) => string): (readonly [string, string])[] {
-  const amounts = lines.map((line) => ({ amount: decimal(draftAmount(line, 2, discount.trim() || '0') ?? '0'), rate: decimal(rateOf(line.itemId)) }));
-  const goods = sum(lines.map((line) => decimal(draftAmount(line) ?? '0')));
+/** What a quote comes to, sum by sum, in its currency; what cannot be reckoned yet counts for nothing. `rateOf` is the tax on an item, per cent. */
+export function quoteSums(
+  { lines, discount, currency }: Pick<QuoteForm, 'lines' | 'discount' | 'currency'>,
+  rateOf: (itemId: number) => string,
+): (readonly [string, string])[] {
+  const places = currencyPlaces(currency) ?? 2;
+  const amounts = lines.map((line) => ({ amount: decimal(draftAmount(line, places, discount.trim() || '0') ?? '0'), rate: decimal(rateOf(line.itemId)) }));
+  const goods = sum(lines.map((line) => decimal(draftAmount(line, places) ?? '0')));
   const net = sum(amounts.map(({ amount }) => amount));
-  const tax = taxOf(amounts);
+  const tax = taxOf(amounts, places);
   return [
-    ['Goods', goods.toFixed(2)],
-    ...(goods.eq(net) ? [] : [[`${discount.trim()} % off`, net.minus(goods).toFixed(2)] as const]),
-    ['Tax', tax.toFixed(2)],
-    ['In all', net.plus(tax).toFixed(2)],
+    ['Goods', goods.toFixed(places)],
+    ...(goods.eq(net) ? [] : [[`${discount.trim()} % off`, net.minus(goods).toFixed(places)] as const]),
+    ['Tax', tax.toFixed(places)],
+    ['In all', net.plus(tax).toFixed(places)],
   ];
 }

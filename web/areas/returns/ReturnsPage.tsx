@@ -20,7 +20,8 @@ import { useMay, useSeesCosts } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { OutboundWays } from '../../shared/OutboundWays';
 import { useSite } from '../../shared/site';
-import { useCustomerReturnQuery, useReturnsInAllQuery, useReturnsInfiniteQuery } from './api';
+import { useReturnsInfiniteQuery } from '../../shared/returns';
+import { useCustomerReturnQuery, useReturnsInAllQuery } from './api';
 import { conditionWords } from './conditionWords';
 
 const shows = [

@@ -3,7 +3,6 @@ import { api, foresee, list, read, write } from '../../shared/api';
 
 const returns = api.injectEndpoints({
   endpoints: (build) => ({
-    returns: list(build, contract.listReturns),
     returnsInAll: read(build, contract.returnsInAll),
     returnReport: list(build, contract.returnReport),
     returnReportInAll: read(build, contract.returnReportInAll),
@@ -16,7 +15,6 @@ const returns = api.injectEndpoints({
   }),
 });
 export const {
-  useReturnsInfiniteQuery,
   useReturnsInAllQuery,
   useReturnReportInfiniteQuery,
   useReturnReportInAllQuery,

@@ -1,0 +1,1 @@
+ALTER TABLE "party" DROP COLUMN "currency";
