@@ -8,7 +8,7 @@ export interface ExchangeField {
   also?: readonly string[];
 }
 
-export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'bins', 'policies', 'opening', 'lots'] as const;
+export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'prices', 'bins', 'policies', 'opening', 'lots'] as const;
 export type ExchangeKey = (typeof exchangeKeys)[number];
 
 export interface ExchangeKind {
@@ -116,6 +116,21 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('name', 'Name', 'text', ['customer', 'company'], true),
       field('email', 'Mail address', 'text', ['email', 'e-mail', 'mail']),
       field('address', 'Address'),
+    ],
+  },
+  {
+    key: 'prices',
+    name: 'Price lists',
+    by: ['list', 'sku', 'category', 'from', 'startsOn'],
+    fields: [
+      field('list', 'Price list', 'text', ['list', 'list name'], true),
+      { ...sku, needed: false },
+      field('category', 'Category', 'text', ['group', 'product group']),
+      field('from', 'From', 'number', ['from quantity', 'quantity', 'qty']),
+      field('price', 'Price', 'number', ['sales price', 'selling price']),
+      field('percentOff', 'Per cent off', 'number', ['discount', '% off', 'discount %']),
+      field('startsOn', 'First day', 'day', ['starts', 'valid from', 'start']),
+      field('endsOn', 'Last day', 'day', ['ends', 'valid until', 'end']),
     ],
   },
   {

@@ -25,6 +25,7 @@ interface Taken {
   only?: {
     q?: string;
     itemId?: number | undefined;
+    priceListId?: number | undefined;
     items?: ItemFilter;
     stock?: StockFilter;
     lots?: LotFilter;

@@ -3,6 +3,7 @@ import * as attributes from '@larder/contract/attributes';
 import * as catalog from '@larder/contract/catalog';
 import * as exchange from '@larder/contract/exchange';
 import * as families from '@larder/contract/families';
+import * as prices from '@larder/contract/prices';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { matchColumns, exchangeKinds, type ExchangeKind } from '@larder/core/exchange/exchange';
@@ -177,6 +178,51 @@ describe('everything else', () => {
     });
     const wrong = await check('policies', ['sku', 'site', 'reorderPoint', 'orderUpTo'], ['REST-1', 'Moon', '8', '24'], ['REST-1', 'Barn store', '8', '4']);
     expect((await rowsOf(wrong.id)).map(({ reasons }) => reasons[0])).toEqual(['There is no site “Moon”.', 'Order up to more than the reorder point.']);
+  });
+
+  test('price lists: a list is made, its rows are changed and added to, what is not named stays, and it goes out as it comes in', async () => {
+    const itemId = await business.item('PRC-1', { salesPrice: '4.00' });
+    await business.item('PRC-2');
+    await business.owner.get(setup.createCategory, { body: { name: 'Fairings' } });
+    const fields = ['list', 'sku', 'category', 'from', 'price', 'percentOff', 'startsOn', 'endsOn'];
+    const rows = [
+      ['Spring fair', 'PRC-1', '', '', '3.50', '', '', ''],
+      ['Spring fair', 'PRC-1', '', '12', '3.123456', '', '2026-03-01', '2026-03-31'],
+      ['Spring fair', '', 'Fairings', '', '', '7.5', '', ''],
+    ];
+    expect(await bringIn('prices', fields, ...rows)).toMatchObject({ state: 'done', done: 3 });
+    const { rows: lists } = await business.owner.get(prices.listPriceLists);
+    const list = lists.find(({ name }) => name === 'Spring fair');
+    expect(list).toMatchObject({ forAll: false, prices: 3 });
+    const customer = await business.owner.get(setup.createParty, { body: { name: 'Fair Goer', isCustomer: true, priceListId: list?.id ?? 0 } });
+    const asked = { params: { id: customer.id }, query: { itemIds: String(itemId) } };
+    expect((await business.owner.get(prices.customerTerms, asked)).rows).toMatchObject([{ price: '3.5', breaks: [{ from: '12', price: '3.123456' }] }]);
+    expect((await check('prices', fields, ...rows)).counts).toMatchObject({ same: 3 });
+
+    // A price becomes a part off, without a column for the last day; one is added.
+    const fewer = ['list', 'sku', 'from', 'price', 'percentOff', 'startsOn'];
+    expect(await bringIn('prices', fewer, ['spring FAIR', 'prc-1', '12', '', '25', '2026-03-01'], ['Spring fair', 'PRC-2', '', '9', '', ''])).toMatchObject({
+      done: 2,
+    });
+    const out = cellsOf(await exported('prices', fields.join(','), 'csv', 'spring'));
+    expect(out.slice(1)).toEqual([
+      ['Spring fair', '', 'Fairings', '0', '', '7.5', '', ''],
+      ['Spring fair', 'PRC-1', '', '0', '3.5', '', '', ''],
+      ['Spring fair', 'PRC-1', '', '12', '', '25', '2026-03-01', '2026-03-31'],
+      ['Spring fair', 'PRC-2', '', '0', '9', '', '', ''],
+    ]);
+    expect((await check('prices', fields, ...out.slice(1))).counts).toMatchObject({ same: 4, refused: 0 });
+    const written = await business.owner.get(prices.getPriceList, { params: { id: list?.id ?? 0 } });
+    expect(written.rows.map(({ code, from }) => `${code} ${from}`)).toEqual(['PRC-1 0', 'PRC-1 12', 'Fairings 0', 'PRC-2 0']);
+    // Whoever had the list open is told.
+    expect(written.version).toBeGreaterThan(1);
+
+    // Whose file would say two things of the days that are there already.
+    const { id } = await check('prices', fields, ['Spring fair', 'PRC-1', '', '12', '3', '', '2026-03-31', '']);
+    expect((await rowsOf(id)).map(({ reasons }) => reasons[0])).toEqual(['Another row says another price for the same quantity on some of these days.']);
+    await business.owner.get(setup.editParty, { params: { id: customer.id }, body: { ...customer, priceListId: null } });
+    await business.owner.get(prices.retirePriceList, { params: { id: written.id }, body: { retired: true, version: written.version } });
+    expect((await rowsOf((await check('prices', fields, ...rows)).id)).map(({ reasons }) => reasons[0])).toEqual(Array(3).fill('Spring fair is retired.'));
   });
 
   test('opening stock posts through the ledger, with lots, once', async () => {

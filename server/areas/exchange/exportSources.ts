@@ -2,8 +2,24 @@ import { bills } from './sources/bills';
 import { families, items, policies, terms } from './sources/catalog';
 import { purchases, sales } from './sources/orders';
 import { customers, suppliers } from './sources/parties';
+import { prices } from './sources/prices';
 import type { List, Source } from './sources/source';
 import { bins, lots, stock, trail } from './sources/stock';
 
 /** What each list writes into a file: the same fields as are brought in, so that what comes back unchanged is the same. */
-export const sources: Record<List, Source> = { items, families, suppliers, customers, terms, bins, policies, stock, lots, bills, trail, purchases, sales };
+export const sources: Record<List, Source> = {
+  items,
+  families,
+  suppliers,
+  customers,
+  prices,
+  terms,
+  bins,
+  policies,
+  stock,
+  lots,
+  bills,
+  trail,
+  purchases,
+  sales,
+};

@@ -58,6 +58,7 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
     query.stock !== undefined && list === 'stock' ? siteStockConditions(query.stock) : undefined,
     query.show === 'late' ? source.lateOn?.(act.today) : source.shows?.[query.show ?? 'all'],
     query.itemId !== undefined && source.item ? eq(source.item, query.itemId) : undefined,
+    query.priceListId !== undefined && source.priceList ? eq(source.priceList, query.priceListId) : undefined,
     source.at?.(sites),
   );
   const used = fields.filter((field) => field !== undefined);

@@ -59,6 +59,47 @@ describe('what is wrong with a row is told in the dry run', () => {
     expect(await said('items', ['sku', 'name', 'retired'], ['RT-HELD', 'Hive tool', 'yes'])).toEqual(['changed']);
   });
 
+  test('prices: two subjects or none, two prices or none, too much off, days the wrong way round, rows that say two things of the same', async () => {
+    await business.item('PR-1');
+    await business.owner.get(setup.createCategory, { body: { name: 'Priced' } });
+    const fields = ['list', 'sku', 'category', 'from', 'price', 'percentOff', 'startsOn', 'endsOn'];
+    expect(
+      await said(
+        'prices',
+        fields,
+        ['', 'PR-1', '', '', '1', '', '', ''],
+        ['Fair', 'PR-1', 'Priced', '', '', '5', '', ''],
+        ['Fair', '', '', '', '1', '', '', ''],
+        ['Fair', 'PR-9', '', '', '1', '', '', ''],
+        ['Fair', '', 'Nothing', '', '', '5', '', ''],
+        ['Fair', 'PR-1', '', '', '', '', '', ''],
+        ['Fair', 'PR-1', '', '1', '1', '5', '', ''],
+        ['Fair', '', 'Priced', '', '5', '', '', ''],
+        ['Fair', '', 'Priced', '1', '', '100.5', '', ''],
+        ['Fair', 'PR-1', '', '2.00001', '1', '', '', ''],
+        ['Fair', 'PR-1', '', '3', '1', '', '2026-05-02', '2026-05-01'],
+        ['Fair', 'PR-1', '', '4', '1', '', '2026-05-01', '2026-05-31'],
+        ['Fair', 'PR-1', '', '4.0', '2', '', '2026-05-31', ''],
+        ['Fair', 'pr-1', '', '5', '2', '', '2026-06-01', ''],
+      ),
+    ).toEqual([
+      'Price list is missing.',
+      'Give the SKU of an item, or a category.',
+      'Give the SKU of an item, or a category.',
+      'There is no item “PR-9”.',
+      'There is no category “Nothing”.',
+      'Give a price, or per cent off.',
+      'Give a price, or per cent off.',
+      'A category has many items: give per cent off.',
+      'Per cent off is at most 100.',
+      'From has at most four decimals.',
+      'It ends before it begins.',
+      'new',
+      'Another row says another price for the same quantity on some of these days.',
+      'new',
+    ]);
+  });
+
   test('terms: nobody, nothing, a pack of none, breaks nobody can read', async () => {
     await business.item('TM-1');
     expect(

@@ -9,6 +9,7 @@ import { count } from '../../kit/format';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../../shared/ExportButton';
 import { Clashes } from '../../shared/Clashes';
 import { useMay } from '../../shared/may';
 import { useSay } from '../../shared/say';
@@ -84,6 +85,7 @@ function PriceSheet({ list }: { list: PriceList | null }) {
             hint="Prices are of one base unit; the largest quantity that is reached counts"
             next={mayEdit ? { label: list ? `Save ${list.name}` : 'Add the price list', run: () => void save(), disabled: form.isBusy } : undefined}
           >
+            {list ? <ExportButton list="prices" only={{ priceListId: list.id }} /> : null}
             {mayEdit && list ? (
               <Button disabled={form.isBusy} onClick={() => void retire()}>
                 {list.retired ? 'Take back into use' : 'Retire'}

@@ -7,6 +7,7 @@ import { PageHead, Stack } from '../../kit/layout';
 import { ListTable } from '../../kit/ListTable';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { ExportButton } from '../../shared/ExportButton';
 import { May } from '../../shared/may';
 import { usePriceListsQuery } from '../../shared/reference';
 import { OutboundWays } from '../../shared/OutboundWays';
@@ -43,7 +44,11 @@ export function PriceListsPage() {
         empty="No price list yet: every customer pays the sales price of an item. A list can have other prices, for some or for all."
       />
       <BottomBar hint="Enter opens the list">
+        <ExportButton list="prices" />
         <May to="items.edit">
+          <Button component={Link} to="/import?kind=prices">
+            Import
+          </Button>
           <Button component={Link} to="/outbound/prices/new">
             New price list
           </Button>

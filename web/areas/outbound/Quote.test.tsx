@@ -46,6 +46,8 @@ const saved = (version: number, part: Partial<SalesOrder> = {}): SalesOrder =>
     expired: false,
     reference: '',
     shipTo: '',
+    currency: 'GBP',
+    rate: '1',
     discount: '0',
     note: '',
     state: 'quote',
@@ -55,7 +57,7 @@ const saved = (version: number, part: Partial<SalesOrder> = {}): SalesOrder =>
 
 const plenty = { stocked: true, free: '40', short: '0', availableOn: '2026-11-24', coming: [], elsewhere: [], substitutes: [] };
 
-function open(order: SalesOrder | null, found: (path: string) => object = () => plenty) {
+function open(order: SalesOrder | null, found: (path: string) => object = () => plenty, salesCurrency: string | null = null) {
   const server = standInServer();
   signedIn(server, ['look', 'outbound.sell', 'items.edit']);
   server.on(reference, () => ({
@@ -67,7 +69,7 @@ function open(order: SalesOrder | null, found: (path: string) => object = () => 
     units: [],
     reasons: [],
   }));
-  server.on(listParties, () => ({ rows: [{ id: 2, name: 'Brook Street Deli' }] }));
+  server.on(listParties, () => ({ rows: [{ id: 2, name: 'Brook Street Deli', salesCurrency }] }));
   server.on(getParty, () => ({ id: 2, name: 'Brook Street Deli', addresses: [{ label: 'Kitchen', address: 'Gate B' }] }));
   server.on(listItems, (_, path) => {
     const words = new URLSearchParams(path.split('?')[1]).get('q')?.toLowerCase() ?? '';
@@ -201,18 +203,48 @@ test('what is asked before it is confirmed is answered on the page, one after th
   const { user, server, sent } = open(saved(1));
   server.on(lastChange, () => ({ last: null }));
   server.on(editSale, () => saved(2));
-  server.on(confirmSale, ({ free, expired }: { free?: boolean; expired?: boolean }) =>
+  server.on(confirmSale, ({ free, expired, overLimit }: { free?: boolean; expired?: boolean; overLimit?: boolean }) =>
     !free
       ? refused(409, 'free', 'JAR-340 costs the customer nothing. Confirm it all the same?', 'lines.0.price', ['free'])
       : !expired
         ? refused(409, 'expired', 'The prices were offered until 20 November 2026.', 'validUntil', ['expired'])
-        : { movementId: null, effects: { rows: [], notes: [] } },
+        : !overLimit
+          ? refused(409, 'over-limit', 'They would owe 8.00 GBP more than they may.', 'customerId', ['overLimit'])
+          : { movementId: null, effects: { rows: [], notes: [] } },
   );
   await user.keyboard('{Control>}{Enter}{/Control}');
   await user.click(await screen.findByRole('button', { name: 'Confirm it all the same' }));
   await waitFor(() => expect(screen.getAllByText('The prices were offered until 20 November 2026.').length).toBeGreaterThan(0));
   await user.click(screen.getByRole('button', { name: 'Confirm it all the same' }));
-  await waitFor(() => expect(sent(confirmSale).at(-1)).toMatchObject({ version: 2, free: true, expired: true }));
+  // It is about the customer, and said there as well.
+  await waitFor(() => expect(screen.getAllByText('They would owe 8.00 GBP more than they may.')).toHaveLength(2));
+  await user.click(screen.getByRole('button', { name: 'Confirm it all the same' }));
+  await waitFor(() => expect(sent(confirmSale).at(-1)).toMatchObject({ version: 2, free: true, expired: true, overLimit: true }));
+});
+
+test('in the currency the customer pays in, at the rate it was used at last, prices are theirs; another currency has another rate', async () => {
+  const { user, server, sent } = open(null, undefined, 'EUR');
+  server.on(createSale, () => saved(1));
+  server.on(customerTerms, (_, path) => ({
+    taxCodeId: null,
+    list: null,
+    rate: path.includes('currency=EUR') ? '0.8' : null,
+    rows: [{ itemId: 3, code: '', price: '24', breaks: [], taxCodeId: 4 }],
+  }));
+  await chooseCustomer(user);
+  await waitFor(() => expect([value('Currency'), value('GBP for one EUR')]).toEqual(['EUR', '0.8']));
+  await user.type(screen.getByLabelText('New line'), '2 smoker{Enter}');
+  await waitFor(() => expect(value('Price of line 1')).toBe('30.00'));
+  await user.clear(screen.getByLabelText('GBP for one EUR'));
+  await user.type(screen.getByLabelText('GBP for one EUR'), '0.75');
+  await waitFor(() => expect(value('Price of line 1')).toBe('32.00'));
+  await user.clear(screen.getByLabelText('Currency'));
+  await user.type(screen.getByLabelText('Currency'), 'usd');
+  expect(value('GBP for one USD')).toBe('');
+  await user.type(screen.getByLabelText('GBP for one USD'), '0.6');
+  await waitFor(() => expect(value('Price of line 1')).toBe('40.00'));
+  await user.click(screen.getByRole('button', { name: 'Save quote' }));
+  await waitFor(() => expect(sent(createSale)).toMatchObject([{ currency: 'USD', rate: '0.6', lines: [{ price: '40.00' }] }]));
 });
 
 test('a part is confirmed, and the rest is a quote of its own', async () => {

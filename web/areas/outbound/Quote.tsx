@@ -4,7 +4,7 @@ import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
 import copy from 'copy-to-clipboard';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useFormContext, useWatch, type UseFormReturn } from 'react-hook-form';
 import { Asking } from '../../kit/Asking';
 import { Link } from 'react-router';
@@ -87,7 +87,7 @@ export function Quote({ order, like, customer, again, today, currency: own, site
   const itemIds = useWatch({ control, name: 'lines', compute: itemsOn });
   const [currency, rate] = useWatch({ control, name: ['currency', 'rate'] });
   const terms = useCustomerTerms(customerId, itemIds, { currency, rate });
-  useProposedRate(form, terms.rate);
+  useRateOf(currency, terms.rate, form);
   useAgreedPrices(form, terms.of);
   const [create] = useCreateSaleMutation();
   const [edit] = useEditSaleMutation();
@@ -189,9 +189,12 @@ const QuoteTotals = memo(function QuoteTotals({ rateOf }: Pick<CustomerTerms, 'r
   return <OrderSums currency={shown[2]} sums={sums} />;
 });
 
-/** Puts in the rate at which the currency was used last, until somebody types another. */
-function useProposedRate({ getValues, setValue }: Pick<UseFormReturn<QuoteForm>, 'getValues' | 'setValue'>, rate: string | null): void {
+/** The rate belongs to its currency: with another one it is that at which that one was used last, until somebody types another. */
+function useRateOf(currency: string, lastRate: string | null, { getValues, setValue }: Pick<UseFormReturn<QuoteForm>, 'getValues' | 'setValue'>): void {
+  const was = useRef(currency);
   useEffect(() => {
-    if (rate !== null && getValues('rate').trim() === '') setValue('rate', rate, { shouldDirty: true });
-  }, [rate, getValues, setValue]);
+    if (was.current !== currency) setValue('rate', '', { shouldDirty: true });
+    was.current = currency;
+    if (lastRate !== null && getValues('rate').trim() === '') setValue('rate', lastRate, { shouldDirty: true });
+  }, [currency, lastRate, getValues, setValue]);
 }

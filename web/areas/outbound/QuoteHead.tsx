@@ -38,7 +38,6 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
             setValue('shipTo', '', { shouldDirty: true });
             // And what they pay in.
             setValue('currency', party?.salesCurrency ?? own, { shouldDirty: true });
-            setValue('rate', '', { shouldDirty: true });
             if (party) focusNewLine();
           }}
         />

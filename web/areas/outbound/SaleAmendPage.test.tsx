@@ -33,6 +33,8 @@ const order = {
   shipBy: '2026-11-26',
   reference: '',
   shipTo: '',
+  currency: 'GBP',
+  rate: '1',
   note: '',
   lines: [line],
 };
@@ -87,4 +89,18 @@ test('less than is picked is told at the line, which has the focus', async () =>
   await user.keyboard('{Control>}{Enter}{/Control}');
   await waitFor(() => expect(screen.getAllByText('6 of JAR are picked already; it can be no less.').length).toBeGreaterThan(0));
   expect(document.activeElement).toBe(screen.getByLabelText('Quantity of JAR'));
+});
+
+test('beyond what the customer may owe it is asked, and changed all the same', async () => {
+  const { user, server, router } = open();
+  server.on(amendSale, ({ overLimit }: { overLimit?: boolean }) =>
+    overLimit
+      ? { movementId: null, effects: { rows: [], notes: [] } }
+      : refused(409, 'over-limit', 'They would owe 8.00 GBP more than they may.', 'customerId', ['overLimit']),
+  );
+  await user.type(await screen.findByLabelText('Quantity of JAR'), '0');
+  await user.keyboard('{Control>}{Enter}{/Control}');
+  await user.click(await screen.findByRole('button', { name: 'Change it all the same' }));
+  await waitFor(() => expect(router.state.location.pathname).toBe('/outbound/orders/7'));
+  expect(server.sent(amendSale)).toMatchObject({ overLimit: true, version: 3 });
 });

@@ -32,7 +32,7 @@ export function useCustomerTerms(customerId: number | null, itemIds: string, { c
   const { data: me } = useMeQuery({});
   const isOwn = currency === me?.company.currency;
   const skip = customerId === null || (itemIds === '' && isOwn) || currencyPlaces(currency) === null;
-  const { data } = useCustomerTermsQuery({ params: { id: customerId ?? 0 }, query: { itemIds, ...(isOwn ? {} : { currency }) } }, { skip });
+  const { data, currentData } = useCustomerTermsQuery({ params: { id: customerId ?? 0 }, query: { itemIds, ...(isOwn ? {} : { currency }) } }, { skip });
   const { data: reference } = useReferenceQuery({});
   return useMemo(() => {
     const worth = isOwn ? '1' : (readNumber(rate, 'rate')?.toFixed() ?? null);
@@ -48,6 +48,6 @@ export function useCustomerTerms(customerId: number | null, itemIds: string, { c
       const code = data?.taxCodeId ?? row(itemId)?.taxCodeId;
       return reference?.taxes.find(({ id }) => id === code)?.rate ?? '0';
     };
-    return { list: customerId === null ? null : (data?.list ?? null), rate: customerId === null || isOwn ? null : (data?.rate ?? null), of, rateOf };
-  }, [customerId, data, reference, isOwn, rate, currency]);
+    return { list: customerId === null ? null : (data?.list ?? null), rate: customerId === null || isOwn ? null : (currentData?.rate ?? null), of, rateOf };
+  }, [customerId, data, currentData, reference, isOwn, rate, currency]);
 }

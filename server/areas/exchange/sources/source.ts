@@ -26,6 +26,8 @@ export interface Source {
   company?: true;
   /** The column of the item, where rows have one. */
   item?: PgColumn;
+  /** The column of the price list, where rows are of one. */
+  priceList?: PgColumn;
   /** Conditions of what the list may be held to. */
   shows?: Partial<Record<Show, SQL | undefined>>;
   /** Of those, the ones that are late as of a day. */
