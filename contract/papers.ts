@@ -3,7 +3,17 @@ import { endpoint, FileAnswer } from './endpoint';
 import { Text } from './values';
 
 /** Papers on which the business has words of its own. */
-export const paperKinds = ['quote', 'confirmation', 'packing slip', 'invoice', 'credit note', 'return receipt', 'purchase order'] as const;
+export const paperKinds = [
+  'quote',
+  'confirmation',
+  'pick list',
+  'packing slip',
+  'parcel label',
+  'invoice',
+  'credit note',
+  'return receipt',
+  'purchase order',
+] as const;
 export type PaperKind = (typeof paperKinds)[number];
 
 const PaperWords = z.object({ kind: z.enum(paperKinds), opening: Text, closing: Text });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, FileAnswer } from './endpoint';
 import { moved } from './nouns';
 import { Amount, Day, Id, ItemCodes, PathId, Posted, Quantity, ShortText } from './values';
 
@@ -58,6 +58,26 @@ export const pickList = endpoint({
     /** Wanted, but in no bin that may be picked from. */
     missing: z.array(MissingLine),
   }),
+});
+export const pickPaper = endpoint({
+  method: 'GET',
+  path: '/api/outbound/orders/:id/pick-list/paper',
+  summary: 'What to take from which bin for an order, as a PDF',
+  right: 'look',
+  seenBy: 'sites',
+  params: one,
+  response: FileAnswer,
+  file: 'application/pdf',
+});
+export const roundPaper = endpoint({
+  method: 'GET',
+  path: '/api/outbound/rounds/:id/paper',
+  summary: 'What to take from which bin for the orders of a round, as a PDF',
+  right: 'look',
+  seenBy: 'sites',
+  params: one,
+  response: FileAnswer,
+  file: 'application/pdf',
 });
 export const pick = endpoint({
   method: 'POST',

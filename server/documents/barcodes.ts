@@ -63,3 +63,10 @@ export function rectangles(box: CodeBox): { x: number; y: number; width: number;
     height: isBars ? box.height : one.height * unit,
   }));
 }
+
+const millimetre = 72 / 25.4;
+
+/** Draws a code into its box, whose lengths are millimetres of the page. */
+export function barcodeOn(paper: PDFKit.PDFDocument, box: CodeBox): void {
+  for (const one of rectangles(box)) paper.rect(one.x * millimetre, one.y * millimetre, one.width * millimetre, one.height * millimetre).fill('black');
+}

@@ -102,6 +102,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.availability, { query: { itemId, siteId, quantity: '3' } }],
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
+    [outbound.customerStanding, of(customerId)],
     [picking.pickList, of(1)],
     [gaps.lineGap, of(3)],
     [picking.pickQueue, {}],

@@ -1,12 +1,11 @@
 import type * as contract from '@larder/contract/shipping';
 import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
-import type { CodeBox } from '@larder/core/printing/layout';
 import { Refusal } from '@larder/core/refusal';
 import { eq, sql } from 'drizzle-orm';
 import PDFDocument from 'pdfkit';
 import type { Act } from '../../act';
 import { company, party, salesOrder } from '../../db/schema/index';
-import { rectangles } from '../../documents/barcodes';
+import { barcodeOn } from '../../documents/barcodes';
 import { registerFonts } from '../../documents/fonts';
 import { letterheadOf, letterPaper, letterTop, paperWordsOf, wordsOn, type Letterhead } from '../../documents/letterhead';
 import { bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
@@ -35,6 +34,13 @@ async function headOf({ tx: { db } }: Act, orderId: number) {
 }
 type Head = Awaited<ReturnType<typeof headOf>>;
 
+/** What the business puts on its papers. */
+interface Own {
+  letterhead: Letterhead;
+  opening: string;
+  closing: string;
+}
+
 /** Prints a label or a packing slip for each of these parcels. */
 export async function printParcels(
   act: Act,
@@ -46,10 +52,8 @@ export async function printParcels(
   if (chosen.length === 0) throw new Refusal(422, 'nothing-to-print', 'Choose parcels of this order.');
   const head = await headOf(act, orderId);
   const title = `${paper === 'label' ? 'Parcel labels' : 'Packing slips'} of ${head.number}`;
-  const pdf =
-    paper === 'label'
-      ? await labels(title, head, packing, chosen)
-      : await slips(head, packing, chosen, { letterhead: await letterheadOf(act), ...(await paperWordsOf(act, 'packing slip')) });
+  const own: Own = { letterhead: await letterheadOf(act), ...(await paperWordsOf(act, paper === 'label' ? 'parcel label' : 'packing slip')) };
+  const pdf = paper === 'label' ? await labels(title, head, packing, chosen, own) : await slips(head, packing, chosen, own);
   return { id: await printer.print(act, { title, pages: chosen.length, pdf }), pages: chosen.length };
 }
 
@@ -70,8 +74,8 @@ const addressLines = ({ customer, address }: Head): string[] => {
 
 const millimetre = 72 / 25.4;
 
-/** A label of 100 by 150 mm for each parcel: to whom, by whom, which of how many, and its number and tracking number as codes. */
-async function labels(title: string, head: Head, packing: Packing, parcels: readonly Parcel[]): Promise<Buffer> {
+/** A label of 100 by 150 mm for each parcel: to whom, by whom, with the business's picture and words, which of how many, and its number and tracking number as codes. */
+async function labels(title: string, head: Head, packing: Packing, parcels: readonly Parcel[], { letterhead, opening, closing }: Own): Promise<Buffer> {
   const paper = new PDFDocument({ autoFirstPage: false, info: { Title: title, Author: head.company, Producer: 'Tidy Larder' } });
   registerFonts(paper);
   const mm = (value: number) => value * millimetre;
@@ -81,31 +85,30 @@ async function labels(title: string, head: Head, packing: Packing, parcels: read
       .fontSize(size)
       .fillColor('black')
       .text(words, mm(6), mm(y), { width: mm(88), height: mm(height), ellipsis: true });
+  const code = (payload: string, y: number, height: number) => barcodeOn(paper, { kind: 'code', symbology: 'code128', payload, x: 6, y, width: 88, height });
   const line = (y: number) => paper.moveTo(mm(6), mm(y)).lineTo(mm(94), mm(y)).lineWidth(0.8).stroke('black');
   for (const parcel of parcels) {
     const sent = shipmentOf(packing, parcel);
     paper.addPage({ size: [mm(100), mm(150)], margin: 0 });
-    text(`From ${head.company}`, 6, 8);
+    if (letterhead.logo) paper.image(letterhead.logo, mm(70), mm(5), { fit: [mm(24), mm(11)], align: 'right' });
+    text(`From ${head.company}`, 6, 8, 'text', 4);
     text([sent?.carrier, sent?.service].filter(Boolean).join(', ') || 'Packed for', 10, 11, 'bold');
     line(17);
-    text(addressLines({ ...head, address: sent?.address || head.address }).join('\n'), 20, 13, 'bold', 40);
+    text(addressLines({ ...head, address: sent?.address || head.address }).join('\n'), 20, 13, 'bold', 32);
+    text(opening, 53, 8);
     line(62);
     text(`Parcel ${placeOf(packing, parcel)}   ${kilograms(parcel)}`, 65, 12);
     text(`${head.number}${head.reference === '' ? '' : `   your order ${head.reference}`}`, 72, 9);
     line(79);
-    code(paper, parcel.number, 84, 18);
+    code(parcel.number, 84, 18);
     text(parcel.number, 103, 10, 'mono');
     if (parcel.tracking !== '') {
-      code(paper, parcel.tracking, 112, 22);
+      code(parcel.tracking, 112, 22);
       text(parcel.tracking, 135, 12, 'mono');
     }
+    text(closing, 141, 8);
   }
   return bytesOf(paper);
-}
-
-function code(paper: PDFKit.PDFDocument, payload: string, y: number, height: number): void {
-  const box: CodeBox = { kind: 'code', symbology: 'code128', payload, x: 6, y, width: 88, height };
-  for (const one of rectangles(box)) paper.rect(one.x * millimetre, one.y * millimetre, one.width * millimetre, one.height * millimetre).fill('black');
 }
 
 const columns = [
@@ -116,12 +119,7 @@ const columns = [
 ] satisfies PaperColumn[];
 
 /** A packing slip on A4 for each parcel: what is in it, lot by lot. */
-async function slips(
-  head: Head,
-  packing: Packing,
-  parcels: readonly Parcel[],
-  { letterhead, opening, closing }: { letterhead: Letterhead; opening: string; closing: string },
-): Promise<Buffer> {
+async function slips(head: Head, packing: Packing, parcels: readonly Parcel[], { letterhead, opening, closing }: Own): Promise<Buffer> {
   const titleOf = (parcel: Parcel | undefined) => `Packing slip ${parcel?.number ?? ''}`;
   const paper = letterPaper(titleOf(parcels[0]), letterhead);
   for (const [index, parcel] of parcels.entries()) {

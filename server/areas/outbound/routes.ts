@@ -15,6 +15,7 @@ import { listMargin, marginInAll } from './margin';
 import { getPacking, packOrder } from './packing';
 import { printParcels } from './parcelPapers';
 import { pickList } from './pickList';
+import { pickPaper, roundPaper } from './pickPaper';
 import { sale, sales, salesInAll, seenSale } from './queries';
 import { createSale, editSale, splitSale } from './quotes';
 import { confirmSale, endSale } from './service';
@@ -54,6 +55,8 @@ export function outboundRoutes(serve: Serve): void {
   serve(picking.getRound, (act, { params }) => getRound(act, params.id));
   serve(picking.pickRound, (act, { params, body }) => pickRound(act, params.id, body));
   serve(picking.endRound, (act, { params }) => endRound(act, params.id));
+  serve(picking.pickPaper, (act, { params }) => pickPaper(act, params.id));
+  serve(picking.roundPaper, (act, { params }) => roundPaper(act, params.id));
   serve(picking.pickList, (act, { params }) => pickList(act, params.id));
   serve(picking.pick, (act, { body }) => pick(act, body));
   serve(shipping.getPacking, (act, { params }) => getPacking(act, params.id));

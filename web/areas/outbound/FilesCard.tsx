@@ -2,7 +2,7 @@ import type { SalesOrder } from '@larder/contract/outbound';
 import { moment, quantity } from '../../kit/format';
 import { Card, Stack } from '../../kit/layout';
 
-/** An order as papers and files: its confirmation as a PDF, itself and each dispatch of it as UBL. */
+/** An order as papers and files: its confirmation and its pick list as PDFs, itself and each dispatch of it as UBL. */
 export function FilesCard({ order }: { order: SalesOrder }) {
   const sent = order.movements.filter(({ kind, undone, undoes }) => (kind === 'dispatch' || kind === 'drop-shipment') && !undone && !undoes);
   return (
@@ -12,6 +12,11 @@ export function FilesCard({ order }: { order: SalesOrder }) {
         <a href={`/api/post/sales/${order.id}/paper`} target="_blank" rel="noreferrer">
           Confirmation as PDF
         </a>
+        {order.open ? (
+          <a href={`/api/outbound/orders/${order.id}/pick-list/paper`} target="_blank" rel="noreferrer">
+            Pick list as PDF
+          </a>
+        ) : null}
         <a href={`/api/ubl/orders/${order.id}`} download>
           Order as UBL
         </a>

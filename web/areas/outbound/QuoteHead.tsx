@@ -1,5 +1,5 @@
 import Button from '@mui/material/Button';
-import { memo, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { count, shortDay } from '../../kit/format';
 import { fieldsOf, upper } from '../../kit/formFields';
@@ -23,8 +23,13 @@ interface QuoteHeadProps {
 
 /** For whom a quote is, from where, where to and by when it goes, and how long its prices are offered. */
 export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed, own }: QuoteHeadProps) {
-  const { control, setValue } = useFormContext<QuoteForm>();
+  const { control, getValues, setValue } = useFormContext<QuoteForm>();
   const currency = useWatch({ control, name: 'currency' });
+  // Somebody who comes with the customer chosen goes on with the first line.
+  const [hasCustomer] = useState(() => getValues('customer') !== null);
+  useEffect(() => {
+    if (isNew && hasCustomer) focusNewLine();
+  }, [isNew, hasCustomer]);
   return (
     <>
       <Card pad fields aria-label="Quote">
@@ -32,7 +37,7 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
           as="customer"
           label="Customer"
           name="customer"
-          autoFocus={isNew}
+          autoFocus={isNew && !hasCustomer}
           chosen={(party) => {
             // An address belongs to who was chosen before.
             setValue('shipTo', '', { shouldDirty: true });

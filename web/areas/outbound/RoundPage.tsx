@@ -30,6 +30,11 @@ export function RoundPage() {
           {currentData.picker} at {currentData.site}, since {moment(currentData.startedAt)}
           {currentData.endedAt === null ? '' : ', ended'}
         </span>
+        {currentData.rows.length > 0 ? (
+          <a className="wide-only" href={`/api/outbound/rounds/${currentData.id}/paper`} target="_blank" rel="noreferrer">
+            Pick list as PDF
+          </a>
+        ) : null}
       </PageHead>
       <Slots round={currentData} />
       {currentData.endedAt === null && currentData.pickerId === me.id && currentData.rows.length > 0 ? (
