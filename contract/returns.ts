@@ -30,6 +30,8 @@ const Held = z.object({
   sent: Amount,
   back: Amount,
   held: Amount,
+  /** Of those, came straight from a supplier. */
+  straight: Amount,
   /** What one base unit was sold for, discounts taken off, in the order's currency. */
   price: Amount,
   currency: z.string(),
@@ -69,7 +71,7 @@ const ReturnLine = z.object({
   unitValue: Price.nullable().default(null),
   quantity: Quantity,
   condition: z.enum(conditions, 'Say how it comes back.'),
-  /** Where it goes; null for what is thrown away. */
+  /** Where it goes; null for what is thrown away, or goes straight on to the supplier it came from. */
   binId: Id.nullable().default(null),
   reasonId: Id.nullable()
     .default(null)

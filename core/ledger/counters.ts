@@ -57,6 +57,7 @@ const rows: readonly Row[] = [
   ['sales', 'supplier', 'customer', '+drawn', '+sent', '+finished', '+finished value'],
   ['sales', 'customer', 'bin', '+returned', '-finished value'],
   ['sales', 'customer', 'scrap', '+returned', '-finished value'],
+  ['sales', 'customer', 'supplier', '+returned', '+finished value'],
   ['transfer', 'bin', 'transit', '+drawn'],
   ['transfer', 'transit', 'bin', '+finished', '+arrived'],
   ['loan', 'bin', 'holder', '+drawn'],

@@ -173,7 +173,8 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
     const holding = holdings.get(line.itemId) ?? item;
     const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
     const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
-    const { stated, value, layerMoves } = valueLine(valuedByInputs(line, inputs), item, holding, direction, seq);
+    const isDelivered = placeOf(state, line.fromPlaceId).kind === 'supplier';
+    const { stated, value, layerMoves } = valueLine(valuedByInputs(line, inputs), item, holding, direction, seq, isDelivered);
     if (direction < 0) inputs.set(line.toPlaceId, takenInto(inputs.get(line.toPlaceId), value.neg()));
     seqs.set(line.itemId, seq);
     const { pool, layers } = holding;
@@ -213,9 +214,9 @@ interface Valued {
   layerMoves: LayerMove[];
 }
 
-function valueLine(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number): Valued {
+function valueLine(line: MovementLine, item: ItemState, holding: Holding, direction: number, seq: number, isDelivered: boolean): Valued {
   const method = costMethods[item.costMethod];
-  if (direction === 0) return { stated: neverOurs(line), value: zero, layerMoves: [] };
+  if (direction === 0) return { stated: neverOurs(line, isDelivered), value: zero, layerMoves: [] };
   if (!method.keepsLayers) {
     const stated = statedValue(line, item, holding, direction);
     return { stated, value: clamp(holding.pool, line.quantity, direction, movedValue(line, item, holding, direction) ?? stated), layerMoves: [] };
@@ -226,9 +227,11 @@ function valueLine(line: MovementLine, item: ItemState, holding: Holding, direct
 }
 
 /** What it costs that goods go from a supplier straight to a customer or into use, or back the same way: no pool bears it. Below zero on the way back. */
-function neverOurs({ valuation }: MovementLine): Decimal {
+function neverOurs({ valuation }: MovementLine, isDelivered: boolean): Decimal {
   if (valuation.by === 'stated') return valuation.value;
-  return valuation.by === 'original' ? valuation.value.neg() : zero;
+  if (valuation.by !== 'original') return zero;
+  // An undo: of what went to a customer or into use it takes the cost off again, of what went back to the supplier it puts it there again.
+  return isDelivered ? valuation.value : valuation.value.neg();
 }
 
 /** What a line does to the layers of its item: undone as it was done, else a layer of its own in, or the layers it takes out. */

@@ -7,12 +7,13 @@ const sent = (lineId: number, quantity: string, cost: string, part: Partial<Sent
   lineId,
   salesLineId: 7,
   lotId: null,
+  purchaseLineId: null,
   day: '2026-03-05',
   sent: { quantity: decimal(quantity), amount: decimal(cost) },
   back: { quantity: zero, amount: zero },
   ...part,
 });
-const back = (quantity: string, lotId: number | null = null, salesLineId = 7) => ({ salesLineId, lotId, quantity: decimal(quantity) });
+const back = (quantity: string, lotId: number | null = null, salesLineId = 7) => ({ salesLineId, lotId, straight: false, quantity: decimal(quantity) });
 const told = (parts: ReturnType<typeof comingBack>) =>
   parts.map((of) => of.map(({ ofLineId, quantity, value }) => `${quantity.toFixed()} of ${ofLineId} at ${value.toFixed(2)}`));
 
@@ -30,6 +31,13 @@ describe('what goods went out with', () => {
     ];
     expect(told(comingBack(out, [back('2'), back('1', 9)], 5))).toEqual([['2 of 1 at 6.67'], ['1 of 2 at 4.00']]);
     expect([heldOf(out, back('1')), heldOf(out, back('1', 9)), heldOf(out, back('1', 4))].map(String)).toEqual(['2', '1', '0']);
+  });
+  test('what goes straight on to a supplier is taken first of what came straight from one, whatever line it stands on', () => {
+    const out = [sent(1, '3', '9.00'), sent(2, '2', '5.00', { purchaseLineId: 40 })];
+    const straight = { ...back('2'), straight: true };
+    expect(told(comingBack(out, [back('3'), straight], 5))).toEqual([['3 of 1 at 9.00'], ['2 of 2 at 5.00']]);
+    expect(told(comingBack([out[1] as SentOut, out[0] as SentOut], [back('3'), straight], 5))).toEqual([['3 of 1 at 9.00'], ['2 of 2 at 5.00']]);
+    expect([heldOf(out, back('1')), heldOf(out, straight)].map(String)).toEqual(['5', '2']);
   });
   test('however it comes back, all of it comes back at all it cost, to the cent', () => {
     fc.assert(
@@ -82,7 +90,7 @@ describe('what cannot come back', () => {
     expect([whereFault('shelf', bin(true), 1), whereFault('quarantine', bin(false), 1), whereFault('scrap', null, 1)]).toEqual([null, null, null]);
     expect(whereFault('shelf', bin(false), 1)).toContain('nothing is sold from it');
     expect(whereFault('quarantine', bin(true), 1)).toContain('Choose a quarantine bin');
-    expect(whereFault('scrap', bin(true), 1)).toBe('What is thrown away goes into no bin.');
+    for (const condition of ['scrap', 'supplier'] as const) expect(whereFault(condition, bin(true), 1)).toContain('goes into no bin.');
     expect(whereFault('shelf', null, 1)).toBe('Choose the bin it goes into.');
     expect(whereFault('shelf', bin(true, 2), 1)).toBe('That bin is not at the site the goods came back to.');
   });

@@ -3,15 +3,19 @@ import type { Day } from '../day';
 import type { CameBack } from '../ledger/types';
 import type { FieldError } from '../refusal';
 
-/** How goods are that come back, and so where they go: back to a shelf, into quarantine, or they are thrown away. */
-export const conditions = ['shelf', 'quarantine', 'scrap'] as const;
+/** How goods are that come back, and so where they go: back to a shelf, into quarantine, they are thrown away, or the customer sends them straight on to the supplier they came from. */
+export const conditions = ['shelf', 'quarantine', 'scrap', 'supplier'] as const;
 export type Condition = (typeof conditions)[number];
+/** Whether goods in a condition go into a bin. */
+export const needsBin = (condition: Condition): boolean => condition === 'shelf' || condition === 'quarantine';
 
 /** What went out to a customer with one line of a movement, and what of it came back. */
 export interface SentOut {
   lineId: number;
   salesLineId: number;
   lotId: number | null;
+  /** What came straight from a supplier: the purchase line it was ordered on. */
+  purchaseLineId: number | null;
   day: Day;
   /** Base units, and what they cost as they left, in company currency. */
   sent: Had;
@@ -22,14 +26,17 @@ export interface SentOut {
 export interface ComingBack {
   salesLineId: number;
   lotId: number | null;
+  /** It goes straight on to the supplier: only of what came straight from there. */
+  straight: boolean;
   quantity: Decimal;
 }
 
-type Lot = Pick<ComingBack, 'salesLineId' | 'lotId'>;
+type Lot = Pick<ComingBack, 'salesLineId' | 'lotId' | 'straight'>;
 const stillOut = ({ sent, back }: SentOut): Decimal => sent.quantity.minus(back.quantity);
-const isOf = (one: SentOut, { salesLineId, lotId }: Lot): boolean => one.salesLineId === salesLineId && one.lotId === lotId;
+const isOf = (one: SentOut, { salesLineId, lotId, straight }: Lot): boolean =>
+  one.salesLineId === salesLineId && one.lotId === lotId && (!straight || one.purchaseLineId !== null);
 
-/** How many of an order line, and of one lot or serial of it, the customer has. Base units. */
+/** How many of an order line, and of one lot or serial of it, the customer has; `straight`: of what came straight from a supplier. Base units. */
 export const heldOf = (sent: readonly SentOut[], of: Lot): Decimal => sum(sent.filter((one) => isOf(one, of)).map(stillOut));
 
 /**
@@ -52,14 +59,16 @@ const afterParts = (sent: readonly SentOut[], parts: readonly CameBack[]): SentO
     return part ? { ...one, back: { quantity: one.back.quantity.plus(part.quantity), amount: one.back.amount.plus(part.value) } } : one;
   });
 
-/** For each line what its goods went out with, one line after the other. What is asked has no `comingBackFaults`. */
+/** For each line what its goods went out with: those that go straight on to a supplier first, then one line after the other. What is asked has no `comingBackFaults`. */
 export function comingBack(sent: readonly SentOut[], lines: readonly ComingBack[], returnId: number): CameBack[][] {
   let known = sent;
-  return lines.map((line) => {
+  const found = new Map<ComingBack, CameBack[]>();
+  for (const line of [...lines.filter(({ straight }) => straight), ...lines.filter(({ straight }) => !straight)]) {
     const parts = partsOf(known, line, returnId);
     known = afterParts(known, parts);
-    return parts;
-  });
+    found.set(line, parts);
+  }
+  return lines.map((line) => found.get(line) ?? []);
 }
 
 /** A line of goods that come back, with what a sentence about it says. */
@@ -78,12 +87,17 @@ export function comingBackFaults(sent: readonly SentOut[], lines: readonly Asked
     const refuse = (sentence: string): FieldError[] => [{ field: `lines.${index}.quantity`, sentence }];
     const { sku, label, lotId, salesLineId } = line;
     if (!line.returnable) return refuse(`${sku} is not taken back: its own page says so.`);
-    const key = `${salesLineId}/${lotId ?? ''}`;
-    const all = (asked.get(key) ?? zero).plus(line.quantity);
-    asked.set(key, all);
-    const held = heldOf(sent, line);
+    const add = (key: string): Decimal => {
+      const all = (asked.get(key) ?? zero).plus(line.quantity);
+      asked.set(key, all);
+      return all;
+    };
+    const all = add(`${salesLineId}/${lotId ?? ''}`);
+    const held = heldOf(sent, { ...line, straight: false });
     if (held.isZero()) return refuse(`Nothing of ${sku} on ${label} is with this customer.`);
     if (all.gt(held)) return refuse(`Only ${quantityText(held)} of ${sku} on ${label} are with this customer.`);
+    if (line.straight && add(`${salesLineId}/${lotId ?? ''} straight`).gt(heldOf(sent, line)))
+      return refuse(`${sku} on ${label} did not come straight from a supplier, or not so many. Take it into quarantine, and send it back from there.`);
     const first = sent.find((one) => isOf(one, line) && stillOut(one).gt(zero));
     return first && cameOn < first.day ? [{ field: 'cameOn', sentence: `${sku} on ${label} went out on ${first.day}; it cannot have come back before.` }] : [];
   });
@@ -91,7 +105,7 @@ export function comingBackFaults(sent: readonly SentOut[], lines: readonly Asked
 
 /** What is wrong with where goods go that come back in a condition; null when nothing is. */
 export function whereFault(condition: Condition, bin: { siteId: number; sellable: boolean } | null, siteId: number): string | null {
-  if (condition === 'scrap') return bin === null ? null : 'What is thrown away goes into no bin.';
+  if (!needsBin(condition)) return bin === null ? null : 'What is thrown away or goes straight on to the supplier goes into no bin.';
   if (bin === null) return 'Choose the bin it goes into.';
   if (bin.siteId !== siteId) return 'That bin is not at the site the goods came back to.';
   if (condition === 'shelf')

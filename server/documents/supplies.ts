@@ -1,13 +1,13 @@
 import { decimal, quantityText, zero, type Decimal } from '@larder/core/decimal';
 import { directCalledOff, wantedOfSite } from '@larder/core/outbound/straight';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, gt, not, sql } from 'drizzle-orm';
+import { and, eq, not, sql } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
 import { among, positive, updateRows } from '../db/given';
 import { jsonRows } from '../db/json';
 import { prepared } from '../db/prepared';
-import { documentLine, item, party, purchaseOrder, purchaseTerms, salesLine, salesOrder, supply } from '../db/schema/index';
+import { documentLine, goodsReturned, item, movementLine, party, purchaseOrder, purchaseTerms, salesLine, salesOrder, supply } from '../db/schema/index';
 import { plain } from '../db/text';
 import { changeDemand } from '../ledger/changeDemand';
 import { lock } from '../ledger/lock';
@@ -17,10 +17,20 @@ import { recordOrder } from './orders';
 
 const bought = alias(documentLine, 'bought');
 
+/** Of a purchase line, in base units: what came on it once, also what went back to the supplier since: of that nothing is sent anew. */
+export const everCame = (purchaseLineId: PgColumn, arrived: PgColumn) =>
+  sql<string>`(${arrived} + (${new QueryBuilder()
+    .select({ sum: sql`coalesce(sum(${goodsReturned.quantity}), 0)` })
+    .from(goodsReturned)
+    .innerJoin(movementLine, eq(movementLine.id, goodsReturned.lineId))
+    .where(eq(movementLine.supplyLineId, purchaseLineId))}))`;
+/** What a purchase line is still to bring of what it was ordered for. */
+const toSend = sql<string>`greatest(${supply.quantity} - ${everCame(bought.id, bought.arrived)}, 0)`;
+
 /** Of a sales line, in base units: ordered straight from suppliers and still to be sent. */
 export const onOrderStraight = (salesLineId: PgColumn) =>
   sql<string>`(${new QueryBuilder()
-    .select({ open: sql`coalesce(sum(greatest(${supply.quantity} - ${bought.arrived}, 0)), 0)` })
+    .select({ open: sql`coalesce(sum(${toSend}), 0)` })
     .from(supply)
     .innerJoin(bought, and(eq(bought.id, supply.purchaseLineId), bought.active))
     .where(eq(supply.salesLineId, salesLineId))})`;
@@ -119,9 +129,9 @@ export async function putStraight(act: Act, to: readonly { line: StraightLine; d
 export async function dropEnded({ tx: { db } }: Act, salesLineIds: readonly number[]): Promise<void> {
   await db
     .update(supply)
-    .set({ quantity: sql`${bought.arrived}` })
+    .set({ quantity: everCame(bought.id, bought.arrived) })
     .from(bought)
-    .where(and(eq(bought.id, supply.purchaseLineId), not(bought.active), gt(supply.quantity, bought.arrived), among(supply.salesLineId, salesLineIds)));
+    .where(and(eq(bought.id, supply.purchaseLineId), not(bought.active), positive(toSend), among(supply.salesLineId, salesLineIds)));
 }
 
 /** What purchase lines bring straight to customers of sales lines. */
@@ -135,7 +145,7 @@ const suppliesOf = ({ tx: { db } }: Act, purchaseLineIds: readonly number[]) =>
       number: salesOrder.number,
       itemId: salesLine.itemId,
       quantity: plain(supply.quantity),
-      arrived: plain(bought.arrived),
+      arrived: sql<string>`${everCame(bought.id, bought.arrived)}::text`,
       ordered: sql<string>`(${bought.baseQuantity} - ${bought.cancelled})::text`,
     })
     .from(supply)
@@ -201,13 +211,13 @@ export function refuseReopened(number: string, supplied: readonly Supplied[]): v
 /** Refuses to end or withdraw sales orders for which suppliers are still to send something straight; `ever`: or ever were. */
 export async function refuseOnOrder({ tx: { db } }: Act, number: string, salesLineIds: readonly number[], { ever = false } = {}): Promise<void> {
   const [row] = await db
-    .select({ order: purchaseOrder.number, sku: item.sku, open: sql<string>`trim_scale(greatest(${supply.quantity} - ${bought.arrived}, 0))::text` })
+    .select({ order: purchaseOrder.number, sku: item.sku, open: sql<string>`trim_scale(${toSend})::text` })
     .from(supply)
     .innerJoin(bought, eq(bought.id, supply.purchaseLineId))
     .innerJoin(purchaseTerms, eq(purchaseTerms.id, bought.id))
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
     .innerJoin(item, eq(item.id, bought.itemId))
-    .where(and(among(supply.salesLineId, salesLineIds), ever ? undefined : and(bought.active, gt(supply.quantity, bought.arrived))))
+    .where(and(among(supply.salesLineId, salesLineIds), ever ? undefined : and(bought.active, positive(toSend))))
     .limit(1);
   if (!row) return;
   throw ever

@@ -43,7 +43,7 @@ export interface ReceiptLine extends Bearer, ReceiptStand {
   costAccount: number;
 }
 
-type Of = { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] };
+type Of = { purchaseLineIds: readonly number[] } | { movementIds: readonly number[] } | { lineIds: readonly number[] };
 
 const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
@@ -84,7 +84,11 @@ const undo = alias(movement, 'undo');
 
 async function readLines({ db }: Act['tx'], of: Of) {
   const concerned =
-    'movementIds' in of ? and(ne(to.kind, 'used-up'), among(movementLine.movementId, of.movementIds)) : among(movementLine.supplyLineId, of.purchaseLineIds);
+    'movementIds' in of
+      ? and(ne(to.kind, 'used-up'), among(movementLine.movementId, of.movementIds))
+      : 'lineIds' in of
+        ? among(movementLine.id, of.lineIds)
+        : among(movementLine.supplyLineId, of.purchaseLineIds);
   return db
     .select({
       lineId: movementLine.id,

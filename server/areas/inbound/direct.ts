@@ -41,7 +41,7 @@ function refuseMoreThanSold({ lines }: BodyOf<typeof contract.recordDirect>, wan
     lines.flatMap(({ lineId }, index): FieldError[] => {
       const at = wanted.get(lineId);
       if (!at || at.salesLineId === null) return [];
-      const open = decimal(at.supplied ?? 0).minus(at.received);
+      const open = decimal(at.supplied ?? 0).minus(at.everCame);
       const all = sum(lines.filter((line) => line.lineId === lineId).map((line) => decimal(line.quantity)));
       return all.lte(open)
         ? []

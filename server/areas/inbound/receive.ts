@@ -10,6 +10,7 @@ import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { linesByLot, refusePastUse, type ComingIn } from '../../documents/lots';
 import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
+import { everCame } from '../../documents/supplies';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { endLines } from './amend';
@@ -86,6 +87,8 @@ export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =
       /** The sales line whose customer it goes straight to, and how many of it. */
       salesLineId: supply.salesLineId,
       supplied: supply.quantity,
+      /** What came on it once, also what went back since. */
+      everCame: sql<string>`${everCame(purchaseLine.id, purchaseLine.received)}::text`,
     })
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))

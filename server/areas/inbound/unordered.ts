@@ -109,6 +109,7 @@ async function imaginedLines(
     shipsTo: null,
     salesLineId: null,
     supplied: null,
+    everCame: '0',
     customerPlaceId: null,
     received: '0',
     receivedValue: '0',

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import * as bills from '@larder/contract/bills';
+import * as books from '@larder/contract/books';
 import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as inbound from '@larder/contract/inbound';
@@ -7,6 +8,7 @@ import * as invoices from '@larder/contract/invoices';
 import * as margin from '@larder/contract/margin';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
+import * as receiving from '@larder/contract/receiving';
 import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
@@ -221,4 +223,96 @@ test('what went straight to the customer is invoiced, billed by the supplier, an
   expect(await earned()).toEqual([['10.00', '2.74', '7.26']]);
   const { toCredit } = await owner.get(returns.getReturn, { params: { id: back.id as number } });
   expect(toCredit).toMatchObject([{ invoiceId: made.id, lines: [{ quantity: '1' }] }]);
+  // From our shelf it goes back to its supplier, who is to credit it and sends nothing anew.
+  const goes = [{ purchaseLineId: purchase.lines[0]?.id as number, binId: business.bins[0] as number, quantity: '1' }];
+  await owner.get(receiving.returnGoods, { body: { orderId: purchase.id, lines: goes, note: 'cracked', then: 'credited' } });
+  expect(await figures(sale.id)).toMatchObject({ straight: '4', onOrder: '1', sent: '3' });
+});
+
+test('what the customer sends straight on to the supplier touches no stock: cost of sales and what the supplier is owed follow, to the cent, billed or not; undone it is with the customer again', async () => {
+  const { owner, customerId, siteId, supplierId } = business;
+  const sale = await sold(business, itemId, '3');
+  // Three that come to 10.00.
+  const purchase = await order(sale.lineId, '3', '3.333333');
+  await deliver(purchase, '3');
+  const reasonId = (await owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const line = (quantity: string, condition: 'supplier' | 'shelf' = 'supplier') => ({
+    salesLineId: sale.lineId,
+    itemId,
+    quantity,
+    condition,
+    binId: condition === 'shelf' ? (business.bins[0] as number) : null,
+    reasonId,
+  });
+  const send = (...lines: ReturnType<typeof line>[]) => owner.ask(returns.createReturn, { body: { customerId, siteId, cameOn: '2026-03-10', lines } });
+  const accounts = async () => {
+    const { rows } = await owner.get(books.listAccounts, {});
+    return ['1200', '1320', '2110', '2100', '5000'].map((code) => Math.round(100 * Number(rows.find((row) => row.code === code)?.balance ?? 0)));
+  };
+  const before = await accounts();
+  const moved = async () => (await accounts()).map((now, at) => now - (before[at] as number));
+  const held = async () => (await owner.get(returns.listHeld, { query: { orderId: sale.id } })).rows.map(({ held: has, straight }) => [has, straight]);
+  expect(await held()).toEqual([['3', '3']]);
+
+  expect((await send(line('2'), line('2'))).problem.errors).toMatchObject([{ field: 'lines.1.quantity' }]);
+  const first = await send(line('1'));
+  expect(first.status).toBe(200);
+  // Not billed yet: 3.33 less is owed for what came and was not billed; nothing is in stock.
+  expect(await moved()).toEqual([0, 0, 333, 0, -333]);
+  expect(await held()).toEqual([['2', '2']]);
+  const sent = await owner.get(inbound.getPurchase, { params: { id: purchase.id } });
+  expect(sent.lines).toMatchObject([{ received: '2', cancelled: '1', outstanding: '0' }]);
+  // Nothing of it is to be sent anew.
+  expect(await figures(sale.id)).toMatchObject({ straight: '3', onOrder: '0', sent: '3', dispatched: '3' });
+  expect((await deliver(purchase, '1')).status).toBe(422);
+
+  // The rest is billed; what goes on then is a credit to come from the supplier.
+  await owner.get(bills.createBill, {
+    body: {
+      partyId: supplierId,
+      reference: `S-${count}`,
+      billedOn: '2026-03-10',
+      lines: [{ kind: 'goods', purchaseLineId: purchase.lines[0]?.id as number, quantity: '2', price: '3.335' }],
+    },
+  });
+  const second = await send(line('1'), line('1', 'shelf'));
+  expect(second.status).toBe(200);
+  // 10.00 in all: 3.33 and 3.34 went on, 3.33 came to a shelf of ours.
+  expect(await moved()).toEqual([333, 334, 1000, -667, -1000]);
+  expect(await held()).toEqual([]);
+  const earned = async () => (await owner.get(margin.listMargin, { query: { by: 'order', q: sale.number } })).rows.map(({ sold: got, cost }) => [got, cost]);
+  expect(await earned()).toEqual([]);
+
+  for (const { data } of [second, first]) await owner.get(stock.undo, { body: { movementId: data.movementId as number } });
+  expect(await moved()).toEqual([0, 0, 667, -667, 0]);
+  expect(await held()).toEqual([['3', '3']]);
+  expect(await earned()).toEqual([['15.00', '10.00']]);
+  expect((await owner.get(inbound.getPurchase, { params: { id: purchase.id } })).lines).toMatchObject([{ received: '3', cancelled: '0' }]);
+});
+
+test('only what came straight from a supplier goes straight on to it, and goods of two orders on lines of their own', async () => {
+  const { owner, customerId, siteId } = business;
+  const sale = await sold(business, itemId, '5');
+  await deliver(await order(sale.lineId, '2', '1.00'), '2');
+  await deliver(await order(sale.lineId, '1', '2.00'), '1');
+  await stocked(business, itemId, '2');
+  await owner.get(picking.pick, { body: pickBody(business, sale, '2') });
+  await owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '2' }] } });
+  const reasonId = (await owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const ask = (...quantities: string[]) =>
+    owner.ask(returns.createReturn, {
+      body: {
+        customerId,
+        siteId,
+        cameOn: '2026-03-10',
+        lines: quantities.map((quantity) => ({ salesLineId: sale.lineId, itemId, quantity, condition: 'supplier' as const, reasonId })),
+      },
+    });
+  expect((await ask('4')).problem.title).toContain('did not come straight from a supplier, or not so many');
+  expect((await ask('3')).problem.title).toMatch(/^Only 2 of these came on PO-\d+; the rest goes on a line of its own\.$/);
+  const withBin = { salesLineId: sale.lineId, itemId, quantity: '1', condition: 'supplier' as const, binId: business.bins[0] as number, reasonId };
+  expect((await owner.ask(returns.createReturn, { body: { customerId, siteId, cameOn: '2026-03-10', lines: [withBin] } })).problem.errors).toMatchObject([
+    { field: 'lines.0.condition' },
+  ]);
+  expect((await ask('2', '1')).status).toBe(200);
 });

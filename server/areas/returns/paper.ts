@@ -17,7 +17,12 @@ const columns = [
   { name: 'Quantity', x: 490, width: 56, align: 'right' },
 ] satisfies PaperColumn[];
 
-const conditionWords: Record<Condition, string> = { shelf: 'as new', quarantine: 'to be looked at', scrap: 'not usable' };
+const conditionWords: Record<Condition, string> = {
+  shelf: 'as new',
+  quarantine: 'to be looked at',
+  scrap: 'not usable',
+  supplier: 'straight on to the supplier',
+};
 
 /** The receipt of a return on A4: who brought it, what it was, why and in which condition. */
 export async function paperOfReturn(act: Act, id: number): Promise<{ type: string; name: string; bytes: Uint8Array }> {

@@ -9,6 +9,7 @@ import { recordChanges, refuseStale } from '../../documents/changes';
 import { nextNumber } from '../../documents/number';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { lockStraight } from './straightOn';
 import { work, type Form, type WorkedReturn } from './work';
 
 type Posted = ResponseOf<typeof contract.createReturn>;
@@ -63,12 +64,14 @@ export async function discardReturn(
   return {};
 }
 
-/** The orders that goods went out on. */
-const lockSold = (act: Act, { lines }: Pick<Form, 'lines'>): Promise<void> =>
-  lock.salesOrdersOf(
+/** The orders that goods went out on, and before them those that they came straight from a supplier on. */
+async function lockSold(act: Act, { lines }: Pick<Form, 'lines'>): Promise<void> {
+  await lockStraight(act, lines);
+  await lock.salesOrdersOf(
     act,
     lines.flatMap(({ salesLineId }) => salesLineId ?? []),
   );
+}
 
 /** A return that is to be changed: locked, at a site where the person takes goods back, as they saw it, and not received. */
 async function takeReturn(act: Act, id: number, version: number) {

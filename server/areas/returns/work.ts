@@ -1,7 +1,7 @@
 import type * as contract from '@larder/contract/returns';
 import { decimal, money, sum } from '@larder/core/decimal';
 import type { CameBack, Movement, MovementLine } from '@larder/core/ledger/types';
-import { comingBack, comingBackFaults, whereFault } from '@larder/core/outbound/comingBack';
+import { comingBack, comingBackFaults, needsBin, whereFault } from '@larder/core/outbound/comingBack';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type { z } from 'zod';
 import { and, eq, isNull } from 'drizzle-orm';
@@ -11,6 +11,7 @@ import { item, party, place, reason, salesLine, salesOrder, site } from '../../d
 import { lineFacts, quantityError, refuseErrors, type BinFacts, type ItemFacts } from '../../documents/lines';
 import { linesByLot } from '../../documents/lots';
 import { sentOut } from './held';
+import { straightOn, toSupplier, type StraightOn } from './straightOn';
 
 export type Form = z.infer<typeof contract.ReturnForm>;
 type Line = Form['lines'][number];
@@ -91,7 +92,7 @@ function lineFaults(act: Act, form: Form, facts: Facts, line: Line, index: numbe
   const odd = quantityError(known, line.quantity, `lines.${index}.quantity`);
   return [
     ...(odd ? [odd] : []),
-    ...(where === null ? [] : [refuse(line.condition === 'scrap' ? 'condition' : 'binId', where)]),
+    ...(where === null ? [] : [refuse(needsBin(line.condition) ? 'binId' : 'condition', where)]),
     ...(facts.reasons.has(line.reasonId ?? 0) ? [] : [refuse('reasonId', 'Choose why it comes back.')]),
     ...(line.salesLineId === null ? olderFaults(act, form, known, line, refuse) : soldFaults(facts, known, line, refuse)),
   ];
@@ -100,7 +101,7 @@ function lineFaults(act: Act, form: Form, facts: Facts, line: Line, index: numbe
 /** Of what was sold before these records: who may take it back, and at what worth. */
 function olderFaults(act: Act, { siteId }: Form, { sku }: ItemFacts, line: Line, refuse: (name: string, sentence: string) => FieldError): FieldError[] {
   act.allow('outbound.return-older', siteId);
-  if (line.condition === 'scrap') return [refuse('condition', `${sku} was sold before these records: what is thrown away of it is not taken into stock.`)];
+  if (!needsBin(line.condition)) return [refuse('condition', `${sku} was sold before these records: what is not taken into stock of it is not written down.`)];
   return line.unitValue === null ? [refuse('unitValue', 'Say what one is worth.')] : [];
 }
 
@@ -130,6 +131,7 @@ export async function work(act: Act, form: Form): Promise<WorkedReturn> {
   const asked = sold.map((line) => ({
     salesLineId: line.salesLineId,
     lotId: line.lotId,
+    straight: line.condition === 'supplier',
     quantity: decimal(line.quantity),
     sku: facts.items.get(line.itemId)?.sku ?? '',
     label: facts.sold.get(line.salesLineId)?.label ?? '',
@@ -137,7 +139,19 @@ export async function work(act: Act, form: Form): Promise<WorkedReturn> {
   }));
   const faults = comingBackFaults(sent, asked, form.cameOn).map((fault) => inForm(fault, sold));
   if (faults[0]) throw new Refusal(409, 'not-held', faults[0].sentence, faults);
-  return { customer: facts.customer, movement: (returnId) => movementOf(act, form, facts, comingBack(sent, asked, returnId), sold) };
+  return {
+    customer: facts.customer,
+    movement: async (returnId) => {
+      const parts = comingBack(sent, asked, returnId);
+      return movementOf(
+        act,
+        form,
+        facts,
+        sold.map((line, nth) => ({ ...line, cameBack: parts[nth] ?? [] })),
+        await straightOn(act, sold, parts),
+      );
+    },
+  };
 }
 
 /** A fault of the lines that were sold, at the field of the form's own line. */
@@ -152,34 +166,32 @@ const outsideOf = async ({ tx: { db } }: Act, kind: 'scrap' | 'before-records'):
   return found.id;
 };
 
-/** A line of the movement for each line of the return, in its order: from the customer to a bin or to scrap, or from before these records. */
+/** A line of the movement for each line of the return, in its order: from the customer to a bin, to scrap or to the supplier, or from before these records. */
 async function movementOf(
   act: Act,
   form: Form,
   facts: Facts,
-  parts: readonly CameBack[][],
-  sold: readonly (Line & { index: number; salesLineId: number })[],
+  sold: readonly (Line & { index: number; salesLineId: number; cameBack: CameBack[] })[],
+  straight: ReadonlyMap<number, StraightOn>,
 ): Promise<Movement> {
   const scrapId = await outsideOf(act, 'scrap');
   const back = new Map(
-    sold.map(({ index, ...line }, nth): [number, MovementLine] => {
-      const cameBack = parts[nth] ?? [];
-      const isScrap = line.condition === 'scrap';
-      return [
-        index,
-        {
-          itemId: line.itemId,
-          lotId: line.lotId,
-          quantity: decimal(line.quantity),
-          fromPlaceId: facts.customerPlaceId,
-          toPlaceId: isScrap ? scrapId : (line.binId as number),
-          valuation: { by: 'stated', value: sum(cameBack.map(({ value }) => value)) },
-          serves: [{ kind: 'sales', lineId: line.salesLineId }],
-          cameBack,
-          ...(isScrap ? { lossAccount: facts.reasons.get(line.reasonId as number) as number } : {}),
-          field: `lines.${index}.quantity`,
-        },
-      ];
+    sold.map(({ index, cameBack, ...line }): [number, MovementLine] => {
+      const value = sum(cameBack.map((part) => part.value));
+      const back: MovementLine = {
+        itemId: line.itemId,
+        lotId: line.lotId,
+        quantity: decimal(line.quantity),
+        fromPlaceId: facts.customerPlaceId,
+        toPlaceId: line.binId ?? scrapId,
+        valuation: { by: 'stated', value },
+        serves: [{ kind: 'sales', lineId: line.salesLineId }],
+        cameBack,
+        field: `lines.${index}.quantity`,
+      };
+      const on = straight.get(index);
+      if (on) return [index, toSupplier(back, on)];
+      return [index, line.condition === 'scrap' ? { ...back, lossAccount: facts.reasons.get(line.reasonId as number) as number } : back];
     }),
   );
   const older = await olderLines(act, form, facts);

@@ -1,4 +1,4 @@
--- What suppliers were ordered to send straight to customers is no more than was decided for the line, no less than they sent, and no more than their own line still is.
+-- What suppliers were ordered to send straight to customers is no more than was decided for the line, no less than they sent, and no more than their own line still is, or was before goods went back to them.
 CREATE VIEW law_straight_from_suppliers AS
 SELECT 'sales line ' || d.id AS what
 FROM document_line d
@@ -9,4 +9,9 @@ SELECT 'purchase line ' || p.id
 FROM supply s
 JOIN document_line p ON p.id = s.purchase_line_id
 JOIN document_line d ON d.id = s.sales_line_id
-WHERE s.quantity > p.base_quantity - p.cancelled OR p.kind <> 'purchase' OR d.kind <> 'sales' OR p.item_id <> d.item_id OR p.brings_to_id IS NOT NULL;
+WHERE p.kind <> 'purchase' OR d.kind <> 'sales' OR p.item_id <> d.item_id OR p.brings_to_id IS NOT NULL
+  OR s.quantity > p.base_quantity - p.cancelled + (
+    SELECT coalesce(sum(g.called_off), 0)
+    FROM goods_returned g
+    JOIN movement_line l ON l.id = g.line_id
+    WHERE l.supply_line_id = p.id);

@@ -66,7 +66,10 @@ export const customerReturnLine = pgTable(
     index('customer_return_line_item').on(t.itemId),
     index('customer_return_line_sales').on(t.salesLineId),
     check('customer_return_line_positive', sql`${t.quantity} > 0`),
-    check('customer_return_line_condition', sql`${t.condition} in ('shelf', 'quarantine', 'scrap') and (${t.condition} = 'scrap') = (${t.binId} is null)`),
+    check(
+      'customer_return_line_condition',
+      sql`${t.condition} in ('shelf', 'quarantine', 'scrap', 'supplier') and (${t.condition} in ('scrap', 'supplier')) = (${t.binId} is null)`,
+    ),
   ],
 );
 

@@ -69,6 +69,7 @@ export const wentOut = pgView('went_out', {
   salesLineId: integer('sales_line_id').notNull(),
   itemId: integer('item_id').notNull(),
   lotId: integer('lot_id'),
+  purchaseLineId: integer('purchase_line_id'),
   partyId: integer('party_id').notNull(),
   day: date().notNull(),
   straight: boolean().notNull(),

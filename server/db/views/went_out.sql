@@ -1,6 +1,6 @@
 -- What went out for sales lines by movements that stand, line by line: from stock or straight from a supplier; what came back of it, and how many of it invoices cover, credit notes taken off.
 CREATE VIEW went_out AS
-SELECT l.id AS line_id, l.movement_id, l.demand_line_id AS sales_line_id, l.item_id, l.lot_id, t.party_id, m.effective_on AS day, f.kind = 'supplier' AS straight, l.quantity,
+SELECT l.id AS line_id, l.movement_id, l.demand_line_id AS sales_line_id, l.item_id, l.lot_id, l.supply_line_id AS purchase_line_id, t.party_id, m.effective_on AS day, f.kind = 'supplier' AS straight, l.quantity,
   abs(l.value + l.variance) AS cost,
   (SELECT coalesce(sum(b.quantity), 0) FROM came_back b WHERE b.of_line_id = l.id) AS back,
   (SELECT coalesce(sum(b.value), 0) FROM came_back b WHERE b.of_line_id = l.id) AS back_cost,

@@ -4,7 +4,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { conditions } from '@larder/core/outbound/comingBack';
+import { conditions, needsBin } from '@larder/core/outbound/comingBack';
 import { useEffect } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
@@ -15,6 +15,7 @@ import { usePut, useRow } from '../../kit/row';
 import { useItemQuery } from '../../shared/items';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
 import { useItemStockQuery } from '../../shared/stock';
+import { useMay } from '../../shared/may';
 import { conditionWords } from './conditionWords';
 import { binsFor, proposedBin, type BackLine, type ReturnDraft } from './returnForm';
 
@@ -56,7 +57,7 @@ function useProposedBin(line: BackLine | undefined, siteId: number | null, put: 
   const own = item?.policies.find((policy) => policy.siteId === siteId)?.binId ?? null;
   const liesIn = (stock?.sites ?? []).flatMap((site) => site.bins.map(({ binId }) => binId));
   const proposed = proposedBin(bins, own, liesIn);
-  const asks = line !== undefined && line.condition !== 'scrap' && item !== undefined && stock !== undefined && all !== undefined;
+  const asks = line !== undefined && needsBin(line.condition) && item !== undefined && stock !== undefined && all !== undefined;
   const isNone = asks && proposed !== null && !bins.some(({ id }) => id === line.binId);
   useEffect(() => {
     if (isNone) put({ binId: proposed });
@@ -71,9 +72,13 @@ function LineRow({ index, remove }: { index: number; remove: () => void }) {
   const siteId = useWatch({ control, name: 'siteId' });
   const bins = useProposedBin(line, siteId, put);
   const { data: reference } = useReferenceQuery({});
+  const maySendOn = useMay('inbound.receive');
   if (!line) return null;
   const of = `${line.sku}${line.lot ? ` ${line.lot}` : ''}${line.order ? ` on ${line.order}` : ''}`;
   const isOlder = line.salesLineId === null;
+  // Of what was sold before these records nothing is written down that does not come into stock; straight on goes what came straight, by whom may send goods to suppliers.
+  const goesOn = !isOlder && (line.straight === '' || Number(line.straight) > 0) && maySendOn;
+  const offered = conditions.filter((one) => (one === 'supplier' ? goesOn : one !== 'scrap' || !isOlder));
   return (
     <TableRow>
       <ItemCell of={line}>
@@ -94,9 +99,9 @@ function LineRow({ index, remove }: { index: number; remove: () => void }) {
           chosen={() => put({ binId: null })}
           tall
           width={165}
-          options={conditions.filter((one) => !isOlder || one !== 'scrap').map((value) => ({ value, label: conditionWords[value] }))}
+          options={offered.map((value) => ({ value, label: conditionWords[value] }))}
         />
-        {line.condition === 'scrap' ? null : (
+        {!needsBin(line.condition) ? null : (
           <CellChoice
             label={`Bin of ${of}`}
             name={`lines.${index}.binId`}

@@ -5,7 +5,7 @@ import { createReturn, getReturn, listHeld } from '@larder/contract/returns';
 import type { Right } from '@larder/contract/rights';
 import { listBins, listParties, reference } from '@larder/contract/setup';
 import { itemStock } from '@larder/contract/stock';
-import { render, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
@@ -27,6 +27,7 @@ const held = (part: object = {}) => ({
   sent: '1',
   back: '0',
   held: '1',
+  straight: '0',
   price: '9.5',
   currency: 'GBP',
   returnable: true,
@@ -39,6 +40,7 @@ function open(
   address = '/outbound/returns/new',
   rights: Right[] = ['look', 'outbound.return'],
   answer: (body: { receive: boolean }) => unknown = () => ({ id: 5, number: 'RET-5', movementId: 77, effects }),
+  straight = '0',
 ) {
   const server = standInServer();
   signedIn(server, rights);
@@ -56,7 +58,7 @@ function open(
     const asked = new URLSearchParams(path.split('?')[1]);
     const customer = asked.get('customerId');
     const code = asked.get('q');
-    const all = [held(), loose, held({ salesLineId: 9, customerId: 6, customer: 'Otter Boatyard', lotId: 22, lot: 'HT-S2' })];
+    const all = [held(), { ...loose, straight }, held({ salesLineId: 9, customerId: 6, customer: 'Otter Boatyard', lotId: 22, lot: 'HT-S2' })];
     return {
       rows: all.filter((row) => (!customer || String(row.customerId) === customer) && (!code || [row.lot, row.sku, row.order].includes(code))),
       more: false,
@@ -149,4 +151,24 @@ test('what was sold before these records is for those with the right', async () 
   open();
   await find();
   expect(screen.queryByRole('region', { name: 'Sold before these records' })).toBeNull();
+});
+
+test('what came straight from a supplier may go straight on to it, by whom may send goods there; it goes into no bin', async () => {
+  const conditionsOf = async (rights: Right[], straight: string) => {
+    const { user, server } = open('/outbound/returns/new', rights, undefined, straight);
+    await user.type(await find(), 'JAR{Enter}');
+    const condition = await screen.findByLabelText<HTMLSelectElement>('Condition of JAR on SO-1008');
+    return { user, server, condition, options: [...condition.options].map(({ value }) => value) };
+  };
+  const may = await conditionsOf(['look', 'outbound.return', 'inbound.receive'], '2');
+  expect(may.options).toEqual(['shelf', 'quarantine', 'scrap', 'supplier']);
+  await may.user.selectOptions(may.condition, 'supplier');
+  expect(screen.queryByLabelText('Bin of JAR on SO-1008')).toBeNull();
+  await may.user.selectOptions(screen.getByLabelText('Why JAR on SO-1008 comes back'), '4');
+  await may.user.click(next());
+  await waitFor(() => expect(may.server.sent(createReturn)).toMatchObject({ lines: [{ condition: 'supplier', binId: null }] }));
+  cleanup();
+  expect((await conditionsOf(['look', 'outbound.return'], '2')).options).not.toContain('supplier');
+  cleanup();
+  expect((await conditionsOf(['look', 'outbound.return', 'inbound.receive'], '0')).options).not.toContain('supplier');
 });

@@ -16,6 +16,7 @@ import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
 import { Refused } from '../../kit/states';
 import { LineEntry } from '../../shared/LineEntry';
+import { needsBin } from '@larder/core/outbound/comingBack';
 import { useMay, useMayAt } from '../../shared/may';
 import { PartyField } from '../../shared/PartyField';
 import { useReferenceQuery } from '../../shared/reference';
@@ -63,7 +64,7 @@ export function ReturnSheet({ one, came, today }: SheetProps) {
   const ready =
     asked.lines.length > 0 &&
     asked.customerId > 0 &&
-    asked.lines.every(({ reasonId, binId, condition }) => reasonId !== null && (binId !== null || condition === 'scrap'));
+    asked.lines.every(({ reasonId, binId, condition }) => reasonId !== null && (binId !== null || !needsBin(condition)));
   const { currentData, error } = useForeseeCustomerReturnQuery({ body: asked }, { skip: !ready });
   const foreseen = ready ? problemOf(error) : null;
   const asking = !counted && [form.refused, foreseen].find((problem) => problem?.asks.includes('counted-since'));

@@ -1,3 +1,8 @@
 import type { Condition } from '@larder/core/outbound/comingBack';
 
-export const conditionWords: Readonly<Record<Condition, string>> = { shelf: 'Back to the shelf', quarantine: 'Into quarantine', scrap: 'Thrown away' };
+export const conditionWords: Readonly<Record<Condition, string>> = {
+  shelf: 'Back to the shelf',
+  quarantine: 'Into quarantine',
+  scrap: 'Thrown away',
+  supplier: 'Straight on to the supplier',
+};

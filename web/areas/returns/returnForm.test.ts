@@ -19,6 +19,7 @@ const held: Held = {
   day: '2026-11-20',
   sent: '5',
   back: '1',
+  straight: '0',
   held: '4',
   price: '9.5',
   currency: 'GBP',

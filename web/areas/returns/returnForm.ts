@@ -1,7 +1,7 @@
 import type { CustomerReturn, Held, ReturnForm } from '@larder/contract/returns';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { readNumber } from '@larder/core/number';
-import type { Condition } from '@larder/core/outbound/comingBack';
+import { needsBin, type Condition } from '@larder/core/outbound/comingBack';
 import { sentRow } from '../../kit/row';
 
 /** Goods that come back while it is typed. */
@@ -18,6 +18,8 @@ export interface BackLine {
   lot: string;
   /** How many of it the customer has; empty where nobody knows. */
   held: string;
+  /** Of those, came straight from a supplier; empty where nobody knows. */
+  straight: string;
   unitValue: string;
   quantity: string;
   condition: Condition;
@@ -53,9 +55,10 @@ export const lineOf = (held: Held, before: BackLine | undefined): BackLine => ({
   lotId: held.lotId,
   lot: held.lot ?? '',
   held: held.held,
+  straight: held.straight,
   unitValue: '',
   quantity: '1',
-  condition: before?.condition ?? 'shelf',
+  condition: before === undefined || (before.condition === 'supplier' && Number(held.straight) === 0) ? 'shelf' : before.condition,
   binId: null,
   reasonId: before?.reasonId ?? null,
   note: '',
@@ -77,6 +80,7 @@ export const olderLine = (
   lotId: null,
   lot: '',
   held: '',
+  straight: '0',
   unitValue: '',
   quantity: quantity === '' ? '1' : quantity,
   condition: before?.condition === 'quarantine' ? 'quarantine' : 'shelf',
@@ -112,6 +116,7 @@ export const draftOf = (one: CustomerReturn, today: string): ReturnDraft => ({
     lotId: line.lotId,
     lot: line.lot,
     held: '',
+    straight: '',
     unitValue: line.unitValue ?? '',
     quantity: line.quantity,
     condition: line.condition,
@@ -140,7 +145,7 @@ export const returnBody = ({ customer, siteId, cameOn, reference, note, lines }:
     unitValue: line.salesLineId === null && line.unitValue.trim() !== '' ? line.unitValue.trim() : null,
     quantity: line.quantity.trim(),
     condition: line.condition,
-    binId: line.condition === 'scrap' ? null : line.binId,
+    binId: needsBin(line.condition) ? line.binId : null,
     reasonId: line.reasonId,
     note: line.note,
   })),
@@ -165,7 +170,7 @@ interface BinRow {
 
 /** Bins that goods in a condition may go into at a site. */
 export const binsFor = <B extends BinRow>(bins: readonly B[], condition: Condition, siteId: number | null): B[] =>
-  condition === 'scrap' ? [] : bins.filter((bin) => !bin.retired && bin.siteId === siteId && bin.sellable === (condition === 'shelf'));
+  !needsBin(condition) ? [] : bins.filter((bin) => !bin.retired && bin.siteId === siteId && bin.sellable === (condition === 'shelf'));
 
 /** The bin that is proposed: the item's own, else one that it lies in, else the one for goods without a bin; in quarantine the first. */
 export const proposedBin = (bins: readonly BinRow[], own: number | null, liesIn: readonly number[]): number | null =>

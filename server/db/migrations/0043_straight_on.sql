@@ -1,0 +1,2 @@
+ALTER TABLE "customer_return_line" DROP CONSTRAINT "customer_return_line_condition";--> statement-breakpoint
+ALTER TABLE "customer_return_line" ADD CONSTRAINT "customer_return_line_condition" CHECK ("customer_return_line"."condition" in ('shelf', 'quarantine', 'scrap', 'supplier') and ("customer_return_line"."condition" in ('scrap', 'supplier')) = ("customer_return_line"."bin_id" is null));
