@@ -79,4 +79,28 @@ test('what is short is swapped or sent straight from a supplier by keys alone; t
     await page.goto(`/outbound?show=direct&q=Ashby`);
     await expect(page.getByRole('row', { name: new RegExp(sale) })).toBeVisible();
   });
+
+  await test.step('it is invoiced and paid; five of it the customer sends straight on to the supplier, and they are credited', async () => {
+    const next = (name: RegExp) => page.getByRole('button', { name });
+    await page.goto(`/books/invoices/new?orders=${address.split('/').at(-1) ?? ''}`);
+    await next(/^Issue invoice of 100.00 GBP/).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^INV-/);
+    await next(/^Record payment of 100.00/).click();
+    await expect(page.getByText('paid', { exact: true })).toBeVisible();
+    await page.goto(address);
+    await page.getByRole('link', { name: 'Goods come back' }).click();
+    await page.getByLabel('Find what comes back').fill(`SACK-${run}`);
+    await page.keyboard.press('Enter');
+    await page.getByLabel(`How many of SACK-${run} on ${sale}`).fill('5');
+    await page.getByLabel(`Condition of SACK-${run} on ${sale}`).selectOption('On to the supplier');
+    await page.getByLabel(`Why SACK-${run} on ${sale} comes back`).selectOption('Faulty');
+    await next(/^Take back 1 line/).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Return RET-/);
+    await next(/^Credit INV-/).click();
+    await next(/^Issue credit note of 25.00 GBP/).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^CN-/);
+    await page.goto(address);
+    await expect(page.getByRole('table').first()).toContainText('5 came back');
+    await expect(page.getByText('Cost of sales')).toContainText('46.50');
+  });
 });

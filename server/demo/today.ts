@@ -16,6 +16,7 @@ import { createPurchase, decidePurchase } from '../areas/inbound/service';
 import { orderDirect } from '../areas/outbound/direct';
 import { dispatch } from '../areas/outbound/dispatch';
 import { customerTerms } from '../areas/prices/queries';
+import { abroad } from './abroad';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { idOf } from './idOf';
@@ -31,6 +32,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   await comingIn(act, { barn, item, party });
   await setPrices(act, (sku) => item(sku).id, party);
   await goingOut(act, { barn, item, party });
+  await abroad(act, { siteId: barn, itemId: (sku) => item(sku).id, nearLimit: await party('Oakhanger Club') });
   await runLow(act, barn, await party('Windle Garden Centre'));
 }
 

@@ -57,6 +57,7 @@ async function sheet(act: Act, { title, code, head, forWhom, rows, missing }: Sh
   paper.y = below + 14;
   wordsOn(paper, opening);
   table(paper, columns(forWhom), rows);
+  paper.moveDown(0.6);
   if (rows.length === 0) wordsOn(paper, 'Nothing of it can be picked now.');
   if (missing.length > 0) wordsOn(paper, `In no bin that may be picked from: ${missing.join(', ')}.`);
   wordsOn(paper, closing);

@@ -45,9 +45,9 @@ export function CustomerItems({ customerId, today, own, chosen, choose }: Custom
         { name: 'Name', cell: (row) => row.name },
         { name: 'Orders in a year', number: true, wide: true, cell: (row) => row.times },
         { name: 'Sent in all', number: true, wide: true, cell: (row) => `${quantity(row.quantity)} ${row.unit === 'each' ? '' : row.unit}` },
-        { name: 'Ordered last', cell: (row) => shortDay(row.lastOn, today) },
+        { name: 'Ordered last', wide: true, cell: (row) => shortDay(row.lastOn, today) },
         { name: 'Then', number: true, cell: (row) => `${quantity(row.lastQuantity)} ${row.lastUnit === 'each' ? '' : row.lastUnit}` },
-        { name: 'At', number: true, cell: (row) => `${price(row.lastPrice)} ${row.currency === own ? '' : row.currency}` },
+        { name: 'At', number: true, wide: true, cell: (row) => `${price(row.lastPrice)} ${row.currency === own ? '' : row.currency}` },
       ]}
       rows={data.rows}
       keyOf={({ itemId }) => itemId}

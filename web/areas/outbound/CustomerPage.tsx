@@ -118,7 +118,7 @@ function Orders({ customerId, today, own }: { customerId: number; today: string;
         { name: 'Their number', wide: true, cell: (row) => row.reference },
         { name: 'From', wide: true, cell: (row) => row.site },
         { name: 'State', wide: true, cell: (row) => row.state },
-        { name: 'Gone', number: true, cell: (row) => `${quantity(row.dispatched)} of ${quantity(row.ordered)}` },
+        { name: 'Gone', number: true, wide: true, cell: (row) => `${quantity(row.dispatched)} of ${quantity(row.ordered)}` },
         { name: 'Ship by', cell: (row) => <Due day={row.shipBy} today={today} late={row.late} /> },
         { name: 'Goods', number: true, cell: (row) => `${amount(row.amount)} ${row.currency === own ? '' : row.currency}` },
       ]}

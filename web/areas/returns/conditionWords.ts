@@ -4,5 +4,5 @@ export const conditionWords: Readonly<Record<Condition, string>> = {
   shelf: 'Back to the shelf',
   quarantine: 'Into quarantine',
   scrap: 'Thrown away',
-  supplier: 'Straight on to the supplier',
+  supplier: 'On to the supplier',
 };
