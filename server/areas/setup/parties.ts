@@ -214,7 +214,7 @@ export async function retireParty(act: Act, id: number, retired: boolean): Promi
   return partyOf(act, id);
 }
 
-type Chosen = Partial<Pick<contract.Party, 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency' | 'creditLimit'>>;
+type Chosen = Partial<Pick<contract.Party, 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency'>>;
 
 async function refuseParty({ tx }: Act, form: { name: string } & Chosen, ownId: number | null): Promise<void> {
   const [taken] = await tx.db
@@ -225,7 +225,7 @@ async function refuseParty({ tx }: Act, form: { name: string } & Chosen, ownId: 
   if (taken) throw refuseField(409, 'name-in-use', 'name', `${taken.name} is there already.`);
   for (const field of ['taxCodeId', 'salesTaxCodeId'] as const)
     if (!(await isTax(form[field]))) throw refuseField(404, 'no-such-tax', field, 'There is no such tax.');
-  const { salesCurrency = null, creditLimit = null } = form;
+  const { salesCurrency = null } = form;
   if (salesCurrency !== null && currencyPlaces(salesCurrency) === null)
     throw refuseField(422, 'not-valid', 'salesCurrency', `There is no currency ${salesCurrency}.`);
   const listId = form.priceListId ?? null;
