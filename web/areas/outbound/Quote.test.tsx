@@ -4,10 +4,11 @@ import { itemsMeant, listItems } from '@larder/contract/catalog';
 import { availability, confirmSale, createSale, editSale, splitSale, type SalesOrder } from '@larder/contract/outbound';
 import { customerTerms } from '@larder/contract/prices';
 import { getParty, lastChange, listParties, reference } from '@larder/contract/setup';
-import { render, screen, waitFor } from '@testing-library/react';
+import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { Quote } from './Quote';
+import { quoteForm } from './quoteForm';
 
 const item = (id: number, sku: string, name: string, salesPrice: string) => ({
   id,
@@ -245,6 +246,23 @@ test('in the currency the customer pays in, at the rate it was used at last, pri
   await waitFor(() => expect(value('Price of line 1')).toBe('40.00'));
   await user.click(screen.getByRole('button', { name: 'Save quote' }));
   await waitFor(() => expect(sent(createSale)).toMatchObject([{ currency: 'USD', rate: '0.6', lines: [{ price: '40.00' }] }]));
+});
+
+test('what was typed and not saved comes back with the rate that was typed, also when it was kept before there were currencies', async () => {
+  const came = { ...quoteForm(undefined, true, { siteId: 1, currency: 'GBP' }) };
+  const keep = (typed: object) =>
+    localStorage.setItem('draft quote 1 new', JSON.stringify({ came, typed: { ...came, ...typed }, when: '2026-11-23T10:00:00Z' }));
+  keep({ currency: 'USD', rate: '0.61', note: 'ring first' });
+  const { user } = open(null);
+  await user.click(await screen.findByRole('button', { name: 'Go on with it' }));
+  await waitFor(() => expect([value('Currency'), value('GBP for one USD'), value('Note')]).toEqual(['USD', '0.61', 'ring first']));
+  cleanup();
+  const { currency: _currency, rate: _rate, ...before } = came;
+  localStorage.setItem('draft quote 1 new', JSON.stringify({ came: before, typed: { ...before, note: 'older' }, when: '2026-11-23T10:00:00Z' }));
+  const older = open(null);
+  await older.user.click(await screen.findByRole('button', { name: 'Go on with it' }));
+  await waitFor(() => expect([value('Currency'), value('Note')]).toEqual(['GBP', 'older']));
+  localStorage.clear();
 });
 
 test('a part is confirmed, and the rest is a quote of its own', async () => {

@@ -4,7 +4,7 @@ import { addDays } from '@larder/core/day';
 import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import type { SalesOrder } from '@larder/contract/outbound';
 import copy from 'copy-to-clipboard';
-import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { useFormContext, useWatch, type UseFormReturn } from 'react-hook-form';
 import { Asking } from '../../kit/Asking';
 import { Link } from 'react-router';
@@ -189,12 +189,20 @@ const QuoteTotals = memo(function QuoteTotals({ rateOf }: Pick<CustomerTerms, 'r
   return <OrderSums currency={shown[2]} sums={sums} />;
 });
 
-/** The rate belongs to its currency: with another one it is that at which that one was used last, until somebody types another. */
-function useRateOf(currency: string, lastRate: string | null, { getValues, setValue }: Pick<UseFormReturn<QuoteForm>, 'getValues' | 'setValue'>): void {
-  const was = useRef(currency);
+/** The rate belongs to its currency: where somebody types another one, it is that at which that one was used last, until they type the rate. */
+function useRateOf(
+  currency: string,
+  lastRate: string | null,
+  { getValues, setValue, watch }: Pick<UseFormReturn<QuoteForm>, 'getValues' | 'setValue' | 'watch'>,
+): void {
   useEffect(() => {
-    if (was.current !== currency) setValue('rate', '', { shouldDirty: true });
-    was.current = currency;
+    const { unsubscribe } = watch((_, { name, type }) => {
+      // What was typed before and is taken up again brings its own rate along.
+      if (name === 'currency' && type === 'change') setValue('rate', '', { shouldDirty: true });
+    });
+    return unsubscribe;
+  }, [watch, setValue]);
+  useEffect(() => {
     if (lastRate !== null && getValues('rate').trim() === '') setValue('rate', lastRate, { shouldDirty: true });
   }, [currency, lastRate, getValues, setValue]);
 }

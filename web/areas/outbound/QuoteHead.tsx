@@ -41,8 +41,10 @@ export const QuoteHead = memo(function QuoteHead({ isNew, today, sites, proposed
           chosen={(party) => {
             // An address belongs to who was chosen before.
             setValue('shipTo', '', { shouldDirty: true });
-            // And what they pay in.
-            setValue('currency', party?.salesCurrency ?? own, { shouldDirty: true });
+            // And what they pay in, with its rate.
+            const paysIn = party?.salesCurrency ?? own;
+            if (paysIn !== getValues('currency')) setValue('rate', '', { shouldDirty: true });
+            setValue('currency', paysIn, { shouldDirty: true });
             if (party) focusNewLine();
           }}
         />
