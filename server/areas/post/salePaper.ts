@@ -1,3 +1,4 @@
+import { amountText } from '@larder/core/books/currency';
 import { dayInWords } from '@larder/core/day';
 import { decimal, priceText, quantityText, zero } from '@larder/core/decimal';
 import type { SalesOrder } from '@larder/contract/outbound';
@@ -62,7 +63,7 @@ export async function salePaper(order: SalesOrder, letterhead: Letterhead, { add
       ['Without tax', order.amount] as const,
       ['Tax', order.tax] as const,
     ],
-    [`In all, ${order.currency}`, decimal(order.amount).plus(order.tax).toFixed(2)],
+    [`In all, ${order.currency}`, amountText(order.currency, decimal(order.amount).plus(order.tax))],
   );
   if (order.note !== '') wordsOn(paper, order.note);
   wordsOn(paper, closing);

@@ -1,3 +1,4 @@
+import { amountText, currencyPlaces } from '@larder/core/books/currency';
 import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { decimal, quantityText, zero } from '@larder/core/decimal';
 import { dayOf } from '@larder/core/day';
@@ -46,10 +47,14 @@ async function ourselves(act: Act): Promise<UblParty & { payTo: string }> {
   return { name, address: address.split('\n'), taxNumber, payTo };
 }
 
+/** What a line would come to with nothing taken off, in a currency. */
+const grossOf = (currency: string, line: Parameters<typeof pricedLine>[0]): string =>
+  amountText(currency, lineAmount(pricedLine({ ...line, discount: '0' }), currencyPlaces(currency) ?? 2));
+
 /** What is taken off a line: quantity times price, less what it comes to; nothing where both are the same. */
-function discountOf(gross: string, amount: string): UblLine['discount'] {
+function discountOf(currency: string, gross: string, amount: string): UblLine['discount'] {
   const off = decimal(gross).minus(amount);
-  return off.gt(zero) ? { base: gross, amount: off.toFixed(2) } : undefined;
+  return off.gt(zero) ? { base: gross, amount: amountText(currency, off) } : undefined;
 }
 
 /** An invoice or credit note as UBL 2.1. */
@@ -62,7 +67,7 @@ export async function invoiceUbl(act: Act, id: number): Promise<File> {
     const at = ordered.find((row) => row.id === line.salesLineId);
     const quantity = at === undefined || line.quantity === null ? '1' : quantityText(decimal(line.quantity).times(at.quantity).div(at.baseQuantity));
     const isPriced = at !== undefined && line.quantity !== null;
-    const gross = isPriced ? lineAmount(pricedLine({ quantity, price: at.price, pricePer: at.pricePer, discount: '0' })).toFixed(2) : line.amount;
+    const gross = isPriced ? grossOf(one.currency, { quantity, price: at.price, pricePer: at.pricePer, discount: '0' }) : line.amount;
     return {
       id: String(index + 1),
       sku: line.sku,
@@ -70,7 +75,7 @@ export async function invoiceUbl(act: Act, id: number): Promise<File> {
       quantity,
       unit: at?.orderedIn ?? 'each',
       price: isPriced ? { amount: at.price, per: at.pricePer } : undefined,
-      discount: isPriced ? discountOf(gross, line.amount) : undefined,
+      discount: isPriced ? discountOf(one.currency, gross, line.amount) : undefined,
       amount: line.amount,
       rate: line.taxRate,
       lots: line.lots,
@@ -114,7 +119,7 @@ export async function orderUbl(act: Act, id: number): Promise<File> {
   const lines = order.lines
     .filter((line) => decimal(line.baseQuantity).gt(zero))
     .map((line): UblLine => {
-      const gross = lineAmount(pricedLine({ ...line, discount: '0' })).toFixed(2);
+      const gross = grossOf(order.currency, line);
       return {
         id: String(line.position),
         sku: line.sku,
@@ -122,7 +127,7 @@ export async function orderUbl(act: Act, id: number): Promise<File> {
         quantity: line.quantity,
         unit: line.unit,
         price: { amount: line.price, per: line.pricePer },
-        discount: discountOf(gross, line.amount),
+        discount: discountOf(order.currency, gross, line.amount),
         amount: line.amount,
       };
     });
@@ -138,7 +143,7 @@ export async function orderUbl(act: Act, id: number): Promise<File> {
     shipBy: order.shipBy,
     net: order.amount,
     tax: order.tax,
-    total: decimal(order.amount).plus(order.tax).toFixed(2),
+    total: amountText(order.currency, decimal(order.amount).plus(order.tax)),
     lines,
   });
   return xmlFile(order.number, tree);

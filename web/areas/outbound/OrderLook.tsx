@@ -3,10 +3,11 @@ import Button from '@mui/material/Button';
 import { Card, Split, Stack, Totals } from '../../kit/layout';
 import { Link, useNavigate } from 'react-router';
 import type { SalesOrder } from '@larder/contract/outbound';
-import { decimal } from '@larder/core/decimal';
+import { amountText } from '@larder/core/books/currency';
+import { decimal, type Decimal } from '@larder/core/decimal';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { EffectPanel } from '../../kit/EffectPanel';
-import { count, due, money } from '../../kit/format';
+import { amount, count, due, money } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useMay, useMayAt } from '../../shared/may';
 import { Movements } from '../../shared/Movements';
@@ -92,6 +93,7 @@ export function Look({ order, packing, today, go }: LookProps) {
           ? (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight))
           : undefined;
   const last = isKnown && next === undefined && isToInvoice ? invoicing : next;
+  const inIts = (value: Decimal) => amount(amountText(order.currency, value));
   return (
     <Split>
       <div>
@@ -99,27 +101,28 @@ export function Look({ order, packing, today, go }: LookProps) {
         <ConfirmedLines order={order} today={today} />
         <Totals component="p">
           <span>
-            Goods <b>{money(decimal(order.amount).plus(order.discounted).toFixed(2))}</b>
+            Goods <b>{inIts(decimal(order.amount).plus(order.discounted))}</b>
           </span>
           {Number(order.discounted) === 0 ? null : (
             <span>
-              {order.discount} % off <b>{money(decimal(order.discounted).neg().toFixed(2))}</b>
+              {order.discount} % off <b>{inIts(decimal(order.discounted).neg())}</b>
             </span>
           )}
           <span>
-            Tax <b>{money(order.tax)}</b>
+            Tax <b>{inIts(decimal(order.tax))}</b>
           </span>
           <span>
             Total{' '}
             <b>
-              {money(decimal(order.amount).plus(order.tax).toFixed(2))} {order.currency}
+              {inIts(decimal(order.amount).plus(order.tax))} {order.currency}
             </b>
           </span>
         </Totals>
         {Number(order.dispatched) > 0 ? (
           <Totals component="p" sx={{ paddingTop: 0 }}>
             <span>
-              Sold for <b>{money(order.dispatchedAmount)}</b>
+              Sold for <b>{amount(order.dispatchedAmount)}</b>
+              {order.rate === '1' ? '' : ` ${order.currency} at ${order.rate}`}
             </span>
             {order.margin === '' ? null : (
               <>
