@@ -1,3 +1,4 @@
+import { salesShows } from '@larder/contract/outbound';
 import { randomUUID } from 'node:crypto';
 import type { Figure } from './run';
 import { asker, median, type RunningServer } from './server';
@@ -10,7 +11,7 @@ interface Quote {
   lines: { id: number }[];
 }
 
-/** Selling on the scale set: an order of 200 lines confirmed, and a round over 40 orders begun and shown in walking order. Each the median of several times. */
+/** Selling on the scale set: an order of 200 lines confirmed, a round over 40 orders begun and shown in walking order, and the list of orders at each of its stages. Each the median of several times. */
 export async function measureSelling(server: RunningServer): Promise<Figure[]> {
   const ask = asker(server);
   const { rows } = await ask<{ rows: { id: number; tracking: string }[] }>('GET', '/api/catalog/items?state=in-stock&limit=200');
@@ -58,9 +59,22 @@ export async function measureSelling(server: RunningServer): Promise<Figure[]> {
     await ask('POST', `/api/outbound/rounds/${roundId}/end`, {});
   }
   for (const one of orders) await end(one);
+  const listed: { show: string; ms: number }[] = [];
+  for (const show of salesShows) {
+    const times: number[] = [];
+    for (let n = 0; n < tries; n += 1) times.push(await timed(() => ask('GET', `/api/outbound/orders?show=${show}&limit=60`)));
+    listed.push({ show, ms: median(times) });
+  }
+  const slowest = [...listed].sort((a, b) => b.ms - a.ms)[0];
   const said = (times: readonly number[]) => `each time ${times.map((ms) => ms.toFixed(0)).join(', ')}`;
   return [
     { what: `an order of ${lineCount} lines confirmed, ms`, measured: median(confirming), limit: { atMost: 1000 }, detail: said(confirming) },
     { what: `a round over ${orderCount} orders begun and shown, ms`, measured: median(rounds), limit: { atMost: 1000 }, detail: said(rounds) },
+    {
+      what: 'the list of orders at its slowest stage, ms',
+      measured: slowest?.ms ?? 0,
+      limit: { atMost: 500 },
+      detail: listed.map(({ show, ms }) => `${show} ${ms.toFixed(0)}`).join(', '),
+    },
   ];
 }
