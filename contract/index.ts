@@ -4,6 +4,7 @@ import * as books from './books';
 import * as carriers from './carriers';
 import * as catalog from './catalog';
 import * as colleagues from './colleagues';
+import * as customers from './customers';
 import type { Endpoint } from './endpoint';
 import * as direct from './direct';
 import * as exchange from './exchange';
@@ -51,6 +52,7 @@ export const endpoints: Endpoint[] = [
   stock,
   lots,
   outbound,
+  customers,
   gaps,
   picking,
   shipping,

@@ -7,6 +7,7 @@ import * as catalog from '@larder/contract/catalog';
 import * as colleagues from '@larder/contract/colleagues';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import { nouns } from '@larder/contract/nouns';
+import * as customers from '@larder/contract/customers';
 import * as families from '@larder/contract/families';
 import * as handover from '@larder/contract/handover';
 import * as inbound from '@larder/contract/inbound';
@@ -102,7 +103,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [outbound.availability, { query: { itemId, siteId, quantity: '3' } }],
     [outbound.listSales, { query: { show: 'all' } }],
     [outbound.getSale, of(1)],
-    [outbound.customerStanding, of(customerId)],
+    [customers.customerStanding, of(customerId)],
     [picking.pickList, of(1)],
     [gaps.lineGap, of(3)],
     [picking.pickQueue, {}],

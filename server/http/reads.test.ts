@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Asked, Endpoint } from '@larder/contract/endpoint';
 import * as catalog from '@larder/contract/catalog';
+import * as customers from '@larder/contract/customers';
 import * as exchange from '@larder/contract/exchange';
 import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
@@ -186,8 +187,8 @@ beforeAll(async () => {
     [setup.partyList, { query: { as: 'customer' } }],
     [catalog.itemsInAll, { query: { q: 'seen-1' } }],
     [catalog.itemsMeant, { body: { codes: ['SEEN-1'] } }],
-    [outbound.customerItems, of(business.customerId)],
-    [outbound.customerStanding, of(business.customerId)],
+    [customers.customerItems, of(business.customerId)],
+    [customers.customerStanding, of(business.customerId)],
     [returns.listHeld, { query: { customerId: business.customerId } }],
     [returns.listReturns, {}],
     [returns.returnsInAll, {}],

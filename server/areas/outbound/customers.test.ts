@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { BodyOf } from '@larder/contract/endpoint';
 import * as colleagues from '@larder/contract/colleagues';
+import * as customers from '@larder/contract/customers';
 import * as gaps from '@larder/contract/gaps';
 import * as invoices from '@larder/contract/invoices';
 import * as outbound from '@larder/contract/outbound';
@@ -35,7 +36,7 @@ const quoteOf = (customerId: number, lines: Lines, more: Partial<BodyOf<typeof o
   business.owner.get(outbound.createSale, { body: { customerId, siteId: business.siteId, shipBy: '2026-03-20', lines, ...more } });
 const confirm = (who: Caller, { id, version }: { id: number; version: number }, said = {}) =>
   who.ask(outbound.confirmSale, { params: { id }, body: { version, ...said } });
-const standingOf = (id: number) => business.owner.get(outbound.customerStanding, { params: { id } });
+const standingOf = (id: number) => business.owner.get(customers.customerStanding, { params: { id } });
 /** Picks and dispatches so many of the first line of an order. */
 async function send(orderId: number, quantity: string): Promise<number> {
   const { owner } = business;
@@ -135,7 +136,7 @@ describe('a credit limit', () => {
     await business.owner.get(colleagues.addPerson, { body: { ...corner, roles: [{ roleId, siteId: business.siteId }] } });
     const there = await signIn(business.base, corner.email, corner.password);
     const id = await newCustomer('Seen in Part', { creditLimit: '10.00' });
-    expect(await there.get(outbound.customerStanding, { params: { id } })).toEqual({
+    expect(await there.get(customers.customerStanding, { params: { id } })).toEqual({
       owed: null,
       overdue: null,
       ordered: null,
@@ -143,7 +144,7 @@ describe('a credit limit', () => {
       openOrders: 0,
       yearsOrders: 0,
     });
-    expect((await there.ask(outbound.customerStanding, { params: { id: business.supplierId } })).status).toBe(404);
+    expect((await there.ask(customers.customerStanding, { params: { id: business.supplierId } })).status).toBe(404);
   });
 });
 
@@ -231,7 +232,7 @@ test('what a customer buys is told as it was ordered last, in its unit and curre
   const second = await quoteOf(id, [{ itemId: trays, quantity: '3', unitId: unit.id, price: '15.00' }], { currency: 'EUR', rate: '0.9' });
   await confirm(owner, second);
   await send(second.id, '18');
-  const { rows } = await owner.get(outbound.customerItems, { params: { id } });
+  const { rows } = await owner.get(customers.customerItems, { params: { id } });
   expect(rows).toMatchObject([
     { sku: 'CUST-TRAY', quantity: '23', times: 2, lastQuantity: '3', lastUnit: 'tray', lastUnitId: unit.id, lastPrice: '2.5', currency: 'EUR', sold: true },
   ]);

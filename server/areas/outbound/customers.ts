@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/outbound';
+import type * as contract from '@larder/contract/customers';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { grantedAt } from '@larder/contract/rights';
 import { beyondLimit, type Standing } from '@larder/core/outbound/credit';

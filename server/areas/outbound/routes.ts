@@ -1,3 +1,4 @@
+import * as customers from '@larder/contract/customers';
 import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as margin from '@larder/contract/margin';
@@ -31,8 +32,8 @@ export function outboundRoutes(serve: Serve): void {
   serve(margin.listMargin, (act, { query }) => listMargin(act, query));
   serve(margin.marginInAll, (act, { query }) => marginInAll(act, query));
   serve(contract.getSale, async (act, { params }) => seenSale(act, await sale(act, params.id)));
-  serve(contract.customerItems, (act, { params }) => customerItems(act, params.id));
-  serve(contract.customerStanding, (act, { params }) => customerStanding(act, params.id));
+  serve(customers.customerItems, (act, { params }) => customerItems(act, params.id));
+  serve(customers.customerStanding, (act, { params }) => customerStanding(act, params.id));
   serve(contract.createSale, (act, { body }) => createSale(act, body));
   serve(contract.editSale, (act, { params, body }) => editSale(act, params.id, body));
   serve(contract.splitSale, async (act, { params, body }) => splitSale(act, params.id, body));

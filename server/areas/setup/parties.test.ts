@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as catalog from '@larder/contract/catalog';
+import * as customers from '@larder/contract/customers';
 import * as inbound from '@larder/contract/inbound';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
@@ -187,12 +188,12 @@ test('what a customer has bought: what went out, when it was ordered last and at
   const itemId = await business.item('GONE-1');
   await stocked(business, itemId, '10');
   const order = await sold(business, itemId, '4');
-  const bought = () => business.owner.get(outbound.customerItems, { params: { id: business.customerId } });
+  const bought = () => business.owner.get(customers.customerItems, { params: { id: business.customerId } });
   expect((await bought()).rows.filter(({ sku }) => sku === 'GONE-1')).toEqual([]);
   await business.owner.get(picking.pick, { body: pickBody(business, order, '3') });
   await business.owner.get(shipping.dispatch, { body: { orderId: order.id, lines: [{ lineId: order.lineId, quantity: '3' }] } });
   expect((await bought()).rows.find(({ sku }) => sku === 'GONE-1')).toMatchObject({ quantity: '3', lastPrice: '5' });
-  expect((await business.owner.ask(outbound.customerItems, { params: { id: business.supplierId } })).status).toBe(404);
+  expect((await business.owner.ask(customers.customerItems, { params: { id: business.supplierId } })).status).toBe(404);
   const { rows } = await business.owner.get(outbound.listSales, { query: { customerId: business.customerId, show: 'all' } });
   expect(rows.some(({ id }) => id === order.id)).toBe(true);
 });

@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { customerItems, customerStanding, listSales } from '@larder/contract/outbound';
+import { customerItems, customerStanding } from '@larder/contract/customers';
+import { listSales } from '@larder/contract/outbound';
 import { listReturns } from '@larder/contract/returns';
 import { getParty, reference } from '@larder/contract/setup';
 import { render, screen, waitFor, within } from '@testing-library/react';

@@ -1,3 +1,4 @@
+import * as customers from '@larder/contract/customers';
 import * as direct from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as invoices from '@larder/contract/invoices';
@@ -16,8 +17,8 @@ const outbound = api.injectEndpoints({
     marginList: list(build, margin.listMargin),
     marginInAll: read(build, margin.marginInAll),
     sale: read(build, contract.getSale),
-    customerItems: read(build, contract.customerItems),
-    customerStanding: read(build, contract.customerStanding),
+    customerItems: read(build, customers.customerItems),
+    customerStanding: read(build, customers.customerStanding),
     availability: read(build, contract.availability),
     pickList: read(build, picking.pickList),
     createSale: write(build, contract.createSale),

@@ -2,7 +2,8 @@ import { currencyPlaces } from '@larder/core/books/currency';
 import { decimal, least, sum } from '@larder/core/decimal';
 import { taxOf } from '@larder/core/outbound/tax';
 import type { ResponseOf } from '@larder/contract/endpoint';
-import type { customerItems, SalesOrder } from '@larder/contract/outbound';
+import type { customerItems } from '@larder/contract/customers';
+import type { SalesOrder } from '@larder/contract/outbound';
 import { baseQuantity, draftAmount, sentLines, writtenLines, type DraftLine } from '../../shared/draftLines';
 
 /** A quote while it is written. */
