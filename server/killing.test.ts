@@ -179,6 +179,7 @@ test('killed again and again while people post, it starts again each time, and e
   ];
   for (const [, way] of ways) {
     await pause(1500);
+    if (started.child.exitCode !== null) throw new Error(`it ended by itself: ${started.said()}`);
     await way();
   }
   await pause(2000);

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { pino } from 'pino';
 import * as catalog from '@larder/contract/catalog';
 import * as post from '@larder/contract/post';
-import { transaction } from '../db/database';
+import { drizzleOn, transaction } from '../db/database';
+import { freeJobs } from '../db/functions';
 import { startMailServer } from '../standins/mailServer';
 import { openBusiness, type Business } from '../testing/business';
 import { ordered } from '../testing/trade';
@@ -115,4 +116,41 @@ test('the change of day is done at the start', async () => {
   await until(async () => (await rowsOf(`lot WHERE code = 'OLD' AND past_use`)).length === 1);
   await stop();
   expect((await business.owner.get(catalog.getItem, { params: { id: itemId } })).sku).toBe('JOB-4');
+});
+
+/** While `work` goes on, nothing can be asked of the queue, as when the database is away. */
+async function withoutQueue(work: () => Promise<void>): Promise<void> {
+  await business.pool.query('ALTER TABLE graphile_worker._private_jobs RENAME TO _private_away');
+  await work();
+  await business.pool.query('ALTER TABLE graphile_worker._private_away RENAME TO _private_jobs');
+}
+const said = (msg: string) => heard.some((line) => line.msg.startsWith(msg));
+
+test('what comes again and again is missed while the database is away, said, and comes again afterwards', async () => {
+  let done = 0;
+  const stop = await startWorker(business.servingUrl, log, { again: async () => void (done += 1) }, [{ task: 'again', at: '* * * * * *' }]);
+  await until(async () => done >= 2);
+  await withoutQueue(() => until(async () => said('a job could not be asked for')));
+  const before = done;
+  await until(async () => done > before);
+  await stop();
+});
+
+test('a worker that cannot say how its job ended is replaced, and what it had is given back and done', async () => {
+  const done: string[] = [];
+  let isAway = false;
+  const work = async ({ name }: { name: string }) => {
+    done.push(name);
+    if (name === 'first' && !isAway) await business.pool.query('ALTER TABLE graphile_worker._private_jobs RENAME TO _private_away').then(() => (isAway = true));
+  };
+  const stop = await startWorker(business.servingUrl, log, { named: work });
+  const ask = (name: string) => business.pool.query(`SELECT graphile_worker.add_job('named', '{"name":"${name}"}')`);
+  await ask('first');
+  await until(async () => said('a worker ended'));
+  await business.pool.query('ALTER TABLE graphile_worker._private_away RENAME TO _private_jobs');
+  await ask('second');
+  await until(async () => done.includes('second'));
+  await until(async () => (await freeJobs(drizzleOn(business.pool)), done.filter((name) => name === 'first').length === 2));
+  await stop();
+  expect(done.toSorted()).toEqual(['first', 'first', 'second']);
 });

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { Logger, parseCronItems, run, type JobHelpers, type TaskList } from 'graphile-worker';
+import { Cron } from 'croner';
+import { Logger, run, type JobHelpers, type Runner, type TaskList } from 'graphile-worker';
 import type { Logger as Log } from 'pino';
 import { connect } from '../db/database';
 import { saidOf } from '../log';
@@ -17,7 +18,7 @@ export type Task<P = unknown> = (payload: P, how: Try) => Promise<unknown>;
 
 /**
  * Does the jobs of these tasks, one after the other, as the database has them: there they are kept until they are done, and tried again when they fail.
- * Its name is that of its connections, so that what was under way when it died is known to be nobody's. Gives what stops it, once the job under way has ended.
+ * One that could not even say how its job ended, because the database had gone, does no more; another takes its place. Gives what stops it, once the job under way has ended.
  */
 export async function startWorker(
   url: string,
@@ -25,25 +26,65 @@ export async function startWorker(
   tasks: Record<string, Task<never>>,
   recurring: readonly Recurring[] = [],
 ): Promise<() => Promise<void>> {
+  let stopping = false;
+  let replaced: Promise<void> = Promise.resolve();
+  const next = () => employ(url, log, tasks, () => (replaced = replace()));
+  let worker = await next();
+
+  async function replace(): Promise<void> {
+    log.warn('a worker ended, as the database was gone; another takes its place');
+    await worker.stop();
+    while (!stopping) {
+      try {
+        worker = await next();
+        return;
+      } catch (error) {
+        log.warn({ err: error }, 'no worker could be started; it is tried again');
+        await new Promise((later) => setTimeout(later, 1000));
+      }
+    }
+  }
+
+  const ask = ({ task }: Recurring) => worker.runner.addJob(task, {}, { queueName: task, jobKey: task, maxAttempts: 3 });
+  for (const each of recurring) await ask(each);
+  // The queue has a clock of its own, which ends the process when the database cannot be reached as a minute begins.
+  const clocks = recurring.map((each) => {
+    const missed = (error: unknown) => log.warn({ err: error, task: each.task }, 'a job could not be asked for; it is asked for again when its time comes');
+    return new Cron(each.at, { timezone: 'UTC', catch: missed }, async () => void (await ask(each)));
+  });
+  return async () => {
+    stopping = true;
+    for (const clock of clocks) clock.stop();
+    await replaced;
+    await worker.stop();
+  };
+}
+
+/** One worker with connections of its own, which have its name, so that what was under way when it died is known to be nobody's. */
+async function employ(url: string, log: Log, tasks: Record<string, Task<never>>, ended: () => void): Promise<{ runner: Runner; stop: () => Promise<void> }> {
   const name = `tidy-larder jobs ${randomUUID()}`;
   const pool = connect(url, { max: 3, patient: true, name });
-  const once = ({ task }: Recurring) => ({ queueName: task, jobKey: task, maxAttempts: 3 });
-  const cron = recurring.map((each) => ({ task: each.task, match: each.at, identifier: each.task, options: { backfillPeriod: 0, ...once(each) } }));
-  const options = {
-    pgPool: pool,
-    workerId: name,
-    concurrency: 1,
-    noHandleSignals: true,
-    logger: loggerOf(log),
-    taskList: taskListOf(tasks, log),
-    parsedCronItems: parseCronItems(cron),
-  };
-  const runner = await run(options);
-  for (const each of recurring) await runner.addJob(each.task, {}, once(each));
-  return async () => {
-    await runner.stop();
+  try {
+    const options = {
+      pgPool: pool,
+      workerId: name,
+      concurrency: 1,
+      noHandleSignals: true,
+      logger: loggerOf(log),
+      taskList: taskListOf(tasks, log),
+      parsedCronItems: [],
+    };
+    const runner = await run(options);
+    runner.events.once('worker:fatalError', ended);
+    const stop = async () => {
+      await runner.stop();
+      await pool.end();
+    };
+    return { runner, stop };
+  } catch (error) {
     await pool.end();
-  };
+    throw error;
+  }
 }
 
 /** The tasks as the queue calls them. What fails is logged here and kept with the job, without the values of statements. */
