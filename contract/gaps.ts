@@ -82,10 +82,11 @@ export const lineGap = endpoint({
     coming: z.array(Coming),
     elsewhere: z.array(z.object({ siteId: Id, site: z.string(), free: Amount })),
     substitutes: z.array(Substitute),
-    /** Other lines that hold some of it at the same site. */
+    /** Other lines that hold some of it at the same site: of customers' orders, and of transfers to other sites, whose name stands for the customer. */
     holders: z.array(
       z.object({
         lineId: Id,
+        kind: z.enum(['sales', 'transfer']),
         orderId: Id,
         number: z.string(),
         position: z.number(),

@@ -32,6 +32,7 @@ import * as shipping from './shipping';
 import * as returns from './returns';
 import * as stock from './stock';
 import * as ubl from './ubl';
+import * as transfers from './transfers';
 import * as work from './work';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
@@ -50,6 +51,7 @@ export const endpoints: Endpoint[] = [
   inbound,
   receiving,
   stock,
+  transfers,
   lots,
   outbound,
   customers,

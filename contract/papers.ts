@@ -12,6 +12,7 @@ export const paperKinds = [
   'invoice',
   'credit note',
   'return receipt',
+  'transfer note',
   'purchase order',
 ] as const;
 export type PaperKind = (typeof paperKinds)[number];

@@ -15,6 +15,8 @@ const TopUpRow = z.object({
   supplier: z.string().nullable(),
   free: Amount,
   onOrder: Amount,
+  /** To come from other sites. */
+  coming: Amount,
   short: Amount,
   position: Amount,
   reorderPoint: Amount,

@@ -44,8 +44,11 @@ const DeskChange = z.discriminatedUnion('what', [
 
 const DeskLine = z.object({
   lineId: Id,
+  /** What brings it: an order from a supplier, or a transfer from another site. */
+  kind: z.enum(['purchase', 'transfer']),
   orderId: Id,
   orderNumber: z.string(),
+  /** Who sends it: a supplier, or another site. */
   supplier: z.string(),
   siteId: Id,
   site: z.string(),
@@ -74,7 +77,7 @@ export const receivingDesk = endpoint({
   path: '/api/inbound/desk',
   summary: 'Every open line that still wants goods, with the codes that mean it and the bin proposed',
   right: 'look',
-  shows: ['desk', 'purchase', 'stock', 'item', 'sale', 'place', 'party'],
+  shows: ['desk', 'purchase', 'transfer', 'stock', 'item', 'sale', 'place', 'party'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({ rows: z.array(DeskLine), tally: Tally, version: z.number() }),

@@ -13,6 +13,7 @@ export const rights = [
   'outbound.return',
   'outbound.return-older',
   'stock.correct',
+  'stock.transfer',
   'planning.top-up',
   'books.bill',
   'books.invoice',
@@ -39,6 +40,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'outbound.return': 'site',
   'outbound.return-older': 'site',
   'stock.correct': 'site',
+  'stock.transfer': 'site',
   'planning.top-up': 'site',
   'books.bill': 'company',
   'books.invoice': 'company',
@@ -82,7 +84,7 @@ export function seesCosts(grants: readonly Grant[]): boolean {
 export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],
   'Stock controller': rights.filter((right) => right !== 'setup.edit'),
-  'Sales desk': ['look', 'outbound.sell', 'outbound.return'],
-  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct'],
+  'Sales desk': ['look', 'outbound.sell', 'outbound.return', 'stock.transfer'],
+  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.transfer'],
   Onlooker: ['look'],
 };

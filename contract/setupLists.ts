@@ -15,6 +15,7 @@ export const numberedKinds = [
   'invoice',
   'credit note',
   'customer return',
+  'transfer',
 ] as const;
 /** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
 export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];

@@ -60,6 +60,7 @@ export function counted(was: LineCounters, moved: ReturnType<typeof countersMove
     ...was,
     arrived: was.arrived.plus(moved.arrived ?? zero),
     drawn: was.drawn.plus(moved.drawn ?? zero),
+    gone: was.gone.plus(moved.gone ?? zero),
     finished: was.finished.plus(moved.finished ?? zero),
     open: bought ? was.open.plus(bought.value).plus(bought.variance) : was.open,
   };

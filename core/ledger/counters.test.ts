@@ -5,7 +5,7 @@ import { plan } from './plan';
 import { isOwned, siteKey, type LedgerState, type PlaceKind } from './types';
 import { after, demandLine, emptyWorld, line, movement, places, receipt, refusal, stateOf, told } from './world';
 
-const kinds: PlaceKind[] = ['bin', 'bench', 'transit', 'holder', 'in-work', 'supplier', 'customer', 'scrap', 'made', 'used-up', 'nowhere'];
+const kinds: PlaceKind[] = ['bin', 'bench', 'transit', 'holder', 'in-work', 'supplier', 'customer', 'scrap', 'made', 'used-up', 'nowhere', 'found-or-lost'];
 const state: Pick<LedgerState, 'places'> = {
   places: new Map(
     kinds.map((kind, index) => [index, { id: index, kind, siteId: isOwned(kind) ? 1 : null, code: kind, sellable: kind === 'bin', retired: false }]),
@@ -27,8 +27,11 @@ describe('which move changes which counter', () => {
     ['sales', 'nowhere', 'customer', { drawn: 3, finished: 3 }],
     ['sales', 'supplier', 'customer', { drawn: 3, sent: 3, finished: 3 }],
     ['sales', 'customer', 'bin', { returned: 3 }],
-    ['transfer', 'bin', 'transit', { drawn: 3 }],
+    ['transfer', 'bin', 'bench', { drawn: 3 }],
+    ['transfer', 'bench', 'transit', { gone: 3 }],
+    ['transfer', 'bin', 'transit', { drawn: 3, gone: 3 }],
     ['transfer', 'transit', 'bin', { arrived: 3, finished: 3 }],
+    ['transfer', 'transit', 'found-or-lost', { finished: 3 }],
     ['loan', 'bin', 'holder', { drawn: 3 }],
     ['loan', 'holder', 'bin', { finished: 3 }],
     ['component', 'bin', 'in-work', { drawn: 3 }],
@@ -42,15 +45,16 @@ describe('which move changes which counter', () => {
     expect(moved(document, to, from, true)).toEqual(Object.fromEntries(Object.entries(counted).map(([counter, quantity]) => [counter, -quantity])));
   });
   test('what is sent is undone as sent, though it comes back the way goods arrive', () => {
-    expect(moved('transfer', 'transit', 'bin', true)).toEqual({ drawn: -3 });
+    expect(moved('transfer', 'transit', 'bin', true)).toEqual({ drawn: -3, gone: -3 });
   });
   test('each row stands once, and what is drawn waits where its kind says', () => {
     const keys = counterRules.map(({ document, counter, measure, from, to }) => [document, counter, measure, from, to].join(' '));
     expect(new Set(keys).size).toBe(keys.length);
     for (const { document, counter, measure, from, to, sign } of counterRules) {
-      const { waitsAt, side } = documentRules[document];
-      if (measure === 'quantity' && counter === 'drawn' && from === 'bin' && sign === 1) expect(to).toBe(waitsAt);
-      if (measure === 'quantity' && counter === 'finished' && isOwned(from)) expect(from).toBe(waitsAt);
+      const { waitsAt, goesBy, side } = documentRules[document];
+      if (measure === 'quantity' && counter === 'drawn' && from === 'bin' && sign === 1) expect([waitsAt, goesBy]).toContain(to);
+      if (counter === 'gone') expect(to).toBe(goesBy);
+      if (measure === 'quantity' && counter === 'finished' && isOwned(from)) expect(from).toBe(goesBy ?? waitsAt);
       if (counter === 'drawn') expect(side).toBe('demand');
     }
   });
@@ -98,9 +102,13 @@ test('what waits for a document is named by where it waits', () => {
   const known = stateOf(emptyWorld());
   const bin = places[0]?.id as number;
   const transit = { id: 50, kind: 'transit' as const, siteId: 1, code: 'van', sellable: false, retired: false };
-  const documents = new Map([[7, { label: 'T-1 line 1', arrived: zero, drawn: decimal(2), finished: zero, open: zero }]]);
+  const documents = new Map([[7, { label: 'T-1 line 1', arrived: zero, drawn: decimal(3), gone: decimal(2), finished: zero, open: zero }]]);
   const arrives = movement([line(50, bin, 3, { serves: [{ kind: 'transfer', lineId: 7 }] })], { kind: 'shelf-move' });
   expect(refusal(() => plan(arrives, { ...known, documents, places: new Map([...known.places, [50, transit]]) })).message).toBe(
     'Only 2 of T-1 line 1 are in transit.',
+  );
+  const leaves = movement([line(3, 50, 2, { serves: [{ kind: 'transfer', lineId: 7 }] })], { kind: 'transfer' });
+  expect(refusal(() => plan(leaves, { ...known, documents, places: new Map([...known.places, [50, transit]]) })).message).toBe(
+    'Only 1 of T-1 line 1 wait on the bench.',
   );
 });

@@ -11,23 +11,26 @@ export interface DocumentRule {
   side: 'supply' | 'demand';
   /** Where what was drawn for it waits until it is finished; null where nothing is drawn. */
   waitsAt: PlaceKind | null;
+  /** Where it is once it has left there, when it is not finished then. */
+  goesBy?: PlaceKind;
 }
 
 export const documentRules: Readonly<Record<DocumentKind, DocumentRule>> = {
   purchase: { side: 'supply', waitsAt: null },
   product: { side: 'supply', waitsAt: null },
   sales: { side: 'demand', waitsAt: 'bench' },
-  transfer: { side: 'demand', waitsAt: 'transit' },
+  transfer: { side: 'demand', waitsAt: 'bench', goesBy: 'transit' },
   loan: { side: 'demand', waitsAt: 'holder' },
   component: { side: 'demand', waitsAt: 'in-work' },
 };
 
 /**
  * What a document line counts, in base units. `arrived`: came in for it (received, at the other site, made). `drawn`: taken off the shelf for it (picked, sent, lent, given to the work).
- * `sent`: of what was drawn, came straight from a supplier and never off the shelf. `finished`: of what was drawn, has reached its end (dispatched, arrived, brought back, used).
+ * `sent`: of what was drawn, came straight from a supplier and never off the shelf. `gone`: of what was drawn, has left the site (of a transfer). `finished`: of what was drawn, has reached its end
+ * (dispatched, arrived, lost on the way, brought back, used).
  * `returned`: came back from the customer.
  */
-export const counters = ['arrived', 'drawn', 'sent', 'finished', 'returned'] as const;
+export const counters = ['arrived', 'drawn', 'sent', 'gone', 'finished', 'returned'] as const;
 export type Counter = (typeof counters)[number];
 
 /** One row: for lines of this kind, a move from here to there adds (1) to the counter or takes off it (-1). */
@@ -58,8 +61,12 @@ const rows: readonly Row[] = [
   ['sales', 'customer', 'bin', '+returned', '-finished value'],
   ['sales', 'customer', 'scrap', '+returned', '-finished value'],
   ['sales', 'customer', 'supplier', '+returned', '+finished value'],
-  ['transfer', 'bin', 'transit', '+drawn'],
+  ['transfer', 'bin', 'bench', '+drawn'],
+  ['transfer', 'bench', 'bin', '-drawn'],
+  ['transfer', 'bench', 'transit', '+gone'],
+  ['transfer', 'bin', 'transit', '+drawn', '+gone'],
   ['transfer', 'transit', 'bin', '+finished', '+arrived'],
+  ['transfer', 'transit', 'found-or-lost', '+finished'],
   ['loan', 'bin', 'holder', '+drawn'],
   ['loan', 'holder', 'bin', '+finished'],
   ['loan', 'holder', 'customer', '+finished'],

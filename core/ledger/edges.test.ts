@@ -216,7 +216,7 @@ describe('where the other side of an entry stands', () => {
       kind: 'supplier-return',
     });
     const state = stateOf(stocked);
-    const lines = new Map([[101, { label: 'PO-1 line 1', arrived: decimal(5), drawn: zero, finished: zero, open: decimal(1) }]]);
+    const lines = new Map([[101, { label: 'PO-1 line 1', arrived: decimal(5), drawn: zero, gone: zero, finished: zero, open: decimal(1) }]]);
     expect(plan(back, { ...state, documents: lines }).journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
       [1, '-2.00'],
       [2, '1.00'],

@@ -3,7 +3,7 @@ import { costMethods, type Holding, type LayerMove, type Leaving, type Pool } fr
 import { money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal';
 import { Refusal, refuseField } from '../refusal';
 import type { Tracking } from '../stock/lots';
-import { countersMoved, type DocumentKind } from './counters';
+import { countersMoved, documentRules, type DocumentKind } from './counters';
 import { counted, stateAfter } from './after';
 import { notesOf } from './effects';
 import { itemOf, placeOf } from './facts';
@@ -18,6 +18,7 @@ import {
   type Movement,
   type MovementLine,
   type Place,
+  type PlaceKind,
   type Plan,
   type PlannedLine,
 } from './types';
@@ -98,25 +99,32 @@ function refuseCounters(movement: Movement, state: LedgerState): void {
       const moved = countersMoved(state, line, kind, movement.kind === 'undo');
       const is = counted(was, moved, null);
       known.set(lineId, is);
-      if (is.drawn.lt(is.finished)) throw refuseField(409, 'not-picked', line.field, `Only ${waiting(state, lineId)} of ${was.label} ${waitWords[kind]}.`);
+      const waits = waitingOf(kind, state.documents.get(lineId) as LineCounters).find((each) =>
+        waitingOf(kind, is).some(({ at, left }) => at === each.at && left.lt(zero)),
+      );
+      if (waits) throw refuseField(409, 'not-picked', line.field, `Only ${waits.left.toFixed()} of ${was.label} ${waitWords[waits.at] ?? 'are under way'}.`);
       if (is.arrived.lt(zero))
         throw refuseField(409, 'not-received', line.field, `Only ${state.documents.get(lineId)?.arrived.toFixed() ?? ''} of ${was.label} have been received.`);
     }
 }
 
-const waiting = (state: LedgerState, lineId: number): string => {
-  const { drawn, finished } = state.documents.get(lineId) as LineCounters;
-  return drawn.minus(finished).toFixed();
-};
+/** What was drawn for a document line and is not finished, by where it is. */
+function waitingOf(kind: DocumentKind, { drawn, gone, finished }: LineCounters): { at: PlaceKind; left: Decimal }[] {
+  const { waitsAt, goesBy } = documentRules[kind];
+  if (waitsAt === null) return [];
+  if (goesBy === undefined) return [{ at: waitsAt, left: drawn.minus(finished) }];
+  return [
+    { at: goesBy, left: gone.minus(finished) },
+    { at: waitsAt, left: drawn.minus(gone) },
+  ];
+}
 
-/** Where what was drawn for a document waits, in words. */
-const waitWords: Record<DocumentKind, string> = {
-  purchase: 'are under way',
-  product: 'are under way',
-  sales: 'wait on the bench',
-  transfer: 'are in transit',
-  loan: 'are on loan',
-  component: 'are in work',
+/** Where what was drawn for a document is, in words. */
+const waitWords: Partial<Record<PlaceKind, string>> = {
+  bench: 'wait on the bench',
+  transit: 'are in transit',
+  holder: 'are on loan',
+  'in-work': 'are in work',
 };
 
 const lotWords: Record<Tracking, string> = { none: 'without lots or serials', lot: 'by lots', serial: 'by serials' };

@@ -49,6 +49,7 @@ export type MovementKind =
   | 'customer-return'
   | 'drop-shipment'
   | 'transfer'
+  | 'arrival'
   | 'loan'
   | 'brought-back'
   | 'making'
@@ -186,6 +187,7 @@ export interface LineCounters {
   /** See `Counter`. */
   arrived: Decimal;
   drawn: Decimal;
+  gone: Decimal;
   finished: Decimal;
   /** Worth of what arrived and is not billed, in company currency; below zero when a credit is expected. */
   open: Decimal;

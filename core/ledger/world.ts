@@ -124,13 +124,14 @@ export const stateOf = (world: World): LedgerState => ({
   lotKinds: new Map(world.lotKinds ?? []),
   counted: new Map(world.counted ?? []),
   documents: new Map([
-    [101, { label: 'PO-1 line 1', arrived: world.balances.get(4)?.neg() ?? zero, drawn: zero, finished: zero, open: decimal(1_000_000) }],
+    [101, { label: 'PO-1 line 1', arrived: world.balances.get(4)?.neg() ?? zero, drawn: zero, gone: zero, finished: zero, open: decimal(1_000_000) }],
     [
       1,
       {
         label: 'SO-1 line 1',
         arrived: zero,
         drawn: (world.balances.get(3) ?? zero).plus(world.balances.get(5) ?? zero),
+        gone: zero,
         finished: world.balances.get(5) ?? zero,
         open: zero,
       },

@@ -8,6 +8,8 @@ export interface Wanting {
   position: number;
   wanted: Decimal;
   may: Decimal;
+  /** The bin it is said to be taken from: that goes first. */
+  fromBinId?: number | null;
 }
 
 /** What lies in a bin that is sold from, of one item and lot. */
@@ -66,16 +68,18 @@ export function choosePicks<L extends Lying>(lines: readonly Wanting[], lying: r
   const wanting = [...lines].sort((a, b) => a.position - b.position);
   const open = new Map(wanting.map((line) => [line.lineId, line.may]));
   const picks: Pick<L>[] = [];
-  for (const from of [...lying].sort(byUse)) {
-    let left: Decimal = from.quantity;
-    for (const { lineId } of wanting.filter(({ itemId, siteId }) => itemId === from.itemId && siteId === from.siteId)) {
-      const take = least(open.get(lineId) ?? zero, left);
-      if (take.lte(zero)) continue;
-      open.set(lineId, (open.get(lineId) ?? zero).minus(take));
-      left = left.minus(take);
-      picks.push({ lineId, from, take });
-    }
-  }
+  const lies = [...lying].sort(byUse);
+  const left = new Map(lies.map((from) => [from, from.quantity]));
+  const takeFor = (from: L, lineId: number) => {
+    const take = least(open.get(lineId) ?? zero, left.get(from) ?? zero);
+    if (take.lte(zero)) return;
+    open.set(lineId, (open.get(lineId) ?? zero).minus(take));
+    left.set(from, (left.get(from) ?? zero).minus(take));
+    picks.push({ lineId, from, take });
+  };
+  const wantIt = (from: L) => wanting.filter(({ itemId, siteId }) => itemId === from.itemId && siteId === from.siteId);
+  for (const from of lies) for (const { lineId, fromBinId } of wantIt(from)) if (fromBinId === from.binId) takeFor(from, lineId);
+  for (const from of lies) for (const { lineId } of wantIt(from)) takeFor(from, lineId);
   const taken = (lineId: number) => sum(picks.filter((pick) => pick.lineId === lineId).map(({ take }) => take));
   const missing = wanting.map(({ lineId, wanted }) => [lineId, wanted.minus(taken(lineId))] as const).filter(([, quantity]) => quantity.gt(zero));
   const position = new Map(wanting.map((line) => [line.lineId, line.position]));

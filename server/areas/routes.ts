@@ -18,6 +18,7 @@ import { priceRoutes } from './prices/routes';
 import { printingRoutes } from './printing/routes';
 import { returnRoutes } from './returns/routes';
 import { setupRoutes } from './setup/routes';
+import { transferRoutes } from './transfers/routes';
 import { ublRoutes } from './ubl/routes';
 import { stockRoutes } from './stock/routes';
 
@@ -36,6 +37,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   bookRoutes(serve);
   handoverRoutes(serve);
   stockRoutes(serve);
+  transferRoutes(serve);
   outboundRoutes(serve);
   returnRoutes(serve);
   priceRoutes(serve);

@@ -77,6 +77,7 @@ const counters = [
   { kind: 'parcel', prefix: 'PC-', next: 1001 },
   { kind: 'shipment', prefix: 'SH-', next: 1001 },
   { kind: 'customer return', prefix: 'RET-', next: 1001 },
+  { kind: 'transfer', prefix: 'TR-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
   { kind: 'credit note', prefix: 'CN-', next: 1, gapless: true },

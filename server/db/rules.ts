@@ -59,7 +59,7 @@ export async function putInRules(client: pg.PoolClient): Promise<void> {
     await tx.delete(counterRule);
     await tx.insert(counterRule).values([...counterRules]);
     await tx.delete(documentKind);
-    await tx.insert(documentKind).values(Object.entries(documentRules).map(([kind, { side, waitsAt }]) => ({ kind, side, waitsAt })));
+    await tx.insert(documentKind).values(Object.entries(documentRules).map(([kind, { side, waitsAt, goesBy = null }]) => ({ kind, side, waitsAt, goesBy })));
   });
 }
 

@@ -170,7 +170,7 @@ async function sendStraight(
 
 /** Whatever the day, a few things run low: an order takes what stands next above its reorder point down to it. */
 async function runLow(act: Act, siteId: number, customerId: number): Promise<void> {
-  const above = sql`${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short} - ${itemPolicy.reorderPoint}`;
+  const above = sql`${itemSite.free} + ${itemSite.onOrder} + ${itemSite.coming} - ${itemSite.short} - ${itemPolicy.reorderPoint}`;
   const near = await act.tx.db
     .select({ itemId: itemPolicy.itemId, price: sql<string>`${itemTable.salesPrice}`, gap: sql<string>`trim_scale(ceil(${above}))` })
     .from(itemPolicy)

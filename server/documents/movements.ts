@@ -2,7 +2,7 @@ import { documentRules } from '@larder/core/ledger/counters';
 import { desc, eq, exists, sql } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { jsonRows } from '../db/json';
-import { movement, movementLine, person, purchaseLine, salesLine } from '../db/schema/index';
+import { movement, movementLine, person, purchaseLine, salesLine, transferLine } from '../db/schema/index';
 
 const query = new QueryBuilder();
 const undo = alias(movement, 'undo');
@@ -13,9 +13,13 @@ const isUndone = exists(
     .where(eq(undo.reverses, movement.id)),
 );
 
-/** The movements of an order, newest first. */
-export function movementsOf(kind: 'purchase' | 'sales', orderId: PgColumn) {
-  const line = kind === 'purchase' ? purchaseLine : salesLine;
+/** The movements of an order or a transfer, newest first. */
+export function movementsOf(kind: 'purchase' | 'sales' | 'transfer', documentId: PgColumn) {
+  const { line, documentOf } = {
+    purchase: { line: purchaseLine, documentOf: purchaseLine.orderId },
+    sales: { line: salesLine, documentOf: salesLine.orderId },
+    transfer: { line: transferLine, documentOf: transferLine.transferId },
+  }[kind];
   const served = documentRules[kind].side === 'supply' ? movementLine.supplyLineId : movementLine.demandLineId;
   const moved = query
     .select({
@@ -25,7 +29,7 @@ export function movementsOf(kind: 'purchase' | 'sales', orderId: PgColumn) {
     })
     .from(line)
     .innerJoin(movementLine, eq(served, line.id))
-    .where(eq(line.orderId, orderId))
+    .where(eq(documentOf, documentId))
     .groupBy(movementLine.movementId)
     .as('moved');
   return jsonRows(

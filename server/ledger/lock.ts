@@ -17,6 +17,8 @@ import {
   purchaseOrder,
   salesLine,
   salesOrder,
+  transfer,
+  transferTerms,
 } from '../db/schema/index';
 
 type Some = readonly number[];
@@ -34,6 +36,9 @@ export const lock = {
   salesOrdersOf: (act: Act, lineIds: Some) => lockRows(act, lockSalesOrdersOf, lineIds),
   /** The orders that these parcels are of. */
   salesOrdersOfParcels: (act: Act, parcelIds: Some) => lockRows(act, lockSalesOrdersOfParcels, parcelIds),
+  transfers: (act: Act, ids: Some) => lockRows(act, lockTransfers, ids),
+  /** The transfers that these lines are on. */
+  transfersOf: (act: Act, lineIds: Some) => lockRows(act, lockTransfersOf, lineIds),
   /** The worksheets that these charges are on. */
   sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
@@ -61,6 +66,7 @@ const byId = (table: PgTable & { id: PgColumn }): Locking =>
 
 const lockPurchaseOrders = byId(purchaseOrder);
 const lockSalesOrders = byId(salesOrder);
+const lockTransfers = byId(transfer);
 const lockSheets = byId(landedSheet);
 const lockBills = byId(bill);
 const lockInvoices = byId(invoice);
@@ -74,6 +80,11 @@ const lockPurchaseOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
 const lockSalesOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
   const orders = db.select({ id: salesLine.orderId }).from(salesLine).where(among(salesLine.id, ids));
   return db.select(one).from(salesOrder).where(inArray(salesOrder.id, orders)).orderBy(salesOrder.id).for('no key update');
+});
+
+const lockTransfersOf: Locking = prepared(['ids'], (db, { ids }) => {
+  const transfers = db.select({ id: transferTerms.transferId }).from(transferTerms).where(among(transferTerms.id, ids));
+  return db.select(one).from(transfer).where(inArray(transfer.id, transfers)).orderBy(transfer.id).for('no key update');
 });
 
 const lockSalesOrdersOfParcels: Locking = prepared(['ids'], (db, { ids }) => {

@@ -1,7 +1,7 @@
 import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { and, desc, eq, inArray, isNotNull, isNull, or, sql, sum, type SQL } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull, ne, or, sql, sum, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, union, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
 import { jsonRows, jsonValues, scalar } from '../db/json';
@@ -23,6 +23,7 @@ import {
   purchaseLine,
   salesLine,
   site,
+  transferLine,
 } from '../db/schema/index';
 import { refuseInvoiced } from '../documents/invoiced';
 import { refusePackedOf } from '../documents/parcels';
@@ -37,17 +38,22 @@ const undo = alias(movement, 'undo');
 function readPosted({ db }: Act['tx'], movementId: number) {
   const mine = eq(movementLine.movementId, movement.id);
   const served = or(eq(documentLine.id, movementLine.supplyLineId), eq(documentLine.id, movementLine.demandLineId));
+  // What one site sent is that site's to undo, and what arrived or was lost that of the site it went to.
   const sites = union(
     db
       .select({ id: place.siteId })
       .from(movementLine)
       .innerJoin(place, or(eq(place.id, movementLine.fromPlaceId), eq(place.id, movementLine.toPlaceId)))
-      .where(mine),
-    db.select({ id: documentLine.siteId }).from(movementLine).innerJoin(documentLine, served).where(mine),
+      .where(and(mine, or(ne(place.kind, 'transit'), ne(movement.kind, 'transfer')))),
+    db
+      .select({ id: documentLine.siteId })
+      .from(movementLine)
+      .innerJoin(documentLine, served)
+      .where(and(mine, ne(documentLine.kind, 'transfer'))),
   );
-  const ordersOf = (line: typeof purchaseLine | typeof salesLine, servedId: PgColumn) =>
+  const documentsOf = (line: typeof purchaseLine | typeof salesLine | typeof transferLine, documentId: PgColumn, servedId: PgColumn) =>
     sql<number[]>`(${db
-      .select({ ids: jsonValues(line.orderId, { distinct: true }) })
+      .select({ ids: jsonValues(documentId, { distinct: true }) })
       .from(movementLine)
       .innerJoin(line, eq(line.id, servedId))
       .where(mine)})`;
@@ -59,8 +65,9 @@ function readPosted({ db }: Act['tx'], movementId: number) {
       reverses: movement.reverses,
       undoneBy: undo.id,
       siteIds: jsonRows({ id: site.id }, (select) => select.from(site).where(inArray(site.id, sites))),
-      purchaseOrderIds: ordersOf(purchaseLine, movementLine.supplyLineId),
-      salesOrderIds: ordersOf(salesLine, movementLine.demandLineId),
+      purchaseOrderIds: documentsOf(purchaseLine, purchaseLine.orderId, movementLine.supplyLineId),
+      salesOrderIds: documentsOf(salesLine, salesLine.orderId, movementLine.demandLineId),
+      transferIds: documentsOf(transferLine, transferLine.transferId, movementLine.demandLineId),
     })
     .from(movement)
     .leftJoin(undo, eq(undo.reverses, movement.id))
@@ -133,6 +140,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   if (found.reverses !== null) throw refuseField(409, 'undo-of-undo', 'movementId', 'This posting is an undo itself; post it anew instead.');
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
+  await lock.transfers(act, found.transferIds);
   const lines = await readLines(act.tx, movementId);
   await lock.pools(
     act,

@@ -142,6 +142,7 @@ const documentFields = {
   label: sql<string>`${documentLine.number} || ' line ' || ${documentLine.position}`,
   arrived: documentLine.arrived,
   drawn: documentLine.drawn,
+  gone: documentLine.gone,
   finished: documentLine.finished,
   open: sql<string>`(${documentLine.arrivedValue} - ${documentLine.billedValue})::text`,
 };
@@ -216,6 +217,7 @@ const countersOf = (row: State['documents'][number]): LineCounters => ({
   label: row.label,
   arrived: decimal(row.arrived),
   drawn: decimal(row.drawn),
+  gone: decimal(row.gone),
   finished: decimal(row.finished),
   open: decimal(row.open),
 });

@@ -1,4 +1,5 @@
 import type * as receiving from '@larder/contract/receiving';
+import type { Sites } from '@larder/contract/rights';
 import { and, eq, gt, isNotNull, isNull, ne, not, or, sql } from 'drizzle-orm';
 import { atSites, positive } from '../../db/given';
 import { alias } from 'drizzle-orm/pg-core';
@@ -18,43 +19,66 @@ import {
   salesLine,
   salesOrder,
   site,
+  transfer,
+  transferLine,
   unit,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { codesOf } from '../../documents/codes';
 
 const customer = alias(party, 'customer');
+const fromSite = alias(site, 'from_site');
+const toBin = alias(place, 'to_bin');
 /** The day a line is expected: its own, else its order's. */
 const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
 
-/** Every open line that still wants goods, by expected day. */
-export async function deskLines({ tx, by, now, sites }: Act, siteId?: number): Promise<receiving.DeskLine[]> {
-  const { db } = tx;
-  const bin = binProposed(tx);
+/** What lines of the desk say of their item and where it goes, whatever brings it. */
+const sharedFields = ({ tx, by, now }: Act, bin: ReturnType<typeof binProposed>, lineId: typeof purchaseLine.id | typeof transferLine.id) => ({
+  siteId: site.id,
+  site: site.name,
+  itemId: item.id,
+  sku: item.sku,
+  name: item.name,
+  unit: unit.code,
+  step: plain(unit.step),
+  tracking: item.tracking,
+  waiting: waitingOf(tx),
+  others: othersOf(by.id, now, lineId),
+  codes: codesOf(item.id, { suppliers: true }),
+  binProposedId: bin.id,
+  binProposed: bin.code,
+});
+
+/** Every open line that still wants goods, by expected day: of orders, and of transfers what is in transit. */
+export async function deskLines(act: Act, siteId?: number): Promise<receiving.DeskLine[]> {
+  const sites = act.sites('look', siteId);
+  const rows = [...(await purchased(act, sites)), ...(await sentHere(act, sites))];
+  return rows
+    .map(({ binProposedId, binProposed, ...row }) => ({ ...row, binId: row.stocked ? binProposedId : null, bin: row.stocked ? binProposed : null }))
+    .sort(
+      (a, b) =>
+        byDay(a.expectedOn, b.expectedOn) || a.orderNumber.length - b.orderNumber.length || byText(a.orderNumber, b.orderNumber) || a.position - b.position,
+    );
+}
+
+const byText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+const byDay = (a: string | null, b: string | null): number => byText(a ?? '9999', b ?? '9999');
+
+function purchased(act: Act, sites: Sites) {
+  const bin = binProposed(act.tx);
   const toCome = or(positive(purchaseLine.incoming), and(not(purchaseLine.stocked), not(purchaseLine.direct), positive(purchaseLine.outstanding)));
-  return db
+  return act.tx.db
     .select({
+      ...sharedFields(act, bin, purchaseLine.id),
       lineId: purchaseLine.id,
+      kind: sql<'purchase' | 'transfer'>`'purchase'`,
       orderId: purchaseOrder.id,
       orderNumber: purchaseOrder.number,
       supplier: party.name,
-      siteId: site.id,
-      site: site.name,
       expectedOn,
       position: purchaseLine.position,
-      itemId: item.id,
-      sku: item.sku,
-      name: item.name,
-      unit: unit.code,
-      step: plain(unit.step),
       outstanding: plain(purchaseLine.outstanding),
-      tracking: item.tracking,
       stocked: purchaseLine.stocked,
-      binId: sql<number | null>`case when ${purchaseLine.stocked} then ${bin.id} end`,
-      bin: sql<string | null>`case when ${purchaseLine.stocked} then ${bin.code} end`,
-      waiting: waitingOf(tx),
-      others: othersOf(by.id, now),
-      codes: codesOf(item.id, { suppliers: true }),
     })
     .from(purchaseLine)
     .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
@@ -64,8 +88,38 @@ export async function deskLines({ tx, by, now, sites }: Act, siteId?: number): P
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
     .leftJoinLateral(bin, sql`true`)
-    .where(and(toCome, atSites(purchaseLine.siteId, sites('look', siteId))))
-    .orderBy(sql`${expectedOn} nulls last`, sql`length(${purchaseOrder.number})`, purchaseOrder.number, purchaseLine.position);
+    .where(and(toCome, atSites(purchaseLine.siteId, sites)));
+}
+
+/** What other sites have sent and is in transit; it goes to the bin that the transfer says. */
+async function sentHere(act: Act, sites: Sites) {
+  const bin = binProposed(act.tx);
+  const rows = await act.tx.db
+    .select({
+      ...sharedFields(act, bin, transferLine.id),
+      lineId: transferLine.id,
+      kind: sql<'purchase' | 'transfer'>`'transfer'`,
+      orderId: transfer.id,
+      orderNumber: transfer.number,
+      supplier: fromSite.name,
+      expectedOn: transfer.expectedOn,
+      position: transferLine.position,
+      outstanding: plain(transferLine.inTransit),
+      stocked: sql<boolean>`true`,
+      toBinId: transferLine.toBinId,
+      toBin: toBin.code,
+    })
+    .from(transferLine)
+    .innerJoin(transfer, eq(transfer.id, transferLine.transferId))
+    .innerJoin(fromSite, eq(fromSite.id, transferLine.fromSiteId))
+    .innerJoin(site, eq(site.id, transferLine.toSiteId))
+    .innerJoin(item, eq(item.id, transferLine.itemId))
+    .innerJoin(unit, eq(unit.id, item.unitId))
+    .leftJoin(toBin, and(eq(toBin.id, transferLine.toBinId), isNull(toBin.retiredAt)))
+    .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
+    .leftJoinLateral(bin, sql`true`)
+    .where(and(positive(transferLine.incoming), positive(transferLine.inTransit), atSites(transferLine.toSiteId, sites)));
+  return rows.map(({ toBinId, toBin: code, ...row }) => (toBinId === null ? row : { ...row, binProposedId: toBinId, binProposed: code }));
 }
 
 /** The bin that is proposed: the item's own, else where it lies already, else the place for goods without a bin. */
@@ -111,8 +165,8 @@ function waitingOf({ db }: Act['tx']) {
 }
 
 /** What others have counted of the line in the last twelve hours. */
-function othersOf(personId: number, now: Date) {
-  const counted = sql<string>`${deskTally.tally} -> 'lines' -> ${purchaseLine.id}::text ->> 'quantity'`;
+function othersOf(personId: number, now: Date, lineId: typeof purchaseLine.id | typeof transferLine.id) {
+  const counted = sql<string>`${deskTally.tally} -> 'lines' -> ${lineId}::text ->> 'quantity'`;
   return jsonRows(
     { person: person.name, quantity: counted },
     (select) =>

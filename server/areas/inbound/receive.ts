@@ -13,42 +13,74 @@ import { lineFacts, quantityError, refuseErrors } from '../../documents/lines';
 import { everCame } from '../../documents/supplies';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { arrivingLines, type Arriving } from '../transfers/service';
 import { endLines } from './amend';
 import { benchesAt, lockWaiting } from './waiting';
 import { clearTally } from './tally';
 import { among } from '../../db/given';
-import { company, item, party, place, purchaseLine, purchaseOrder, supply } from '../../db/schema/index';
+import { company, documentLine, item, party, place, purchaseLine, purchaseOrder, supply } from '../../db/schema/index';
 
 /** Receives goods against open lines into bins. More than ordered is taken only when the person says that it is right. */
 export async function receive(act: Act, form: receiving.ReceiptForm): Promise<Posting> {
   const ids = form.lines.map(({ lineId }) => lineId);
   await lock.purchaseOrdersOf(act, ids);
   const wanted = new Map((await wantedLines(act, ids)).map((line) => [line.id, line]));
-  await refuseLines(act, form, wanted);
-  refuseOver(form.lines, wanted);
+  const fromSites = await arrivingOf(act, form);
+  await refuseLines(act, form, wanted, fromSites);
+  refuseOver(
+    form.lines.filter(({ lineId }) => wanted.has(lineId)),
+    wanted,
+  );
   refusePastUse(act, form.lines, form.pastUseBy);
-  const posting = await postReceipt(act, form, wanted);
+  const posting = await postReceipt(act, form, wanted, fromSites);
   if (act.tx.readOnly) return posting;
-  const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore ? [lineId] : []));
+  const ended = form.lines.flatMap(({ lineId, noMore }) => (noMore && wanted.has(lineId) ? [lineId] : []));
   for (const orderId of new Set(ended.map((lineId) => wanted.get(lineId)?.orderId as number))) await endLines(act, orderId, ended);
   if (form.fromDesk) await clearTally(act, ids);
   return posting;
 }
 
 /** Posts what comes in against lines as they are known, and carries on to the bench what the form says. */
-async function postReceipt(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<Posting> {
+async function postReceipt(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>, arriving: readonly Arriving[]): Promise<Posting> {
   const toBench = new Set(form.lines.flatMap((line, index) => (line.toBench ? [index] : [])));
-  if (toBench.size === 0) return post(act, await receiptMovement(act, form, wanted));
-  const straight = form.lines.filter((_, index) => toBench.has(index)).map(({ lineId }) => wanted.get(lineId) as WantedLine);
+  const straight = await goingTo(
+    act,
+    form.lines.filter((_, index) => toBench.has(index)).map(({ lineId }) => lineId),
+  );
   await lockWaiting(
     act,
     straight.map(({ itemId }) => itemId),
+    arriving.map(({ lineId }) => lineId),
   );
+  const movement = await receiptMovement(act, form, wanted);
+  const arrived = await arrivingLines(act, arriving);
+  const isArrival = movement.lines.length === 0;
+  const all: Movement = { ...movement, kind: isArrival ? 'arrival' : movement.kind, lines: [...movement.lines, ...arrived] };
+  if (toBench.size === 0) return post(act, all);
   const placeIds = await benchesAt(
     act,
     straight.map(({ siteId }) => siteId),
   );
-  return post(act, await receiptMovement(act, form, wanted), { next: [crossDock(toBench)], placeIds });
+  return post(act, all, { next: [crossDock(toBench)], placeIds });
+}
+
+/** The items of lines, and the sites they go to. */
+const goingTo = async ({ tx: { db } }: Act, lineIds: readonly number[]) =>
+  lineIds.length === 0
+    ? []
+    : db
+        .select({ itemId: documentLine.itemId, siteId: sql<number>`coalesce(${documentLine.bringsToId}, ${documentLine.siteId})` })
+        .from(documentLine)
+        .where(among(documentLine.id, lineIds));
+
+/** Which lines of the form are of transfers. */
+async function arrivingOf({ tx: { db } }: Act, { lines }: receiving.ReceiptForm): Promise<Arriving[]> {
+  const ids = lines.map(({ lineId }) => lineId);
+  const found = await db
+    .select({ id: documentLine.id })
+    .from(documentLine)
+    .where(and(among(documentLine.id, ids), eq(documentLine.kind, 'transfer')));
+  return lines.flatMap(({ lineId, quantity, binId, lots }, at) => (found.some(({ id }) => id === lineId) ? [{ at, lineId, quantity, binId, lots }] : []));
 }
 
 const usedUp = alias(place, 'used_up');
@@ -102,7 +134,7 @@ export const wantedLines = async ({ tx: { db } }: Act, ids: readonly number[]) =
     .where(among(purchaseLine.id, ids));
 export type WantedLine = Awaited<ReturnType<typeof wantedLines>>[number];
 
-async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>): Promise<void> {
+async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: ReadonlyMap<number, WantedLine>, arriving: readonly Arriving[]): Promise<void> {
   const { items, bins } = await lineFacts(
     act,
     [...wanted.values()].map(({ itemId }) => itemId),
@@ -111,7 +143,7 @@ async function refuseLines(act: Act, form: receiving.ReceiptForm, wanted: Readon
   const errors = form.lines.flatMap((line, index): FieldError[] => {
     const at = wanted.get(line.lineId);
     const field = (name: string) => `lines.${index}.${name}`;
-    if (!at) return [{ field: field('lineId'), sentence: 'There is no such order line.' }];
+    if (!at) return arriving.some((one) => one.at === index) ? [] : [{ field: field('lineId'), sentence: 'There is no such order line.' }];
     act.allow('inbound.receive', at.siteId);
     if (form.effectiveOn !== undefined && at.placedOn !== null && form.effectiveOn < at.placedOn)
       return [{ field: 'effectiveOn', sentence: `${at.number} was placed on ${at.placedOn}; nothing can have come in on it before.` }];
@@ -150,30 +182,33 @@ export async function receiptMovement(
   kind: 'receipt' | 'drop-shipment' = 'receipt',
 ): Promise<Movement> {
   const received = new Map<number, Had>();
-  const coming = form.lines.map((line, index): ComingIn => {
-    const at = wanted.get(line.lineId) as WantedLine;
+  const coming = form.lines.flatMap((line, index): ComingIn[] => {
+    const at = wanted.get(line.lineId);
+    if (!at) return [];
     const had = received.get(at.id) ?? { quantity: decimal(at.received), amount: decimal(at.receivedValue) };
     const quantity = decimal(line.quantity);
     const value = receiptValue({ amount: decimal(at.amount), baseQuantity: decimal(at.baseQuantity), rate: decimal(at.rate) }, had, quantity);
     received.set(at.id, { quantity: had.quantity.plus(quantity), amount: had.amount.plus(value) });
-    return {
-      itemId: at.itemId,
-      sku: at.sku,
-      tracking: at.tracking,
-      lots: line.lots,
-      lotsField: `lines.${index}.lots`,
-      line: {
+    return [
+      {
         itemId: at.itemId,
-        lotId: null,
-        quantity,
-        fromPlaceId: at.supplierPlaceId,
-        toPlaceId: kind === 'receipt' && !at.stocked ? at.usedUpPlaceId : (line.binId as number),
-        valuation: { by: 'stated', value },
-        serves: [{ kind: 'purchase', lineId: at.id }, ...(at.salesLineId === null ? [] : [{ kind: 'sales' as const, lineId: at.salesLineId }])],
-        of: index,
-        field: `lines.${index}.quantity`,
+        sku: at.sku,
+        tracking: at.tracking,
+        lots: line.lots,
+        lotsField: `lines.${index}.lots`,
+        line: {
+          itemId: at.itemId,
+          lotId: null,
+          quantity,
+          fromPlaceId: at.supplierPlaceId,
+          toPlaceId: kind === 'receipt' && !at.stocked ? at.usedUpPlaceId : (line.binId as number),
+          valuation: { by: 'stated', value },
+          serves: [{ kind: 'purchase', lineId: at.id }, ...(at.salesLineId === null ? [] : [{ kind: 'sales' as const, lineId: at.salesLineId }])],
+          of: index,
+          field: `lines.${index}.quantity`,
+        },
       },
-    };
+    ];
   });
   return {
     kind,

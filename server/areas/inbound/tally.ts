@@ -1,5 +1,5 @@
 import { afterChange, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { deskTally, documentLine } from '../../db/schema/index';
@@ -39,7 +39,10 @@ async function allowLines(act: Act, changes: readonly DeskChange[]): Promise<voi
   act.allowOwn('inbound.receive');
   const lineIds = changes.flatMap((change) => (change.what === 'scan' ? change.parts : change.what === 'put' ? change.lines : []).map(({ lineId }) => lineId));
   if (lineIds.length === 0) return;
-  const sites = await act.tx.db.selectDistinct({ id: documentLine.siteId }).from(documentLine).where(among(documentLine.id, lineIds));
+  const sites = await act.tx.db
+    .selectDistinct({ id: sql<number>`coalesce(${documentLine.bringsToId}, ${documentLine.siteId})` })
+    .from(documentLine)
+    .where(among(documentLine.id, lineIds));
   for (const { id } of sites) act.allow('inbound.receive', id);
 }
 

@@ -124,6 +124,6 @@ const countersOf = (wanted: ReadonlyMap<number, WantedLine>): Map<number, LineCo
   new Map(
     [...wanted.values()].map(({ id, number, position }) => [
       id,
-      { label: `${number} line ${position}`, arrived: zero, drawn: zero, finished: zero, open: zero },
+      { label: `${number} line ${position}`, arrived: zero, drawn: zero, gone: zero, finished: zero, open: zero },
     ]),
   );

@@ -3,26 +3,12 @@ import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, least, quantityText } from '@larder/core/decimal';
 import { availableOn } from '@larder/core/stock/availability';
 import { and, desc, eq, exists, isNull, ne, or, sql } from 'drizzle-orm';
-import { type PgColumn } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
 import { atSites, oneRow, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { company, item, itemSite, itemSubstitute, purchaseLine, purchaseOrder, salesLine, salesOrder, site } from '../../db/schema/index';
+import { company, documentLine, item, itemSite, itemSubstitute, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
-
-/** What is on order for an item at a site, by expected day. */
-export function comingOf(itemId: PgColumn | number, siteId: PgColumn | number) {
-  const expectedOn = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
-  return jsonRows(
-    { orderNumber: purchaseOrder.number, orderId: purchaseOrder.id, quantity: plain(purchaseLine.incoming), expectedOn },
-    (select) =>
-      select
-        .from(purchaseLine)
-        .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-        .where(and(sql`${purchaseLine.itemId} = ${itemId}`, sql`${purchaseLine.siteId} = ${siteId}`, positive(purchaseLine.incoming))),
-    { orderBy: sql`${expectedOn} nulls last, ${purchaseOrder.id}` },
-  );
-}
+import { comingOf } from '../../documents/coming';
 
 /** What may be sold in the place of an item and is free at a site. */
 const substitutesOf = (itemId: number, siteId: number) =>
@@ -71,11 +57,10 @@ export async function availability({ tx, today, allow, sites }: Act, query: Quer
         { orderBy: desc(itemSite.free) },
       ),
       substitutes: substitutesOf(itemId, siteId),
-      demand: jsonRows({ day: sql<string>`${salesLine.shipBy}`, quantity: salesLine.short, document: salesOrder.number }, (select) =>
+      demand: jsonRows({ day: sql<string>`${documentLine.neededOn}`, quantity: documentLine.short, document: documentLine.number }, (select) =>
         select
-          .from(salesLine)
-          .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-          .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), positive(salesLine.short), positive(salesLine.wanted))),
+          .from(documentLine)
+          .where(and(eq(documentLine.itemId, itemId), eq(documentLine.siteId, siteId), positive(documentLine.short), positive(documentLine.wanted))),
       ),
     })
     .from(oneRow);

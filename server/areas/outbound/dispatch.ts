@@ -10,12 +10,13 @@ import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { parcel, parcelContent, shipment } from '../../db/schema/index';
 import { plain } from '../../db/text';
+import { refuseGoing } from '../../documents/goingOut';
 import { refuseErrors } from '../../documents/lines';
 import { nextNumber } from '../../documents/number';
 import { onTheBench, packedOf } from '../../documents/parcels';
 import { sendOut } from '../../documents/shipments';
 import { post, type Posting } from '../../ledger/door';
-import { goingOrder, refuseGoing, type GoingLine, type GoingOrder } from './going';
+import { goingOrder, type GoingLine, type GoingOrder } from './going';
 
 type Form = BodyOf<typeof contract.dispatch>;
 
@@ -23,7 +24,7 @@ type Form = BodyOf<typeof contract.dispatch>;
 export async function dispatch(act: Act, form: Form): Promise<Posting> {
   const order = await goingOrder(act, form.orderId);
   const packed = await packedToGo(act, order, form);
-  await refuseGoing(act, order, form.lines, []);
+  await refuseGoing(act, 'outbound.ship', order, form.lines, []);
   if (packed.contents.length === 0 && form.lines.length === 0) throw refuseField(422, 'nothing-goes', 'lines', 'Nothing waits on the bench for this order.');
   const ids = form.lines.map(({ lineId }) => lineId);
   const inParcels = await packedOf(act, ids);

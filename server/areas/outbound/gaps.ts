@@ -11,7 +11,7 @@ import type { Act } from '../../act';
 import { among, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
-import { documentLine, item, party, salesLine, salesOrder, salesTerms, site } from '../../db/schema/index';
+import { documentLine, item, party, salesLine, salesOrder, salesTerms, site, transfer, transferTerms } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { recordOrder } from '../../documents/orders';
 import { onOrderStraight } from '../../documents/supplies';
@@ -24,6 +24,8 @@ const other = alias(documentLine, 'other_line');
 const otherTerms = alias(salesTerms, 'other_terms');
 const otherOrder = alias(salesOrder, 'other_order');
 const customer = alias(party, 'other_customer');
+const otherTransfer = alias(transfer, 'other_transfer');
+const toSite = alias(site, 'other_site');
 
 /** A line of a confirmed order, with the lines that hold some of its item at its site. */
 const readLine = prepared(['id'], (db, { id }) =>
@@ -50,10 +52,11 @@ const readLine = prepared(['id'], (db, { id }) =>
       holders: jsonRows(
         {
           lineId: other.id,
-          orderId: otherOrder.id,
-          number: otherOrder.number,
+          kind: sql<'sales' | 'transfer'>`${other.kind}`,
+          orderId: sql<number>`coalesce(${otherOrder.id}, ${otherTransfer.id})`,
+          number: other.number,
           position: other.position,
-          customer: customer.name,
+          customer: sql<string>`coalesce(${customer.name}, ${toSite.name})`,
           shipBy: sql<string>`coalesce(${other.neededOn}, ${otherOrder.shipBy})`,
           promisedOn: other.promisedOn,
           reserved: plain(other.reserved),
@@ -61,9 +64,12 @@ const readLine = prepared(['id'], (db, { id }) =>
         (select) =>
           select
             .from(other)
-            .innerJoin(otherTerms, eq(otherTerms.id, other.id))
-            .innerJoin(otherOrder, eq(otherOrder.id, otherTerms.orderId))
-            .innerJoin(customer, eq(customer.id, otherOrder.customerId))
+            .leftJoin(otherTerms, eq(otherTerms.id, other.id))
+            .leftJoin(otherOrder, eq(otherOrder.id, otherTerms.orderId))
+            .leftJoin(customer, eq(customer.id, otherOrder.customerId))
+            .leftJoin(transferTerms, eq(transferTerms.id, other.id))
+            .leftJoin(otherTransfer, eq(otherTransfer.id, transferTerms.transferId))
+            .leftJoin(toSite, eq(toSite.id, otherTransfer.toSiteId))
             .where(
               and(
                 eq(other.itemId, salesLine.itemId),
@@ -101,10 +107,17 @@ async function projectionWithout(
   found: ResponseOf<typeof availabilityContract>,
 ) {
   const demand = await tx.db
-    .select({ day: sql<string>`coalesce(${salesLine.shipBy}, ${salesOrder.shipBy})`, quantity: salesLine.short, document: salesOrder.number })
-    .from(salesLine)
-    .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-    .where(and(eq(salesLine.itemId, itemId), eq(salesLine.siteId, siteId), positive(salesLine.short), positive(salesLine.wanted), ne(salesLine.id, id)));
+    .select({ day: sql<string>`${documentLine.neededOn}`, quantity: documentLine.short, document: documentLine.number })
+    .from(documentLine)
+    .where(
+      and(
+        eq(documentLine.itemId, itemId),
+        eq(documentLine.siteId, siteId),
+        positive(documentLine.short),
+        positive(documentLine.wanted),
+        ne(documentLine.id, id),
+      ),
+    );
   return {
     today,
     free: decimal(found.free),
@@ -123,10 +136,11 @@ export async function holdStock(act: Act, id: number, { from }: BodyOf<typeof co
     act,
     orders.map(({ orderId }) => orderId),
   );
+  await lock.transfersOf(act, ids);
   const line = await openLine(act, id, 'outbound.hold');
   await lock.pools(act, [line.itemId]);
   const given = from.map(({ lineId, quantity }) => ({ lineId, quantity: decimal(quantity) }));
-  const numberOf = (lineId: number) => orders.find((one) => one.lineId === lineId)?.number ?? '';
+  const numberOf = (lineId: number) => line.holders.find((one) => one.lineId === lineId)?.number ?? '';
   const said = (lineId: number, many: string): string =>
     lineId === id ? `${many} of ${line.sku} from ${from.map((one) => numberOf(one.lineId)).join(', ')}` : `${many} of ${line.sku} given to ${line.number}`;
   const all = quantityText(sum(given.map(({ quantity }) => quantity)));

@@ -1,12 +1,11 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import { refuseField, type FieldError } from '@larder/core/refusal';
+import { refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { item, place, salesLine, salesOrder } from '../../db/schema/index';
-import { lineFacts, quantityError, refuseErrors, type BinFacts } from '../../documents/lines';
 import { lock } from '../../ledger/lock';
 
 const customerPlace = alias(place, 'customer_place');
@@ -65,35 +64,4 @@ export async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
 export async function goingOrders(act: Act, ids: readonly number[]): Promise<GoingOrder[]> {
   await lock.salesOrders(act, ids);
   return (await readGoing(act.tx, { ids })).map((order) => ({ ...order, lines: new Map(order.lines.map((line) => [line.id, line])) }));
-}
-
-/** Refuses lines that cannot go, or that go from where the person may not send; answers what is known of the bins. */
-export async function refuseGoing(
-  act: Act,
-  order: Pick<GoingOrder, 'number' | 'lines'>,
-  lines: readonly { lineId: number; quantity: string }[],
-  binIds: readonly number[],
-): Promise<Map<number, BinFacts>> {
-  for (const { lineId } of lines) {
-    const at = order.lines.get(lineId);
-    if (at) act.allow('outbound.ship', at.siteId);
-  }
-  const { items, bins } = await lineFacts(
-    act,
-    [...order.lines.values()].map(({ itemId }) => itemId),
-    binIds,
-  );
-  refuseErrors(
-    lines.flatMap((line, index): FieldError[] => {
-      const at = order.lines.get(line.lineId);
-      if (!at) return [{ field: `lines.${index}.lineId`, sentence: `That line is not on ${order.number}.` }];
-      if (!at.stocked && binIds.length > 0)
-        return [{ field: `lines.${index}.lineId`, sentence: `${at.sku} is not kept in stock: there is nothing to pick, it goes out with the dispatch.` }];
-      if (!at.active) return [{ field: `lines.${index}.lineId`, sentence: `${at.number} is not confirmed, or was closed or cancelled.` }];
-      const item = items.get(at.itemId);
-      const fault = item && quantityError(item, line.quantity, `lines.${index}.quantity`);
-      return fault ? [fault] : [];
-    }),
-  );
-  return bins;
 }

@@ -16,11 +16,11 @@ import { item, itemSite, party, salesLine, salesOrder, site, unit } from '../../
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { changesOf, toldTo } from '../../documents/changes';
+import { comingOf } from '../../documents/coming';
 import { movementsOf } from '../../documents/movements';
 import { isDraft, isStanding, lineFields, lineUnit, orderFields, taxRateOn } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
 import { onOrderStraight, suppliesOfSale } from '../../documents/supplies';
-import { comingOf } from './availability';
 
 /** What the lines of an order come to. */
 const sums = new QueryBuilder()

@@ -9,7 +9,7 @@ import { prepared } from '../../db/prepared';
 import { itemSite, party, person, pickRound as roundTable, roundOrder, salesLine, salesOrder, site } from '../../db/schema/index';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { picksOf } from './pickList';
+import { picksOf } from '../../documents/picks';
 import { goingOrders } from './going';
 import { pickFor } from './pick';
 
@@ -147,6 +147,7 @@ export async function getRound(act: Act, id: number): Promise<ResponseOf<typeof 
     round.endedAt === null
       ? await picksOf(
           act,
+          'sales',
           slots.map(({ orderId }) => orderId),
           [round.siteId],
         )

@@ -5,8 +5,9 @@ import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { atSites, positive } from '../../db/given';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { item, party, purchaseLine, purchaseOrder, salesLine, salesOrder, site, unit } from '../../db/schema/index';
+import { item, party, salesLine, salesOrder, site, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
+import { nextComing } from '../../documents/coming';
 import { onOrderStraight } from '../../documents/supplies';
 
 type ListQuery = QueryOf<typeof contract.waitingLines>;
@@ -47,11 +48,6 @@ export async function waitingInAll(act: Act, query: ListQuery): Promise<Response
 export async function waitingLines(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.waitingLines>> {
   const sort: Sort = { sql: shipBy, type: 'date' };
   const page = pageOf(sort, salesLine.id, { ...query, direction: 'up' });
-  const next = act.tx.db
-    .select({ day: sql<string | null>`min(coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn}))` })
-    .from(purchaseLine)
-    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-    .where(and(eq(purchaseLine.itemId, salesLine.itemId), eq(purchaseLine.siteId, salesLine.siteId), positive(purchaseLine.incoming)));
   const rows = await act.tx.db
     .select({
       lineId: salesLine.id,
@@ -73,7 +69,7 @@ export async function waitingLines(act: Act, query: ListQuery): Promise<Response
       short: plain(salesLine.short),
       direct: sql<string>`trim_scale(${salesLine.direct} - ${salesLine.sent})::text`,
       ordered: sql<string>`trim_scale(${onOrder})::text`,
-      comesOn: sql<string | null>`(${next})`,
+      comesOn: nextComing(salesLine.itemId, salesLine.siteId),
       ...cursorOf(sort, salesLine.id),
     })
     .from(salesLine)

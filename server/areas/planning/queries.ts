@@ -64,6 +64,7 @@ export async function topUpList({ tx: { db }, sites }: Act, siteId?: number, mos
       supplier: party.name,
       free: orNone(itemSite.free),
       onOrder: orNone(itemSite.onOrder),
+      coming: orNone(itemSite.coming),
       short: orNone(itemSite.short),
       reorderPoint: sql<string>`${plain(itemPolicy.reorderPoint)}`,
       orderUpTo: sql<string>`${plain(itemPolicy.orderUpTo)}`,
@@ -85,7 +86,7 @@ export async function topUpList({ tx: { db }, sites }: Act, siteId?: number, mos
   return candidates.flatMap(({ breaks: own, ...row }) => {
     const standing = {
       free: decimal(row.free),
-      incoming: decimal(row.onOrder),
+      incoming: decimal(row.onOrder).plus(row.coming),
       short: decimal(row.short),
       reorderPoint: decimal(row.reorderPoint),
       orderUpTo: decimal(row.orderUpTo),
@@ -283,7 +284,7 @@ async function cover({ tx, today: day, sites }: Act, siteId?: number): Promise<R
       free: sql<string>`sum(${itemSite.free})`,
       used: used.quantity,
       leadDays: sql<number>`coalesce((${leadDays}), 7)`,
-      low: sql<boolean>`bool_or(coalesce(${itemSite.free} + ${itemSite.onOrder} - ${itemSite.short} <= ${itemPolicy.reorderPoint}, false))`,
+      low: sql<boolean>`bool_or(coalesce(${itemSite.free} + ${itemSite.onOrder} + ${itemSite.coming} - ${itemSite.short} <= ${itemPolicy.reorderPoint}, false))`,
     })
     .from(item)
     .innerJoin(itemSite, eq(itemSite.itemId, item.id))

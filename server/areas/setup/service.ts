@@ -22,7 +22,7 @@ export async function editCompany({ tx }: Act, decided: BodyOf<typeof contract.e
   return {};
 }
 
-/** Opens a site with its one bench and its one place for goods that have no bin yet. */
+/** Opens a site with its one bench, what is in transit to it, and its one place for goods that have no bin yet. */
 export async function createSite({ tx }: Act, form: BodyOf<typeof contract.createSite>): Promise<ResponseOf<typeof contract.createSite>> {
   const [taken] = await tx.db.select({ name: site.name }).from(site).where(sameText(site.code, form.code));
   if (taken) throw refuseField(409, 'code-in-use', 'code', `${form.code} is already the code of ${taken.name}.`);
@@ -30,6 +30,7 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
   const siteId = added?.id as number;
   await tx.db.insert(place).values([
     { kind: 'bench', siteId, code: 'bench', owned: true },
+    { kind: 'transit', siteId, code: 'transit', owned: true },
     { kind: 'bin', siteId, code: 'UNPLACED', name: 'No bin yet', owned: true, sellable: true, unplaced: true, walk: 99999 },
   ]);
   return { id: siteId, ...form };
@@ -128,7 +129,7 @@ export async function retireSite(act: Act, id: number, retired: boolean): Promis
   const waiting = db
     .select({ one: sql`1` })
     .from(itemSite)
-    .where(and(eq(itemSite.siteId, site.id), or(positive(itemSite.onOrder), positive(itemSite.short), positive(itemSite.reserved))));
+    .where(and(eq(itemSite.siteId, site.id), or(positive(itemSite.onOrder), positive(itemSite.coming), positive(itemSite.short), positive(itemSite.reserved))));
   const [row] = await db
     .select({ id: site.id, code: site.code, name: site.name, holds: sql<boolean>`${exists(lying)}`, waits: sql<boolean>`${exists(waiting)}` })
     .from(site)

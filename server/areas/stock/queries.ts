@@ -175,8 +175,8 @@ export const suppliedBy = (supplierId: Given): SQL =>
 const atSite = alias(itemSite, 'at_site');
 
 /** Whether what is free, comes and is not owed at a site is no more than the reorder point of the item there. */
-export const belowPoint = ({ free, onOrder, short }: Record<'free' | 'onOrder' | 'short', PgColumn>): SQL =>
-  sql`coalesce(${free} + ${onOrder} - ${short}, 0) <= ${itemPolicy.reorderPoint}`;
+export const belowPoint = ({ free, onOrder, coming, short }: Record<'free' | 'onOrder' | 'coming' | 'short', PgColumn>): SQL =>
+  sql`coalesce(${free} + ${onOrder} + ${coming} - ${short}, 0) <= ${itemPolicy.reorderPoint}`;
 
 /** Whether the item is at or below its reorder point, at one site or any of those looked at. */
 const isLow = ({ site, sites }: At): SQL =>

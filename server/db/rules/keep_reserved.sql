@@ -14,7 +14,7 @@ BEGIN
   END IF;
   IF items IS NULL THEN RETURN NULL; END IF;
   UPDATE document_line SET reserved = reserved + x.change FROM (SELECT line, sum(change) AS change FROM unnest(lines, changes) u(line, change) GROUP BY 1) x WHERE document_line.id = x.line;
-  PERFORM add_to_figures(items, sites, changes, none, none);
+  PERFORM add_to_figures(items, sites, changes, none, none, none);
   RETURN NULL;
 END $$;
 

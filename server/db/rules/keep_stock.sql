@@ -55,13 +55,14 @@ BEGIN
 
   -- Which move changes which counter stands in counter_rule; an undo goes the way of what it undoes, and takes off what that added.
   IF EXISTS (SELECT 1 FROM added WHERE supply_line_id IS NOT NULL OR demand_line_id IS NOT NULL) THEN
-    UPDATE document_line d SET arrived = d.arrived + net.arrived, drawn = d.drawn + net.drawn, sent = d.sent + net.sent, finished = d.finished + net.finished, returned = d.returned + net.returned,
+    UPDATE document_line d SET arrived = d.arrived + net.arrived, drawn = d.drawn + net.drawn, sent = d.sent + net.sent, gone = d.gone + net.gone, finished = d.finished + net.finished, returned = d.returned + net.returned,
       arrived_value = d.arrived_value + net.arrived_value, finished_value = d.finished_value + net.finished_value
     FROM (
       SELECT s.id,
         coalesce(sum(s.moved) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'quantity'), 0) AS arrived,
         coalesce(sum(s.moved) FILTER (WHERE r.counter = 'drawn' AND r.measure = 'quantity'), 0) AS drawn,
         coalesce(sum(s.moved) FILTER (WHERE r.counter = 'sent' AND r.measure = 'quantity'), 0) AS sent,
+        coalesce(sum(s.moved) FILTER (WHERE r.counter = 'gone' AND r.measure = 'quantity'), 0) AS gone,
         coalesce(sum(s.moved) FILTER (WHERE r.counter = 'finished' AND r.measure = 'quantity'), 0) AS finished,
         coalesce(sum(s.moved) FILTER (WHERE r.counter = 'returned' AND r.measure = 'quantity'), 0) AS returned,
         coalesce(sum(s.worth) FILTER (WHERE r.counter = 'arrived' AND r.measure = 'value'), 0) AS arrived_value,

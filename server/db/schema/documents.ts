@@ -6,7 +6,7 @@ import { amount, key, moment, quantity } from './columns';
 import { site } from './setup';
 
 /** Kinds of documents whose lines movements serve, and where what was drawn for them waits. The same as core's; put in with the rules. */
-export const documentKind = pgTable('document_kind', { kind: text().primaryKey(), side: text().notNull(), waitsAt: text('waits_at') });
+export const documentKind = pgTable('document_kind', { kind: text().primaryKey(), side: text().notNull(), waitsAt: text('waits_at'), goesBy: text('goes_by') });
 
 /** Which move changes which counter of a document line. The same as core's; put in with the rules. */
 export const counterRule = pgTable(
@@ -60,6 +60,8 @@ export const documentLine = pgTable(
     drawn: quantity().notNull().default('0'),
     /** Of what is drawn: came straight from a supplier, and never off the shelf. */
     sent: quantity().notNull().default('0'),
+    /** Of what is drawn: has left the site, of a transfer. */
+    gone: quantity().notNull().default('0'),
     finished: quantity().notNull().default('0'),
     /** Went back, or came back. */
     returned: quantity().notNull().default('0'),
@@ -72,7 +74,9 @@ export const documentLine = pgTable(
     reserved: quantity().notNull().default('0'),
     incoming: quantity()
       .notNull()
-      .generatedAlwaysAs(sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - arrived, 0) else 0 end`),
+      .generatedAlwaysAs(
+        sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - greatest(arrived, finished), 0) else 0 end`,
+      ),
     wanted: quantity()
       .notNull()
       .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - direct - (drawn - sent) else 0 end`),
@@ -99,6 +103,7 @@ export const documentLine = pgTable(
       .where(sql`not kept`),
     check('document_line_quantity', sql`${t.baseQuantity} > 0 and ${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
     check('document_line_counters', sql`${t.arrived} >= 0 and ${t.finished} >= 0 and ${t.drawn} >= ${t.finished} and ${t.drawn} <= ${t.baseQuantity}`),
+    check('document_line_gone', sql`${t.kind} <> 'transfer' or (${t.gone} >= ${t.finished} and ${t.gone} <= ${t.drawn})`),
     check('document_line_returned', sql`${t.kind} <> 'sales' or (${t.returned} >= 0 and ${t.returned} <= ${t.finished})`),
     check('document_line_direct', sql`${t.sent} >= 0 and ${t.sent} <= ${t.direct} and ${t.direct} + ${t.drawn} - ${t.sent} <= ${t.baseQuantity}`),
     check(

@@ -9,6 +9,7 @@ export * from './inbound';
 export * from './outbound';
 export * from './ledger';
 export * from './shipping';
+export * from './transfers';
 export * from './invoices';
 export * from './books';
 export * from './landed';

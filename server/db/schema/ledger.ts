@@ -66,6 +66,8 @@ export const itemSite = pgTable(
     onLoan: quantity('on_loan').notNull().default('0'),
     inWork: quantity('in_work').notNull().default('0'),
     onOrder: quantity('on_order').notNull().default('0'),
+    /** To come from other sites: asked for of them, or in transit. */
+    coming: quantity().notNull().default('0'),
     short: quantity().notNull().default('0'),
     /** What all the site has of it is worth: its part of the pool, or the cost of the very units there when each keeps its own. */
     value: amount().notNull().default('0'),

@@ -43,8 +43,15 @@ export const salesTerms = pgTable(
       .references(() => salesOrder.id),
     /** What the customer asked for, when this is sold in its place. */
     askedItemId: integer('asked_item_id').references(() => item.id),
+    /** Of a quote: so many base units another site is asked to send to the line's own as it is confirmed, and which. */
+    bring: quantity().notNull().default('0'),
+    bringFromId: integer('bring_from_id').references(() => site.id),
   },
-  (t) => [index('sales_terms_order').on(t.orderId), check('sales_terms_positive', sql`${t.quantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`)],
+  (t) => [
+    index('sales_terms_order').on(t.orderId),
+    check('sales_terms_bring', sql`${t.bring} >= 0 and (${t.bring} = 0 or ${t.bringFromId} is not null)`),
+    check('sales_terms_positive', sql`${t.quantity} > 0 and ${t.price} >= 0 and ${t.pricePer} > 0`),
+  ],
 );
 
 /** What was ordered of a supplier for a sales line, to go straight to its customer: how many base units, on which purchase line. None of it is left once that line was called off. */

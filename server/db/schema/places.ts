@@ -31,6 +31,9 @@ export const place = pgTable(
     uniqueIndex('place_bench')
       .on(t.siteId)
       .where(sql`kind = 'bench'`),
+    uniqueIndex('place_transit')
+      .on(t.siteId)
+      .where(sql`kind = 'transit'`),
     uniqueIndex('place_unplaced')
       .on(t.siteId)
       .where(sql`unplaced`),

@@ -62,6 +62,31 @@ export const salesLine = pgView('sales_line', {
   short: quantity().notNull(),
 }).existing();
 
+export const transferLine = pgView('transfer_line', {
+  id: integer().notNull(),
+  transferId: integer('transfer_id').notNull(),
+  position: integer().notNull(),
+  itemId: integer('item_id').notNull(),
+  fromSiteId: integer('from_site_id').notNull(),
+  toSiteId: integer('to_site_id').notNull(),
+  /** What is to go, less what was cancelled. */
+  quantity: quantity().notNull(),
+  cancelled: quantity().notNull(),
+  fromBinId: integer('from_bin_id'),
+  toBinId: integer('to_bin_id'),
+  salesLineId: integer('sales_line_id'),
+  /** Off the shelf; of that gone; of that arrived, lost on the way, or in transit. */
+  picked: quantity().notNull(),
+  gone: quantity().notNull(),
+  arrived: quantity().notNull(),
+  lost: quantity().notNull(),
+  inTransit: quantity('in_transit').notNull(),
+  reserved: quantity().notNull(),
+  wanted: quantity().notNull(),
+  short: quantity().notNull(),
+  incoming: quantity().notNull(),
+}).existing();
+
 /** What went out for sales lines by movements that stand, line by line: what it cost, what of it came back at which cost, and how many of it invoices cover. */
 export const wentOut = pgView('went_out', {
   lineId: bigint('line_id', { mode: 'number' }).notNull(),

@@ -21,6 +21,7 @@ const names = {
   invoice: 'Invoices',
   'credit note': 'Credit notes',
   'customer return': 'Returns of customers',
+  transfer: 'Transfers between sites',
 };
 
 /** How the numbers of documents begin, and the next one of each. */
