@@ -40,6 +40,12 @@ const SalesFormLine = OrderLine.extend({
   askedItemId: Id.nullable().default(null),
 });
 
+const QuoteLine = SalesFormLine.extend({
+  /** So many base units of it another site is asked to send to the line's own as it is confirmed, and which. */
+  bring: QuantityOrZero.default('0'),
+  bringFromId: Id.nullable().default(null),
+});
+
 export const SalesForm = z.object({
   customerId: Id,
   siteId: Id,
@@ -58,7 +64,7 @@ export const SalesForm = z.object({
   /** It goes out whole or not at all. */
   whole: z.boolean().default(false),
   note: Text.default(''),
-  lines: z.array(SalesFormLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
+  lines: z.array(QuoteLine).min(1, 'An order needs at least one line.').max(500, 'At most 500 lines.'),
 });
 export type SalesForm = z.infer<typeof SalesForm>;
 
@@ -168,6 +174,9 @@ const SalesOrder = SalesRow.omit({ lines: true }).extend({
       direct: Amount,
       onOrder: Amount,
       sent: Amount,
+      /** Of a quote: so many another site is asked to send as it is confirmed, and which. */
+      bring: Amount,
+      bringFrom: z.object({ id: Id, name: z.string() }).nullable(),
       /** What suppliers were ordered to send straight. */
       supplies: z.array(z.object({ orderId: Id, orderNumber: z.string(), supplier: z.string(), quantity: Amount, sent: Amount, expectedOn: Day.nullable() })),
       reserved: Amount,

@@ -93,6 +93,8 @@ export const pick = endpoint({
 const Round = z.object({ id: Id, siteId: Id, site: z.string(), pickerId: Id, picker: z.string(), startedAt: z.string(), orders: z.number() });
 export type Round = z.infer<typeof Round>;
 const QueueRow = z.object({
+  /** What it is picked for: a customer's order, or a transfer to another site, whose name stands for the customer. */
+  kind: z.enum(['sales', 'transfer']),
   orderId: Id,
   number: z.string(),
   customer: z.string(),
@@ -112,11 +114,11 @@ export type QueueRow = z.infer<typeof QueueRow>;
 export const pickQueue = endpoint({
   method: 'GET',
   path: '/api/outbound/picking',
-  summary: 'What is to be picked, by the day it ships, at most 200 orders; and who picks what',
+  summary: 'What is to be picked, by the day it ships, at most 200 orders and transfers each; and who picks what',
   right: 'look',
-  shows: ['sale', 'stock', 'place', 'party', 'round'],
+  shows: ['sale', 'transfer', 'stock', 'place', 'party', 'round'],
   seenBy: 'sites',
-  query: z.object({ siteId: PathId.optional() }),
+  query: z.object({ siteId: PathId.optional(), kind: z.enum(['all', 'sales', 'transfer']).default('all') }),
   response: z.object({ rows: z.array(QueueRow), rounds: z.array(Round) }),
 });
 

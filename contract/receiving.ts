@@ -46,6 +46,8 @@ const DeskLine = z.object({
   lineId: Id,
   /** What brings it: an order from a supplier, or a transfer from another site. */
   kind: z.enum(['purchase', 'transfer']),
+  /** The document, told apart from all others: a purchase order by its id, a transfer by `t` and its. */
+  delivery: z.string(),
   orderId: Id,
   orderNumber: z.string(),
   /** Who sends it: a supplier, or another site. */

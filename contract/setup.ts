@@ -30,7 +30,7 @@ export const reference = endpoint({
     units: z.array(Named.extend({ step: z.string(), ...retirable })),
     categories: z.array(Category.extend(retirable)),
     /** Why stock is corrected, and why customers bring things back. */
-    reasons: z.array(Named),
+    reasons: z.array(Named.extend({ place: z.string() })),
     returnReasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string(), ...retirable })),
     shipDays: z.number(),

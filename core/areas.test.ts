@@ -134,7 +134,7 @@ describe('reordering', () => {
 describe('receiving match', () => {
   const line = (lineId: number, orderNumber: string, expectedOn: string | null, outstanding: number, itemId = 1): OpenLine => ({
     lineId,
-    orderId: lineId * 10,
+    delivery: String(lineId * 10),
     orderNumber,
     position: 1,
     itemId,
@@ -148,7 +148,7 @@ describe('receiving match', () => {
     line(4, 'PO-1003', '2026-11-18', 2),
     line(5, 'PO-7', '2026-11-01', 9, 2),
   ];
-  const taken = (quantity: number, chosen: number[] = []) => {
+  const taken = (quantity: number, chosen: string[] = []) => {
     const { taken: lines, over } = matchReceipt(open, 1, decimal(quantity), chosen);
     return [...lines.map((one) => `${one.lineId}:${one.quantity}`), `over ${over}`];
   };
@@ -156,11 +156,11 @@ describe('receiving match', () => {
     expect(taken(8)).toEqual(['4:2', '2:4', '1:2', 'over 0']);
   });
   test('held to chosen deliveries nothing else is touched; more than they want is over', () => {
-    expect(taken(8, [10])).toEqual(['1:5', 'over 3']);
+    expect(taken(8, ['10'])).toEqual(['1:5', 'over 3']);
   });
   test('a code of several items is settled by what is wanted, or asked about', () => {
     expect(itemMeant([1, 3], open, [])).toBe(1);
-    expect(itemMeant([1, 2], open, [50])).toBe(2);
+    expect(itemMeant([1, 2], open, ['50'])).toBe(2);
     expect(itemMeant([1, 2], open, [])).toBeNull();
   });
 });

@@ -4,7 +4,7 @@ import { extraParts, receiptLines, scan, type DeskLine } from './desk';
 
 const line = (lineId: number, part: Partial<DeskLine> = {}): DeskLine => ({
   lineId,
-  orderId: lineId * 10,
+  delivery: String(lineId * 10),
   orderNumber: `PO-${1000 + lineId}`,
   siteId: 1,
   expectedOn: `2026-11-2${lineId}`,
@@ -38,7 +38,7 @@ const open = [
 ];
 const taking = (tally: Tally, parts: ScanPart[]): Tally => afterChange(tally, { key: `scan ${tally.scans.length}`, what: 'scan', said: '', parts });
 const holding = (lines: Tally['lines']): Tally => ({ ...emptyTally, lines });
-const run = (codes: string[], chosen: number[] = []): { tally: Tally; counted: Tally['lines']; said: string[] } => {
+const run = (codes: string[], chosen: string[] = []): { tally: Tally; counted: Tally['lines']; said: string[] } => {
   let tally = emptyTally;
   const said = codes.map((code) => {
     const result = scan(open, tally, chosen, code);
@@ -60,7 +60,7 @@ describe('scanning at the desk', () => {
     expect(taking(tally, extraParts(open, [], 1, '1')).lines[2]).toEqual({ quantity: '3', binId: 7, extra: '1' });
   });
   test('held to one delivery nothing outside it is touched', () => {
-    const { counted, said } = run(['SM-STD', 'HT-J'], [20]);
+    const { counted, said } = run(['SM-STD', 'HT-J'], ['20']);
     expect(said).toEqual(['counted', 'over']);
     expect(Object.keys(counted)).toEqual(['2']);
   });
@@ -68,7 +68,7 @@ describe('scanning at the desk', () => {
     expect(scan(open, emptyTally, [], '404').outcome).toBe('unknown');
     const shared = [line(1, { codes: [{ code: 'X-1', factor: '1' }] }), line(2, { itemId: 2, sku: 'HT-J', codes: [{ code: 'X-1', factor: '1' }] })];
     expect(scan(shared, emptyTally, [], 'X-1').outcome).toBe('several');
-    expect(scan(shared, emptyTally, [20], 'X-1').outcome).toBe('counted');
+    expect(scan(shared, emptyTally, ['20'], 'X-1').outcome).toBe('counted');
   });
   test('a typed quantity is spread over the lines that want it', () => {
     const result = scan(open, emptyTally, [], 'SM-STD', '3');

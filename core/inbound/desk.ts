@@ -8,7 +8,8 @@ import type { LotEntry, Tracking } from '../stock/lots';
 /** An open order line as the desk knows it. Quantities in base units. */
 export interface DeskLine {
   lineId: number;
-  orderId: number;
+  /** Which document brings it: a purchase order by its id, a transfer by `t` and its. */
+  delivery: string;
   siteId: number;
   itemId: number;
   sku: string;
@@ -75,7 +76,7 @@ function byCode(lines: readonly DeskLine[]): Map<string, DeskLine[]> {
  * Counts what a code means on the earliest due open lines that still want it, within the chosen orders: one, or the case it is on, or as many
  * as a GS1 code says; times `many`. A GS1 code's lot, use-by or serial goes with it.
  */
-export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly number[], scanned: string, many = '1'): ScanResult {
+export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly string[], scanned: string, many = '1'): ScanResult {
   const read = readScan(scanned);
   const { gs1 } = read;
   const fits = byCode(lines).get(read.wanted) ?? [];
@@ -89,7 +90,7 @@ export function scan(lines: readonly DeskLine[], tally: Tally, chosen: readonly 
   const quantity = decimal(many).times(scannedQuantity(line.codes, read) ?? 1);
   const { taken, over } = matchReceipt(stillOpen(mine, tally), itemId, quantity, chosen);
   if (over.gt(zero)) {
-    const inChosen = chosen.length === 0 || mine.some(({ orderId }) => chosen.includes(orderId));
+    const inChosen = chosen.length === 0 || mine.some(({ delivery }) => chosen.includes(delivery));
     return {
       outcome: 'over',
       itemId,
@@ -112,8 +113,8 @@ function lotOf(gs1: Gs1, quantity: string): LotEntry[] {
 }
 
 /** So many on the last line that wanted the item, beyond what was ordered: the person has said that it is right. */
-export function extraParts(lines: readonly DeskLine[], chosen: readonly number[], itemId: number, quantity: string): ScanPart[] {
-  const at = lines.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).at(-1);
+export function extraParts(lines: readonly DeskLine[], chosen: readonly string[], itemId: number, quantity: string): ScanPart[] {
+  const at = lines.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.delivery))).at(-1);
   return at ? [{ lineId: at.lineId, binId: at.binId, quantity, lots: [], extra: quantity }] : [];
 }
 

@@ -4,7 +4,7 @@ import { least, zero, type Decimal } from '../decimal';
 /** An open purchase line that still wants goods. Quantities in base units. */
 export interface OpenLine {
   lineId: number;
-  orderId: number;
+  delivery: string;
   orderNumber: string;
   position: number;
   itemId: number;
@@ -27,8 +27,8 @@ export interface Match {
  * Fills the open lines that want the item, by expected day, then order number, then line, with `quantity`.
  * `chosen` holds it to those orders; empty means all.
  */
-export function matchReceipt(open: readonly OpenLine[], itemId: number, quantity: Decimal, chosen: readonly number[]): Match {
-  const wanting = open.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.orderId))).sort(byDue);
+export function matchReceipt(open: readonly OpenLine[], itemId: number, quantity: Decimal, chosen: readonly string[]): Match {
+  const wanting = open.filter((line) => line.itemId === itemId && (chosen.length === 0 || chosen.includes(line.delivery))).sort(byDue);
   let left = quantity;
   const taken: Taken[] = [];
   for (const line of wanting) {
@@ -49,10 +49,10 @@ function byDue(a: OpenLine, b: OpenLine): number {
 /**
  * Which of several items that fit one code is meant: the only one the chosen deliveries want, or null when the person must say.
  */
-export function itemMeant(items: readonly number[], open: readonly OpenLine[], chosen: readonly number[]): number | null {
+export function itemMeant(items: readonly number[], open: readonly OpenLine[], chosen: readonly string[]): number | null {
   if (items.length === 1) return items[0] ?? null;
   const wanted = items.filter((itemId) =>
-    open.some((line) => line.itemId === itemId && line.outstanding.gt(zero) && (chosen.length === 0 || chosen.includes(line.orderId))),
+    open.some((line) => line.itemId === itemId && line.outstanding.gt(zero) && (chosen.length === 0 || chosen.includes(line.delivery))),
   );
   return wanted.length === 1 ? (wanted[0] ?? null) : null;
 }

@@ -68,8 +68,8 @@ describe('steps that follow on from one another', () => {
     ).toHaveLength(1);
   });
   test('the bench is for documents whose goods go over it; others get them where they came to', () => {
-    const transfer = stateOf({ ...emptyWorld(), demand: [demandLine(1, { kind: 'transfer', wanted: decimal(4) })] });
-    const planned = planSteps(comes, [crossDock(new Set([0]))], transfer);
+    const lent = stateOf({ ...emptyWorld(), demand: [demandLine(1, { kind: 'loan', wanted: decimal(4) })] });
+    const planned = planSteps(comes, [crossDock(new Set([0]))], lent);
     expect(planned.steps.map(({ movement: { kind } }) => kind)).toEqual(['receipt']);
     expect(planned.effects.notes).toEqual(['SO-1 line 1 gets 4 it was short of.']);
     expect(straight.steps[1]?.movement.lines[0]?.serves).toEqual([{ kind: 'sales', lineId: 1 }]);

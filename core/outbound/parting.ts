@@ -7,8 +7,9 @@ interface Line {
   id: number;
   quantity: string;
   factor: Factor;
-  /** So many base units of it come straight from a supplier. */
+  /** So many base units of it come straight from a supplier, and so many are brought from another site. */
   direct: string;
+  bring: string;
 }
 /** How much of a line stays on the quote. */
 interface Kept {
@@ -29,13 +30,20 @@ export function parted<L extends Line>(lines: readonly L[], kept: readonly Kept[
   const staysOf = (line: L) => decimal(kept.find(({ lineId }) => lineId === line.id)?.quantity ?? line.quantity);
   // What stays comes straight from a supplier as far as it was to; only what is beyond goes.
   const straightOf = (line: L) => least(decimal(line.direct), toBase(staysOf(line), line.factor));
-  const some = (quantityOf: (line: L) => Decimal, directOf: (line: L) => Decimal) =>
-    lines.flatMap((line) => (quantityOf(line).gt(zero) ? [{ ...line, quantity: quantityText(quantityOf(line)), direct: quantityText(directOf(line)) }] : []));
+  // So it is with what is brought, of what then is left for the shelf.
+  const broughtOf = (line: L) => least(decimal(line.bring), toBase(staysOf(line), line.factor).minus(straightOf(line)));
+  const some = (quantityOf: (line: L) => Decimal, directOf: (line: L) => Decimal, bringOf: (line: L) => Decimal) =>
+    lines.flatMap((line) =>
+      quantityOf(line).gt(zero)
+        ? [{ ...line, quantity: quantityText(quantityOf(line)), direct: quantityText(directOf(line)), bring: quantityText(bringOf(line)) }]
+        : [],
+    );
   return {
-    staying: some(staysOf, straightOf),
+    staying: some(staysOf, straightOf, broughtOf),
     going: some(
       (line) => decimal(line.quantity).minus(staysOf(line)),
       (line) => decimal(line.direct).minus(straightOf(line)),
+      (line) => decimal(line.bring).minus(broughtOf(line)),
     ),
   };
 }

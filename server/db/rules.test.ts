@@ -23,8 +23,8 @@ test('the database counts by the same table as core', async () => {
   const { rows } = await pool.query('SELECT document, counter, measure, from_kind AS "from", to_kind AS "to", sign FROM counter_rule');
   const sorted = (list: readonly object[]) => list.map((one) => JSON.stringify(Object.entries(one).sort())).sort();
   expect(sorted(rows as object[])).toEqual(sorted(counterRules));
-  const { rows: kinds } = await pool.query('SELECT kind, side, waits_at AS "waitsAt" FROM document_kind');
-  expect(sorted(kinds as object[])).toEqual(sorted(Object.entries(documentRules).map(([kind, of]) => ({ kind, ...of }))));
+  const { rows: kinds } = await pool.query('SELECT kind, side, waits_at AS "waitsAt", goes_by AS "goesBy" FROM document_kind');
+  expect(sorted(kinds as object[])).toEqual(sorted(Object.entries(documentRules).map(([kind, of]) => ({ goesBy: null, kind, ...of }))));
   await pool.query('UPDATE counter_rule SET sign = -sign');
   await migrate(pool);
   expect(

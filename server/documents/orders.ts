@@ -164,6 +164,8 @@ export async function addOrderLines(
     direct?: string;
     siteId?: number | null;
     askedItemId?: number | null;
+    bring?: string;
+    bringFromId?: number | null;
   })[],
 ): Promise<void> {
   if (lines.length === 0) return;

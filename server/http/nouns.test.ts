@@ -31,6 +31,7 @@ import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
+import * as transfers from '@larder/contract/transfers';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody } from '../testing/trade';
 
@@ -116,6 +117,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [returns.returnsInAll, {}],
     [returns.returnReport, {}],
     [returns.returnReportInAll, {}],
+    [transfers.listTransfers, { query: { show: 'all' } }],
+    [transfers.transfersInAll, { query: { show: 'all' } }],
+    [transfers.getTransfer, of(1)],
+    [transfers.transferPickList, of(1)],
+    [transfers.transferFigures, { query: { toSiteId: siteId, fromSiteId: business.otherSiteId, items: String(itemId) } }],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
     [prices.listPriceLists, {}],
@@ -211,6 +217,16 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });
+  const sends = { sendBy: '2026-03-12', lines: [{ itemId, quantity: '3' }] };
+  const asked = await write(transfers.createTransfer, { body: { fromSiteId: siteId, toSiteId: business.otherSiteId, ...sends } });
+  const transfer = of(asked.id as number);
+  const { lines: toGo, version } = await owner.get(transfers.getTransfer, transfer);
+  const wantsIt = toGo[0]?.id as number;
+  await write(transfers.pickTransfer, { ...transfer, body: { lines: [{ lineId: wantsIt, binId, quantity: '1' }] } });
+  await write(transfers.sendTransfer, { ...transfer, body: { lines: [{ lineId: wantsIt, quantity: '1' }], tracking: 'by hand' } });
+  await write(transfers.loseTransfer, { ...transfer, body: { reasonId: business.reasonId, lines: [{ lineId: wantsIt, quantity: '1' }] } });
+  await write(transfers.changeTransfer, { ...transfer, body: { version: version + 1, sendBy: '2026-03-13', lines: [{ id: wantsIt, itemId, quantity: '2' }] } });
+  await write(transfers.cancelTransfer, { ...transfer, body: { version: version + 2 } });
   const bill = await write(bills.createBill, {
     body: { partyId: supplierId, reference: 'R-1', billedOn: '2026-03-10', lines: [{ kind: 'goods', purchaseLineId: lineId, quantity: '5', price: '2.50' }] },
   });

@@ -20,6 +20,7 @@ import * as setup from '@larder/contract/setup';
 import * as lotContract from '@larder/contract/lots';
 import * as returns from '@larder/contract/returns';
 import * as stock from '@larder/contract/stock';
+import * as transfers from '@larder/contract/transfers';
 import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -111,7 +112,13 @@ beforeAll(async () => {
     },
   });
   const came = { number: back.number ?? '' };
-  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came].map(({ number }) => number).join('|')}`);
+  const movedItem = await business.item('SEEN-6');
+  await stocked(business, movedItem, '2');
+  const { id: thirdSiteId } = await owner.get(setup.createSite, { body: { code: 'SHED', name: 'Shed' } });
+  const sent = await owner.get(transfers.createTransfer, {
+    body: { fromSiteId: siteId, toSiteId: thirdSiteId, sendBy: '2026-03-12', lines: [{ itemId: movedItem, quantity: '2' }] },
+  });
+  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent].map(({ number }) => number).join('|')}`);
   const of = (id: number) => ({ params: { id } });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
@@ -164,6 +171,11 @@ beforeAll(async () => {
     [returns.returnsInAll, { query: { siteId } }],
     [returns.returnReport, { query: { siteId } }],
     [returns.returnReportInAll, { query: { siteId } }],
+    [transfers.getTransfer, of(sent.id as number)],
+    [transfers.transferPaper, of(sent.id as number)],
+    [transfers.transferPickList, of(sent.id as number)],
+    [transfers.listTransfers, { query: { siteId } }],
+    [transfers.transfersInAll, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
@@ -196,6 +208,9 @@ beforeAll(async () => {
     [returns.returnReportInAll, {}],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
+    [transfers.listTransfers, {}],
+    [transfers.transfersInAll, {}],
+    [transfers.transferFigures, { query: { salesLines: String(short.lineId), items: String(movedItem) } }],
     [receiving.receivingDesk, {}],
     [receiving.returnSources, { query: { itemId } }],
     [lotContract.getLot, of(lotId)],

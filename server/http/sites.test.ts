@@ -17,6 +17,7 @@ import * as picking from '@larder/contract/picking';
 import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
+import * as transfers from '@larder/contract/transfers';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
@@ -67,6 +68,25 @@ beforeAll(async () => {
     params: { id: boxed.id },
     body: { siteId: business.siteId, seen: [], parcels: [parcel, parcel] },
   });
+  const { id: thirdSiteId } = await business.owner.get(setup.createSite, { body: { code: 'SHED', name: 'Shed' } });
+  const movable = await business.item('SITE-3');
+  await stocked(business, movable, '20');
+  const transferForm = { fromSiteId: business.siteId, toSiteId: thirdSiteId, sendBy: '2026-03-12', lines: [{ itemId: movable, quantity: '2' }] };
+  const transferred = async (sends: boolean) => {
+    const id = (await business.owner.get(transfers.createTransfer, { body: transferForm })).id as number;
+    const read = () => business.owner.get(transfers.getTransfer, { params: { id } });
+    const lineId = (await read()).lines[0]?.id as number;
+    if (sends)
+      await business.owner.get(transfers.sendTransfer, { params: { id }, body: { lines: [{ lineId, binId: business.bins[0] as number, quantity: '1' }] } });
+    return { id, lineId, version: (await read()).version };
+  };
+  const [toPick, toSend, toChange, toCancel, toLose] = [
+    await transferred(false),
+    await transferred(false),
+    await transferred(false),
+    await transferred(false),
+    await transferred(true),
+  ];
   const [inParcel, inShipment] = parcels.map(({ id }) => id);
   await business.pool.query("UPDATE party SET address = 'Copse Lane' WHERE id = $1", [business.customerId]);
   const booking = { parcelIds: [inShipment], carrierId };
@@ -135,6 +155,12 @@ beforeAll(async () => {
     [shipping.cancelShipment, { params: { id: shipment.id }, body: {} }],
     [shipping.noteTaken, { params: { id: shipments.at(-1)?.id }, body: {} }],
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [transfers.createTransfer, { body: transferForm }],
+    [transfers.changeTransfer, { params: { id: toChange.id }, body: { version: toChange.version, sendBy: '2026-03-13', lines: [] } }],
+    [transfers.cancelTransfer, { params: { id: toCancel.id }, body: { version: toCancel.version } }],
+    [transfers.pickTransfer, { params: { id: toPick.id }, body: { lines: [{ lineId: toPick.lineId, binId, quantity: '1' }] } }],
+    [transfers.sendTransfer, { params: { id: toSend.id }, body: { lines: [{ lineId: toSend.lineId, binId, quantity: '1' }] } }],
+    [transfers.loseTransfer, { params: { id: toLose.id }, body: { reasonId: business.reasonId, lines: [{ lineId: toLose.lineId, quantity: '1' }] } }],
     [returns.createReturn, { body: { ...back, receive: false } }],
     [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
     [returns.discardReturn, { params: { id: unwanted.id }, body: { version: 1, discarded: true } }],

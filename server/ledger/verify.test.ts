@@ -84,10 +84,7 @@ describe('each law is named when it is broken', () => {
     ['lines of orders have', "UPDATE sales_order SET number = 'SO-0' || id"],
     ['what suppliers send straight', "UPDATE document_line SET direct = 1, sent = 1 WHERE kind = 'sales'"],
     ['what waits on a bench', 'UPDATE document_line SET drawn = drawn - 1 WHERE drawn > finished'],
-    [
-      'what waits on a bench',
-      `WITH p AS (INSERT INTO place (kind, code, site_id, owned) VALUES ('transit', 'lorry', 1, true) RETURNING id) INSERT INTO balance (item_id, place_id, quantity, owned) SELECT 1, p.id, 1, true FROM p`,
-    ],
+    ['what waits on a bench', `INSERT INTO balance (item_id, place_id, quantity, owned) SELECT 1, id, 1, true FROM place WHERE kind = 'transit' LIMIT 1`],
     [
       'each serial',
       `WITH s AS (INSERT INTO lot (item_id, kind, code, place_id) VALUES (1, 'serial', 'LX-1', ${bin}) RETURNING id) INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT 1, x.id, s.id, 1, true FROM s, (SELECT id FROM place WHERE kind = 'bin' LIMIT 2) x`,

@@ -122,6 +122,13 @@ export const router = createBrowserRouter([
       { path: 'inbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasePage')).PurchasePage }) },
       { path: 'stock', lazy: async () => ({ Component: (await import('../areas/stock/StockPage')).StockPage }) },
       { path: 'stock/trail', lazy: async () => ({ Component: (await import('../areas/stock/TrailPage')).TrailPage }) },
+      { path: 'stock/transfers', lazy: async () => ({ Component: (await import('../areas/transfers/TransfersPage')).TransfersPage }) },
+      {
+        path: 'stock/transfers/new',
+        ...forThose('stock.transfer'),
+        lazy: async () => ({ Component: (await import('../areas/transfers/TransferNewPage')).TransferNewPage }),
+      },
+      { path: 'stock/transfers/:id', lazy: async () => ({ Component: (await import('../areas/transfers/TransferPage')).TransferPage }) },
       {
         path: 'stock/correction',
         ...forThose('stock.correct'),

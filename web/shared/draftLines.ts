@@ -36,6 +36,8 @@ export interface DraftLine {
   promisedOn?: string | null;
   /** So many base units of it come straight from a supplier. */
   direct?: string;
+  /** So many base units of it another site is asked to send as it is confirmed. */
+  bring?: { siteId: number; site: string; quantity: string } | null;
   /** What the customer asked for, when this is sold in its place. */
   asked?: { itemId: number; sku: string; name: string } | null;
 }

@@ -153,6 +153,8 @@ function salesRow(
 
 /** Where a line comes from. */
 export const lineSite = alias(site, 'line_site');
+/** Another site that is asked to send some of a line. */
+const bringSite = alias(site, 'bring_site');
 /** What the customer asked for, when something else is sold in its place. */
 export const askedItem = alias(item, 'asked_item');
 
@@ -179,6 +181,11 @@ const linesOf = (today: Placeholder) =>
       direct: plain(salesLine.direct),
       onOrder: sql<string>`trim_scale(${onOrderStraight(salesLine.id)})::text`,
       sent: plain(salesLine.sent),
+      bring: plain(salesLine.bring),
+      bringFrom: sql<{
+        id: number;
+        name: string;
+      } | null>`case when ${bringSite.id} is not null then json_build_object('id', ${bringSite.id}, 'name', ${bringSite.name}) end`,
       supplies: suppliesOfSale(salesLine.id),
       reserved: plain(salesLine.reserved),
       short: plain(salesLine.short),
@@ -194,6 +201,7 @@ const linesOf = (today: Placeholder) =>
         .innerJoin(unit, eq(unit.id, item.unitId))
         .innerJoin(lineSite, eq(lineSite.id, salesLine.siteId))
         .leftJoin(askedItem, eq(askedItem.id, salesLine.askedItemId))
+        .leftJoin(bringSite, eq(bringSite.id, salesLine.bringFromId))
         .leftJoin(lineUnit, eq(lineUnit.code, salesLine.unit))
         .leftJoin(itemSite, and(eq(itemSite.itemId, salesLine.itemId), eq(itemSite.siteId, salesLine.siteId)))
         .where(eq(salesLine.orderId, salesOrder.id)),

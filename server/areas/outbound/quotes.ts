@@ -6,8 +6,9 @@ import { decimal, quantityFault, quantityFaultSentence, quantityText } from '@la
 import { parted, partFaults } from '@larder/core/outbound/parting';
 import { dayFaults, shipByPassed } from '@larder/core/outbound/shipBy';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
+import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { company, item, party, salesLine, salesOrder, site } from '../../db/schema/index';
@@ -23,7 +24,7 @@ export async function createSale(act: Act, form: contract.SalesForm): Promise<co
   await refuseHead(act, form);
   const money = await moneyOf(act, form);
   const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), ...money });
-  refuseErrors(straightFaults(form.lines, lines));
+  refuseErrors([...straightFaults(form.lines, lines), ...bringFaults(form, lines)]);
   const order = await beginOrder<typeof salesOrder>(act, 'sales', { ...(await headColumns(act, form)), ...money });
   await writeLines(act, order, form, lines);
   return sale(act, order.id);
@@ -35,7 +36,7 @@ export async function editSale(act: Act, id: number, form: contract.SalesForm & 
   const was = await readWritten(act.tx, { id });
   const money = await moneyOf(act, form);
   const lines = await writtenLines(act, form.lines, { ...(await termsOf(act, form)), ...money });
-  refuseErrors(straightFaults(form.lines, lines));
+  refuseErrors([...straightFaults(form.lines, lines), ...bringFaults(form, lines)]);
   await removeLines(act, 'sales', order.number);
   await changeOrder<typeof salesOrder>(act, 'sales', order, { ...(await headColumns(act, form)), ...money });
   await writeLines(act, order, form, lines);
@@ -74,6 +75,8 @@ const writeLines = (
       promisedOn: typed[index]?.promisedOn ?? null,
       direct: typed[index]?.direct ?? '0',
       askedItemId: typed[index]?.askedItemId ?? null,
+      bring: typed[index]?.bring ?? '0',
+      bringFromId: typed[index]?.bringFromId ?? null,
       siteId: typed[index]?.siteId ?? null,
     })),
   );
@@ -87,6 +90,22 @@ export const straightFaults = (typed: readonly { direct: string }[], lines: read
     if (fault) return [{ field, sentence: quantityFaultSentence(fault, line.step) }];
     if (!line || decimal(direct).lte(line.baseQuantity)) return [];
     return [{ field, sentence: `Only ${quantityText(line.baseQuantity)} are ordered; no more of them can come straight from a supplier.` }];
+  });
+
+/** Why no so many of lines can be brought from another site, by field. */
+const bringFaults = ({ siteId, lines: typed }: contract.SalesForm, lines: readonly WrittenLine[]): FieldError[] =>
+  typed.flatMap((line, index): FieldError[] => {
+    const { bring, bringFromId, direct } = line;
+    const written = lines[index];
+    if (!written || decimal(bring).isZero()) return [];
+    const at = (name: string, sentence: string): FieldError[] => [{ field: `lines.${index}.${name}`, sentence }];
+    const fault = quantityFault(bring, written.step);
+    if (fault) return at('bring', quantityFaultSentence(fault, written.step));
+    if (!written.stocked) return at('bring', `${written.sku} is not kept in stock: there is nothing of it to bring.`);
+    if (decimal(bring).plus(direct).gt(written.baseQuantity))
+      return at('bring', `Only ${quantityText(written.baseQuantity)} are ordered; no more of them can be brought.`);
+    if (bringFromId === null) return at('bringFromId', 'Say from which site.');
+    return bringFromId === (line.siteId ?? siteId) ? at('bringFromId', 'It comes from that site already.') : [];
   });
 
 /** An order as it is written, in words: what its history tells. */
@@ -112,6 +131,7 @@ export const readWritten = prepared(['id'], (db, { id }) =>
           shipBy: salesLine.shipBy,
           promisedOn: salesLine.promisedOn,
           straight: plain(salesLine.direct),
+          brought: plain(salesLine.bring),
           from: lineSite.name,
         },
         (select) =>
@@ -138,6 +158,22 @@ async function refuseHead(act: Act, form: contract.SalesForm): Promise<void> {
   await refuseAsked(act, form.lines);
   act.allow('outbound.sell', form.siteId);
   await refuseLineSites(act, 'outbound.sell', form.lines);
+  await refuseBringing(act, form.lines);
+}
+
+/** Refuses, by their fields, sites that are none, or were given up, to bring something from. */
+async function refuseBringing({ tx: { db } }: Act, lines: contract.SalesForm['lines']): Promise<void> {
+  const ids = lines.flatMap(({ bringFromId }) => bringFromId ?? []);
+  if (ids.length === 0) return;
+  const known = await db
+    .select({ id: site.id })
+    .from(site)
+    .where(and(among(site.id, ids), isNull(site.retiredAt)));
+  refuseErrors(
+    lines.flatMap(({ bringFromId }, index) =>
+      bringFromId === null || known.some(({ id }) => id === bringFromId) ? [] : [{ field: `lines.${index}.bringFromId`, sentence: 'There is no such site.' }],
+    ),
+  );
 }
 
 /** Refuses, by their fields, lines that are sold in the place of what is no item, or of themselves. */
@@ -176,6 +212,8 @@ async function typedAs(
       siteId: salesLine.siteId,
       promisedOn: salesLine.promisedOn,
       direct: plain(salesLine.direct),
+      bring: plain(salesLine.bring),
+      bringFromId: salesLine.bringFromId,
       askedItemId: salesLine.askedItemId,
       numerator: salesLine.factorNumerator,
       denominator: salesLine.factorDenominator,

@@ -2,17 +2,19 @@ import type * as contract from '@larder/contract/picking';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, isNull, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, atSites, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
-import { itemSite, party, person, pickRound as roundTable, roundOrder, salesLine, salesOrder, site } from '../../db/schema/index';
+import { itemSite, party, person, pickRound as roundTable, roundOrder, salesLine, salesOrder, site, transfer, transferLine } from '../../db/schema/index';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { picksOf } from '../../documents/picks';
 import { goingOrders } from './going';
 import { pickFor } from './pick';
 
+const toSite = alias(site, 'to_site');
 const free = sql`coalesce(${itemSite.free}, 0)`;
 const may = sql`least(${salesLine.wanted}, ${salesLine.reserved} + ${free})`;
 const shipBy = sql<string>`min(coalesce(${salesLine.shipBy}, ${salesOrder.shipBy}))`;
@@ -66,6 +68,32 @@ function readQueue({ tx: { db }, today }: Act, sites: readonly number[] | null, 
     .limit(200);
 }
 
+/** Transfers of which something can be picked, by the day they are sent. */
+function transfersToPick({ tx: { db }, today }: Act, sites: readonly number[] | null) {
+  const mayGo = sql`least(${transferLine.wanted}, ${transferLine.reserved} + ${free})`;
+  return db
+    .select({
+      orderId: transfer.id,
+      number: transfer.number,
+      customer: toSite.name,
+      siteId: site.id,
+      site: site.name,
+      shipBy: transfer.sendBy,
+      late: sql<boolean>`${transfer.sendBy} < ${today}`,
+      lines: sql<number>`count(*)::int`,
+      pieces: sql<string>`trim_scale(sum(${mayGo}))::text`,
+    })
+    .from(transferLine)
+    .innerJoin(transfer, eq(transfer.id, transferLine.transferId))
+    .innerJoin(site, eq(site.id, transferLine.fromSiteId))
+    .innerJoin(toSite, eq(toSite.id, transferLine.toSiteId))
+    .leftJoin(itemSite, and(eq(itemSite.itemId, transferLine.itemId), eq(itemSite.siteId, transferLine.fromSiteId)))
+    .where(and(positive(transferLine.wanted), sql`${transferLine.reserved} + ${free} > 0`, atSites(transferLine.fromSiteId, sites)))
+    .groupBy(transfer.id, toSite.name, site.id)
+    .orderBy(transfer.sendBy, transfer.id)
+    .limit(200);
+}
+
 const roundFields = {
   id: roundTable.id,
   siteId: site.id,
@@ -76,9 +104,10 @@ const roundFields = {
 };
 
 /** What is to be picked, and the rounds that are under way. */
-export async function pickQueue(act: Act, { siteId }: QueryOf<typeof contract.pickQueue>): Promise<ResponseOf<typeof contract.pickQueue>> {
+export async function pickQueue(act: Act, { siteId, kind }: QueryOf<typeof contract.pickQueue>): Promise<ResponseOf<typeof contract.pickQueue>> {
   const sites = act.sites('look', siteId);
-  const rows = await readQueue(act, sites);
+  const rows = kind === 'transfer' ? [] : await readQueue(act, sites);
+  const toSend = kind === 'sales' ? [] : await transfersToPick(act, sites);
   const { db } = act.tx;
   const orders = db.$count(roundOrder, eq(roundOrder.roundId, roundTable.id));
   const rounds = await db
@@ -89,7 +118,14 @@ export async function pickQueue(act: Act, { siteId }: QueryOf<typeof contract.pi
     .where(and(isNull(roundTable.endedAt), atSites(roundTable.siteId, sites)))
     .orderBy(roundTable.id);
   return {
-    rows: rows.map(({ roundId, picker, ...row }) => ({ ...row, round: roundId === null || picker === null ? null : { id: roundId, picker } })),
+    rows: [
+      ...rows.map(({ roundId, picker, ...row }) => ({
+        ...row,
+        kind: 'sales' as const,
+        round: roundId === null || picker === null ? null : { id: roundId, picker },
+      })),
+      ...toSend.map((row) => ({ ...row, kind: 'transfer' as const, waitsWhole: false, round: null })),
+    ].sort((a, b) => (a.shipBy < b.shipBy ? -1 : a.shipBy > b.shipBy ? 1 : 0)),
     rounds,
   };
 }

@@ -10,6 +10,7 @@ import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { refuseOnOrder } from '../../documents/supplies';
+import { bringFor } from './bring';
 import { refuseOverLimit } from './customers';
 import { changeDemand } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
@@ -20,9 +21,10 @@ export async function confirmSale(act: Act, id: number, { version, free, expired
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
   await refuseDoubtful(act, order, { free, expired });
-  const posting = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  const { effects } = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  const brought = await bringFor(act, order);
   await refuseOverLimit(act, order, overLimit);
-  return posting;
+  return { movementId: null, effects: { rows: [...effects.rows, ...brought.rows], notes: [...effects.notes, ...brought.notes] } };
 }
 
 /** What is asked about before an order is confirmed: its first line that costs the customer nothing, and how long its prices are offered. */

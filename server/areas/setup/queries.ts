@@ -42,7 +42,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         { orderBy: sql`${category.retiredAt} is not null, ${category.name}` },
       ),
       reasons: jsonRows(
-        { id: reason.id, code: reason.code, name: reason.name },
+        { id: reason.id, code: reason.code, name: reason.name, place: reason.place },
         (select) => select.from(reason).where(and(isNull(reason.retiredAt), ne(reason.place, 'customer'))),
         {
           orderBy: reason.id,

@@ -46,15 +46,16 @@ export async function createTransfer(act: Act, form: BodyOf<typeof contract.crea
   return writeTransfer(act, { ...rest, fromSiteId: fromSiteId as number, toSiteId: toSiteId as number }, lines);
 }
 
-/** Writes a transfer and what it wants of its site. Pools of its items are locked by it, after the documents. */
+/** Writes a transfer and what it wants of its site. Pools of its items are locked by it, after the documents. `confirming`: the order that waits for it is just being confirmed. */
 export async function writeTransfer(
   act: Act,
   head: Head & { tracking: string; note: string },
   lines: readonly Wanted[],
+  { confirming = false } = {},
 ): Promise<ResponseOf<typeof contract.createTransfer>> {
   allowEither(act, head);
   await refuseHead(act, head);
-  await refuseLines(act, head, lines);
+  await refuseLines(act, head, lines, confirming);
   await lock.pools(
     act,
     lines.map(({ itemId }) => itemId),
@@ -115,17 +116,14 @@ export async function refuseCarrier(db: Act['tx']['db'], carrierId: number | nul
   if (known === 0) throw refuseField(422, 'no-such-carrier', 'carrierId', 'Choose a carrier from the list.');
 }
 
-async function refuseLines(act: Act, head: Pick<Head, 'fromSiteId' | 'toSiteId'>, lines: readonly Wanted[]): Promise<void> {
+async function refuseLines(act: Act, head: Pick<Head, 'fromSiteId' | 'toSiteId'>, lines: readonly Wanted[], confirming = false): Promise<void> {
   const binIds = lines.flatMap(({ fromBinId, toBinId }) => [fromBinId ?? [], toBinId ?? []].flat());
   const { items, bins } = await lineFacts(
     act,
     lines.map(({ itemId }) => itemId),
     binIds,
   );
-  const sales = await shortLines(
-    act,
-    lines.flatMap(({ salesLineId }) => salesLineId ?? []),
-  );
+  const sales = await shortLines(act, confirming ? [] : lines.flatMap(({ salesLineId }) => salesLineId ?? []));
   refuseErrors(
     lines.flatMap((line, index): FieldError[] => {
       const at = (name: string, sentence: string): FieldError[] => [{ field: `lines.${index}.${name}`, sentence }];
@@ -138,7 +136,11 @@ async function refuseLines(act: Act, head: Pick<Head, 'fromSiteId' | 'toSiteId'>
         return at('fromBinId', 'That is not a bin to take from at the site that sends.');
       const to = line.toBinId === null ? null : bins.get(line.toBinId);
       if (to !== null && to?.siteId !== head.toSiteId) return at('toBinId', 'That bin is not at the site it goes to.');
-      if (line.salesLineId !== null && !sales.some(({ id, itemId, siteId }) => id === line.salesLineId && itemId === line.itemId && siteId === head.toSiteId))
+      if (
+        !confirming &&
+        line.salesLineId !== null &&
+        !sales.some(({ id, itemId, siteId }) => id === line.salesLineId && itemId === line.itemId && siteId === head.toSiteId)
+      )
         return at('salesLineId', 'No open order line there wants this item.');
       const fault = quantityError(item, line.quantity, `lines.${index}.quantity`);
       return fault ? [fault] : [];

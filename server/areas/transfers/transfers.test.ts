@@ -17,7 +17,7 @@ beforeAll(async () => {
   harbourBin = rows[0]?.id as number;
 });
 afterAll(() => business.close());
-beforeEach(() => (business.clock.now = new Date('2026-03-10T10:00:00Z')));
+beforeEach(() => void (business.clock.now = new Date('2026-03-10T10:00:00Z')));
 
 const day = '2026-03-11';
 type Line = { itemId: number; quantity: string; fromBinId?: number | null; toBinId?: number | null; salesLineId?: number | null };
@@ -52,7 +52,7 @@ const send = (id: number, lines: { lineId: number; binId?: number | null; lotId?
   business.owner.ask(transfers.sendTransfer, { ...of(id), body: { lines, ...part } });
 const receive = (lines: { lineId: number; quantity: string; binId?: number; lots?: { code: string; quantity?: string }[]; toBench?: boolean }[]) =>
   business.owner.ask(receiving.receive, { body: { lines: lines.map((line) => ({ binId: harbourBin, ...line })) } });
-const undo = (movementId: number | null) => business.owner.ask(stock.undo, { params: { id: movementId as number }, body: { note: 'turned round' } });
+const undo = (movementId: number | null) => business.owner.ask(stock.undo, { body: { movementId: movementId as number, note: 'turned round' } });
 
 test('is reserved as it is asked for, on the bench as it is picked, in transit as it goes, and free there as it arrives; all of it can be undone', async () => {
   const itemId = await business.item('TR-A');
@@ -280,6 +280,67 @@ test('a line that is short sees what is brought to it and is served, straight to
   expect(preview.data.effects.notes).toContain('5 of TR-F go straight to the bench of Harbour shop.');
   expect((await receive([{ lineId, quantity: '5', toBench: true }])).status).toBe(200);
   expect((await business.owner.get(outbound.getSale, { params: { id: quote.id } })).lines[0]).toMatchObject({ picked: '5', short: '0' });
+  expect(await business.broken()).toEqual([]);
+});
+
+test('a quote keeps what is brought from another site, and confirming it has that sent; what is wrong with it is said at its place', async () => {
+  const [first, second] = [await business.item('TR-Q1'), await business.item('TR-Q2')];
+  await stocked(business, first, '6');
+  await stocked(business, second, '2');
+  const form = (lines: object[]) => ({ customerId: business.customerId, siteId: business.otherSiteId, shipBy: '2026-03-20', lines }) as never;
+  const line = (itemId: number, quantity: string, bring: string, bringFromId: number | null = business.siteId) => ({
+    itemId,
+    quantity,
+    price: '4.00',
+    bring,
+    bringFromId,
+  });
+  const faults = async (lines: object[]) => (await business.owner.ask(outbound.createSale, { body: form(lines) })).problem.errors;
+  expect(await faults([line(first, '2', '3'), line(first, '2', '2', null), line(first, '2', '1', business.otherSiteId), line(first, '2', '0.5')])).toEqual([
+    { field: 'lines.0.bring', sentence: 'Only 2 are ordered; no more of them can be brought.' },
+    { field: 'lines.1.bringFromId', sentence: 'Say from which site.' },
+    { field: 'lines.2.bringFromId', sentence: 'It comes from that site already.' },
+    expect.objectContaining({ field: 'lines.3.bring' }),
+  ]);
+  expect(await faults([line(first, '2', '1', 999_999)])).toEqual([{ field: 'lines.0.bringFromId', sentence: 'There is no such site.' }]);
+  const quote = await business.owner.get(outbound.createSale, { body: form([line(first, '5', '4'), line(second, '3', '3')]) });
+  expect(quote.lines.map(({ bring, bringFrom }) => [bring, bringFrom?.name])).toEqual([
+    ['4', 'Barn store'],
+    ['3', 'Barn store'],
+  ]);
+  const confirm = (preview: boolean) => business.owner.ask(outbound.confirmSale, { params: { id: quote.id }, body: { version: quote.version } }, { preview });
+  const said = await confirm(true);
+  expect(said.data.effects.notes).toContain('Barn store is asked to send 2 lines.');
+  expect(said.data.effects.rows.filter(({ where }) => where === 'Barn store').map(({ sku, measure, after }) => [sku, measure, after])).toContainEqual([
+    'TR-Q1',
+    'free',
+    '2',
+  ]);
+  expect((await confirm(false)).status).toBe(200);
+  const order = await business.owner.get(outbound.getSale, { params: { id: quote.id } });
+  expect(order.lines.map(({ bring, short, coming }) => [bring, short, coming.map(({ kind, quantity, expectedOn }) => [kind, quantity, expectedOn])])).toEqual([
+    ['0', '5', [['transfer', '4', '2026-03-11']]],
+    ['0', '3', [['transfer', '3', '2026-03-11']]],
+  ]);
+  const [row] = (await business.owner.get(transfers.listTransfers, { query: { itemId: first, show: 'all' } })).rows;
+  const made = await look(row?.id as number);
+  expect(made.lines.map(({ sku, quantity, reserved, sale }) => [sku, quantity, reserved, sale?.number])).toEqual([
+    ['TR-Q1', '4', '4', quote.number],
+    ['TR-Q2', '3', '2', quote.number],
+  ]);
+  expect(order.changes.map(({ field, is }) => [field, is])).toContainEqual(['brought', `${made.number} from Barn store`]);
+  // Made a quote again, it can be written anew; the transfer stays what it is.
+  await business.owner.get(outbound.endSale, { params: { id: quote.id }, body: { decision: 'withdraw', version: order.version } });
+  const again = await business.owner.get(outbound.getSale, { params: { id: quote.id } });
+  expect(
+    (
+      await business.owner.ask(outbound.editSale, {
+        params: { id: quote.id },
+        body: { ...(form([line(first, '5', '0', null)]) as object), version: again.version } as never,
+      })
+    ).status,
+  ).toBe(200);
+  expect((await look(made.id)).lines.map(({ sale }) => sale)).toEqual([null, null]);
   expect(await business.broken()).toEqual([]);
 });
 

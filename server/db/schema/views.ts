@@ -46,6 +46,9 @@ export const salesLine = pgView('sales_line', {
   promisedOn: date('promised_on'),
   standsBack: boolean('stands_back').notNull(),
   askedItemId: integer('asked_item_id'),
+  /** Of a quote: another site is asked to send so many as it is confirmed, and which. */
+  bring: quantity().notNull(),
+  bringFromId: integer('bring_from_id'),
   picked: quantity().notNull(),
   /** Comes straight from a supplier, and has come. */
   direct: quantity().notNull(),

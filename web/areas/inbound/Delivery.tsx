@@ -16,7 +16,7 @@ interface DeliveryProps {
   tally: Tally;
   put: (lines: Put[]) => void;
   held: boolean;
-  hold: (orderId: number) => void;
+  hold: (delivery: string) => void;
 }
 
 /** One open order at the desk: what it wants, what was counted, and where that goes. */
@@ -46,12 +46,12 @@ interface HeadProps extends Pick<DeliveryProps, 'today' | 'held' | 'hold'> {
 
 /** What the delivery is; not drawn anew at each scan. */
 const Head = memo(function Head({ line, today, held, hold, takeAll }: HeadProps) {
-  const { orderId, orderNumber, supplier } = line;
+  const { delivery, kind, orderNumber, supplier } = line;
   return (
     <Box component="h2" sx={{ display: 'flex', alignItems: 'center', gap: 10 }}>
       <Box component="label" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-        <CellCheck checked={held} onChange={() => hold(orderId)} label={`Hold to ${orderNumber}`} />
-        {orderNumber} {supplier}
+        <CellCheck checked={held} onChange={() => hold(delivery)} label={`Hold to ${orderNumber}`} />
+        {orderNumber} {kind === 'transfer' ? `from ${supplier}` : supplier}
       </Box>
       <Box component="span" sx={{ margin: 0 }}>
         <DeliveryDue line={line} today={today} />

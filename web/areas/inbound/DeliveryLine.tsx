@@ -101,7 +101,7 @@ export const DeliveryLine = memo(function DeliveryLine({ line, at, put: putLines
               {line.waiting.length > 0 ? (
                 <Check label="Straight to the bench" checked={at?.toBench ?? false} onChange={(checked) => put({ toBench: checked })} />
               ) : null}
-              {here.lt(line.outstanding) ? (
+              {line.kind === 'purchase' && here.lt(line.outstanding) ? (
                 <Check
                   label={<>The other {quantity(here.minus(line.outstanding).neg().toFixed())} will not come</>}
                   checked={at?.noMore ?? false}

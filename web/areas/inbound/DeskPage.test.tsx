@@ -11,7 +11,9 @@ import { DeskPage } from './DeskPage';
 
 const line = (lineId: number, sku: string, outstanding: string, code: string) => ({
   lineId,
+  kind: 'purchase' as const,
   orderId: lineId < 10 ? 1 : 2,
+  delivery: lineId < 10 ? '1' : '2',
   orderNumber: lineId < 10 ? 'PO-1' : 'PO-2',
   supplier: 'Hexley Joinery',
   siteId: 1,

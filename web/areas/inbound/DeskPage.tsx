@@ -25,17 +25,17 @@ export function DeskPage() {
   useTitle('Receiving desk');
   const [search] = useSearchParams();
   const ask = useChangeAsked();
-  const chosen = search.getAll('order').map(Number);
+  const chosen = search.getAll('order');
   const desk = useDesk(chosen);
   const { orders, said, change, asking, today } = desk;
   const [teaching, setTeaching] = useState('');
   const hold = useCallback(
-    (orderId: number) =>
+    (delivery: string) =>
       ask((asked) => {
-        const held = asked.getAll('order').map(Number);
-        const next = held.includes(orderId) ? held.filter((id) => id !== orderId) : [...held, orderId];
+        const held = asked.getAll('order');
+        const next = held.includes(delivery) ? held.filter((id) => id !== delivery) : [...held, delivery];
         asked.delete('order');
-        next.forEach((id) => asked.append('order', String(id)));
+        next.forEach((id) => asked.append('order', id));
       }),
     [ask],
   );
@@ -80,8 +80,8 @@ export function DeskPage() {
         ) : (
           <Refused error={desk.refused} />
         )}
-        {shown.map((orderId) => (
-          <Delivery key={orderId} lines={orders.get(orderId) ?? []} today={today} tally={desk.tally} put={put} held={chosen.includes(orderId)} hold={hold} />
+        {shown.map((delivery) => (
+          <Delivery key={delivery} lines={orders.get(delivery) ?? []} today={today} tally={desk.tally} put={put} held={chosen.includes(delivery)} hold={hold} />
         ))}
         <OtherDeliveries orders={others} today={today} held={chosen.length > 0} hold={hold} />
         {orders.size === 0 ? (
@@ -104,13 +104,13 @@ export function DeskPage() {
 }
 
 /** Which deliveries are drawn whole, and which are only named: the same ones again while nothing about them changed, so that a scan draws few of them anew. */
-function useDrawn({ orders, begun }: Desk, chosen: readonly number[]) {
-  const wanted = [...orders.keys()].filter((orderId) => chosen.length === 0 || chosen.includes(orderId));
-  const shown = wanted.filter((orderId, index) => index < mostDrawn || begun.has(orderId));
+function useDrawn({ orders, begun }: Desk, chosen: readonly string[]) {
+  const wanted = [...orders.keys()].filter((delivery) => chosen.length === 0 || chosen.includes(delivery));
+  const shown = wanted.filter((delivery, index) => index < mostDrawn || begun.has(delivery));
   const shownKey = shown.join();
   const waitingKey = [...begun].filter((id) => !shown.includes(id)).join();
   const others = useMemo(() => {
-    const [drawn, begunThere] = [shownKey, waitingKey].map((key) => new Set(key.split(',').map(Number))) as [Set<number>, Set<number>];
+    const [drawn, begunThere] = [shownKey, waitingKey].map((key) => new Set(key.split(','))) as [Set<string>, Set<string>];
     return [...orders].flatMap(([id, [line]]) => (line === undefined || drawn.has(id) ? [] : [{ line, begun: begunThere.has(id) }]));
   }, [orders, shownKey, waitingKey]);
   return { shown, others };

@@ -16,7 +16,7 @@ interface OtherDeliveriesProps {
   today: string;
   /** Whether receiving is held to some orders, so that these are left untouched. */
   held: boolean;
-  hold: (orderId: number) => void;
+  hold: (delivery: string) => void;
 }
 
 /** Orders listed at once. */
@@ -34,11 +34,11 @@ export const OtherDeliveries = memo(function OtherDeliveries({ orders, today, he
       <Table className="floor">
         <TableBody>
           {orders.slice(0, mostListed).map(({ line: first, begun }) => (
-            <TableRow key={first.orderId}>
+            <TableRow key={first.delivery}>
               <TableCell>
                 <Box component="label" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-                  <CellCheck checked={false} onChange={() => hold(first.orderId)} label={`Hold to ${first.orderNumber}`} />
-                  {first.orderNumber} {first.supplier}
+                  <CellCheck checked={false} onChange={() => hold(first.delivery)} label={`Hold to ${first.orderNumber}`} />
+                  {first.orderNumber} {first.kind === 'transfer' ? `from ${first.supplier}` : first.supplier}
                 </Box>
               </TableCell>
               <TableCell className="quiet">

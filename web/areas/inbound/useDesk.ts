@@ -21,7 +21,7 @@ import { useTally } from './useTally';
 const linesOf = (body: ReceiptForm): number => new Set(body.lines.map(({ lineId }) => lineId)).size;
 
 /** What goes on at the receiving desk, held to the `chosen` orders if there are any: counting, being asked, receiving. */
-export function useDesk(chosen: readonly number[]) {
+export function useDesk(chosen: readonly string[]) {
   const { siteId } = useSite();
   const { data, error, refetch } = useDeskQuery({ query: { siteId } });
   const { data: me } = useMeQuery({});
@@ -43,7 +43,7 @@ export function useDesk(chosen: readonly number[]) {
   const quarantine = (at: number) => bins?.rows.find((bin) => bin.siteId === at && !bin.sellable)?.id;
   // Held to some orders, nothing else is touched: what was counted on others waits.
   const tallied = useTallied(lines, tally);
-  const heldTo = chosen.length === 0 ? tallied : tallied.filter(({ orderId }) => chosen.includes(orderId));
+  const heldTo = chosen.length === 0 ? tallied : tallied.filter(({ delivery }) => chosen.includes(delivery));
   const body: ReceiptForm = {
     packingNote: tally.packingNote,
     effectiveOn: tally.cameOn ?? undefined,
@@ -99,7 +99,7 @@ export function useDesk(chosen: readonly number[]) {
     });
     setAgreed([]);
   };
-  const begun = new Set(tallied.filter(({ lineId }) => counted(tally.lines[lineId]).gt(0)).map(({ orderId }) => orderId));
+  const begun = new Set(tallied.filter(({ lineId }) => counted(tally.lines[lineId]).gt(0)).map(({ delivery }) => delivery));
   return {
     isReady: data !== undefined,
     error,
@@ -140,12 +140,12 @@ function useTallied(lines: readonly DeskLine[], tally: Tally): DeskLine[] {
 }
 
 /** The lines of each open order, in the order they are due. */
-function byOrder(lines: readonly DeskLine[]): Map<number, DeskLine[]> {
-  const found = new Map<number, DeskLine[]>();
+function byOrder(lines: readonly DeskLine[]): Map<string, DeskLine[]> {
+  const found = new Map<string, DeskLine[]>();
   for (const line of lines) {
-    const of = found.get(line.orderId);
+    const of = found.get(line.delivery);
     if (of) of.push(line);
-    else found.set(line.orderId, [line]);
+    else found.set(line.delivery, [line]);
   }
   return found;
 }

@@ -157,21 +157,29 @@ function Opened({ lineId, gap, today, close }: OpenedProps) {
 function WhatComes({ lineId, gap, today }: Omit<OpenedProps, 'close'>) {
   const [promise, asked] = usePromiseLineMutation();
   const maySell = useMay('outbound.sell', gap.siteId);
+  const mayTransfer = useMay('stock.transfer');
   const to = (promisedOn: string | null) => void promise({ params: { id: lineId }, body: { promisedOn } });
   const day = gap.availableOn;
   return (
     <>
       <Refused error={asked.error} />
-      {gap.coming.length === 0 ? <p className="quiet">Nothing is on order for {gap.site}.</p> : null}
+      {gap.coming.length === 0 ? <p className="quiet">Nothing is on its way to {gap.site}.</p> : null}
       {gap.coming.map((one) => (
-        <p key={`${one.orderId} ${one.expectedOn ?? ''}`}>
-          <Link to={`/inbound/orders/${one.orderId}`}>{one.orderNumber}</Link> brings {quantity(one.quantity)}{' '}
+        <p key={`${one.orderNumber} ${one.expectedOn ?? ''}`}>
+          <Link to={one.kind === 'transfer' ? `/stock/transfers/${one.orderId}` : `/inbound/orders/${one.orderId}`}>{one.orderNumber}</Link> brings{' '}
+          {quantity(one.quantity)}{' '}
           {one.expectedOn === null ? 'on a day not known yet' : `on ${shortDay(one.expectedOn, today)}${one.expectedOn < today ? ', late' : ''}`}
         </p>
       ))}
       {gap.elsewhere.map((one) => (
         <p key={one.siteId} className="quiet">
-          {quantity(one.free)} free at {one.site}: <Link to={`/outbound/orders/${gap.orderId}/change`}>ship from there</Link>
+          {quantity(one.free)} free at {one.site}:{' '}
+          {mayTransfer ? (
+            <>
+              <Link to={`/stock/transfers/new?lines=${lineId}&from=${one.siteId}`}>bring it from there</Link> or{' '}
+            </>
+          ) : null}
+          <Link to={`/outbound/orders/${gap.orderId}/change`}>ship from there</Link>
         </p>
       ))}
       <Ways>
@@ -278,8 +286,8 @@ const Holders = ({ gap, mayGive, today }: { gap: Gap; mayGive: boolean; today: s
       {gap.holders.map((one, index) => (
         <TableRow key={one.lineId}>
           <TableCell>
-            <Link to={`/outbound/orders/${one.orderId}`}>{one.number}</Link>
-            <span className="name">{one.customer}</span>
+            <Link to={one.kind === 'transfer' ? `/stock/transfers/${one.orderId}` : `/outbound/orders/${one.orderId}`}>{one.number}</Link>
+            <span className="name">{one.kind === 'transfer' ? `to ${one.customer}` : one.customer}</span>
           </TableCell>
           <TableCell>
             {shortDay(one.shipBy, today)}

@@ -4,7 +4,7 @@ import { count } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useSay } from '../../shared/say';
 import { useForeseePickQuery, usePickListQuery, usePickMutation } from './api';
-import { PickingSheet, type Picked } from './PickingSheet';
+import { PickingSheet, type Picked } from '../../shared/PickingSheet';
 
 interface PickSheetProps {
   order: SalesOrder;

@@ -6,6 +6,8 @@ import TableRow from '@mui/material/TableRow';
 import type { QueueRow, Round } from '@larder/contract/picking';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { useAddress } from '../../kit/address';
+import { AddressTabs } from '../../kit/AddressTabs';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { CellCheck } from '../../kit/Check';
 import { Due } from '../../kit/Due';
@@ -19,21 +21,29 @@ import { useSite } from '../../shared/site';
 import { usePickQueueQuery, useStartRoundMutation } from './api';
 import { OutboundWays } from '../../shared/OutboundWays';
 
-const keyOf = ({ orderId, siteId }: QueueRow): string => `${orderId} ${siteId}`;
+const keyOf = ({ kind, orderId, siteId }: QueueRow): string => `${kind} ${orderId} ${siteId}`;
+const linkOf = ({ kind, orderId }: QueueRow): string => (kind === 'transfer' ? `/stock/transfers/${orderId}` : `/outbound/orders/${orderId}`);
 
-/** What is to be picked, by the day it ships, and who picks what; several orders are picked in one round. */
+const kinds = [
+  ['all', 'All'],
+  ['sales', 'Orders'],
+  ['transfer', 'Transfers'],
+] as const;
+
+/** What is to be picked, for customers and for other sites, by the day it ships, and who picks what; several orders are picked in one round. */
 export function PickingPage() {
   useTitle('To pick');
   const { siteId } = useSite();
   const navigate = useNavigate();
-  const { data, error } = usePickQueueQuery({ query: { siteId } });
+  const address = useAddress();
+  const { data, error } = usePickQueueQuery({ query: { siteId, kind: address.choice('kind', kinds) } });
   const { data: me } = useMeQuery({});
   const mayShip = useMayAt('outbound.ship');
   const [start, starting] = useStartRoundMutation();
   const [marked, setMarked] = useState<readonly string[]>([]);
   if (!data || !me) return <Waiting error={error} />;
   // What somebody else has begun since is no longer chosen, and a round is at one site.
-  const chosen = data.rows.filter((row) => row.round === null && marked.includes(keyOf(row)));
+  const chosen = data.rows.filter((row) => row.kind === 'sales' && row.round === null && marked.includes(keyOf(row)));
   const at = chosen[0]?.siteId;
   const mine = data.rounds.find(({ pickerId }) => pickerId === me.id);
   const begin = async (rows: readonly QueueRow[]) => {
@@ -46,6 +56,7 @@ export function PickingPage() {
     const [only] = chosen;
     if (only) return { label: `Pick ${only.number}`, run: () => void begin([only]), disabled: starting.isLoading };
     if (mine) return { label: `Go on with round ${mine.id}`, run: () => void navigate(`/outbound/rounds/${mine.id}`) };
+    if (first?.kind === 'transfer') return { label: `Pick ${first.number}`, run: () => void navigate(linkOf(first)) };
     return first && { label: `Pick ${first.number}`, run: () => void begin([first]), disabled: starting.isLoading };
   };
   return (
@@ -54,6 +65,7 @@ export function PickingPage() {
         <h1>To pick</h1>
         <OutboundWays />
       </PageHead>
+      <AddressTabs label="What is picked" address={address} name="kind" options={kinds} />
       <Refused error={starting.error} />
       {data.rounds.length > 0 ? <Rounds rounds={data.rounds} /> : null}
       {data.rows.length === 0 ? (
@@ -64,12 +76,12 @@ export function PickingPage() {
         <Queue
           rows={data.rows}
           today={me.company.today}
-          hasCheck={({ siteId: from, round }) => round === null && mayShip(from) && (at === undefined || at === from)}
+          hasCheck={({ kind, siteId: from, round }) => kind === 'sales' && round === null && mayShip(from) && (at === undefined || at === from)}
           isChosen={(row) => chosen.includes(row)}
           toggle={(row) => setMarked((now) => (now.includes(keyOf(row)) ? now.filter((key) => key !== keyOf(row)) : [...now, keyOf(row)]))}
         />
       )}
-      <BottomBar hint={`${count(data.rows.length, 'order')} to pick; choose several for one round`} next={next()} />
+      <BottomBar hint={`${count(data.rows.length, 'row')} to pick; choose several orders for one round`} next={next()} />
     </Stack>
   );
 }
@@ -131,10 +143,10 @@ function Queue({ rows, today, hasCheck, isChosen, toggle }: QueueProps) {
                 {hasCheck(row) || isChosen(row) ? <CellCheck label={`Choose ${row.number}`} checked={isChosen(row)} onChange={() => toggle(row)} /> : null}
               </TableCell>
               <TableCell>
-                <Link className="code strong" to={`/outbound/orders/${row.orderId}`}>
+                <Link className="code strong" to={linkOf(row)}>
                   {row.number}
                 </Link>
-                <span className="name">{row.customer}</span>
+                <span className="name">{row.kind === 'transfer' ? `to ${row.customer}` : row.customer}</span>
                 {isOverSites ? <small className="quiet name">from {row.site}</small> : null}
                 {row.round ? (
                   <small className="quiet name">

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import type { availability, SalesOrder } from '@larder/contract/outbound';
-import { decimal } from '@larder/core/decimal';
+import { decimal, least } from '@larder/core/decimal';
 import { createContext, use } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { useDelayed } from '../../kit/delayed';
@@ -11,11 +11,12 @@ import { quantity, shortDay } from '../../kit/format';
 import { MenuButton, type Way } from '../../kit/MenuButton';
 import { useOfRow, usePut, useRow } from '../../kit/row';
 import { baseQuantity, type DraftLine } from '../../shared/draftLines';
+import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { menuOfLine } from '../../shared/LineSheet';
 import { Breaks, OtherPrice } from '../../shared/PriceSaid';
 import { useReferenceQuery } from '../../shared/reference';
-import { straightOf, type QuoteForm } from './quoteForm';
+import { broughtOf, straightOf, type QuoteForm } from './quoteForm';
 import { useSwap } from './useSwap';
 import { CoverBar } from '../../kit/CoverBar';
 import { useAvailabilityQuery, useForeseeConfirmQuery } from './api';
@@ -46,12 +47,15 @@ export function LineCover({ index }: OfLine) {
   const { currentData: found } = useAvailabilityQuery({ query: { siteId: line?.siteId ?? ofOrder, itemId, quantity: typed } }, { skip: typed === '0' });
   const take = usePut<DraftLine>(`lines.${index}`);
   const swap = useSwap(index);
+  const mayTransfer = useMay('stock.transfer', line?.siteId ?? ofOrder);
   if (!line || !me) return null;
   const { today } = me.company;
   const sites = reference?.sites ?? [];
   const short = found?.stocked ? Number(found.short) : 0;
   const ways = [
-    ...(found && short > 0 ? gapWays(found, { typed, ofOrder, today, promisedOn: line.promisedOn, take, swap }) : []),
+    ...(found && short > 0
+      ? gapWays(found, { typed, ofOrder, today, promisedOn: line.promisedOn, mayBring: mayTransfer && Number(line.brought) === 0, take, swap })
+      : []),
     ...backWays(line, today, take, swap),
     ...ownWays(line, sites, ofOrder, take),
   ];
@@ -59,6 +63,11 @@ export function LineCover({ index }: OfLine) {
     <>
       {found ? <Cover found={found} typed={typed} today={today} /> : null}
       {Number(line.direct) > 0 ? <small className="quiet name">{quantity(line.direct)} straight from a supplier</small> : null}
+      {line.bring && Number(line.brought) > 0 ? (
+        <small className="quiet name">
+          {quantity(line.brought)} brought from {line.bring.site}
+        </small>
+      ) : null}
       {line.promisedOn ? <small className="quiet name">promised for {shortDay(line.promisedOn, today)}</small> : null}
       {terms ? <Terms index={index} terms={terms} /> : null}
       {line.hasDay ? <Day label={`Ship ${line.sku} by`} hideLabel name={`lines.${index}.shipBy`} today={today} /> : null}
@@ -94,6 +103,8 @@ const partsOf = (now: DraftLine) => ({
     .minus(straightOf(now))
     .toFixed(),
   direct: straightOf(now),
+  bring: now.bring,
+  brought: broughtOf(now),
   asked: now.asked,
   promisedOn: now.promisedOn,
   hasDay: now.shipBy !== undefined,
@@ -108,17 +119,27 @@ interface GapFacts {
   ofOrder: number;
   today: string;
   promisedOn: string | null | undefined;
+  mayBring: boolean;
   take: Take;
   swap: Swap;
 }
 
 /** What can be done about what is short: from another site or item that has enough, straight from a supplier, or promised for when it comes. */
-function gapWays(found: Found, { typed, ofOrder, today, promisedOn, take, swap }: GapFacts): Way[] {
+function gapWays(found: Found, { typed, ofOrder, today, promisedOn, mayBring, take, swap }: GapFacts): Way[] {
   const enough = ({ free }: { free: string }) => Number(free) >= Number(typed);
   const other = found.elsewhere.find(enough);
   const substitute = found.substitutes.find(enough);
   const day = found.availableOn;
+  const [gives] = found.elsewhere;
   return [
+    ...(mayBring && gives
+      ? [
+          {
+            words: `Bring ${quantity(leastOf(found.short, gives.free))} from ${gives.site}`,
+            run: () => take({ bring: { siteId: gives.siteId, site: gives.site, quantity: leastOf(found.short, gives.free) } }),
+          },
+        ]
+      : []),
     ...(other
       ? [{ words: `Ship from ${other.site}: ${quantity(other.free)} free`, run: () => take({ siteId: other.siteId === ofOrder ? null : other.siteId }) }]
       : []),
@@ -128,9 +149,12 @@ function gapWays(found: Found, { typed, ofOrder, today, promisedOn, take, swap }
   ];
 }
 
+const leastOf = (a: string, b: string): string => least(decimal(a), decimal(b)).toFixed();
+
 /** What was chosen for a line, taken back. */
-const backWays = ({ direct, promisedOn, asked }: Parts, today: string, take: Take, swap: Swap): Way[] => [
+const backWays = ({ direct, brought, promisedOn, asked }: Parts, today: string, take: Take, swap: Swap): Way[] => [
   ...(Number(direct) > 0 ? [{ words: 'Not from a supplier after all', run: () => take({ direct: '0' }) }] : []),
+  ...(Number(brought) > 0 ? [{ words: 'Not from another site after all', run: () => take({ bring: null }) }] : []),
   ...(promisedOn ? [{ words: `Take back the promise of ${shortDay(promisedOn, today)}`, run: () => take({ promisedOn: null }) }] : []),
   ...(asked ? [{ words: `Back to ${asked.sku}`, run: () => void swap(asked.sku) }] : []),
 ];

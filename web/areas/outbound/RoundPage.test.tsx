@@ -53,6 +53,7 @@ const round = (part: object = {}) => ({
 });
 const effects = { rows: [], notes: [], journal: [] };
 const queue = (orderId: number, part: object = {}) => ({
+  kind: 'sales' as const,
   orderId,
   number: `SO-${orderId}`,
   customer: 'Copse Lane School',

@@ -11,7 +11,7 @@ import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useSay } from '../../shared/say';
 import { useEndRoundMutation, useForeseePickRoundQuery, usePickRoundMutation, useRoundQuery } from './api';
-import { PickingSheet, type Picked } from './PickingSheet';
+import { PickingSheet, type Picked } from '../../shared/PickingSheet';
 
 type Round = ResponseOf<typeof getRound>;
 

@@ -40,6 +40,7 @@ export function WaitingPage() {
   const { currentData: inAll } = useWaitingInAllQuery({ query: question }, { skip: !useIsRested(question, 300) });
   const [chosen, setChosen] = useState<readonly number[]>([]);
   const mayOrder = useMay('inbound.order');
+  const mayTransfer = useMay('stock.transfer');
   const today = me?.company.today ?? '';
   const shown = useMemo(() => {
     const toggle = (id: number) => setChosen((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
@@ -82,6 +83,11 @@ export function WaitingPage() {
       actions={(row) => (
         <>
           {chosen.length > 0 ? <Button onClick={() => setChosen([])}>Choose none</Button> : null}
+          {mayTransfer && show === 'short' && (chosen.length > 0 || row) ? (
+            <Button component={Link} to={`/stock/transfers/new?lines=${(chosen.length > 0 ? chosen : row ? [row.lineId] : []).join(',')}`}>
+              Bring {chosen.length > 0 ? count(chosen.length, 'line') : (row?.sku ?? '')} from another site
+            </Button>
+          ) : null}
           {row && mayOrder && chosen.length === 0 && show !== 'ordered' ? (
             <Button component={Link} to={direct([row.lineId])}>
               Order {row.sku} straight from a supplier

@@ -80,7 +80,13 @@ function linesLike(like: SalesOrder, isCopy: boolean): DraftLine[] {
       ...(!isCopy && was.shipBy !== like.shipBy ? { shipBy: was.shipBy } : {}),
       ...(was.siteId === like.siteId ? {} : { siteId: was.siteId }),
       asked: was.asked,
-      ...(isCopy ? { ownPrice: false } : { promisedOn: was.promisedOn, direct: was.direct }),
+      ...(isCopy
+        ? { ownPrice: false }
+        : {
+            promisedOn: was.promisedOn,
+            direct: was.direct,
+            bring: was.bringFrom && { siteId: was.bringFrom.id, site: was.bringFrom.name, quantity: was.bring },
+          }),
     };
   });
 }
@@ -103,12 +109,20 @@ export const sentSaleLines = (lines: readonly DraftLine[]) =>
     promisedOn: lines[at]?.promisedOn ?? null,
     direct: straightOf(lines[at]),
     askedItemId: lines[at]?.asked?.itemId ?? null,
+    bring: broughtOf(lines[at]),
+    bringFromId: Number(broughtOf(lines[at])) > 0 ? (lines[at]?.bring?.siteId ?? null) : null,
   }));
 
 /** How many base units of a line come straight from a supplier: no more than are ordered. */
 export function straightOf(line: DraftLine | undefined): string {
   const base = line ? baseQuantity(line) : null;
   return base === null ? '0' : least(decimal(line?.direct ?? '0'), decimal(base)).toFixed();
+}
+
+/** How many base units of a line are brought from another site: no more than are ordered and do not come straight from a supplier. */
+export function broughtOf(line: DraftLine | undefined): string {
+  const base = line ? baseQuantity(line) : null;
+  return base === null ? '0' : least(decimal(line?.bring?.quantity ?? '0'), decimal(base).minus(straightOf(line))).toFixed();
 }
 
 /** What is sent of a quote. */

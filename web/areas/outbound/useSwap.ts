@@ -23,6 +23,7 @@ const swapped = (line: DraftLine, item: ItemRow): Partial<DraftLine> => {
     pricePer: '1',
     ownPrice: false,
     direct: '0',
+    bring: null,
     promisedOn: null,
     // Back at what was asked for, nothing was swapped.
     asked: asked.itemId === item.id ? null : asked,

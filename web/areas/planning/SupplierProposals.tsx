@@ -76,7 +76,7 @@ export function SupplierProposals({ group, chosen, toggle, many, type }: Supplie
 
 /** The proposal in one line of arithmetic. */
 function arithmetic(row: TopUpRow): string {
-  const now = `${quantity(row.free)} free + ${quantity(row.onOrder)} on order − ${quantity(row.short)} short = ${quantity(row.position)}, reorder at ${quantity(row.reorderPoint)}`;
+  const now = `${quantity(row.free)} free + ${quantity(row.onOrder)} on order${Number(row.coming) > 0 ? ` + ${quantity(row.coming)} from other sites` : ''} − ${quantity(row.short)} short = ${quantity(row.position)}, reorder at ${quantity(row.reorderPoint)}`;
   const missing = decimal(row.orderUpTo).minus(row.position).toFixed();
   const packs = decimal(row.propose).eq(missing) ? '' : `, ${quantity(row.propose)} in packs of ${quantity(row.packSize)}`;
   return `${now}; up to ${quantity(row.orderUpTo)} takes ${quantity(missing)}${packs}`;

@@ -16,6 +16,7 @@ const row = (itemId: number, sku: string, supplier: string | null, propose: stri
   supplier,
   free: '2',
   onOrder: '0',
+  coming: '0',
   short: '0',
   position: '2',
   reorderPoint: '5',

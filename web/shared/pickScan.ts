@@ -6,10 +6,10 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 /** A row of a pick list; in a round with the slot that it goes into. */
 export type PickRow = ResponseOf<typeof pickList>['rows'][number] & { slot?: number; number?: string };
 
-const intoSlot = ({ slot }: PickRow): string => (slot === undefined ? '' : ` into slot ${slot}`);
+const intoSlot = ({ slot }: Pick<PickRow, 'slot'>): string => (slot === undefined ? '' : ` into slot ${slot}`);
 
 /** What a scan picks: so many from a row that still asks for them all, the lot it names first; or why none. */
-export function pickScan<R extends PickRow>(
+export function pickScan<R extends Pick<PickRow, 'codes' | 'lot' | 'take' | 'sku' | 'bin' | 'slot'>>(
   rows: readonly R[],
   picked: (row: R) => string,
   code: string,

@@ -3,12 +3,12 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { Card } from '../../kit/layout';
-import { fieldsOf } from '../../kit/formFields';
-import { quantity } from '../../kit/format';
+import { Card } from '../kit/layout';
+import { fieldsOf } from '../kit/formFields';
+import { quantity } from '../kit/format';
 import { rowKeys, type PickForm } from './pickForm';
 import type { PickRow } from './pickScan';
-import { ItemCell } from '../../kit/ItemCell';
+import { ItemCell } from '../kit/ItemCell';
 
 const { Cell } = fieldsOf<PickForm>();
 
