@@ -4,7 +4,7 @@ import { inAllOf } from './inAll';
 import { moved } from './nouns';
 import { Amount, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, SignedQuantity, Text } from './values';
 
-export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'unitCost', 'value'] as const;
+export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'inTransit', 'unitCost', 'value'] as const;
 /** Which items a stock table holds. */
 export const StockFilter = z.object({
   categoryId: PathId.optional(),
@@ -21,6 +21,8 @@ const StockRow = z.object({
   reserved: Amount,
   free: Amount,
   onOrder: Amount,
+  /** On its way from another site. */
+  inTransit: Amount,
   short: Amount,
   unitCost: Cost,
   value: Cost,
@@ -84,6 +86,7 @@ export const itemStock = endpoint({
         free: Amount,
         bench: Amount,
         onOrder: Amount,
+        inTransit: Amount,
         short: Amount,
         reorderPoint: Amount.nullable(),
         orderUpTo: Amount.nullable(),

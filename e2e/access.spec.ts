@@ -17,7 +17,19 @@ const views = {
     '/stock/lots/1',
     '/labels?items=1',
   ],
-  stock: ['/stock', '/stock/trail', '/stock/correction?item=1', '/stock/opening?item=1', '/planning', '/setup/bins', '/import?kind=items'],
+  stock: [
+    '/stock',
+    '/stock/trail',
+    '/stock/transfers',
+    '/stock/transfers/new?items=1,2',
+    '/stock/transfers/1',
+    '/stock/transfers/2',
+    '/stock/correction?item=1',
+    '/stock/opening?item=1',
+    '/planning',
+    '/setup/bins',
+    '/import?kind=items',
+  ],
   orders: ['/inbound', '/inbound/desk', '/inbound/orders/new', '/inbound/suppliers/1', '/post', '/outbound', '/outbound/orders/new'],
   selling: [
     '/outbound/orders/:short',
@@ -138,6 +150,9 @@ test('on a phone nothing on the floor is wider than the screen', async ({ page }
     '/stock/correction?item=1',
     '/stock/opening?item=1',
     '/stock/lots/1',
+    '/stock/transfers',
+    '/stock/transfers/new?items=1,2',
+    '/stock/transfers/2',
     '/items',
     '/outbound',
     '/outbound/returns/new?customer=1',
@@ -169,7 +184,7 @@ test('on a phone the areas are under the thumb, and what is touched on the floor
   await page.getByRole('button', { name: /^Signed in as .*, All sites/ }).click();
   await page.getByRole('menuitemradio', { name: 'Barn store' }).click();
   await expect(page.getByRole('button', { name: /^Signed in as .*, Barn store/ })).toBeVisible();
-  for (const view of ['/inbound/desk', '/stock', '/stock/correction?item=1', '/outbound']) {
+  for (const view of ['/inbound/desk', '/stock', '/stock/transfers/1', '/stock/correction?item=1', '/outbound']) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');
     const small = await page.evaluate(() =>

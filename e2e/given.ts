@@ -44,9 +44,9 @@ async function confirmed(page: Page, customer: string, siteId: number, itemId: n
 /** What a journey begins with, made by the same requests the pages make: goods and a supplier of its own, so that its figures stand by themselves. */
 export const given = (page: Page) => ({
   supplier: async (name: string): Promise<number> => (await ask<Id>(page, 'POST', '/api/setup/parties', { name, isSupplier: true })).id,
-  site: async (): Promise<number> => {
+  site: async (named = 'Barn store'): Promise<number> => {
     const { sites } = await ask<{ sites: (Id & { name: string })[] }>(page, 'GET', '/api/setup/reference');
-    return sites.find(({ name }) => name === 'Barn store')?.id ?? 0;
+    return sites.find(({ name }) => name === named)?.id ?? 0;
   },
   item: async (sku: string, facts: object): Promise<number> => {
     const { units } = await ask<{ units: Id[] }>(page, 'GET', '/api/setup/reference');

@@ -89,7 +89,9 @@ test('somebody is let in for one site, works there and nowhere else, and is shut
   await form.getByLabel(/^First password/).fill('mabelmabelmabel');
   await form.getByLabel('Role', { exact: true }).selectOption('Floor');
   await form.getByLabel('At', { exact: true }).selectOption('Harbour shop');
-  await expect(form).toContainText('May look at items, stock and orders, receive goods, pick and dispatch, take back what customers return and correct stock.');
+  await expect(form).toContainText(
+    'May look at items, stock and orders, receive goods, pick and dispatch, take back what customers return, correct stock and send goods between sites.',
+  );
   await page.keyboard.press('Control+Enter');
   await expect(form).toContainText('This is easy to guess.');
   await form.getByLabel(/^First password/).fill('three snails under moss');

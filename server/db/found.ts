@@ -48,6 +48,7 @@ const reasons = [
   { code: 'miscount', name: 'Counted wrong before', place: 'found-or-lost', account: '5100' },
   { code: 'found', name: 'Found', place: 'found-or-lost', account: '5100' },
   { code: 'lost', name: 'Lost', place: 'found-or-lost', account: '5100' },
+  { code: 'lost-on-the-way', name: 'Lost on the way', place: 'found-or-lost', account: '5100' },
   { code: 'damaged', name: 'Damaged', place: 'scrap', account: '5110' },
   { code: 'own-use', name: 'Used in the business', place: 'own-use', account: '6100' },
   { code: 'not-wanted', name: 'Not wanted any more', place: 'customer', account: '5110' },

@@ -17,6 +17,7 @@ import { orderDirect } from '../areas/outbound/direct';
 import { dispatch } from '../areas/outbound/dispatch';
 import { customerTerms } from '../areas/prices/queries';
 import { abroad } from './abroad';
+import { between } from './between';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { idOf } from './idOf';
@@ -33,6 +34,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   await setPrices(act, (sku) => item(sku).id, party);
   await goingOut(act, { barn, item, party });
   await abroad(act, { siteId: barn, itemId: (sku) => item(sku).id, nearLimit: await party('Oakhanger Club') });
+  await between(act, barn, business.sites[1]?.id as number);
   await runLow(act, barn, await party('Windle Garden Centre'));
 }
 
@@ -63,7 +65,7 @@ async function comingIn(act: Act, { barn, item, party }: Morning): Promise<void>
     ['HB-NAT-10', 24],
     ['RF-NAT-10', 8],
   ]);
-  const first = (await deskLines(act, barn)).find((line) => line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
+  const first = (await deskLines(act, barn)).find((line) => line.kind === 'purchase' && line.orderId === hexley.id && line.itemId === item('HB-NAT-10').id);
   if (first?.binId) await receive(act, ReceiptForm.parse({ lines: [{ lineId: first.lineId, quantity: '12', binId: first.binId }], packingNote: 'DN 20418' }));
   await buy('Brightwick Glass', act.today, [
     ['JAR-340-GLD', 480],

@@ -21,6 +21,7 @@ export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
       reserved: sum(itemSite.reserved),
       free: sum(itemSite.free),
       onOrder: sum(itemSite.onOrder),
+      inTransit: sum(itemSite.inTransit),
       short: sum(itemSite.short),
       value: sum(itemSite.value),
     })
@@ -38,6 +39,7 @@ export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
       reserved: none(there.reserved, 'reserved'),
       free: none(there.free, 'free'),
       onOrder: none(there.onOrder, 'on_order'),
+      inTransit: none(there.inTransit, 'in_transit'),
       short: none(there.short, 'short'),
       value: none(there.value, 'value'),
     })

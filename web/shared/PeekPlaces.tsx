@@ -29,7 +29,8 @@ export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesPro
           <TableCell align="right">Free</TableCell>
           {whole ? (
             <>
-              <TableCell align="right">Coming</TableCell>
+              <TableCell align="right">On order</TableCell>
+              <TableCell align="right">In transit</TableCell>
               <TableCell align="right">Short</TableCell>
             </>
           ) : null}
@@ -51,6 +52,7 @@ export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesPro
             {whole ? (
               <>
                 <TableCell align="right">{quantity(site.onOrder, true)}</TableCell>
+                <TableCell align="right">{quantity(site.inTransit, true)}</TableCell>
                 <TableCell align="right" className="late">
                   {quantity(site.short, true)}
                 </TableCell>
@@ -83,14 +85,14 @@ export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesPro
                   {quantity(bin.quantity)}
                 </Link>
               </TableCell>
-              <TableCell colSpan={whole ? 4 : 2} />
+              <TableCell colSpan={whole ? 5 : 2} />
             </TableRow>
           )),
         ])}
         {whole && data.sites.length > 1 ? (
           <TableRow className="strong">
             <TableCell>All</TableCell>
-            {(['onHand', 'reserved', 'free', 'onOrder', 'short'] as const).map((name) => (
+            {(['onHand', 'reserved', 'free', 'onOrder', 'inTransit', 'short'] as const).map((name) => (
               <TableCell key={name} align="right">
                 {quantity(sum(data.sites.map((site) => decimal(site[name]))).toFixed(), name !== 'onHand' && name !== 'free')}
               </TableCell>

@@ -35,6 +35,8 @@ export const actions: readonly Action[] = [
   { words: 'Bins', to: '/setup/bins' },
   { words: 'Suppliers', to: '/inbound/suppliers' },
   { words: 'Customers', to: '/outbound/customers' },
+  { words: 'Transfers between sites', to: '/stock/transfers' },
+  { words: 'New transfer', to: '/stock/transfers/new', needs: 'stock.transfer' },
   { words: 'Correct stock', to: '/stock/correction', needs: 'stock.correct' },
   { words: 'Top up: what to reorder', to: '/planning' },
   { words: 'Trail of all movements', to: '/stock/trail' },

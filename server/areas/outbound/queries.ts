@@ -6,13 +6,12 @@ import { lineAmount, pricedLine } from '@larder/core/inbound/amount';
 import { taxOf } from '@larder/core/outbound/tax';
 import { Refusal } from '@larder/core/refusal';
 import { salesStages, salesState, type SalesProgress } from '@larder/core/stage';
-import { and, eq, isNotNull, lt, sql, type SQL, type Placeholder } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, lt, sql, type SQL, type Placeholder } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { type Act } from '../../act';
-import { positive } from '../../db/given';
 import { jsonRows, type RowOf } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
-import { item, itemSite, party, salesLine, salesOrder, site, unit } from '../../db/schema/index';
+import { documentLine, item, itemSite, party, salesLine, salesOrder, salesTerms, site, unit } from '../../db/schema/index';
 import { prepared } from '../../db/prepared';
 import { plain } from '../../db/text';
 import { changesOf, toldTo } from '../../documents/changes';
@@ -72,20 +71,33 @@ type OrderRow = RowOf<typeof rowFields>;
 
 type ListQuery = QueryOf<typeof contract.listSales>;
 const standing = isStanding(salesOrder, salesOrder.confirmedAt);
-const open = and(standing, sql`${sums.dispatched} < ${sums.ordered}`);
+/** Orders with a line of which this holds; said of document lines, of which there are indexes for each. */
+const withLine = (which: SQL): SQL =>
+  inArray(
+    salesOrder.id,
+    new QueryBuilder()
+      .select({ id: salesTerms.orderId })
+      .from(documentLine)
+      .innerJoin(salesTerms, eq(salesTerms.id, documentLine.id))
+      .where(and(sql`${documentLine.kind} = 'sales'`, which)),
+  );
+const open = and(standing, withLine(sql`${documentLine.active} and ${documentLine.finished} < ${documentLine.baseQuantity} - ${documentLine.cancelled}`));
+const short = withLine(sql`${documentLine.wanted} > 0 and ${documentLine.short} > 0`);
 const shows: Record<Exclude<ListQuery['show'], 'late'>, SQL | undefined> = {
   open,
-  short: and(standing, positive(sums.short)),
-  ready: and(standing, positive(sums.reserved), sql`not (${salesOrder.whole} and ${sums.short} > 0)`),
-  bench: and(standing, sql`${sums.picked} > ${sums.dispatched}`),
-  supplier: and(standing, sql`${sums.direct} > ${sums.sent}`),
-  'to-invoice': positive(sums.toInvoice),
+  short: and(standing, short),
+  ready: and(standing, withLine(sql`${documentLine.wanted} > 0 and ${documentLine.reserved} > 0`), sql`not (${salesOrder.whole} and ${short})`),
+  bench: and(standing, withLine(sql`${documentLine.drawn} > ${documentLine.finished}`)),
+  supplier: and(standing, withLine(sql`${documentLine.direct} > 0 and ${documentLine.direct} > ${documentLine.sent}`)),
+  'to-invoice': withLine(
+    sql`${documentLine.finished} > ${documentLine.billed} and ${documentLine.finished} - ${documentLine.returned} > ${documentLine.billed}`,
+  ),
   quotes: isDraft(salesOrder, salesOrder.confirmedAt),
-  direct: and(isNotNull(salesOrder.confirmedAt), positive(sums.direct)),
+  direct: and(isNotNull(salesOrder.confirmedAt), withLine(sql`${documentLine.direct} > 0`)),
   all: undefined,
 };
 
-/** Conditions of a list of sales orders; their customer and sums are joined. */
+/** Conditions of a list of sales orders; their customer is joined. */
 const listed = (act: Act, query: ListQuery): SQL | undefined =>
   and(
     query.show === 'late' ? and(open, lt(salesOrder.shipBy, act.today)) : shows[query.show],
@@ -96,29 +108,41 @@ const listed = (act: Act, query: ListQuery): SQL | undefined =>
 
 /** How many sales orders the list has in all, and what they come to in each currency. */
 export async function salesInAll(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.salesInAll>> {
+  const amount = new QueryBuilder()
+    .select({ sum: sql`sum(${salesTerms.amount})` })
+    .from(salesTerms)
+    .where(eq(salesTerms.orderId, salesOrder.id));
   const rows = await act.tx.db
-    .select({ currency: salesOrder.currency, count: sql<number>`count(*)::int`, amount: sql<string>`sum(${sums.amount})` })
+    .select({ currency: salesOrder.currency, count: sql<number>`count(*)::int`, amount: sql<string>`coalesce(sum((${amount})), 0)` })
     .from(salesOrder)
     .innerJoin(party, eq(party.id, salesOrder.customerId))
-    .innerJoinLateral(sums, sql`true`)
     .where(listed(act, query))
     .groupBy(salesOrder.currency)
     .orderBy(salesOrder.currency);
-  return { count: rows.reduce((all, { count }) => all + count, 0), amounts: rows.map(({ currency, amount }) => ({ currency, amount })) };
+  return { count: rows.reduce((all, { count }) => all + count, 0), amounts: rows.map(({ currency, amount: sum }) => ({ currency, amount: sum })) };
 }
 
 export async function sales(act: Act, query: ListQuery): Promise<ResponseOf<typeof contract.listSales>> {
   const sort: Sort = query.show === 'open' ? { sql: salesOrder.shipBy, type: 'date' } : { sql: salesOrder.createdAt, type: 'timestamptz' };
   const page = pageOf(sort, salesOrder.id, { ...query, direction: query.show === 'open' ? 'up' : 'down' });
-  const rows = await act.tx.db
-    .select({ ...rowFields, ...cursorOf(sort, salesOrder.id) })
+  const { db } = act.tx;
+  // The page is found first: only its orders are added up.
+  const found = db
+    .select({ id: sql<number>`${salesOrder.id}`.as('found_id') })
     .from(salesOrder)
+    .innerJoin(party, eq(party.id, salesOrder.customerId))
+    .where(and(listed(act, query), page.after))
+    .orderBy(...page.order)
+    .limit(page.limit as number)
+    .as('found');
+  const rows = await db
+    .select({ ...rowFields, ...cursorOf(sort, salesOrder.id) })
+    .from(found)
+    .innerJoin(salesOrder, eq(salesOrder.id, found.id))
     .innerJoin(party, eq(party.id, salesOrder.customerId))
     .innerJoin(site, eq(site.id, salesOrder.siteId))
     .innerJoinLateral(sums, sql`true`)
-    .where(and(listed(act, query), page.after))
-    .orderBy(...page.order)
-    .limit(page.limit);
+    .orderBy(...page.order);
   const { rows: shown, next } = paged(rows, query.limit);
   return { rows: shown.map((row) => salesRow(row, act.today)), next };
 }

@@ -133,6 +133,7 @@ const sitesOf = (sites: Sites) =>
       free: plain(itemSite.free),
       bench: plain(itemSite.bench),
       onOrder: plain(itemSite.onOrder),
+      inTransit: plain(itemSite.inTransit),
       short: plain(itemSite.short),
       reorderPoint: plain(itemPolicy.reorderPoint),
       orderUpTo: plain(itemPolicy.orderUpTo),

@@ -37,6 +37,7 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
   reserved: { sql: figures.reserved, type: 'numeric' },
   free: { sql: figures.free, type: 'numeric' },
   onOrder: { sql: figures.onOrder, type: 'numeric' },
+  inTransit: { sql: figures.inTransit, type: 'numeric' },
   unitCost: { sql: costPool.unitCost, type: 'numeric' },
   value: { sql: figures.value, type: 'numeric' },
 });
@@ -126,6 +127,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (
       reserved: plain(figures.reserved),
       free: plain(figures.free),
       onOrder: plain(figures.onOrder),
+      inTransit: plain(figures.inTransit),
       short: plain(figures.short),
       unitCost: plain(costPool.unitCost),
       value: figures.value,

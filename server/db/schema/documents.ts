@@ -98,6 +98,12 @@ export const documentLine = pgTable(
     index('document_line_to_invoice')
       .on(t.id)
       .where(sql`kind = 'sales' and finished > billed`),
+    index('document_line_unfinished')
+      .on(t.id)
+      .where(sql`kind = 'sales' and active and finished < base_quantity - cancelled`),
+    index('document_line_straight')
+      .on(t.id)
+      .where(sql`direct > 0`),
     index('document_line_unkept')
       .on(t.id)
       .where(sql`not kept`),

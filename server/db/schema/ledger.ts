@@ -30,6 +30,7 @@ export const costPool = pgTable(
       .notNull()
       .generatedAlwaysAs(sql`on_hand - reserved`),
     onOrder: quantity('on_order').notNull().default('0'),
+    inTransit: quantity('in_transit').notNull().default('0'),
     short: quantity().notNull().default('0'),
   },
   (t) => [
@@ -38,6 +39,7 @@ export const costPool = pgTable(
     index('pool_reserved').on(t.reserved, t.itemId),
     index('pool_free').on(t.free, t.itemId),
     index('pool_on_order').on(t.onOrder, t.itemId),
+    index('pool_in_transit').on(t.inTransit, t.itemId),
     index('pool_unit_cost').on(t.unitCost, t.itemId),
     index('pool_value').on(t.value, t.itemId),
   ],
@@ -79,6 +81,7 @@ export const itemSite = pgTable(
     index('item_site_free').on(t.siteId, t.free, t.itemId),
     index('item_site_reserved').on(t.siteId, t.reserved, t.itemId),
     index('item_site_on_order').on(t.siteId, t.onOrder, t.itemId),
+    index('item_site_in_transit').on(t.siteId, t.inTransit, t.itemId),
     index('item_site_value').on(t.siteId, t.value, t.itemId),
   ],
 );

@@ -153,6 +153,20 @@ const columns = (siteId: number | undefined, worth: string | undefined, chosen: 
     { name: 'Reserved', sort: 'reserved', number: true, wide: true, cell: (row) => <span className="quiet">{quantity(row.reserved, true)}</span> },
     { name: 'Free', sort: 'free', number: true, cell: (row) => <b>{quantity(row.free)}</b> },
     { name: 'On order', sort: 'onOrder', number: true, wide: true, cell: (row) => <span className="quiet">{quantity(row.onOrder, true)}</span> },
+    {
+      name: 'In transit',
+      sort: 'inTransit',
+      number: true,
+      wide: true,
+      cell: (row) =>
+        Number(row.inTransit) > 0 ? (
+          <Link className="figure" to={`/stock/transfers?show=in-transit&item=${row.itemId}&only=${encodeURIComponent(row.sku)}`}>
+            {quantity(row.inTransit)}
+          </Link>
+        ) : (
+          ''
+        ),
+    },
     { name: 'Unit cost', sort: 'unitCost', number: true, wide: true, cell: (row) => price(row.unitCost) },
     {
       name: 'Value',

@@ -75,7 +75,7 @@ export function LostSheet({ one, done }: { one: Transfer; done: () => void }) {
       <Split>
         <Stack>
           <Refused error={form.refused} />
-          <Card pad fields aria-label="What became of it">
+          <Card pad fields aria-label="Why">
             <Choice
               label="What became of it"
               name="reasonId"

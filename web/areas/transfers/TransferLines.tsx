@@ -24,12 +24,14 @@ interface TransferLinesProps {
   append: UseFieldArrayAppend<TransferDraft, 'lines'>;
   remove: (index: number) => void;
   autoFocus: boolean;
+  /** What the sites are called that it comes from and goes to. */
+  ends: { from: string; to: string };
   /** Stands over the lines: what fills them all. */
   beside: ReactNode;
 }
 
 /** What is to go: how many of each, from which bin and into which, row by row or all at once. */
-export function TransferLines({ ids, figuresOf, append, remove, autoFocus, beside }: TransferLinesProps) {
+export function TransferLines({ ids, figuresOf, append, remove, autoFocus, ends, beside }: TransferLinesProps) {
   const { control, setValue, getValues } = useFormContext<TransferDraft>();
   const [lines, fromSiteId, toSiteId] = useWatch({ control, name: ['lines', 'fromSiteId', 'toSiteId'] });
   const from = useBinOptions(fromSiteId, true);
@@ -42,8 +44,8 @@ export function TransferLines({ ids, figuresOf, append, remove, autoFocus, besid
         <TableHead>
           <TableRow>
             <TableCell>Item</TableCell>
-            <TableCell align="right">Free there</TableCell>
-            <TableCell align="right">Short here</TableCell>
+            <TableCell align="right">Free, {ends.from}</TableCell>
+            <TableCell align="right">Short, {ends.to}</TableCell>
             <TableCell align="right">Goes {lines.length > 1 ? beside : null}</TableCell>
             <TableCell>
               From bin{' '}

@@ -1,7 +1,8 @@
+import Button from '@mui/material/Button';
 import type { transferFigures } from '@larder/contract/transfers';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
@@ -55,7 +56,6 @@ function Sheet({ figures, today, ends }: { figures: Figures | undefined; today: 
   const navigate = useNavigate();
   const say = useSay();
   const [create] = useCreateTransferMutation();
-  const [made, setMade] = useState<number | null>(null);
   const came: TransferDraft = {
     ...ends,
     sendBy: today,
@@ -71,16 +71,15 @@ function Sheet({ figures, today, ends }: { figures: Figures | undefined; today: 
       one={null}
       came={came}
       today={today}
-      send={async (body) => {
-        const answer = await create({ body });
-        if (answer.data?.id) {
-          setMade(answer.data.id);
-          say({ text: `${answer.data.number ?? ''} is written: what is free is reserved for it.` });
-          void navigate(`/stock/transfers/${answer.data.id}`, { replace: true });
-        }
-        return answer;
+      send={(body) => create({ body })}
+      done={({ id, number }) => {
+        say({ text: `${number ?? ''} is written: what is free is reserved for it.` });
+        void navigate(`/stock/transfers/${id ?? ''}`, { replace: true });
       }}
-      done={() => (made === null ? void navigate('/stock/transfers') : undefined)}
-    />
+    >
+      <Button component={Link} to="/stock/transfers">
+        All transfers
+      </Button>
+    </TransferSheet>
   );
 }

@@ -1,4 +1,3 @@
-import Button from '@mui/material/Button';
 import type { Transfer } from '@larder/contract/transfers';
 import type { ReactNode } from 'react';
 import { useFieldArray, useWatch } from 'react-hook-form';
@@ -22,20 +21,19 @@ import { arrivesAfter, isGoing, quantityBy, rowKeys, transferBody, transferField
 
 const { Choice, Day, Field, LongField } = fieldsOf<TransferDraft>();
 
-interface TransferSheetProps {
+interface TransferSheetProps<A> {
   /** Null for one that is new. */
   one: Transfer | null;
   came: TransferDraft;
   today: string;
-  /** Sends it; the answer says what became of it. */
-  send: (body: TransferBody, version: number) => Promise<{ data?: unknown; error?: unknown }>;
-  done: () => void;
-  /** Lesser actions. */
-  children?: ReactNode;
+  send: (body: TransferBody, version: number) => PromiseLike<{ data?: A | undefined; error?: unknown }>;
+  done: (answer: A) => void;
+  /** The way back. */
+  children: ReactNode;
 }
 
 /** A transfer as it is written: from where to where, when and how, and what; seen before it is kept. */
-export function TransferSheet({ one, came, today, send, done, children }: TransferSheetProps) {
+export function TransferSheet<A>({ one, came, today, send, done, children }: TransferSheetProps<A>) {
   const { data: reference } = useReferenceQuery({});
   const { data: carriers } = useCarriersQuery({});
   const mayAt = useMayAt('stock.transfer');
@@ -71,8 +69,10 @@ export function TransferSheet({ one, came, today, send, done, children }: Transf
       if (found) form.setValue(`lines.${index}.quantity`, quantityBy(rule, found), { shouldDirty: true });
     });
   const sites = (reference?.sites ?? []).map(({ id, name }) => ({ value: String(id), label: name }));
+  const nameOf = (id: number | null) => sites.find(({ value }) => value === String(id))?.label ?? 'there';
   const save = async () => {
-    if (await form.send((_, now, version) => send(transferBody(now), version) as Promise<{ data?: object; error?: unknown }>)) done();
+    const answer = await form.send((_, now, version) => send(transferBody(now), version));
+    if (answer) done(answer);
   };
   const mayHere = [typed.fromSiteId, typed.toSiteId].some((id) => id !== null && mayAt(id)) || typed.fromSiteId === null || typed.toSiteId === null;
   const may = !form.isBusy && mayHere && (one ? form.isTyped : going.length > 0);
@@ -86,7 +86,19 @@ export function TransferSheet({ one, came, today, send, done, children }: Transf
           </PageHead>
           <Refused error={form.refused} />
           <Card pad fields aria-label="Transfer">
-            <Choice label="From" name="fromSiteId" ids none="Choose a site" options={sites} disabled={one !== null} />
+            <Choice
+              label="From"
+              name="fromSiteId"
+              ids
+              none="Choose a site"
+              options={sites}
+              disabled={one !== null}
+              // Where there is only one other site it goes there.
+              chosen={(id) => {
+                const others = sites.filter(({ value }) => value !== id);
+                if (others.length === 1) form.setValue('toSiteId', Number(others[0]?.value));
+              }}
+            />
             <Choice label="To" name="toSiteId" ids none="Choose a site" options={sites} disabled={one !== null} />
             <Day label="Send by" name="sendBy" today={today} needed proposed={today} />
             <Day label="Should arrive" name="expectedOn" today={today} proposed={arrivesAfter(typed.sendBy)} />
@@ -104,7 +116,8 @@ export function TransferSheet({ one, came, today, send, done, children }: Transf
             figuresOf={figuresOf}
             append={lines.append}
             remove={lines.remove}
-            autoFocus={came.lines.length === 0}
+            autoFocus={came.lines.length === 0 && came.fromSiteId !== null && came.toSiteId !== null}
+            ends={{ from: nameOf(typed.fromSiteId), to: nameOf(typed.toSiteId) }}
             beside={
               <MenuButton
                 words="Fill all"
@@ -117,7 +130,7 @@ export function TransferSheet({ one, came, today, send, done, children }: Transf
               />
             }
           />
-          <Card pad aria-label="Note">
+          <Card pad stack aria-label="Note">
             <LongField label="Note" name="note" rows={2} />
           </Card>
         </Stack>
@@ -131,7 +144,7 @@ export function TransferSheet({ one, came, today, send, done, children }: Transf
           hint={mayHere ? undefined : 'One of the sites must be yours'}
           next={{ label: one ? `Save ${one.number}` : `Transfer ${count(going.length, 'line')}`, run: () => void save(), disabled: !may }}
         >
-          {children ?? <Button onClick={done}>Back</Button>}
+          {children}
         </BottomBar>
       </Split>
     </FormFrame>

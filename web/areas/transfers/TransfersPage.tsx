@@ -100,8 +100,16 @@ const columns = (today: string): Column<TransferRow>[] => [
   { name: 'To', cell: (row) => row.to },
   { name: 'Items', wide: true, cell: (row) => <span className="code">{row.items}</span> },
   { name: 'Quantity', number: true, wide: true, cell: (row) => quantity(row.quantity) },
-  { name: 'In transit', number: true, cell: (row) => quantity(row.inTransit, true) },
-  { name: 'Since', wide: true, cell: (row) => (row.since === null ? '' : shortDay(row.since, today)) },
+  {
+    name: 'In transit',
+    number: true,
+    cell: (row) => (
+      <>
+        {quantity(row.inTransit, true)}
+        {row.since !== null && Number(row.inTransit) > 0 ? <small className="quiet name">since {shortDay(row.since, today)}</small> : null}
+      </>
+    ),
+  },
   {
     name: 'Due',
     cell: (row) => <Due day={Number(row.gone) < Number(row.quantity) ? row.sendBy : (row.expectedOn ?? row.sendBy)} today={today} late={row.late} />,

@@ -53,6 +53,7 @@ export const figuresAt = (at: typeof costPool | typeof itemSite) => ({
   reserved: plain(at.reserved),
   free: plain(at.free),
   onOrder: plain(at.onOrder),
+  inTransit: plain(at.inTransit),
 });
 
 export const figures = [
@@ -60,6 +61,7 @@ export const figures = [
   { key: 'reserved', name: 'Reserved' },
   { key: 'free', name: 'Free' },
   { key: 'onOrder', name: 'On order' },
+  { key: 'inTransit', name: 'In transit' },
 ];
 
 export const named = (pairs: readonly (readonly [string, string])[]) => pairs.map(([key, name]) => ({ key, name }));
