@@ -10,7 +10,7 @@ import { CellChoice } from '../../kit/CellField';
 import { fieldsOf } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
 import { ItemCell } from '../../kit/ItemCell';
-import { Card } from '../../kit/layout';
+import { Card, Choices } from '../../kit/layout';
 import { LineEntry } from '../../shared/LineEntry';
 import { useBinsQuery } from '../../shared/reference';
 import { newLine, type Figures, type LineDraft, type TransferDraft } from './transferForm';
@@ -40,25 +40,30 @@ export function TransferLines({ ids, figuresOf, append, remove, autoFocus, ends,
     getValues('lines').forEach((_, index) => setValue(`lines.${index}.${name}`, Number(value) || null, { shouldDirty: true }));
   return (
     <Card component="div" sheet>
+      {lines.length > 1 ? (
+        <Choices sx={{ padding: '8px 14px' }}>
+          {beside}
+          <span>
+            take all from <CellChoice label="Take all from" value="" none="bin…" options={from} onChange={(value) => putAll('fromBinId', value)} />
+          </span>
+          <span>
+            put all into <CellChoice label="Put all into" value="" none="bin…" options={to} onChange={(value) => putAll('toBinId', value)} />
+          </span>
+        </Choices>
+      ) : null}
       <Table aria-label="Lines" className="floor">
         <TableHead>
           <TableRow>
             <TableCell>Item</TableCell>
-            <TableCell align="right">Free, {ends.from}</TableCell>
-            <TableCell align="right">Short, {ends.to}</TableCell>
-            <TableCell align="right">Goes {lines.length > 1 ? beside : null}</TableCell>
-            <TableCell>
-              From bin{' '}
-              {lines.length > 1 ? (
-                <CellChoice label="Take all from" value="" none="all…" options={from} onChange={(value) => putAll('fromBinId', value)} width={84} />
-              ) : null}
+            <TableCell align="right">
+              Free <small className="quiet name">{ends.from}</small>
             </TableCell>
-            <TableCell>
-              Into bin{' '}
-              {lines.length > 1 ? (
-                <CellChoice label="Put all into" value="" none="all…" options={to} onChange={(value) => putAll('toBinId', value)} width={84} />
-              ) : null}
+            <TableCell align="right">
+              Short <small className="quiet name">{ends.to}</small>
             </TableCell>
+            <TableCell align="right">Goes</TableCell>
+            <TableCell>From bin</TableCell>
+            <TableCell>Into bin</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -73,7 +78,7 @@ export function TransferLines({ ids, figuresOf, append, remove, autoFocus, ends,
                   <span className="phone-only">free </span>
                   {found?.free == null ? '' : quantity(found.free)}
                 </TableCell>
-                <TableCell align="right" className="quiet">
+                <TableCell align="right" className={Number(found?.short ?? 0) > 0 ? 'late' : 'quiet wide-only'}>
                   <span className="phone-only">short </span>
                   {found ? quantity(found.short, true) : ''}
                 </TableCell>

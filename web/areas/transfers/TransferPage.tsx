@@ -5,7 +5,8 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { Transfer } from '@larder/contract/transfers';
-import { useState } from 'react';
+import { decimal } from '@larder/core/decimal';
+import { useState, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { count, dueDay, quantity, shortDay } from '../../kit/format';
@@ -193,29 +194,28 @@ const Lines = ({ one }: { one: Transfer }) => (
               {quantity(line.quantity)}
               {some(line.cancelled) ? <small className="quiet name">{quantity(line.cancelled)} cancelled</small> : null}
             </TableCell>
-            <TableCell align="right">
-              <span className="phone-only">reserved </span>
-              {quantity(line.reserved, true)}
-              {some(line.short) ? <small className="late name">{quantity(line.short)} short</small> : null}
-            </TableCell>
-            <TableCell align="right">
-              <span className="phone-only">bench </span>
-              {quantity(String(Number(line.picked) - Number(line.gone)), true)}
-            </TableCell>
-            <TableCell align="right">
-              <span className="phone-only">in transit </span>
-              {quantity(line.inTransit, true)}
-            </TableCell>
-            <TableCell align="right">
-              <span className="phone-only">arrived </span>
-              {quantity(line.arrived, true)}
-              {some(line.lost) ? <small className="late name">{quantity(line.lost)} lost</small> : null}
-            </TableCell>
+            <Figure
+              name="reserved"
+              many={line.reserved}
+              besides={some(line.short) ? <small className="late name">{quantity(line.short)} short</small> : null}
+            />
+            <Figure name="bench" many={decimal(line.picked).minus(line.gone).toFixed()} />
+            <Figure name="in transit" many={line.inTransit} />
+            <Figure name="arrived" many={line.arrived} besides={some(line.lost) ? <small className="late name">{quantity(line.lost)} lost</small> : null} />
           </TableRow>
         ))}
       </TableBody>
     </Table>
   </Card>
+);
+
+/** How many of a line are where; on a phone named, and left out where there are none. */
+const Figure = ({ name, many, besides = null }: { name: string; many: string; besides?: ReactNode }) => (
+  <TableCell align="right" className={some(many) || besides ? '' : 'wide-only'}>
+    <span className="phone-only">{name} </span>
+    {quantity(many, true)}
+    {besides}
+  </TableCell>
 );
 
 /** The pick list of a transfer: what is taken waits on the bench until it is sent. */

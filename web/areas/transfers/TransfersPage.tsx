@@ -95,9 +95,18 @@ export function TransfersPage() {
 }
 
 const columns = (today: string): Column<TransferRow>[] => [
-  { name: 'Transfer', text: (row) => row.number, cell: (row) => <span className="code strong">{row.number}</span> },
-  { name: 'From', cell: (row) => row.from },
-  { name: 'To', cell: (row) => row.to },
+  {
+    name: 'Transfer',
+    text: (row) => row.number,
+    cell: (row) => (
+      <>
+        <span className="code strong">{row.number}</span>
+        <span className="name">
+          {row.from} to {row.to}
+        </span>
+      </>
+    ),
+  },
   { name: 'Items', wide: true, cell: (row) => <span className="code">{row.items}</span> },
   { name: 'Quantity', number: true, wide: true, cell: (row) => quantity(row.quantity) },
   {
