@@ -3,21 +3,7 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import {
-  balance,
-  binDoubt,
-  documentLine,
-  item,
-  itemSite,
-  lot,
-  place,
-  salesLine,
-  salesOrder,
-  salesTerms,
-  site,
-  transferTerms,
-  unit,
-} from '../../db/schema/index';
+import { salesLine, salesOrder, site } from '../../db/schema/index';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { picksOf } from '../../documents/picks';

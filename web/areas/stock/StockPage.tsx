@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { Link, useNavigate } from 'react-router';
 import { stockSorts, type StockRow } from '@larder/contract/stock';
@@ -123,10 +124,10 @@ const columns = (siteId: number | undefined, worth: string | undefined, chosen: 
     {
       name: '',
       cell: (row) => (
-        <span style={{ display: 'flex', alignItems: 'center' }}>
+        <Box component="span" sx={{ display: 'flex', alignItems: 'center' }}>
           <CellCheck label={`Choose ${row.sku}`} checked={chosen.includes(row.itemId)} onChange={() => toggle(row.itemId)} />
           <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
-        </span>
+        </Box>
       ),
     },
     {

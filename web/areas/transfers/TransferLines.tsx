@@ -76,7 +76,7 @@ export function TransferLines({ ids, figuresOf, append, remove, autoFocus, ends,
                 <ItemCell of={line}>{line.order === '' ? null : <small className="quiet">for {line.order}</small>}</ItemCell>
                 <TableCell align="right" className="quiet">
                   <span className="phone-only">free </span>
-                  {found?.free == null ? '' : quantity(found.free)}
+                  {found?.free ? quantity(found.free) : ''}
                 </TableCell>
                 <TableCell align="right" className={Number(found?.short ?? 0) > 0 ? 'late' : 'quiet wide-only'}>
                   <span className="phone-only">short </span>
@@ -87,10 +87,10 @@ export function TransferLines({ ids, figuresOf, append, remove, autoFocus, ends,
                   {isPicked ? <small className="quiet name">{quantity(line.picked)} picked</small> : null}
                 </TableCell>
                 <TableCell>
-                  <BinChoice label={`From bin of ${line.sku}`} name={`lines.${index}.fromBinId`} ids none="as one walks" options={from} />
+                  <BinChoice label={`From bin of ${line.sku}`} name={`lines.${index}.fromBinId`} ids none="any" options={from} />
                 </TableCell>
                 <TableCell>
-                  <BinChoice label={`Into bin of ${line.sku}`} name={`lines.${index}.toBinId`} ids none="as proposed" options={to} />
+                  <BinChoice label={`Into bin of ${line.sku}`} name={`lines.${index}.toBinId`} ids none="any" options={to} />
                 </TableCell>
                 <TableCell>
                   {isPicked ? null : (
