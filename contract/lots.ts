@@ -1,3 +1,4 @@
+import { goodsDocuments } from './stock';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
@@ -115,7 +116,7 @@ const TraceRow = z.object({
   kind: z.string(),
   partyId: Id.nullable(),
   email: z.string(),
-  document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
+  document: z.object({ kind: z.enum(goodsDocuments), id: Id, number: z.string() }).nullable(),
   /** First and last day. */
   from: Day,
   to: Day,

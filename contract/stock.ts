@@ -48,7 +48,9 @@ export const stockTable = endpoint({
 });
 export const stockInAll = inAllOf(stockTable, { value: Cost });
 
-const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(['purchase order', 'sales order']), id: Id });
+/** The documents that goods come and go on. */
+export const goodsDocuments = ['purchase order', 'sales order', 'transfer'] as const;
+const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(goodsDocuments), id: Id });
 /** What a bin holds of one lot or serial. */
 const LotBalance = z.object({ lotId: Id, code: z.string(), useBy: z.string().nullable(), pastUse: z.boolean(), quantity: Amount });
 
@@ -57,7 +59,7 @@ export const itemStock = endpoint({
   path: '/api/stock/items/:id',
   summary: 'Where an item lies, its past and what is expected',
   right: 'look',
-  shows: ['stock', 'item', 'lot', 'purchase', 'sale', 'place'],
+  shows: ['stock', 'item', 'lot', 'purchase', 'sale', 'transfer', 'place'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   query: z.object({ siteId: PathId.optional() }),
@@ -95,7 +97,10 @@ export const itemStock = endpoint({
     ),
     past: z.array(z.object({ day: Day, quantity: Amount })),
     expected: z.array(Expected),
-    reservedFor: z.array(z.object({ orderId: Id, number: z.string(), customer: z.string(), reserved: Amount, short: Amount, shipBy: Day })),
+    /** Orders of customers, and transfers to other sites, whose name stands for the customer. */
+    reservedFor: z.array(
+      z.object({ kind: z.enum(goodsDocuments), orderId: Id, number: z.string(), customer: z.string(), reserved: Amount, short: Amount, shipBy: Day }),
+    ),
   }),
 });
 export type ItemStock = z.infer<(typeof itemStock)['response']>;
@@ -117,7 +122,7 @@ const TrailRow = z.object({
   value: Cost,
   lotId: Id.nullable(),
   lot: z.string().nullable(),
-  document: z.object({ kind: z.enum(['purchase order', 'sales order']), id: Id, number: z.string() }).nullable(),
+  document: z.object({ kind: z.enum(goodsDocuments), id: Id, number: z.string() }).nullable(),
   why: z.string(),
   undone: z.boolean(),
   undoes: Id.nullable(),

@@ -6,6 +6,7 @@ import { Card } from '../kit/layout';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { useDelayed } from '../kit/delayed';
+import { documentAddress } from '../kit/DocumentLink';
 import { Jar } from '../kit/Jar';
 import { due, money, price, quantity } from '../kit/format';
 import { Waiting } from '../kit/states';
@@ -49,15 +50,15 @@ export const StockPeek = memo(function StockPeek({ itemId, siteId, picture = tru
         .filter((one) => Number(one.quantity) > 0)
         .slice(0, 5)
         .map((one) => (
-          <Box component={Link} key={`${one.id} ${one.day}`} className="quiet" sx={{ padding: '0 14px' }} to={`/inbound/orders/${one.id}`}>
+          <Box component={Link} key={`${one.document} ${one.day}`} className="quiet" sx={{ padding: '0 14px' }} to={documentAddress(one.kind, one.id)}>
             {one.document}: {quantity(one.quantity)} come, {one.day < data.today ? '' : 'due '}
             {due(one.day, data.today)}
           </Box>
         ))}
       {data.reservedFor.slice(0, 5).map((one) => (
-        <Box component={Link} key={one.orderId} className="quiet" sx={{ padding: '0 14px' }} to={`/outbound/orders/${one.orderId}`}>
-          {one.number} {one.customer}: {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship{' '}
-          {due(one.shipBy, data.today)}
+        <Box component={Link} key={one.number} className="quiet" sx={{ padding: '0 14px' }} to={documentAddress(one.kind, one.orderId)}>
+          {one.number} {one.kind === 'transfer' ? `to ${one.customer}` : one.customer}: {quantity(one.reserved)} reserved
+          {Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship {due(one.shipBy, data.today)}
         </Box>
       ))}
       <Box className="pad" sx={{ display: 'flex', gap: 8, paddingBottom: 0 }}>

@@ -1,4 +1,5 @@
 import type * as contract from '@larder/contract/stock';
+import type { goodsDocuments } from '@larder/contract/stock';
 import { addDays } from '@larder/core/day';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { Refusal } from '@larder/core/refusal';
@@ -24,6 +25,11 @@ import {
   salesOrder,
   site,
   unit,
+  documentLine,
+  salesTerms,
+  transfer,
+  transferLine,
+  transferTerms,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
@@ -148,13 +154,16 @@ const sitesOf = (sites: Sites) =>
     { orderBy: site.id },
   );
 
+type Kind = (typeof goodsDocuments)[number];
+const toSite = alias(site, 'to_site');
+
 /** What is to come and what is to go, by day. */
 function expectedOf({ db }: Act['tx'], sites: Sites) {
-  const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder, kind: 'purchase order' | 'sales order') => ({
+  const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder | typeof transfer, kind: Kind) => ({
     day: sql<string>`${day}`.as('day'),
     quantity: sql<string>`trim_scale(${quantity})::text`.as('moves'),
     document: sql<string>`${order.number}`.as('document'),
-    kind: sql<'purchase order' | 'sales order'>`${kind}::text`.as('kind'),
+    kind: sql<Kind>`${kind}::text`.as('kind'),
     id: sql<number>`${order.id}`.as('order_id'),
   });
   const day = sql`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
@@ -168,7 +177,19 @@ function expectedOf({ db }: Act['tx'], sites: Sites) {
     .from(salesLine)
     .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
     .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), atSites(salesLine.siteId, sites)));
-  const rows = unionAll(coming, going).as('expected');
+  const broughtHere = db
+    .select(row(sql`${transfer.expectedOn}`, sql`${transferLine.incoming}`, transfer, 'transfer'))
+    .from(transferLine)
+    .innerJoin(transfer, eq(transfer.id, transferLine.transferId))
+    .where(
+      and(eq(transferLine.itemId, item.id), positive(transferLine.incoming), sql`${transfer.expectedOn} is not null`, atSites(transferLine.toSiteId, sites)),
+    );
+  const sentAway = db
+    .select(row(sql`${transfer.sendBy}`, sql`-${transferLine.wanted}`, transfer, 'transfer'))
+    .from(transferLine)
+    .innerJoin(transfer, eq(transfer.id, transferLine.transferId))
+    .where(and(eq(transferLine.itemId, item.id), positive(transferLine.wanted), atSites(transferLine.fromSiteId, sites)));
+  const rows = unionAll(coming, going, broughtHere, sentAway).as('expected');
   return jsonRows({ day: rows.day, quantity: rows.quantity, document: rows.document, kind: rows.kind, id: rows.id }, (select) => select.from(rows), {
     orderBy: sql`${rows.day}`,
   });
@@ -178,20 +199,25 @@ function expectedOf({ db }: Act['tx'], sites: Sites) {
 const reservedFor = (sites: Sites) =>
   jsonRows(
     {
-      orderId: salesOrder.id,
-      number: salesOrder.number,
-      customer: party.name,
-      reserved: plain(salesLine.reserved),
-      short: plain(salesLine.short),
-      shipBy: sql<string>`${salesLine.shipBy}`,
+      kind: sql<Kind>`case when ${transfer.id} is null then 'sales order' else 'transfer' end`,
+      orderId: sql<number>`coalesce(${salesOrder.id}, ${transfer.id})`,
+      number: documentLine.number,
+      customer: sql<string>`coalesce(${party.name}, ${toSite.name})`,
+      reserved: plain(documentLine.reserved),
+      short: plain(documentLine.short),
+      shipBy: sql<string>`${documentLine.neededOn}`,
     },
     (select) =>
       select
-        .from(salesLine)
-        .innerJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
-        .innerJoin(party, eq(party.id, salesOrder.customerId))
-        .where(and(eq(salesLine.itemId, item.id), positive(salesLine.wanted), atSites(salesLine.siteId, sites))),
-    { orderBy: sql`${salesLine.shipBy}, ${salesOrder.id}` },
+        .from(documentLine)
+        .leftJoin(salesTerms, eq(salesTerms.id, documentLine.id))
+        .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+        .leftJoin(party, eq(party.id, salesOrder.customerId))
+        .leftJoin(transferTerms, eq(transferTerms.id, documentLine.id))
+        .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
+        .leftJoin(toSite, eq(toSite.id, transfer.toSiteId))
+        .where(and(eq(documentLine.itemId, item.id), positive(documentLine.wanted), atSites(documentLine.siteId, sites))),
+    { orderBy: sql`${documentLine.neededOn}, ${documentLine.id}` },
   );
 
 interface Past {

@@ -20,6 +20,8 @@ import {
   salesOrder,
   salesTerms,
   standingMovement,
+  transfer,
+  transferTerms,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { documentFields, documentShown, movedAt } from './trail';
@@ -69,6 +71,8 @@ const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
     .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
     .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+    .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
+    .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
     .where(and(eq(movementLine.itemId, itemId), eq(movementLine.lotId, lotId), movedAt(sites('look'))))
     .orderBy(movementLine.seq);
 

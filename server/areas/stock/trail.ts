@@ -6,7 +6,22 @@ import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { cursorOf, pageOf, paged, type Sort } from '../../db/paging';
-import { item, lot, movement, movementLine, person, place, purchaseOrder, purchaseTerms, reason, salesOrder, salesTerms, site } from '../../db/schema/index';
+import {
+  item,
+  lot,
+  movement,
+  movementLine,
+  person,
+  place,
+  purchaseOrder,
+  purchaseTerms,
+  reason,
+  salesOrder,
+  salesTerms,
+  site,
+  transfer,
+  transferTerms,
+} from '../../db/schema/index';
 import { plain } from '../../db/text';
 
 type TrailQuery = QueryOf<typeof contract.trail>;
@@ -17,12 +32,14 @@ const fromSite = alias(site, 'from_site');
 const toSite = alias(site, 'to_site');
 const undo = alias(movement, 'undo');
 
-/** The orders of a movement line, which are joined to it. */
+/** The orders and the transfer of a movement line, which are joined to it. */
 export const documentFields = {
   purchaseId: purchaseOrder.id,
   purchaseNumber: purchaseOrder.number,
   salesId: salesOrder.id,
   salesNumber: salesOrder.number,
+  transferId: transfer.id,
+  transferNumber: transfer.number,
 };
 
 interface Documents {
@@ -30,14 +47,21 @@ interface Documents {
   purchaseNumber: string | null;
   salesId: number | null;
   salesNumber: string | null;
+  transferId: number | null;
+  transferNumber: string | null;
 }
 
 /** The order that a line is shown with. */
-export function documentShown({ purchaseId, purchaseNumber, salesId, salesNumber }: Documents): contract.TrailRow['document'] {
+export function documentShown({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber }: Documents): contract.TrailRow['document'] {
   if (purchaseId !== null && purchaseNumber !== null) return { kind: 'purchase order', id: purchaseId, number: purchaseNumber };
   if (salesId !== null && salesNumber !== null) return { kind: 'sales order', id: salesId, number: salesNumber };
+  if (transferId !== null && transferNumber !== null) return { kind: 'transfer', id: transferId, number: transferNumber };
   return null;
 }
+
+/** A place in words: a bin with its site, what is in transit with where to. */
+const placeSaid = (at: typeof from | typeof to, of: typeof fromSite | typeof toSite): SQL<string> =>
+  sql<string>`case when ${at.kind} = 'transit' then 'in transit to ' || ${of.name} else coalesce(${of.name} || ' ', '') || ${at.code} end`;
 
 /** Whether a place counts for what is measured. */
 function counts(at: typeof from | typeof to, { measure, siteId }: TrailQuery): SQL {
@@ -74,8 +98,8 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
       itemId: item.id,
       sku: item.sku,
       name: item.name,
-      from: sql<string>`coalesce(${fromSite.name} || ' ', '') || ${from.code}`,
-      to: sql<string>`coalesce(${toSite.name} || ' ', '') || ${to.code}`,
+      from: placeSaid(from, fromSite),
+      to: placeSaid(to, toSite),
       quantity: plain(movementLine.quantity),
       change: sql<string>`trim_scale(${movementLine.quantity} * ${change})`,
       value: movementLine.value,
@@ -101,6 +125,8 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
     .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
     .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+    .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
+    .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
     .where(
       and(
         query.itemId === undefined ? undefined : eq(movementLine.itemId, query.itemId),
@@ -114,9 +140,9 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
     )
     .orderBy(...page.order)
     .limit(page.limit);
-  const shown = rows.map(({ purchaseId, purchaseNumber, salesId, salesNumber, ...row }) => ({
+  const shown = rows.map(({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber, ...row }) => ({
     ...row,
-    document: documentShown({ purchaseId, purchaseNumber, salesId, salesNumber }),
+    document: documentShown({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber }),
   }));
   return paged(shown, query.limit);
 }

@@ -6,6 +6,7 @@ import type { ItemStock } from '@larder/contract/stock';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { due, quantity } from '../../kit/format';
+import { documentAddress } from '../../kit/DocumentLink';
 import { Card } from '../../kit/layout';
 
 /** Most orders that are listed; the lists of orders have them all. */
@@ -17,9 +18,9 @@ export function WhatComes({ stock }: { stock: ItemStock }) {
   return (
     <Waits name="What comes" none="Nothing is on order." many={coming.length}>
       {coming.slice(0, most).map((one) => (
-        <TableRow key={`${one.id} ${one.day}`}>
+        <TableRow key={`${one.document} ${one.day}`}>
           <TableCell>
-            <Link className="strong" to={`/inbound/orders/${one.id}`}>
+            <Link className="strong" to={documentAddress(one.kind, one.id)}>
               {one.document}
             </Link>
             <small className="quiet name">{quantity(one.quantity)} come</small>
@@ -37,12 +38,12 @@ export function WhatComes({ stock }: { stock: ItemStock }) {
 export const WhatWants = ({ stock }: { stock: ItemStock }) => (
   <Waits name="What wants it" none="No order wants it." many={stock.reservedFor.length}>
     {stock.reservedFor.slice(0, most).map((one) => (
-      <TableRow key={one.orderId}>
+      <TableRow key={one.number}>
         <TableCell>
-          <Link className="strong" to={`/outbound/orders/${one.orderId}`}>
+          <Link className="strong" to={documentAddress(one.kind, one.orderId)}>
             {one.number}
           </Link>{' '}
-          {one.customer}
+          {one.kind === 'transfer' ? `to ${one.customer}` : one.customer}
           <small className="quiet name">
             {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}
           </small>

@@ -18,6 +18,8 @@ import {
   salesOrder,
   salesTerms,
   site,
+  transfer,
+  transferTerms,
 } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
 import { type Source, inOrder, day, ownOf, figuresAt, figures, named, from, to } from './source';
@@ -120,7 +122,7 @@ export const trail: Source = {
         value: movementLine.value,
         lot: lot.code,
         why: sql<string>`concat_ws(': ', ${reason.name}, nullif(${movement.note}, ''))`,
-        document: sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number})`,
+        document: sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number}, ${transfer.number})`,
       })
       .from(movementLine)
       .innerJoin(movement, eq(movement.id, movementLine.movementId))
@@ -134,6 +136,8 @@ export const trail: Source = {
       .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
       .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
       .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
+      .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
+      .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
       .where(where)
       .orderBy(inOrder),
   words: item.findable,
