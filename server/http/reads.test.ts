@@ -240,7 +240,7 @@ beforeAll(async () => {
     ]),
   ] as never;
   elsewhere = await ownerAt('elsewhere', [business.otherSiteId]);
-  everywhere = await ownerAt('everywhere', [business.siteId, business.otherSiteId]);
+  everywhere = await ownerAt('everywhere', [business.siteId, business.otherSiteId, thirdSiteId]);
 });
 afterAll(() => business.close());
 

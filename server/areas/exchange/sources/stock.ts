@@ -59,7 +59,8 @@ export const stock: Source = {
       .innerJoin(site, eq(site.id, itemSite.siteId))
       .innerJoin(costPool, eq(costPool.itemId, item.id))
       .where(where)
-      .orderBy(inOrder),
+      // An item stands there once for each site.
+      .orderBy(inOrder, site.name),
   words: item.findable,
   at: (sites) => atSites(itemSite.siteId, sites),
   costs: ['unitCost', 'value'],
