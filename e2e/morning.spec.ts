@@ -82,7 +82,7 @@ test('a morning’s work on real stock', async ({ page }) => {
     await many.fill('3');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByText('Received 1 line.')).toBeVisible();
-    await expectFigures(page, 'SKEP-S', ['12', '', '12', '', '11.00', '132.00']);
+    await expectFigures(page, 'SKEP-S', ['12', '', '12', '', '', '11.00', '132.00']);
   });
 
   let orderUrl = '';
