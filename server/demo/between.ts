@@ -39,6 +39,6 @@ export async function between(act: Act, fromSiteId: number, toSiteId: number): P
   const receipt = { lines: [first, second].map(({ lineId, binId }, index) => ({ lineId, binId, quantity: index === 0 ? '6' : '5' })) };
   await receive(act, ReceiptForm.parse(receipt));
   const lost = (await transferNow(act, came)).underWay;
-  const reasonId = await idOf(act, reason, eq(reason.place, 'found-or-lost'));
+  const reasonId = await idOf(act, reason, eq(reason.code, 'lost-on-the-way'));
   await loseTransfer(act, came, { reasonId, note: 'one short in the crate', lines: lost.map(({ lineId, lotId, quantity }) => ({ lineId, lotId, quantity })) });
 }
