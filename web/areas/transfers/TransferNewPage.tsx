@@ -26,9 +26,14 @@ export function TransferNewPage() {
   const { data: me, error } = useMeQuery({});
   const { data: reference } = useReferenceQuery({});
   const { data: figures, error: unknown } = useTransferFiguresQuery({ query }, { skip: !asked });
-  if (!me || !reference || (asked && !figures)) return <Waiting error={error ?? unknown} />;
-  const sites = reference.sites.map(({ id }) => id);
-  return <Sheet figures={figures} today={me.company.today} ends={endsOf(query, figures, salesLines !== '', siteId, sites)} />;
+  const sites = (reference?.sites ?? []).map(({ id }) => id);
+  const isKnown = reference !== undefined && (!asked || figures !== undefined);
+  const ends = endsOf(query, figures, salesLines !== '', siteId, sites);
+  // What is free is known only once it is said where it comes from.
+  const there = { ...query, fromSiteId: ends.fromSiteId ?? undefined, toSiteId: ends.toSiteId ?? undefined };
+  const { data: proposed } = useTransferFiguresQuery({ query: there }, { skip: !asked || !isKnown });
+  if (!me || !isKnown || (asked && !proposed)) return <Waiting error={error ?? unknown} />;
+  return <Sheet figures={proposed} today={me.company.today} ends={ends} />;
 }
 
 type Figures = ResponseOf<typeof transferFigures>;
