@@ -291,7 +291,8 @@ test('opening stock typed line by line: what a line shows is what counts, what i
   await page.getByLabel('Quantity of OPN-2').fill('5');
   await page.getByLabel('Unit value: OPN-2').fill('3');
   await page.getByRole('button', { name: 'Add 1 line' }).click();
-  await expect(page.getByText('Added 1 line.')).toBeVisible();
+  await expect(page.getByLabel('Quantity of OPN-2')).toHaveCount(0);
+  await expect(page.getByText('Added 1 line.').last()).toBeVisible();
   await page.goto('/stock?q=opn-');
   await expect(row(page, 'OPN-1')).toContainText('50.00');
   await expect(row(page, 'OPN-2')).toContainText('15.00');
