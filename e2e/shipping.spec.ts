@@ -60,7 +60,13 @@ test('what was picked on the phone is packed into two parcels by scanning, booke
       await page.getByRole('button', { name: /^Dispatch 2 parcels with Heronway/ }).click();
       await expect(card).toContainText('dispatched');
       if (_ === 2) break;
-      await page.getByRole('button', { name: 'Undo' }).first().click();
+      // The row of the dispatch: it comes in with the postings, which may be a moment after the parcels.
+      await page
+        .getByRole('region', { name: 'Postings' })
+        .getByRole('row')
+        .filter({ hasText: 'dispatch of 5' })
+        .getByRole('button', { name: 'Undo' })
+        .click();
       await page.getByRole('dialog').getByRole('button', { name: /^Undo/ }).click();
       await expect(card).toContainText('booked, still here');
     }
