@@ -1,5 +1,6 @@
 import { measureFirstLoad } from './firstLoad';
 import { measureImport } from './importing';
+import { measurePastDays } from './pastDays';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
 import { measureScrolling } from './scrolling';
@@ -24,6 +25,7 @@ const pool = await makeScaleSet(url, console.log);
 const server = await startServer(url);
 const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
+  past: () => measurePastDays(pool),
   search: () => measureSearch(server),
   scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),

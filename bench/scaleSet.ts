@@ -2,6 +2,7 @@ import type pg from 'pg';
 import { connect, hold, transaction } from '@larder/server/db/database';
 import { found } from '@larder/server/db/found';
 import { migrate } from '@larder/server/db/migrate';
+import { closeMonths } from '@larder/server/ledger/months';
 import { verify } from '@larder/server/ledger/verify';
 
 export const scalePassword = 'only for measuring';
@@ -188,12 +189,18 @@ function served(kind: string, area: 'purchase' | 'sales', column: string, site: 
 export const foundFor = (pool: pg.Pool, name: string): Promise<number> =>
   transaction(pool, 'write', (tx) => found(tx, { name }, { name: 'Measurer', email: 'measure@scale.example', password: scalePassword }));
 
+/** Keeps the ends of its months, as a business that worked all the while has them. */
+async function keepMonths(pool: pg.Pool): Promise<pg.Pool> {
+  if ((await closeMonths(pool, new Date())).length > 0) await pool.query('VACUUM ANALYZE month_balance, month_pool');
+  return pool;
+}
+
 /** Makes the scale set in an empty database, once; says how long each step took. Throws when a law does not hold on it. */
 export async function makeScaleSet(url: string, say: (text: string) => void): Promise<pg.Pool> {
   const pool = connect(url, { max: 4, patient: true });
   await migrate(pool);
   const { rows } = await pool.query('SELECT 1 FROM company');
-  if (rows.length > 0) return pool;
+  if (rows.length > 0) return keepMonths(pool);
   await foundFor(pool, 'Scale set');
   await hold(pool, async (client) => {
     await client.query("SET session_replication_role = 'replica'; SET work_mem = '256MB'");
@@ -205,6 +212,7 @@ export async function makeScaleSet(url: string, say: (text: string) => void): Pr
     await client.query("SET session_replication_role = 'origin'");
   });
   await pool.query('VACUUM ANALYZE');
+  await keepMonths(pool);
   const broken = (await verify(pool)).filter((law) => law.broken.length > 0);
   if (broken.length > 0) throw new Error(`the scale set breaks: ${broken.map((law) => `${law.name} (${law.broken[0]?.what ?? ''})`).join('; ')}`);
   return pool;

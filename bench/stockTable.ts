@@ -27,6 +27,10 @@ const rest = [
   'state=low',
   'state=out',
   'siteId=3&sort=value&direction=down',
+  'sort=short&direction=down',
+  'sort=quarantine&direction=down',
+  'sort=countedOn',
+  'fromSku=it-01&toSku=it-02',
 ];
 
 /** An answer for which nothing is read: what the way there and back takes, with the session looked up. */

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { salesShows } from './outbound';
 import { ItemFilter } from './catalog';
 import { LotFilter } from './lots';
-import { StockFilter } from './stock';
+import { PastFilter, StockFilter } from './stock';
 import { endpoint, FileAnswer } from './endpoint';
 import { nouns } from './nouns';
 import { Id, Paging, PathId, Search } from './values';
@@ -18,6 +18,7 @@ export const exportLists = [
   'bins',
   'policies',
   'stock',
+  'past',
   'lots',
   'trail',
   'purchases',
@@ -156,6 +157,8 @@ export const exportFile = endpoint({
     priceListId: Id.optional(),
     items: ItemFilter.optional(),
     stock: StockFilter.optional(),
+    /** Of stock as it stood: on which day, and of which items. */
+    past: PastFilter.optional(),
     lots: LotFilter.optional(),
     /** Which orders or bills, as their list is held to. */
     show: z.enum(['drafts', 'waiting', ...salesShows]).optional(),

@@ -8,6 +8,7 @@ import * as customers from './customers';
 import type { Endpoint } from './endpoint';
 import * as direct from './direct';
 import * as exchange from './exchange';
+import * as explain from './explain';
 import * as families from './families';
 import * as gaps from './gaps';
 import * as handover from './handover';
@@ -17,6 +18,7 @@ import * as landed from './landed';
 import * as lists from './lists';
 import * as lots from './lots';
 import * as margin from './margin';
+import * as moves from './moves';
 import * as outbound from './outbound';
 import * as papers from './papers';
 import * as people from './people';
@@ -51,6 +53,8 @@ export const endpoints: Endpoint[] = [
   inbound,
   receiving,
   stock,
+  explain,
+  moves,
   transfers,
   lots,
   outbound,

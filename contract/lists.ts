@@ -2,13 +2,35 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { Id, NeededText, PathId } from './values';
 
-const KeptView = z.object({ id: Id, list: z.string(), name: z.string(), search: z.string(), pinned: z.boolean() });
+/** How a person has laid out the columns of a list; columns are named as their headings say. What is not named stands where it would without. */
+const ColumnLayout = z.object({
+  hidden: z.array(z.string().max(60)).max(60),
+  /** Of the columns that are left out at first: those that are shown. */
+  shown: z.array(z.string().max(60)).max(60).default([]),
+  order: z.array(z.string().max(60)).max(60),
+  /** In pixels, of the columns that were given a width. */
+  widths: z.record(z.string().max(60), z.number().int().min(40).max(900)),
+});
+export type ColumnLayout = z.infer<typeof ColumnLayout>;
+
+/** Lists whose filters can be kept by name. */
+const KeptList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']);
+export type KeptList = z.infer<typeof KeptList>;
+const KeptView = z.object({
+  id: Id,
+  list: z.string(),
+  name: z.string(),
+  search: z.string(),
+  pinned: z.boolean(),
+  /** Its columns; null where the list has those that the person has otherwise. */
+  layout: ColumnLayout.nullable(),
+});
 export type KeptView = z.infer<typeof KeptView>;
 
 export const keptViews = endpoint({
   method: 'GET',
   path: '/api/lists/views',
-  summary: 'Filters this person has kept by name',
+  summary: 'Filters and columns this person has kept by name',
   right: 'look',
   shows: ['view'],
   seenBy: 'everyone',
@@ -17,15 +39,16 @@ export const keptViews = endpoint({
 export const keepView = endpoint({
   method: 'POST',
   path: '/api/lists/views',
-  summary: 'Keep filters by name; the same name again replaces them',
+  summary: 'Keep filters and columns by name; the same name again replaces them',
   right: 'look',
   changes: ['view'],
   seenBy: 'everyone',
   body: z.object({
-    list: z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']),
+    list: KeptList,
     name: NeededText,
     search: z.string().max(1000),
     pinned: z.boolean().default(false),
+    layout: ColumnLayout.nullable().default(null),
   }),
   response: KeptView,
 });
@@ -40,14 +63,6 @@ export const forgetView = endpoint({
   response: z.object({}),
 });
 
-/** How a person has laid out the columns of a list; columns are named as their headings say. What is not named stands where it would without. */
-const ColumnLayout = z.object({
-  hidden: z.array(z.string().max(60)).max(60),
-  order: z.array(z.string().max(60)).max(60),
-  /** In pixels, of the columns that were given a width. */
-  widths: z.record(z.string().max(60), z.number().int().min(40).max(900)),
-});
-export type ColumnLayout = z.infer<typeof ColumnLayout>;
 const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'waiting', 'bills', 'suppliers', 'customers']);
 export type LaidOutList = z.infer<typeof LaidOutList>;
 

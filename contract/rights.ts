@@ -14,6 +14,7 @@ export const rights = [
   'outbound.return-older',
   'stock.correct',
   'stock.transfer',
+  'stock.move',
   'planning.top-up',
   'books.bill',
   'books.invoice',
@@ -41,6 +42,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'outbound.return-older': 'site',
   'stock.correct': 'site',
   'stock.transfer': 'site',
+  'stock.move': 'site',
   'planning.top-up': 'site',
   'books.bill': 'company',
   'books.invoice': 'company',
@@ -85,6 +87,6 @@ export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],
   'Stock controller': rights.filter((right) => right !== 'setup.edit'),
   'Sales desk': ['look', 'outbound.sell', 'outbound.return', 'stock.transfer'],
-  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.transfer'],
+  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.transfer', 'stock.move'],
   Onlooker: ['look'],
 };

@@ -29,6 +29,8 @@ export const reference = endpoint({
     sites: z.array(Named),
     units: z.array(Named.extend({ step: z.string(), ...retirable })),
     categories: z.array(Category.extend(retirable)),
+    /** Parts of buildings, as bins are said to be in them. */
+    zones: z.array(z.string()),
     /** Why stock is corrected, and why customers bring things back. */
     reasons: z.array(Named.extend({ place: z.string() })),
     returnReasons: z.array(Named),

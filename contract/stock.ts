@@ -2,15 +2,37 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { inAllOf } from './inAll';
 import { moved } from './nouns';
-import { Amount, Cost, Day, Id, IncomingLines, page, Paging, PathId, Posted, Search, SignedQuantity, Text } from './values';
+import { Amount, Cost, Day, Id, IncomingLines, ItemCodes, page, Paging, PathId, Posted, Search, ShortText, SignedQuantity, Text } from './values';
 
-export const stockSorts = ['sku', 'name', 'onHand', 'reserved', 'free', 'onOrder', 'inTransit', 'unitCost', 'value'] as const;
-/** Which items a stock table holds. */
-export const StockFilter = z.object({
+export const stockSorts = [
+  'sku',
+  'name',
+  'onHand',
+  'reserved',
+  'free',
+  'short',
+  'onOrder',
+  'inTransit',
+  'onLoan',
+  'quarantine',
+  'unitCost',
+  'value',
+  'countedOn',
+] as const;
+/** Items as everybody may narrow them down, whatever is asked of their stock. */
+const ItemsHeld = z.object({
   categoryId: PathId.optional(),
   supplierId: PathId.optional(),
-  state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all'),
+  /** Of which something lies in a bin of this zone. */
+  zone: ShortText.optional(),
+  attributeId: PathId.optional(),
+  attributeValue: Search,
+  /** From the first code to the last, both among them; what begins with the last is, too. */
+  fromSku: ShortText.optional(),
+  toSku: ShortText.optional(),
 });
+/** Which items a stock table holds. */
+export const StockFilter = ItemsHeld.extend({ state: z.enum(['all', 'in-stock', 'out', 'low', 'short']).default('all') });
 export type StockFilter = z.input<typeof StockFilter>;
 const StockRow = z.object({
   itemId: Id,
@@ -24,8 +46,15 @@ const StockRow = z.object({
   /** On its way from another site. */
   inTransit: Amount,
   short: Amount,
+  /** Lent out by these sites; in bins that are not sold from, or past its day. */
+  onLoan: Amount,
+  quarantine: Amount,
   unitCost: Cost,
   value: Cost,
+  /** How long what is free lasts as it went out in the last 90 days; null where nothing went out. */
+  daysOfCover: z.number().nullable(),
+  /** When a bin of it was last counted. */
+  countedOn: Day.nullable(),
   reorderPoint: Amount.nullable(),
   orderUpTo: Amount.nullable(),
 });
@@ -48,11 +77,51 @@ export const stockTable = endpoint({
 });
 export const stockInAll = inAllOf(stockTable, { value: Cost });
 
+export const pastSorts = ['sku', 'name', 'onHand', 'inTransit', 'onLoan', 'quarantine', 'unitCost', 'value'] as const;
+/** Which items a stock table of a past day holds. */
+export const PastFilter = ItemsHeld.extend({ asOf: Day, state: z.enum(['all', 'in-stock', 'out']).default('all') });
+export type PastFilter = z.input<typeof PastFilter>;
+const PastRow = StockRow.pick({
+  itemId: true,
+  sku: true,
+  name: true,
+  unit: true,
+  onHand: true,
+  inTransit: true,
+  onLoan: true,
+  quarantine: true,
+  unitCost: true,
+  value: true,
+}).extend({
+  /** Picked, and not sent yet. */
+  bench: Amount,
+});
+export type PastRow = z.infer<typeof PastRow>;
+export const pastStock = endpoint({
+  method: 'GET',
+  path: '/api/stock/past',
+  summary: 'Stock per item as it stood at the end of a day, over all sites or at one',
+  right: 'look',
+  shows: ['stock', 'item'],
+  seenBy: 'sites',
+  query: PastFilter.extend({
+    q: Search,
+    siteId: PathId.optional(),
+    sort: z.enum(pastSorts).default('sku'),
+    direction: z.enum(['up', 'down']).default('up'),
+    ...Paging,
+  }),
+  response: page(PastRow),
+});
+export const pastInAll = inAllOf(pastStock, { value: Cost });
+
 /** The documents that goods come and go on. */
 export const goodsDocuments = ['purchase order', 'sales order', 'transfer'] as const;
 const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(goodsDocuments), id: Id });
 /** What a bin holds of one lot or serial. */
 const LotBalance = z.object({ lotId: Id, code: z.string(), useBy: z.string().nullable(), pastUse: z.boolean(), quantity: Amount });
+
+const BinHeld = z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean(), lots: z.array(LotBalance) });
 
 export const itemStock = endpoint({
   method: 'GET',
@@ -92,7 +161,7 @@ export const itemStock = endpoint({
         short: Amount,
         reorderPoint: Amount.nullable(),
         orderUpTo: Amount.nullable(),
-        bins: z.array(z.object({ binId: Id, bin: z.string(), quantity: Amount, sellable: z.boolean(), lots: z.array(LotBalance) })),
+        bins: z.array(BinHeld),
       }),
     ),
     past: z.array(z.object({ day: Day, quantity: Amount })),
@@ -104,6 +173,28 @@ export const itemStock = endpoint({
   }),
 });
 export type ItemStock = z.infer<(typeof itemStock)['response']>;
+
+export const pastItem = endpoint({
+  method: 'GET',
+  path: '/api/stock/items/:id/past',
+  summary: 'Where an item lay at the end of a day, and what it was worth',
+  right: 'look',
+  shows: ['stock', 'item', 'lot', 'place'],
+  seenBy: 'sites',
+  params: z.object({ id: PathId }),
+  query: z.object({ asOf: Day, siteId: PathId.optional() }),
+  response: PastRow.omit({ onHand: true, inTransit: true, onLoan: true, quarantine: true, bench: true }).extend({
+    tracking: z.enum(['none', 'lot', 'serial']),
+    sites: z.array(
+      PastRow.pick({ onHand: true, bench: true, inTransit: true, onLoan: true, quarantine: true, value: true }).extend({
+        siteId: Id,
+        site: z.string(),
+        bins: z.array(BinHeld),
+      }),
+    ),
+  }),
+});
+export type PastItem = z.infer<(typeof pastItem)['response']>;
 
 const TrailRow = z.object({
   lineId: Id,
@@ -141,6 +232,8 @@ export const trail = endpoint({
     placeId: PathId.optional(),
     lotId: PathId.optional(),
     measure: z.enum(['on-hand', 'bench', 'all']).default('all'),
+    /** The last day looked at. */
+    until: Day.optional(),
     ...Paging,
   }),
   response: page(TrailRow),
@@ -154,6 +247,8 @@ export const binContents = endpoint({
   shows: ['stock', 'place', 'item', 'lot'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
+  /** As it stood at the end of that day; as it is now where none is given. */
+  query: z.object({ asOf: Day.optional() }),
   response: z.object({
     id: Id,
     code: z.string(),
@@ -172,6 +267,7 @@ export const binContents = endpoint({
         lot: z.string().nullable(),
         useBy: Day.nullable(),
         pastUse: z.boolean(),
+        codes: ItemCodes,
       }),
     ),
   }),

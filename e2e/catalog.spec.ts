@@ -164,7 +164,7 @@ test('goods are ordered by the case and kept in pieces; filters are kept by name
   await expect(page.getByRole('list', { name: 'Stages' })).toContainText('Received 0 of 144');
   await page.goto('/items?q=jar');
   await page.getByRole('button', { name: 'Kept filters' }).click();
-  await page.getByLabel('Keep these filters as').fill('Jars');
+  await page.getByLabel('Keep these filters and columns as').fill('Jars');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.keyboard.press('Escape');
   await page.goto('/items');

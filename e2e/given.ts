@@ -86,10 +86,10 @@ export const given = (page: Page) => ({
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;
   },
-  /** So many lie there from the beginning, or these serials. */
-  opening: async (itemId: number, siteId: number, quantity: string, serials: string[] = []): Promise<void> => {
+  /** So many lie there from a day on, today where none is said, or these serials. */
+  opening: async (itemId: number, siteId: number, quantity: string, serials: string[] = [], effectiveOn?: string): Promise<void> => {
     const lots = serials.map((code) => ({ code, quantity: '1' }));
-    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00', lots }] });
+    await ask(page, 'POST', '/api/stock/opening', { effectiveOn, lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00', lots }] });
   },
   receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
     const binId = await binAt(page, siteId);

@@ -61,12 +61,7 @@ test('what was picked on the phone is packed into two parcels by scanning, booke
       await expect(card).toContainText('dispatched');
       if (_ === 2) break;
       // The row of the dispatch: it comes in with the postings, which may be a moment after the parcels.
-      await page
-        .getByRole('region', { name: 'Postings' })
-        .getByRole('row')
-        .filter({ hasText: 'dispatch of 5' })
-        .getByRole('button', { name: 'Undo' })
-        .click();
+      await page.getByRole('region', { name: 'Postings' }).getByRole('row').filter({ hasText: 'dispatch of 5' }).getByRole('button', { name: 'Undo' }).click();
       await page.getByRole('dialog').getByRole('button', { name: /^Undo/ }).click();
       await expect(card).toContainText('booked, still here');
     }

@@ -31,3 +31,6 @@ export const freeJobs = (db: Db): Promise<unknown> =>
   db.execute(sql`
     select graphile_worker.force_unlock_workers(array_agg(distinct locked_by)) from graphile_worker.jobs
     where locked_by is not null and not exists (select from pg_stat_activity where application_name = locked_by)`);
+
+/** Keeps what lay where at the end of a month, the day of which is given; who posts meanwhile waits. */
+export const closeMonth = ({ db }: Pick<Tx, 'db'>, ended: string): Promise<unknown> => db.execute(sql`select close_month(${ended}::date)`);

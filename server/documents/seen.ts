@@ -23,6 +23,9 @@ export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
       onOrder: sum(itemSite.onOrder),
       inTransit: sum(itemSite.inTransit),
       short: sum(itemSite.short),
+      onLoan: sum(itemSite.onLoan),
+      quarantine: sum(itemSite.quarantine),
+      countedOn: sql`max(${itemSite.countedOn})`.as('counted_on_there'),
       value: sum(itemSite.value),
     })
     .from(itemSite)
@@ -41,6 +44,9 @@ export function costPoolOver(sites: Sites | Placeholder): typeof costPool {
       onOrder: none(there.onOrder, 'on_order'),
       inTransit: none(there.inTransit, 'in_transit'),
       short: none(there.short, 'short'),
+      onLoan: none(there.onLoan, 'on_loan'),
+      quarantine: none(there.quarantine, 'quarantine'),
+      countedOn: sql`${there.countedOn}`.as('counted_on'),
       value: none(there.value, 'value'),
     })
     .from(whole)

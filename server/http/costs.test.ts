@@ -45,6 +45,8 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
   const asked: [Endpoint, Asked<Endpoint>][] = [
     [stock.stockTable, { query: { q: 'dear' } }],
     [stock.stockTable, { query: { q: 'dear', siteId: business.siteId } }],
+    [stock.pastStock, { query: { q: 'dear', asOf: '2026-03-10' } }],
+    [stock.pastItem, { params: { id: itemId }, query: { asOf: '2026-03-10' } }],
     [stock.itemStock, { params: { id: itemId } }],
     [stock.trail, { query: { itemId } }],
     [catalog.listItems, { query: { q: 'dear' } }],

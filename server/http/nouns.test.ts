@@ -8,6 +8,7 @@ import * as colleagues from '@larder/contract/colleagues';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import { nouns } from '@larder/contract/nouns';
 import * as customers from '@larder/contract/customers';
+import * as explain from '@larder/contract/explain';
 import * as families from '@larder/contract/families';
 import * as handover from '@larder/contract/handover';
 import * as inbound from '@larder/contract/inbound';
@@ -97,6 +98,10 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [stock.binContents, of(binId)],
     [lots.getLot, of(lotId)],
     [stock.itemStock, of(itemId)],
+    [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
+    [explain.explained, of(itemId)],
+    [stock.pastStock, { query: { asOf: '2026-03-10' } }],
+    [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
     [lots.listLots, {}],
     [stock.stockTable, {}],
     [lots.traceLot, of(lotId)],

@@ -3,6 +3,7 @@ import type { Asked, Endpoint } from '@larder/contract/endpoint';
 import * as catalog from '@larder/contract/catalog';
 import * as customers from '@larder/contract/customers';
 import * as exchange from '@larder/contract/exchange';
+import * as explain from '@larder/contract/explain';
 import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
@@ -157,6 +158,10 @@ beforeAll(async () => {
     [ubl.despatchUbl, of(gone.movementId as number)],
     [stock.stockTable, { query: { siteId } }],
     [stock.stockInAll, { query: { siteId } }],
+    [stock.pastStock, { query: { siteId, asOf: '2026-03-10' } }],
+    [stock.pastInAll, { query: { siteId, asOf: '2026-03-10' } }],
+    [stock.pastItem, { params: { id: itemId }, query: { siteId, asOf: '2026-03-10' } }],
+    [explain.explained, { params: { id: itemId }, query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
     [stock.trail, { query: { siteId } }],
     [lotContract.listLots, { query: { siteId } }],
@@ -218,6 +223,12 @@ beforeAll(async () => {
     [lotContract.knownSerials, { body: { itemId: serialItem, codes: ['SER-77'] } }],
     [lotContract.listLots, {}],
     [stock.stockTable, { query: { sort: 'value' } }],
+    [stock.stockTable, { query: { sort: 'quarantine', direction: 'down', fromSku: 'seen-1', toSku: 'seen-2' } }],
+    [stock.pastStock, { query: { asOf: '2026-03-10' } }],
+    [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
+    [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
+    [explain.explained, of(itemId)],
+    [explain.explained, of(movedItem)],
     [stock.stockTable, { query: { state: 'low' } }],
     [stock.stockTable, { query: { state: 'in-stock', sort: 'free', direction: 'down' } }],
     [lotContract.traceFile, of(lotId)],

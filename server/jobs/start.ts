@@ -5,6 +5,7 @@ import { poster } from '../areas/post/poster';
 import { drizzleOn } from '../db/database';
 import { freeJobs } from '../db/functions';
 import { clearLeftFiles } from '../http/file';
+import { closeMonths } from '../ledger/months';
 import { changeDay } from '../ledger/pastUse';
 import { clearOld } from './clearOld';
 import type { Caused } from './jobs';
@@ -22,6 +23,7 @@ interface Starting {
 const recurring: Recurring[] = [
   { task: 'readOutbox', at: '* * * * *' },
   { task: 'changeDay', at: '* * * * *' },
+  { task: 'closeMonths', at: '7 * * * *' },
   { task: 'askCarriers', at: '*/5 * * * *' },
   { task: 'clearOld', at: '17 * * * *' },
 ];
@@ -41,6 +43,7 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, now }: Starting, l
       await readOutbox(pool);
     },
     changeDay: () => changeDay(pool, now()),
+    closeMonths: () => closeMonths(pool, now()),
     askCarriers: () => askCarriers(pool, desk, now),
     clearOld: async () => {
       await clearOld(pool, now());

@@ -106,6 +106,8 @@ describe('each law is named when it is broken', () => {
       'an undone bill',
       "UPDATE journal_line SET amount = amount + 0.01 WHERE id = (SELECT max(j.id) FROM journal_line j JOIN journal_entry e ON e.id = j.entry_id WHERE e.text LIKE '%undone')",
     ],
+    ['what is kept of the ends', 'UPDATE month_balance SET quantity = quantity + 1'],
+    ['what is kept of the ends', 'UPDATE month_pool SET value = value + 0.01'],
     ['no value of stock', "INSERT INTO cost_change (item_id, amount, cause, effective_on, seq) VALUES (1, 1, 'nothing', '2020-01-01', 9999)"],
     ['what is kept by lots', "UPDATE item SET tracking = 'lot'"],
     ['what came, was billed', 'UPDATE document_line SET arrived_value = arrived_value + 0.01'],

@@ -23,6 +23,8 @@ import {
   landedSheet,
   lot,
   moneyIn,
+  monthBalance,
+  monthPool,
   movement,
   parcel,
   parcelContent,
@@ -121,6 +123,7 @@ const laws: Held[] = [
       [landedSheet, isNotNull(landedSheet.undoneAt)],
     ],
   },
+  { name: 'what is kept of the ends of months equals all lines and changes of cost up to then', view: 'law_months', against: [[monthBalance], [monthPool]] },
   { name: 'no value of stock on any day without stock', view: 'law_value_without_stock', against: [[itemDay]] },
   {
     name: 'what is kept by lots or serials lies nowhere without one, and nothing else has one',

@@ -1,4 +1,6 @@
 import { lazy, Suspense } from 'react';
+import { useSearchParams } from 'react-router';
+import { explainName } from '../kit/address';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { State } from '../kit/layout';
 import { ScanProvider } from '../kit/scan';
@@ -10,6 +12,7 @@ import { Entrance } from './Entrance';
 import { Shelf, useIsPhone } from './Shelf';
 
 const SignIn = lazy(async () => ({ default: (await import('../areas/people/SignIn')).SignIn }));
+const ExplainDialog = lazy(async () => ({ default: (await import('../shared/ExplainDialog')).ExplainDialog }));
 const AreaBar = lazy(async () => ({ default: (await import('./AreaBar')).AreaBar }));
 
 /** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
@@ -35,12 +38,23 @@ export function Shell() {
                 </Suspense>
               </main>
               <Bottom />
+              <Explaining />
             </div>
           </Messages>
         </SlotProvider>
       </ScanProvider>
     </SiteProvider>
   );
+}
+
+/** The figure that is explained, read only once one is asked for. */
+function Explaining() {
+  const [asked] = useSearchParams();
+  return asked.has(explainName) ? (
+    <Suspense fallback={null}>
+      <ExplainDialog />
+    </Suspense>
+  ) : null;
 }
 
 function Bottom() {

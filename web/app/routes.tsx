@@ -122,6 +122,8 @@ export const router = createBrowserRouter([
       { path: 'inbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasePage')).PurchasePage }) },
       { path: 'stock', lazy: async () => ({ Component: (await import('../areas/stock/StockPage')).StockPage }) },
       { path: 'stock/trail', lazy: async () => ({ Component: (await import('../areas/stock/TrailPage')).TrailPage }) },
+      { path: 'stock/move', ...forThose('stock.move'), lazy: async () => ({ Component: (await import('../areas/stock/MovePage')).MovePage }) },
+      { path: 'stock/put-away', ...forThose('stock.move'), lazy: async () => ({ Component: (await import('../areas/stock/PutAwayPage')).PutAwayPage }) },
       { path: 'stock/transfers', lazy: async () => ({ Component: (await import('../areas/transfers/TransfersPage')).TransfersPage }) },
       {
         path: 'stock/transfers/new',

@@ -4,11 +4,11 @@ import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { CellField } from './CellField';
 import { Check } from './Check';
-import { asMade, movable, moved, narrowest, ordered, widest, type ColumnLayout } from './columnLayout';
+import { asMade, isShown, movable, moved, narrowest, ordered, toggled, widest, type ColumnLayout } from './columnLayout';
 import { Stack } from './layout';
 
 interface ColumnMenuProps {
-  columns: readonly { name: string; text?: unknown }[];
+  columns: readonly { name: string; text?: unknown; apart?: boolean }[];
   layout: ColumnLayout;
   change: (layout: ColumnLayout) => void;
 }
@@ -16,9 +16,7 @@ interface ColumnMenuProps {
 /** Which columns a list shows, in which order and how wide; the same by keyboard as by dragging. */
 export function ColumnMenu({ columns, layout, change }: ColumnMenuProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const names = movable(ordered(columns, layout)).map(({ name }) => name);
-  const toggle = (name: string) =>
-    change({ ...layout, hidden: layout.hidden.includes(name) ? layout.hidden.filter((one) => one !== name) : [...layout.hidden, name] });
+  const shown = movable(ordered(columns, layout));
   const widen = (name: string, typed: string) => {
     const { [name]: _was, ...others } = layout.widths;
     const width = Number(typed);
@@ -38,23 +36,26 @@ export function ColumnMenu({ columns, layout, change }: ColumnMenuProps) {
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
         <Stack pad role="dialog" aria-label="Columns" sx={{ width: 360, gap: 4 }}>
-          {names.map((name, index) => (
-            <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto auto 84px', gap: 6, alignItems: 'center' }}>
-              <Check label={name} checked={!layout.hidden.includes(name)} onChange={() => toggle(name)} />
-              <Button size="small" disabled={index === 0} aria-label={`Move ${name} to the left`} onClick={() => change(moved(columns, layout, name, -1))}>
-                ←
-              </Button>
-              <Button
-                size="small"
-                disabled={index === names.length - 1}
-                aria-label={`Move ${name} to the right`}
-                onClick={() => change(moved(columns, layout, name, 1))}
-              >
-                →
-              </Button>
-              <Width name={name} width={layout.widths[name]} put={(typed) => widen(name, typed)} />
-            </Box>
-          ))}
+          {shown.map((column, index) => {
+            const { name } = column;
+            return (
+              <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr auto auto 84px', gap: 6, alignItems: 'center' }}>
+                <Check label={name} checked={isShown(column, layout)} onChange={() => change(toggled(column, layout))} />
+                <Button size="small" disabled={index === 0} aria-label={`Move ${name} to the left`} onClick={() => change(moved(columns, layout, name, -1))}>
+                  ←
+                </Button>
+                <Button
+                  size="small"
+                  disabled={index === shown.length - 1}
+                  aria-label={`Move ${name} to the right`}
+                  onClick={() => change(moved(columns, layout, name, 1))}
+                >
+                  →
+                </Button>
+                <Width name={name} width={layout.widths[name]} put={(typed) => widen(name, typed)} />
+              </Box>
+            );
+          })}
           <span>
             <Button size="small" onClick={() => change(asMade)}>
               As they were

@@ -18,11 +18,23 @@ interface DayFieldProps {
   hideLabel?: boolean;
   /** Whether a day without a year is one to come or one that has been. */
   lies?: Lies;
+  placeholder?: string;
   ref?: Ref<HTMLInputElement>;
 }
 
 /** A day typed the short way ("24/11", "today", "+7", "fri") and shown in full once it is understood, or chosen from a calendar beside it (Alt with arrow down). */
-export function DayField({ label, value, today, onChange, error, disabled = false, hideLabel = false, lies = 'ahead', ref }: DayFieldProps) {
+export function DayField({
+  label,
+  value,
+  today,
+  onChange,
+  error,
+  disabled = false,
+  hideLabel = false,
+  lies = 'ahead',
+  placeholder = '24/11, +7, fri',
+  ref,
+}: DayFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [isOpen, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
@@ -58,7 +70,7 @@ export function DayField({ label, value, today, onChange, error, disabled = fals
         error={fault}
         disabled={disabled}
         hideLabel={hideLabel}
-        placeholder="24/11, +7, fri"
+        placeholder={placeholder}
         ref={field}
         end={
           <IconButton size="small" tabIndex={-1} disabled={disabled} aria-label="Calendar" onClick={() => setOpen(true)}>

@@ -16,6 +16,8 @@ export interface Column<T> {
   sort?: string;
   number?: boolean;
   wide?: boolean;
+  /** Left out until somebody wants it. */
+  apart?: boolean;
   cell: (row: T) => ReactNode;
   /** Stands in the heading instead of the name. */
   head?: ReactNode;

@@ -33,7 +33,11 @@ export interface Address {
   choice: <K extends string>(name: string, options: readonly (readonly [K, ...unknown[]])[]) => K;
 }
 
-const ordering: readonly string[] = ['sort', 'direction', 'columns'];
+/** Under which name the address has the filters and columns kept by name that are looked at. */
+export const viewName = 'view';
+/** Under which name it has the figure that is explained over the page. */
+export const explainName = 'explain';
+const ordering: readonly string[] = ['sort', 'direction', 'columns', viewName, explainName];
 
 export function useAddress(): Address {
   const [search] = useSearchParams();

@@ -4,12 +4,14 @@ import { useMemo, useState } from 'react';
 /** How somebody has laid out the columns of a list, which are named as their headings say. */
 export interface ColumnLayout {
   hidden: string[];
+  /** Of the columns that are left out at first: those that are shown. */
+  shown: string[];
   /** Columns that are not named here stand where they would without. */
   order: string[];
   /** In pixels, of columns that were given a width. */
   widths: Record<string, number>;
 }
-export const asMade: ColumnLayout = { hidden: [], order: [], widths: {} };
+export const asMade: ColumnLayout = { hidden: [], shown: [], order: [], widths: {} };
 export const narrowest = 40;
 export const widest = 900;
 
@@ -17,6 +19,19 @@ interface Named {
   name: string;
   /** The column a row is known by has it. */
   text?: unknown;
+  /** Left out until somebody wants it. */
+  apart?: boolean | undefined;
+}
+
+/** Whether a column is shown: most are unless they were hidden, some are only once they were asked for. */
+export const isShown = ({ name, apart }: Named, { hidden, shown }: Pick<ColumnLayout, 'hidden' | 'shown'>): boolean =>
+  apart ? shown.includes(name) : !hidden.includes(name);
+
+/** The layout with a column shown that was not, or the other way round. */
+export function toggled(column: Named, layout: ColumnLayout): ColumnLayout {
+  const of = column.apart ? 'shown' : 'hidden';
+  const { name } = column;
+  return { ...layout, [of]: layout[of].includes(name) ? layout[of].filter((one) => one !== name) : [...layout[of], name] };
 }
 
 /** A column without a name is a sign in front; it has no heading to be called by. */
@@ -67,8 +82,8 @@ export function useLaidOut<T, C extends Named>(
   );
   const columnSizing: ColumnSizingState = layout.widths;
   const [columnOrder, columnVisibility] = useMemo(
-    () => [line.map(idOf), Object.fromEntries(layout.hidden.map((name) => [name, false]))] as const,
-    [line, layout.hidden],
+    () => [line.map(idOf), Object.fromEntries(line.map((column) => [idOf(column), isShown(column, layout)]))] as const,
+    [line, layout],
   );
   const table = useReactTable<T>({
     data: rows as T[],

@@ -10,7 +10,7 @@ import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
 import type { LotFilter } from '@larder/contract/lots';
-import type { StockFilter } from '@larder/contract/stock';
+import type { PastFilter, StockFilter } from '@larder/contract/stock';
 import { useSite } from './site';
 import { count } from '../kit/format';
 import { Tabs } from '../kit/Tabs';
@@ -21,6 +21,8 @@ type List = (typeof exportLists)[number];
 
 interface Taken {
   list: List;
+  /** What the file is called; as the list is, where nothing is said. */
+  called?: string;
   /** What the list on screen is narrowed to; the file holds the same. */
   only?: {
     q?: string;
@@ -28,25 +30,26 @@ interface Taken {
     priceListId?: number | undefined;
     items?: ItemFilter;
     stock?: StockFilter;
+    past?: PastFilter;
     lots?: LotFilter;
     show?: BodyOf<typeof exportFile>['show'];
   };
 }
 
 /** Takes a list out as a file: which fields, in which order, as CSV or XLSX; the choice is kept for the next time. */
-export function ExportButton({ list, only = {} }: Taken) {
+export function ExportButton({ list, called = list, only = {} }: Taken) {
   const [open, setOpen] = useState(false);
   return (
     <>
       <Button onClick={() => setOpen(true)}>Export</Button>
       <Dialog open={open} onClose={() => setOpen(false)}>
-        {open ? <ExportSheet list={list} only={only} close={() => setOpen(false)} /> : null}
+        {open ? <ExportSheet list={list} called={called} only={only} close={() => setOpen(false)} /> : null}
       </Dialog>
     </>
   );
 }
 
-function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) {
+function ExportSheet({ list, called = list, only = {}, close }: Taken & { close: () => void }) {
   const { siteId } = useSite();
   const { data } = useExportFieldsQuery({ params: { list } });
   const [own, setOwn] = useState<string[] | null>(null);
@@ -62,13 +65,13 @@ function ExportSheet({ list, only = {}, close }: Taken & { close: () => void }) 
     setOwn([...rest.slice(0, Math.max(0, at + by)), key, ...rest.slice(Math.max(0, at + by))]);
   };
   const take = async () => {
-    if (await file.take(`/api/exchange/exports/${list}`, `${list}.${format}`, { fields: chosen.join(','), format, ...only, siteId })) close();
+    if (await file.take(`/api/exchange/exports/${list}`, `${called}.${format}`, { fields: chosen.join(','), format, ...only, siteId })) close();
   };
   const narrowed = Object.values(only).some((part) => part !== undefined && part !== '' && part !== 'all');
   const rows = [...chosen.flatMap((key) => fields.filter((field) => field.key === key)), ...fields.filter(({ key }) => !chosen.includes(key))];
   return (
     <Stack pad sx={{ width: 420 }}>
-      <DialogTitle>Export {list}</DialogTitle>
+      <DialogTitle>Export {called}</DialogTitle>
       {file.fault ? (
         <p className="late" role="alert">
           {file.fault}

@@ -4,17 +4,23 @@ import { Fields, Stack, Ways } from '../kit/layout';
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
-import type { keepView, KeptView } from '@larder/contract/lists';
-import type { BodyOf } from '@larder/contract/endpoint';
+import type { KeptList, KeptView } from '@larder/contract/lists';
 import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from './views';
+import { explainName, viewName } from '../kit/address';
+import type { ColumnLayout } from '../kit/columnLayout';
 import { refusalOf } from '../kit/draft';
 import { Field } from '../kit/Field';
 
-type List = BodyOf<typeof keepView>['list'];
+interface KeptViewsProps {
+  list: KeptList;
+  /** The columns as they are now, which are kept with the filters. */
+  layout: ColumnLayout;
+}
 
-/** Filters kept by name: the pinned ones stand beside the list's title, the others a click away. */
-export function KeptViews({ list }: { list: List }) {
-  const { pathname, search } = useLocation();
+/** Filters and columns kept by name: the pinned ones stand beside the list's title, the others a click away. */
+export function KeptViews({ list, layout }: KeptViewsProps) {
+  const { pathname, search: asked } = useLocation();
+  const search = withoutView(asked);
   const { data } = useKeptViewsQuery({});
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const views = (data?.rows ?? []).filter((view) => view.list === list);
@@ -23,7 +29,7 @@ export function KeptViews({ list }: { list: List }) {
       {views
         .filter(({ pinned }) => pinned)
         .map((view) => (
-          <Button key={view.id} component={Link} to={`${pathname}${view.search}`} aria-current={view.search === search ? 'page' : undefined}>
+          <Button key={view.id} component={Link} to={addressOf(pathname, view)} aria-current={view.search === search ? 'page' : undefined}>
             {view.name}
           </Button>
         ))}
@@ -33,26 +39,38 @@ export function KeptViews({ list }: { list: List }) {
       <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
         <Stack pad sx={{ width: 320 }} role="dialog" aria-label="Kept filters">
           {views.map((view) => (
-            <ViewRow key={view.id} view={view} to={`${pathname}${view.search}`} />
+            <ViewRow key={view.id} view={view} to={addressOf(pathname, view)} />
           ))}
           {views.length === 0 ? <p className="quiet">None kept yet.</p> : null}
-          <Keep list={list} search={search} />
+          <Keep list={list} search={search} layout={layout} />
         </Stack>
       </Popover>
     </Ways>
   );
 }
 
+/** What is asked, without the name under which it is kept and what is explained. */
+function withoutView(search: string): string {
+  const asked = new URLSearchParams(search);
+  asked.delete(viewName);
+  asked.delete(explainName);
+  const text = asked.toString();
+  return text === '' ? '' : `?${text}`;
+}
+
+const addressOf = (pathname: string, { id, search, layout }: KeptView): string =>
+  layout === null ? `${pathname}${search}` : `${pathname}${search}${search === '' ? '?' : '&'}${viewName}=${id}`;
+
 function ViewRow({ view, to }: { view: KeptView; to: string }) {
   const [keep] = useKeepViewMutation();
   const [forget] = useForgetViewMutation();
-  const { list, name, search, pinned } = view;
+  const { list, name, search, pinned, layout } = view;
   return (
     <Box component="span" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
       <Box component={Link} to={to} className="strong" sx={{ flex: 1 }}>
         {name}
       </Box>
-      <Button size="small" onClick={() => void keep({ body: { list: list as List, name, search, pinned: !pinned } })}>
+      <Button size="small" onClick={() => void keep({ body: { list: list as KeptList, name, search, pinned: !pinned, layout } })}>
         {pinned ? 'Unpin' : 'Pin'}
       </Button>
       <Button size="small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
@@ -62,12 +80,12 @@ function ViewRow({ view, to }: { view: KeptView; to: string }) {
   );
 }
 
-function Keep({ list, search }: { list: List; search: string }) {
+function Keep({ list, search, layout }: KeptViewsProps & { search: string }) {
   const [name, setName] = useState('');
   const [keep, keeping] = useKeepViewMutation();
   const { at } = refusalOf(keeping);
   const save = async () => {
-    if (!(await keep({ body: { list, name, search, pinned: true } })).error) setName('');
+    if (!(await keep({ body: { list, name, search, pinned: true, layout } })).error) setName('');
   };
   return (
     <Fields
@@ -78,7 +96,7 @@ function Keep({ list, search }: { list: List; search: string }) {
         void save();
       }}
     >
-      <Field label="Keep these filters as" value={name} onChange={setName} error={at('name')} />
+      <Field label="Keep these filters and columns as" value={name} onChange={setName} error={at('name')} />
       <Button type="submit">Keep</Button>
     </Fields>
   );

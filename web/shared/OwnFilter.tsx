@@ -3,8 +3,8 @@ import { useTyped, type Address } from '../kit/address';
 import { Choice, Field } from '../kit/Field';
 import { useAttributesQuery } from './items';
 
-/** Holds a list to a value of an own attribute, and shows own attributes as its columns. */
-export function OwnFilter({ address, subject }: { address: Address; subject: 'item' | 'unit' }) {
+/** Holds a list to a value of an own attribute, and shows own attributes as its columns where it may have them. */
+export function OwnFilter({ address, subject, asColumns = true }: { address: Address; subject: 'item' | 'unit'; asColumns?: boolean }) {
   const { data } = useAttributesQuery({});
   const own = (data?.rows ?? []).filter((row) => row.subject === subject);
   const typedValue = useTyped(address, 'value');
@@ -20,12 +20,14 @@ export function OwnFilter({ address, subject }: { address: Address; subject: 'it
         <Choice label="Value" none="Anything" {...field('value')} options={chosen.choices.map((choice) => ({ value: choice, label: choice }))} />
       ) : null}
       {chosen && chosen.kind !== 'choice' ? <Field label="Value" {...typedValue} /> : null}
-      <fieldset>
-        <legend>Columns of your own</legend>
-        {own.map(({ id, name }) => (
-          <Check key={id} label={name} checked={columns.includes(String(id))} onChange={() => toggle(String(id))} />
-        ))}
-      </fieldset>
+      {asColumns ? (
+        <fieldset>
+          <legend>Columns of your own</legend>
+          {own.map(({ id, name }) => (
+            <Check key={id} label={name} checked={columns.includes(String(id))} onChange={() => toggle(String(id))} />
+          ))}
+        </fieldset>
+      ) : null}
     </>
   );
 }

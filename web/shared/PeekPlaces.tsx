@@ -5,8 +5,9 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { ItemStock } from '@larder/contract/stock';
 import { decimal, sum } from '@larder/core/decimal';
-import { Link } from 'react-router';
-import { quantity, shortDay } from '../kit/format';
+import { quantity } from '../kit/format';
+import { BinRows } from './BinRows';
+import { ExplainedFigure } from './explaining';
 
 interface PeekPlacesProps {
   data: ItemStock;
@@ -18,7 +19,12 @@ interface PeekPlacesProps {
 
 /** Where an item lies, site by site and bin by bin. */
 export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesProps) {
-  const trail = (query: string) => `/stock/trail?item=${data.itemId}&${query}`;
+  const told = (site: ItemStock['sites'][number], figure: 'reserved' | 'onOrder' | 'inTransit' | 'short') =>
+    Number(site[figure]) === 0 ? null : (
+      <ExplainedFigure itemId={data.itemId} figure={figure} siteId={site.siteId}>
+        {quantity(site[figure])}
+      </ExplainedFigure>
+    );
   return (
     <Table size={small ? 'small' : 'medium'}>
       <TableHead>
@@ -41,53 +47,25 @@ export function PeekPlaces({ data, whole = false, small = false }: PeekPlacesPro
           <TableRow key={site.siteId}>
             <TableCell className="strong">{site.site}</TableCell>
             <TableCell align="right">
-              <Link className="figure" to={trail(`site=${site.siteId}&measure=on-hand`)}>
+              <ExplainedFigure itemId={data.itemId} figure="onHand" siteId={site.siteId}>
                 {quantity(site.onHand)}
-              </Link>
+              </ExplainedFigure>
             </TableCell>
-            <TableCell align="right">{quantity(site.reserved, true)}</TableCell>
+            <TableCell align="right">{told(site, 'reserved')}</TableCell>
             <TableCell className="strong" align="right">
               {quantity(site.free)}
             </TableCell>
             {whole ? (
               <>
-                <TableCell align="right">{quantity(site.onOrder, true)}</TableCell>
-                <TableCell align="right">{quantity(site.inTransit, true)}</TableCell>
+                <TableCell align="right">{told(site, 'onOrder')}</TableCell>
+                <TableCell align="right">{told(site, 'inTransit')}</TableCell>
                 <TableCell align="right" className="late">
-                  {quantity(site.short, true)}
+                  {told(site, 'short')}
                 </TableCell>
               </>
             ) : null}
           </TableRow>,
-          ...site.bins.map((bin) => (
-            <TableRow key={bin.binId}>
-              <TableCell sx={{ paddingLeft: 24 }}>
-                <Link className="code" to={`/stock/bins/${bin.binId}`}>
-                  {bin.bin}
-                </Link>
-                {bin.sellable ? null : <small className="quiet"> not for sale</small>}
-                {bin.lots.slice(0, 4).map((lot) => (
-                  <Link key={lot.lotId} className="lotline" to={`/stock/lots/${lot.lotId}`}>
-                    <span className="code">{lot.code}</span> {data.tracking === 'lot' ? quantity(lot.quantity) : ''}{' '}
-                    {lot.useBy ? (
-                      <span className={lot.pastUse ? 'late' : ''}>
-                        {lot.pastUse ? 'not sold any more, ' : ''}use by {shortDay(lot.useBy, data.today)}
-                      </span>
-                    ) : (
-                      ''
-                    )}
-                  </Link>
-                ))}
-                {bin.lots.length > 4 ? <small className="quiet">and {bin.lots.length - 4} more</small> : null}
-              </TableCell>
-              <TableCell align="right">
-                <Link className="figure" to={trail(`place=${bin.binId}`)}>
-                  {quantity(bin.quantity)}
-                </Link>
-              </TableCell>
-              <TableCell colSpan={whole ? 5 : 2} />
-            </TableRow>
-          )),
+          <BinRows key={`bins ${site.siteId}`} of={data} bins={site.bins} today={data.today} behind={whole ? 5 : 2} />,
         ])}
         {whole && data.sites.length > 1 ? (
           <TableRow className="strong">

@@ -70,7 +70,7 @@ test('settings, rows, kept settings and the way out as a file stand together; th
 test('settings are kept under a name', async () => {
   const { user, server } = open(true);
   await user.click(await screen.findByRole('button', { name: /Kept filters/ }));
-  await user.type(screen.getByLabelText('Keep these filters as'), 'Mine{Enter}');
+  await user.type(screen.getByLabelText('Keep these filters and columns as'), 'Mine{Enter}');
   await waitFor(() =>
     expect(server.asked.find(({ endpoint }) => endpoint === `${keepView.method} ${keepView.path}`)?.body).toEqual({
       list: 'stock',

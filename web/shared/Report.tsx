@@ -3,6 +3,7 @@ import type { ComponentProps } from 'react';
 import { ListPage, type ListPageProps } from '../kit/ListPage';
 import { ExportButton } from './ExportButton';
 import { KeptViews } from './KeptViews';
+import { viewName } from '../kit/address';
 import { useLayout } from './layouts';
 
 interface ReportProps<T> extends Omit<ListPageProps<T>, 'laying'> {
@@ -16,7 +17,7 @@ interface ReportProps<T> extends Omit<ListPageProps<T>, 'laying'> {
 
 /** What is asked by settings, shown in rows, kept by name, and taken out as a file: one manner for all that tells how things stand. */
 export function Report<T>({ keptAs, laidOutAs, out, filters, actions, ...page }: ReportProps<T>) {
-  const laying = useLayout(laidOutAs);
+  const laying = useLayout(laidOutAs, Number(page.address.get(viewName)) || null);
   return (
     <ListPage
       {...page}
@@ -24,7 +25,7 @@ export function Report<T>({ keptAs, laidOutAs, out, filters, actions, ...page }:
       filters={
         <>
           {filters}
-          {keptAs ? <KeptViews list={keptAs} /> : null}
+          {keptAs ? <KeptViews list={keptAs} layout={laying.layout} /> : null}
         </>
       }
       actions={(row) => (

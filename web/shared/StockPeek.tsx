@@ -11,6 +11,7 @@ import { Jar } from '../kit/Jar';
 import { due, money, price, quantity } from '../kit/format';
 import { Waiting } from '../kit/states';
 import { StepChart } from '../kit/StepChart';
+import { useExplainKey } from './explaining';
 import { useItemStockQuery } from './stock';
 import { PeekPlaces } from './PeekPlaces';
 
@@ -18,6 +19,7 @@ import { PeekPlaces } from './PeekPlaces';
 export const StockPeek = memo(function StockPeek({ itemId, siteId, picture = true }: { itemId: number; siteId: number | undefined; picture?: boolean }) {
   const rested = useDelayed(itemId, 180); // while somebody types or walks through the list, the list itself comes first
   const { data, error } = useItemStockQuery({ params: { id: rested }, query: { siteId } });
+  useExplainKey(itemId);
   if (!data || data.itemId !== itemId)
     return (
       <Card component="aside">

@@ -1,10 +1,16 @@
 import { NavWays } from '../kit/NavWays';
+import { useMay } from './may';
 
 const ways = [
-  ['/stock', 'Stock'],
-  ['/stock/transfers', 'Transfers'],
-  ['/stock/trail', 'Trail'],
+  ['/stock', 'Stock', false],
+  ['/stock/transfers', 'Transfers', false],
+  ['/stock/move', 'Move', true],
+  ['/stock/put-away', 'Put away', true],
+  ['/stock/trail', 'Trail', false],
 ] as const;
 
-/** The ways into what there is. */
-export const StockWays = () => <NavWays label="Stock" ways={ways} />;
+/** The ways into what there is, and those of moving it for whom may. */
+export function StockWays() {
+  const mayMove = useMay('stock.move');
+  return <NavWays label="Stock" ways={ways.filter(([, , moves]) => mayMove || !moves).map(([to, name]) => [to, name] as const)} />;
+}

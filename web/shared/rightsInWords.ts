@@ -16,6 +16,7 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'outbound.return-older': 'take back what was sold before these records',
   'stock.correct': 'correct stock',
   'stock.transfer': 'send goods between sites',
+  'stock.move': 'move goods between bins',
   'planning.top-up': 'order what runs low',
   'books.bill': 'enter bills and landed cost',
   'books.invoice': 'issue invoices and credit notes',

@@ -37,6 +37,8 @@ export const actions: readonly Action[] = [
   { words: 'Customers', to: '/outbound/customers' },
   { words: 'Transfers between sites', to: '/stock/transfers' },
   { words: 'New transfer', to: '/stock/transfers/new', needs: 'stock.transfer' },
+  { words: 'Shelf move: from bin to bin', to: '/stock/move', needs: 'stock.move' },
+  { words: 'Put away what has no bin', to: '/stock/put-away', needs: 'stock.move' },
   { words: 'Correct stock', to: '/stock/correction', needs: 'stock.correct' },
   { words: 'Top up: what to reorder', to: '/planning' },
   { words: 'Trail of all movements', to: '/stock/trail' },

@@ -1,3 +1,4 @@
+import * as explain from '@larder/contract/explain';
 import * as lots from '@larder/contract/lots';
 import * as contract from '@larder/contract/stock';
 import { api, foresee, list, read, write } from './api';
@@ -6,6 +7,8 @@ import { api, foresee, list, read, write } from './api';
 const stockApi = api.injectEndpoints({
   endpoints: (build) => ({
     itemStock: read(build, contract.itemStock),
+    pastItem: read(build, contract.pastItem),
+    explained: read(build, explain.explained),
     trail: read(build, contract.trail),
     trailList: list(build, contract.trail),
     foreseeUndo: foresee(build, contract.undo),
@@ -13,4 +16,13 @@ const stockApi = api.injectEndpoints({
     knownSerials: read(build, lots.knownSerials),
   }),
 });
-export const { useItemStockQuery, useTrailQuery, useTrailListInfiniteQuery, useForeseeUndoQuery, useUndoMutation, useKnownSerialsQuery } = stockApi;
+export const {
+  useItemStockQuery,
+  usePastItemQuery,
+  useExplainedQuery,
+  useTrailQuery,
+  useTrailListInfiniteQuery,
+  useForeseeUndoQuery,
+  useUndoMutation,
+  useKnownSerialsQuery,
+} = stockApi;

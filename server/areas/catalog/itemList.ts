@@ -1,6 +1,6 @@
 import type * as contract from '@larder/contract/catalog';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, desc, eq, exists, getTableColumns, isNotNull, isNull, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, isNotNull, isNull, or, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
@@ -22,9 +22,10 @@ import {
 } from '../../db/paging';
 import { prepared, preparedFor } from '../../db/prepared';
 import { attributeValue, category, costPool, family, item, itemPolicy, itemSupplier, itemUnit, party, unit, word } from '../../db/schema/index';
-import { lower, plain, sameText } from '../../db/text';
+import { lower, plain } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
-import { over, stateCondition, suppliedBy } from '../stock/queries';
+import { boughtFrom, withAttribute } from '../../documents/itemsHeld';
+import { over, stateCondition } from '../stock/queries';
 
 export type ItemQuery = QueryOf<typeof contract.listItems>;
 export type ItemPage = ResponseOf<typeof contract.listItems>;
@@ -69,24 +70,16 @@ export const factConditions = (query: Facts, sites: Sites | Placeholder): SQL | 
   and(
     stateCondition(query.state, over(sites)),
     query.categoryId === undefined ? undefined : eq(item.categoryId, query.categoryId),
-    query.supplierId === undefined ? undefined : suppliedBy(query.supplierId),
+    query.supplierId === undefined ? undefined : boughtFrom(query.supplierId),
     query.kind === undefined ? undefined : eq(item.kind, query.kind),
     query.tracking === undefined ? undefined : eq(item.tracking, query.tracking),
     query.familyId === undefined ? undefined : query.familyId === 0 ? isNull(item.familyId) : eq(item.familyId, query.familyId),
     { all: undefined, active: isNull(item.retiredAt), retired: isNotNull(item.retiredAt) }[query.life],
-    query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue),
+    query.attributeId === undefined ? undefined : withAttribute(query.attributeId, query.attributeValue || undefined),
   );
 
 /** Conditions of a list of items, whose stock is looked at over these sites. */
 export const itemConditions = (query: Conditions, sites: Sites): SQL | undefined => and(everyWord(item.findable, query.q), factConditions(query, sites));
-
-const withAttribute = (attributeId: number, value: string | undefined): SQL =>
-  exists(
-    new QueryBuilder()
-      .select({ one: sql`1` })
-      .from(attributeValue)
-      .where(and(eq(attributeValue.itemId, item.id), eq(attributeValue.attributeId, attributeId), value ? sameText(attributeValue.value, value) : undefined)),
-  );
 
 /** What conditions may ask of an item's own row. */
 const { id, findable, kind, tracking, categoryId, familyId, retiredAt } = getTableColumns(item);

@@ -4,7 +4,7 @@ import { purchases, sales } from './sources/orders';
 import { customers, suppliers } from './sources/parties';
 import { prices } from './sources/prices';
 import type { List, Source } from './sources/source';
-import { bins, lots, stock, trail } from './sources/stock';
+import { bins, lots, past, stock, trail } from './sources/stock';
 
 /** What each list writes into a file: the same fields as are brought in, so that what comes back unchanged is the same. */
 export const sources: Record<List, Source> = {
@@ -17,6 +17,7 @@ export const sources: Record<List, Source> = {
   bins,
   policies,
   stock,
+  past,
   lots,
   bills,
   trail,

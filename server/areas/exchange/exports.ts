@@ -7,7 +7,7 @@ import type { Act } from '../../act';
 import { itemConditions } from '../catalog/queries';
 import { countedBy } from '../../heavy/progress';
 import { tableFile } from './tableFile';
-import { lotConditions, siteStockConditions } from '../stock/queries';
+import { dayAsked, lotConditions, siteStockConditions } from '../stock/queries';
 import { everyWord } from '../../db/paging';
 import { attribute, keptExport } from '../../db/schema/index';
 
@@ -62,7 +62,8 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
     source.at?.(sites),
   );
   const used = fields.filter((field) => field !== undefined);
-  const rows = act.tx.batches(source.read(act.tx.db, where, sites), 1000);
+  const held = query.past ?? { asOf: act.today, state: 'all' as const };
+  const rows = act.tx.batches(source.read(act.tx.db, where, sites, { on: await dayAsked(act, held.asOf), held }), 1000);
   const cells = async function* () {
     for await (const some of countedBy(act.tell, rows))
       yield some.map((row) => used.map(({ key }) => String((key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? '')));

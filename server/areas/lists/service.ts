@@ -7,11 +7,11 @@ import { keptLayout, keptView } from '../../db/schema/index';
 import { insertRows } from '../../db/given';
 import { lower, sameText } from '../../db/text';
 
-const { id, list, name, search, pinned } = keptView;
+const { id, list, name, search, pinned, layout } = keptView;
 
-/** Filters the person has kept, the pinned first. */
+/** Filters and columns the person has kept, the pinned first. */
 export const keptViews = async ({ tx, by }: Act): Promise<contract.KeptView[]> =>
-  tx.db.select({ id, list, name, search, pinned }).from(keptView).where(eq(keptView.personId, by.id)).orderBy(desc(pinned), lower(name));
+  tx.db.select({ id, list, name, search, pinned, layout }).from(keptView).where(eq(keptView.personId, by.id)).orderBy(desc(pinned), lower(name));
 
 export async function keepView({ tx, by }: Act, form: BodyOf<typeof contract.keepView>): Promise<contract.KeptView> {
   const kept = { personId: by.id, ...form };
@@ -19,10 +19,10 @@ export async function keepView({ tx, by }: Act, form: BodyOf<typeof contract.kee
     tx,
     keptView,
     [kept],
-    sql`on conflict (person_id, list, lower(name)) do update set name = excluded.name, search = excluded.search, pinned = excluded.pinned`,
+    sql`on conflict (person_id, list, lower(name)) do update set name = excluded.name, search = excluded.search, pinned = excluded.pinned, layout = excluded.layout`,
   );
   const [row] = await tx.db
-    .select({ id, list, name, search, pinned })
+    .select({ id, list, name, search, pinned, layout })
     .from(keptView)
     .where(and(eq(keptView.personId, by.id), eq(list, form.list), sameText(name, form.name)));
   return row as contract.KeptView;
@@ -38,13 +38,16 @@ export async function forgetView({ tx, by }: Act, viewId: number): Promise<Recor
 }
 
 /** How the person has laid out columns, list by list. */
-export const keptLayouts = async ({ tx, by }: Act): Promise<{ list: string; layout: contract.ColumnLayout }[]> =>
-  tx.db.select({ list: keptLayout.list, layout: keptLayout.layout }).from(keptLayout).where(eq(keptLayout.personId, by.id));
+export async function keptLayouts({ tx, by }: Act): Promise<{ list: string; layout: contract.ColumnLayout }[]> {
+  const rows = await tx.db.select({ list: keptLayout.list, layout: keptLayout.layout }).from(keptLayout).where(eq(keptLayout.personId, by.id));
+  // Those kept before columns could be left out at first say nothing of them.
+  return rows.map((row) => ({ ...row, layout: { ...row.layout, shown: row.layout.shown ?? [] } }));
+}
 
-export async function keepLayout({ tx, by }: Act, { list: of, layout }: BodyOf<typeof contract.keepLayout>): Promise<Record<string, never>> {
+export async function keepLayout({ tx, by }: Act, { list: of, layout: laid }: BodyOf<typeof contract.keepLayout>): Promise<Record<string, never>> {
   await tx.db
     .insert(keptLayout)
-    .values({ personId: by.id, list: of, layout })
-    .onConflictDoUpdate({ target: [keptLayout.personId, keptLayout.list], set: { layout } });
+    .values({ personId: by.id, list: of, layout: laid })
+    .onConflictDoUpdate({ target: [keptLayout.personId, keptLayout.list], set: { layout: laid } });
   return {};
 }

@@ -34,6 +34,7 @@ import {
 import { lower, plain } from '../../db/text';
 import { isDraft, isStanding } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
+import { usedDays, usedSince } from '../../documents/used';
 import { belowPoint } from '../stock/queries';
 
 /** Items and sites at or below their reorder point, in use. */
@@ -257,18 +258,8 @@ async function unbooked({ tx, sites }: Act, siteId?: number): Promise<ResponseOf
 /** Days the 400 items in use that end first last at the rate of the last 90 days, against its supplier's lead time. */
 async function cover({ tx, today: day, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.today>['cover']> {
   const { db } = tx;
-  const from = alias(place, 'from_place');
-  const to = alias(place, 'to_place');
   const seen = sites('look', siteId);
-  const at = (column: PgColumn) => atSites(column, seen);
-  const used = db
-    .select({ itemId: movementLine.itemId, quantity: sql<string>`sum(${movementLine.quantity})`.as('used_quantity') })
-    .from(movementLine)
-    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
-    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
-    .where(and(isNotNull(movementLine.demandLineId), eq(to.kind, 'customer'), gt(movementLine.effectiveOn, addDays(day, -90)), at(from.siteId)))
-    .groupBy(movementLine.itemId)
-    .as('used');
+  const used = usedSince(addDays(day, -usedDays), seen).as('used');
   const leadDays = db
     .select({ days: sql`coalesce(${itemSupplier.leadDays}, ${party.leadDays})` })
     .from(itemSupplier)
@@ -290,13 +281,13 @@ async function cover({ tx, today: day, sites }: Act, siteId?: number): Promise<R
     .innerJoin(itemSite, eq(itemSite.itemId, item.id))
     .leftJoin(itemPolicy, figures)
     .innerJoin(used, eq(used.itemId, item.id))
-    .where(and(isNull(item.retiredAt), at(itemSite.siteId)))
+    .where(and(isNull(item.retiredAt), positive(used.quantity), atSites(itemSite.siteId, seen)))
     .groupBy(item.id, used.quantity)
     .orderBy(sql`sum(${itemSite.free}) / ${used.quantity}`, item.id)
     .limit(400);
   return rows.map(({ free, used, low, ...row }) => ({
     ...row,
-    days: daysOfCover(Number(free), Number(used) / 90) ?? 0,
+    days: daysOfCover(Number(free), Number(used) / usedDays) ?? 0,
     state: Number(free) <= 0 ? 'out' : low ? 'low' : 'fine',
   }));
 }

@@ -3,7 +3,7 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { and, desc, eq, isNull, lte, ne, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, notNone, oneRow } from '../../db/given';
-import { jsonRows } from '../../db/json';
+import { jsonRows, jsonValues } from '../../db/json';
 import { everyWord } from '../../db/paging';
 import { balance, category, company, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 
@@ -41,6 +41,10 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         (select) => select.from(category),
         { orderBy: sql`${category.retiredAt} is not null, ${category.name}` },
       ),
+      zones: sql<string[]>`(${db
+        .select({ list: jsonValues(place.zone, { distinct: true, orderBy: place.zone }) })
+        .from(place)
+        .where(and(eq(place.kind, 'bin'), ne(place.zone, ''), isNull(place.retiredAt)))})`,
       reasons: jsonRows(
         { id: reason.id, code: reason.code, name: reason.name, place: reason.place },
         (select) => select.from(reason).where(and(isNull(reason.retiredAt), ne(reason.place, 'customer'))),

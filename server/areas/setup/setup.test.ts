@@ -101,17 +101,17 @@ test('filters are kept by name for one person, replaced under the same name, and
 
 test('columns of a list are laid out for one person, list by list; the last layout stands', async () => {
   const keep = (list: 'items' | 'stock', layout: lists.ColumnLayout) => business.owner.ask(lists.keepLayout, { body: { list, layout } });
-  await keep('stock', { hidden: ['Value'], order: [], widths: {} });
-  await keep('items', { hidden: [], order: ['Free', 'Name'], widths: { Name: 320 } });
-  await keep('stock', { hidden: ['Unit cost', 'Value'], order: ['Free', 'On hand'], widths: { Item: 200 } });
+  await keep('stock', { hidden: ['Value'], shown: [], order: [], widths: {} });
+  await keep('items', { hidden: [], shown: [], order: ['Free', 'Name'], widths: { Name: 320 } });
+  await keep('stock', { hidden: ['Unit cost', 'Value'], shown: [], order: ['Free', 'On hand'], widths: { Item: 200 } });
   const { rows } = await business.owner.get(lists.keptLayouts);
   expect(rows.sort((a, b) => a.list.localeCompare(b.list))).toEqual([
-    { list: 'items', layout: { hidden: [], order: ['Free', 'Name'], widths: { Name: 320 } } },
-    { list: 'stock', layout: { hidden: ['Unit cost', 'Value'], order: ['Free', 'On hand'], widths: { Item: 200 } } },
+    { list: 'items', layout: { hidden: [], shown: [], order: ['Free', 'Name'], widths: { Name: 320 } } },
+    { list: 'stock', layout: { hidden: ['Unit cost', 'Value'], shown: [], order: ['Free', 'On hand'], widths: { Item: 200 } } },
   ]);
   expect((await (await business.as('Floor')).get(lists.keptLayouts)).rows).toEqual([]);
-  expect((await keep('items', { hidden: [], order: [], widths: { Name: 5 } })).status).toBe(422);
-  expect((await business.owner.ask(lists.keepLayout, { body: { list: 'nothing' as 'items', layout: { hidden: [], order: [], widths: {} } } })).status).toBe(
-    422,
-  );
+  expect((await keep('items', { hidden: [], shown: [], order: [], widths: { Name: 5 } })).status).toBe(422);
+  expect(
+    (await business.owner.ask(lists.keepLayout, { body: { list: 'nothing' as 'items', layout: { hidden: [], shown: [], order: [], widths: {} } } })).status,
+  ).toBe(422);
 });

@@ -3,12 +3,12 @@ import type { goodsDocuments } from '@larder/contract/stock';
 import { addDays } from '@larder/core/day';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, gt, gte, isNotNull, sql, type SQL } from 'drizzle-orm';
+import { and, eq, gte, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, unionAll } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { atSites, notNone, oneRow, positive } from '../../db/given';
-import { jsonList, jsonRows } from '../../db/json';
+import { jsonList, jsonRows, scalar } from '../../db/json';
 import {
   balance,
   item,
@@ -33,9 +33,10 @@ import {
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
+import { usedDays, usedSince } from '../../documents/used';
 
-/** How far back its use and its stock are looked at, in days. */
-const [usedDays, pastDays] = [90, 60];
+/** How far back its stock is looked at, in days. */
+const pastDays = 60;
 
 const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
@@ -52,14 +53,9 @@ export async function itemStock(act: Act, id: number, siteId?: number): Promise<
   return { ...rest, today, past, daysOfCover: daysOfCover(free, Number(used) / usedDays) };
 }
 
-function readStanding(tx: Act['tx'], id: number, sites: Sites, usedSince: string) {
+function readStanding(tx: Act['tx'], id: number, sites: Sites, since: string) {
   const { db } = tx;
-  const used = db
-    .select({ quantity: sql`sum(${movementLine.quantity})` })
-    .from(movementLine)
-    .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
-    .innerJoin(to, eq(to.id, movementLine.toPlaceId))
-    .where(and(eq(movementLine.itemId, item.id), gt(movementLine.effectiveOn, usedSince), eq(to.kind, 'customer'), atSites(from.siteId, sites)));
+  const used = usedSince(since, sites, { item: item.id }).as('used');
   const policy = db
     .select({
       point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
@@ -83,7 +79,7 @@ function readStanding(tx: Act['tx'], id: number, sites: Sites, usedSince: string
       reorderPoint: policy.point,
       orderUpTo: policy.upTo,
       onHand: costPool.onHand,
-      used: sql<string>`coalesce((${used}), 0)`,
+      used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
       sites: sitesOf(sites),
       expected: expectedOf(tx, sites),
       reservedFor: reservedFor(sites),

@@ -1,19 +1,26 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import { addDays } from '@larder/core/day';
+import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { Refusal } from '@larder/core/refusal';
 import { and, eq, exists, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { atSites, notNone, positive } from '../../db/given';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import { seenAt, type Act } from '../../act';
-import { jsonRows } from '../../db/json';
+import { jsonRows, scalar } from '../../db/json';
+import { pastBin } from './past';
 import { cursorOf, everyWord, pageAt, paged, readCursor, wordNames, wordPatterns, wordsGiven, wordValues, type Sort } from '../../db/paging';
 import { preparedFor } from '../../db/prepared';
-import { balance, item, itemPolicy, itemSite, itemSupplier, lot, place, costPool, site, unit } from '../../db/schema/index';
+import { balance, item, itemPolicy, itemSite, lot, place, costPool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
+import { codesHere, codesOf } from '../../documents/codes';
+import { boughtFrom, fromCode, lyingIn, upToCode, withAttribute } from '../../documents/itemsHeld';
 import { costPoolOver } from '../../documents/seen';
+import { usedDays, usedSince } from '../../documents/used';
 
 export { lotConditions, lotsSeen, lotWords } from './lotList';
+export { dayAsked, pastBySite } from './past';
 export { movedAt } from './trail';
 
 type StockQuery = QueryOf<typeof contract.stockTable>;
@@ -38,8 +45,13 @@ const sortsAt = ({ figures }: At): Record<StockQuery['sort'], Sort> => ({
   free: { sql: figures.free, type: 'numeric' },
   onOrder: { sql: figures.onOrder, type: 'numeric' },
   inTransit: { sql: figures.inTransit, type: 'numeric' },
+  short: { sql: figures.short, type: 'numeric' },
+  onLoan: { sql: figures.onLoan, type: 'numeric' },
+  quarantine: { sql: figures.quarantine, type: 'numeric' },
   unitCost: { sql: costPool.unitCost, type: 'numeric' },
   value: { sql: figures.value, type: 'numeric' },
+  // What was never counted comes before what was counted long ago.
+  countedOn: { sql: sql`coalesce(${figures.countedOn}, '-infinity')`, type: 'date' },
 });
 
 /** Stock per item from the stored figures: over all sites from the pool, at one site from its own row, over some from theirs. */
@@ -49,7 +61,12 @@ export async function stockTable(act: Act, query: StockQuery): Promise<ResponseO
   const after = readCursor(query.cursor, sortsAt(over(null))[sort].type);
   const { shape, values } = filterOf(act, query);
   const page = { sort, direction: query.direction, isAfter: after !== null };
-  return paged(await readTable(act.tx, { ...shape, ...page }, { ...values, limit: limit + 1, cursor: after?.[0], cursorId: after?.[1] }), limit);
+  const given = { ...values, usedSince: addDays(act.today, -usedDays), limit: limit + 1, cursor: after?.[0], cursorId: after?.[1] };
+  const rows = (await readTable(act.tx, { ...shape, ...page }, given)).map(({ used, ...row }) => ({
+    ...row,
+    daysOfCover: daysOfCover(Number(row.free), Number(used) / usedDays),
+  }));
+  return paged(rows, limit);
 }
 
 /** How many items the stock table has in all, and what they are worth together. */
@@ -60,7 +77,8 @@ export async function stockInAll(act: Act, query: StockQuery): Promise<ResponseO
 }
 
 /** What a stock table is held to, as the shape of its statement and the values in it. */
-function filterOf(act: Act, { q, state, siteId, categoryId, supplierId }: StockQuery) {
+function filterOf(act: Act, query: StockQuery) {
+  const { q, state, siteId, categoryId, supplierId, zone, attributeId, attributeValue, fromSku, toSku } = query;
   const sites = act.sites('look', siteId);
   const words = wordPatterns(q);
   const shape: Filter = {
@@ -70,14 +88,20 @@ function filterOf(act: Act, { q, state, siteId, categoryId, supplierId }: StockQ
     ofSome: siteId === undefined && sites !== null,
     ofCategory: categoryId !== undefined,
     ofSupplier: supplierId !== undefined,
+    ofZone: !!zone,
+    ofAttribute: attributeId !== undefined,
+    ofValue: !!attributeValue,
+    isFrom: !!fromSku,
+    isUpTo: !!toSku,
   };
-  return { shape, values: { ...wordValues(words), sites, siteId, categoryId, supplierId } };
+  return { shape, values: { ...wordValues(words), sites, siteId, categoryId, supplierId, zone, attributeId, attributeValue, fromSku, toSku } };
 }
 
-type Filter = Pick<StockQuery, 'state'> & Record<'ofSite' | 'ofSome' | 'ofCategory' | 'ofSupplier', boolean> & { words: number };
+type Asked = 'ofSite' | 'ofSome' | 'ofCategory' | 'ofSupplier' | 'ofZone' | 'ofAttribute' | 'ofValue' | 'isFrom' | 'isUpTo';
+type Filter = Pick<StockQuery, 'state'> & Record<Asked, boolean> & { words: number };
 type Shape = Filter & Pick<StockQuery, 'sort' | 'direction'> & { isAfter: boolean };
 
-const filterNames = ['sites', 'siteId', 'categoryId', 'supplierId', ...wordNames] as const;
+const filterNames = ['sites', 'siteId', 'categoryId', 'supplierId', 'zone', 'attributeId', 'attributeValue', 'fromSku', 'toSku', ...wordNames] as const;
 type Filtered = Record<(typeof filterNames)[number], Placeholder>;
 
 /** Where the figures of a stock table are, and which items it holds. */
@@ -88,6 +112,11 @@ function heldTo(given: Filtered, shape: Filter): { seen: Placeholder | null; at:
     state: shape.state,
     categoryId: shape.ofCategory ? given.categoryId : undefined,
     supplierId: shape.ofSupplier ? given.supplierId : undefined,
+    zone: shape.ofZone ? given.zone : undefined,
+    attributeId: shape.ofAttribute ? given.attributeId : undefined,
+    attributeValue: shape.ofValue ? given.attributeValue : undefined,
+    fromSku: shape.isFrom ? given.fromSku : undefined,
+    toSku: shape.isUpTo ? given.toSku : undefined,
   };
   return { seen, at, held: and(everyWord(item.findable, wordsGiven(given, shape.words)), stockConditions(conditions, at)) };
 }
@@ -104,7 +133,7 @@ const readInAll = preparedFor(filterNames, (db, given, shape: Filter) => {
   return (shape.ofSite ? all.innerJoin(itemSite, atGiven(given)) : all).where(held);
 });
 
-const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (db, given, shape: Shape) => {
+const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'usedSince', ...filterNames], (db, given, shape: Shape) => {
   const { seen, at, held } = heldTo(given, shape);
   const { figures } = at;
   const sort = sortsAt(at)[shape.sort];
@@ -117,6 +146,7 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (
     .from(itemPolicy)
     .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : atSites(itemPolicy.siteId, seen)))
     .as('policy');
+  const used = usedSince(given.usedSince, seen, { item: item.id, ...(shape.ofSite ? { site: given.siteId } : {}) }).as('used');
   const all = db
     .select({
       itemId: item.id,
@@ -129,6 +159,10 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (
       onOrder: plain(figures.onOrder),
       inTransit: plain(figures.inTransit),
       short: plain(figures.short),
+      onLoan: plain(figures.onLoan),
+      quarantine: plain(figures.quarantine),
+      countedOn: figures.countedOn,
+      used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
       unitCost: plain(costPool.unitCost),
       value: figures.value,
       reorderPoint: policy.point,
@@ -147,32 +181,32 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', ...filterNames], (
     .limit(page.limit);
 });
 
-interface Conditions {
-  state: StockQuery['state'];
-  categoryId?: Given | undefined;
-  supplierId?: Given | undefined;
-}
+/** What items are held to, each a value or the place for one. */
+type Held = { [K in 'categoryId' | 'supplierId' | 'attributeId']?: Given | undefined } & {
+  [K in 'zone' | 'attributeValue' | 'fromSku' | 'toSku']?: string | Placeholder | undefined;
+};
+type Conditions = Held & Pick<StockQuery, 'state'>;
 
 /** Conditions of a stock table, in which the item and its figures are joined. */
-const stockConditions = ({ state, categoryId, supplierId }: Conditions, at: At): SQL | undefined =>
+const stockConditions = ({ state, ...held }: Conditions, at: At): SQL | undefined => and(itemsHeld(held, at), stateCondition(state, at));
+
+/** What items are held to, whatever their stock is. */
+export const itemsHeld = (
+  { categoryId, supplierId, zone, attributeId, attributeValue, fromSku, toSku }: Held,
+  { site, sites }: Pick<At, 'site' | 'sites'>,
+): SQL | undefined =>
   and(
     eq(item.kind, 'stocked'),
-    stateCondition(state, at),
     categoryId === undefined ? undefined : eq(item.categoryId, categoryId),
-    supplierId === undefined ? undefined : suppliedBy(supplierId),
+    supplierId === undefined ? undefined : boughtFrom(supplierId),
+    zone === undefined ? undefined : lyingIn(zone, sites, site),
+    attributeId === undefined ? undefined : withAttribute(attributeId, attributeValue),
+    fromSku === undefined ? undefined : fromCode(fromSku),
+    toSku === undefined ? undefined : upToCode(toSku),
   );
 
 /** The same of a table with a row for each item and site. */
 export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId, sites: null });
-
-/** Whether the item is bought from the supplier. */
-export const suppliedBy = (supplierId: Given): SQL =>
-  exists(
-    new QueryBuilder()
-      .select({ one: sql`1` })
-      .from(itemSupplier)
-      .where(and(eq(itemSupplier.itemId, item.id), eq(itemSupplier.supplierId, supplierId))),
-  );
 
 const atSite = alias(itemSite, 'at_site');
 
@@ -201,7 +235,8 @@ export function stateCondition(state: StockQuery['state'], at: At): SQL | undefi
   return state === 'low' ? isLow(at) : undefined;
 }
 
-export async function binContents(act: Act, id: number): Promise<ResponseOf<typeof contract.binContents>> {
+/** What lies in a bin, or lay there at the end of a day. */
+export async function binContents(act: Act, id: number, asOf?: string): Promise<ResponseOf<typeof contract.binContents>> {
   const [row] = await act.tx.db
     .select({
       id: place.id,
@@ -220,6 +255,9 @@ export async function binContents(act: Act, id: number): Promise<ResponseOf<type
           lot: sql<string | null>`${lot.code}`,
           useBy: lot.useBy,
           pastUse: sql<boolean>`coalesce(${lot.pastUse}, false)`,
+          lotKind: lot.kind,
+          tag: lot.tag,
+          itemCodes: codesOf(balance.itemId, { suppliers: false }),
         },
         (select) =>
           select
@@ -235,5 +273,9 @@ export async function binContents(act: Act, id: number): Promise<ResponseOf<type
     .innerJoin(site, eq(site.id, place.siteId))
     .where(and(eq(place.id, id), eq(place.kind, 'bin')));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such bin.');
-  return seenAt(act, row);
+  const shown = seenAt(act, {
+    ...row,
+    rows: row.rows.map(({ lotKind, tag, itemCodes, ...one }) => ({ ...one, codes: codesHere({ lotKind, lot: one.lot, tag, itemCodes }) })),
+  });
+  return asOf === undefined ? shown : { ...shown, rows: await pastBin(act, id, asOf) };
 }

@@ -8,23 +8,9 @@ import { csvFile } from '../../documents/csvFile';
 import { lot } from './lots';
 import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import {
-  bill,
-  billLine,
-  movement,
-  movementLine,
-  party,
-  place,
-  purchaseOrder,
-  purchaseTerms,
-  salesOrder,
-  salesTerms,
-  standingMovement,
-  transfer,
-  transferTerms,
-} from '../../db/schema/index';
+import { bill, billLine, lineDocument, movement, movementLine, party, place, standingMovement } from '../../db/schema/index';
 import { plain } from '../../db/text';
-import { documentFields, documentShown, movedAt } from './trail';
+import { documentOf, movedAt } from './trail';
 
 /** What other ways in and out are called. */
 const ways: Readonly<Record<string, string>> = {
@@ -47,7 +33,7 @@ const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number
       note: movement.note,
       from: { placeId: from.id, kind: from.kind },
       to: { placeId: to.id, kind: to.kind },
-      ...documentFields,
+      order: documentOf,
       bills: jsonRows(
         { id: bill.id, number: bill.number },
         (select) =>
@@ -67,19 +53,14 @@ const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number
     .innerJoin(movement, eq(movement.id, movementLine.movementId))
     .innerJoin(from, eq(from.id, movementLine.fromPlaceId))
     .innerJoin(to, eq(to.id, movementLine.toPlaceId))
-    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
-    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
-    .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
-    .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
-    .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
-    .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
+    .leftJoin(lineDocument, eq(lineDocument.lineId, movementLine.id))
     .where(and(eq(movementLine.itemId, itemId), eq(movementLine.lotId, lotId), movedAt(sites('look'))))
     .orderBy(movementLine.seq);
 
 /** Where a lot or serial came from and who got it; movements that were undone are left out. */
 export async function trace(act: Act, id: number): Promise<ResponseOf<typeof contract.traceLot>> {
   const { itemId } = await lot(act, id);
-  const lines = (await linesOf(act, itemId, id)).map((line) => ({ ...line, order: documentShown(line), document: documentShown(line)?.number ?? '' }));
+  const lines = (await linesOf(act, itemId, id)).map((line) => ({ ...line, document: line.order?.number ?? '' }));
   const { came, went, here } = traceOf(lines);
   const places = await act.tx.db
     .select({

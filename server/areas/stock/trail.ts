@@ -1,27 +1,13 @@
 import type * as contract from '@larder/contract/stock';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
-import { and, eq, exists, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, lte, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
+import { jsonRow } from '../../db/json';
 import { cursorOf, pageOf, paged, type Sort } from '../../db/paging';
-import {
-  item,
-  lot,
-  movement,
-  movementLine,
-  person,
-  place,
-  purchaseOrder,
-  purchaseTerms,
-  reason,
-  salesOrder,
-  salesTerms,
-  site,
-  transfer,
-  transferTerms,
-} from '../../db/schema/index';
+import { item, lot, movement, movementLine, person, lineDocument, place, reason, site } from '../../db/schema/index';
 import { plain } from '../../db/text';
 
 type TrailQuery = QueryOf<typeof contract.trail>;
@@ -32,32 +18,10 @@ const fromSite = alias(site, 'from_site');
 const toSite = alias(site, 'to_site');
 const undo = alias(movement, 'undo');
 
-/** The orders and the transfer of a movement line, which are joined to it. */
-export const documentFields = {
-  purchaseId: purchaseOrder.id,
-  purchaseNumber: purchaseOrder.number,
-  salesId: salesOrder.id,
-  salesNumber: salesOrder.number,
-  transferId: transfer.id,
-  transferNumber: transfer.number,
-};
-
-interface Documents {
-  purchaseId: number | null;
-  purchaseNumber: string | null;
-  salesId: number | null;
-  salesNumber: string | null;
-  transferId: number | null;
-  transferNumber: string | null;
-}
-
-/** The order that a line is shown with. */
-export function documentShown({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber }: Documents): contract.TrailRow['document'] {
-  if (purchaseId !== null && purchaseNumber !== null) return { kind: 'purchase order', id: purchaseId, number: purchaseNumber };
-  if (salesId !== null && salesNumber !== null) return { kind: 'sales order', id: salesId, number: salesNumber };
-  if (transferId !== null && transferNumber !== null) return { kind: 'transfer', id: transferId, number: transferNumber };
-  return null;
-}
+/** The document that a line is shown with, which is joined to it; null where it has none. */
+export const documentOf = sql<
+  contract.TrailRow['document']
+>`case when ${lineDocument.id} is not null then ${jsonRow({ kind: lineDocument.kind, id: lineDocument.id, number: lineDocument.number })} end`;
 
 /** A place in words: a bin with its site, what is in transit with where to. */
 const placeSaid = (at: typeof from | typeof to, of: typeof fromSite | typeof toSite): SQL<string> =>
@@ -105,7 +69,7 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
       value: movementLine.value,
       lotId: movementLine.lotId,
       lot: lot.code,
-      ...documentFields,
+      document: documentOf,
       why: sql<string>`concat_ws(': ', ${reason.name}, nullif(${movement.note}, ''))`,
       undone: sql<boolean>`${undone}`,
       undoes: movement.reverses,
@@ -121,17 +85,13 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
     .leftJoin(toSite, eq(toSite.id, to.siteId))
     .leftJoin(lot, eq(lot.id, movementLine.lotId))
     .leftJoin(reason, eq(reason.id, movement.reasonId))
-    .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
-    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
-    .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
-    .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
-    .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
-    .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
+    .leftJoin(lineDocument, eq(lineDocument.lineId, movementLine.id))
     .where(
       and(
         query.itemId === undefined ? undefined : eq(movementLine.itemId, query.itemId),
         query.lotId === undefined ? undefined : eq(movementLine.lotId, query.lotId),
         query.placeId === undefined ? undefined : or(eq(movementLine.fromPlaceId, query.placeId), eq(movementLine.toPlaceId, query.placeId)),
+        query.until === undefined ? undefined : lte(movementLine.effectiveOn, query.until),
         movedAt(sites),
         concerned,
         query.measure === 'all' ? undefined : sql`${change} <> 0`,
@@ -140,9 +100,5 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
     )
     .orderBy(...page.order)
     .limit(page.limit);
-  const shown = rows.map(({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber, ...row }) => ({
-    ...row,
-    document: documentShown({ purchaseId, purchaseNumber, salesId, salesNumber, transferId, transferNumber }),
-  }));
-  return paged(shown, query.limit);
+  return paged(rows, query.limit);
 }

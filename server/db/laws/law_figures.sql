@@ -27,10 +27,10 @@ HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(comi
   OR sum(in_transit) <> 0 OR sum(on_loan) <> 0 OR sum(in_work) <> 0
 UNION ALL
 SELECT 'item ' || item_id || ' over all sites'
-FROM ( SELECT item_id, on_hand, reserved, on_order, in_transit, short
+FROM ( SELECT item_id, on_hand, reserved, on_order, in_transit, short, quarantine, on_loan
   FROM pool
   UNION ALL
-  SELECT item_id, -on_hand, -reserved, -on_order, -in_transit, -short
+  SELECT item_id, -on_hand, -reserved, -on_order, -in_transit, -short, -quarantine, -on_loan
   FROM item_site) y
 GROUP BY item_id
-HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(in_transit) <> 0 OR sum(short) <> 0;
+HAVING sum(on_hand) <> 0 OR sum(reserved) <> 0 OR sum(on_order) <> 0 OR sum(in_transit) <> 0 OR sum(short) <> 0 OR sum(quarantine) <> 0 OR sum(on_loan) <> 0;

@@ -5,7 +5,7 @@ BEGIN
     SELECT p.site_id, sum(b.quantity) * CASE WHEN NEW.past_use THEN -1 ELSE 1 END AS quantity FROM balance b JOIN place p ON p.id = b.place_id
     WHERE b.item_id = NEW.item_id AND b.lot_id = NEW.id AND p.kind = 'bin' AND p.sellable GROUP BY 1) net
   WHERE s.item_id = NEW.item_id AND s.site_id = net.site_id;
-  UPDATE pool SET on_hand = pool.on_hand + net.quantity FROM (
+  UPDATE pool SET on_hand = pool.on_hand + net.quantity, quarantine = pool.quarantine - net.quantity FROM (
     SELECT coalesce(sum(b.quantity), 0) * CASE WHEN NEW.past_use THEN -1 ELSE 1 END AS quantity FROM balance b JOIN place p ON p.id = b.place_id
     WHERE b.item_id = NEW.item_id AND b.lot_id = NEW.id AND p.kind = 'bin' AND p.sellable) net
   WHERE pool.item_id = NEW.item_id;

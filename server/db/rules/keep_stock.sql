@@ -40,12 +40,15 @@ BEGIN
   INSERT INTO item_site (item_id, site_id, on_hand, quarantine, bench, in_transit, on_loan, in_work)
   SELECT item_id, site_id, on_hand, quarantine, bench, in_transit, on_loan, in_work FROM net WHERE NOT EXISTS (SELECT 1 FROM moved WHERE moved.item_id = net.item_id AND moved.site_id = net.site_id);
 
-  UPDATE pool SET quantity = pool.quantity + net.quantity, value = pool.value + net.value, on_hand = pool.on_hand + net.on_hand, in_transit = pool.in_transit + net.in_transit, last_seq = net.last_seq,
+  UPDATE pool SET quantity = pool.quantity + net.quantity, value = pool.value + net.value, on_hand = pool.on_hand + net.on_hand, in_transit = pool.in_transit + net.in_transit,
+    quarantine = pool.quarantine + net.quarantine, on_loan = pool.on_loan + net.on_loan, last_seq = net.last_seq,
     last_quantity = CASE WHEN pool.quantity + net.quantity > 0 THEN pool.quantity + net.quantity WHEN pool.quantity > 0 THEN pool.quantity ELSE pool.last_quantity END,
     last_value = CASE WHEN pool.quantity + net.quantity > 0 THEN pool.value + net.value WHEN pool.quantity > 0 THEN pool.value ELSE pool.last_value END
   FROM (
     SELECT l.item_id, max(l.seq) AS last_seq, sum(l.value) AS value,
       sum(l.quantity * (t.owned::int - f.owned::int)) AS quantity, sum(l.quantity * ((t.kind = 'transit')::int - (f.kind = 'transit')::int)) AS in_transit,
+      sum(l.quantity * ((t.kind = 'holder' AND t.site_id IS NOT NULL)::int - (f.kind = 'holder' AND f.site_id IS NOT NULL)::int)) AS on_loan,
+      sum(l.quantity * ((t.kind = 'bin' AND NOT (t.sellable AND NOT coalesce(lot.past_use, false)))::int - (f.kind = 'bin' AND NOT (f.sellable AND NOT coalesce(lot.past_use, false)))::int)) AS quarantine,
       sum(l.quantity * ((t.kind = 'bin' AND t.sellable AND NOT coalesce(lot.past_use, false))::int - (f.kind = 'bin' AND f.sellable AND NOT coalesce(lot.past_use, false))::int)) AS on_hand
     FROM added l JOIN place f ON f.id = l.from_place_id JOIN place t ON t.id = l.to_place_id LEFT JOIN lot ON lot.id = l.lot_id
     GROUP BY 1

@@ -8,6 +8,7 @@ export * from './documents';
 export * from './inbound';
 export * from './outbound';
 export * from './ledger';
+export * from './months';
 export * from './shipping';
 export * from './transfers';
 export * from './invoices';

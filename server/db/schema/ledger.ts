@@ -32,6 +32,10 @@ export const costPool = pgTable(
     onOrder: quantity('on_order').notNull().default('0'),
     inTransit: quantity('in_transit').notNull().default('0'),
     short: quantity().notNull().default('0'),
+    onLoan: quantity('on_loan').notNull().default('0'),
+    quarantine: quantity().notNull().default('0'),
+    /** When any bin of it was last counted. */
+    countedOn: date('counted_on'),
   },
   (t) => [
     check('pool_not_negative', sql`${t.quantity} >= 0 and ${t.value} >= 0 and (${t.quantity} > 0 or ${t.value} = 0)`),
@@ -73,6 +77,8 @@ export const itemSite = pgTable(
     short: quantity().notNull().default('0'),
     /** What all the site has of it is worth: its part of the pool, or the cost of the very units there when each keeps its own. */
     value: amount().notNull().default('0'),
+    /** When any bin of it here was last counted. */
+    countedOn: date('counted_on'),
   },
   (t) => [
     unique('item_site_key').on(t.itemId, t.siteId),

@@ -23,6 +23,8 @@ export const keptView = pgTable(
     /** The address's search part. */
     search: text().notNull(),
     pinned: boolean().notNull().default(false),
+    /** Its columns; null where the list has those that the person has otherwise. */
+    layout: jsonb().$type<ColumnLayout>(),
   },
   (t) => [uniqueIndex('kept_view_name').on(t.personId, t.list, sql`lower(${t.name})`)],
 );

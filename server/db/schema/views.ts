@@ -1,3 +1,4 @@
+import type { goodsDocuments } from '@larder/contract/stock';
 import { bigint, boolean, date, integer, numeric, pgView, text } from 'drizzle-orm/pg-core';
 import { amount, currencyAmount, exchangeRate, price, quantity } from './columns';
 
@@ -181,4 +182,12 @@ export const itemCode = pgView('item_code', {
   source: text().$type<'sku' | 'barcode' | 'supplier'>().notNull(),
   code: text().notNull(),
   factor: numeric().notNull(),
+}).existing();
+
+/** The document that a line of a movement is shown with: the order or transfer whose goods came or went by it. */
+export const lineDocument = pgView('line_document', {
+  lineId: bigint('line_id', { mode: 'number' }).notNull(),
+  kind: text().$type<(typeof goodsDocuments)[number]>().notNull(),
+  id: integer().notNull(),
+  number: text().notNull(),
 }).existing();

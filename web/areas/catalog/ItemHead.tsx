@@ -7,6 +7,7 @@ import { Jar } from '../../kit/Jar';
 import { PageHead, Side } from '../../kit/layout';
 import { Picture } from '../../kit/Picture';
 import { Saved } from '../../kit/states';
+import { ExplainedFigure, useExplainKey } from '../../shared/explaining';
 import { kindNames } from './kindNames';
 
 interface ItemHeadProps {
@@ -18,6 +19,7 @@ interface ItemHeadProps {
 
 /** Which item this is, and how much of it is free. */
 export function ItemHead({ item, stock, isSaved }: ItemHeadProps) {
+  useExplainKey(item.id);
   const free = stock ? String(stock.sites.reduce((sum, site) => sum + Number(site.free), 0)) : null;
   return (
     <PageHead sx={{ margin: 0, alignItems: 'center' }}>
@@ -49,7 +51,9 @@ export function ItemHead({ item, stock, isSaved }: ItemHeadProps) {
         <Side sx={{ gap: 12 }}>
           <Box sx={{ textAlign: 'right' }}>
             <Box component="b" className="here" sx={{ fontSize: 17 }}>
-              {quantity(free)} free
+              <ExplainedFigure itemId={item.id} figure="free" className="here">
+                {quantity(free)} free
+              </ExplainedFigure>
             </Box>
             <div className="quiet">{stock.daysOfCover === null ? 'not sold lately' : `about ${Math.floor(stock.daysOfCover)} days`}</div>
           </Box>

@@ -1,20 +1,27 @@
 import type { Item } from '@larder/contract/catalog';
 import type { ItemStock } from '@larder/contract/stock';
+import type { ReactNode } from 'react';
 import { money, price } from '../../kit/format';
 import { Card, Sums } from '../../kit/layout';
+import { ExplainedFigure } from '../../shared/explaining';
 
 /** What an item is sold and bought for, and what one of what is here has cost. What somebody may not see is left out. */
 export function ItemPrices({ item, stock }: { item: Item; stock: ItemStock | undefined }) {
   const first = item.suppliers[0];
-  const rows: [string, string][] = [
+  const told = (figure: 'unitCost' | 'value', text: string) => (
+    <ExplainedFigure itemId={item.id} figure={figure}>
+      {text}
+    </ExplainedFigure>
+  );
+  const rows: [string, ReactNode][] = [
     ['Sales price', item.salesPrice === null ? 'none' : price(item.salesPrice)],
     ...priced('Purchase price', item.purchasePrice),
     ...(first ? priced(`From ${first.supplier}`, first.price) : []),
     ...(stock && stock.value !== ''
       ? ([
-          ['Cost of one here', price(stock.unitCost)],
-          ['Worth in all', money(stock.value)],
-        ] satisfies [string, string][])
+          ['Cost of one here', told('unitCost', price(stock.unitCost))],
+          ['Worth in all', told('value', money(stock.value))],
+        ] satisfies [string, ReactNode][])
       : []),
   ];
   return (

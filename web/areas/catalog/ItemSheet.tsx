@@ -8,8 +8,9 @@ import { AddressTabs } from '../../kit/AddressTabs';
 import { useForm } from '../../kit/form';
 import { ReadOnly } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
-import { Card, PageHead, Split, Stack } from '../../kit/layout';
+import { Card, PageHead, Split, Stack, Ways } from '../../kit/layout';
 import { Waiting } from '../../kit/states';
+import { AsOf, useAsOf } from '../../shared/AsOf';
 import { AttributeSheet } from '../../shared/AttributeSheet';
 import { Clashes } from '../../shared/Clashes';
 import { useAttributesQuery } from '../../shared/items';
@@ -31,6 +32,7 @@ import { PolicySheet } from './PolicySheet';
 import { SupplierSheet } from './SupplierSheet';
 import { UnitSheet } from './UnitSheet';
 import { WhatIsThere } from './WhatIsThere';
+import { WhatWasThere } from './WhatWasThere';
 import { itemBody, writtenNames, writtenRows, type Decision, type Written } from './written';
 import { useSay } from '../../shared/say';
 
@@ -62,6 +64,7 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
     (attributes?.rows ?? []).some(({ subject }) => subject === 'item'),
   );
   const section = address.choice('show', sections);
+  const asOf = useAsOf(address);
   /** One that is new is set up on one page. */
   const isShown = (...those: Section[]) => those.includes(section) || (item === null && sections.some(([key]) => those.includes(key)));
 
@@ -94,10 +97,16 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
               <h1>New item</h1>
             </PageHead>
           )}
-          {item ? <AddressTabs label="About the item" address={address} name="show" options={sections} /> : null}
+          {item ? (
+            <Ways>
+              <AddressTabs label="About the item" address={address} name="show" options={sections} />
+              {isShown('there') && stocked ? <AsOf address={address} /> : null}
+            </Ways>
+          ) : null}
           <ItemDoubts refused={form.refused} save={(part) => void save(part)} />
           {item ? <Clashes of={{ kind: 'item', id: item.id }} writing={form} names={writtenNames} /> : null}
-          {item && isShown('there') ? stock ? <WhatIsThere item={item} stock={stock} /> : <Waiting error={error} /> : null}
+          {item && isShown('there') && stocked && asOf !== undefined ? <WhatWasThere itemId={item.id} asOf={asOf} /> : null}
+          {item && isShown('there') && asOf === undefined ? stock ? <WhatIsThere item={item} stock={stock} /> : <Waiting error={error} /> : null}
           {item && isShown('trail') ? <ItemTrail itemId={item.id} siteId={siteId} /> : null}
           {isShown('facts') ? (
             <Split>

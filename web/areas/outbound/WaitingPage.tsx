@@ -33,7 +33,7 @@ export function WaitingPage() {
   const { data: me } = useMeQuery({});
   const navigate = useNavigate();
   const address = useAddress();
-  const laying = useLayout('waiting');
+  const laying = useLayout('waiting', null);
   const show = address.choice('show', shows);
   const question = { show, q: address.get('q'), siteId };
   const useList = () => useGoing(useWaitingLinesInfiniteQuery({ query: question }));

@@ -20,6 +20,10 @@ const row = (id: number) => ({
   onOrder: '0',
   inTransit: '0',
   short: '0',
+  onLoan: '0',
+  quarantine: '2',
+  daysOfCover: null,
+  countedOn: null,
   unitCost: '1.5',
   value: '15.00',
   reorderPoint: null,
@@ -76,7 +80,7 @@ async function open(rights: readonly Right[] = ['look', 'costs.see'], address = 
     return { count: fitting.length, value: rights.includes('costs.see') ? (fitting.length * 15).toFixed(2) : '' };
   });
   server.on(itemStock, (_, path) => stockOf(Number(/items\/(\d+)/.exec(path)?.[1])));
-  server.on(reference, () => ({ sites: [{ id: 1, name: 'Barn store', retired: false }], categories: [], suppliers: [] }));
+  server.on(reference, () => ({ sites: [{ id: 1, name: 'Barn store', retired: false }], categories: [], zones: ['Cold room'], suppliers: [] }));
   server.on(keptViews, () => ({ rows: [] }));
   server.on(keptLayouts, () => ({ rows: [] }));
   server.on(keepLayout, () => ({}));

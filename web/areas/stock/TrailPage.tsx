@@ -1,6 +1,8 @@
 import { Card, PageHead, Side } from '../../kit/layout';
 import { Link, useSearchParams } from 'react-router';
+import { isDay } from '@larder/core/day';
 import { BottomBar } from '../../kit/BottomBar';
+import { shortDay } from '../../kit/format';
 import { useGoing } from '../../kit/going';
 import { Onward } from '../../kit/Onward';
 import { Waiting } from '../../kit/states';
@@ -15,6 +17,7 @@ export function TrailPage() {
   useTitle('Trail');
   const [search] = useSearchParams();
   const itemId = Number(search.get('item')) || undefined;
+  const until = search.get('until') ?? '';
   const measure = (['on-hand', 'bench'] as const).find((one) => one === search.get('measure')) ?? ('all' as const);
   const filter = {
     itemId,
@@ -22,6 +25,7 @@ export function TrailPage() {
     placeId: Number(search.get('place')) || undefined,
     lotId: Number(search.get('lot')) || undefined,
     measure,
+    until: isDay(until) ? until : undefined,
   };
   const list = useGoing(useTrailListInfiniteQuery({ query: filter }));
   const { currentData: item } = useItemQuery({ params: { id: itemId ?? 0 } }, { skip: itemId === undefined });
@@ -37,6 +41,7 @@ export function TrailPage() {
         ) : (
           <span className="quiet">every movement, newest first</span>
         )}
+        {filter.until === undefined ? null : <span className="quiet">up to {shortDay(filter.until)}</span>}
         <Side>
           <ExportButton list="trail" only={{ itemId }} />
         </Side>

@@ -1,4 +1,5 @@
 import * as lots from '@larder/contract/lots';
+import * as moves from '@larder/contract/moves';
 import * as contract from '@larder/contract/stock';
 import { api, foresee, list, read, write } from '../../shared/api';
 
@@ -6,9 +7,13 @@ const stock = api.injectEndpoints({
   endpoints: (build) => ({
     stockTable: list(build, contract.stockTable),
     stockInAll: read(build, contract.stockInAll),
+    pastStock: list(build, contract.pastStock),
+    pastInAll: read(build, contract.pastInAll),
     binContents: read(build, contract.binContents),
     foreseeCorrection: foresee(build, contract.correct),
     correct: write(build, contract.correct),
+    moveGoods: write(build, moves.moveGoods),
+    toPutAway: read(build, moves.toPutAway),
     foreseeOpening: foresee(build, contract.openStock),
     openStock: write(build, contract.openStock),
     lotList: list(build, lots.listLots),
@@ -21,9 +26,13 @@ const stock = api.injectEndpoints({
 export const {
   useStockTableInfiniteQuery,
   useStockInAllQuery,
+  usePastStockInfiniteQuery,
+  usePastInAllQuery,
   useBinContentsQuery,
   useForeseeCorrectionQuery,
   useCorrectMutation,
+  useMoveGoodsMutation,
+  useToPutAwayQuery,
   useForeseeOpeningQuery,
   useOpenStockMutation,
   useLotListInfiniteQuery,

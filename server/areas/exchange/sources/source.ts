@@ -1,21 +1,28 @@
 import type * as contract from '@larder/contract/exchange';
-import type { BodyOf, ParamsOf } from '@larder/contract/endpoint';
+import type { BodyOf, ParamsOf, QueryOf } from '@larder/contract/endpoint';
+import type { pastStock } from '@larder/contract/stock';
 import { eq, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Db, Query } from '../../../db/database';
 import { attributeValue, type itemSite, place, type costPool } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
+import type { PastDay } from '../../../documents/pastDays';
 
 export type List = ParamsOf<typeof contract.exportFile>['list'];
 
 export type Show = NonNullable<BodyOf<typeof contract.exportFile>['show']>;
 
+export interface PastAsked {
+  on: PastDay;
+  held: Omit<QueryOf<typeof pastStock>, 'sort' | 'direction' | 'limit' | 'cursor' | 'q' | 'siteId'>;
+}
+
 export type Cells = Record<string, unknown> & { own?: Record<string, string> | null };
 
 export interface Source {
-  /** Rows with a column for each field, in the order of the file. */
-  read: (db: Db, where: SQL | undefined, sites: Sites) => Query<Cells>;
+  /** Rows with a column for each field, in the order of the file; what is looked at as of a day is told which, and what else it is held to. */
+  read: (db: Db, where: SQL | undefined, sites: Sites, past: PastAsked) => Query<Cells>;
   /** What the words of the list's own search field look through. */
   words: SQL | PgColumn;
   /** Holds rows to sites, where they are of one. */
@@ -54,6 +61,8 @@ export const figuresAt = (at: typeof costPool | typeof itemSite) => ({
   free: plain(at.free),
   onOrder: plain(at.onOrder),
   inTransit: plain(at.inTransit),
+  onLoan: plain(at.onLoan),
+  quarantine: plain(at.quarantine),
 });
 
 export const figures = [
@@ -62,6 +71,8 @@ export const figures = [
   { key: 'free', name: 'Free' },
   { key: 'onOrder', name: 'On order' },
   { key: 'inTransit', name: 'In transit' },
+  { key: 'onLoan', name: 'On loan' },
+  { key: 'quarantine', name: 'Quarantine' },
 ];
 
 export const named = (pairs: readonly (readonly [string, string])[]) => pairs.map(([key, name]) => ({ key, name }));

@@ -1,25 +1,20 @@
 import { and, eq, isNull, not, sql } from 'drizzle-orm';
 import { atSites } from '../../../db/given';
-import { lotsSeen, lotWords, movedAt } from '../../stock/queries';
+import { lotsSeen, lotWords, movedAt, pastBySite } from '../../stock/queries';
 import {
   attributeValue,
   balance,
   item,
   itemSite,
+  lineDocument,
   lot,
   movement,
   movementLine,
   person,
   place,
   costPool,
-  purchaseOrder,
-  purchaseTerms,
   reason,
-  salesOrder,
-  salesTerms,
   site,
-  transfer,
-  transferTerms,
 } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
 import { type Source, inOrder, day, ownOf, figuresAt, figures, named, from, to } from './source';
@@ -51,6 +46,7 @@ export const stock: Source = {
         site: site.name,
         ...figuresAt(itemSite),
         short: plain(itemSite.short),
+        lastCounted: day(itemSite.countedOn),
         unitCost: plain(costPool.unitCost),
         value: itemSite.value,
       })
@@ -70,9 +66,29 @@ export const stock: Source = {
     { key: 'site', name: 'Site' },
     ...figures,
     { key: 'short', name: 'Short' },
+    { key: 'lastCounted', name: 'Last counted' },
     { key: 'unitCost', name: 'Unit cost' },
     { key: 'value', name: 'Value' },
   ],
+};
+
+export const past: Source = {
+  read: (db, where, sites, { on, held }) => pastBySite(db, on, sites, held, where),
+  words: item.findable,
+  costs: ['unitCost', 'value'],
+  more: named([
+    ['sku', 'SKU'],
+    ['name', 'Name'],
+    ['site', 'Site'],
+    ['asOf', 'As of'],
+    ['onHand', 'On hand'],
+    ['bench', 'Picked'],
+    ['inTransit', 'In transit'],
+    ['onLoan', 'On loan'],
+    ['quarantine', 'Quarantine'],
+    ['unitCost', 'Unit cost'],
+    ['value', 'Value'],
+  ]),
 };
 
 export const lots: Source = {
@@ -123,7 +139,7 @@ export const trail: Source = {
         value: movementLine.value,
         lot: lot.code,
         why: sql<string>`concat_ws(': ', ${reason.name}, nullif(${movement.note}, ''))`,
-        document: sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number}, ${transfer.number})`,
+        document: lineDocument.number,
       })
       .from(movementLine)
       .innerJoin(movement, eq(movement.id, movementLine.movementId))
@@ -133,12 +149,7 @@ export const trail: Source = {
       .innerJoin(to, eq(to.id, movementLine.toPlaceId))
       .leftJoin(lot, eq(lot.id, movementLine.lotId))
       .leftJoin(reason, eq(reason.id, movement.reasonId))
-      .leftJoin(purchaseTerms, eq(purchaseTerms.id, movementLine.supplyLineId))
-      .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
-      .leftJoin(salesTerms, eq(salesTerms.id, movementLine.demandLineId))
-      .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
-      .leftJoin(transferTerms, eq(transferTerms.id, movementLine.demandLineId))
-      .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
+      .leftJoin(lineDocument, eq(lineDocument.lineId, movementLine.id))
       .where(where)
       .orderBy(inOrder),
   words: item.findable,
