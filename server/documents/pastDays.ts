@@ -37,19 +37,19 @@ export function heldParts(db: Db, past: PastDay, { itemId, placeId }: Of = {}) {
   const moved = (at: PgColumn, quantity: SQL<string>) =>
     db
       .select({
-        itemId: sql<number>`${movementLine.itemId}`.as('item_id'),
-        placeId: sql<number>`${at}`.as('place_id'),
-        lotId: sql<number | null>`${movementLine.lotId}`.as('lot_id'),
-        quantity: quantity.as('quantity'),
+        itemId: sql<number>`${movementLine.itemId}`.as('part_item'),
+        placeId: sql<number>`${at}`.as('part_place'),
+        lotId: sql<number | null>`${movementLine.lotId}`.as('part_lot'),
+        quantity: quantity.as('part_quantity'),
       })
       .from(movementLine)
       .where(and(within(past, movementLine.effectiveOn), ofItem(movementLine.itemId), ofPlace(at)));
   const kept = db
     .select({
-      itemId: sql<number>`${monthBalance.itemId}`.as('item_id'),
-      placeId: sql<number>`${monthBalance.placeId}`.as('place_id'),
-      lotId: sql<number | null>`${monthBalance.lotId}`.as('lot_id'),
-      quantity: sql<string>`${monthBalance.quantity}`.as('quantity'),
+      itemId: sql<number>`${monthBalance.itemId}`.as('part_item'),
+      placeId: sql<number>`${monthBalance.placeId}`.as('part_place'),
+      lotId: sql<number | null>`${monthBalance.lotId}`.as('part_lot'),
+      quantity: sql<string>`${monthBalance.quantity}`.as('part_quantity'),
     })
     .from(monthBalance)
     .where(and(past.since === null ? sql`false` : eq(monthBalance.month, past.since), ofItem(monthBalance.itemId), ofPlace(monthBalance.placeId)));
@@ -65,20 +65,20 @@ export function worthOf(db: Db, past: PastDay, { itemId }: Of = {}) {
   const ofItem = (column: PgColumn) => (itemId === undefined ? undefined : eq(column, itemId));
   const parts = unionAll(
     db
-      .select({ itemId: sql<number>`${monthPool.itemId}`.as('item_id'), value: sql<string>`${monthPool.value}`.as('value') })
+      .select({ itemId: sql<number>`${monthPool.itemId}`.as('worth_item'), value: sql<string>`${monthPool.value}`.as('worth_value') })
       .from(monthPool)
       .where(and(past.since === null ? sql`false` : eq(monthPool.month, past.since), ofItem(monthPool.itemId))),
     db
-      .select({ itemId: sql<number>`${movementLine.itemId}`.as('item_id'), value: sql<string>`${movementLine.value}`.as('value') })
+      .select({ itemId: sql<number>`${movementLine.itemId}`.as('worth_item'), value: sql<string>`${movementLine.value}`.as('worth_value') })
       .from(movementLine)
       .where(and(within(past, movementLine.effectiveOn), ofItem(movementLine.itemId))),
     db
-      .select({ itemId: sql<number>`${costChange.itemId}`.as('item_id'), value: sql<string>`${costChange.amount}`.as('value') })
+      .select({ itemId: sql<number>`${costChange.itemId}`.as('worth_item'), value: sql<string>`${costChange.amount}`.as('worth_value') })
       .from(costChange)
       .where(and(within(past, costChange.effectiveOn), ofItem(costChange.itemId))),
   ).as('worth_part');
   return db
-    .select({ itemId: parts.itemId, value: sql<string>`sum(${parts.value})`.as('worth') })
+    .select({ itemId: sql<number>`${parts.itemId}`.as('worth_of_item'), value: sql<string>`sum(${parts.value})`.as('worth') })
     .from(parts)
     .groupBy(parts.itemId);
 }

@@ -17,6 +17,7 @@ import * as invoices from '@larder/contract/invoices';
 import * as landed from '@larder/contract/landed';
 import * as lists from '@larder/contract/lists';
 import * as margin from '@larder/contract/margin';
+import * as moves from '@larder/contract/moves';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
@@ -100,6 +101,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [stock.itemStock, of(itemId)],
     [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
     [explain.explained, of(itemId)],
+    [moves.toPutAway, {}],
     [stock.pastStock, { query: { asOf: '2026-03-10' } }],
     [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
     [lots.listLots, {}],
@@ -221,6 +223,9 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(returns.editReturn, { ...returned, body: { ...back, note: 'ring first', version: 3 } });
   const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
+  const unplaced = (await owner.get(setup.listBins, { query: {} })).rows.find((one) => one.unplaced)?.id as number;
+  await write(moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: binId, toBinId: unplaced }] } });
+  await write(moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: unplaced, toBinId: binId }] } });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });
   const sends = { sendBy: '2026-03-12', lines: [{ itemId, quantity: '3' }] };
   const asked = await write(transfers.createTransfer, { body: { fromSiteId: siteId, toSiteId: business.otherSiteId, ...sends } });

@@ -8,6 +8,7 @@ import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as margin from '@larder/contract/margin';
+import * as moves from '@larder/contract/moves';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
@@ -162,6 +163,7 @@ beforeAll(async () => {
     [stock.pastInAll, { query: { siteId, asOf: '2026-03-10' } }],
     [stock.pastItem, { params: { id: itemId }, query: { siteId, asOf: '2026-03-10' } }],
     [explain.explained, { params: { id: itemId }, query: { siteId } }],
+    [moves.toPutAway, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
     [stock.trail, { query: { siteId } }],
     [lotContract.listLots, { query: { siteId } }],
@@ -227,6 +229,7 @@ beforeAll(async () => {
     [stock.pastStock, { query: { asOf: '2026-03-10' } }],
     [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
     [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
+    [moves.toPutAway, {}],
     [explain.explained, of(itemId)],
     [explain.explained, of(movedItem)],
     [stock.stockTable, { query: { state: 'low' } }],

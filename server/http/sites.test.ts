@@ -5,6 +5,7 @@ import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
+import * as moves from '@larder/contract/moves';
 import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
 import * as carriers from '@larder/contract/carriers';
@@ -155,6 +156,7 @@ beforeAll(async () => {
     [shipping.cancelShipment, { params: { id: shipment.id }, body: {} }],
     [shipping.noteTaken, { params: { id: shipments.at(-1)?.id }, body: {} }],
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: binId, toBinId: business.bins[1] }] } }],
     [transfers.createTransfer, { body: transferForm }],
     [transfers.changeTransfer, { params: { id: toChange.id }, body: { version: toChange.version, sendBy: '2026-03-13', lines: [] } }],
     [transfers.cancelTransfer, { params: { id: toCancel.id }, body: { version: toCancel.version } }],

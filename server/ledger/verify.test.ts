@@ -11,6 +11,7 @@ import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
+import { closeMonths } from './months';
 import { verify, verifyWithin } from './verify';
 
 let business: Business;
@@ -42,6 +43,8 @@ beforeAll(async () => {
   await business.owner.get(picking.pick, { body: pickBody(business, brought, '2') });
   await business.owner.get(shipping.dispatch, { body: { orderId: brought.id, lines: [{ lineId: brought.lineId, quantity: '2' }] } });
   const reasonId = (await business.owner.get(setup.reference)).returnReasons[0]?.id as number;
+  // As if the month had ended: what is posted after that is dated back into it.
+  await closeMonths(business.pool, new Date('2026-04-02T10:00:00Z'));
   const line = { salesLineId: brought.lineId, itemId: broughtId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };
   await business.owner.get(returns.createReturn, {
     body: { customerId: business.customerId, siteId: business.siteId, cameOn: '2026-03-10', lines: [line] },

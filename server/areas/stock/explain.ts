@@ -2,11 +2,11 @@ import type * as contract from '@larder/contract/explain';
 import { decimal } from '@larder/core/decimal';
 import { foremost, plainPart, sinceThen, type ExplainedPart } from '@larder/core/stock/explained';
 import { Refusal } from '@larder/core/refusal';
-import { and, desc, eq, isNotNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, ne, not, sql, type SQL } from 'drizzle-orm';
 import { alias, unionAll } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
-import { atSites, notNone, positive } from '../../db/given';
+import { among, atSites, notNone, positive } from '../../db/given';
 import { jsonRow } from '../../db/json';
 import {
   balance,
@@ -78,7 +78,7 @@ export async function explained(act: Act, id: number, siteId?: number): Promise<
   const pastUse = await lyingPastUse(act, id, sites);
   const wanted = await wantedParts(act, id, sites);
   const onHandParts = sinceThen(decimal(onHand).plus(pastUse).toFixed(), await onHandChanges(act, id, sites));
-  const costs = act.seesCosts ? await costParts(act, { id, sites, costMethod, unitCost, value }) : [];
+  const costs = act.seesCosts ? await costParts(act, { id, siteId, sites, costMethod, unitCost, value }) : [];
   return {
     ...named,
     quantities: [
@@ -188,6 +188,7 @@ function inTransitParts({ tx: { db } }: Act, itemId: number, sites: Sites): Prom
 
 interface Costed {
   id: number;
+  siteId: number | undefined;
   sites: Sites;
   costMethod: string;
   unitCost: string;
@@ -195,10 +196,9 @@ interface Costed {
 }
 
 /** What one costs and what all are worth. Over all sites by its last changes; at some, by their part of the whole. */
-async function costParts(act: Act, { id, sites, costMethod, unitCost, value }: Costed): Promise<contract.Explained['costs']> {
+async function costParts(act: Act, { id, siteId, sites, costMethod, unitCost, value }: Costed): Promise<contract.Explained['costs']> {
   const { db } = act.tx;
-  // How many there are elsewhere is for those to know who may look there.
-  const isAllSeen = act.sites('look') === null;
+  const isAllSeen = await isSeenWherever(act, id);
   const [whole] = await db
     .select({ value: sql<string>`${costPool.value}::text`, quantity: plain(costPool.quantity) })
     .from(costPool)
@@ -207,10 +207,10 @@ async function costParts(act: Act, { id, sites, costMethod, unitCost, value }: C
   const number = (what: string, amount: string, by: 'times' | 'over') => ({ ...plainPart(what, amount, by), isQuantity: true });
   const [worth, held] = [whole?.value ?? '0', whole?.quantity ?? '0'];
   const each = [money('Worth of all that is ours', worth), number('How many are ours', held, 'over')];
-  const there = sites === null ? [] : await sitesWorth(act, id, sites);
+  const there = await sitesWorth(act, id, sites);
   const [only] = there;
   const parts =
-    sites === null
+    siteId === undefined && isAllSeen
       ? sinceThen(value, await valueChanges(act, id)).map((part) => ({ ...part, isQuantity: false }))
       : isAllSeen && there.length === 1 && only && costMethod !== 'specific'
         ? [money('Worth of all that is ours', worth), number(`Of them at ${only.site}`, only.quantity, 'times'), number('How many are ours', held, 'over')]
@@ -225,6 +225,13 @@ async function costParts(act: Act, { id, sites, costMethod, unitCost, value }: C
     },
     { figure: 'value', total: value, parts },
   ];
+}
+
+/** Whether the person may look wherever the item ever was: how many there are elsewhere, and what moved there, is for those to know who may look there. */
+async function isSeenWherever({ tx: { db }, sites }: Act, itemId: number): Promise<boolean> {
+  const seen = sites('look');
+  if (seen === null) return true;
+  return (await db.$count(itemSite, and(eq(itemSite.itemId, itemId), not(among(itemSite.siteId, seen))))) === 0;
 }
 
 /** What sites have of an item, wherever it is of theirs, and its worth. */

@@ -160,8 +160,8 @@ function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefin
   const kind = (name: string) => sql`${place.kind} = ${name}`;
   const there = db
     .select({
-      itemId: sql<number>`${parts.itemId}`.as('item_id'),
-      siteId: sql<number>`${place.siteId}`.as('site_id'),
+      itemId: sql<number>`${parts.itemId}`.as('there_item'),
+      siteId: sql<number>`${place.siteId}`.as('there_site'),
       onHand: sum(sold, 'on_hand'),
       quarantine: sum(sql`${place.kind} = 'bin' and not (${sold})`, 'quarantine'),
       bench: sum(kind('bench'), 'bench'),
@@ -180,8 +180,8 @@ function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefin
   const units = unitsWorth(db, past, of);
   return db
     .select({
-      itemId: sql<number>`${there.itemId}`.as('item_id'),
-      siteId: sql<number>`${there.siteId}`.as('site_id'),
+      itemId: sql<number>`${there.itemId}`.as('by_item'),
+      siteId: sql<number>`${there.siteId}`.as('by_site_id'),
       onHand: there.onHand,
       quarantine: there.quarantine,
       bench: there.bench,
@@ -231,10 +231,10 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
   const parts = unionAll(
     db
       .select({
-        itemId: sql<number>`${layerLine.itemId}`.as('item_id'),
+        itemId: sql<number>`${layerLine.itemId}`.as('layer_item'),
         layer: sql<number>`${layerLine.layerSeq}`.as('layer'),
-        quantity: sql<string>`${layerLine.quantity}`.as('quantity'),
-        value: sql<string>`${layerLine.value}`.as('value'),
+        quantity: sql<string>`${layerLine.quantity}`.as('layer_quantity'),
+        value: sql<string>`${layerLine.value}`.as('layer_value'),
       })
       .from(item)
       .innerJoin(layerLine, eq(layerLine.itemId, item.id))
@@ -242,10 +242,10 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
       .where(and(own, lte(movementLine.effectiveOn, past.day))),
     db
       .select({
-        itemId: sql<number>`${costChange.itemId}`.as('item_id'),
+        itemId: sql<number>`${costChange.itemId}`.as('layer_item'),
         layer: sql<number>`${movementLine.seq}`.as('layer'),
-        quantity: sql<string>`0`.as('quantity'),
-        value: sql<string>`${costChange.amount}`.as('value'),
+        quantity: sql<string>`0`.as('layer_quantity'),
+        value: sql<string>`${costChange.amount}`.as('layer_value'),
       })
       .from(item)
       .innerJoin(costChange, eq(costChange.itemId, item.id))
@@ -253,7 +253,7 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
       .where(and(own, lte(costChange.effectiveOn, past.day))),
   ).as('layer_part');
   const layers = db
-    .select({ itemId: parts.itemId, layer: parts.layer, value: sql<string>`sum(${parts.value})`.as('layer_worth') })
+    .select({ itemId: sql<number>`${parts.itemId}`.as('layers_item'), layer: sql<number>`${parts.layer}`.as('layers_layer'), value: sql<string>`sum(${parts.value})`.as('layer_worth') })
     .from(parts)
     .groupBy(parts.itemId, parts.layer)
     .having(sql`sum(${parts.quantity}) > 0`)
@@ -261,9 +261,9 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
   const held = heldParts(db, past, of);
   const lying = db
     .select({
-      itemId: sql<number>`${held.itemId}`.as('item_id'),
-      lotId: sql<number>`${held.lotId}`.as('lot_id'),
-      siteId: sql<number>`${place.siteId}`.as('site_id'),
+      itemId: sql<number>`${held.itemId}`.as('lying_item'),
+      lotId: sql<number>`${held.lotId}`.as('lying_lot'),
+      siteId: sql<number>`${place.siteId}`.as('lying_site'),
     })
     .from(held)
     .innerJoin(item, and(eq(item.id, held.itemId), own))
@@ -273,8 +273,8 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
     .as('lying');
   return db
     .select({
-      itemId: sql<number>`${layers.itemId}`.as('item_id'),
-      siteId: sql<number>`${lying.siteId}`.as('site_id'),
+      itemId: sql<number>`${layers.itemId}`.as('units_item'),
+      siteId: sql<number>`${lying.siteId}`.as('units_site'),
       value: sql<string>`sum(${layers.value})`.as('units_worth'),
     })
     .from(layers)
@@ -328,9 +328,9 @@ function readBins({ tx: { db } }: Act, past: PastDay, itemId: number) {
   const parts = heldParts(db, past, { itemId });
   const held = db
     .select({
-      placeId: sql<number>`${parts.placeId}`.as('place_id'),
-      lotId: sql<number | null>`${parts.lotId}`.as('lot_id'),
-      quantity: sql<string>`sum(${parts.quantity})`.as('held'),
+      placeId: sql<number>`${parts.placeId}`.as('held_place'),
+      lotId: sql<number | null>`${parts.lotId}`.as('held_lot'),
+      quantity: sql<string>`sum(${parts.quantity})`.as('held_quantity'),
     })
     .from(parts)
     .groupBy(parts.placeId, parts.lotId)
