@@ -1,6 +1,6 @@
 import { expect, test, type Page } from './journey';
 import { given } from './given';
-import { signIn } from './person';
+import { scan, signIn } from './person';
 
 const row = (page: Page, sku: string) => page.getByRole('row').filter({ hasText: sku });
 
@@ -48,8 +48,7 @@ test('columns and filters are kept by name, apart from those that the table has 
   await page.getByRole('button', { name: 'More filters' }).click();
   await page.getByLabel('SKU from').fill('rng-2');
   await page.getByLabel('SKU to').fill('rng-3');
-  await page.getByLabel('SKU to').blur();
-  await page.keyboard.press('Escape');
+  await page.getByLabel('SKU to').press('Escape');
   await expect(row(page, 'RNG-3')).toBeVisible();
   await expect(row(page, 'RNG-1')).toHaveCount(0);
   await page.getByRole('button', { name: 'Kept filters' }).click();
@@ -70,4 +69,79 @@ test('columns and filters are kept by name, apart from those that the table has 
   await expect(heading('On order')).toHaveCount(0);
   await expect(row(page, 'RNG-2')).toBeVisible();
   await expect(row(page, 'RNG-1')).toHaveCount(0);
+});
+
+test('a figure is explained in a few lines that lead to the documents; a key does the same, going back closes it', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const itemId = await make.item('WHY-1', {});
+  await make.opening(itemId, barn, '12');
+  const order = await make.confirmed('Ashby', barn, itemId, '5');
+  await page.goto('/stock?q=why-1');
+  await row(page, 'WHY-1').getByRole('link', { name: '5', exact: true }).click();
+  const reserved = page.getByRole('table', { name: 'What reserved is made of' });
+  await expect(reserved.getByRole('row').filter({ hasText: order.number })).toContainText('5');
+  await page.goBack();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await row(page, 'WHY-1').getByText('WHY-1', { exact: true }).click();
+  await page.keyboard.press('=');
+  const free = page.getByRole('table', { name: 'What free is made of' });
+  await expect(free.getByRole('row').filter({ hasText: 'Reserved' })).toContainText('-5');
+  await expect(free.locator('tfoot')).toContainText('= 7');
+  await page.getByRole('button', { name: 'Value', exact: true }).click();
+  await expect(page.getByRole('table', { name: 'What value is made of' }).locator('tfoot')).toContainText('= 24.00');
+  await page.keyboard.press('Escape');
+  await row(page, 'WHY-1').getByRole('link', { name: '5', exact: true }).click();
+  await reserved.getByRole('link', { name: order.number }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(order.number);
+});
+
+test('on a phone: a bin, two of a thing and a bin are scanned, and they lie there; a whole bin goes; what has no bin is put away', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const itemId = await make.item('MV-1', {});
+  const { rows: bins } = (await (await page.request.get(`/api/setup/bins?siteId=${barn}`)).json()) as {
+    rows: { id: number; code: string; sellable: boolean; unplaced: boolean }[];
+  };
+  const [from] = bins.filter(({ sellable, unplaced }) => sellable && !unplaced);
+  const to = bins.filter(({ sellable, unplaced }) => sellable && !unplaced).at(-1);
+  await make.opening(itemId, barn, '9');
+  const lies = async () =>
+    ((await (await page.request.get(`/api/stock/items/${itemId}`)).json()) as { sites: { bins: { bin: string; quantity: string }[] }[] }).sites
+      .flatMap((site) => site.bins.map(({ bin, quantity }) => `${bin} ${quantity}`))
+      .sort();
+  await page.goto('/stock/move');
+  await expect(page.getByText('Scan the bin where the goods lie')).toBeVisible();
+  await scan(page, 'MV-1');
+  await expect(page.getByRole('status')).toContainText('MV-1 is no bin. Scan first the bin where the goods lie.');
+  await scan(page, from?.code ?? '');
+  await expect(page.getByLabel('Move of MV-1')).toBeVisible();
+  await scan(page, 'mv-1');
+  await scan(page, 'mv-1');
+  await expect(page.getByLabel('Move of MV-1')).toHaveValue('2');
+  await scan(page, to?.code ?? '');
+  await expect(page.getByRole('status').filter({ hasText: 'Scan the next bin.' })).toContainText(
+    `Moved 2 of MV-1 from ${from?.code ?? ''} to ${to?.code ?? ''}.`,
+  );
+  expect(await lies()).toEqual([`${from?.code ?? ''} 7`, `${to?.code ?? ''} 2`].sort());
+
+  await scan(page, to?.code ?? '');
+  await page.getByRole('button', { name: 'The whole bin' }).click();
+  await page.getByLabel('To bin').selectOption({ label: 'UNPLACED' });
+  await page.getByRole('button', { name: /^Move \d+ lines?/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Scan the next bin.' })).toContainText('to UNPLACED');
+  expect(await lies()).toEqual([`${from?.code ?? ''} 7`, 'UNPLACED 2'].sort());
+
+  await page.getByRole('link', { name: 'Put away' }).click();
+  await expect(page.getByLabel('Bin of MV-1')).toContainText(from?.code ?? '');
+  await scan(page, 'mv-1');
+  await scan(page, 'mv-1');
+  await expect(page.getByRole('status').first()).toContainText(`2 of MV-1, for ${from?.code ?? ''}. Scan the bin.`);
+  await scan(page, from?.code ?? '');
+  await expect(page.getByText('Put 1 line away.')).toBeVisible();
+  await expect(page.getByLabel('Bin of MV-1')).toHaveCount(0);
+  expect(await lies()).toEqual([`${from?.code ?? ''} 9`]);
 });

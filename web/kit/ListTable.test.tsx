@@ -173,7 +173,7 @@ test('columns are hidden and moved, all but the one a row is known by; as they w
   await user.click(menu.getByLabelText('Double'));
   await user.click(menu.getByRole('button', { name: 'Move Half to the left' }));
   await user.click(menu.getByRole('button', { name: 'Move Half to the left' }));
-  expect(kept.at(-1)).toEqual({ hidden: ['Double'], order: ['Half', 'Free', 'Double'], widths: {} });
+  expect(kept.at(-1)).toEqual({ hidden: ['Double'], shown: [], order: ['Half', 'Free', 'Double'], widths: {} });
   expect(screen.getAllByRole('columnheader', { hidden: true }).map(({ textContent }) => textContent)).toEqual(['', 'SKU', 'Half', 'Free']);
   await user.click(menu.getByRole('button', { name: 'As they were' }));
   expect(kept.at(-1)).toEqual(asMade);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { asMade, idOf, movable, moved, ordered, type ColumnLayout } from './columnLayout';
+import { asMade, idOf, isShown, movable, moved, ordered, toggled, type ColumnLayout } from './columnLayout';
 
 const columns = ['', 'Item', 'On hand', 'Reserved', 'Free', 'Value'].map((name) => ({ name }));
 const stand = (layout: ColumnLayout, of = columns) => ordered(of, layout).map(({ name }) => name);
@@ -31,9 +31,18 @@ describe('columns as somebody laid them out', () => {
     expect(moved(columns, asMade, 'On hand', 9).order).toEqual(['Reserved', 'Free', 'Value', 'On hand']);
     expect(moved(columns, { ...asMade, hidden: ['Value'] }, 'Free', 1)).toEqual({
       hidden: ['Value'],
+      shown: [],
       order: ['On hand', 'Reserved', 'Value', 'Free'],
       widths: {},
     });
+  });
+  test('one that is left out at first is shown once it is asked for, and others until they are hidden', () => {
+    const rare = { name: 'Quarantine', apart: true };
+    expect([isShown(rare, asMade), isShown({ name: 'Free' }, asMade)]).toEqual([false, true]);
+    const asked = toggled(rare, toggled({ name: 'Free' }, asMade));
+    expect(asked).toEqual({ ...asMade, hidden: ['Free'], shown: ['Quarantine'] });
+    expect([isShown(rare, asked), isShown({ name: 'Free' }, asked)]).toEqual([true, false]);
+    expect(toggled({ name: 'Free' }, toggled(rare, asked))).toEqual(asMade);
   });
   test('however it was moved about: every column is there once, and the front stays the front', () => {
     const steps = fc.array(fc.tuple(fc.constantFrom(...movable(columns).map(({ name }) => name)), fc.integer({ min: -3, max: 3 })), { maxLength: 12 });

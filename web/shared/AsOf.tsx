@@ -25,7 +25,7 @@ export function AsOf({ address }: { address: Address }) {
     if (!ahead) address.put('asOf', day === today ? '' : (day ?? ''));
   };
   return (
-    <Box component="span" sx={{ display: 'inline-flex', gap: 6, alignItems: 'start', '& .MuiTextField-root': { width: 150 } }}>
+    <Box component="span" sx={{ display: 'inline-flex', gap: 6, alignItems: 'center', alignSelf: 'center', '& .MuiFormControl-root': { width: 160, gap: 0 } }}>
       <DayField label="As of" hideLabel lies="behind" placeholder="As of today" value={asOf ?? null} today={today} error={fault} onChange={look} />
       {asOf === undefined ? null : <Button onClick={() => address.put('asOf', '')}>Back to now</Button>}
     </Box>

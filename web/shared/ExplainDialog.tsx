@@ -45,7 +45,7 @@ function Sheet({ figure, itemId, siteId: asked, show, close }: SheetProps) {
   const { currentData: data, error } = useExplainedQuery({ params: { id: itemId }, query: { siteId } });
   const shown = data ? figures.filter((one) => [...data.quantities, ...data.costs].some((row) => row.figure === one)) : [];
   return (
-    <Box className="pad" sx={{ width: 'min(560px, 100%)', minHeight: 300 }}>
+    <Box className="pad" sx={{ width: 640, maxWidth: '100%', minHeight: 300 }}>
       <DialogTitle id="explained">
         {data ? `${names[figure]} of ${data.sku}` : 'One moment…'}
         <Box component="small" className="quiet" sx={{ display: 'block', fontSize: 13, fontWeight: 400 }}>

@@ -19,7 +19,7 @@ export function PastPlaces({ itemId, asOf, small = false }: { itemId: number; as
   return data ? <Places data={data} asOf={asOf} small={small} /> : <Waiting error={error} />;
 }
 
-const columns = [
+const allColumns = [
   ['onHand', 'On hand'],
   ['bench', 'Picked'],
   ['inTransit', 'In transit'],
@@ -29,6 +29,8 @@ const columns = [
 
 function Places({ data, asOf, small }: { data: PastItem; asOf: string; small: boolean }) {
   const isWorthShown = useSeesCosts();
+  // What none of the sites had is left out.
+  const columns = allColumns.filter(([key]) => key === 'onHand' || data.sites.some((site) => Number(site[key]) !== 0));
   return (
     <Table size={small ? 'small' : 'medium'} aria-label="Where it lay">
       <TableHead>
@@ -54,7 +56,7 @@ function Places({ data, asOf, small }: { data: PastItem; asOf: string; small: bo
               ))}
               {isWorthShown ? <TableCell align="right">{money(site.value)}</TableCell> : null}
             </TableRow>
-            <BinRows of={data} bins={site.bins} today={asOf} behind={isWorthShown ? 5 : 4} asOf={asOf} />
+            <BinRows of={data} bins={site.bins} today={asOf} behind={columns.length - (isWorthShown ? 0 : 1)} asOf={asOf} />
           </Fragment>
         ))}
         {data.sites.length === 0 ? (

@@ -1,9 +1,10 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { keptViews, keepView } from '@larder/contract/lists';
+import { keepLayout, keptViews, keepView } from '@larder/contract/lists';
 import { render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useAddress } from '../kit/address';
+import { asMade, type ColumnLayout } from '../kit/columnLayout';
 import { around, standInServer } from '../testing/server';
 import { Report } from './Report';
 
@@ -41,10 +42,10 @@ function Page({ keeps }: { keeps: boolean }) {
   );
 }
 
-function open(keeps: boolean) {
+function open(keeps: boolean, layout: ColumnLayout | null = null) {
   const server = standInServer();
-  server.on(keptViews, () => ({ rows: [{ id: 1, list: 'stock', name: 'Low ones', search: '?state=low', pinned: true }] }));
-  server.on(keepView, () => ({ id: 2, list: 'stock', name: 'New', search: '', pinned: true }));
+  server.on(keptViews, () => ({ rows: [{ id: 1, list: 'stock', name: 'Low ones', search: '?state=low', pinned: true, layout }] }));
+  server.on(keepView, () => ({ id: 2, list: 'stock', name: 'New', search: '', pinned: true, layout: null }));
   const { Around } = around('/stock');
   render(
     <>
@@ -77,8 +78,26 @@ test('settings are kept under a name', async () => {
       name: 'Mine',
       search: '',
       pinned: true,
+      layout: asMade,
     }),
   );
+});
+
+test('what is looked at by its name has the columns kept under it, and a change of them is kept there', async () => {
+  const { user, server } = open(true, { ...asMade, widths: { SKU: 300 } });
+  await user.click(await screen.findByRole('link', { name: 'Low ones' }));
+  await user.click(screen.getByRole('button', { name: 'Columns' }));
+  await user.click(screen.getByRole('button', { name: 'As they were' }));
+  await waitFor(() =>
+    expect(server.asked.find(({ endpoint }) => endpoint === `${keepView.method} ${keepView.path}`)?.body).toEqual({
+      list: 'stock',
+      name: 'Low ones',
+      search: '?state=low',
+      pinned: true,
+      layout: asMade,
+    }),
+  );
+  expect(server.asked.some(({ endpoint }) => endpoint === `${keepLayout.method} ${keepLayout.path}`)).toBe(false);
 });
 
 test('a list whose settings are not kept does not offer it', () => {

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { moveScan } from '@larder/core/stock/moving';
 import { BottomBar } from '../../kit/BottomBar';
-import { CellChoice } from '../../kit/CellField';
+import { Choice } from '../../kit/Field';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { useScan } from '../../kit/scan';
@@ -33,14 +33,13 @@ export function MovePage() {
         <StockWays />
       </PageHead>
       <Card pad component="div">
-        <CellChoice label="From bin" tall value={fromId ?? ''} onChange={(typed) => begin(Number(typed) || null)}>
-          <option value="">Scan or choose the bin where the goods lie</option>
-          {rows.map(({ id, code, siteName }) => (
-            <option key={id} value={id}>
-              {code} ({siteName})
-            </option>
-          ))}
-        </CellChoice>
+        <Choice
+          label="From bin"
+          none="Scan or choose it"
+          value={fromId === null ? '' : String(fromId)}
+          onChange={(chosen) => begin(Number(chosen) || null)}
+          options={rows.map(({ id, code, siteName }) => ({ value: String(id), label: `${code} (${siteName})` }))}
+        />
       </Card>
       {from ? (
         <MoveSheet key={from.id} from={from} bins={rows} said={said} say={setSaid} begin={begin} />

@@ -22,7 +22,7 @@ import { useSay } from '../../shared/say';
 import { useBinContentsQuery, useMoveGoodsMutation } from './api';
 import { isMoved, moveBody, moveRows, type MoveDraft, type MoveRow } from './moveForm';
 
-const { Cell, CellChoice } = fieldsOf<MoveDraft>();
+const { Cell, Choice } = fieldsOf<MoveDraft>();
 
 interface MoveSheetProps {
   from: MoveBin;
@@ -129,14 +129,7 @@ function Sheet({ from, bins, rows, said, say, begin }: MoveSheetProps & { rows: 
         </Card>
       )}
       <Card pad component="div">
-        <CellChoice
-          label="To bin"
-          name="toBinId"
-          ids
-          tall
-          none="Scan or choose the bin where they go"
-          options={here.map(({ id, code }) => ({ value: String(id), label: code }))}
-        />
+        <Choice label="To bin" name="toBinId" ids none="Scan or choose it" options={here.map(({ id, code }) => ({ value: String(id), label: code }))} />
       </Card>
       <BottomBar
         hint="The bin that is scanned after the goods moves them"

@@ -6,6 +6,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { ToPutAway } from '@larder/contract/moves';
 import type { MoveForm } from '@larder/contract/moves';
+import { decimal } from '@larder/core/decimal';
 import { moveScan } from '@larder/core/stock/moving';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -35,6 +36,12 @@ const { Cell, CellChoice } = fieldsOf<PutAwayForm>();
 
 const isReady = ({ moved, toBinId }: Row): boolean => moved.trim() !== '' && Number(moved) !== 0 && toBinId !== null;
 const keyOf = ({ itemId, lotId, fromBinId }: Row): string => `${itemId}/${lotId ?? ''}/${fromBinId}`;
+/** What is left of a row that was put away, if anything. */
+function leftOf(row: Row): Row[] {
+  if (!isReady(row)) return [row];
+  const left = decimal(row.inBin).minus(row.moved.trim());
+  return left.gt(0) ? [{ ...row, inBin: left.toFixed(), moved: '' }] : [];
+}
 const bodyOf = ({ rows }: PutAwayForm): MoveForm => ({
   note: '',
   lines: rows
@@ -98,6 +105,8 @@ function Sheet({ rows }: { rows: Row[] }) {
     const lines = form.getValues('rows').filter(isReady);
     const posted = await form.send((body) => move({ body }));
     if (!posted) return;
+    // What is left stands there at once; the list follows.
+    form.reset({ rows: form.getValues('rows').flatMap(leftOf) });
     setInHand(null);
     setSaid(null);
     tell({
@@ -133,7 +142,7 @@ function Sheet({ rows }: { rows: Row[] }) {
           <TableHead>
             <TableRow>
               <TableCell>Item</TableCell>
-              <TableCell>Site</TableCell>
+              <TableCell className="wide-only">Site</TableCell>
               <TableCell align="right">There</TableCell>
               <TableCell>Into bin</TableCell>
               <TableCell align="right">Put away</TableCell>
@@ -143,7 +152,7 @@ function Sheet({ rows }: { rows: Row[] }) {
             {typed.rows.map((row, index) => (
               <TableRow key={keyOf(row)} aria-selected={keyOf(row) === inHand}>
                 <ItemCell of={row}>{row.lot ? <small className="quiet">{row.useBy ? `lot ${row.lot}, use by ${row.useBy}` : row.lot}</small> : null}</ItemCell>
-                <TableCell className="quiet wide">{row.site}</TableCell>
+                <TableCell className="quiet wide-only">{row.site}</TableCell>
                 <TableCell align="right" className="quiet">
                   <span className="phone-only">there </span>
                   {quantity(row.inBin)}

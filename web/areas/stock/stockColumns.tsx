@@ -126,17 +126,20 @@ export function pastColumns({ siteId, asOf, worth }: { siteId: number | undefine
     { name: 'In transit', sort: 'inTransit', number: true, wide: true, cell: (row) => figure(row.inTransit, trail(row), true) },
     { name: 'On loan', sort: 'onLoan', number: true, wide: true, apart: true, cell: (row) => figure(row.onLoan, trail(row)) },
     { name: 'Quarantine', sort: 'quarantine', number: true, wide: true, apart: true, cell: (row) => figure(row.quarantine, page(row)) },
-    { name: 'Unit cost', sort: 'unitCost', number: true, wide: true, cell: (row) => price(row.unitCost) },
+    { name: 'Unit cost', sort: 'unitCost', number: true, wide: true, cell: (row) => (Number(row.unitCost) === 0 ? '' : price(row.unitCost)) },
     {
       name: 'Value',
       sort: 'value',
       number: true,
       wide: true,
-      cell: (row) => (
-        <Link className="figure" to={trail(row)}>
-          {money(row.value)}
-        </Link>
-      ),
+      cell: (row) =>
+        row.value === '' || Number(row.value) !== 0 ? (
+          <Link className="figure" to={trail(row)}>
+            {money(row.value)}
+          </Link>
+        ) : (
+          ''
+        ),
       sum: worth && money(worth),
     },
   ];
