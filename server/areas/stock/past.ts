@@ -152,8 +152,14 @@ const filled = <F extends Pick<PastQuery, 'attributeValue' | 'fromSku' | 'toSku'
   toSku: held.toSku || undefined,
 });
 
+interface OfPast extends Of {
+  zone?: string | undefined;
+  /** All sites together, in one row for each item. */
+  together?: boolean;
+}
+
 /** What each site had of each item at the end of a day, and its part of what all was worth. */
-function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefined } = {}) {
+function figuresBySite(db: Db, past: PastDay, of: OfPast = {}) {
   const parts = heldParts(db, past, of);
   const sum = (of: SQL, name: string) => sql<string>`coalesce(sum(${parts.quantity}) filter (where ${of}), 0)`.as(name);
   const sold = sql`${place.kind} = 'bin' and ${place.sellable} and coalesce(${lot.useBy} >= ${past.day}, true)`;
@@ -161,7 +167,7 @@ function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefin
   const there = db
     .select({
       itemId: sql<number>`${parts.itemId}`.as('there_item'),
-      siteId: sql<number>`${place.siteId}`.as('there_site'),
+      siteId: (of.together ? sql<number>`null::int` : sql<number>`${place.siteId}`).as('there_site'),
       onHand: sum(sold, 'on_hand'),
       quarantine: sum(sql`${place.kind} = 'bin' and not (${sold})`, 'quarantine'),
       bench: sum(kind('bench'), 'bench'),
@@ -169,12 +175,12 @@ function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefin
       onLoan: sum(kind('holder'), 'on_loan'),
       inZone: sum(and(kind('bin'), eq(place.zone, of.zone ?? '')) ?? sql`false`, 'in_zone'),
       owned: sql<string>`sum(${parts.quantity})`.as('owned'),
-      all: sql<string>`sum(sum(${parts.quantity})) over (partition by ${parts.itemId})`.as('all_owned'),
+      all: (of.together ? sql<string>`sum(${parts.quantity})` : sql<string>`sum(sum(${parts.quantity})) over (partition by ${parts.itemId})`).as('all_owned'),
     })
     .from(parts)
     .innerJoin(place, and(eq(place.id, parts.placeId), place.owned))
     .leftJoin(lot, eq(lot.id, parts.lotId))
-    .groupBy(parts.itemId, place.siteId)
+    .groupBy(...(of.together ? [parts.itemId] : [parts.itemId, place.siteId]))
     .as('there');
   const worth = worthOf(db, past, of).as('worth_of');
   const units = unitsWorth(db, past, of);
@@ -202,8 +208,8 @@ function figuresBySite(db: Db, past: PastDay, of: Of & { zone?: string | undefin
 }
 
 /** The same over all sites, or those that are looked at, and what one was worth. */
-function figuresOn(db: Db, past: PastDay, sites: Sites, of: Of & { zone?: string | undefined } = {}) {
-  const by = figuresBySite(db, past, of);
+function figuresOn(db: Db, past: PastDay, sites: Sites, of: OfPast = {}) {
+  const by = figuresBySite(db, past, { ...of, together: sites === null });
   const sum = (figure: SQL.Aliased<string>, name: string) => sql<string>`sum(${figure})`.as(name);
   return db
     .select({

@@ -138,47 +138,67 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'usedSince', ...fi
   const { figures } = at;
   const sort = sortsAt(at)[shape.sort];
   const page = pageAt(sort, costPool.itemId, { limit: given.limit, after: shape.isAfter ? [given.cursor, given.cursorId] : null, direction: shape.direction });
-  const policy = db
-    .select({
-      point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
-      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
-    })
-    .from(itemPolicy)
-    .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : atSites(itemPolicy.siteId, seen)))
-    .as('policy');
-  const used = usedSince(given.usedSince, seen, { item: item.id, ...(shape.ofSite ? { site: given.siteId } : {}) }).as('used');
+  // Which rows these are is decided by the stored figures alone; all else is asked and written for those.
+  const raw = <T>(column: PgColumn, name: string) => sql<T>`${column}`.as(`row_${name}`);
   const all = db
+    .select({
+      itemId: raw<number>(costPool.itemId, 'item'),
+      sorted: sql<string>`${sort.sql}`.as('row_sorted'),
+      onHand: raw<string>(figures.onHand, 'on_hand'),
+      reserved: raw<string>(figures.reserved, 'reserved'),
+      free: raw<string>(figures.free, 'free'),
+      onOrder: raw<string>(figures.onOrder, 'on_order'),
+      inTransit: raw<string>(figures.inTransit, 'in_transit'),
+      short: raw<string>(figures.short, 'short'),
+      onLoan: raw<string>(figures.onLoan, 'on_loan'),
+      quarantine: raw<string>(figures.quarantine, 'quarantine'),
+      countedOn: raw<string | null>(figures.countedOn, 'counted_on'),
+      unitCost: raw<string>(costPool.unitCost, 'unit_cost'),
+      value: raw<string>(figures.value, 'value'),
+    })
+    .from(costPoolOver(seen))
+    .innerJoin(item, eq(item.id, costPool.itemId))
+    .$dynamic();
+  const top = (shape.ofSite ? all.innerJoin(itemSite, atGiven(given)) : all)
+    .where(and(held, page.after))
+    .orderBy(...page.order)
+    .limit(page.limit)
+    .as('top');
+  const level = (column: PgColumn) =>
+    scalar(
+      new QueryBuilder()
+        .select({ level: sql<string | null>`trim_scale(sum(${column}))` })
+        .from(itemPolicy)
+        .where(and(eq(itemPolicy.itemId, item.id), shape.ofSite ? eq(itemPolicy.siteId, given.siteId) : atSites(itemPolicy.siteId, seen))),
+    );
+  const used = usedSince(given.usedSince, seen, { item: item.id, ...(shape.ofSite ? { site: given.siteId } : {}) }).as('used');
+  const trimmed = (figure: SQL.Aliased<string>) => sql<string>`trim_scale(${figure})::text`;
+  return db
     .select({
       itemId: item.id,
       sku: item.sku,
       name: item.name,
       unit: unit.code,
-      onHand: plain(figures.onHand),
-      reserved: plain(figures.reserved),
-      free: plain(figures.free),
-      onOrder: plain(figures.onOrder),
-      inTransit: plain(figures.inTransit),
-      short: plain(figures.short),
-      onLoan: plain(figures.onLoan),
-      quarantine: plain(figures.quarantine),
-      countedOn: figures.countedOn,
+      onHand: trimmed(top.onHand),
+      reserved: trimmed(top.reserved),
+      free: trimmed(top.free),
+      onOrder: trimmed(top.onOrder),
+      inTransit: trimmed(top.inTransit),
+      short: trimmed(top.short),
+      onLoan: trimmed(top.onLoan),
+      quarantine: trimmed(top.quarantine),
+      countedOn: top.countedOn,
       used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
-      unitCost: plain(costPool.unitCost),
-      value: figures.value,
-      reorderPoint: policy.point,
-      orderUpTo: policy.upTo,
-      ...cursorOf(sort, item.id),
+      unitCost: trimmed(top.unitCost),
+      value: top.value,
+      reorderPoint: level(itemPolicy.reorderPoint),
+      orderUpTo: level(itemPolicy.orderUpTo),
+      ...cursorOf({ sql: sql`${top.sorted}`, type: sort.type }, item.id),
     })
-    .from(costPoolOver(seen))
-    .innerJoin(item, eq(item.id, costPool.itemId))
+    .from(top)
+    .innerJoin(item, eq(item.id, top.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
-    .leftJoinLateral(policy, sql`true`)
-    .$dynamic();
-  const here = shape.ofSite ? all.innerJoin(itemSite, atGiven(given)) : all;
-  return here
-    .where(and(held, page.after))
-    .orderBy(...page.order)
-    .limit(page.limit);
+    .orderBy(...page.orderBy(sql`${top.sorted}`, item.id));
 });
 
 /** What items are held to, each a value or the place for one. */

@@ -171,9 +171,8 @@ export const movementLine = pgTable(
     index('movement_line_supply')
       .on(t.supplyLineId)
       .where(sql`supply_line_id is not null`),
-    index('movement_line_sent')
-      .on(t.effectiveOn, t.itemId, t.quantity, t.toPlaceId, t.fromPlaceId)
-      .where(sql`${t.demandLineId} IS NOT NULL`),
+    // All that is asked of the lines of some days, so that the lines themselves are not read for it.
+    index('movement_line_dated').on(t.effectiveOn, t.itemId, t.quantity, t.toPlaceId, t.fromPlaceId, t.lotId, t.value, t.demandLineId),
     index('movement_line_demand')
       .on(t.demandLineId)
       .where(sql`demand_line_id is not null`),

@@ -1,0 +1,2 @@
+DROP INDEX "movement_line_sent";--> statement-breakpoint
+CREATE INDEX "movement_line_dated" ON "movement_line" USING btree ("effective_on","item_id","quantity","to_place_id","from_place_id","lot_id","value","demand_line_id");
