@@ -36,7 +36,7 @@ export const withAttribute = (attributeId: Given<number>, value: Given<string> |
   );
 
 /** Whether something of the item lies in a bin of the zone, at one site, some or all. */
-export const lyingIn = (zone: Given<string>, sites: Sites | Placeholder, site?: Given<number> | PgColumn): SQL =>
+const lyingIn = (zone: Given<string>, sites: Sites | Placeholder, site?: Given<number> | PgColumn): SQL =>
   exists(
     some
       .select(one)
@@ -54,7 +54,26 @@ export const lyingIn = (zone: Given<string>, sites: Sites | Placeholder, site?: 
   );
 
 /** Codes from this one on. */
-export const fromCode = (code: Given<string>): SQL => sql`lower(${item.sku}) >= lower(${code}::text)`;
+const fromCode = (code: Given<string>): SQL => sql`lower(${item.sku}) >= lower(${code}::text)`;
 /** Codes up to this one, those that begin with it among them. */
-export const upToCode = (code: Given<string>): SQL =>
-  sql`(lower(${item.sku}) <= lower(${code}::text) or starts_with(lower(${item.sku}), lower(${code}::text)))`;
+const upToCode = (code: Given<string>): SQL => sql`(lower(${item.sku}) <= lower(${code}::text) or starts_with(lower(${item.sku}), lower(${code}::text)))`;
+
+/** What items are held to, each a value or the place for one. */
+export type Held = { [K in 'categoryId' | 'supplierId' | 'attributeId']?: Given<number> | undefined } & {
+  [K in 'zone' | 'attributeValue' | 'fromSku' | 'toSku']?: Given<string> | undefined;
+};
+
+/** What items are held to, whatever their stock is. */
+export const itemsHeld = (
+  { categoryId, supplierId, zone, attributeId, attributeValue, fromSku, toSku }: Held,
+  { site, sites }: { site: Given<number> | PgColumn | undefined; sites: Sites | Placeholder },
+): SQL | undefined =>
+  and(
+    eq(item.kind, 'stocked'),
+    categoryId === undefined ? undefined : eq(item.categoryId, categoryId),
+    supplierId === undefined ? undefined : boughtFrom(supplierId),
+    zone === undefined ? undefined : lyingIn(zone, sites, site),
+    attributeId === undefined ? undefined : withAttribute(attributeId, attributeValue),
+    fromSku === undefined ? undefined : fromCode(fromSku),
+    toSku === undefined ? undefined : upToCode(toSku),
+  );

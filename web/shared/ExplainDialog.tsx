@@ -46,7 +46,7 @@ function Sheet({ figure, itemId, siteId: asked, show, close }: SheetProps) {
   const shown = data ? figures.filter((one) => [...data.quantities, ...data.costs].some((row) => row.figure === one)) : [];
   return (
     <Box className="pad" sx={{ width: 640, maxWidth: '100%', minHeight: 300 }}>
-      <DialogTitle id="explained">
+      <DialogTitle id="explained" sx={{ marginBottom: 4 }}>
         {data ? `${names[figure]} of ${data.sku}` : 'One moment…'}
         <Box component="small" className="quiet" sx={{ display: 'block', fontSize: 13, fontWeight: 400 }}>
           {data ? `${data.name}, ${site ?? 'all sites'}` : ''}

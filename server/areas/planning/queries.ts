@@ -6,7 +6,7 @@ import { daysOfCover } from '@larder/core/planning/reorderPoint';
 import { position, topUp } from '@larder/core/planning/topUp';
 import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
 import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, ne, sql } from 'drizzle-orm';
-import { alias, type PgColumn } from 'drizzle-orm/pg-core';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { sales } from '../outbound/queries';
@@ -18,7 +18,6 @@ import {
   itemPolicy,
   itemSite,
   itemSupplier,
-  movementLine,
   party,
   person,
   place,

@@ -47,7 +47,6 @@ const [mostChanges, mostDocuments] = [6, 8];
 const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
 const said = sql<string>`replace(${movement.kind}, '-', ' ')`;
-const none = sql<Document>`null`;
 
 /** What the figures of an item are made of: at one site, or over all that the person may look at. */
 export async function explained(act: Act, id: number, siteId?: number): Promise<contract.Explained> {

@@ -167,13 +167,31 @@ test('where each unit keeps its own cost, a site is worth the very units that la
   ]);
 });
 
+test('it is sorted by any figure as a number, page by page', async () => {
+  for (const [sku, quantity] of [
+    ['SORT-1', '9'],
+    ['SORT-2', '100'],
+    ['SORT-3', '25'],
+  ] as const)
+    await open(await business.item(sku), quantity, '1.10', '2026-02-01');
+  for (const sort of stock.pastSorts)
+    for (const direction of ['up', 'down'] as const) {
+      const query = { asOf: '2026-02-02', q: 'sort-', sort, direction, limit: 2 };
+      const first = await business.owner.get(stock.pastStock, { query });
+      const rest = await business.owner.get(stock.pastStock, { query: { ...query, cursor: first.next ?? undefined } });
+      const skus = [...first.rows, ...rest.rows].map(({ sku }) => sku.slice(-1)).join('');
+      const byFigure = ['onHand', 'value'].includes(sort) ? '132' : '123';
+      expect([sort, direction, skus]).toEqual([sort, direction, direction === 'up' ? byFigure : [...byFigure].reverse().join('')]);
+    }
+});
+
 test('the table is narrowed and taken out as a file as it stood', async () => {
   await business.item('PAST-6A', { purchasePrice: '1.00' });
   const itemId = await business.item('PAST-6B', { purchasePrice: '1.00' });
   await open(itemId, '7', '1.00', '2026-02-01');
   const skus = async (query: object) => (await business.owner.get(stock.pastStock, { query: { asOf: '2026-02-02', ...query } })).rows.map(({ sku }) => sku);
   expect(await skus({ fromSku: 'past-6', toSku: 'PAST-6' })).toEqual(['PAST-6A', 'PAST-6B']);
-  expect(await skus({ fromSku: 'past-6b' })).toEqual(['PAST-6B']);
+  expect(await skus({ fromSku: 'past-6b', q: 'past-' })).toEqual(['PAST-6B']);
   expect(await skus({ toSku: 'past-6', fromSku: 'past-6', state: 'in-stock' })).toEqual(['PAST-6B']);
   const file = await business.owner.ask(exchange.exportFile, {
     params: { list: 'past' },

@@ -11,8 +11,8 @@ import { jsonList } from '../../db/json';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
 import { costChange, item, layerLine, lot, movementLine, place, site, unit } from '../../db/schema/index';
 import { lower } from '../../db/text';
+import { itemsHeld } from '../../documents/itemsHeld';
 import { heldParts, pastDay, worthOf, type Of, type PastDay } from '../../documents/pastDays';
-import { itemsHeld } from './queries';
 
 type PastQuery = QueryOf<typeof contract.pastStock>;
 
@@ -28,15 +28,17 @@ export async function dayAsked({ tx, today }: Act, asOf: string): Promise<PastDa
 export async function pastStock(act: Act, query: PastQuery): Promise<ResponseOf<typeof contract.pastStock>> {
   if (!act.seesCosts && ['unitCost', 'value'].includes(query.sort)) throw new Refusal(403, 'no-right', 'You do not have the right to see what stock costs.');
   const { rows, where } = stoodOn(act, query, await dayAsked(act, query.asOf));
+  // Named whole: what is shown of them has the same short names, and is text.
+  const of = (name: string) => sql`past.${sql.identifier(name)}`;
   const sorts: Record<PastQuery['sort'], Sort> = {
-    sku: { sql: lower(sql`${rows.sku}`), type: 'text' },
-    name: { sql: sql`${rows.name}`, type: 'text' },
-    onHand: { sql: sql`${rows.onHand}`, type: 'numeric' },
-    inTransit: { sql: sql`${rows.inTransit}`, type: 'numeric' },
-    onLoan: { sql: sql`${rows.onLoan}`, type: 'numeric' },
-    quarantine: { sql: sql`${rows.quarantine}`, type: 'numeric' },
-    unitCost: { sql: sql`${rows.unitCost}`, type: 'numeric' },
-    value: { sql: sql`${rows.value}`, type: 'numeric' },
+    sku: { sql: lower(of('sku')), type: 'text' },
+    name: { sql: of('name'), type: 'text' },
+    onHand: { sql: of('on_hand'), type: 'numeric' },
+    inTransit: { sql: of('in_transit'), type: 'numeric' },
+    onLoan: { sql: of('on_loan'), type: 'numeric' },
+    quarantine: { sql: of('quarantine'), type: 'numeric' },
+    unitCost: { sql: of('unit_cost'), type: 'numeric' },
+    value: { sql: of('value'), type: 'numeric' },
   };
   const sort = sorts[query.sort];
   const page = pageOf(sort, sql`${rows.itemId}`, query);
@@ -259,7 +261,11 @@ function unitsWorth(db: Db, past: PastDay, of: Of) {
       .where(and(own, lte(costChange.effectiveOn, past.day))),
   ).as('layer_part');
   const layers = db
-    .select({ itemId: sql<number>`${parts.itemId}`.as('layers_item'), layer: sql<number>`${parts.layer}`.as('layers_layer'), value: sql<string>`sum(${parts.value})`.as('layer_worth') })
+    .select({
+      itemId: sql<number>`${parts.itemId}`.as('layers_item'),
+      layer: sql<number>`${parts.layer}`.as('layers_layer'),
+      value: sql<string>`sum(${parts.value})`.as('layer_worth'),
+    })
     .from(parts)
     .groupBy(parts.itemId, parts.layer)
     .having(sql`sum(${parts.quantity}) > 0`)

@@ -15,7 +15,7 @@ import { preparedFor } from '../../db/prepared';
 import { balance, item, itemPolicy, itemSite, lot, place, costPool, site, unit } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
 import { codesHere, codesOf } from '../../documents/codes';
-import { boughtFrom, fromCode, lyingIn, upToCode, withAttribute } from '../../documents/itemsHeld';
+import { itemsHeld, type Held } from '../../documents/itemsHeld';
 import { costPoolOver } from '../../documents/seen';
 import { usedDays, usedSince } from '../../documents/used';
 
@@ -173,57 +173,41 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'usedSince', ...fi
     );
   const used = usedSince(given.usedSince, seen, { item: item.id, ...(shape.ofSite ? { site: given.siteId } : {}) }).as('used');
   const trimmed = (figure: SQL.Aliased<string>) => sql<string>`trim_scale(${figure})::text`;
-  return db
-    .select({
-      itemId: item.id,
-      sku: item.sku,
-      name: item.name,
-      unit: unit.code,
-      onHand: trimmed(top.onHand),
-      reserved: trimmed(top.reserved),
-      free: trimmed(top.free),
-      onOrder: trimmed(top.onOrder),
-      inTransit: trimmed(top.inTransit),
-      short: trimmed(top.short),
-      onLoan: trimmed(top.onLoan),
-      quarantine: trimmed(top.quarantine),
-      countedOn: top.countedOn,
-      used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
-      unitCost: trimmed(top.unitCost),
-      value: top.value,
-      reorderPoint: level(itemPolicy.reorderPoint),
-      orderUpTo: level(itemPolicy.orderUpTo),
-      ...cursorOf({ sql: sql`${top.sorted}`, type: sort.type }, item.id),
-    })
-    .from(top)
-    .innerJoin(item, eq(item.id, top.itemId))
-    .innerJoin(unit, eq(unit.id, item.unitId))
-    .orderBy(...page.orderBy(sql`${top.sorted}`, item.id));
+  return (
+    db
+      .select({
+        itemId: item.id,
+        sku: item.sku,
+        name: item.name,
+        unit: unit.code,
+        onHand: trimmed(top.onHand),
+        reserved: trimmed(top.reserved),
+        free: trimmed(top.free),
+        onOrder: trimmed(top.onOrder),
+        inTransit: trimmed(top.inTransit),
+        short: trimmed(top.short),
+        onLoan: trimmed(top.onLoan),
+        quarantine: trimmed(top.quarantine),
+        countedOn: top.countedOn,
+        used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
+        unitCost: trimmed(top.unitCost),
+        value: top.value,
+        reorderPoint: level(itemPolicy.reorderPoint),
+        orderUpTo: level(itemPolicy.orderUpTo),
+        ...cursorOf({ sql: sql`${top.sorted}`, type: sort.type }, item.id),
+      })
+      .from(top)
+      .innerJoin(item, eq(item.id, top.itemId))
+      .innerJoin(unit, eq(unit.id, item.unitId))
+      // Named whole: the text that the cursor is made of has the same short name.
+      .orderBy(...page.orderBy(sql`top.row_sorted`, item.id))
+  );
 });
 
-/** What items are held to, each a value or the place for one. */
-type Held = { [K in 'categoryId' | 'supplierId' | 'attributeId']?: Given | undefined } & {
-  [K in 'zone' | 'attributeValue' | 'fromSku' | 'toSku']?: string | Placeholder | undefined;
-};
 type Conditions = Held & Pick<StockQuery, 'state'>;
 
 /** Conditions of a stock table, in which the item and its figures are joined. */
 const stockConditions = ({ state, ...held }: Conditions, at: At): SQL | undefined => and(itemsHeld(held, at), stateCondition(state, at));
-
-/** What items are held to, whatever their stock is. */
-export const itemsHeld = (
-  { categoryId, supplierId, zone, attributeId, attributeValue, fromSku, toSku }: Held,
-  { site, sites }: Pick<At, 'site' | 'sites'>,
-): SQL | undefined =>
-  and(
-    eq(item.kind, 'stocked'),
-    categoryId === undefined ? undefined : eq(item.categoryId, categoryId),
-    supplierId === undefined ? undefined : boughtFrom(supplierId),
-    zone === undefined ? undefined : lyingIn(zone, sites, site),
-    attributeId === undefined ? undefined : withAttribute(attributeId, attributeValue),
-    fromSku === undefined ? undefined : fromCode(fromSku),
-    toSku === undefined ? undefined : upToCode(toSku),
-  );
 
 /** The same of a table with a row for each item and site. */
 export const siteStockConditions = (query: Conditions): SQL | undefined => stockConditions(query, { figures: itemSite, site: itemSite.siteId, sites: null });

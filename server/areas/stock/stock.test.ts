@@ -56,6 +56,10 @@ describe('the stock table', () => {
     expect(await skus({ state: 'short' })).toEqual(['T-SHORT']);
     expect(await skus({ categoryId })).toEqual(['T-FULL', 'T-LOW']);
     expect(await skus({ supplierId: business.supplierId })).toEqual(['T-OUT']);
+    for (const sort of stock.stockSorts) {
+      const [up, down] = [await skus({ sort, q: 't-' }), await skus({ sort, direction: 'down', q: 't-' })];
+      expect([sort, down]).toEqual([sort, [...up].reverse()]);
+    }
     expect(await skus({ sort: 'free', direction: 'down', state: 'in-stock' })).toEqual(['T-FULL', 'T-LOW']);
     expect(await table({ siteId: business.otherSiteId, state: 'in-stock' })).toEqual([]);
     expect((await table({ siteId: business.siteId, q: 'T-FULL' }))[0]).toMatchObject({ onHand: '10', value: '30.00' });
