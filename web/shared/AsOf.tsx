@@ -10,7 +10,7 @@ import { useMeQuery } from './me';
 export function useAsOf(address: Address): string | undefined {
   const { data: me } = useMeQuery({});
   const day = address.get('asOf');
-  return isDay(day) && me !== undefined && day < me.company.today ? day : undefined;
+  return isDay(day) && (me === undefined || day < me.company.today) ? day : undefined;
 }
 
 /** One switch for all that is shown: as it is now, or as it stood at the end of a day. It is kept in the address. */

@@ -3,7 +3,7 @@ import { expect, test } from '@jest/globals';
 import { keepLayout, keptLayouts, keptViews } from '@larder/contract/lists';
 import type { Right } from '@larder/contract/rights';
 import { reference } from '@larder/contract/setup';
-import { itemStock, stockInAll, stockTable } from '@larder/contract/stock';
+import { itemStock, pastInAll, pastItem, pastStock, stockInAll, stockTable } from '@larder/contract/stock';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, signedIn, standInServer } from '../../testing/server';
@@ -81,6 +81,33 @@ async function open(rights: readonly Right[] = ['look', 'costs.see'], address = 
   });
   server.on(itemStock, (_, path) => stockOf(Number(/items\/(\d+)/.exec(path)?.[1])));
   server.on(reference, () => ({ sites: [{ id: 1, name: 'Barn store', retired: false }], categories: [], zones: ['Cold room'], suppliers: [] }));
+  server.on(pastStock, (_, path) => {
+    asked.push(path);
+    return { rows: all.slice(0, 3).map((one) => ({ ...one, onHand: '4', bench: '0', value: '6.00' })), next: null };
+  });
+  server.on(pastInAll, () => ({ count: 3, value: '18.00' }));
+  server.on(pastItem, () => ({
+    itemId: 1,
+    sku: 'N-001',
+    name: 'Item 1',
+    unit: 'each',
+    tracking: 'none',
+    unitCost: '1.5',
+    value: '6.00',
+    sites: [
+      {
+        siteId: 1,
+        site: 'Barn store',
+        onHand: '4',
+        bench: '0',
+        inTransit: '0',
+        onLoan: '0',
+        quarantine: '0',
+        value: '6.00',
+        bins: [{ binId: 7, bin: 'A-01-1', quantity: '4', sellable: true, lots: [] }],
+      },
+    ],
+  }));
   server.on(keptViews, () => ({ rows: [] }));
   server.on(keptLayouts, () => ({ rows: [] }));
   server.on(keepLayout, () => ({}));
@@ -129,4 +156,24 @@ test('who may not see cost is told how many, and no value', async () => {
   const { table } = await open(['look']);
   await waitFor(() => expect(foot(table)).toEqual(['250 items']));
   expect(screen.queryByRole('columnheader', { name: /Value/ })).toBeNull();
+});
+
+test('as of a day it shows what was there then, and leads on as of that day; what is of today only is left out', async () => {
+  const { table, asked } = await open(['look', 'costs.see'], '/stock?asOf=2026-03-04');
+  await waitFor(() => expect(foot(table)).toEqual(['3 items', '18.00']));
+  expect(within(table).queryByRole('columnheader', { name: /Reserved|On order|Free/ })).toBeNull();
+  expect(new URLSearchParams(asked[0]?.split('?')[1]).get('asOf')).toBe('2026-03-04');
+  const there = await screen.findByRole('table', { name: 'Where it lay' });
+  expect(within(there).getByRole('link', { name: 'A-01-1' }).getAttribute('href')).toBe('/stock/bins/7?asOf=2026-03-04');
+  expect(
+    within(there)
+      .getAllByRole('columnheader')
+      .map(({ textContent }) => textContent),
+  ).toEqual(['Where', 'On hand', 'Value']);
+  expect(within(table).getAllByRole('link', { name: '4' })[0]?.getAttribute('href')).toBe('/stock/trail?item=1&measure=on-hand&until=2026-03-04');
+});
+
+test('a figure leads to how it is explained, over the same page', async () => {
+  const { table } = await open(['look', 'costs.see'], '/stock?sort=name');
+  expect(within(table).getAllByRole('link', { name: '15.00' })[0]?.getAttribute('href')).toBe('/stock?sort=name&explain=value.1');
 });
