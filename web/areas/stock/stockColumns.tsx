@@ -61,7 +61,9 @@ export function stockColumns({ siteId, today, worth, chosen, toggle }: StockColu
       name: '',
       cell: (row) => (
         <Box component="span" sx={{ display: 'flex', alignItems: 'center' }}>
-          <CellCheck label={`Choose ${row.sku}`} checked={chosen.includes(row.itemId)} onChange={() => toggle(row.itemId)} />
+          <span className="wide-only">
+            <CellCheck label={`Choose ${row.sku}`} checked={chosen.includes(row.itemId)} onChange={() => toggle(row.itemId)} />
+          </span>
           <Jar free={row.free} reorderPoint={row.reorderPoint} orderUpTo={row.orderUpTo} />
         </Box>
       ),
