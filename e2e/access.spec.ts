@@ -20,7 +20,6 @@ const views = {
   stock: [
     '/stock',
     '/stock?asOf=2026-06-15',
-    '/stock?explain=value.1',
     '/stock/move?from=9',
     '/stock/put-away',
     '/stock/trail',

@@ -162,6 +162,8 @@ test('a morning’s work on real stock', async ({ page }) => {
 
   await test.step('a number opens into the movements behind it', async () => {
     await row(page, 'SKEP-S').first().getByRole('link').first().click();
+    await expect(page.getByRole('table', { name: 'What on hand is made of' }).locator('tfoot')).toContainText('= 2');
+    await page.getByRole('link', { name: 'All movements' }).click();
     await expect(page.getByRole('heading', { name: 'Trail' })).toBeVisible();
     const changes = await page.getByRole('table', { name: 'Movements' }).getByRole('row').locator('td:nth-child(7)').allInnerTexts();
     expect(changes.reduce((sum, text) => sum + Number(text.replace('+', '')), 0)).toBe(2);

@@ -61,6 +61,8 @@ test('five items go from one site to another by two people: chosen from the stoc
       .getByRole('link', { name: '6', exact: true })
       .last()
       .click();
+    await expect(page.getByRole('table', { name: 'What in transit is made of' }).getByRole('link', { name: number })).toBeVisible();
+    await page.goto('/stock/transfers?show=in-transit');
     await expect(page.getByRole('heading', { name: 'Transfers' })).toBeVisible();
     await expect(page.getByRole('row', { name: new RegExp(number) })).toContainText('part sent');
   });

@@ -61,7 +61,10 @@ function Sheet({ figure, itemId, siteId: asked, show, close }: SheetProps) {
         <Waiting error={error} />
       )}
       <Box sx={{ display: 'flex', gap: 8, justifyContent: 'flex-end', paddingTop: 12 }}>
-        <Button component={Link} to={`/stock/trail?item=${itemId}${siteId === undefined ? '' : `&site=${siteId}`}`}>
+        <Button
+          component={Link}
+          to={`/stock/trail?item=${itemId}${siteId === undefined ? '' : `&site=${siteId}`}${figure === 'onHand' ? '&measure=on-hand' : ''}`}
+        >
           All movements
         </Button>
         <Button onClick={close}>Close</Button>

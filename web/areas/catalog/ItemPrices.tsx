@@ -1,5 +1,6 @@
 import type { Item } from '@larder/contract/catalog';
 import type { ItemStock } from '@larder/contract/stock';
+import Box from '@mui/material/Box';
 import type { ReactNode } from 'react';
 import { money, price } from '../../kit/format';
 import { Card, Sums } from '../../kit/layout';
@@ -9,9 +10,11 @@ import { ExplainedFigure } from '../../shared/explaining';
 export function ItemPrices({ item, stock }: { item: Item; stock: ItemStock | undefined }) {
   const first = item.suppliers[0];
   const told = (figure: 'unitCost' | 'value', text: string) => (
-    <ExplainedFigure itemId={item.id} figure={figure}>
-      {text}
-    </ExplainedFigure>
+    <Box component="span" sx={{ '& a': { display: 'inline-block', minHeight: 24, lineHeight: '24px' } }}>
+      <ExplainedFigure itemId={item.id} figure={figure}>
+        {text}
+      </ExplainedFigure>
+    </Box>
   );
   const rows: [string, ReactNode][] = [
     ['Sales price', item.salesPrice === null ? 'none' : price(item.salesPrice)],
