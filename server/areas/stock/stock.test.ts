@@ -34,7 +34,7 @@ describe('the stock table', () => {
     await sold(business, ids.short, '2');
     await ordered(business, ids.out, '6');
   });
-  const table = async (query: StockFilter & { q?: string; sort?: 'value' | 'free' | 'sku'; direction?: 'up' | 'down'; siteId?: number } = {}) =>
+  const table = async (query: StockFilter & { q?: string; sort?: (typeof stock.stockSorts)[number]; direction?: 'up' | 'down'; siteId?: number } = {}) =>
     (await business.owner.get(stock.stockTable, { query: { q: 't-', ...query } })).rows;
   const skus = async (...asked: Parameters<typeof table>) => (await table(...asked)).map(({ sku }) => sku);
 
