@@ -9,7 +9,9 @@ import type { RunningServer } from './server';
 export async function measureFirstLoad(server: RunningServer): Promise<Figure[]> {
   const { browser, page } = await openBrowser(server);
   const state = await page.context().storageState();
-  const fresh = await (await browser.newContext({ storageState: state })).newPage();
+  const context = await browser.newContext({ storageState: state });
+  await context.route('/api/live', (route) => route.fulfill({ status: 204 }));
+  const fresh = await context.newPage();
   await fresh.goto(`${server.base}/`);
   await fresh.getByRole('heading', { level: 1 }).waitFor();
   await fresh.waitForLoadState('networkidle');

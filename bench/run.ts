@@ -1,5 +1,6 @@
 import { measureFirstLoad } from './firstLoad';
 import { measureImport } from './importing';
+import { measureLive } from './live';
 import { measurePastDays } from './pastDays';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
@@ -26,6 +27,7 @@ const server = await startServer(url);
 const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
   past: () => measurePastDays(pool),
+  live: () => measureLive(server),
   search: () => measureSearch(server),
   scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),

@@ -58,10 +58,12 @@ const JournalRow = z.object({
   day: Day,
   text: z.string(),
   document: Doc.nullable(),
-  lines: z.array(z.object({ accountId: Id, code: z.string(), name: z.string(), sku: z.string().nullable(), amount: Amount })),
+  lines: z.array(
+    z.object({ accountId: Id, code: z.string(), name: z.string(), sku: z.string().nullable(), department: z.string().nullable(), amount: Amount }),
+  ),
 });
 export type JournalRow = z.infer<typeof JournalRow>;
-const Which = { q: Search, accountId: PathId.optional(), from: Day.optional(), to: Day.optional() };
+const Which = { q: Search, accountId: PathId.optional(), departmentId: PathId.optional(), from: Day.optional(), to: Day.optional() };
 export const journal = endpoint({
   method: 'GET',
   path: '/api/books/journal',

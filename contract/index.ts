@@ -1,9 +1,12 @@
 import * as attributes from './attributes';
+import * as bearers from './bearers';
 import * as bills from './bills';
 import * as books from './books';
 import * as carriers from './carriers';
 import * as catalog from './catalog';
 import * as colleagues from './colleagues';
+import * as corrections from './corrections';
+import * as counts from './counts';
 import * as customers from './customers';
 import type { Endpoint } from './endpoint';
 import * as direct from './direct';
@@ -54,7 +57,9 @@ export const endpoints: Endpoint[] = [
   receiving,
   stock,
   explain,
+  corrections,
   moves,
+  counts,
   transfers,
   lots,
   outbound,
@@ -76,6 +81,7 @@ export const endpoints: Endpoint[] = [
   ubl,
   landed,
   books,
+  bearers,
   handover,
   work,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

@@ -15,6 +15,7 @@ export const nouns = [
   'sale',
   'round',
   'transfer',
+  'count',
   'parcel',
   'return',
   'carrier',

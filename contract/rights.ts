@@ -13,6 +13,7 @@ export const rights = [
   'outbound.return',
   'outbound.return-older',
   'stock.correct',
+  'stock.count',
   'stock.transfer',
   'stock.move',
   'planning.top-up',
@@ -41,6 +42,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'outbound.return': 'site',
   'outbound.return-older': 'site',
   'stock.correct': 'site',
+  'stock.count': 'site',
   'stock.transfer': 'site',
   'stock.move': 'site',
   'planning.top-up': 'site',
@@ -87,6 +89,6 @@ export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],
   'Stock controller': rights.filter((right) => right !== 'setup.edit'),
   'Sales desk': ['look', 'outbound.sell', 'outbound.return', 'stock.transfer'],
-  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.transfer', 'stock.move'],
+  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.count', 'stock.transfer', 'stock.move'],
   Onlooker: ['look'],
 };

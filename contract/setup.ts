@@ -32,9 +32,10 @@ export const reference = endpoint({
     /** Parts of buildings, as bins are said to be in them. */
     zones: z.array(z.string()),
     /** Why stock is corrected, and why customers bring things back. */
-    reasons: z.array(Named.extend({ place: z.string() })),
+    reasons: z.array(Named.extend({ place: z.string(), accountId: Id, taxCodeId: Id.nullable() })),
     returnReasons: z.array(Named),
     taxes: z.array(Named.extend({ rate: z.string(), ...retirable })),
+    departments: z.array(Named.extend(retirable)),
     shipDays: z.number(),
     /** Days through which a quote's prices are offered. */
     quoteDays: z.number(),

@@ -16,12 +16,13 @@ export const numberedKinds = [
   'credit note',
   'customer return',
   'transfer',
+  'count',
 ] as const;
 /** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
 export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];
 export type NumberedKind = (typeof numberedKinds)[number];
 /** Lists whose rows are retired when they are not wanted any more, and taken back; what refers to them keeps them. */
-export const retirable = ['categories', 'units', 'reasons', 'taxes', 'carriers', 'attributes'] as const;
+export const retirable = ['categories', 'units', 'reasons', 'taxes', 'departments', 'carriers', 'attributes'] as const;
 /** The parts of a unit that can be counted. */
 export const steps = ['1', '0.1', '0.01', '0.001', '0.0001'] as const;
 
@@ -33,7 +34,7 @@ const done = z.object({});
 export const setupLists = endpoint({
   method: 'GET',
   path: '/api/setup/lists',
-  summary: 'Sites, categories, units, reasons, taxes and running numbers, with what was retired',
+  summary: 'Sites, categories, units, reasons, departments, taxes and running numbers, with what was retired',
   right: 'look',
   shows: ['place', 'reference', 'setting'],
   seenBy: 'everyone',
@@ -51,7 +52,8 @@ export const setupLists = endpoint({
       }),
     ),
     units: z.array(z.object({ id: Id, code: z.string(), name: z.string(), step: Step, items: z.number(), retired })),
-    reasons: z.array(z.object({ id: Id, code: z.string(), name: z.string(), place: z.enum(reasonPlaces), accountId: Id, retired })),
+    reasons: z.array(z.object({ id: Id, code: z.string(), name: z.string(), place: z.enum(reasonPlaces), accountId: Id, taxCodeId: Id.nullable(), retired })),
+    departments: z.array(z.object({ id: Id, code: z.string(), name: z.string(), retired })),
     taxes: z.array(
       z.object({
         id: Id,
@@ -81,7 +83,7 @@ export const retireListed = endpoint({
   ...changing,
   method: 'POST',
   path: '/api/setup/lists/:list/:id/retire',
-  summary: 'Retire a category, unit, reason, tax, carrier or attribute, or take it back',
+  summary: 'Retire a category, unit, reason, department, tax, carrier or attribute, or take it back',
   changes: ['reference', 'attribute', 'carrier'],
   params: z.object({ list: z.enum(retirable), id: PathId }),
   body: z.object({ retired }),
@@ -96,7 +98,8 @@ export const editUnit = endpoint({
   body: z.object({ code: Code.max(12, 'At most 12 characters.'), name: NeededText, step: Step }),
 });
 
-const Reason = z.object({ code: Code, name: NeededText, place: z.enum(reasonPlaces), accountId: Id });
+/** `taxCodeId`: the tax that is due on own use, unless a sheet says otherwise. */
+const Reason = z.object({ code: Code, name: NeededText, place: z.enum(reasonPlaces), accountId: Id, taxCodeId: Id.nullable().default(null) });
 export const createReason = endpoint({ ...changing, method: 'POST', path: '/api/setup/reasons', summary: 'Add a reason for corrections', body: Reason });
 export const editReason = endpoint({
   ...changing,
@@ -105,6 +108,24 @@ export const editReason = endpoint({
   summary: 'Change a reason; what it is for only before it was given',
   params: one,
   body: Reason,
+});
+
+const Department = z.object({ code: Code, name: NeededText });
+export const createDepartment = endpoint({
+  ...changing,
+  method: 'POST',
+  path: '/api/setup/departments',
+  summary: 'Add a department that costs are borne by',
+  body: Department,
+});
+export const editDepartment = endpoint({
+  ...changing,
+  method: 'PUT',
+  path: '/api/setup/departments/:id',
+  summary: 'Change the code and name of a department',
+  changes: ['reference', 'setting', 'journal'],
+  params: one,
+  body: Department,
 });
 
 export const createTax = endpoint({

@@ -278,12 +278,25 @@ export const CorrectionForm = z.object({
   reasonId: Id,
   effectiveOn: Day.optional(),
   note: Text.default(''),
+  /** What bears it; the account of the reason when none is given. */
+  accountId: Id.optional(),
+  departmentId: Id.nullable().default(null),
+  /** Of own use: the tax due on it; that of the reason when nothing is said, null for none. */
+  taxCodeId: Id.nullable().optional(),
   /** The person has said that a later count of a bin, which contains this already, does not matter. */
   countedSince: z.boolean().default(false),
   /** `seq` is the item's last movement that was known when the line was entered; needed for "there are now". */
   lines: z
     .array(
-      z.object({ itemId: Id, binId: Id, lotId: Id.nullable().default(null), quantity: SignedQuantity, seq: z.number().int().min(0).nullable().default(null) }),
+      z.object({
+        itemId: Id,
+        binId: Id,
+        lotId: Id.nullable().default(null),
+        quantity: SignedQuantity,
+        seq: z.number().int().min(0).nullable().default(null),
+        /** What of it had no bin at the site then lies in this one, and is among what there are now. */
+        sweep: z.boolean().default(false),
+      }),
     )
     .min(1, 'Enter at least one line.')
     .max(500, 'At most 500 lines at once.'),

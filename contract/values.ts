@@ -98,6 +98,8 @@ export const Effects = z.object({
       .meta({ effect: true }),
   ),
   notes: z.array(z.string()),
+  /** Sentences about what it costs; null for whom may not see that. */
+  costNotes: z.array(Cost).nullable(),
 });
 export type Effects = z.infer<typeof Effects>;
 

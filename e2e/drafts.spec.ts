@@ -28,12 +28,11 @@ test('two people write on the same draft: what each typed stays, and only what b
   await other.getByLabel('New line').fill(`5 ${bowl}`);
   await other.getByRole('option', { name: new RegExp(bowl) }).waitFor();
   await other.keyboard.press('Enter');
+  await page.getByLabel('Quantity of line 1').fill('7');
+  await page.getByLabel('Note').fill('leave it by the ramp');
   await other.getByRole('button', { name: 'Save draft' }).click();
   await expect(other.getByRole('row', { name: new RegExp(bowl) })).toBeVisible();
 
-  await page.getByLabel('Quantity of line 1').fill('7');
-  await page.getByLabel('Note').fill('leave it by the ramp');
-  await page.getByRole('button', { name: 'Save draft' }).click();
   const asked = page.getByRole('alert').filter({ hasText: 'changed the note to “call before you come” while you typed.' });
   await expect(asked).toContainText('Wim');
   await expect(page.getByLabel('Quantity of line 1')).toHaveValue('7');
@@ -56,15 +55,15 @@ test('an item changed in two windows keeps what was typed in each', async ({ pag
   const other = await page.context().newPage();
   await page.goto(`/items/${itemId}?show=facts`);
   await other.goto(`/items/${itemId}?show=facts`);
+  await page.getByLabel('Name', { exact: true }).fill('Another name');
   await other.getByLabel('Sales price').fill('9.50');
   await other.keyboard.press('Control+Enter');
   await expect(other.getByText('Saved', { exact: true })).toBeVisible();
-  await page.getByLabel('Name', { exact: true }).fill('Another name');
-  await page.keyboard.press('Control+Enter');
+  // What was saved in the other window comes in by itself, beside what is typed here.
+  await page.bringToFront();
   await expect(page.getByLabel('Sales price')).toHaveValue('9.50');
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Another name');
-  await expect(page.getByText(/was changed by somebody else/)).toBeVisible();
-  await page.keyboard.press('Control+Enter');
+  await page.getByLabel('Name', { exact: true }).press('Control+Enter');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Another name');

@@ -91,6 +91,32 @@ export const given = (page: Page) => ({
     const lots = serials.map((code) => ({ code, quantity: '1' }));
     await ask(page, 'POST', '/api/stock/opening', { effectiveOn, lines: [{ itemId, binId: await binAt(page, siteId), quantity, unitValue: '2.00', lots }] });
   },
+  /** Bins of its own in a zone of its own. */
+  bins: async (siteId: number, codes: string[], zone: string): Promise<number[]> =>
+    (await ask<{ rows: Id[] }>(page, 'POST', '/api/setup/bins', { siteId, codes, zone })).rows.map(({ id }) => id),
+  /** So many lie in that bin. */
+  put: async (itemId: number, binId: number, quantity: string): Promise<void> => {
+    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId, quantity, unitValue: '2.00' }] });
+  },
+  /** So many of an item are picked for a customer, from wherever it lies. */
+  picked: async (customer: string, siteId: number, itemId: number, quantity: string): Promise<Order> => {
+    const order = await confirmed(page, customer, siteId, itemId, quantity);
+    const { sites } = await ask<{ sites: { bins: { binId: number }[] }[] }>(page, 'GET', `/api/stock/items/${itemId}`);
+    const binId = sites.flatMap(({ bins }) => bins)[0]?.binId;
+    await ask(page, 'POST', '/api/outbound/picks', { orderId: order.id, lines: [{ lineId: order.lines[0]?.id, binId, lotId: null, quantity }] });
+    return order;
+  },
+  /** What lies where of an item, as `A-1 5`. */
+  lying: async (itemId: number): Promise<string[]> => {
+    const { sites } = await ask<{ sites: { bins: { bin: string; quantity: string }[] }[] }>(page, 'GET', `/api/stock/items/${itemId}`);
+    return sites.flatMap(({ bins }) => bins.map(({ bin, quantity }) => `${bin} ${quantity}`));
+  },
+  /** So many lie there without a bin. */
+  loose: async (itemId: number, siteId: number, quantity: string): Promise<void> => {
+    const { rows } = await ask<{ rows: (Id & { unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);
+    const binId = rows.find(({ unplaced }) => unplaced)?.id;
+    await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId, quantity, unitValue: '2.00' }] });
+  },
   receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
     const binId = await binAt(page, siteId);
     await ask(page, 'POST', '/api/inbound/receipts', { lines: order.lines.map(({ id }, index) => ({ lineId: id, quantity: quantities[index], binId })) });

@@ -99,7 +99,7 @@ test('a return is announced, found, and added up in the report', async ({ page }
   await page.getByRole('button', { name: 'Expect it later' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Return RET-/);
   await page.goto('/outbound/returns?show=expected');
-  await page.getByRole('row', { name: new RegExp(sku) }).dblclick();
+  await page.getByRole('row', { name: new RegExp(`^RET-.*${sku}`) }).dblclick();
   await next(/^Take back 1 line/).click();
   await expect(page.getByRole('button', { name: /^Undo RET-/ })).toBeVisible();
   await page.goto(`/outbound/returns/report?by=item&q=${sku}`);

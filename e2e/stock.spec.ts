@@ -145,3 +145,88 @@ test('on a phone: a bin, two of a thing and a bin are scanned, and they lie ther
   await expect(page.getByLabel('Bin of MV-1')).toHaveCount(0);
   expect(await lies()).toEqual([`${from?.code ?? ''} 9`]);
 });
+
+test('a bin is put right by scanning, what has no bin is swept in, and a scanner’s file fills the sheet', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const [one, two] = [await make.item('SC-1', {}), await make.item('SC-2', {})];
+  const { rows: bins } = (await (await page.request.get(`/api/setup/bins?siteId=${barn}`)).json()) as {
+    rows: { id: number; code: string; sellable: boolean; unplaced: boolean }[];
+  };
+  const [at] = bins.filter(({ sellable, unplaced }) => sellable && !unplaced);
+  const code = at?.code ?? '';
+  for (const itemId of [one, two]) await make.opening(itemId, barn, '5');
+  await make.loose(one, barn, '2');
+  await page.goto('/stock/correction');
+  await expect(page.getByLabel('New line')).toBeFocused();
+  await page.getByLabel('Reason').selectOption({ label: 'Counted wrong before' });
+  await scan(page, code);
+  await expect(page.getByRole('status').first()).toContainText(`${code}: what is counted now lies there.`);
+  for (let n = 0; n < 3; n += 1) await scan(page, 'sc-1');
+  await expect(page.getByLabel('There are now of SC-1')).toHaveValue('3');
+  await scan(page, 'NO-SUCH-CODE');
+  await expect(page.getByRole('status').first()).toContainText('NO-SUCH-CODE means no bin and no item here.');
+  await page.getByLabel('and 2 without a bin').check();
+  await expect(page.getByRole('row').filter({ hasText: 'SC-1' })).toContainText('-4');
+  await page.getByRole('button', { name: /^Correct 1 line/ }).click();
+  await expect(page.getByText('Corrected 1 line.')).toBeVisible();
+  const onHand = async (itemId: number) =>
+    ((await (await page.request.get(`/api/stock/items/${itemId}`)).json()) as { sites: { bins: { bin: string; quantity: string }[] }[] }).sites.flatMap(
+      (site) => site.bins.map(({ bin, quantity }) => `${bin} ${quantity}`),
+    );
+  expect(await onHand(one)).toEqual([`${code} 3`]);
+
+  await page.getByRole('button', { name: 'From a scanner’s file' }).click();
+  await page.getByLabel('Scanner’s file', { exact: true }).setInputFiles({
+    name: 'counted.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(`SC-1;7;${code}\nSC-2;4;${code}\nSC-2;1;${code}\nSC-2;4;Z-99\nGONE;1;${code}\n`),
+  });
+  await expect(page.getByText('Columns: code, quantity, bin.')).toBeVisible();
+  const not = page.getByRole('list', { name: 'Not taken' });
+  await expect(not).toContainText('Line 4: There is no bin Z-99 here.');
+  await expect(not).toContainText('Line 5: No item has the code GONE.');
+  await page.getByRole('button', { name: 'Take 2 lines' }).click();
+  await expect(page.getByLabel('There are now of SC-1')).toHaveValue('7');
+  await expect(page.getByRole('row').filter({ hasText: 'SC-2' })).toContainText('agrees');
+  await page.getByRole('button', { name: /^Correct 2 lines/ }).click();
+  await expect(page.getByText('Corrected 2 lines.')).toBeVisible();
+  expect([await onHand(one), await onHand(two)]).toEqual([[`${code} 7`], [`${code} 5`]]);
+});
+
+test('what the business uses itself is taxed, borne by a department, and told by the reports of the books', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const itemId = await make.item('OWN-1', {});
+  await make.opening(itemId, barn, '5');
+  await page.goto('/setup?section=departments');
+  await page.getByLabel('Name').fill('Open day');
+  await page.getByLabel('Code').fill('OPEN');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('Open day is added.')).toBeVisible();
+
+  await page.goto(`/stock/correction?item=${itemId}`);
+  await page.getByText('Plus or minus', { exact: true }).first().click();
+  await page.getByLabel('Reason').selectOption({ label: 'Used in the business' });
+  await page.getByLabel('Department').selectOption({ label: 'Open day' });
+  await page.getByLabel('Tax on own use').selectOption({ index: 0 });
+  await page.getByLabel('Note').fill('tasting at the open day');
+  await page.getByLabel('Plus or minus of OWN-1').fill('-3');
+  await expect(page.getByText('Tax of 1.20 is due on what is used: 20 % of 6.00.')).toBeVisible();
+  await page.getByRole('button', { name: /^Correct 1 line/ }).click();
+  await expect(page.getByText('Corrected 1 line.')).toBeVisible();
+
+  await page.goto('/books/own-use?q=OWN-1');
+  const row = page.getByRole('row').filter({ hasText: 'OWN-1 × 3' });
+  await expect(row).toContainText('Open day');
+  await expect(row).toContainText('1.20');
+  await page.goto('/books/own-use');
+  await expect(page.getByText('the same as all of these together.')).toBeVisible();
+  await page.goto('/books/departments');
+  const bears = page.getByRole('table', { name: 'What Open day bears' });
+  await expect(bears).toContainText('7.20');
+  await bears.getByRole('link', { name: '1 entry' }).click();
+  await expect(page.getByRole('table', { name: 'Journal' })).toContainText('Open day');
+});

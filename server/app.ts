@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Router from '@koa/router';
+import { runImport } from '@larder/contract/exchange';
 import { endpoints } from '@larder/contract/index';
 import { openapi } from '@larder/contract/openapi';
 import { getProgress } from '@larder/contract/work';
@@ -17,7 +18,7 @@ import { peopleRoutes } from './areas/people/routes';
 import { areaRoutes } from './areas/routes';
 import { readProgress } from './heavy/progress';
 import { problems } from './http/problem';
-import { serveOn, type Resources } from './http/route';
+import { serveOn, signedIn, type Resources } from './http/route';
 import { answers } from './db/alone';
 import { serverFolder } from './db/folder';
 
@@ -33,10 +34,19 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
   });
   router.get('/api/openapi.json', (ctx) => (ctx.body = openapi(endpoints)));
   peopleRoutes(router, ground, log);
+  router.get('/api/live', async (ctx) => {
+    const by = await signedIn(ctx, ground.pool, ground.clock());
+    if (!ground.live) throw new Refusal(404, 'no-such-address', 'There is nothing at this address.');
+    ctx.status = 200;
+    ctx.respond = false;
+    await ground.live.open(ctx.req, ctx.res, by.id);
+  });
   serve(getProgress, async ({ by }, { params }) => ground.heavy?.progress(by.id, params.key) ?? readProgress(undefined));
   areaRoutes(serve, (writing) => {
-    if (ground.heavy) ground.heavy.write(writing);
-    else setImmediate(() => void writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));
+    const written = ground.heavy
+      ? ground.heavy.write(writing)
+      : later().then(() => writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));
+    void written.then(() => ground.live?.tell(runImport.changes, null));
   });
 
   const app = new Koa({ proxy: proxies > 0, maxIpsCount: proxies });
@@ -66,6 +76,8 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
   app.use(pages());
   return { app, router };
 }
+
+const later = () => new Promise((done) => setImmediate(done));
 
 const logged =
   (log: Logger): Middleware =>

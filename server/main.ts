@@ -7,6 +7,7 @@ import { migrate } from './db/migrate';
 import { prepare } from './demo/prepare';
 import { startThreads } from './heavy/threads';
 import { listen } from './http/listen';
+import { startLive } from './http/live';
 import { startJobs } from './jobs/start';
 import { repair } from './ledger/repair';
 import { makeLog } from './log';
@@ -36,8 +37,9 @@ await answers(health);
 pool.on('error', (error) => log.warn({ err: error }, 'database connection lost'));
 const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);
-const stopJobs = await startJobs({ databaseUrl: settings.databaseUrl, pool, smtpUrl: mail.url, now }, log);
-const { app } = createApp({ pool, health, clock: now, heavy, founding: opened?.founding ?? null }, log, settings.proxies);
+const live = await startLive(settings.databaseUrl, log);
+const stopJobs = await startJobs({ databaseUrl: settings.databaseUrl, pool, smtpUrl: mail.url, now, tell: (changed) => live.tell(changed, null) }, log);
+const { app } = createApp({ pool, health, clock: now, heavy, live, founding: opened?.founding ?? null }, log, settings.proxies);
 const listening = await listen(app, settings.port, settings.host).catch((error: Error) => {
   console.error(error.message);
   process.exit(1);
@@ -55,6 +57,7 @@ async function stop(): Promise<void> {
   log.info('stopping');
   setTimeout(() => process.exit(1), 3 * patience).unref();
   const quiet = stopJobs();
+  await live.stop();
   await listening.stop(patience);
   await heavy.stop(patience);
   await Promise.race([quiet, new Promise((later) => setTimeout(later, patience).unref())]);

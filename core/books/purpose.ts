@@ -23,6 +23,7 @@ export const purposeWords = {
   'carriage-clearing': 'parcels sent and not billed by their carriers',
   'carriage-variance': 'parcels billed otherwise than booked',
   'own-use': 'stock used in the business',
+  'own-use-tax': 'tax on stock used in the business',
   'other-costs': 'other costs on bills',
 } as const;
 export type BookPurpose = keyof typeof purposeWords;
@@ -38,6 +39,7 @@ const kept: readonly BookPurpose[] = [
   'landed-clearing',
   'carriage-clearing',
   'cost-variance',
+  'own-use-tax',
 ];
 
 export interface MappedAccount {
@@ -60,6 +62,14 @@ export function moveFault(purpose: BookPurpose, from: MappedAccount, to: MappedA
 }
 
 /** What may be billed for without an order goes on any account but those of stock and those held against what they stand for. */
-const heldAgainst: readonly string[] = ['grni', 'credits-expected', 'payable', 'receivable', 'landed-clearing', 'carriage-clearing'] satisfies BookPurpose[];
+const heldAgainst: readonly string[] = [
+  'grni',
+  'credits-expected',
+  'payable',
+  'receivable',
+  'landed-clearing',
+  'carriage-clearing',
+  'own-use-tax',
+] satisfies BookPurpose[];
 export const maybeBilled = ({ type, purpose }: Pick<MappedAccount, 'type' | 'purpose'>): boolean =>
   type !== 'inventory' && !heldAgainst.includes(purpose ?? '');

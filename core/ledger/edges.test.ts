@@ -162,14 +162,14 @@ describe('where the other side of an entry stands', () => {
     const entry = (planned: ReturnType<typeof plan>) =>
       planned.journal.map(({ accountId, itemId, amount }) => `${accountId}${itemId ? '*' : ''} ${amount.toFixed(2)}`);
     const toShelf = plan(back(1), stateOf(stocked));
-    expect([entry(toShelf), toShelf.notes]).toEqual([['1* 2.00', '3 -2.00'], []]);
+    expect([entry(toShelf), toShelf.costNotes]).toEqual([['1* 2.00', '3 -2.00'], []]);
     const scrapped = plan(back(11, { lossAccount: 77 }), stateOf(stocked));
-    expect([entry(scrapped), scrapped.notes]).toEqual([['3 -2.00', '77 2.00'], ['2.00 that SM-STD had cost is written off.']]);
+    expect([entry(scrapped), scrapped.costNotes]).toEqual([['3 -2.00', '77 2.00'], ['2.00 that SM-STD had cost is written off.']]);
     expect(entry(plan(back(11), { ...stateOf(stocked), reasonAccount: null }))).toEqual(['3 -2.00', '6 2.00']);
     const undo = reversalOf({ id: 3, kind: 'customer-return', reasonId: null, lines: scrapped.lines }, '2026-11-23', '');
     expect(undo.lines[0]?.cameBack).toMatchObject([{ ofLineId: 3, returnId: 4, quantity: decimal(-1), value: decimal(-2) }]);
     const undone = plan(undo, stateOf(stocked));
-    expect([entry(undone), undone.notes]).toEqual([['3 2.00', '77 -2.00'], ['2.00 that SM-STD had cost is written off no more.']]);
+    expect([entry(undone), undone.costNotes]).toEqual([['3 2.00', '77 -2.00'], ['2.00 that SM-STD had cost is written off no more.']]);
   });
   test('without an account of the reason: stock differences, own use', () => {
     expect([told(1, 6, { reasonAccount: null }), told(1, 9, { reasonAccount: null })]).toEqual([
@@ -291,7 +291,8 @@ describe('what a movement does to what is promised', () => {
   test('what is lost of one is not held against what another line only passes on', () => {
     const state = stateOf(stocked([demandLine(1, { reserved: decimal(5) })]));
     const two = movement([line(1, 6, 4), line(4, 5, 2, { valuation: { by: 'stated', value: decimal('4.00') }, serves: [{ kind: 'purchase', lineId: 101 }] })]);
-    expect(plan(two, state).notes).toEqual(['SO-1 line 1 becomes short of 3.', '4.00 for SM-STD is cost at once: none of it lies here.']);
+    const { notes, costNotes } = plan(two, state);
+    expect([notes, costNotes]).toEqual([['SO-1 line 1 becomes short of 3.'], ['4.00 for SM-STD is cost at once: none of it lies here.']]);
   });
   test('a lot past its day is not on hand: it serves nobody as it comes in', () => {
     const world = {

@@ -2,10 +2,10 @@ import type { Pool } from '../costing/method';
 import { zero, type Decimal } from '../decimal';
 import { itemOf, placeOf } from './facts';
 import { reservedOf, shortOf } from './serving';
-import { isOwned, type EffectRow, type Effects, type ItemState, type LedgerState, type PlannedLine, type SiteState } from './types';
+import { isOwned, type Borne, type EffectRow, type Effects, type ItemState, type LedgerState, type PlannedLine, type SiteState } from './types';
 
 /** What changes between two states, figure by figure; figures that stay are left out. However many steps lie between, only the first and the last count. */
-export function effectsBetween(first: LedgerState, last: LedgerState, notes: readonly string[]): Effects {
+export function effectsBetween(first: LedgerState, last: LedgerState, notes: readonly string[], costNotes: readonly string[] = []): Effects {
   const rows = [...last.sites].flatMap(([key, after]) => {
     const before = first.sites.get(key);
     return before && before !== after ? siteRows(itemOf(first, after.itemId), before, after) : [];
@@ -14,7 +14,7 @@ export function effectsBetween(first: LedgerState, last: LedgerState, notes: rea
     const before = itemOf(first, id);
     if (before !== after) rows.push(...poolRows(before, after.pool));
   }
-  return { rows: rows.filter((row) => row.before !== row.after), notes: [...notes] };
+  return { rows: rows.filter((row) => row.before !== row.after), notes: [...notes], costNotes: [...costNotes] };
 }
 
 /** Sentences about cost that no stock bears. */
@@ -34,6 +34,16 @@ function spentNote(state: LedgerState, { itemId, fromPlaceId, toPlaceId, varianc
     ? `${variance.toFixed(2)} for ${sku} is cost at once: none of it lies here.`
     : `${variance.neg().toFixed(2)} for ${sku} comes off cost again.`;
 }
+
+/** What tax is due on what the business uses itself, or is not due any more. */
+export const taxNote = (borne: Borne | null): string[] =>
+  borne?.tax && !borne.tax.owed.isZero()
+    ? [
+        borne.tax.owed.gt(zero)
+          ? `Tax of ${borne.tax.owed.toFixed(2)} is due on what is used: ${borne.tax.rate.toFixed()} % of ${borne.tax.base.toFixed(2)}.`
+          : `Tax of ${borne.tax.owed.neg().toFixed(2)} is not due any more.`,
+      ]
+    : [];
 
 /** Rows of one item at one site; also used when only reservations change. */
 export function siteRows(item: Pick<ItemState, 'id' | 'sku' | 'name'>, before: SiteState, after: SiteState): EffectRow[] {

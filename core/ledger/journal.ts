@@ -1,38 +1,54 @@
-import { sum, zero, type Decimal } from '../decimal';
+import { money, sum, zero, type Decimal } from '../decimal';
 import { goodsOpen } from './goodsOpen';
 import { itemOf, placeOf } from './facts';
-import { isOwned, type JournalLine, type LedgerState, type PlaceKind, type PlannedLine } from './types';
+import { isOwned, type Borne, type JournalLine, type LedgerState, type Movement, type PlaceKind, type PlannedLine } from './types';
 
 /**
  * Journal lines of a movement: inventory per item against the account of the place at the other end.
- * What was clamped goes to cost variance in the same entry. Amounts add up to zero; lines of zero are left out.
+ * What was clamped goes to cost variance in the same entry. What is borne for a reason is the cost of its department, and so is the tax on own use.
+ * Amounts add up to zero; lines of zero are left out.
  */
-export function journalOf(state: LedgerState, lines: readonly PlannedLine[]): JournalLine[] {
+export function journalOf(state: LedgerState, lines: readonly PlannedLine[], borne: Borne | null = null): JournalLine[] {
+  const departmentId = borne?.departmentId ?? null;
   const inventory = new Map<string, JournalLine>();
   const others = new Map<string, JournalLine>();
   const open = new Map<number, Decimal>();
   for (const line of lines) {
     const item = itemOf(state, line.itemId);
-    add(inventory, item.inventoryAccount, item.id, line.value);
+    add(inventory, { accountId: item.inventoryAccount, itemId: item.id, amount: line.value });
     const worth = line.value.plus(line.variance);
     const bought = line.serves.find(({ kind }) => kind === 'purchase');
     if (bought) {
       const before = open.get(bought.lineId) ?? state.documents.get(bought.lineId)?.open ?? zero;
       const { grni, creditsExpected } = goodsOpen(before, before.plus(worth));
       open.set(bought.lineId, before.plus(worth));
-      add(others, state.accounts.grni, null, grni);
-      add(others, state.accounts['credits-expected'], null, creditsExpected);
-    } else add(others, otherAccount(state, line), null, worth.neg());
-    add(others, varianceAccount(state, line), null, line.variance);
+      add(others, { accountId: state.accounts.grni, amount: grni });
+      add(others, { accountId: state.accounts['credits-expected'], amount: creditsExpected });
+    } else add(others, { accountId: otherAccount(state, line), amount: worth.neg(), departmentId });
+    add(others, { accountId: varianceAccount(state, line), amount: line.variance, departmentId });
+  }
+  if (borne?.tax) {
+    add(others, { accountId: borne.accountId, amount: borne.tax.owed, departmentId });
+    add(others, { accountId: state.accounts['own-use-tax'], amount: borne.tax.owed.neg() });
   }
   const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
   if (!sum(all.map(({ amount }) => amount)).isZero()) throw new Error('the entry does not balance');
   return all;
 }
 
-function add(lines: Map<string, JournalLine>, accountId: number, itemId: number | null, amount: Decimal): void {
-  const key = `${accountId}/${itemId ?? ''}`;
-  lines.set(key, { accountId, itemId, amount: (lines.get(key)?.amount ?? zero).plus(amount) });
+type Amount = Pick<JournalLine, 'accountId' | 'amount'> & Partial<JournalLine>;
+function add(lines: Map<string, JournalLine>, { accountId, itemId = null, departmentId = null, amount }: Amount): void {
+  const key = `${accountId}/${itemId ?? ''}/${departmentId ?? ''}`;
+  lines.set(key, { accountId, itemId, departmentId, amount: (lines.get(key)?.amount ?? zero).plus(amount) });
+}
+
+/** What bears the cost of what a movement moves, and what tax is due on it: a rate on what its goods had cost, rounded once; an undo takes back what was posted. */
+export function borneBy(state: LedgerState, { bearer, reasonId }: Movement, lines: readonly PlannedLine[]): Borne | null {
+  if (reasonId === null || state.reasonAccount === null) return null;
+  const { departmentId = null, tax = null } = bearer ?? {};
+  const base = sum(lines.map(({ value, variance }) => value.plus(variance))).neg();
+  const posted = tax && (tax.posted ?? { base, owed: money(base.times(tax.rate).div(100)) });
+  return { accountId: state.reasonAccount, departmentId, tax: tax && posted && { taxCodeId: tax.taxCodeId, rate: tax.rate, ...posted } };
 }
 
 /** Where goes what the goods cost and no pool bears: what goes from a supplier straight to a customer, or into use, has its cost there. */

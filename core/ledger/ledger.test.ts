@@ -87,13 +87,13 @@ describe('what never lies here', () => {
       [2, '-12.50'],
       [3, '12.50'],
     ]);
-    expect(told(comes, stateOf(things))).toEqual({ rows: [], notes: ['12.50 for SM-STD is cost at once: none of it lies here.'] });
+    expect(told(comes, stateOf(things))).toEqual({ rows: [], notes: [], costNotes: ['12.50 for SM-STD is cost at once: none of it lies here.'] });
     const undone = plan(reversalOf({ id: 1, kind: 'receipt', reasonId: null, lines: comes.lines }, '2026-11-23', ''), stateOf(after(things, comes)));
     expect(undone.journal.map(({ accountId, amount }) => [accountId, amount.toFixed(2)])).toEqual([
       [2, '12.50'],
       [3, '-12.50'],
     ]);
-    expect(undone.notes).toEqual(['12.50 for SM-STD comes off cost again.']);
+    expect(undone.costNotes).toEqual(['12.50 for SM-STD comes off cost again.']);
   });
   test('without an order and without a bill it was paid', () => {
     const shop = plan(movement([line(4, 7, 2, { valuation: { by: 'stated', value: decimal('3.00') } })], { kind: 'receipt' }), stateOf(things));

@@ -5,9 +5,9 @@ import { Refusal, refuseField } from '../refusal';
 import type { Tracking } from '../stock/lots';
 import { countersMoved, documentRules, type DocumentKind } from './counters';
 import { counted, stateAfter } from './after';
-import { notesOf } from './effects';
+import { notesOf, taxNote } from './effects';
 import { itemOf, placeOf } from './facts';
-import { journalOf } from './journal';
+import { borneBy, journalOf } from './journal';
 import { planReservations } from './reservations';
 import {
   balanceKey,
@@ -38,10 +38,11 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   const { lines, holdings } = valueLines(movement, state);
   refuseTooLarge(lines, holdings);
   const reservations = planReservations(movement, state);
-  const journal = journalOf(state, lines);
+  const borne = borneBy(state, movement, lines);
+  const journal = journalOf(state, lines, borne);
   const { releases, reserves, sites } = reservations;
   const after = stateAfter(state, movement, { lines, holdings, sites: sites.map((site) => site.after) });
-  return { lines, journal, releases, reserves, notes: [...reservations.notes, ...notesOf(state, lines)], after };
+  return { lines, journal, borne, releases, reserves, notes: reservations.notes, costNotes: [...notesOf(state, lines), ...taxNote(borne)], after };
 }
 
 function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {

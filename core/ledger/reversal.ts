@@ -1,6 +1,6 @@
 import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
-import type { CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
+import type { Bearer, CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
 import type { Decimal } from '../decimal';
 
 /** A movement as it was posted. */
@@ -8,6 +8,8 @@ export interface PostedMovement {
   id: number;
   kind: MovementKind;
   reasonId: number | null;
+  /** What bore its cost, with the tax as it was posted. */
+  bearer?: Bearer;
   lines: readonly {
     itemId: number;
     lotId: number | null;
@@ -25,6 +27,12 @@ export interface PostedMovement {
     layerMoves: readonly LayerMove[];
   }[];
 }
+
+/** The same account and department, and the tax taken back. */
+const turnedRound = ({ tax, ...same }: Bearer): Bearer => ({
+  ...same,
+  tax: tax && { ...tax, posted: tax.posted && { base: tax.posted.base.neg(), owed: tax.posted.owed.neg() } },
+});
 
 /** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
 export function reversalOf(posted: PostedMovement, day: Day, note: string, countedAgreed = false): Movement {
@@ -50,6 +58,7 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string, count
     effectiveOn: day,
     lines,
     reasonId: posted.reasonId,
+    ...(posted.bearer ? { bearer: turnedRound(posted.bearer) } : {}),
     reversesId: posted.id,
     note,
     countedAgreed,

@@ -20,13 +20,15 @@ export function planSteps(first: Movement, more: readonly NextStep[], state: Led
   const [begun] = steps as [Step];
   let last = begun.plan.after;
   const notes = [...begun.plan.notes];
+  const costNotes = [...begun.plan.costNotes];
   for (const next of more) {
     const step = next(steps, last);
     if (step === null) continue;
     const planned = plan(step.movement, last);
     steps.push({ movement: step.movement, plan: planned });
     notes.push(...planned.notes, ...step.notes);
+    costNotes.push(...planned.costNotes);
     last = planned.after;
   }
-  return { steps, effects: effectsBetween(state, last, notes) };
+  return { steps, effects: effectsBetween(state, last, notes, costNotes) };
 }

@@ -119,11 +119,29 @@ export interface MovementLine {
   field: string;
 }
 
+/** What bears the cost of goods that come or go for a reason. */
+export interface Bearer {
+  /** Null: the account of the reason. */
+  accountId: number | null;
+  departmentId: number | null;
+  /** Tax that is due on what the business uses itself; null when none is. */
+  tax: OwnUseTax | null;
+}
+
+/** A tax on what the goods had cost. `owed` and `base` are given by an undo, which turns round what was posted; else they are reckoned. */
+export interface OwnUseTax {
+  taxCodeId: number;
+  /** Per cent. */
+  rate: Decimal;
+  posted: { base: Decimal; owed: Decimal } | null;
+}
+
 export interface Movement {
   kind: MovementKind;
   effectiveOn: Day;
   lines: readonly MovementLine[];
   reasonId: number | null;
+  bearer?: Bearer;
   reversesId: number | null;
   note: string;
   /** The person has said that a count which contains it already does not matter. */
@@ -201,6 +219,7 @@ export type AccountPurpose =
   | 'opening'
   | 'stock-differences'
   | 'own-use'
+  | 'own-use-tax'
   | 'purchases-paid'
   | 'price-variance'
   | 'credits-expected';
@@ -226,7 +245,7 @@ export interface LedgerState {
   /** By document line, of those the movement serves. */
   documents: ReadonlyMap<number, LineCounters>;
   accounts: Readonly<Record<AccountPurpose, number>>;
-  /** Account of the movement's reason. */
+  /** The account that the movement names for what it costs, else that of its reason. */
   reasonAccount: number | null;
 }
 
@@ -252,6 +271,8 @@ export interface JournalLine {
   itemId: number | null;
   /** Debit positive, credit negative. */
   amount: Decimal;
+  /** Whose cost it is; null when no department was named. */
+  departmentId: number | null;
 }
 
 /** A change of what is reserved for an order line; negative releases. */
@@ -275,18 +296,31 @@ export interface EffectRow {
 
 export interface Effects {
   rows: EffectRow[];
-  /** Sentences about what else happens: lines that become short or are served, value that goes to variance. */
+  /** Sentences about what else happens: lines that become short or are served. */
   notes: string[];
+  /** Sentences about what it costs. */
+  costNotes: string[];
+}
+
+/** What bears the cost of a movement: written with it, so that an undo finds it. */
+export interface Borne {
+  accountId: number;
+  departmentId: number | null;
+  tax: { taxCodeId: number; rate: Decimal; base: Decimal; owed: Decimal } | null;
 }
 
 export interface Plan {
   lines: PlannedLine[];
   journal: JournalLine[];
+  /** What bears the cost, with the tax on it as it is posted; null of what goes for no reason. */
+  borne: Borne | null;
   /** To be written before the lines, and after them. */
   releases: ReservationChange[];
   reserves: ReservationChange[];
-  /** Sentences about what else happens: lines that become short or are served, value that goes to variance. */
+  /** Sentences about what else happens: lines that become short or are served. */
   notes: string[];
+  /** Sentences about what it costs: value that goes to variance, tax that is due. */
+  costNotes: string[];
   /** What is known once it is posted. */
   after: LedgerState;
 }

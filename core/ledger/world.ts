@@ -46,6 +46,7 @@ const accounts = {
   opening: 5,
   'stock-differences': 6,
   'own-use': 7,
+  'own-use-tax': 97,
   'purchases-paid': 8,
   'price-variance': 99,
   'credits-expected': 98,
@@ -159,7 +160,7 @@ export function after(world: World, planned: Plan): World {
 }
 
 /** What a plan changes, figure by figure, of the state it was decided over. */
-export const told = (planned: Plan, state: LedgerState): Effects => effectsBetween(state, planned.after, planned.notes);
+export const told = (planned: Plan, state: LedgerState): Effects => effectsBetween(state, planned.after, planned.notes, planned.costNotes);
 
 export const line = (from: number, to: number, quantity: number, part: Partial<MovementLine> = {}): MovementLine => ({
   itemId: 1,

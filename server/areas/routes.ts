@@ -3,6 +3,7 @@ import { billRoutes } from './bills/routes';
 import { bookRoutes } from './books/routes';
 import { carrierRoutes } from './carriers/routes';
 import { catalogRoutes } from './catalog/routes';
+import { countRoutes } from './counts/routes';
 import { exchangeRoutes } from './exchange/routes';
 import type { Writing } from './exchange/service';
 import { handoverRoutes } from './handover/routes';
@@ -37,6 +38,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   bookRoutes(serve);
   handoverRoutes(serve);
   stockRoutes(serve);
+  countRoutes(serve);
   transferRoutes(serve);
   outboundRoutes(serve);
   returnRoutes(serve);

@@ -10,11 +10,12 @@ import { beginFamily } from '../areas/catalog/families';
 import { joinFamily } from '../areas/catalog/familyJoining';
 import { createItem } from '../areas/catalog/service';
 import { createBins, createCategory, createParty, createSite } from '../areas/setup/service';
+import { createDepartment, editReason } from '../areas/setup/lists';
 import { openStock } from '../areas/stock/service';
 import { drawingOf, drawPictures } from './drawings';
 import { lotsOf } from './lots';
-import { addressOf, customers, goods, sites, suppliers, type Goods } from './larkmoor';
-import { taxCode, unit } from '../db/schema/index';
+import { addressOf, customers, departments, goods, sites, suppliers, type Goods } from './larkmoor';
+import { reason, taxCode, unit } from '../db/schema/index';
 import { idOf } from './idOf';
 
 export interface Stocked extends Goods {
@@ -52,6 +53,8 @@ export async function setUp(act: Act): Promise<Larkmoor> {
   const material = await ownAttributes(act);
   const pictures = await drawPictures(act);
   const taxes = await act.tx.db.select({ id: taxCode.id, code: taxCode.code }).from(taxCode);
+  for (const one of departments) await createDepartment(act, one);
+  await taxOwnUse(act);
   const items: Stocked[] = [];
   for (const [index, one] of goods.entries()) {
     const at = places.filter(
@@ -230,3 +233,11 @@ const families: { name: string; code: string; match: RegExp; axes: { name: strin
   { name: 'Bee suit with round veil', code: 'SU', match: /^SU-(\w+)$/, axes: [{ name: 'Size', values: sizes }] },
   { name: 'Leather gloves', code: 'GL', match: /^GL-(\w+)$/, axes: [{ name: 'Size', values: sizes }] },
 ];
+
+/** What the business uses itself is taxed at the standard rate. */
+async function taxOwnUse(act: Act): Promise<void> {
+  const [row] = await act.tx.db.select().from(reason).where(eq(reason.code, 'own-use'));
+  if (!row) throw new Error('the business was founded with that reason');
+  const { id, code, name, accountId } = row;
+  await editReason(act, id, { code, name, place: 'own-use', accountId, taxCodeId: await idOf(act, taxCode, eq(taxCode.code, 'S')) });
+}

@@ -15,6 +15,12 @@ export const sites = [
   { code: 'VAN', name: 'Market van', share: 0.08 },
 ];
 
+export const departments = [
+  { code: 'SHOP', name: 'Shop' },
+  { code: 'WORK', name: 'Workshop' },
+  { code: 'FAIR', name: 'Fairs and courses' },
+];
+
 export const suppliers = [
   { name: 'Hexley Joinery', leadDays: 9 },
   { name: 'Brightwick Glass', leadDays: 7 },

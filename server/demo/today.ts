@@ -20,6 +20,7 @@ import { abroad } from './abroad';
 import { between } from './between';
 import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
+import { countThisMorning } from './counting';
 import { idOf } from './idOf';
 import { take } from './picking';
 import { setPrices } from './prices';
@@ -36,6 +37,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   await abroad(act, { siteId: barn, itemId: (sku) => item(sku).id, nearLimit: await party('Oakhanger Club') });
   await between(act, barn, business.sites[1]?.id as number);
   await runLow(act, barn, await party('Windle Garden Centre'));
+  await countThisMorning(act, barn);
 }
 
 interface Morning {

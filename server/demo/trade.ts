@@ -18,8 +18,9 @@ import type { Dice } from './dice';
 import { seasons } from './larkmoor';
 import { lotsOf } from './lots';
 import type { Larkmoor, Stocked } from './catalog';
-import { balance, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
+import { balance, department, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
 import type { Carriage } from './carriage';
+import { countSome } from './counting';
 import { idOf } from './idOf';
 import { takeAll } from './picking';
 import { sell } from './sell';
@@ -55,6 +56,7 @@ export class Trade {
     await this.sell(act);
     await this.ship(act);
     if (weekday(act.today) === 5) await this.putRight(act);
+    if (weekday(act.today) === 2 && Number(act.today.slice(8)) <= 7) await countSome(act, this.business.sites[0]?.id as number);
   }
 
   /** Suppliers' new price lists: some raise theirs in spring, some in autumn. */
@@ -173,6 +175,12 @@ export class Trade {
     if (order) await endSale(act, id, { decision: picked ? 'close' : 'cancel', version: order.version });
   }
 
+  /** Who bears it: half of it nobody in particular. */
+  private async departmentOf(act: Act, itemId: number): Promise<number | null> {
+    const rows = await act.tx.db.select({ id: department.id }).from(department).orderBy(department.id);
+    return rows[itemId % (2 * rows.length)]?.id ?? null;
+  }
+
   /** A correction each week, and now and then one that was itself wrong and is undone. */
   private async putRight(act: Act): Promise<void> {
     const item = this.dice.pick(this.business.items.filter(({ tracking }) => tracking === 'none'));
@@ -190,8 +198,9 @@ export class Trade {
       way: 'plus-or-minus',
       reasonId,
       note: '',
+      departmentId: await this.departmentOf(act, item.id),
       countedSince: true,
-      lines: [{ itemId: item.id, binId: siteBin[1], lotId: null, quantity: '-1', seq: null }],
+      lines: [{ itemId: item.id, binId: siteBin[1], lotId: null, quantity: '-1', seq: null, sweep: false }],
     });
     if (movementId !== null && this.dice.roll() < 0.15) await reverse(act, { movementId, note: 'it was behind the shelf', countedSince: true });
   }

@@ -20,8 +20,8 @@ export interface Heavy {
   answer(endpoint: string, call: Call, why: 'heavy' | 'large'): Promise<Answered>;
   /** How far the person's request with this Idempotency-Key is. */
   progress(personId: number, key: string): Progress;
-  /** Writes an import after its answer has gone; the import's own row tells what became of it. */
-  write(writing: Writing): void;
+  /** Writes an import after its answer has gone; the import's own row tells what became of it. Never rejected. */
+  write(writing: Writing): Promise<void>;
   /** Lets what is under way finish, for at most so many milliseconds, and ends the threads. */
   stop(patience: number): Promise<void>;
 }
@@ -76,7 +76,9 @@ export function startThreads(url: string, failed: (error: unknown, what: string)
       return returned as Answered;
     },
     progress: (personId, key) => readProgress(underWay.get(nameOf(personId, key))),
-    write: (writing) => void imports.run({ kind: 'write', writing }).catch((error: unknown) => failed(error, 'an import')),
+    write: async (writing) => {
+      await imports.run({ kind: 'write', writing }).catch((error: unknown) => failed(error, 'an import'));
+    },
     stop: async (patience) => {
       const finished = Promise.all(all.map((one) => one.close()));
       await Promise.race([finished, new Promise((later) => setTimeout(later, patience).unref())]);

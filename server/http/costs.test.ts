@@ -11,6 +11,7 @@ import * as planning from '@larder/contract/planning';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
 import { seesCosts, type Right } from '@larder/contract/rights';
+import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import { openBusiness, type Business, type Caller } from '../testing/business';
 import { ordered, pickBody, sold, stocked } from '../testing/trade';
@@ -91,6 +92,12 @@ test('nor are they told it by the effects of what they post, or by the order of 
   };
   expect(await measures(business.owner)).toContain('value');
   expect(await measures(floor)).toEqual(['on hand', 'free']);
+  const { reasons, taxes } = await business.owner.get(setup.reference);
+  const use = { reasonId: reasons.find(({ place }) => place === 'own-use')?.id as number, taxCodeId: taxes[0]?.id as number };
+  const costNotes = async (caller: Caller) =>
+    (await caller.ask(stock.correct, { body: { ...body, ...use } } as never, { preview: true })).data.effects.costNotes;
+  expect(await costNotes(business.owner)).toEqual(['Tax of 1.55 is due on what is used: 20 % of 7.77.']);
+  expect(await costNotes(floor)).toBeNull();
   const key = 'c0575a11-0000-4000-8000-000000000001';
   const posted = [await floor.ask(stock.correct, { body } as never, { key }), await floor.ask(stock.correct, { body } as never, { key })];
   for (const { data } of posted) expect(JSON.stringify(data)).not.toMatch(/value|unit cost/);

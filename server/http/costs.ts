@@ -30,6 +30,7 @@ function makeHider(type: z.ZodType): Hide | null {
   if (type instanceof z.ZodArray) {
     const element = type.element as z.ZodType;
     if (element.meta()?.effect === true) return (rows) => (rows as { measure: string }[]).filter(({ measure }) => !costMeasures.includes(measure));
+    if (element.meta()?.cost === true) return () => null;
     const hide = hiderOf(element);
     return hide && ((rows) => (rows as unknown[]).map(hide));
   }

@@ -2,11 +2,14 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import * as attributes from '@larder/contract/attributes';
 import * as bills from '@larder/contract/bills';
+import * as bearers from '@larder/contract/bearers';
 import * as books from '@larder/contract/books';
 import * as catalog from '@larder/contract/catalog';
 import * as colleagues from '@larder/contract/colleagues';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import { nouns } from '@larder/contract/nouns';
+import * as corrections from '@larder/contract/corrections';
+import * as counts from '@larder/contract/counts';
 import * as customers from '@larder/contract/customers';
 import * as explain from '@larder/contract/explain';
 import * as families from '@larder/contract/families';
@@ -31,6 +34,7 @@ import * as receiving from '@larder/contract/receiving';
 import * as picking from '@larder/contract/picking';
 import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
+import * as setupLists from '@larder/contract/setupLists';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
@@ -102,6 +106,19 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
     [explain.explained, of(itemId)],
     [moves.toPutAway, {}],
+    [counts.foreseeCount, { body: { siteId, plan: {} } }],
+    [counts.listCounts, { query: { show: 'all' } }],
+    [counts.countsInAll, { query: { show: 'all' } }],
+    [counts.getCount, of(1)],
+    [counts.countBin, { params: { id: 1, placeId: binId } }],
+    [counts.reviewCount, { ...of(1), query: { show: 'all' } }],
+    [counts.countAccuracy, {}],
+    [counts.countCalendar, {}],
+    [bearers.departmentReport, {}],
+    [bearers.ownUse, {}],
+    [bearers.ownUseInAll, {}],
+    [corrections.correctionReport, {}],
+    [corrections.correctionsInAll, {}],
     [stock.pastStock, { query: { asOf: '2026-03-10' } }],
     [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
     [lots.listLots, {}],
@@ -221,12 +238,32 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(returns.discardReturn, { ...returned, body: { version: 1, discarded: true } });
   await write(returns.discardReturn, { ...returned, body: { version: 2, discarded: false } });
   await write(returns.editReturn, { ...returned, body: { ...back, note: 'ring first', version: 3 } });
-  const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, lines: [{ itemId, binId, quantity: '2' }] };
+  await write(setupLists.createDepartment, { body: { code: 'WORK', name: 'Workshop' } });
+  const { departments, reasons, taxes } = await owner.get(setup.reference);
+  const departmentId = departments[0]?.id as number;
+  const correction = { way: 'plus-or-minus' as const, reasonId: business.reasonId, departmentId, lines: [{ itemId, binId, quantity: '2' }] };
   const corrected = await write(stock.correct, { body: correction });
+  await write(counts.createCount, { body: { siteId, plan: {} } });
+  const counted = { params: { id: 1, placeId: binId } };
+  await write(counts.takeBin, { ...counted, body: {} });
+  await write(counts.enterCount, { ...counted, body: { entries: [{ itemId, quantity: '1', way: 'typed' }] } });
+  await write(counts.leaveBin, counted);
+  await write(counts.finishBin, { ...counted, body: {} });
+  const [line] = (await owner.get(counts.reviewCount, { ...of(1), query: { show: 'all' } })).rows;
+  await write(counts.askRecount, { ...of(1), body: { lineIds: [line?.id as number] } });
+  await write(counts.enterCount, { ...counted, body: { entries: [{ itemId, quantity: '2', way: 'typed' }] } });
+  await write(counts.finishBin, { ...counted, body: {} });
+  const postedCount = await write(counts.postCount, { ...of(1), body: { reasonId: business.reasonId } });
+  if (postedCount.movementId !== null) await write(stock.undo, { body: { movementId: postedCount.movementId, countedSince: true } });
+  await write(counts.closeCount, of(1));
+  await write(counts.editCalendar, { body: { A: 7, B: 30, C: 90 } });
   const unplaced = (await owner.get(setup.listBins, { query: {} })).rows.find((one) => one.unplaced)?.id as number;
   await write(moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: binId, toBinId: unplaced }] } });
   await write(moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: unplaced, toBinId: binId }] } });
   await write(stock.undo, { body: { movementId: corrected.movementId as number } });
+  const used = { reasonId: reasons.find(({ place }) => place === 'own-use')?.id as number, taxCodeId: taxes[0]?.id as number };
+  await write(stock.correct, { body: { ...correction, ...used, lines: [{ itemId, binId, quantity: '-1' }] } });
+  await write(setupLists.editDepartment, { ...of(departmentId), body: { code: 'WORK', name: 'The workshop' } });
   const sends = { sendBy: '2026-03-12', lines: [{ itemId, quantity: '3' }] };
   const asked = await write(transfers.createTransfer, { body: { fromSiteId: siteId, toSiteId: business.otherSiteId, ...sends } });
   const transfer = of(asked.id as number);

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Asked, Endpoint } from '@larder/contract/endpoint';
 import * as catalog from '@larder/contract/catalog';
+import * as corrections from '@larder/contract/corrections';
+import * as counts from '@larder/contract/counts';
 import * as customers from '@larder/contract/customers';
 import * as exchange from '@larder/contract/exchange';
 import * as explain from '@larder/contract/explain';
@@ -116,11 +118,16 @@ beforeAll(async () => {
   const came = { number: back.number ?? '' };
   const movedItem = await business.item('SEEN-6');
   await stocked(business, movedItem, '2');
+  const sheet = await owner.get(counts.createCount, { body: { siteId, plan: {} } });
+  await owner.get(counts.enterCount, { params: { id: sheet.id, placeId: binId }, body: { entries: [{ itemId, quantity: '0', way: 'typed' }] } });
+  const shelfItem = await business.item('SEEN-7');
+  await stocked(business, shelfItem, '2');
   const { id: thirdSiteId } = await owner.get(setup.createSite, { body: { code: 'SHED', name: 'Shed' } });
   const sent = await owner.get(transfers.createTransfer, {
     body: { fromSiteId: siteId, toSiteId: thirdSiteId, sendBy: '2026-03-12', lines: [{ itemId: movedItem, quantity: '2' }] },
   });
-  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent].map(({ number }) => number).join('|')}`);
+  await owner.get(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId: shelfItem, binId, quantity: '1' }] } });
+  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet].map(({ number }) => number).join('|')}`);
   const of = (id: number) => ({ params: { id } });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
@@ -164,6 +171,16 @@ beforeAll(async () => {
     [stock.pastItem, { params: { id: itemId }, query: { siteId, asOf: '2026-03-10' } }],
     [explain.explained, { params: { id: itemId }, query: { siteId } }],
     [moves.toPutAway, { query: { siteId } }],
+    [counts.foreseeCount, { body: { siteId, plan: {} } }],
+    [counts.listCounts, { query: { siteId } }],
+    [counts.countsInAll, { query: { siteId } }],
+    [counts.getCount, of(sheet.id)],
+    [counts.countBin, { params: { id: sheet.id, placeId: binId } }],
+    [counts.reviewCount, { ...of(sheet.id), query: {} }],
+    [counts.countAccuracy, { query: { siteId } }],
+    [counts.countCalendar, { query: { siteId } }],
+    [corrections.correctionReport, { query: { siteId, by: 'site' } }],
+    [corrections.correctionsInAll, { query: { siteId } }],
     [stock.itemStock, { params: { id: itemId }, query: { siteId } }],
     [stock.trail, { query: { siteId } }],
     [lotContract.listLots, { query: { siteId } }],
@@ -230,6 +247,12 @@ beforeAll(async () => {
     [stock.pastInAll, { query: { asOf: '2026-03-10' } }],
     [stock.pastItem, { ...of(itemId), query: { asOf: '2026-03-10' } }],
     [moves.toPutAway, {}],
+    [counts.listCounts, { query: { show: 'all' } }],
+    [counts.countsInAll, { query: { show: 'all' } }],
+    [counts.countAccuracy, {}],
+    [counts.countCalendar, {}],
+    [corrections.correctionReport, { query: { by: 'item' } }],
+    [corrections.correctionsInAll, {}],
     [explain.explained, of(itemId)],
     [explain.explained, of(movedItem)],
     [stock.stockTable, { query: { state: 'low' } }],
@@ -333,7 +356,7 @@ describe('what is of a site', () => {
       const [mine, owners] = [await everywhere.ask(endpoint, asked), await business.owner.ask(endpoint, asked)];
       const unowed = (data: unknown) => JSON.stringify(data, (key, value: unknown) => (['owed', 'overdue', 'ordered', 'limit'].includes(key) ? null : value));
       expect([endpoint.path, unowed(mine.data)]).toEqual([endpoint.path, unowed(owners.data)]);
-      if (!/export|file|lots|serials|in-all/.test(endpoint.path))
+      if (!/export|file|lots|serials|in-all|accuracy/.test(endpoint.path))
         expect([endpoint.path, /Barn|SEEN|PO-|SO-|Lid|comingIn|"openOrders":[1-3]/.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
     }
   });

@@ -13,6 +13,7 @@ import type { Answered, Heavy } from '../heavy/threads';
 import { bodyLimit, readBytes, readJson, type Packed } from './body';
 import { sendFile } from './file';
 import { once } from './idempotency';
+import type { Live } from './live';
 import { recentAnswers } from './recent';
 import { personOf } from './session';
 import { shaped } from './shape';
@@ -28,6 +29,8 @@ export interface Resources {
   founding?: Founding | null;
   /** Threads for what is heavy; without them it is done in place. */
   heavy?: Heavy;
+  /** Tells open screens what was changed; without it each screen hears only of its own. */
+  live?: Live;
 }
 
 export interface Asked<E extends Endpoint> {
@@ -66,12 +69,16 @@ export const serveOn = (router: Router, ground: Resources): Serve => {
       const work = () => answered(ground, endpoint, service as unknown as Service<Endpoint>, call);
       const isRemembered = endpoint.method !== 'GET' && !endpoint.posts && !endpoint.reads && endpoint.file === null && call.key !== undefined;
       const answer = isRemembered ? await recent(nameOf(endpoint), call, work) : await work();
+      if (endpoint.changes.length > 0 && !isForeseen(endpoint, call)) ground.live?.tell(endpoint.changes, ctx.get('Larder-Tab') || null);
       if (answer.kind === 'file') sendFile(ctx, answer.file);
       else if (answer.kind === 'json') [ctx.body, ctx.type] = [Buffer.from(answer.json), 'application/json'];
       else ctx.body = answer.value;
     });
   };
 };
+
+/** Whether it is only asked what it would change. */
+const isForeseen = ({ posts }: Endpoint, { query }: Call): boolean => posts && query.preview === 'true';
 
 /** From so many bytes on, whatever is asked takes long enough to be noticed by others. */
 const largeFrom = 50_000;
@@ -103,7 +110,7 @@ export async function answerTo(
     query: shaped(endpoint.query, call.query),
     body: endpoint.method === 'GET' ? {} : shaped(endpoint.body, readJson(call.body)),
   };
-  const preview = endpoint.posts && call.query.preview === 'true';
+  const preview = isForeseen(endpoint, call);
   return transaction(ground.pool, endpoint.method === 'GET' || endpoint.reads || preview ? 'snapshot' : 'write', async (tx) => {
     const act = actOf({ tx, by, now, today: dayOf(now, await timeZone(ground.pool, tx)), tell });
     const work = async () => {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { Asked, Endpoint } from '@larder/contract/endpoint';
+import * as counts from '@larder/contract/counts';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as straight from '@larder/contract/direct';
@@ -88,6 +89,14 @@ beforeAll(async () => {
     await transferred(false),
     await transferred(true),
   ];
+  const countedItem = await business.item('SITE-4');
+  const planned = () => business.owner.get(counts.createCount, { body: { siteId: business.siteId, plan: {} } });
+  const [sheet, otherSheet] = [await planned(), await planned()];
+  await business.owner.get(counts.enterCount, {
+    params: { id: otherSheet.id, placeId: business.bins[1] as number },
+    body: { entries: [{ itemId: countedItem, quantity: '0', way: 'typed' }] },
+  });
+  const otherLine = (await business.owner.get(counts.reviewCount, { params: { id: otherSheet.id }, query: { show: 'all' } })).rows[0]?.id as number;
   const [inParcel, inShipment] = parcels.map(({ id }) => id);
   await business.pool.query("UPDATE party SET address = 'Copse Lane' WHERE id = $1", [business.customerId]);
   const booking = { parcelIds: [inShipment], carrierId };
@@ -156,6 +165,14 @@ beforeAll(async () => {
     [shipping.cancelShipment, { params: { id: shipment.id }, body: {} }],
     [shipping.noteTaken, { params: { id: shipments.at(-1)?.id }, body: {} }],
     [shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '1' }] } }],
+    [counts.createCount, { body: { siteId: business.siteId, plan: {} } }],
+    [counts.takeBin, { params: { id: sheet.id, placeId: binId }, body: {} }],
+    [counts.enterCount, { params: { id: sheet.id, placeId: binId }, body: { entries: [{ itemId: countedItem, quantity: '5', way: 'typed' }] } }],
+    [counts.leaveBin, { params: { id: sheet.id, placeId: binId } }],
+    [counts.finishBin, { params: { id: sheet.id, placeId: binId }, body: {} }],
+    [counts.askRecount, { params: { id: otherSheet.id }, body: { lineIds: [otherLine] } }],
+    [counts.postCount, { params: { id: sheet.id }, body: { reasonId: business.reasonId } }],
+    [counts.closeCount, { params: { id: otherSheet.id } }],
     [moves.moveGoods, { body: { note: '', lines: [{ itemId, quantity: '1', fromBinId: binId, toBinId: business.bins[1] }] } }],
     [transfers.createTransfer, { body: transferForm }],
     [transfers.changeTransfer, { params: { id: toChange.id }, body: { version: toChange.version, sendBy: '2026-03-13', lines: [] } }],
@@ -192,18 +209,18 @@ test('every write with a right that is held at sites is tried', () => {
 });
 
 test('the right role at another site does nothing here, and nothing is written', async () => {
-  const counts = async () =>
+  const written = async () =>
     (
       await business.pool.query(
         'SELECT (SELECT count(*) FROM movement) AS movements, (SELECT count(*) FROM document_line) AS lines, (SELECT count(*) FROM letter) AS letters, (SELECT count(*) FROM letter_template) AS templates, (SELECT coalesce(sum(version), 0) FROM sales_order) AS sales, (SELECT coalesce(sum(version), 0) FROM purchase_order) AS purchases',
       )
     ).rows;
-  const before = await counts();
+  const before = await written();
   for (const [endpoint, asked] of requests) {
     const { status, problem } = await elsewhere.ask(endpoint, asked);
     expect([endpoint.path, status, problem.type]).toEqual([endpoint.path, 403, 'no-right']);
   }
-  expect(await counts()).toEqual(before);
+  expect(await written()).toEqual(before);
 });
 
 test('what is the company’s needs a grant for the company', async () => {

@@ -25,7 +25,10 @@ afterAll(async () => {
   await business.close();
 });
 
-const start = (smtpUrl = mail.url) => startJobs({ databaseUrl: business.servingUrl, pool: business.pool, smtpUrl, now: () => business.clock.now }, log);
+/** What open screens were told. */
+const told: string[] = [];
+const start = (smtpUrl = mail.url) =>
+  startJobs({ databaseUrl: business.servingUrl, pool: business.pool, smtpUrl, now: () => business.clock.now, tell: (changed) => told.push(...changed) }, log);
 const until = async (sought: () => Promise<boolean>) => {
   while (!(await sought())) await new Promise((later) => setTimeout(later, 20));
 };
@@ -42,6 +45,7 @@ test('a letter goes out as soon as its order is sent, and nothing is left of its
   await sent('JOB-1');
   await until(async () => (await letters())[0]?.state === 'sent');
   await stop();
+  expect(told).toContain('letter');
   expect(await rowsOf('outbox')).toEqual([]);
   expect((await rowsOf('graphile_worker.jobs')).filter(({ task_identifier: task }) => task === 'sendLetter')).toEqual([]);
   expect(heard).toEqual([]);

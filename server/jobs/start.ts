@@ -1,6 +1,8 @@
+import { moved, type Noun } from '@larder/contract/nouns';
 import type pg from 'pg';
 import type { Logger } from 'pino';
 import { askCarriers, carrierTeller } from '../areas/carriers/teller';
+import { classifyItems } from '../areas/counts/calendar';
 import { poster } from '../areas/post/poster';
 import { drizzleOn } from '../db/database';
 import { freeJobs } from '../db/functions';
@@ -18,33 +20,44 @@ interface Starting {
   pool: pg.Pool;
   smtpUrl: string;
   now: () => Date;
+  /** Tells open screens what a job changed. */
+  tell: (changed: readonly Noun[]) => void;
 }
 
 const recurring: Recurring[] = [
   { task: 'readOutbox', at: '* * * * *' },
   { task: 'changeDay', at: '* * * * *' },
   { task: 'closeMonths', at: '7 * * * *' },
+  { task: 'classifyItems', at: '11 * * * *' },
   { task: 'askCarriers', at: '*/5 * * * *' },
   { task: 'clearOld', at: '17 * * * *' },
 ];
 
 /** Starts all that runs in the background. Letters and carriers have workers of their own, so that one that is slow to answer keeps nothing else waiting. Gives what stops it. */
-export async function startJobs({ databaseUrl, pool, smtpUrl, now }: Starting, log: Logger): Promise<() => Promise<void>> {
+export async function startJobs({ databaseUrl, pool, smtpUrl, now, tell }: Starting, log: Logger): Promise<() => Promise<void>> {
   const read = oneAtATime(() =>
     readOutbox(pool).catch((error: Error) => log.warn({ err: error }, 'the outbox could not be read; it is read again within a minute')),
   );
-  const letters: { sendLetter: Task<Caused['sendLetter']> } = { sendLetter: poster(pool, smtpUrl, now) };
+  const letters: { sendLetter: Task<Caused['sendLetter']> } = { sendLetter: andTell(poster(pool, smtpUrl, now), () => tell(['letter'])) };
   const desk = carrierDesk(pool, now);
-  const carriers: { tellCarrier: Task<Caused['tellCarrier']> } = { tellCarrier: carrierTeller(pool, desk, now) };
+  const carriers: { tellCarrier: Task<Caused['tellCarrier']> } = { tellCarrier: andTell(carrierTeller(pool, desk, now), () => tell(['parcel', 'carrier'])) };
   const house = {
     // What is written is read at once (below); this finds what a server left that died in between.
     readOutbox: async () => {
       await freeJobs(drizzleOn(pool));
       await readOutbox(pool);
     },
-    changeDay: () => changeDay(pool, now()),
+    changeDay: async () => {
+      if ((await changeDay(pool, now())) > 0) tell(moved);
+    },
     closeMonths: () => closeMonths(pool, now()),
-    askCarriers: () => askCarriers(pool, desk, now),
+    classifyItems: async () => {
+      if ((await classifyItems(pool, now())) > 0) tell(['count']);
+    },
+    askCarriers: async () => {
+      await askCarriers(pool, desk, now);
+      tell(['parcel', 'carrier']);
+    },
     clearOld: async () => {
       await clearOld(pool, now());
       await clearLeftFiles(now());
@@ -61,6 +74,14 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, now }: Starting, l
     await Promise.all(workers.map((stop) => stop()));
   };
 }
+
+/** The same task, which then says that it is done. */
+const andTell =
+  <T>(task: Task<T>, tell: () => void): Task<T> =>
+  async (...given) => {
+    await task(...given);
+    tell();
+  };
 
 /** Does `work` when called; called while it is under way, does it once more after that. */
 function oneAtATime(work: () => Promise<unknown>): () => void {

@@ -146,6 +146,7 @@ async function decide(act: Act, standings: readonly Standing[], plan: DemandPlan
       return siteRows({ id, sku, name }, before, after);
     }),
     notes: plan.notes,
+    costNotes: [],
   };
   if (act.tx.readOnly) return effects;
   await changeReservations(act, plan.releases);

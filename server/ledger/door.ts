@@ -1,11 +1,11 @@
 import { documentRules } from '@larder/core/ledger/counters';
 import { planSteps, type NextStep } from '@larder/core/ledger/steps';
-import type { Effects, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
+import type { Borne, Effects, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
 import { and, eq, exists, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { given, insertFrom, insertRows, jsonOf, orNull } from '../db/given';
 import { prepared, preparedWrite } from '../db/prepared';
-import { cameBack, goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
+import { cameBack, costBearer, goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
 import { lock } from './lock';
 import { moveStrandedValue } from './pastDays';
 import { clearCents } from './clearCents';
@@ -57,7 +57,8 @@ const writeMovement = prepared(['kind', 'effectiveOn', 'postedAt', 'personId', '
   const { kind, effectiveOn, postedAt, personId, reverses, reasonId, note } = value;
   const written = db.$with('written').as(db.insert(movement).values({ kind, effectiveOn, postedAt, personId, reverses, reasonId, note }).returning());
   const moved = given('moved', lineColumns, value.lines);
-  const booked = given('booked', { accountId: journalLine.accountId, itemId: journalLine.itemId, amount: journalLine.amount }, value.journal);
+  const { accountId, itemId, amount, departmentId } = journalLine;
+  const booked = given('booked', { accountId, itemId, amount, departmentId }, value.journal);
   const lines = db.$with('lines', {}).as(
     insertFrom(
       movementLine,
@@ -84,7 +85,7 @@ const writeMovement = prepared(['kind', 'effectiveOn', 'postedAt', 'personId', '
   return db.with(written, lines, entry, entryLines).select({ id: written.id }).from(written);
 });
 
-async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }: Movement, { lines, journal }: Plan): Promise<number> {
+async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }: Movement, { lines, journal, borne }: Plan): Promise<number> {
   const [row] = await writeMovement(act.tx, {
     kind,
     effectiveOn,
@@ -95,12 +96,13 @@ async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }
     note,
     lines: jsonOf(lines.map(lineRow)),
     text: note === '' ? kind : `${kind}: ${note}`,
-    journal: jsonOf(journal.map(({ accountId, itemId, amount }) => ({ accountId, itemId, amount: amount.toFixed(2) }))),
+    journal: jsonOf(journal.map(({ amount, ...line }) => ({ ...line, amount: amount.toFixed(2) }))),
   });
   if (!row) throw new Error('the movement was not written');
   await writeLayers(act, lines);
   await writeReturned(act, row.id, lines);
   await writeCameBack(act, row.id, lines);
+  if (borne) await writeBearer(act, row.id, borne);
   return row.id;
 }
 
@@ -179,6 +181,12 @@ async function writeCameBack({ tx }: Act, movementId: number, lines: readonly Pl
     .from(rows)
     .innerJoin(movementLine, and(eq(movementLine.movementId, movementId), eq(movementLine.position, row.position)));
   await tx.db.execute(insertFrom(cameBack, back));
+}
+
+/** What bears the cost, and the tax on it. */
+async function writeBearer({ tx: { db } }: Act, movementId: number, { accountId, departmentId, tax }: Borne): Promise<void> {
+  const taxed = tax && { taxCodeId: tax.taxCodeId, taxRate: tax.rate.toFixed(), taxBase: tax.base.toFixed(2), tax: tax.owed.toFixed(2) };
+  await db.insert(costBearer).values({ movementId, accountId, departmentId, ...taxed });
 }
 
 /** What the lines do to layers of cost; nothing for items under moving average. */

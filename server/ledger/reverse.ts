@@ -1,5 +1,6 @@
 import { decimal } from '@larder/core/decimal';
 import { reversalOf, type PostedMovement } from '@larder/core/ledger/reversal';
+import type { Bearer } from '@larder/core/ledger/types';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, desc, eq, inArray, isNotNull, isNull, ne, or, sql, sum, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, union, type PgColumn } from 'drizzle-orm/pg-core';
@@ -10,6 +11,7 @@ import {
   billCover,
   billLine,
   cameBack,
+  costBearer,
   customerReturn,
   documentKind,
   documentLine,
@@ -62,6 +64,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
       id: movement.id,
       kind: movement.kind,
       reasonId: movement.reasonId,
+      bearer: costBearer,
       reverses: movement.reverses,
       undoneBy: undo.id,
       siteIds: jsonRows({ id: site.id }, (select) => select.from(site).where(inArray(site.id, sites))),
@@ -71,6 +74,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
     })
     .from(movement)
     .leftJoin(undo, eq(undo.reverses, movement.id))
+    .leftJoin(costBearer, eq(costBearer.movementId, movement.id))
     .where(eq(movement.id, movementId));
 }
 type PostedRow = Awaited<ReturnType<typeof readPosted>>[number];
@@ -247,10 +251,17 @@ async function refuseRestedOn({ tx }: Act, movementId: number): Promise<void> {
   if (rests?.back) throw refuseField(409, 'rests-on-it', 'movementId', `Some of these came back with ${rests.back}. Undo ${rests.back} first.`);
 }
 
-const postedMovement = ({ id, kind, reasonId }: PostedRow, lines: readonly LineRow[]): PostedMovement => ({
+const bearerOf = ({ accountId, departmentId, taxCodeId, taxRate, taxBase, tax }: NonNullable<PostedRow['bearer']>): Bearer => ({
+  accountId,
+  departmentId,
+  tax: taxCodeId === null ? null : { taxCodeId, rate: decimal(taxRate), posted: { base: decimal(taxBase), owed: decimal(tax) } },
+});
+
+const postedMovement = ({ id, kind, reasonId, bearer }: PostedRow, lines: readonly LineRow[]): PostedMovement => ({
   id,
   kind,
   reasonId,
+  ...(bearer ? { bearer: bearerOf(bearer) } : {}),
   lines: lines.map((line) => ({
     itemId: line.itemId,
     lotId: line.lotId,

@@ -179,7 +179,7 @@ export async function readState(act: Act, movement: Movement, more: More = { pla
     lotKinds: new Map(row.lots.map(({ id, kind }) => [id, kind])),
     counted: movement.kind === 'undo' || movement.effectiveOn < act.today ? await lastCounts(act, itemIds, placeIds) : new Map(),
     accounts: row.accounts,
-    reasonAccount: row.reason,
+    reasonAccount: movement.bearer?.accountId ?? row.reason,
   };
 }
 

@@ -5,6 +5,7 @@ import { openBusiness, type Business } from '../testing/business';
 import { pickBody, sold, stocked } from '../testing/trade';
 import { deskOf } from '../testing/desk';
 import * as bills from '@larder/contract/bills';
+import * as counts from '@larder/contract/counts';
 import * as invoices from '@larder/contract/invoices';
 import * as picking from '@larder/contract/picking';
 import * as returns from '@larder/contract/returns';
@@ -43,6 +44,12 @@ beforeAll(async () => {
   await business.owner.get(picking.pick, { body: pickBody(business, brought, '2') });
   await business.owner.get(shipping.dispatch, { body: { orderId: brought.id, lines: [{ lineId: brought.lineId, quantity: '2' }] } });
   const reasonId = (await business.owner.get(setup.reference)).returnReasons[0]?.id as number;
+  const plan = { itemIds: [itemId] };
+  const { id: countId } = await business.owner.get(counts.createCount, { body: { siteId: business.siteId, plan } });
+  const bin = { params: { id: countId, placeId: business.bins[0] as number } };
+  await business.owner.get(counts.enterCount, { ...bin, body: { entries: [{ itemId, quantity: '3', way: 'typed' }] } });
+  await business.owner.get(counts.finishBin, { ...bin, body: {} });
+  await business.owner.get(counts.postCount, { params: { id: countId }, body: { reasonId: business.reasonId } });
   // As if the month had ended: what is posted after that is dated back into it.
   await closeMonths(business.pool, new Date('2026-04-02T10:00:00Z'));
   const line = { salesLineId: brought.lineId, itemId: broughtId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };
@@ -122,6 +129,10 @@ describe('each law is named when it is broken', () => {
       'what carriers are to bill',
       "INSERT INTO journal_line (entry_id, account_id, amount) SELECT 1, id, 0.01 FROM account WHERE purpose = 'carriage-clearing'",
     ],
+    ['what was posted of a count', 'UPDATE count_line SET posted = posted - 1'],
+    ['what was posted of a count', 'UPDATE count_line SET counted = counted + 1'],
+    ['tax on own use', 'UPDATE cost_bearer SET tax = 0.01'],
+    ['tax on own use', "INSERT INTO journal_line (entry_id, account_id, amount) SELECT 1, id, 0.01 FROM account WHERE purpose = 'own-use-tax'"],
     [
       'parcels hold',
       `WITH p AS (INSERT INTO parcel (number, order_id, site_id, created_at, created_by) SELECT 'PC-0', id, site_id, now(), 1 FROM sales_order LIMIT 1 RETURNING id, order_id)

@@ -10,6 +10,8 @@ import {
   bill,
   billLine,
   cameBack,
+  costBearer,
+  countLine,
   costLayer,
   documentKind,
   documentLine,
@@ -147,6 +149,16 @@ const laws: Held[] = [
   },
   { name: 'gapless numbers have no gaps', view: 'law_gapless_numbers', against: [[invoice]] },
   { name: 'what is invoiced went out, and order lines count it', view: 'law_invoiced', against: [[invoiceLine]] },
+  {
+    name: 'what was posted of a count is what its postings moved, and its lines say what was entered last',
+    view: 'law_counts',
+    against: [[countLine]],
+  },
+  {
+    name: 'tax on own use is its rate of what the goods had cost, and its account holds just that',
+    view: 'law_own_use_tax',
+    against: [[costBearer, isNotNull(costBearer.taxCodeId)]],
+  },
   { name: 'what customers owe equals the open invoices', view: 'law_receivable', against: [[invoice], [moneyIn]] },
 ];
 

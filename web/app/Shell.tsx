@@ -4,6 +4,7 @@ import { explainName } from '../kit/address';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
 import { State } from '../kit/layout';
 import { ScanProvider } from '../kit/scan';
+import { useLive } from '../shared/live';
 import { useMeQuery } from '../shared/me';
 import { Messages } from '../shared/Messages';
 import { ScanBar } from '../shared/ScanBar';
@@ -39,6 +40,7 @@ export function Shell() {
               </main>
               <Bottom />
               <Explaining />
+              <Live />
             </div>
           </Messages>
         </SlotProvider>
@@ -55,6 +57,12 @@ function Explaining() {
       <ExplainDialog />
     </Suspense>
   ) : null;
+}
+
+/** What others change is shown while somebody is signed in. */
+function Live() {
+  useLive();
+  return null;
 }
 
 function Bottom() {

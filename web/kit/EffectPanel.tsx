@@ -35,7 +35,8 @@ export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
 function EffectTable({ effects }: { effects: Effects }) {
   const sites = new Set(effects.rows.map(({ where }) => where).filter((where) => where !== ''));
   const items = [...new Map(effects.rows.map((row) => [row.itemId, row])).values()];
-  if (effects.rows.length === 0 && effects.notes.length > 0) return <Notes notes={effects.notes} />;
+  const said = [...effects.notes, ...(effects.costNotes ?? [])];
+  if (effects.rows.length === 0 && said.length > 0) return <Notes notes={said} />;
   return (
     <>
       <Table size="small">
@@ -71,8 +72,8 @@ function EffectTable({ effects }: { effects: Effects }) {
         ))}
       </Table>
       {sites.size === 1 ? <p className="pad quiet">At {[...sites][0]}.</p> : null}
-      {effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
-      <Notes notes={effects.notes} />
+      {effects.costNotes === null || effects.rows.some((row) => row.measure === 'value') ? null : <p className="pad quiet">Nothing changes in value.</p>}
+      <Notes notes={said} />
     </>
   );
 }

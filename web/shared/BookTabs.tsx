@@ -19,6 +19,8 @@ export function BookTabs() {
           ['/books/clearing', 'Clearing'],
           ['/books/accounts', 'Accounts'],
           ['/books/journal', 'Journal'],
+          ['/books/departments', 'Departments'],
+          ['/books/own-use', 'Own use'],
           ['/books/handover', 'Hand-over'],
         ] as [string, string][])
       : []),

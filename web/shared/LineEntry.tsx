@@ -19,6 +19,8 @@ interface LineEntryProps {
   label?: string;
   /** False where one item is chosen beside what the page itself takes scans for: then nobody is asked how many either. */
   takesScans?: boolean;
+  /** It is where the next line of a document is begun, also where the page takes the scans itself. */
+  isNewLine?: boolean;
   /** It is the first thing that is typed on its page. */
   autoFocus?: boolean;
   /** Many lines may be pasted at once. */
@@ -28,7 +30,15 @@ interface LineEntryProps {
 }
 
 /** One field for a new line: words, a code or a scan, with the quantity in front or behind. Enter takes the item that is meant and is ready for the next; where several fit it is chosen from the list. */
-export function LineEntry({ add, label = 'New line', takesScans = true, autoFocus = false, pastes = false, customerId }: LineEntryProps) {
+export function LineEntry({
+  add,
+  label = 'New line',
+  takesScans = true,
+  isNewLine = takesScans,
+  autoFocus = false,
+  pastes = false,
+  customerId,
+}: LineEntryProps) {
   const input = useRef<HTMLInputElement>(null);
   const entry = useLineEntry({ input, add, customerId, pastes });
   const { text, options, active, said, left } = entry;
@@ -46,14 +56,14 @@ export function LineEntry({ add, label = 'New line', takesScans = true, autoFocu
           input: {
             role: 'combobox',
             'aria-label': label,
-            ...(takesScans ? { 'data-new-line': 'yes' } : {}),
+            ...(isNewLine ? { 'data-new-line': 'yes' } : {}),
             'aria-expanded': options.length > 0,
             'aria-controls': 'line-options',
             'aria-activedescendant': options.length > 0 ? `line-options-${active}` : undefined,
             maxLength: 200,
           },
         }}
-        placeholder={takesScans ? 'Words, a code or a scan, with the quantity in front or behind' : 'Words, a SKU or a barcode'}
+        placeholder={isNewLine ? 'Words, a code or a scan, with the quantity in front or behind' : 'Words, a SKU or a barcode'}
         value={text}
         onChange={(event) => entry.type(event.target.value)}
         onKeyDown={entry.press}

@@ -21,7 +21,7 @@ function Says({ message }: { message: Message }) {
 async function say(message: Message, rights: readonly Right[] = ['look', 'undo']) {
   const server = standInServer();
   signedIn(server, rights);
-  server.on(undo, () => ({ movementId: 42, effects: { rows: [], notes: [] } }));
+  server.on(undo, () => ({ movementId: 42, effects: { rows: [], notes: [], costNotes: [] } }));
   const { Around } = around();
   render(<Says message={message} />, { wrapper: Around });
   const user = userEvent.setup();

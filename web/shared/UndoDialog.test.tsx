@@ -9,6 +9,7 @@ import { UndoDialog } from './UndoDialog';
 const effects = {
   rows: [{ itemId: 1, sku: 'VASE', name: 'Tall vase', measure: 'on hand', where: 'Barn store', before: '5', after: '3' }],
   notes: [],
+  costNotes: [],
   journal: [],
 };
 

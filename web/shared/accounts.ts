@@ -1,5 +1,6 @@
 import * as books from '@larder/contract/books';
 import { api, read } from './api';
+import { useMay } from './may';
 
 /** The accounts of the books. */
 const accountsApi = api.injectEndpoints({
@@ -8,3 +9,9 @@ const accountsApi = api.injectEndpoints({
   }),
 });
 export const { useAccountsQuery } = accountsApi;
+
+/** The accounts of expenses, for those who see cost. */
+export function useExpenses() {
+  const { data } = useAccountsQuery({}, { skip: !useMay('costs.see', null) });
+  return (data?.rows ?? []).filter(({ type }) => type === 'expense').map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }));
+}

@@ -19,6 +19,9 @@ interface Request {
   preview?: boolean;
 }
 
+/** This tab, so that it need not be told what it changed itself. */
+export const tabId = newRequestKey();
+
 /** Keys of requests whose answer never came: the same request again carries the same key, so that it is done once. */
 const unanswered = new Map<string, string>();
 
@@ -34,7 +37,7 @@ const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, p
   const isDoneOnce = endpoint.method !== 'GET' && !endpoint.reads && !preview;
   const headers: Record<string, string> = {
     ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-    ...(isDoneOnce ? { 'Idempotency-Key': key } : {}),
+    ...(isDoneOnce ? { 'Idempotency-Key': key, 'Larder-Tab': tabId } : {}),
   };
   try {
     const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });

@@ -15,6 +15,7 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'outbound.return': 'take back what customers return',
   'outbound.return-older': 'take back what was sold before these records',
   'stock.correct': 'correct stock',
+  'stock.count': 'count bins',
   'stock.transfer': 'send goods between sites',
   'stock.move': 'move goods between bins',
   'planning.top-up': 'order what runs low',

@@ -11,7 +11,7 @@ import { countedBy } from '../../heavy/progress';
 import { writtenFile } from '../../http/file';
 import { jsonRows, type Fields } from '../../db/json';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
-import { account as accountTable, entryDocument, item, journalEntry, journalLine } from '../../db/schema/index';
+import { account as accountTable, department, entryDocument, item, journalEntry, journalLine } from '../../db/schema/index';
 import { companyCurrency } from '../../ledger/company';
 import { openItems } from './openItems';
 
@@ -48,6 +48,7 @@ const entryLines = {
   name: accountTable.name,
   type: accountTable.type,
   sku: item.sku,
+  department: department.name,
   amount: journalLine.amount,
 };
 
@@ -60,6 +61,7 @@ const linesOfEntry = <F extends Fields>(fields: F) =>
         .from(journalLine)
         .innerJoin(accountTable, eq(accountTable.id, journalLine.accountId))
         .leftJoin(item, eq(item.id, journalLine.itemId))
+        .leftJoin(department, eq(department.id, journalLine.departmentId))
         .where(eq(journalLine.entryId, journalEntry.id)),
     { orderBy: sql`${journalLine.amount} < 0, ${accountTable.code}, ${item.sku}` },
   );
@@ -73,16 +75,19 @@ export async function journal({ tx: { db } }: Act, query: QueryOf<typeof contrac
     .where(ofEntry);
   const { effectiveOn } = journalEntry;
   const words = sql`lower(concat_ws(' ', ${journalEntry.text}, ${effectiveOn}::text, to_char(${effectiveOn}, 'FMDD/FMMM'), ${entryDocument.words}, (${amounts})))`;
-  const ofAccount = (accountId: number) =>
-    exists(
-      db
-        .select({ one: sql`1` })
-        .from(journalLine)
-        .where(and(ofEntry, eq(journalLine.accountId, accountId))),
-    );
+  /** The entry has a line on that account, of that department, or both. */
+  const has = ({ accountId: on, departmentId: of }: typeof query) =>
+    on === undefined && of === undefined
+      ? undefined
+      : exists(
+          db
+            .select({ one: sql`1` })
+            .from(journalLine)
+            .where(and(ofEntry, on === undefined ? undefined : eq(journalLine.accountId, on), of === undefined ? undefined : eq(journalLine.departmentId, of))),
+        );
   const sort: Sort = { sql: effectiveOn, type: 'date' };
   const page = pageOf(sort, journalEntry.id, { ...query, direction: 'down' });
-  const { accountId, code, name, sku, amount } = entryLines;
+  const { accountId, code, name, sku, department: borneBy, amount } = entryLines;
   const rows = await db
     .select({
       id: journalEntry.id,
@@ -91,7 +96,7 @@ export async function journal({ tx: { db } }: Act, query: QueryOf<typeof contrac
       kind: entryDocument.kind,
       documentId: entryDocument.documentId,
       number: entryDocument.number,
-      lines: linesOfEntry({ accountId, code, name, sku, amount }),
+      lines: linesOfEntry({ accountId, code, name, sku, department: borneBy, amount }),
       ...cursorOf(sort, journalEntry.id),
     })
     .from(journalEntry)
@@ -99,7 +104,7 @@ export async function journal({ tx: { db } }: Act, query: QueryOf<typeof contrac
     .where(
       and(
         everyWord(words, query.q),
-        query.accountId === undefined ? undefined : ofAccount(query.accountId),
+        has(query),
         query.from === undefined ? undefined : gte(effectiveOn, query.from),
         query.to === undefined ? undefined : lte(effectiveOn, query.to),
         page.after,
@@ -118,7 +123,7 @@ export async function journal({ tx: { db } }: Act, query: QueryOf<typeof contrac
 export async function journalFile({ tx, tell }: Act, { format, from, to }: QueryOf<typeof contract.journalFile>): Promise<FileAnswer> {
   const { db } = tx;
   const within = and(from ? gte(journalEntry.effectiveOn, from) : undefined, to ? lte(journalEntry.effectiveOn, to) : undefined);
-  const { code, name, type, sku, amount } = entryLines;
+  const { code, name, type, sku, department: borneBy, amount } = entryLines;
   const entries = tx.batches(
     db
       .select({
@@ -126,7 +131,7 @@ export async function journalFile({ tx, tell }: Act, { format, from, to }: Query
         day: journalEntry.effectiveOn,
         text: journalEntry.text,
         document: sql<string>`case when ${entryDocument.kind} = 'movement' then '' else coalesce(${entryDocument.number}, '') end`,
-        lines: linesOfEntry({ code, name, type, sku, amount }),
+        lines: linesOfEntry({ code, name, type, sku, department: borneBy, amount }),
       })
       .from(journalEntry)
       .innerJoin(entryDocument, eq(entryDocument.entryId, journalEntry.id))
@@ -139,10 +144,10 @@ export async function journalFile({ tx, tell }: Act, { format, from, to }: Query
     const cells = async function* () {
       for await (const rows of batches)
         yield rows.flatMap((row) =>
-          row.lines.map((line) => [String(row.id), row.day, row.document, row.text, line.code, line.name, line.sku ?? '', line.amount]),
+          row.lines.map((line) => [String(row.id), row.day, row.document, row.text, line.code, line.name, line.sku ?? '', line.department ?? '', line.amount]),
         );
     };
-    return csvFile('journal', ['Entry', 'Day', 'Document', 'Text', 'Account', 'Name', 'SKU', 'Amount'], cells());
+    return csvFile('journal', ['Entry', 'Day', 'Document', 'Text', 'Account', 'Name', 'SKU', 'Department', 'Amount'], cells());
   }
   const currency = await companyCurrency({ tx });
   const used = db

@@ -44,7 +44,7 @@ describe('goods that are used as they come', () => {
     expect(desk.rows.find(({ lineId }) => lineId === order.lineId)).toMatchObject({ stocked: false, binId: null, bin: null, outstanding: '36' });
     const body = { lines: [{ lineId: order.lineId, quantity: '24', binId: null }] };
     const foreseen = await business.owner.ask(receiving.receive, { body }, { preview: true });
-    expect(foreseen.data.effects).toEqual({ rows: [], notes: ['19.20 for TAPE is cost at once: none of it lies here.'] });
+    expect(foreseen.data.effects).toEqual({ rows: [], notes: [], costNotes: ['19.20 for TAPE is cost at once: none of it lies here.'] });
     const posted = await business.owner.get(receiving.receive, { body });
     expect(posted.effects).toEqual(foreseen.data.effects);
     expect([await balanceOf('5410'), await balanceOf('2110')]).toEqual(['19.20', '-19.20']);
@@ -62,7 +62,7 @@ describe('goods that are used as they come', () => {
     expect([await balanceOf('5410'), await balanceOf('2110')]).toEqual(['20.40', '0.00']);
     await business.owner.get(bills.undoBill, { params: { id: bill.id as number }, body: {} });
     const undone = await business.owner.get(stock.undo, { body: { movementId: posted.movementId as number } });
-    expect(undone.effects.notes).toEqual(['19.20 for TAPE comes off cost again.']);
+    expect(undone.effects.costNotes).toEqual(['19.20 for TAPE comes off cost again.']);
     expect([await balanceOf('5410'), await balanceOf('2110')]).toEqual(['0.00', '0.00']);
     expect((await business.owner.get(inbound.getPurchase, { params: { id: order.id } })).lines[0]).toMatchObject({ received: '0', outstanding: '36' });
   });

@@ -5,10 +5,11 @@ import { taxesOf, type TaxAtRate } from '@larder/core/outbound/invoicing';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import type * as contract from '@larder/contract/invoices';
 import type { BodyOf } from '@larder/contract/endpoint';
-import { desc, eq, lte } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { party, taxRate } from '../../db/schema/index';
+import { party } from '../../db/schema/index';
 import { paperWordsOf } from '../../documents/letterhead';
+import { ratesOn } from '../../documents/taxRates';
 import { companyCurrency } from '../../ledger/company';
 import { Entry } from '../../ledger/entry';
 import { ordersOf, wentOut, type WentOut } from './wentOut';
@@ -138,16 +139,6 @@ async function rateOf(act: Act, form: Form, { currency, ordered }: { currency: s
   if (!decimal(rate).eq(1) && currency === (await companyCurrency(act)))
     throw refuseField(422, 'not-valid', 'rate', `${currency} is the business's own currency: its rate is 1.`);
   return rate;
-}
-
-/** The rate of each tax on a day, per cent; nothing where there is none. */
-async function ratesOn({ tx: { db } }: Act, day: string): Promise<(taxCodeId: number | null) => Decimal> {
-  const rows = await db
-    .selectDistinctOn([taxRate.taxCodeId], { id: taxRate.taxCodeId, rate: taxRate.rate })
-    .from(taxRate)
-    .where(lte(taxRate.fromDay, day))
-    .orderBy(taxRate.taxCodeId, desc(taxRate.fromDay));
-  return (taxCodeId) => decimal(rows.find(({ id }) => id === taxCodeId)?.rate ?? 0);
 }
 
 /** What stands on a customer's invoices beside what is on them. */

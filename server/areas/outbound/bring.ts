@@ -29,7 +29,7 @@ export async function bringFor(act: Act, order: { id: number; number: string }):
     const way = `${line.fromSiteId} ${line.toSiteId}`;
     ways.set(way, [...(ways.get(way) ?? []), line]);
   }
-  const effects: Effects = { rows: [], notes: [] };
+  const effects: Effects = { rows: [], notes: [], costNotes: [] };
   for (const group of ways.values()) {
     const [first] = group;
     if (!first) continue;
@@ -38,6 +38,7 @@ export async function bringFor(act: Act, order: { id: number; number: string }):
     const wanted = group.map(({ id, itemId, quantity }) => ({ itemId, quantity, fromBinId: null, toBinId: null, salesLineId: id }));
     const made = await writeTransfer(act, head, wanted, { confirming: true });
     effects.rows.push(...made.effects.rows);
+    effects.costNotes.push(...(made.effects.costNotes ?? []));
     effects.notes.push(...made.effects.notes, `${from} is asked to send ${group.length === 1 ? 'a line' : `${group.length} lines`}.`);
     if (!readOnly) await recordOrder(act, 'sales', order.id, {}, { brought: `${made.number ?? ''} from ${from}` });
   }

@@ -24,7 +24,10 @@ export async function confirmSale(act: Act, id: number, { version, free, expired
   const { effects } = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
   const brought = await bringFor(act, order);
   await refuseOverLimit(act, order, overLimit);
-  return { movementId: null, effects: { rows: [...effects.rows, ...brought.rows], notes: [...effects.notes, ...brought.notes] } };
+  return {
+    movementId: null,
+    effects: { rows: [...effects.rows, ...brought.rows], notes: [...effects.notes, ...brought.notes], costNotes: [...effects.costNotes, ...brought.costNotes] },
+  };
 }
 
 /** What is asked about before an order is confirmed: its first line that costs the customer nothing, and how long its prices are offered. */

@@ -129,7 +129,7 @@ describe('goods that come back', () => {
       ['value', '0.00', '6.67'],
       ['unit cost', '0.0000', '3.3350'],
     ]);
-    expect(made.effects.notes).toEqual(['3.33 that BACK-1 had cost is written off.']);
+    expect(made.effects.costNotes).toEqual(['3.33 that BACK-1 had cost is written off.']);
     const one = await read(made.id);
     expect(one).toMatchObject({ state: 'received', customer: 'Copse Lane School', reference: 'their 12' });
     expect(one.lines.map(({ order: number, condition, bin: where, worth, reason, note }) => [number, condition, where, worth, reason, note])).toEqual([

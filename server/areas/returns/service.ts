@@ -13,7 +13,7 @@ import { lockStraight } from './straightOn';
 import { work, type Form, type WorkedReturn } from './work';
 
 type Posted = ResponseOf<typeof contract.createReturn>;
-const nothing: Posting = { movementId: null, effects: { rows: [], notes: [] } };
+const nothing: Posting = { movementId: null, effects: { rows: [], notes: [], costNotes: [] } };
 
 /** Takes goods back, or writes down that they will come. */
 export async function createReturn(act: Act, form: Form): Promise<Posted> {

@@ -8,11 +8,11 @@ import type { Act } from '../../act';
 import { among, oneRow } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import {
-  account,
   attribute,
   carrier,
   category,
   counter,
+  department,
   invoice,
   item,
   itemUnit,
@@ -25,6 +25,7 @@ import {
   unit,
 } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
+import { refuseReasonAccount, refuseReasonTax } from '../../documents/bearer';
 import { recordChanges } from '../../documents/changes';
 
 type Done = Record<string, never>;
@@ -78,10 +79,16 @@ export async function setupLists({ tx: { db } }: Act): Promise<ResponseOf<typeof
           name: reason.name,
           place: sql<(typeof contract.reasonPlaces)[number]>`${reason.place}`,
           accountId: reason.accountId,
+          taxCodeId: reason.taxCodeId,
           retired: isRetired(reason.retiredAt),
         },
         (select) => select.from(reason),
         { orderBy: sql`${reason.retiredAt} is not null, ${reason.id}` },
+      ),
+      departments: jsonRows(
+        { id: department.id, code: department.code, name: department.name, retired: isRetired(department.retiredAt) },
+        (select) => select.from(department),
+        { orderBy: sql`${department.retiredAt} is not null, lower(${department.name})` },
       ),
       taxes: jsonRows(
         {
@@ -109,7 +116,7 @@ export async function setupLists({ tx: { db } }: Act): Promise<ResponseOf<typeof
   return row;
 }
 
-type Coded = typeof site | typeof unit | typeof reason | typeof taxCode;
+type Coded = typeof site | typeof unit | typeof reason | typeof department | typeof taxCode;
 
 /** Refuses a code that another row of the same list has. */
 async function refuseTaken({ tx: { db } }: Act, list: Coded, code: string, id: number | null): Promise<void> {
@@ -144,8 +151,16 @@ export async function editSite(act: Act, id: number, form: BodyOf<typeof contrac
   return {};
 }
 
-const retiring = { categories: category, units: unit, reasons: reason, taxes: taxCode, carriers: carrier, attributes: attribute };
-const subjects = { categories: 'category', units: 'unit', reasons: 'reason', taxes: 'tax', carriers: 'carrier', attributes: 'attribute' } as const;
+const retiring = { categories: category, units: unit, reasons: reason, departments: department, taxes: taxCode, carriers: carrier, attributes: attribute };
+const subjects = {
+  categories: 'category',
+  units: 'unit',
+  reasons: 'reason',
+  departments: 'department',
+  taxes: 'tax',
+  carriers: 'carrier',
+  attributes: 'attribute',
+} as const;
 
 /** Retires a row of a list, which nothing new can be given then; what has it keeps it. The last unit in use stays. */
 export async function retireListed(act: Act, { list, id }: ParamsOf<typeof contract.retireListed>, retired: boolean): Promise<Done> {
@@ -178,15 +193,10 @@ export async function editUnit(act: Act, id: number, form: BodyOf<typeof contrac
   return {};
 }
 
-/** Refuses an account that differences of stock cannot stand on. */
-async function refuseReasonAccount({ tx: { db } }: Act, accountId: number): Promise<void> {
-  const [row] = await db.select({ type: account.type }).from(account).where(eq(account.id, accountId));
-  if (row?.type !== 'expense') throw refuseField(422, 'not-valid', 'accountId', 'Choose an account of expenses.');
-}
-
 export async function createReason(act: Act, form: BodyOf<typeof contract.createReason>): Promise<Done> {
   await refuseTaken(act, reason, form.code, null);
   await refuseReasonAccount(act, form.accountId);
+  await refuseReasonTax(act, form.place, form.taxCodeId);
   await act.tx.db.insert(reason).values(form);
   return {};
 }
@@ -196,6 +206,7 @@ export async function editReason(act: Act, id: number, form: BodyOf<typeof contr
   const was = await held(act, reason, id);
   await refuseTaken(act, reason, form.code, id);
   await refuseReasonAccount(act, form.accountId);
+  await refuseReasonTax(act, form.place, form.taxCodeId);
   const given = (): SQL =>
     exists(
       db
@@ -206,8 +217,22 @@ export async function editReason(act: Act, id: number, form: BodyOf<typeof contr
   if (was.place !== form.place && (await db.$count(reason, and(eq(reason.id, id), given()))) > 0)
     throw refuseField(409, 'reason-in-use', 'place', `${was.name} was given already; what it is for cannot change any more. Retire it and add another.`);
   await db.update(reason).set(form).where(eq(reason.id, id));
-  const { code, name, place: way, accountId } = was;
-  await recordChanges(act, 'reason', id, { code, name, place: way, accountId }, form);
+  const { code, name, place: way, accountId, taxCodeId } = was;
+  await recordChanges(act, 'reason', id, { code, name, place: way, accountId, taxCodeId }, form);
+  return {};
+}
+
+export async function createDepartment(act: Act, form: BodyOf<typeof contract.createDepartment>): Promise<Done> {
+  await refuseTaken(act, department, form.code, null);
+  await act.tx.db.insert(department).values(form);
+  return {};
+}
+
+export async function editDepartment(act: Act, id: number, form: BodyOf<typeof contract.editDepartment>): Promise<Done> {
+  const was = await held(act, department, id);
+  await refuseTaken(act, department, form.code, id);
+  await act.tx.db.update(department).set(form).where(eq(department.id, id));
+  await recordChanges(act, 'department', id, { code: was.code, name: was.name }, form);
   return {};
 }
 

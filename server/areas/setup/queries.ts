@@ -5,7 +5,7 @@ import type { Act } from '../../act';
 import { among, notNone, oneRow } from '../../db/given';
 import { jsonRows, jsonValues } from '../../db/json';
 import { everyWord } from '../../db/paging';
-import { balance, category, company, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
+import { balance, category, company, department, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 
 export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<typeof contract.reference>> {
   const rateNow = db
@@ -46,7 +46,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         .from(place)
         .where(and(eq(place.kind, 'bin'), ne(place.zone, ''), isNull(place.retiredAt)))})`,
       reasons: jsonRows(
-        { id: reason.id, code: reason.code, name: reason.name, place: reason.place },
+        { id: reason.id, code: reason.code, name: reason.name, place: reason.place, accountId: reason.accountId, taxCodeId: reason.taxCodeId },
         (select) => select.from(reason).where(and(isNull(reason.retiredAt), ne(reason.place, 'customer'))),
         {
           orderBy: reason.id,
@@ -61,6 +61,11 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
         { id: taxCode.id, code: taxCode.code, name: taxCode.name, rate: rateNow.rate, retired: sql<boolean>`${taxCode.retiredAt} is not null` },
         (select) => select.from(taxCode).innerJoinLateral(rateNow, sql`true`),
         { orderBy: sql`${taxCode.retiredAt} is not null, ${taxCode.id}` },
+      ),
+      departments: jsonRows(
+        { id: department.id, code: department.code, name: department.name, retired: sql<boolean>`${department.retiredAt} is not null` },
+        (select) => select.from(department),
+        { orderBy: sql`${department.retiredAt} is not null, ${department.name}` },
       ),
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
       quoteDays: sql<number>`(${db.select({ days: company.quoteDays }).from(company)})`,

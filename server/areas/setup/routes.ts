@@ -2,7 +2,20 @@ import * as contract from '@larder/contract/setup';
 import { lastChange } from '../../documents/changes';
 import type { Serve } from '../../http/route';
 import * as lists from '@larder/contract/setupLists';
-import { addTaxRate, createReason, createTax, editNumber, editReason, editSite, editTax, editUnit, retireListed, setupLists } from './lists';
+import {
+  addTaxRate,
+  createDepartment,
+  createReason,
+  createTax,
+  editDepartment,
+  editNumber,
+  editReason,
+  editSite,
+  editTax,
+  editUnit,
+  retireListed,
+  setupLists,
+} from './lists';
 import { createParty, editParty, parties, partiesInAll, partyList, partyOf, retireParty } from './parties';
 import * as papersContract from '@larder/contract/papers';
 import { keepLogo, keepPapers, logoFile, papers } from './papers';
@@ -31,6 +44,8 @@ export function setupRoutes(serve: Serve): void {
   serve(lists.editUnit, (act, { params, body }) => editUnit(act, params.id, body));
   serve(lists.createReason, (act, { body }) => createReason(act, body));
   serve(lists.editReason, (act, { params, body }) => editReason(act, params.id, body));
+  serve(lists.createDepartment, (act, { body }) => createDepartment(act, body));
+  serve(lists.editDepartment, (act, { params, body }) => editDepartment(act, params.id, body));
   serve(lists.createTax, (act, { body }) => createTax(act, body));
   serve(lists.editTax, (act, { params, body }) => editTax(act, params.id, body));
   serve(lists.addTaxRate, (act, { params, body }) => addTaxRate(act, params.id, body));

@@ -1,3 +1,4 @@
+import * as corrections from '@larder/contract/corrections';
 import * as explain from '@larder/contract/explain';
 import * as lots from '@larder/contract/lots';
 import * as moves from '@larder/contract/moves';
@@ -7,6 +8,7 @@ import { reverse } from '../../ledger/reverse';
 import { editLot, knownSerials, lot } from './lots';
 import { lotList, lotsInAll } from './lotList';
 import { openStock } from './opening';
+import { correctionReport, correctionsInAll } from './corrections';
 import { explained } from './explain';
 import { itemStock } from './itemStock';
 import { binContents, stockInAll, stockTable } from './queries';
@@ -28,6 +30,8 @@ export function stockRoutes(serve: Serve): void {
   serve(contract.binContents, (act, { params, query }) => binContents(act, params.id, query.asOf));
   serve(moves.moveGoods, (act, { body }) => moveGoods(act, body));
   serve(moves.toPutAway, (act, { query }) => toPutAway(act, query.siteId));
+  serve(corrections.correctionReport, (act, { query }) => correctionReport(act, query));
+  serve(corrections.correctionsInAll, (act, { query }) => correctionsInAll(act, query));
   serve(contract.correct, (act, { body }) => correct(act, body));
   serve(contract.openStock, (act, { body }) => openStock(act, body));
   serve(lots.knownSerials, (act, { body }) => knownSerials(act, body));

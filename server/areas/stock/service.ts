@@ -3,13 +3,14 @@ import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
-import { and, eq, gt, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { given } from '../../db/given';
-import { balance, binCount, movementLine, place, reason } from '../../db/schema/index';
+import { among } from '../../db/given';
+import { binCount, place, reason } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
-import { lock } from '../../ledger/lock';
+import { bearerOf } from '../../documents/bearer';
 import { clearDoubts } from '../../documents/doubts';
+import { heldThen, type HeldThen, type Looked } from '../../documents/heldThen';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
 import { prepared } from '../../db/prepared';
 
@@ -31,17 +32,25 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
   if (!because) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
   refuseNotKept(form.lines, facts.items);
   refuseErrors(form.lines.flatMap((line, index) => lineErrors(act, form, facts.items.get(line.itemId), facts.bins.get(line.binId), index)));
-  const held = form.way === 'there-are-now' ? await heldThen(act, form.lines) : [];
-  const lines = form.lines.flatMap((line, index) => differenceLine(form, line, held[index] ?? zero, because.placeId, index));
   const effectiveOn = form.effectiveOn ?? act.today;
+  const bearer = await bearerOf(act, form, because, effectiveOn);
+  const held = form.way === 'there-are-now' ? await heldThen(act, form.lines.map(lookedAt)) : [];
+  refuseCountedLater(form, held, facts);
+  const swept = await sweptLines(act, form, facts.bins);
+  const lines = form.lines.flatMap((line, index) => {
+    const came = swept.get(index);
+    const there = (held[index]?.held ?? zero).plus(came?.quantity ?? 0);
+    return [...(came ? [came] : []), ...differenceLine(form, line, there, because.placeId, index)];
+  });
   const posting: Posting =
     lines.length === 0
-      ? { movementId: null, effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'] } }
+      ? { movementId: null, effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'], costNotes: [] } }
       : await post(act, {
           kind: 'correction',
           effectiveOn,
           lines,
           reasonId: form.reasonId,
+          bearer,
           reversesId: null,
           note: form.note,
           countedAgreed: form.countedSince,
@@ -55,10 +64,47 @@ export async function correct(act: Act, form: CorrectionForm): Promise<Posting> 
   return posting;
 }
 
+const lookedAt = ({ itemId, lotId, binId, seq }: CorrectionForm['lines'][number]): Looked => ({ itemId, lotId, binId, seq: seq ?? 0 });
+
+/** Somebody has said since how much lies there: it is asked whether what was seen before that is meant all the same. */
+function refuseCountedLater(form: CorrectionForm, held: readonly HeldThen[], { items }: { items: ReadonlyMap<number, ItemFacts> }): void {
+  const at = form.countedSince ? -1 : held.findIndex(({ countedLater }) => countedLater !== null);
+  if (at < 0) return;
+  const sku = items.get(form.lines[at]?.itemId ?? 0)?.sku ?? '';
+  throw refuseField(409, 'counted-since', `lines.${at}.quantity`, `${sku} was counted here since this was entered. Enter it all the same?`, ['counted-since']);
+}
+
+/** By the line that says so: what of its item had no bin when the line was entered, and goes into the one that is put right. */
+async function sweptLines(act: Act, form: CorrectionForm, bins: ReadonlyMap<number, BinFacts>): Promise<Map<number, MovementLine>> {
+  const asked = form.lines.flatMap((line, index) => (line.sweep ? [{ line, index, siteId: bins.get(line.binId)?.siteId ?? 0 }] : []));
+  if (asked.length === 0) return new Map();
+  const unplaced = await act.tx.db
+    .select({ id: place.id, siteId: place.siteId })
+    .from(place)
+    .where(and(place.unplaced, among(sql`${place.siteId}`, [...new Set(asked.map(({ siteId }) => siteId))])));
+  const from = asked.map(({ line, index, siteId }) => ({ line, index, placeId: unplaced.find((one) => one.siteId === siteId)?.id ?? 0 }));
+  const held = await heldThen(
+    act,
+    from.map(({ line, placeId }) => lookedAt({ ...line, binId: placeId })),
+  );
+  return new Map(
+    from.flatMap(({ line: { itemId, lotId, binId }, index, placeId }, at): [number, MovementLine][] => {
+      const quantity = held[at]?.held ?? zero;
+      if (quantity.lte(0) || placeId === binId) return [];
+      return [
+        [
+          index,
+          { itemId, lotId, quantity, fromPlaceId: placeId, toPlaceId: binId, valuation: { by: 'current' }, serves: [], field: `lines.${index}.quantity` },
+        ],
+      ];
+    }),
+  );
+}
+
 /** Where goods come from or go to for a reason that is in use. */
 const placeOfReason = prepared(['id'], (db, { id }) =>
   db
-    .select({ placeId: place.id })
+    .select({ placeId: place.id, place: reason.place, taxCodeId: reason.taxCodeId })
     .from(reason)
     .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
     .where(and(sql`${reason.id} = ${id}`, isNull(reason.retiredAt))),
@@ -85,6 +131,8 @@ function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined,
       },
     ];
   const signless = line.quantity.replace(/^[+-]/, '');
+  if (line.sweep && form.way !== 'there-are-now')
+    return [{ field: field('sweep'), sentence: 'What has no bin is swept in only where it is said how many there are now.' }];
   if (form.way === 'there-are-now' && line.quantity.startsWith('-')) return [{ field: field('quantity'), sentence: 'There cannot be fewer than none.' }];
   if (form.way === 'there-are-now' && line.seq === null)
     return [{ field: field('seq'), sentence: 'Say which movement was the last one known when the line was entered.' }];
@@ -92,34 +140,6 @@ function lineErrors(act: Act, form: CorrectionForm, item: ItemFacts | undefined,
     return [{ field: field('binId'), sentence: `${item.sku} in this bin is on the sheet already.` }];
   const fault = quantityError(item, signless, field('quantity'), form.way === 'there-are-now');
   return fault ? [fault] : [];
-}
-
-/** What each line's bin held after the movement that was the last one known when the line was entered: the balance now, less what came after. */
-async function heldThen(act: Act, lines: CorrectionForm['lines']): Promise<Decimal[]> {
-  await lock.pools(
-    act,
-    lines.map(({ itemId }) => itemId),
-  );
-  const { rows: asked, row } = given(
-    'asked',
-    { at: movementLine.seq, itemId: balance.itemId, placeId: balance.placeId, lotId: balance.lotId, seq: movementLine.seq },
-    lines.map(({ itemId, binId, lotId, seq }, at) => ({ at, itemId, placeId: binId, lotId, seq: seq ?? 0 })),
-  );
-  const { db } = act.tx;
-  const now = db
-    .select({ quantity: balance.quantity })
-    .from(balance)
-    .where(and(eq(balance.itemId, row.itemId), eq(balance.placeId, row.placeId), sql`${balance.lotId} is not distinct from ${row.lotId}`));
-  const came = sql`(${movementLine.toPlaceId} = ${row.placeId})::int - (${movementLine.fromPlaceId} = ${row.placeId})::int`;
-  const since = db
-    .select({ quantity: sql`sum(${movementLine.quantity} * (${came}))` })
-    .from(movementLine)
-    .where(and(eq(movementLine.itemId, row.itemId), gt(movementLine.seq, row.seq), sql`${movementLine.lotId} is not distinct from ${row.lotId}`));
-  const rows = await db
-    .select({ held: sql<string>`coalesce((${now}), 0) - coalesce((${since}), 0)` })
-    .from(asked)
-    .orderBy(row.at);
-  return rows.map(({ held }) => decimal(held));
 }
 
 function differenceLine(form: CorrectionForm, line: CorrectionForm['lines'][number], held: Decimal, reasonPlaceId: number, index: number): MovementLine[] {

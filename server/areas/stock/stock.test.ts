@@ -137,6 +137,53 @@ describe('a correction', () => {
     expect((await business.owner.get(stock.itemStock, { params: { id: itemId } })).value).toBe('15.00');
   });
 
+  test('two who saw the same at the same moment put it right once; what was seen before a later count is asked about', async () => {
+    const itemId = await business.item('CO-TWICE');
+    await stocked(business, itemId, '20', '1.00');
+    const seq = await seqOf(itemId);
+    const seen = (quantity: string, at: number, part: object = {}) => correct([{ itemId, binId: bin(), quantity, seq: at }], { way: 'there-are-now', ...part });
+    const held = async () => (await business.owner.get(stock.itemStock, { params: { id: itemId } })).sites[0]?.onHand;
+    const first = await seen('18', seq);
+    expect([first.status, await held()]).toEqual([200, '18']);
+    // The other saw 18 as well: the two that are missing are the same two.
+    expect((await seen('18', seq)).data.movementId).toBeNull();
+    expect(await held()).toBe('18');
+    // Four are picked, and what was seen before that is still what was there then.
+    const sale = await sold(business, itemId, '4');
+    await business.owner.get(picking.pick, { body: pickBody(business, sale, '4') });
+    expect((await seen('17', seq)).status).toBe(200);
+    expect(await held()).toBe('13');
+    // Undone, the first count puts nothing right any more.
+    await business.owner.get(stock.undo, { body: { movementId: first.data.movementId as number, countedSince: true } });
+    expect(await held()).toBe('15');
+    await seen('15', await seqOf(itemId));
+    const late = await seen('20', seq);
+    expect([late.status, late.problem.type, late.problem.errors[0]?.field]).toEqual([409, 'counted-since', 'lines.0.quantity']);
+    expect((await seen('20', seq, { countedSince: true })).status).toBe(200);
+  });
+
+  test('what has no bin is swept into the one that is put right, and is among what there are now; all of it is undone together', async () => {
+    const itemId = await business.item('CO-SWEEP');
+    const { rows: bins } = await business.owner.get(setup.listBins, { query: { siteId: business.siteId } });
+    const unplaced = bins.find((one) => one.unplaced)?.id as number;
+    await stocked(business, itemId, '5', '2.00');
+    await business.owner.get(stock.openStock, { body: { lines: [{ itemId, binId: unplaced, quantity: '3', unitValue: '2.00' }] } });
+    const sweeping = async (quantity: string, part: object = {}) =>
+      correct([{ itemId, binId: bin(), quantity, seq: await seqOf(itemId), sweep: true }], { way: 'there-are-now', ...part });
+    const lying = async () => {
+      const { sites, value } = await business.owner.get(stock.itemStock, { params: { id: itemId } });
+      return [value, ...sites.flatMap((site) => site.bins.map(({ bin: code, quantity }) => `${code} ${quantity}`))];
+    };
+    const posted = await sweeping('7');
+    expect(await lying()).toEqual(['14.00', 'A-1 7']);
+    await business.owner.get(stock.undo, { body: { movementId: posted.data.movementId as number, countedSince: true } });
+    expect(await lying()).toEqual(['16.00', 'A-1 5', 'UNPLACED 3']);
+    await sweeping('8');
+    expect(await lying()).toEqual(['16.00', 'A-1 8']);
+    const refused = await correct([{ itemId, binId: bin(), quantity: '1', sweep: true }]);
+    expect(refused.problem.errors[0]).toEqual({ field: 'lines.0.sweep', sentence: expect.stringMatching(/^What has no bin is swept in only/) });
+  });
+
   test('of what agrees nothing is posted; what cannot be is told by its field', async () => {
     const itemId = await business.item('CO-2');
     await stocked(business, itemId, '5');
@@ -144,7 +191,7 @@ describe('a correction', () => {
     const now = (quantity: string, part: object = {}) => correct([{ itemId, binId: bin(), quantity, seq, ...part }], { way: 'there-are-now' });
     expect((await now('5')).data).toEqual({
       movementId: null,
-      effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'] },
+      effects: { rows: [], notes: ['Everything agrees: nothing is posted, and the bins count as looked at.'], costNotes: [] },
     });
     const said = async (answer: ReturnType<typeof correct>) => (await answer).problem.errors[0];
     expect(await said(now('-1'))).toEqual({ field: 'lines.0.quantity', sentence: 'There cannot be fewer than none.' });

@@ -8,6 +8,7 @@ import { invoice, moneyIn } from './invoices';
 import { landedSheet } from './landed';
 import { movement } from './ledger';
 import { person } from './people';
+import { department } from './setup';
 import { shipment } from './shipping';
 
 export const journalEntry = pgTable(
@@ -48,8 +49,15 @@ export const journalLine = pgTable(
     itemId: integer('item_id').references((): AnyPgColumn => item.id),
     /** Debit positive, credit negative. */
     amount: amount().notNull(),
+    departmentId: integer('department_id').references((): AnyPgColumn => department.id),
   },
-  (t) => [index('journal_line_entry').on(t.entryId), index('journal_line_account').on(t.accountId)],
+  (t) => [
+    index('journal_line_entry').on(t.entryId),
+    index('journal_line_account').on(t.accountId),
+    index('journal_line_department')
+      .on(t.departmentId)
+      .where(sql`department_id is not null`),
+  ],
 );
 
 /** Accounts of the accounting service, as they were brought in last. */

@@ -9,6 +9,7 @@ export * from './inbound';
 export * from './outbound';
 export * from './ledger';
 export * from './months';
+export * from './counts';
 export * from './shipping';
 export * from './transfers';
 export * from './invoices';

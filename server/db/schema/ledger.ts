@@ -1,12 +1,13 @@
 import type { MovementKind } from '@larder/core/ledger/types';
 import { sql } from 'drizzle-orm';
-import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, bigint, boolean, check, date, foreignKey, index, integer, numeric, pgTable, text, unique } from 'drizzle-orm/pg-core';
+import { account } from './accounts';
 import { item, lot } from './catalog';
 import { amount, key, moment, price, quantity } from './columns';
 import { documentLine } from './documents';
 import { person } from './people';
 import { place } from './places';
-import { reason, site } from './setup';
+import { department, reason, site, taxCode } from './setup';
 
 /** What an item's owned places hold and are worth, and the sums over its sites. Kept by triggers; locked first by every posting. */
 export const costPool = pgTable(
@@ -133,6 +134,31 @@ export const movement = pgTable(
     note: text().notNull().default(''),
   },
   (t) => [index('movement_posted').on(t.postedAt)],
+);
+
+/** What bears the cost of a movement that has a reason, as it was then: the account, the department, and the tax on what the business used itself. Only grows. */
+export const costBearer = pgTable(
+  'cost_bearer',
+  {
+    movementId: integer('movement_id')
+      .primaryKey()
+      .references(() => movement.id),
+    accountId: integer('account_id')
+      .notNull()
+      .references(() => account.id),
+    departmentId: integer('department_id').references(() => department.id),
+    taxCodeId: integer('tax_code_id').references(() => taxCode.id),
+    /** Per cent, as it was on that day; without a tax code, zero. */
+    taxRate: numeric('tax_rate').notNull().default('0'),
+    /** What the goods had cost that tax is due on, and the tax; below zero where it is taken back. */
+    taxBase: amount('tax_base').notNull().default('0'),
+    tax: amount().notNull().default('0'),
+  },
+  (t) => [
+    index('cost_bearer_taxed')
+      .on(t.movementId)
+      .where(sql`tax_code_id is not null`),
+  ],
 );
 
 export const movementLine = pgTable(

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { exchangeRate, key, moment, quantity } from './columns';
 
 export const company = pgTable(
@@ -16,6 +16,12 @@ export const company = pgTable(
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: boolean('free_seen_elsewhere').notNull().default(true),
     closedThrough: date('closed_through'),
+    /** After how many days items of each class are due to be counted; null: never. */
+    countEveryA: integer('count_every_a').default(30),
+    countEveryB: integer('count_every_b').default(90),
+    countEveryC: integer('count_every_c').default(365),
+    /** The day the classes of items were reckoned last. */
+    classifiedOn: date('classified_on'),
     /** What stands on its papers: where it is, by which number tax offices know it, and how it is paid. */
     address: text().notNull().default(''),
     taxNumber: text('tax_number').notNull().default(''),
@@ -54,8 +60,13 @@ export const reason = pgTable('reason', {
   /** What the reason is for, and so which place the goods come from or go to. */
   place: text().notNull().default('found-or-lost'),
   accountId: integer('account_id').notNull(),
+  /** Own use only: the tax that is due on it, unless the sheet says otherwise. */
+  taxCodeId: integer('tax_code_id').references((): AnyPgColumn => taxCode.id),
   retiredAt: moment('retired_at'),
 });
+
+/** Who in the business costs are borne by. */
+export const department = pgTable('department', { id: key(), code: text().notNull().unique(), name: text().notNull(), retiredAt: moment('retired_at') });
 
 export const taxCode = pgTable('tax_code', { id: key(), code: text().notNull().unique(), name: text().notNull(), retiredAt: moment('retired_at') });
 

@@ -14,12 +14,14 @@ const saidOf = ({ document, text }: JournalRow): string => (document ? text.repl
 
 /** Journal entries with their lines, debit and credit. */
 export function JournalList({ rows, today, label }: { rows: readonly JournalRow[]; today: string; label: string }) {
+  const hasDepartments = rows.some(({ lines }) => lines.some(({ department }) => department !== null));
   return (
     <Card component="div">
       <Table aria-label={label} size="small">
         <TableHead>
           <TableRow>
             <TableCell>Account</TableCell>
+            {hasDepartments ? <TableCell className="wide-only">Department</TableCell> : null}
             <TableCell align="right">Debit</TableCell>
             <TableCell align="right">Credit</TableCell>
           </TableRow>
@@ -27,7 +29,7 @@ export function JournalList({ rows, today, label }: { rows: readonly JournalRow[
         {rows.map((row) => (
           <TableBody key={row.id}>
             <TableRow className="group">
-              <TableCell component="th" scope="rowgroup" colSpan={3}>
+              <TableCell component="th" scope="rowgroup" colSpan={hasDepartments ? 4 : 3}>
                 {shortDay(row.day, today)} <DocumentLink document={row.document} /> <span className="quiet">{saidOf(row)}</span>
               </TableCell>
             </TableRow>
@@ -39,6 +41,7 @@ export function JournalList({ rows, today, label }: { rows: readonly JournalRow[
                   </Link>
                   {line.sku ? <span className="code quiet"> {line.sku}</span> : null}
                 </TableCell>
+                {hasDepartments ? <TableCell className="wide-only">{line.department}</TableCell> : null}
                 <TableCell align="right">{Number(line.amount) > 0 ? money(line.amount) : ''}</TableCell>
                 <TableCell align="right">{Number(line.amount) < 0 ? money(line.amount.slice(1)) : ''}</TableCell>
               </TableRow>

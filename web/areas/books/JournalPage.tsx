@@ -1,7 +1,8 @@
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { PageHead, Side, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
-import { useAddress } from '../../kit/address';
+import { useAddress, type Address } from '../../kit/address';
 import { BottomBar } from '../../kit/BottomBar';
 import { useGoing } from '../../kit/going';
 import { Onward } from '../../kit/Onward';
@@ -11,6 +12,10 @@ import { useMeQuery } from '../../shared/me';
 import { useJournalInfiniteQuery } from './api';
 import { BookTabs } from '../../shared/BookTabs';
 import { JournalList } from './JournalList';
+import { DayRange, daysOf } from '../../shared/DayRange';
+import { useAccountsQuery } from '../../shared/accounts';
+import { useReferenceQuery } from '../../shared/reference';
+import { Choice } from '../../kit/Field';
 import { FindField } from '../../kit/FindField';
 import { useFile, WorkProgress } from '../../shared/work';
 
@@ -20,7 +25,12 @@ export function JournalPage() {
   const file = useFile();
   const address = useAddress();
   const { data: me } = useMeQuery({});
-  const question = { q: address.get('q') };
+  const question = {
+    q: address.get('q'),
+    accountId: Number(address.get('account')) || undefined,
+    departmentId: Number(address.get('department')) || undefined,
+    ...daysOf(address),
+  };
   const list = useGoing(useJournalInfiniteQuery({ query: question }));
   if (!list.rows || !me) return <Waiting error={list.error} />;
   return (
@@ -30,6 +40,7 @@ export function JournalPage() {
         <BookTabs />
         <Side>
           <FindField address={address} label="Find entries" placeholder="Document, party, amount, day" />
+          <JournalFilters address={address} />
         </Side>
       </PageHead>
       {file.fault ? <Notice kind="refused">{file.fault}</Notice> : null}
@@ -45,5 +56,37 @@ export function JournalPage() {
         </Button>
       </BottomBar>
     </Stack>
+  );
+}
+
+/** What the entries are held to: days, a line on an account, a line of a department. */
+function JournalFilters({ address }: { address: Address }) {
+  const { data: accounts } = useAccountsQuery({});
+  const { data: reference } = useReferenceQuery({});
+  const departments = reference?.departments ?? [];
+  return (
+    <>
+      <Box sx={{ width: 190 }}>
+        <Choice
+          label="Account"
+          none="Any"
+          value={address.get('account')}
+          onChange={(id) => address.put('account', id)}
+          options={(accounts?.rows ?? []).map(({ id, code, name }) => ({ value: String(id), label: `${code} ${name}` }))}
+        />
+      </Box>
+      {departments.length > 0 ? (
+        <Box sx={{ width: 150 }}>
+          <Choice
+            label="Department"
+            none="Any"
+            value={address.get('department')}
+            onChange={(id) => address.put('department', id)}
+            options={departments.map(({ id, name }) => ({ value: String(id), label: name }))}
+          />
+        </Box>
+      ) : null}
+      <DayRange address={address} />
+    </>
   );
 }

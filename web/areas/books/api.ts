@@ -1,3 +1,4 @@
+import * as bearers from '@larder/contract/bearers';
 import * as contract from '@larder/contract/books';
 import { api, list, read, write } from '../../shared/api';
 
@@ -8,6 +9,18 @@ const books = api.injectEndpoints({
     editAccount: write(build, contract.editAccount),
     mapPurpose: write(build, contract.mapPurpose),
     journal: list(build, contract.journal),
+    departmentReport: read(build, bearers.departmentReport),
+    ownUse: list(build, bearers.ownUse),
+    ownUseInAll: read(build, bearers.ownUseInAll),
   }),
 });
-export const { useAccountQuery, useCreateAccountMutation, useEditAccountMutation, useMapPurposeMutation, useJournalInfiniteQuery } = books;
+export const {
+  useAccountQuery,
+  useCreateAccountMutation,
+  useEditAccountMutation,
+  useMapPurposeMutation,
+  useJournalInfiniteQuery,
+  useDepartmentReportQuery,
+  useOwnUseInfiniteQuery,
+  useOwnUseInAllQuery,
+} = books;

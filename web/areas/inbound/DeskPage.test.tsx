@@ -34,7 +34,7 @@ const line = (lineId: number, sku: string, outstanding: string, code: string) =>
   waiting: [],
   others: [],
 });
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 beforeEach(() => localStorage.clear());
 
 /** A desk with two orders; the server refuses what is counted on a line that is closed, and a receipt as the test says. */

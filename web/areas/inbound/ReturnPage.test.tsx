@@ -16,7 +16,7 @@ const row = (purchaseLineId: number, sku: string, received: string, ...places: R
   received,
   places,
 });
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 
 function open(address: string, answer: (body: { then: string | null }, preview: boolean) => unknown = () => ({ movementId: 12, effects })) {
   const server = standInServer();

@@ -41,7 +41,7 @@ const line = (lineId: number, sku: string, part: object = {}) => ({
 
 function open(
   rows: object[],
-  answer: unknown = { movementId: null, effects: { rows: [], notes: [] }, orders: [{ id: 31, number: 'PO-31', supplier: 'Hexley Joinery' }] },
+  answer: unknown = { movementId: null, effects: { rows: [], notes: [], costNotes: [] }, orders: [{ id: 31, number: 'PO-31', supplier: 'Hexley Joinery' }] },
 ) {
   const server = standInServer();
   signedIn(server, ['look', 'inbound.order', 'outbound.sell']);

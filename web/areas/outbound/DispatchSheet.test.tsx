@@ -19,7 +19,7 @@ const line = (id: number, sku: string, picked: string, dispatched = '0', stocked
 });
 const order = (...lines: ReturnType<typeof line>[]) =>
   ({ id: 7, number: 'SO-1007', customer: 'Copse Lane School', version: 3, lines }) as unknown as SalesOrder;
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 
 function open(lines: ReturnType<typeof line>[], answer: (preview: boolean) => unknown = () => ({ movementId: 9, effects })) {
   const server = standInServer();

@@ -9,7 +9,7 @@ import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { LineGap } from './LineGap';
 
-const effects = { rows: [], notes: ['SO-3 line 1 becomes short of 2.'] };
+const effects = { rows: [], notes: ['SO-3 line 1 becomes short of 2.'], costNotes: [] };
 const gap = (part: object = {}) => ({
   orderId: 7,
   number: 'SO-7',

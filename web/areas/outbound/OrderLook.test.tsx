@@ -63,7 +63,7 @@ const order = (part: object = {}) =>
     lines: [line(1, 'VASE'), line(2, 'BOWL')],
     ...part,
   }) as unknown as SalesOrder;
-const effects = { rows: [], notes: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 
 function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1, 2]) {
   const server = standInServer();

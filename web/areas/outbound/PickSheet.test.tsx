@@ -28,7 +28,7 @@ const row = (lineId: number, sku: string, take: string, code: string) => ({
   useBy: null,
   codes: [{ code, factor: '1' }],
 });
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 
 function open(answer: unknown = { movementId: 5, effects }) {
   const server = standInServer();

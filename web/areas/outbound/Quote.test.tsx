@@ -211,7 +211,7 @@ test('what is asked before it is confirmed is answered on the page, one after th
         ? refused(409, 'expired', 'The prices were offered until 20 November 2026.', 'validUntil', ['expired'])
         : !overLimit
           ? refused(409, 'over-limit', 'They would owe 8.00 GBP more than they may.', 'customerId', ['overLimit'])
-          : { movementId: null, effects: { rows: [], notes: [] } },
+          : { movementId: null, effects: { rows: [], notes: [], costNotes: [] } },
   );
   await user.keyboard('{Control>}{Enter}{/Control}');
   await user.click(await screen.findByRole('button', { name: 'Confirm it all the same' }));
@@ -268,7 +268,7 @@ test('what was typed and not saved comes back with the rate that was typed, also
 test('a part is confirmed, and the rest is a quote of its own', async () => {
   const { user, server, sent } = open(saved(1));
   server.on(splitSale, () => ({ order: saved(2), rest: { id: 8, number: 'SO-8' } }));
-  server.on(confirmSale, () => ({ movementId: null, effects: { rows: [], notes: [] } }));
+  server.on(confirmSale, () => ({ movementId: null, effects: { rows: [], notes: [], costNotes: [] } }));
   await user.click(screen.getByRole('button', { name: 'Confirm a part' }));
   await user.clear(screen.getByLabelText('Of JAR-340 confirmed now'));
   await user.type(screen.getByLabelText('Of JAR-340 confirmed now'), '10');

@@ -51,7 +51,7 @@ const round = (part: object = {}) => ({
   missing: [{ lineId: 21, sku: 'DISH', quantity: '4', number: 'SO-2' }],
   ...part,
 });
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 const queue = (orderId: number, part: object = {}) => ({
   kind: 'sales' as const,
   orderId,

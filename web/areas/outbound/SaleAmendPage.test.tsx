@@ -50,7 +50,7 @@ function open() {
     next: null,
   }));
   server.on(customerTerms, () => ({ taxCodeId: null, list: null, rows: [{ itemId: 3, code: '', price: '21.5', breaks: [], taxCodeId: null }] }));
-  server.on(amendSale, () => ({ movementId: null, effects: { rows: [], notes: ['SO-9 line 1 gets 4 it was short of.'] } }));
+  server.on(amendSale, () => ({ movementId: null, effects: { rows: [], notes: ['SO-9 line 1 gets 4 it was short of.'], costNotes: [] } }));
   const { Around, router } = around('/outbound/orders/7/change');
   const pages = (
     <Routes>
@@ -95,7 +95,7 @@ test('beyond what the customer may owe it is asked, and changed all the same', a
   const { user, server, router } = open();
   server.on(amendSale, ({ overLimit }: { overLimit?: boolean }) =>
     overLimit
-      ? { movementId: null, effects: { rows: [], notes: [] } }
+      ? { movementId: null, effects: { rows: [], notes: [], costNotes: [] } }
       : refused(409, 'over-limit', 'They would owe 8.00 GBP more than they may.', 'customerId', ['overLimit']),
   );
   await user.type(await screen.findByLabelText('Quantity of JAR'), '0');

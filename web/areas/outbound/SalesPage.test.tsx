@@ -45,7 +45,7 @@ function open(rows: ReturnType<typeof row>[], rights: Right[] = ['look', 'outbou
   server.on(keptLayouts, () => ({ rows: [] }));
   server.on(getSale, (_, path) => ({ id: Number(path.split('/').at(-1)), version: 4, number: 'SO', lines: [] }));
   server.on(confirmSale, (_, path) =>
-    path.includes('/2/') ? refused(409, 'no-lines', 'SO-2 has no lines yet.') : { movementId: null, effects: { rows: [], notes: [] } },
+    path.includes('/2/') ? refused(409, 'no-lines', 'SO-2 has no lines yet.') : { movementId: null, effects: { rows: [], notes: [], costNotes: [] } },
   );
   server.on(saleLetter, (_, path) => ({
     kind: 'quote',

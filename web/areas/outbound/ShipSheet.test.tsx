@@ -55,7 +55,7 @@ const offers = [
   offer({ service: 'Night', price: null, refusal: 'It is too heavy.' }),
   offer({ carrierId: 5, carrier: 'Cobb', connected: false, service: '', price: null, arrivesOn: null }),
 ];
-const effects = { rows: [], notes: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 
 function open(packing: Packing, sheet: typeof ShipSheet | typeof BookedSheet = ShipSheet, answer: () => unknown = () => ({ movementId: 9, effects })) {
   const server = standInServer();

@@ -10,6 +10,7 @@ import { count, longDay, moment } from '../../kit/format';
 import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useFirstStepsQuery, useTodayQuery } from './api';
+import { CountsDue } from './CountsDue';
 import { FirstSteps } from './FirstSteps';
 import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard, Unbooked } from './TodayCards';
 
@@ -69,12 +70,13 @@ export function TodayPage() {
             </TodayCard>
           ) : null}
           {data.toCount.length > 0 ? (
-            <TodayCard title="Bins to count" note="less was found there than should be" more={data.toCount.length} to="/stock" empty="">
+            <TodayCard title="Bins to count" note="less was found there than should be" more={data.toCount.length} to="/stock/counts/new?doubted" empty="">
               {data.toCount.slice(0, shown).map((one) => (
                 <ToCount key={`${one.itemId} ${one.binId}`} one={one} at={moment(one.at)} />
               ))}
             </TodayCard>
           ) : null}
+          <CountsDue />
           {data.unbooked.length > 0 ? (
             <TodayCard title="Not booked" note="the carrier says no, or nothing" more={data.unbooked.length} to="/outbound" empty="">
               {data.unbooked.slice(0, shown).map((one) => (

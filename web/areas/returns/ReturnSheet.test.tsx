@@ -34,7 +34,7 @@ const held = (part: object = {}) => ({
   ...part,
 });
 const loose = held({ salesLineId: 8, order: 'SO-1008', itemId: 10, sku: 'JAR', lotId: null, lot: null, sent: '5', held: '4', back: '1' });
-const effects = { rows: [], notes: ['9.50 that HT-J had cost is written off.'] };
+const effects = { rows: [], notes: ['9.50 that HT-J had cost is written off.'], costNotes: [] };
 
 function open(
   address = '/outbound/returns/new',
@@ -134,7 +134,7 @@ test('it can be written down before the goods come; what is refused is said at i
   const { user, server } = open(undefined, undefined, ({ receive }) =>
     receive
       ? refused(409, 'not-held', 'Only 4 are with them.', 'lines.0.quantity')
-      : { id: 6, number: 'RET-6', movementId: null, effects: { rows: [], notes: [] } },
+      : { id: 6, number: 'RET-6', movementId: null, effects: { rows: [], notes: [], costNotes: [] } },
   );
   await user.type(await find(), 'JAR{Enter}');
   const many = await screen.findByLabelText('How many of JAR on SO-1008');

@@ -22,6 +22,7 @@ const names = {
   'credit note': 'Credit notes',
   'customer return': 'Returns of customers',
   transfer: 'Transfers between sites',
+  count: 'Counts',
 };
 
 /** How the numbers of documents begin, and the next one of each. */

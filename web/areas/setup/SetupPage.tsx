@@ -9,6 +9,7 @@ import { useSetupListsQuery } from './api';
 import { Attributes } from './Attributes';
 import { Carriers } from './Carriers';
 import { Categories } from './Categories';
+import { Departments } from './Departments';
 import { Numbers } from './Numbers';
 import { Papers } from './Papers';
 import { People } from './People';
@@ -23,6 +24,7 @@ const sections = [
   ['categories', 'Categories'],
   ['units', 'Units'],
   ['reasons', 'Reasons'],
+  ['departments', 'Departments'],
   ['taxes', 'Taxes'],
   ['carriers', 'Carriers'],
   ['selling', 'Selling'],
@@ -52,6 +54,7 @@ export function SetupPage() {
       {data && section === 'categories' ? <Categories rows={data.categories} /> : null}
       {data && section === 'units' ? <Units rows={data.units} /> : null}
       {data && section === 'reasons' ? <Reasons rows={data.reasons} /> : null}
+      {data && section === 'departments' ? <Departments rows={data.departments} /> : null}
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
       {section === 'carriers' ? <Carriers /> : null}
       {reference && section === 'selling' ? <Selling now={reference} /> : null}

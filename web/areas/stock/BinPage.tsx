@@ -79,6 +79,11 @@ export function BinPage() {
         </Card>
       )}
       <BottomBar hint="Open a quantity to see its movements">
+        <May to="stock.correct" at={data.siteId}>
+          <Button component={Link} to={`/stock/counts/new?site=${data.siteId}&bin=${data.id}`}>
+            Count it
+          </Button>
+        </May>
         <May to="stock.move" at={data.siteId}>
           <Button component={Link} to={`/stock/move?from=${data.id}`}>
             Move from here

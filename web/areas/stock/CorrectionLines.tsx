@@ -12,7 +12,7 @@ import { EntryRow } from './CorrectionRow';
 
 /** The lines of a correction, and the field for the next. */
 export function CorrectionLines({ way, autoFocus }: { way: CorrectionForm['way']; autoFocus: boolean }) {
-  const { control } = useFormContext<CorrectionDraft>();
+  const { control, getValues } = useFormContext<CorrectionDraft>();
   const { fields, append, remove } = useFieldArray({ control, name: 'entries' });
   return (
     <Card component="div">
@@ -33,7 +33,12 @@ export function CorrectionLines({ way, autoFocus }: { way: CorrectionForm['way']
           ))}
           <TableRow>
             <TableCell colSpan={6}>
-              <LineEntry autoFocus={autoFocus} add={(item) => append(newEntry(item.id), { focusName: `entries.${fields.length}.quantity` })} />
+              <LineEntry
+                autoFocus={autoFocus}
+                takesScans={false}
+                isNewLine
+                add={(item) => append(newEntry(item.id, { binId: getValues('binId') }), { focusName: `entries.${fields.length}.quantity` })}
+              />
             </TableCell>
           </TableRow>
         </TableBody>

@@ -8,7 +8,7 @@ import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { CorrectionPage } from './CorrectionPage';
 
-const effects = { rows: [], notes: [], journal: [] };
+const effects = { rows: [], notes: [], costNotes: [] };
 /** How many the bin holds, and the item's last movement. */
 let there = { held: '33', seq: 7 };
 beforeEach(() => void (there = { held: '33', seq: 7 }));

@@ -1,7 +1,10 @@
-import { Card, PageHead, Split, Stack } from '../../kit/layout';
+import { PageHead, Split, Stack } from '../../kit/layout';
+import { Notice } from '../../kit/Notice';
+import { useScan } from '../../kit/scan';
 import { useSay } from '../../shared/say';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import Button from '@mui/material/Button';
+import { Link, useSearchParams } from 'react-router';
 import { useWatch } from 'react-hook-form';
 import { problemOf } from '../../kit/problem';
 import { Asking } from '../../kit/Asking';
@@ -9,19 +12,18 @@ import { BottomBar } from '../../kit/BottomBar';
 import { useDelayed } from '../../kit/delayed';
 import { EffectPanel } from '../../kit/EffectPanel';
 import { useForm } from '../../kit/form';
-import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
 import { count } from '../../kit/format';
 import { Refused } from '../../kit/states';
 import { useTitle } from '../../kit/title';
-import { useReferenceQuery } from '../../shared/reference';
 import { useCorrectMutation, useForeseeCorrectionQuery } from './api';
 import { focusNewLine } from '../../shared/LineEntry';
-import { correctionBody, correctionField, isReady, newEntry, type CorrectionDraft } from './correctionForm';
+import { correctionBody, correctionField, isReady, labelsOf, newEntry, withFile, type CorrectionDraft } from './correctionForm';
+import { CorrectionHead } from './CorrectionHead';
 import { CorrectionLines } from './CorrectionLines';
 import { CorrectionWay } from './CorrectionWay';
-
-const { Choice, Field } = fieldsOf<CorrectionDraft>();
+import { most, ScannerFile, type FileLine } from './ScannerFile';
+import { useCountedScan } from './useCountedScan';
 
 /** Puts stock right, for one item or many: "there are now" or "plus or minus", with a reason, effect first. */
 export function CorrectionPage() {
@@ -30,10 +32,22 @@ export function CorrectionPage() {
   const first = Number(search.get('item')) || null;
   const [countedSince, setCounted] = useState(false);
   const say = useSay();
-  const { data: reference } = useReferenceQuery({});
+  const [said, setSaid] = useState<string | null>(null);
+  /** Of a scanner's file: what comes after the lines that fit on one sheet. */
+  const [left, setLeft] = useState<readonly FileLine[]>([]);
   const [correct] = useCorrectMutation();
   const form = useForm({
-    came: { way: 'there-are-now', reasonId: null, note: '', entries: first ? [newEntry(first)] : [] },
+    came: {
+      way: 'there-are-now',
+      reasonId: null,
+      note: '',
+      accountId: null,
+      departmentId: null,
+      tax: '',
+      happenedOn: null,
+      binId: Number(search.get('bin')) || null,
+      entries: first ? [newEntry(first)] : [],
+    },
     body: (typed: CorrectionDraft) => correctionBody(typed, countedSince),
     checkedBy: async () => (await import('@larder/contract/stock')).correct.body,
     sentAs: correctionField,
@@ -44,6 +58,11 @@ export function CorrectionPage() {
   const canForesee = asked.lines.length > 0 && asked.reasonId > 0;
   const { currentData, error } = useForeseeCorrectionQuery({ body: asked }, { skip: !canForesee });
   const counted = [form.refused, problemOf(error)].find((one) => one?.asks.includes('counted-since'));
+  const takeScan = useCountedScan(form, setSaid);
+  useScan((code) => {
+    void takeScan(code);
+    return true;
+  });
   const post = async () => {
     const posted = await form.send((body) => correct({ body }));
     if (!posted) return;
@@ -52,11 +71,14 @@ export function CorrectionPage() {
     say({
       text: movementId === null ? `${lines} agreed: nothing is posted, and the bins count as looked at.` : `Corrected ${lines}.`,
       undo: { movementId, what: `the correction of ${lines}` },
+      made: { to: labelsOf(ready), name: 'Labels for what was corrected' },
     });
     // The field that is left is told so while it is still there.
     focusNewLine();
-    form.reset({ ...form.getValues(), entries: [] });
+    form.reset({ ...form.getValues(), entries: withFile([], left.slice(0, most)) });
+    setLeft(left.slice(most));
     setCounted(false);
+    setSaid(null);
   };
   // Without a reason it is refused at that field, which then has the focus.
   const isForeseen = Boolean(currentData) && asked.lines.length === ready.length && !error;
@@ -69,17 +91,17 @@ export function CorrectionPage() {
             <h1>Correction</h1>
             <CorrectionWay way={typed.way} setWay={(way) => form.setValue('way', way)} />
           </PageHead>
-          <Card pad fields component="div">
-            <Choice
-              label="Reason"
-              name="reasonId"
-              ids
-              none="Choose a reason"
-              options={(reference?.reasons ?? []).map(({ id, name }) => ({ value: String(id), label: name }))}
-            />
-            <Field label="Note" name="note" />
-          </Card>
+          <CorrectionHead />
+          {said === null ? null : <Notice role="status">{said}</Notice>}
           <CorrectionLines way={typed.way} autoFocus={first === null} />
+          <ScannerFile
+            take={(lines) => {
+              const room = Math.max(0, most - typed.entries.length);
+              form.setValue('entries', withFile(form.getValues('entries'), lines.slice(0, room)), { shouldDirty: true });
+              setLeft(lines.slice(room));
+            }}
+          />
+          {left.length > 0 ? <Notice>{count(left.length, 'more line')} of the file come when these are corrected.</Notice> : null}
           {counted && !countedSince ? (
             <Asking question={counted.title} answers={[{ label: 'Enter it all the same', run: () => setCounted(true) }]} />
           ) : (
@@ -93,13 +115,19 @@ export function CorrectionPage() {
           idle="Choose a reason, then say for each line what there is."
         />
         <BottomBar
-          hint="The difference is measured at the moment a line is entered"
+          hint="Scan a bin, then what lies in it; the difference is measured at the moment a line is entered"
           next={{
             label: `Correct ${count(ready.length, 'line')}`,
             run: () => void post(),
             disabled: !may,
           }}
-        />
+        >
+          {typed.entries.length > 0 ? (
+            <Button component={Link} to={labelsOf(typed.entries)} target="_blank">
+              Labels
+            </Button>
+          ) : null}
+        </BottomBar>
       </Split>
     </FormFrame>
   );

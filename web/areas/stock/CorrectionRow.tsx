@@ -1,7 +1,9 @@
 import Button from '@mui/material/Button';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
+import { useEffect } from 'react';
 import { CellChoice, CellField } from '../../kit/CellField';
+import { Check } from '../../kit/Check';
 import { decimal } from '@larder/core/decimal';
 import { correctionDifference } from '@larder/core/stock/correction';
 import type { CorrectionForm, ItemStock } from '@larder/contract/stock';
@@ -37,7 +39,7 @@ interface RowProps {
 function Row({ entry, way, name, change, remove }: RowProps) {
   const field = useField(name);
   const { siteId } = useSite();
-  const { data } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } }, { refetchOnMountOrArgChange: true });
+  const { data, isFetching } = useItemStockQuery({ params: { id: entry.itemId }, query: { siteId } }, { refetchOnMountOrArgChange: true });
   const { data: all } = useBinsQuery({ query: { siteId } });
   const holding = data ? binsHolding(data) : [];
   const binId = entry.binId ?? holding[0]?.binId ?? null;
@@ -45,10 +47,22 @@ function Row({ entry, way, name, change, remove }: RowProps) {
   const tracked = data !== undefined && data.tracking !== 'none';
   const lotId = tracked ? (entry.lotId ?? lots[0]?.lotId ?? null) : null;
   const held = (tracked ? lots.find((lot) => lot.lotId === lotId) : holding.find((bin) => bin.binId === binId))?.quantity ?? '0';
+  const bins = all?.rows ?? [];
+  /** What of it has no bin at the same site. */
+  const loose = holding.find(
+    ({ binId: id }) => id !== binId && bins.some((bin) => bin.id === id && bin.unplaced && bin.siteId === bins.find((one) => one.id === binId)?.siteId),
+  );
+  const looseHeld = (tracked ? loose?.lots.find((lot) => lot.lotId === lotId)?.quantity : loose?.quantity) ?? '0';
   const others = (all?.rows ?? []).filter((bin) => !holding.some((one) => one.binId === bin.id));
   /** From the first key on, what is typed is about what lay there then. */
   const enter = () => data && change({ binId, lotId, then: (entry.quantity === '' ? null : entry.then) ?? { held, seq: data.seq } });
-  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), decimal(entry.then?.held ?? held)) : null;
+  // What was scanned, or came with a file, is about what lies there once that is known.
+  const isCounted = data !== undefined && !isFetching && entry.quantity !== '' && entry.then === null;
+  useEffect(() => {
+    if (isCounted) enter();
+  });
+  const there = decimal(entry.then?.held ?? held).plus(entry.sweep && way === 'there-are-now' ? looseHeld : '0');
+  const difference = isQuantity(entry.quantity) ? correctionDifference(way, decimal(entry.quantity.trim()), there) : null;
   return (
     <TableRow>
       <TableCell>
@@ -90,6 +104,9 @@ function Row({ entry, way, name, change, remove }: RowProps) {
       </TableCell>
       <TableCell className="quiet" align="right">
         {quantity(entry.then?.held ?? held)}
+        {way === 'there-are-now' && Number(looseHeld) > 0 ? (
+          <Check label={`and ${quantity(looseHeld)} without a bin`} checked={entry.sweep} onChange={() => change({ sweep: !entry.sweep })} />
+        ) : null}
       </TableCell>
       <TableCell align="right">
         <CellField

@@ -94,6 +94,13 @@ export function StockNow({ address, beside }: { address: Address; beside: ReactN
               {chosen.length > 0 ? `Transfer ${count(chosen.length, 'item')}` : 'Transfer'}
             </Button>
           </May>
+          {chosen.length > 0 ? (
+            <May to="stock.correct">
+              <Button component={Link} to={`/stock/counts/new?items=${chosen.join(',')}`}>
+                Count {count(chosen.length, 'item')}
+              </Button>
+            </May>
+          ) : null}
           <May to="stock.correct">
             <Button component={Link} to={row ? `/stock/correction?item=${row.itemId}` : '/stock/correction'}>
               Correct

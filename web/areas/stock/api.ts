@@ -1,3 +1,4 @@
+import * as corrections from '@larder/contract/corrections';
 import * as lots from '@larder/contract/lots';
 import * as moves from '@larder/contract/moves';
 import * as contract from '@larder/contract/stock';
@@ -10,6 +11,8 @@ const stock = api.injectEndpoints({
     pastStock: list(build, contract.pastStock),
     pastInAll: read(build, contract.pastInAll),
     binContents: read(build, contract.binContents),
+    correctionReport: list(build, corrections.correctionReport),
+    correctionsInAll: read(build, corrections.correctionsInAll),
     foreseeCorrection: foresee(build, contract.correct),
     correct: write(build, contract.correct),
     moveGoods: write(build, moves.moveGoods),
@@ -29,6 +32,8 @@ export const {
   usePastStockInfiniteQuery,
   usePastInAllQuery,
   useBinContentsQuery,
+  useCorrectionReportInfiniteQuery,
+  useCorrectionsInAllQuery,
   useForeseeCorrectionQuery,
   useCorrectMutation,
   useMoveGoodsMutation,

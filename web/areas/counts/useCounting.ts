@@ -1,0 +1,162 @@
+import type { countBin, CountEntry, ToCount } from '@larder/contract/counts';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import type { Problem } from '@larder/contract/values';
+import { decimal } from '@larder/core/decimal';
+import { isNumber } from '@larder/core/number';
+import { useRef, useState } from 'react';
+import { useInTurn } from '../../kit/inTurn';
+import { quantity } from '../../kit/format';
+import { problemOf } from '../../kit/problem';
+import { useLazyReadCodeQuery } from '../../shared/items';
+import { useEnterCountMutation } from './api';
+
+type Bin = ResponseOf<typeof countBin>;
+type Thing = Pick<ToCount, 'itemId' | 'lotId'>;
+export const keyOf = ({ itemId, lotId }: Thing): string => `${itemId}/${lotId ?? ''}`;
+
+/** What of an item is counted in a bin, beside what the server knows of it already. */
+interface Typed {
+  text: string;
+  way: CountEntry['way'];
+  /** It has not been sent yet. */
+  isNew: boolean;
+}
+
+/** A bin that a scan may name, and whether it is on the sheet. */
+export interface NamedBin {
+  id: number;
+  code: string;
+  isCounted: boolean;
+}
+
+export interface Counting {
+  /** What was counted of it; null while nobody has. */
+  of: (row: ToCount) => string | null;
+  /** What is wrong with what was typed, if anything. */
+  wrong: (row: ToCount) => string | undefined;
+  type: (row: ToCount, text: string) => void;
+  /** Sends what was typed. */
+  enter: (row: ToCount) => void;
+  scan: (code: string, goTo: (placeId: number) => void) => Promise<void>;
+  /** Puts a line of an item that was not expected. */
+  add: (item: { id: number; sku: string; name: string; tracking: ToCount['tracking']; unit: string }) => void;
+  /** Such lines, until they are counted. */
+  found: readonly ToCount[];
+  said: string | null;
+  fault: Problem | null;
+  isBusy: boolean;
+  /** Asks anew for what is to be counted again. */
+  askAnew: () => void;
+  /** Waits until all that was counted is sent. */
+  settled: () => Promise<void>;
+}
+
+/** Counts what lies in a bin: totals are kept here and sent one after the other, each as all there is. */
+export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins: readonly NamedBin[], may: boolean): Counting {
+  const [typed, setTyped] = useState<Readonly<Record<string, Typed>>>({});
+  const now = useRef(typed);
+  const [found, setFound] = useState<readonly ToCount[]>([]);
+  const [said, setSaid] = useState<string | null>(null);
+  const [fault, setFault] = useState<Problem | null>(null);
+  const { isBusy, inTurn } = useInTurn();
+  const [send] = useEnterCountMutation();
+  const [readCode] = useLazyReadCodeQuery();
+  const rows = [...bin.rows, ...found.filter((one) => !bin.rows.some((row) => keyOf(row) === keyOf(one)))];
+
+  const put = (key: string, one: Typed) => {
+    now.current = { ...now.current, [key]: one };
+    setTyped(now.current);
+  };
+  /** Nothing typed is nothing said: what the server knows stands. */
+  const drop = (key: string) => {
+    const { [key]: _emptied, ...others } = now.current;
+    now.current = others;
+    setTyped(others);
+  };
+  const isWrong = ({ text }: Typed): boolean => text.trim() !== '' && !isNumber(text.trim(), 'quantityOrNone');
+  const of = (row: ToCount): string | null => {
+    const own = typed[keyOf(row)];
+    if (own) return own.text.trim() === '' ? null : own.text;
+    // What is to be counted again is asked for anew.
+    return row.recount === null ? row.counted : null;
+  };
+  const submit = async (row: Thing): Promise<void> => {
+    const key = keyOf(row);
+    const one = now.current[key];
+    if (!one?.isNew || isWrong(one)) return;
+    if (one.text.trim() === '') return drop(key);
+    put(key, { ...one, isNew: false });
+    const { error } = await send({ params: at, body: { entries: [{ itemId: row.itemId, lotId: row.lotId, quantity: one.text.trim(), way: one.way }] } });
+    setFault(error ? (problemOf(error) ?? null) : null);
+    if (error && now.current[key] && !now.current[key].isNew) put(key, { ...now.current[key], isNew: true });
+  };
+  const enter = (row: Thing) => void inTurn(() => submit(row));
+  const more = (row: ToCount, by: string) => {
+    const had = now.current[keyOf(row)]?.text ?? (row.recount === null ? row.counted : null) ?? '0';
+    const total = decimal(isNumber(had, 'quantityOrNone') ? had : '0')
+      .plus(by)
+      .toFixed();
+    put(keyOf(row), { text: total, way: 'scanned', isNew: true });
+    enter(row);
+    setSaid(`${quantity(total)} of ${row.lot ?? row.sku}.`);
+  };
+  const unexpected = (part: Pick<ToCount, 'itemId' | 'sku' | 'name' | 'unit' | 'tracking' | 'lotId' | 'lot'>): ToCount => ({
+    ...part,
+    step: '1',
+    useBy: null,
+    expected: bin.blind ? null : '0',
+    counted: null,
+    recount: null,
+    settled: false,
+    listed: false,
+    seq: 0,
+    codes: [],
+  });
+  const scan: Counting['scan'] = async (code, goTo) => {
+    const same = (one: string) => one.toLowerCase() === code.trim().toLowerCase();
+    const named = bins.find((one) => same(one.code));
+    if (named && named.id !== at.placeId) return named.isCounted ? goTo(named.id) : setSaid(`${named.code} is not on ${bin.number}.`);
+    if (named) return setSaid(`${named.code}: count what lies in it.`);
+    if (!may) return setSaid('Begin the bin first.');
+    const meant = rows.flatMap((row) => row.codes.filter((one) => same(one.code)).map(({ factor }) => ({ row, factor })));
+    const [one] = meant;
+    if (one && new Set(meant.map(({ row }) => row.itemId)).size === 1 && meant.length === 1) return more(one.row, one.factor);
+    const { data: read } = await readCode({ query: { code } }, true);
+    const [item, other] = read?.items ?? [];
+    if (!read || !item) return setSaid(`${code} means no bin and no item here.`);
+    if (other) return setSaid(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
+    if (item.tracking !== 'none' && item.lotId === null) return setSaid(`${item.sku} is kept by ${item.tracking}s: scan which ${item.tracking} it is.`);
+    const known = rows.find((row) => row.itemId === item.itemId && row.lotId === item.lotId);
+    const row = known ?? unexpected({ ...item, lot: read.serial ?? read.lot });
+    if (!known) setFound([...found, row]);
+    more(row, read.quantity ?? item.factor);
+  };
+  return {
+    of,
+    wrong: (row) => {
+      const own = typed[keyOf(row)];
+      return own && isWrong(own) ? 'Type how many there are.' : undefined;
+    },
+    type: (row, text) => put(keyOf(row), { text, way: 'typed', isNew: true }),
+    enter,
+    scan,
+    add: ({ id, ...item }) => {
+      const known = rows.find((row) => row.itemId === id && row.lotId === null);
+      if (item.tracking !== 'none') setSaid(`${item.sku} is kept by ${item.tracking}s: scan which ${item.tracking} it is.`);
+      else if (!known) setFound([...found, unexpected({ ...item, itemId: id, lotId: null, lot: null })]);
+    },
+    found: found.filter((one) => !bin.rows.some((row) => keyOf(row) === keyOf(one))),
+    said,
+    fault,
+    isBusy,
+    askAnew: () => {
+      now.current = {};
+      setTyped(now.current);
+      setSaid(null);
+    },
+    settled: async () => {
+      for (const row of rows) if (now.current[keyOf(row)]?.isNew) enter(row);
+      await inTurn(() => Promise.resolve());
+    },
+  };
+}
