@@ -136,7 +136,8 @@ test('what comes again and again is missed while the database is away, said, and
   await until(async () => done >= 2);
   await withoutQueue(() => until(async () => said('a job could not be asked for')));
   const before = done;
-  await until(async () => done > before);
+  // One that was under way as the queue went away is given back, as the server does it each minute.
+  await until(async () => (await freeJobs(drizzleOn(business.pool)), done > before));
   await stop();
 });
 
