@@ -168,7 +168,7 @@ test('a bin is put right by scanning, what has no bin is swept in, and a scanner
   await scan(page, 'NO-SUCH-CODE');
   await expect(page.getByRole('status').first()).toContainText('NO-SUCH-CODE means no bin and no item here.');
   await page.getByLabel('and 2 without a bin').check();
-  await expect(page.getByRole('row').filter({ hasText: 'SC-1' })).toContainText('-4');
+  await expect(page.getByRole('row').filter({ has: page.getByLabel('There are now of SC-1') })).toContainText('-4');
   await page.getByRole('button', { name: /^Correct 1 line/ }).click();
   await expect(page.getByText('Corrected 1 line.')).toBeVisible();
   const onHand = async (itemId: number) =>
@@ -189,7 +189,7 @@ test('a bin is put right by scanning, what has no bin is swept in, and a scanner
   await expect(not).toContainText('Line 5: No item has the code GONE.');
   await page.getByRole('button', { name: 'Take 2 lines' }).click();
   await expect(page.getByLabel('There are now of SC-1')).toHaveValue('7');
-  await expect(page.getByRole('row').filter({ hasText: 'SC-2' })).toContainText('agrees');
+  await expect(page.getByRole('row').filter({ has: page.getByLabel('There are now of SC-2') })).toContainText('agrees');
   await page.getByRole('button', { name: /^Correct 2 lines/ }).click();
   await expect(page.getByText('Corrected 2 lines.')).toBeVisible();
   expect([await onHand(one), await onHand(two)]).toEqual([[`${code} 7`], [`${code} 5`]]);
