@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { inAllOf } from './inAll';
 import { moved, type Noun } from './nouns';
-import { Amount, Cost, Day, Id, ItemCodes, MoneyOrZero, page, Paging, PathId, Percent, Posted, QuantityOrZero, Search, Stage, Text } from './values';
+import { Amount, Code, Cost, Day, Id, ItemCodes, MoneyOrZero, page, Paging, PathId, Percent, Posted, QuantityOrZero, Search, Stage, Text } from './values';
 
 /** Counts of bins, while goods move: planned, counted by several people, looked at and posted. */
 
@@ -197,6 +197,15 @@ export const enterCount = endpoint({
   body: z.object({ entries: z.array(Entry).min(1, 'Count something.').max(500, 'At most 500 at once.') }),
   response: done,
 });
+export const nameLot = endpoint({
+  ...floor,
+  changes: ['count', 'lot'],
+  method: 'POST',
+  path: '/api/counts/:id/bins/:placeId/lots',
+  summary: 'Name a lot or serial that was found and that no record knows, so that it can be counted',
+  body: z.object({ itemId: Id, code: Code, useBy: Day.nullable().default(null) }),
+  response: z.object({ lotId: Id, lot: z.string(), useBy: Day.nullable() }),
+});
 export const finishBin = endpoint({
   ...floor,
   method: 'POST',
@@ -241,8 +250,15 @@ export const reviewCount = endpoint({
   shows: ['count', 'stock', 'item', 'place'],
   seenBy: 'sites',
   params: one,
-  query: z.object({ show: z.enum(['differing', 'all']).default('differing') }),
-  response: z.object({ rows: z.array(ReviewRow), agreed: z.number().int(), found: Cost, lost: Cost }),
+  query: z.object({ show: z.enum(['differing', 'all']).default('differing'), limit: z.coerce.number().int().min(1).max(most).default(200) }),
+  /** `count`: how many there are in all. */
+  response: z.object({
+    rows: z.array(ReviewRow),
+    count: z.number().int(),
+    agreed: z.number().int(),
+    found: Cost,
+    lost: Cost,
+  }),
 });
 export const askRecount = endpoint({
   method: 'POST',

@@ -16,7 +16,7 @@ type Done = Record<string, never>;
 type At = ParamsOf<typeof contract.takeBin>;
 
 /** A bin on a sheet as it is now, held until this is done. Refuses one of a sheet that has ended. */
-async function held(act: Act, { id, placeId }: At) {
+export async function held(act: Act, { id, placeId }: At) {
   const { db } = act.tx;
   const [sheet] = await db.select().from(countSheet).where(eq(countSheet.id, id));
   const [bin] = await db
@@ -33,7 +33,7 @@ async function held(act: Act, { id, placeId }: At) {
 type Held = Awaited<ReturnType<typeof held>>;
 
 /** Refuses a bin that was retired meanwhile, and one that somebody else is counting. */
-async function refuseOthers(act: Act, { bin, code, isRetired }: Held, over = false): Promise<void> {
+export async function refuseOthers(act: Act, { bin, code, isRetired }: Held, over = false): Promise<void> {
   if (isRetired) throw new Refusal(409, 'place-retired', `${code} was retired meanwhile: nothing lies there, and it need not be counted.`);
   if (bin.heldBy === null || bin.heldBy === act.by.id || over) return;
   const [who] = await act.tx.db.select({ name: person.name }).from(person).where(eq(person.id, bin.heldBy));

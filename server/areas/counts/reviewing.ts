@@ -1,29 +1,12 @@
 import type * as contract from '@larder/contract/counts';
-import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
+import type { BodyOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { seenAt, type Act } from '../../act';
-import { among } from '../../db/given';
-import { jsonRows } from '../../db/json';
-import {
-  balance,
-  binCount,
-  company,
-  costPool,
-  countBin,
-  countEntry,
-  countLine,
-  countSheet,
-  item,
-  lot,
-  person,
-  place,
-  reason,
-  unit,
-} from '../../db/schema/index';
-import { plain } from '../../db/text';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import type { Act } from '../../act';
+import { among, insertRows, updateRows } from '../../db/given';
+import { balance, binCount, company, countBin, countLine, countSheet, item, lot, place, reason } from '../../db/schema/index';
 import { clearDoubts } from '../../documents/doubts';
 import { heldThen } from '../../documents/heldThen';
 import { refuseErrors } from '../../documents/lines';
@@ -32,75 +15,13 @@ import { post, type Posting } from '../../ledger/door';
 type Done = Record<string, never>;
 
 /** A sheet, held until this is done, whose differences the person may settle. */
-async function sheetOf(act: Act, id: number, { ended = false } = {}): Promise<typeof countSheet.$inferSelect> {
+async function sheetOf(act: Act, id: number): Promise<typeof countSheet.$inferSelect> {
   const reading = act.tx.db.select().from(countSheet).where(eq(countSheet.id, id));
   const [sheet] = act.tx.readOnly ? await reading : await reading.for('update');
   if (!sheet) throw new Refusal(404, 'not-found', 'There is no such count.');
   act.allow('stock.correct', sheet.siteId);
-  if (!ended && sheet.closedAt !== null) throw new Refusal(409, 'count-ended', `${sheet.number} has ended.`);
+  if (sheet.closedAt !== null) throw new Refusal(409, 'count-ended', `${sheet.number} has ended.`);
   return sheet;
-}
-
-const difference = sql`(${countLine.counted} - ${countLine.expected})`;
-/** What one is worth: now, or when there was some last, or at its purchase price. */
-const unitWorth = sql`coalesce(nullif(${costPool.unitCost}, 0), ${costPool.lastValue} / nullif(${costPool.lastQuantity}, 0), ${item.purchasePrice}, 0)`;
-const worth = sql<string>`round(${difference} * ${unitWorth}, 2)`;
-
-/** What was counted, by what the differences are worth. */
-export async function reviewCount(act: Act, id: number, { show }: QueryOf<typeof contract.reviewCount>): Promise<ResponseOf<typeof contract.reviewCount>> {
-  const { db } = act.tx;
-  const [sheet] = await db.select({ siteId: countSheet.siteId }).from(countSheet).where(eq(countSheet.id, id));
-  if (!sheet) throw new Refusal(404, 'not-found', 'There is no such count.');
-  act.allow('stock.correct', sheet.siteId);
-  const rows = await db
-    .select({
-      id: countLine.id,
-      placeId: place.id,
-      bin: place.code,
-      itemId: item.id,
-      sku: item.sku,
-      name: item.name,
-      unit: unit.code,
-      lot: lot.code,
-      expected: plain(countLine.expected),
-      counted: plain(countLine.counted),
-      difference: sql<string>`trim_scale(${difference})::text`,
-      value: worth,
-      person: person.name,
-      rounds: countLine.rounds,
-      recount: countLine.recount,
-      binDone: sql<boolean>`${countBin.doneAt} is not null`,
-      settled: sql<boolean>`${countLine.settledAt} is not null`,
-      posted: plain(countLine.posted),
-      movementId: countLine.movementId,
-      reasonId: countLine.reasonId,
-      entries: jsonRows(
-        { counted: plain(countEntry.counted), expected: plain(countEntry.expected), person: person.name, at: countEntry.at },
-        (select) => select.from(countEntry).innerJoin(person, eq(person.id, countEntry.personId)).where(eq(countEntry.lineId, countLine.id)),
-        { orderBy: countEntry.id },
-      ),
-    })
-    .from(countLine)
-    .innerJoin(countBin, eq(countBin.id, countLine.binId))
-    .innerJoin(place, eq(place.id, countBin.placeId))
-    .innerJoin(item, eq(item.id, countLine.itemId))
-    .innerJoin(unit, eq(unit.id, item.unitId))
-    .innerJoin(costPool, eq(costPool.itemId, item.id))
-    .innerJoin(person, eq(person.id, countLine.countedBy))
-    .leftJoin(lot, eq(lot.id, countLine.lotId))
-    .where(eq(countBin.sheetId, id))
-    .orderBy(desc(sql`abs(${worth})`), desc(sql`abs(${difference})`), place.walk, item.sku);
-  const total = (which: (value: Decimal) => boolean) => rows.reduce((sum, { value }) => (which(decimal(value)) ? sum.plus(value) : sum), zero).toFixed(2);
-  const { rows: shown } = seenAt(act, {
-    siteId: sheet.siteId,
-    rows: show === 'all' ? rows : rows.filter((row) => Number(row.difference) !== 0 || row.recount !== null),
-  });
-  return {
-    rows: shown,
-    agreed: rows.filter((row) => Number(row.difference) === 0).length,
-    found: total((value) => value.gt(0)),
-    lost: total((value) => value.lt(0)),
-  };
 }
 
 /** Has lines counted again: their bins are open until that is done. */
@@ -333,14 +254,14 @@ async function settle(
 ): Promise<void> {
   const { db } = act.tx;
   const now = act.now.toISOString();
-  for (const line of lines) {
-    const movementId = movements.get(line.id) ?? null;
-    await db
-      .update(countLine)
-      .set({ settledAt: now, settledBy: act.by.id, posted: line.difference.toFixed(), movementId, reasonId: movementId === null ? null : line.reasonId })
-      .where(eq(countLine.id, line.id));
-  }
-  await db.insert(binCount).values(
+  const settled = lines.map(({ id, difference, reasonId }) => {
+    const movementId = movements.get(id) ?? null;
+    return { id, posted: difference.toFixed(), movementId, reasonId: movementId === null ? null : reasonId };
+  });
+  await updateRows(act.tx, countLine, settled, { settledAt: now, settledBy: act.by.id });
+  await insertRows(
+    act.tx,
+    binCount,
     lines.map(({ id, itemId, lotId, placeId, counted, seq, countedOn }) => ({
       itemId,
       lotId,

@@ -2,9 +2,11 @@ import * as contract from '@larder/contract/counts';
 import type { Serve } from '../../http/route';
 import { countAccuracy, countCalendar, editCalendar } from './calendar';
 import { enterCount, finishBin, leaveBin, takeBin } from './counting';
+import { nameLot } from './naming';
 import { createCount, foreseeCount } from './planning';
 import { binToCount, counts, countsInAll, getCount } from './queries';
-import { askRecount, closeCount, postCount, reviewCount } from './reviewing';
+import { reviewCount } from './review';
+import { askRecount, closeCount, postCount } from './reviewing';
 
 export function countRoutes(serve: Serve): void {
   serve(contract.foreseeCount, (act, { body }) => foreseeCount(act, body));
@@ -19,6 +21,7 @@ export function countRoutes(serve: Serve): void {
   serve(contract.takeBin, (act, { params, body }) => takeBin(act, params, body.over));
   serve(contract.leaveBin, (act, { params }) => leaveBin(act, params));
   serve(contract.enterCount, (act, { params, body }) => enterCount(act, params, body));
+  serve(contract.nameLot, (act, { params, body }) => nameLot(act, params, body));
   serve(contract.finishBin, (act, { params, body }) => finishBin(act, params, body.restIsNone));
   serve(contract.reviewCount, (act, { params, query }) => reviewCount(act, params.id, query));
   serve(contract.askRecount, (act, { params, body }) => askRecount(act, params.id, body.lineIds));

@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
 import { listItems, readCode } from '@larder/contract/catalog';
-import { countBin, enterCount, finishBin, getCount, takeBin } from '@larder/contract/counts';
+import { countBin, enterCount, finishBin, getCount, nameLot, takeBin } from '@larder/contract/counts';
 import { listBins } from '@larder/contract/setup';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
@@ -79,6 +79,43 @@ test('what is no number is said at its field, and is not sent', async () => {
   await user.clear(await field());
   await user.tab();
   expect(screen.queryByText('Type how many there are.')).toBeNull();
+});
+
+test('and holds the bin open until it is mended or emptied', async () => {
+  const { user, server } = open({}, [{ ...thing }, { ...thing, itemId: 8, sku: 'HT-K', counted: '2' as string | null }]);
+  await user.type(await field(), 'many');
+  await user.click(screen.getByRole('button', { name: /^B-1 is counted/ }));
+  await screen.findByText('Say how many there are of HT-J, or leave its field empty.');
+  expect(server.sent(finishBin)).toBeUndefined();
+  await user.clear(await field());
+  await user.click(screen.getByRole('button', { name: /^B-1 is counted/ }));
+  await waitFor(() => expect(server.sent(finishBin)).toEqual({ restIsNone: false }));
+  expect(screen.queryByText(/^Say how many/)).toBeNull();
+});
+
+test('a lot that no record knows is named by typing or scanning it, and counted', async () => {
+  const { user, server } = open();
+  const jar = { itemId: 9, lotId: null, sku: 'HON-1', name: 'Honey', unit: 'each', tracking: 'lot', factor: '1' };
+  server.on(readCode, (_, path) => ({
+    items: path.toLowerCase().includes('hon-1') ? [jar] : [],
+    lot: null,
+    useBy: null,
+    serial: null,
+    quantity: null,
+  }));
+  server.on(nameLot, () => refused(409, 'lot-known', 'Lot L-7 of HON-1 has no use-by day.', 'useBy'));
+  await field();
+  await scan('HON-1');
+  await screen.findByText('HON-1 is kept by lots: scan or type which lot it is.');
+  const which = screen.getByRole('group', { name: 'Which lot of HON-1' });
+  await user.type(screen.getByLabelText('Lot of HON-1'), 'L-7{Enter}');
+  await screen.findByText('Lot L-7 of HON-1 has no use-by day.');
+  expect(which.isConnected).toBe(true);
+  server.on(nameLot, () => ({ lotId: 3, lot: 'L-77', useBy: null }));
+  await scan('L-77');
+  await waitFor(() => expect(server.sent(nameLot)).toEqual({ itemId: 9, code: 'L-77', useBy: null }));
+  await waitFor(() => expect(server.sent(enterCount)).toEqual({ entries: [{ itemId: 9, lotId: 3, quantity: '1', way: 'scanned' }] }));
+  expect(screen.queryByRole('group', { name: 'Which lot of HON-1' })).toBeNull();
 });
 
 test('a bin with something in it is called empty only on purpose', async () => {

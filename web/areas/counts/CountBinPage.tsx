@@ -26,6 +26,7 @@ import { useBinsQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useCountBinQuery, useCountSheetQuery, useFinishBinMutation, useLeaveBinMutation, useTakeBinMutation } from './api';
 import { recountWords } from './countWords';
+import { NewLot } from './NewLot';
 import { keyOf, useCounting, type Counting, type NamedBin } from './useCounting';
 
 type Bin = ResponseOf<typeof countBin>;
@@ -79,8 +80,12 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
   const nothing = bin.rows.every((row) => counting.of(row) === null);
   /** Nothing should lie there, and nothing was found. */
   const isBare = nothing && left.length === 0;
+  const [wrong, setWrong] = useState<string | null>(null);
   const end = async (restIsNone: boolean) => {
     await counting.settled();
+    const isWrong = counting.firstWrong();
+    setWrong(isWrong);
+    if (isWrong !== null) return;
     const done = await finish({ params: at, body: { restIsNone } });
     if (!done.data) return;
     setToGo(done.data.recount);
@@ -117,6 +122,7 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
       {bin.retired ? <Notice>{bin.bin} was retired meanwhile: nothing lies there, and it need not be counted.</Notice> : null}
       {counting.said === null ? null : <Notice role="status">{counting.said}</Notice>}
       <Refused error={counting.fault ?? problemOf(finishing.error)} />
+      {wrong === null ? null : <Notice kind="refused">Say how many there are of {wrong}, or leave its field empty.</Notice>}
       {toGo !== null && toGo > 0 ? <Notice kind="refused">{count(toGo, 'line')} to be counted again: see below why.</Notice> : null}
       <Rows bin={bin} counting={counting} may={mayCount && isMine} />
       {mayCount && isMine ? (
@@ -168,6 +174,7 @@ function Rows({ bin, counting, may }: { bin: Bin; counting: Counting; may: boole
           {may ? (
             <TableRow>
               <TableCell colSpan={3}>
+                {counting.asks ? <NewLot key={counting.asks.itemId} asked={counting.asks} counting={counting} /> : null}
                 <LineEntry autoFocus={false} takesScans={false} isNewLine add={(item) => counting.add(item)} />
               </TableCell>
             </TableRow>

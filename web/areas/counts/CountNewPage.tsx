@@ -5,7 +5,6 @@ import { useWatch } from 'react-hook-form';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { z } from 'zod';
 import { BottomBar } from '../../kit/BottomBar';
-import { Check } from '../../kit/Check';
 import { useDelayed } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
 import { fieldsOf, orNone } from '../../kit/formFields';
@@ -17,6 +16,7 @@ import { useTitle } from '../../kit/title';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery, useReferenceQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
+import { ChosenItems } from './ChosenItems';
 import { useCreateCountMutation, useForeseeCountQuery } from './api';
 
 type Draft = Omit<CountPlan, 'classes' | 'binIds'> & {
@@ -135,14 +135,11 @@ export function CountNewPage() {
             <Stack>
               <FormCheck label="Only what its class says is due" name="due" />
               <FormCheck label="Only where a pick found fewer" name="doubted" />
-              {typed.itemIds.length > 0 ? (
-                <Check
-                  label={`Only ${count(typed.itemIds.length, 'chosen item')}`}
-                  checked
-                  onChange={() => form.setValue('itemIds', [], { shouldDirty: true })}
-                />
-              ) : null}
             </Stack>
+          </Card>
+          <Card pad component="div" aria-label="Only these items">
+            <h2>Only these items</h2>
+            <ChosenItems ids={typed.itemIds} put={(ids) => form.setValue('itemIds', ids, { shouldDirty: true })} />
           </Card>
           <Card pad fields component="div" aria-label="How">
             <FormCheck label="Blind: whoever counts is not told how many there should be" name="blind" />

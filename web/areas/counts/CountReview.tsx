@@ -26,11 +26,14 @@ import { useAskRecountMutation, useForeseePostCountQuery, usePostCountMutation, 
 import { recountWords } from './countWords';
 
 type Sheet = ResponseOf<typeof getCount>;
+/** Lines that are shown at first, and with each press for more. */
+const atOnce = 200;
 
 /** What was counted, the highest value of a difference first: it is posted, all or what is chosen, or counted again. */
 export function CountReview({ sheet }: { sheet: Sheet }) {
   const [showsAll, showAll] = useState(sheet.closed);
-  const { data, error } = useReviewCountQuery({ params: { id: sheet.id }, query: { show: showsAll ? 'all' : 'differing' } });
+  const [limit, setLimit] = useState(atOnce);
+  const { data, error } = useReviewCountQuery({ params: { id: sheet.id }, query: { show: showsAll ? 'all' : 'differing', limit } });
   const { data: reference } = useReferenceQuery({});
   const [reasonId, setReason] = useState<number | null>(null);
   const [own, setOwn] = useState<Record<number, number>>({});
@@ -154,6 +157,11 @@ export function CountReview({ sheet }: { sheet: Sheet }) {
               ))}
             </TableBody>
           </Table>
+          {data.count > data.rows.length ? (
+            <Box className="pad">
+              <Button onClick={() => setLimit(limit + atOnce)}>{count(data.count - data.rows.length, 'more line')}, of lesser value: show more</Button>
+            </Box>
+          ) : null}
           {data.rows.length === 0 ? <p className="pad quiet">Nothing that was counted differs.</p> : null}
         </Card>
         {canPost ? (

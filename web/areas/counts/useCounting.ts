@@ -8,7 +8,7 @@ import { useInTurn } from '../../kit/inTurn';
 import { quantity } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
 import { useLazyReadCodeQuery } from '../../shared/items';
-import { useEnterCountMutation } from './api';
+import { useEnterCountMutation, useNameLotMutation } from './api';
 
 type Bin = ResponseOf<typeof countBin>;
 type Thing = Pick<ToCount, 'itemId' | 'lotId'>;
@@ -29,6 +29,9 @@ export interface NamedBin {
   isCounted: boolean;
 }
 
+/** An item that is kept by lots or serials, found where it was not expected. */
+export type Asked = Pick<ToCount, 'itemId' | 'sku' | 'name' | 'unit' | 'tracking'>;
+
 export interface Counting {
   /** What was counted of it; null while nobody has. */
   of: (row: ToCount) => string | null;
@@ -40,11 +43,18 @@ export interface Counting {
   scan: (code: string, goTo: (placeId: number) => void) => Promise<void>;
   /** Puts a line of an item that was not expected. */
   add: (item: { id: number; sku: string; name: string; tracking: ToCount['tracking']; unit: string }) => void;
+  /** An item of which must be said which lot or serial it is; null when nothing is asked. */
+  asks: Asked | null;
+  /** Names it, known or not, and counts one of it; tells what is wrong with it, if anything. */
+  name: (code: string, useBy: string | null) => Promise<Problem | null>;
+  ask: (item: Asked | null) => void;
   /** Such lines, until they are counted. */
   found: readonly ToCount[];
   said: string | null;
   fault: Problem | null;
   isBusy: boolean;
+  /** What was typed and is no number: the first such line, as it is called. */
+  firstWrong: () => string | null;
   /** Asks anew for what is to be counted again. */
   askAnew: () => void;
   /** Waits until all that was counted is sent. */
@@ -60,6 +70,8 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
   const [fault, setFault] = useState<Problem | null>(null);
   const { isBusy, inTurn } = useInTurn();
   const [send] = useEnterCountMutation();
+  const [nameLot] = useNameLotMutation();
+  const [asks, ask] = useState<Asked | null>(null);
   const [readCode] = useLazyReadCodeQuery();
   const rows = [...bin.rows, ...found.filter((one) => !bin.rows.some((row) => keyOf(row) === keyOf(one)))];
 
@@ -112,6 +124,25 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     seq: 0,
     codes: [],
   });
+  /** So many more of it, whether it was expected here or not. */
+  const oneMore = (item: Parameters<typeof unexpected>[0], by: string) => {
+    const known = rows.find((row) => row.itemId === item.itemId && row.lotId === item.lotId);
+    const row = known ?? unexpected(item);
+    if (!known) setFound([...found, row]);
+    more(row, by);
+  };
+  const askFor = (item: Asked) => {
+    ask(item);
+    setSaid(`${item.sku} is kept by ${item.tracking}s: scan or type which ${item.tracking} it is.`);
+  };
+  const name: Counting['name'] = async (code, useBy) => {
+    if (!asks) return null;
+    const { data, error } = await nameLot({ params: at, body: { itemId: asks.itemId, code, useBy } });
+    if (!data) return problemOf(error) ?? null;
+    ask(null);
+    oneMore({ ...asks, lotId: data.lotId, lot: data.lot }, '1');
+    return null;
+  };
   const scan: Counting['scan'] = async (code, goTo) => {
     const same = (one: string) => one.toLowerCase() === code.trim().toLowerCase();
     const named = bins.find((one) => same(one.code));
@@ -122,14 +153,13 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     const [one] = meant;
     if (one && new Set(meant.map(({ row }) => row.itemId)).size === 1 && meant.length === 1) return more(one.row, one.factor);
     const { data: read } = await readCode({ query: { code } }, true);
+    // What means nothing else is the number of the lot or serial that is asked for.
+    if (asks && !read?.items.length) return setSaid((await name(code, null))?.title ?? `1 of ${code}.`);
     const [item, other] = read?.items ?? [];
     if (!read || !item) return setSaid(`${code} means no bin and no item here.`);
     if (other) return setSaid(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
-    if (item.tracking !== 'none' && item.lotId === null) return setSaid(`${item.sku} is kept by ${item.tracking}s: scan which ${item.tracking} it is.`);
-    const known = rows.find((row) => row.itemId === item.itemId && row.lotId === item.lotId);
-    const row = known ?? unexpected({ ...item, lot: read.serial ?? read.lot });
-    if (!known) setFound([...found, row]);
-    more(row, read.quantity ?? item.factor);
+    if (item.tracking !== 'none' && item.lotId === null) return askFor(item);
+    oneMore({ ...item, lot: read.serial ?? read.lot }, read.quantity ?? item.factor);
   };
   return {
     of,
@@ -142,13 +172,23 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     scan,
     add: ({ id, ...item }) => {
       const known = rows.find((row) => row.itemId === id && row.lotId === null);
-      if (item.tracking !== 'none') setSaid(`${item.sku} is kept by ${item.tracking}s: scan which ${item.tracking} it is.`);
+      if (item.tracking !== 'none') askFor({ ...item, itemId: id });
       else if (!known) setFound([...found, unexpected({ ...item, itemId: id, lotId: null, lot: null })]);
     },
     found: found.filter((one) => !bin.rows.some((row) => keyOf(row) === keyOf(one))),
     said,
     fault,
     isBusy,
+    firstWrong: () => {
+      const row = rows.find((one) => {
+        const own = now.current[keyOf(one)];
+        return own !== undefined && isWrong(own);
+      });
+      return row ? (row.lot ?? row.sku) : null;
+    },
+    asks,
+    ask,
+    name,
     askAnew: () => {
       now.current = {};
       setTyped(now.current);
