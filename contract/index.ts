@@ -19,6 +19,7 @@ import * as inbound from './inbound';
 import * as invoices from './invoices';
 import * as landed from './landed';
 import * as lists from './lists';
+import * as loans from './loans';
 import * as lots from './lots';
 import * as margin from './margin';
 import * as moves from './moves';
@@ -34,6 +35,7 @@ import * as receiving from './receiving';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
 import * as shipping from './shipping';
+import * as reminders from './reminders';
 import * as returns from './returns';
 import * as stock from './stock';
 import * as ubl from './ubl';
@@ -61,6 +63,8 @@ export const endpoints: Endpoint[] = [
   moves,
   counts,
   transfers,
+  loans,
+  reminders,
   lots,
   outbound,
   customers,

@@ -140,7 +140,10 @@ const Letter = z.object({
   subject: z.string(),
   attached: z.array(z.string()),
   writtenAt: z.string(),
-  person: z.string(),
+  /** Who wrote it; of what the application tells by itself, nobody. */
+  person: z.string().nullable(),
+  /** Of what it tells one of us: where one acts on it, and what it says. */
+  notice: z.object({ leadsTo: z.string(), text: z.string() }).nullable(),
   /** What it is about, and its paper. */
   about: z.object({ kind: z.enum(['purchase', 'sale', 'invoice']), id: Id, number: z.string() }).nullable(),
   state: z.enum(['waiting', 'sent', 'not sent']),
@@ -183,6 +186,12 @@ export const sendSaleAgain = endpoint({
   path: '/api/post/sale-letters/:id/again',
   summary: 'Try again to send a quote or confirmation that could not be sent',
   right: 'outbound.sell',
+});
+export const sendNoticeAgain = endpoint({
+  ...again,
+  path: '/api/post/notices/:id/again',
+  summary: 'Try again to send what the application told one of us',
+  right: 'setup.edit',
 });
 export const sendInvoiceAgain = endpoint({
   ...again,

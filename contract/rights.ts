@@ -16,6 +16,7 @@ export const rights = [
   'stock.count',
   'stock.transfer',
   'stock.move',
+  'stock.lend',
   'planning.top-up',
   'books.bill',
   'books.invoice',
@@ -45,6 +46,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'stock.count': 'site',
   'stock.transfer': 'site',
   'stock.move': 'site',
+  'stock.lend': 'site',
   'planning.top-up': 'site',
   'books.bill': 'company',
   'books.invoice': 'company',
@@ -89,6 +91,6 @@ export const firstRoles: Record<string, Right[]> = {
   Owner: [...rights],
   'Stock controller': rights.filter((right) => right !== 'setup.edit'),
   'Sales desk': ['look', 'outbound.sell', 'outbound.return', 'stock.transfer'],
-  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.count', 'stock.transfer', 'stock.move'],
+  Floor: ['look', 'inbound.receive', 'outbound.ship', 'outbound.return', 'stock.correct', 'stock.count', 'stock.transfer', 'stock.move', 'stock.lend'],
   Onlooker: ['look'],
 };

@@ -201,11 +201,11 @@ export type Party = z.infer<typeof Party>;
 export const listParties = endpoint({
   method: 'GET',
   path: '/api/setup/parties',
-  summary: 'Suppliers and customers by letters',
+  summary: 'Suppliers, customers, or whoever can hold what is lent, by letters',
   right: 'look',
   shows: ['party'],
   seenBy: 'everyone',
-  query: z.object({ as: z.enum(['supplier', 'customer']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
+  query: z.object({ as: z.enum(['supplier', 'customer', 'holder']).optional(), q: Search, limit: z.coerce.number().int().min(1).max(500).default(500) }),
   response: z.object({ rows: z.array(Party) }),
 });
 const PartyFacts = {

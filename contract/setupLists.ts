@@ -17,6 +17,7 @@ export const numberedKinds = [
   'customer return',
   'transfer',
   'count',
+  'loan',
 ] as const;
 /** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
 export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];

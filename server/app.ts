@@ -15,6 +15,7 @@ import serveStatic from 'koa-static';
 import type { Logger } from 'pino';
 import { writeFile } from './areas/exchange/service';
 import { peopleRoutes } from './areas/people/routes';
+import { calendarOf } from './areas/reminders/calendar';
 import { areaRoutes } from './areas/routes';
 import { readProgress } from './heavy/progress';
 import { problems } from './http/problem';
@@ -40,6 +41,11 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
     ctx.status = 200;
     ctx.respond = false;
     await ground.live.open(ctx.req, ctx.res, by.id);
+  });
+  router.get('/api/calendar/:secret.ics', async (ctx) => {
+    const now = ground.clock();
+    ctx.type = 'text/calendar; charset=utf-8';
+    ctx.body = await calendarOf(ground.pool, ctx.params['secret'] ?? '', now, ground.publicUrl ?? '');
   });
   serve(getProgress, async ({ by }, { params }) => ground.heavy?.progress(by.id, params.key) ?? readProgress(undefined));
   areaRoutes(serve, (writing) => {

@@ -38,8 +38,9 @@ pool.on('error', (error) => log.warn({ err: error }, 'database connection lost')
 const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ err: error }, `${what} failed`));
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);
 const live = await startLive(settings.databaseUrl, log);
-const stopJobs = await startJobs({ databaseUrl: settings.databaseUrl, pool, smtpUrl: mail.url, now, tell: (changed) => live.tell(changed, null) }, log);
-const { app } = createApp({ pool, health, clock: now, heavy, live, founding: opened?.founding ?? null }, log, settings.proxies);
+const { databaseUrl, publicUrl } = settings;
+const stopJobs = await startJobs({ databaseUrl, pool, smtpUrl: mail.url, publicUrl, now, tell: (changed) => live.tell(changed, null) }, log);
+const { app } = createApp({ pool, health, clock: now, heavy, live, founding: opened?.founding ?? null, publicUrl }, log, settings.proxies);
 const listening = await listen(app, settings.port, settings.host).catch((error: Error) => {
   console.error(error.message);
   process.exit(1);

@@ -12,6 +12,11 @@ test('settings are read, and what does not fit is named', () => {
   fault({ PORT: 'many' }).toThrow('PORT is a number');
   fault({ TRUST_PROXY: 'yes' }).toThrow('TRUST_PROXY says how many');
   fault({ HOST: 'my computer' }).toThrow('HOST is an address');
+  fault({ PUBLIC_URL: 'stock.larkmoor' }).toThrow('PUBLIC_URL is the address people open');
+  expect([readSettings(env, []).publicUrl, readSettings({ ...env, PUBLIC_URL: 'https://stock.larkmoor.example/' }, []).publicUrl]).toEqual([
+    'http://127.0.0.1:4310',
+    'https://stock.larkmoor.example',
+  ]);
   fault({ HOST: '0.0.0.0' }).toThrow('Passwords must not travel in the clear');
   expect(readSettings({ ...env, HOST: '127.0.0.2' }, []).host).toBe('127.0.0.2');
 });

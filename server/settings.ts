@@ -10,6 +10,8 @@ export interface Settings {
   /** How many proxies stand before it; their word on the address and on https is taken. */
   proxies: number;
   smtpUrl: string | null;
+  /** Where people open it: links in letters and calendars begin with it. */
+  publicUrl: string;
   empty: boolean;
 }
 
@@ -31,6 +33,9 @@ export function readSettings(env: NodeJS.ProcessEnv, options: readonly string[])
     throw new Error(
       'HOST opens this server beyond this machine. Passwords must not travel in the clear: put a proxy with https before it and say so with TRUST_PROXY=1.',
     );
+  const publicUrl = (env.PUBLIC_URL ?? `http://${host.includes(':') ? `[${host}]` : host}:${port}`).replace(/\/+$/, '');
+  if (!/^https?:$/.test(URL.canParse(publicUrl) ? new URL(publicUrl).protocol : ''))
+    throw new Error(`PUBLIC_URL is the address people open, such as https://stock.larkmoor.example; not “${env.PUBLIC_URL ?? ''}”.`);
   return {
     databaseUrl,
     ownerUrl: env.DATABASE_OWNER_URL ?? databaseUrl,
@@ -38,6 +43,7 @@ export function readSettings(env: NodeJS.ProcessEnv, options: readonly string[])
     port,
     proxies,
     smtpUrl: env.SMTP_URL ?? null,
+    publicUrl,
     empty: options.includes('--empty'),
   };
 }

@@ -28,7 +28,7 @@ export const documentRules: Readonly<Record<DocumentKind, DocumentRule>> = {
  * What a document line counts, in base units. `arrived`: came in for it (received, at the other site, made). `drawn`: taken off the shelf for it (picked, sent, lent, given to the work).
  * `sent`: of what was drawn, came straight from a supplier and never off the shelf. `gone`: of what was drawn, has left the site (of a transfer). `finished`: of what was drawn, has reached its end
  * (dispatched, arrived, lost on the way, brought back, used).
- * `returned`: came back from the customer.
+ * `returned`: came back from the customer; of a loan, was brought back.
  */
 export const counters = ['arrived', 'drawn', 'sent', 'gone', 'finished', 'returned'] as const;
 export type Counter = (typeof counters)[number];
@@ -68,7 +68,8 @@ const rows: readonly Row[] = [
   ['transfer', 'transit', 'bin', '+finished', '+arrived'],
   ['transfer', 'transit', 'found-or-lost', '+finished'],
   ['loan', 'bin', 'holder', '+drawn'],
-  ['loan', 'holder', 'bin', '+finished'],
+  ['loan', 'holder', 'bin', '+finished', '+returned'],
+  ['loan', 'holder', 'found-or-lost', '+finished'],
   ['loan', 'holder', 'customer', '+finished'],
   ['loan', 'holder', 'scrap', '+finished'],
   ['component', 'bin', 'in-work', '+drawn'],

@@ -23,14 +23,17 @@ describe('classes by the value of what is used', () => {
       fc.property(fc.array(fc.integer({ min: 0, max: 1000 }), { maxLength: 30 }), (used) => {
         const found = classesOf(used.map((value, id) => ({ id, used: decimal(value) })));
         expect(found.size).toBe(used.length);
-        for (const [one, better] of found) for (const [other, worse] of found) if (better < worse) expect(used[one]).toBeGreaterThanOrEqual(used[other] as number);
+        for (const [one, better] of found)
+          for (const [other, worse] of found) if (better < worse) expect(used[one]).toBeGreaterThanOrEqual(used[other] as number);
       }),
     );
   });
 });
 
 describe('counted again', () => {
-  const line = (part: Partial<Record<'counted' | 'expected' | 'unitCost', number>> & Partial<Pick<CountedLine, 'rounds' | 'moved' | 'late'>> = {}): CountedLine => ({
+  const line = (
+    part: Partial<Record<'counted' | 'expected' | 'unitCost', number>> & Partial<Pick<CountedLine, 'rounds' | 'moved' | 'late'>> = {},
+  ): CountedLine => ({
     rounds: part.rounds ?? 1,
     moved: part.moved ?? false,
     late: part.late ?? false,

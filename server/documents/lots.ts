@@ -6,6 +6,7 @@ import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { among, given, insertRows, positive } from '../db/given';
 import { balance, item, lot, place, site } from '../db/schema/index';
+import { placeInWords } from '../db/text';
 
 /** Goods coming in, with their lots or serials as they were typed. */
 export interface ComingIn {
@@ -132,7 +133,7 @@ async function whereLotsAre({ tx: { db } }: Act, entries: readonly Entry[]) {
       id: lot.id,
       useBy: lot.useBy,
       pastUse: lot.pastUse,
-      where: sql<string | null>`case when ${lot.kind} = 'serial' then concat_ws(' ', ${site.name}, ${place.code}) end`,
+      where: sql<string | null>`case when ${lot.kind} = 'serial' then ${placeInWords(place, site)} end`,
       ours: place.owned,
     })
     .from(rows)

@@ -2,7 +2,7 @@ import { documentRules } from '@larder/core/ledger/counters';
 import { desc, eq, exists, sql } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { jsonRows } from '../db/json';
-import { movement, movementLine, person, purchaseLine, salesLine, transferLine } from '../db/schema/index';
+import { loanLine, movement, movementLine, person, purchaseLine, salesLine, transferLine } from '../db/schema/index';
 
 const query = new QueryBuilder();
 const undo = alias(movement, 'undo');
@@ -13,12 +13,13 @@ const isUndone = exists(
     .where(eq(undo.reverses, movement.id)),
 );
 
-/** The movements of an order or a transfer, newest first. */
-export function movementsOf(kind: 'purchase' | 'sales' | 'transfer', documentId: PgColumn) {
+/** The movements of an order, a transfer or a loan, newest first. */
+export function movementsOf(kind: 'purchase' | 'sales' | 'transfer' | 'loan', documentId: PgColumn) {
   const { line, documentOf } = {
     purchase: { line: purchaseLine, documentOf: purchaseLine.orderId },
     sales: { line: salesLine, documentOf: salesLine.orderId },
     transfer: { line: transferLine, documentOf: transferLine.transferId },
+    loan: { line: loanLine, documentOf: loanLine.loanId },
   }[kind];
   const served = documentRules[kind].side === 'supply' ? movementLine.supplyLineId : movementLine.demandLineId;
   const moved = query

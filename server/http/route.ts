@@ -31,6 +31,8 @@ export interface Resources {
   heavy?: Heavy;
   /** Tells open screens what was changed; without it each screen hears only of its own. */
   live?: Live;
+  /** Where people open it; in calendars, links are without it where it is not said. */
+  publicUrl?: string;
 }
 
 export interface Asked<E extends Endpoint> {

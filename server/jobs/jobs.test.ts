@@ -28,7 +28,17 @@ afterAll(async () => {
 /** What open screens were told. */
 const told: string[] = [];
 const start = (smtpUrl = mail.url) =>
-  startJobs({ databaseUrl: business.servingUrl, pool: business.pool, smtpUrl, now: () => business.clock.now, tell: (changed) => told.push(...changed) }, log);
+  startJobs(
+    {
+      databaseUrl: business.servingUrl,
+      pool: business.pool,
+      smtpUrl,
+      publicUrl: 'http://larder.test',
+      now: () => business.clock.now,
+      tell: (changed) => told.push(...changed),
+    },
+    log,
+  );
 const until = async (sought: () => Promise<boolean>) => {
   while (!(await sought())) await new Promise((later) => setTimeout(later, 20));
 };

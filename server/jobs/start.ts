@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { askCarriers, carrierTeller } from '../areas/carriers/teller';
 import { classifyItems } from '../areas/counts/calendar';
 import { poster } from '../areas/post/poster';
+import { sendReminders } from '../areas/reminders/sending';
 import { drizzleOn } from '../db/database';
 import { freeJobs } from '../db/functions';
 import { clearLeftFiles } from '../http/file';
@@ -19,6 +20,8 @@ interface Starting {
   databaseUrl: string;
   pool: pg.Pool;
   smtpUrl: string;
+  /** Where people open it. */
+  publicUrl: string;
   now: () => Date;
   /** Tells open screens what a job changed. */
   tell: (changed: readonly Noun[]) => void;
@@ -29,12 +32,13 @@ const recurring: Recurring[] = [
   { task: 'changeDay', at: '* * * * *' },
   { task: 'closeMonths', at: '7 * * * *' },
   { task: 'classifyItems', at: '11 * * * *' },
+  { task: 'remind', at: '*/10 * * * *' },
   { task: 'askCarriers', at: '*/5 * * * *' },
   { task: 'clearOld', at: '17 * * * *' },
 ];
 
 /** Starts all that runs in the background. Letters and carriers have workers of their own, so that one that is slow to answer keeps nothing else waiting. Gives what stops it. */
-export async function startJobs({ databaseUrl, pool, smtpUrl, now, tell }: Starting, log: Logger): Promise<() => Promise<void>> {
+export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, tell }: Starting, log: Logger): Promise<() => Promise<void>> {
   const read = oneAtATime(() =>
     readOutbox(pool).catch((error: Error) => log.warn({ err: error }, 'the outbox could not be read; it is read again within a minute')),
   );
@@ -53,6 +57,9 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, now, tell }: Start
     closeMonths: () => closeMonths(pool, now()),
     classifyItems: async () => {
       if ((await classifyItems(pool, now())) > 0) tell(['count']);
+    },
+    remind: async () => {
+      if ((await sendReminders(pool, now(), publicUrl)) > 0) tell(['letter', 'reminder']);
     },
     askCarriers: async () => {
       await askCarriers(pool, desk, now);

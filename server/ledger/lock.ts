@@ -19,6 +19,8 @@ import {
   salesOrder,
   transfer,
   transferTerms,
+  loan,
+  loanTerms,
 } from '../db/schema/index';
 
 type Some = readonly number[];
@@ -39,6 +41,9 @@ export const lock = {
   transfers: (act: Act, ids: Some) => lockRows(act, lockTransfers, ids),
   /** The transfers that these lines are on. */
   transfersOf: (act: Act, lineIds: Some) => lockRows(act, lockTransfersOf, lineIds),
+  loans: (act: Act, ids: Some) => lockRows(act, lockLoans, ids),
+  /** The loans that these lines are on. */
+  loansOf: (act: Act, lineIds: Some) => lockRows(act, lockLoansOf, lineIds),
   /** The worksheets that these charges are on. */
   sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
@@ -67,6 +72,7 @@ const byId = (table: PgTable & { id: PgColumn }): Locking =>
 const lockPurchaseOrders = byId(purchaseOrder);
 const lockSalesOrders = byId(salesOrder);
 const lockTransfers = byId(transfer);
+const lockLoans = byId(loan);
 const lockSheets = byId(landedSheet);
 const lockBills = byId(bill);
 const lockInvoices = byId(invoice);
@@ -85,6 +91,11 @@ const lockSalesOrdersOf: Locking = prepared(['ids'], (db, { ids }) => {
 const lockTransfersOf: Locking = prepared(['ids'], (db, { ids }) => {
   const transfers = db.select({ id: transferTerms.transferId }).from(transferTerms).where(among(transferTerms.id, ids));
   return db.select(one).from(transfer).where(inArray(transfer.id, transfers)).orderBy(transfer.id).for('no key update');
+});
+
+const lockLoansOf: Locking = prepared(['ids'], (db, { ids }) => {
+  const loans = db.select({ id: loanTerms.loanId }).from(loanTerms).where(among(loanTerms.id, ids));
+  return db.select(one).from(loan).where(inArray(loan.id, loans)).orderBy(loan.id).for('no key update');
 });
 
 const lockSalesOrdersOfParcels: Locking = prepared(['ids'], (db, { ids }) => {

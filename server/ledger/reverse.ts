@@ -19,6 +19,7 @@ import {
   landedReceipt,
   landedSheet,
   layerLine,
+  loanLine,
   movement,
   movementLine,
   place,
@@ -53,7 +54,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
       .innerJoin(documentLine, served)
       .where(and(mine, ne(documentLine.kind, 'transfer'))),
   );
-  const documentsOf = (line: typeof purchaseLine | typeof salesLine | typeof transferLine, documentId: PgColumn, servedId: PgColumn) =>
+  const documentsOf = (line: typeof purchaseLine | typeof salesLine | typeof transferLine | typeof loanLine, documentId: PgColumn, servedId: PgColumn) =>
     sql<number[]>`(${db
       .select({ ids: jsonValues(documentId, { distinct: true }) })
       .from(movementLine)
@@ -71,6 +72,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
       purchaseOrderIds: documentsOf(purchaseLine, purchaseLine.orderId, movementLine.supplyLineId),
       salesOrderIds: documentsOf(salesLine, salesLine.orderId, movementLine.demandLineId),
       transferIds: documentsOf(transferLine, transferLine.transferId, movementLine.demandLineId),
+      loanIds: documentsOf(loanLine, loanLine.loanId, movementLine.demandLineId),
     })
     .from(movement)
     .leftJoin(undo, eq(undo.reverses, movement.id))
@@ -145,6 +147,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   await lock.purchaseOrders(act, found.purchaseOrderIds);
   await lock.salesOrders(act, found.salesOrderIds);
   await lock.transfers(act, found.transferIds);
+  await lock.loans(act, found.loanIds);
   const lines = await readLines(act.tx, movementId);
   await lock.pools(
     act,

@@ -76,6 +76,8 @@ const laws: Held[] = [
     view: 'law_what_waits',
     against: [[place, inArray(place.kind, waitingKinds)]],
   },
+  { name: 'what is in transit is what transfers sent and did not end', view: 'law_transit', against: [[place, eq(place.kind, 'transit')]] },
+  { name: 'what holders have is what their open loans say', view: 'law_loans', against: [[place, eq(place.kind, 'holder')]] },
   { name: 'what came back went out, and comes back at what it left for', view: 'law_came_back', against: [[cameBack]] },
   { name: 'what customers hold went out to them and did not come back', view: 'law_customers_hold', against: [[place, eq(place.kind, 'customer')]] },
   { name: 'parcels hold what lies on the bench, or what went out with them', view: 'law_parcels', against: [[parcelContent]] },

@@ -15,7 +15,7 @@ export const areas: readonly AreaEntry[] = [
   { key: 'today', name: 'Today', to: '/', also: [], works: ['look'] },
   { key: 'items', name: 'Items', to: '/items', also: ['/import', '/labels'], works: ['items.edit'] },
   { key: 'inbound', name: 'Inbound', to: '/inbound', also: ['/post'], works: ['inbound.receive', 'inbound.order'] },
-  { key: 'stock', name: 'Stock', to: '/stock', also: [], works: ['stock.correct', 'stock.count', 'stock.transfer', 'stock.move'] },
+  { key: 'stock', name: 'Stock', to: '/stock', also: [], works: ['stock.correct', 'stock.count', 'stock.transfer', 'stock.move', 'stock.lend'] },
   { key: 'outbound', name: 'Outbound', to: '/outbound', also: [], works: ['outbound.ship', 'outbound.sell'] },
   { key: 'planning', name: 'Planning', to: '/planning', also: [], works: ['planning.top-up'] },
   { key: 'books', name: 'Books', to: '/books', also: [], works: ['books.bill', 'books.pay'] },

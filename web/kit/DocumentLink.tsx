@@ -7,6 +7,7 @@ const address = {
   'purchase order': '/inbound/orders/',
   'sales order': '/outbound/orders/',
   transfer: '/stock/transfers/',
+  loan: '/stock/loans/',
 };
 
 /** Where a document is opened. */

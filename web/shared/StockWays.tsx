@@ -6,6 +6,7 @@ const ways = [
   ['/stock/transfers', 'Transfers', false],
   ['/stock/move', 'Move', true],
   ['/stock/put-away', 'Put away', true],
+  ['/stock/loans', 'Loans', false],
   ['/stock/counts', 'Counts', false],
   ['/stock/corrections', 'Corrections', false],
   ['/stock/trail', 'Trail', false],

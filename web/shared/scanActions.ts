@@ -39,6 +39,8 @@ export const actions: readonly Action[] = [
   { words: 'Customers', to: '/outbound/customers' },
   { words: 'Transfers between sites', to: '/stock/transfers' },
   { words: 'New transfer', to: '/stock/transfers/new', needs: 'stock.transfer' },
+  { words: 'Loans, and who holds what', to: '/stock/loans' },
+  { words: 'Lend things', to: '/stock/loans/new', needs: 'stock.lend' },
   { words: 'Shelf move: from bin to bin', to: '/stock/move', needs: 'stock.move' },
   { words: 'Counts', to: '/stock/counts' },
   { words: 'Plan a count', to: '/stock/counts/new', needs: 'stock.correct' },

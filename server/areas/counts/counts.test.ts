@@ -252,10 +252,13 @@ describe('serials', () => {
   });
 
   test('or a lot that no record knows is named where it is found, and is there once its count is posted', async () => {
-    const [units, jars, plain] = [await business.item('CT-N', { tracking: 'serial' }), await business.item('CT-J', { tracking: 'lot' }), await business.item('CT-P')];
+    const [units, jars, plain] = [
+      await business.item('CT-N', { tracking: 'serial' }),
+      await business.item('CT-J', { tracking: 'lot' }),
+      await business.item('CT-P'),
+    ];
     const id = await count([], { plan: planOf([], { binIds: [bin(1)] }) });
-    const name = (itemId: number, code: string, useBy: string | null = null) =>
-      floor.ask(counts.nameLot, { ...at(id, bin(1)), body: { itemId, code, useBy } });
+    const name = (itemId: number, code: string, useBy: string | null = null) => floor.ask(counts.nameLot, { ...at(id, bin(1)), body: { itemId, code, useBy } });
     expect((await name(plain, 'X-1')).problem.errors[0]).toEqual({ field: 'code', sentence: 'CT-P is kept without lots or serials.' });
     expect((await name(units, 'CN-1', '2026-12-01')).problem.errors[0]).toEqual({ field: 'useBy', sentence: 'Only a lot has a use-by day.' });
     const unit = (await name(units, 'CN-1')).data;

@@ -7,7 +7,7 @@ import { binsMeant, itemsMeant, missing, missingBin, sitesMeant } from './refere
 import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { balance, item, lot, movementLine, place, site, standingMovement, unit } from '../../db/schema/index';
-import { plain } from '../../db/text';
+import { placeInWords, plain } from '../../db/text';
 
 /** Opening stock posts through the ledger; lots and serials come with it. Only what is new: the same file twice would bring it in twice. */
 export const opening: Importer = {
@@ -105,7 +105,7 @@ const lotsThere = async ({ tx: { db } }: Act, itemIds: readonly number[]) =>
       itemId: lot.itemId,
       code: sql<string>`lower(${lot.code})`,
       useBy: lot.useBy,
-      where: sql<string | null>`case when ${lot.kind} = 'serial' and ${balance.quantity} > 0 then concat_ws(' ', ${site.name}, ${place.code}) end`,
+      where: sql<string | null>`case when ${lot.kind} = 'serial' and ${balance.quantity} > 0 then ${placeInWords(place, site)} end`,
     })
     .from(lot)
     .leftJoin(place, eq(place.id, lot.placeId))

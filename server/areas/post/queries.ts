@@ -22,11 +22,13 @@ const number = sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder
 const siteId = sql<number | null>`coalesce(${purchaseOrder.siteId}, ${salesOrder.siteId})`;
 
 /** Letters that were written, the last first. Those about invoices are for whoever may issue those. */
-export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof contract.listLetters>): Promise<ResponseOf<typeof contract.listLetters>> {
+export async function letters({ tx: { db }, sites, by }: Act, query: QueryOf<typeof contract.listLetters>): Promise<ResponseOf<typeof contract.listLetters>> {
   const words = sql`lower(${letter.recipient} || ' ' || ${letter.subject} || ' ' || coalesce(${number}, ''))`;
   const sort: Sort = { sql: letter.writtenAt, type: 'timestamptz' };
   const page = pageOf(sort, letter.id, { ...query, direction: 'down' });
   const seesInvoices = sites('books.invoice') === null;
+  // What is told to one of us is theirs, and seen by whoever sets the business up.
+  const mine = sites('setup.edit') === null ? undefined : or(isNull(letter.forId), eq(letter.forId, by.id));
   const rows = await db
     .select({
       id: letter.id,
@@ -35,10 +37,13 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
       attached: letter.attached,
       writtenAt: letter.writtenAt,
       person: person.name,
+      notice: sql<
+        contract.Letter['notice']
+      >`case when ${letter.forId} is not null then json_build_object('leadsTo', ${letter.leadsTo}, 'text', ${letter.body}) end`,
       about: sql<contract.Letter['about']>`case when ${number} is not null then json_build_object('kind',
         case when ${letter.purchaseOrderId} is not null then 'purchase' when ${letter.salesOrderId} is not null then 'sale' else 'invoice' end,
         'id', coalesce(${letter.purchaseOrderId}, ${letter.salesOrderId}, ${letter.invoiceId}), 'number', ${number}) end`,
-      text: letter.body,
+      text: sql<string>`case when ${letter.forId} is null then ${letter.body} else '' end`,
       fault: letter.fault,
       state: sql<
         contract.Letter['state']
@@ -47,14 +52,15 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
       ...cursorOf(sort, letter.id),
     })
     .from(letter)
-    .innerJoin(person, eq(person.id, letter.writtenBy))
+    .leftJoin(person, eq(person.id, letter.writtenBy))
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
     .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
     .leftJoin(invoice, eq(invoice.id, letter.invoiceId))
     .where(
       and(
         everyWord(words, query.q),
-        or(sql`${letter.invoiceId} is not null`, atSites(siteId, sites('look')) ?? sql`true`),
+        or(sql`${letter.invoiceId} is not null`, sql`${letter.forId} is not null`, atSites(siteId, sites('look')) ?? sql`true`),
+        mine,
         seesInvoices ? undefined : isNull(letter.invoiceId),
         page.after,
       ),
@@ -65,22 +71,26 @@ export async function letters({ tx: { db }, sites }: Act, query: QueryOf<typeof 
 }
 
 /** What a letter is about, and at which site that is. */
-export async function aboutLetter({ tx: { db } }: Act, id: number): Promise<{ kind: About['kind']; siteId: number | null }> {
+export async function aboutLetter({ tx: { db } }: Act, id: number): Promise<{ kind: About['kind'] | 'notice'; siteId: number | null; forId: number | null }> {
   const [row] = await db
-    .select({ siteId, salesOrderId: letter.salesOrderId, invoiceId: letter.invoiceId })
+    .select({ siteId, salesOrderId: letter.salesOrderId, invoiceId: letter.invoiceId, forId: letter.forId })
     .from(letter)
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
     .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
     .where(eq(letter.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
-  return { kind: row.invoiceId !== null ? 'invoice' : row.salesOrderId !== null ? 'sale' : 'purchase', siteId: row.siteId };
+  const { forId } = row;
+  return { kind: forId !== null ? 'notice' : row.invoiceId !== null ? 'invoice' : row.salesOrderId !== null ? 'sale' : 'purchase', siteId: row.siteId, forId };
 }
 
 export async function letterFile(act: Act, id: number): Promise<ResponseOf<typeof contract.letterFile>> {
-  const { kind, siteId: at } = await aboutLetter(act, id);
+  const { kind, siteId: at, forId } = await aboutLetter(act, id);
   if (kind === 'invoice') {
     act.allowOwn('look');
     act.allow('books.invoice', null);
+  } else if (forId !== null) {
+    act.allowOwn('look');
+    if (forId !== act.by.id) act.allow('setup.edit', null);
   } else act.allow('look', at);
   if (kind === 'purchase') act.allow('costs.see', at);
   const [row] = await act.tx.db.select({ raw: letter.raw, subject: letter.subject }).from(letter).where(eq(letter.id, id));

@@ -26,5 +26,6 @@ export function postRoutes(serve: Serve): void {
   serve(contract.letterFile, (act, { params }) => letterFile(act, params.id));
   serve(contract.sendAgain, (act, { params }) => sendAgain(act, params.id, 'purchase'));
   serve(contract.sendSaleAgain, (act, { params }) => sendAgain(act, params.id, 'sale'));
+  serve(contract.sendNoticeAgain, (act, { params }) => sendAgain(act, params.id, 'notice'));
   serve(contract.sendInvoiceAgain, (act, { params }) => sendAgain(act, params.id, 'invoice'));
 }

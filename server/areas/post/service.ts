@@ -71,13 +71,13 @@ export async function keepTemplate(act: Act, kind: LetterKind, form: Template): 
   return form;
 }
 
-const rightFor = { purchase: 'inbound.order', sale: 'outbound.sell', invoice: 'books.invoice' } as const;
+const rightFor = { purchase: 'inbound.order', sale: 'outbound.sell', invoice: 'books.invoice', notice: 'setup.edit' } as const;
 
 /** Tries again to send a letter about something of a kind. */
 export async function sendAgain(act: Act, id: number, kind: keyof typeof rightFor): Promise<ResponseOf<typeof contract.sendAgain>> {
   const of = await aboutLetter(act, id);
   if (of.kind !== kind) throw new Refusal(404, 'not-found', 'There is no such letter.');
-  act.allow(rightFor[kind], kind === 'invoice' ? null : of.siteId);
+  act.allow(rightFor[kind], kind === 'invoice' || kind === 'notice' ? null : of.siteId);
   const { tx, now } = act;
   const [row] = await tx.db
     .update(letter)

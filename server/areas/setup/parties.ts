@@ -13,7 +13,7 @@ import { recordChanges, refuseStale } from '../../documents/changes';
 import { isStanding } from '../../documents/orderFields';
 
 const isRetired = sql<boolean>`${party.retiredAt} is not null`;
-const isA = { supplier: party.isSupplier, customer: party.isCustomer };
+const isA = { supplier: eq(party.isSupplier, true), customer: eq(party.isCustomer, true), holder: or(party.isHolder, party.isCustomer) };
 
 const fields = {
   id: party.id,
@@ -50,7 +50,7 @@ export const parties = async ({ tx: { db } }: Act, query: NonNullable<Asked<type
   db
     .select(fields)
     .from(party)
-    .where(and(isNull(party.retiredAt), everyWord(lower(party.name), query.q), query.as === undefined ? undefined : eq(isA[query.as], true)))
+    .where(and(isNull(party.retiredAt), everyWord(lower(party.name), query.q), query.as === undefined ? undefined : isA[query.as]))
     .orderBy(lower(party.name))
     .limit(Number(query.limit ?? 500));
 
@@ -69,7 +69,7 @@ function listed({ tx: { db } }: Act, { as, life, q }: PartyQuery): SQL | undefin
     .from(contact)
     .where(eq(contact.partyId, party.id));
   return and(
-    eq(isA[as], true),
+    isA[as],
     life === 'all' ? undefined : life === 'retired' ? isNotNull(party.retiredAt) : isNull(party.retiredAt),
     everyWord(sql`lower(${party.name} || ' ' || ${party.email} || ' ' || ${party.address} || ' ' || coalesce((${people}), ''))`, q),
   );

@@ -9,6 +9,7 @@ import { scalar } from '../../db/json';
 import { balance, category, company, item, itemSite, place, site, unit } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges } from '../../documents/changes';
+import { placesOfHolders } from '../../documents/holders';
 import { lock } from '../../ledger/lock';
 import { standsOn } from '../../ledger/accounts';
 import { accountFaults, moveInventory } from '../catalog/service';
@@ -33,6 +34,7 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
     { kind: 'transit', siteId, code: 'transit', owned: true },
     { kind: 'bin', siteId, code: 'UNPLACED', name: 'No bin yet', owned: true, sellable: true, unplaced: true, walk: 99999 },
   ]);
+  await placesOfHolders(tx, { siteId });
   return { id: siteId, ...form };
 }
 

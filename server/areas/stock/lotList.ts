@@ -7,7 +7,7 @@ import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
 import { attributeValue, balance, item, lot, place, site } from '../../db/schema/index';
-import { lower, sameText } from '../../db/text';
+import { lower, placeInWords, sameText } from '../../db/text';
 
 type LotQuery = QueryOf<typeof contract.listLots>;
 
@@ -85,7 +85,7 @@ export async function lotList(act: Act, query: LotQuery): Promise<ResponseOf<typ
   const lying = db
     .select({
       quantity: sql<string | null>`trim_scale(sum(${balance.quantity}))`.as('quantity_here'),
-      places: sql<string | null>`string_agg(concat_ws(' ', ${site.name}, ${place.code}), ', ' order by ${balance.quantity} desc)`.as('places'),
+      places: sql<string | null>`string_agg(${placeInWords(place, site)}, ', ' order by ${balance.quantity} desc)`.as('places'),
     })
     .from(balance)
     .innerJoin(place, eq(place.id, balance.placeId))

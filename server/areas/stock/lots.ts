@@ -6,7 +6,7 @@ import type { Act } from '../../act';
 import { among, atSitesOrOutside, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { attributeValue, balance, item, lot as lotTable, place, site } from '../../db/schema/index';
-import { lower, plain, sameText } from '../../db/text';
+import { lower, placeInWords, plain, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { lock } from '../../ledger/lock';
 import { flagPastUse } from '../../ledger/pastUse';
@@ -37,7 +37,7 @@ export async function lot(act: Act, id: number): Promise<contract.Lot> {
         { orderBy: attributeValue.attributeId },
       ),
       places: jsonRows(
-        { placeId: place.id, kind: place.kind, where: sql<string>`concat_ws(' ', ${site.name}, ${place.code})`, quantity: plain(balance.quantity) },
+        { placeId: place.id, kind: place.kind, where: placeInWords(place, site), quantity: plain(balance.quantity) },
         (select) =>
           select
             .from(balance)
@@ -93,7 +93,7 @@ export async function knownSerials(act: Act, { itemId, codes }: BodyOf<typeof co
   const rows = await act.tx.db
     .select({
       code: lotTable.code,
-      where: sql<string>`case when ${seen} then concat_ws(' ', ${site.name}, ${place.code}) else 'another site' end`,
+      where: sql<string>`case when ${seen} then ${placeInWords(place, site)} else 'another site' end`,
       ours: place.owned,
     })
     .from(lotTable)

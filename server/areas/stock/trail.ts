@@ -8,7 +8,7 @@ import { atSites } from '../../db/given';
 import { jsonRow } from '../../db/json';
 import { cursorOf, pageOf, paged, type Sort } from '../../db/paging';
 import { item, lot, movement, movementLine, person, lineDocument, place, reason, site } from '../../db/schema/index';
-import { plain } from '../../db/text';
+import { placeInWords, plain } from '../../db/text';
 
 type TrailQuery = QueryOf<typeof contract.trail>;
 
@@ -22,10 +22,6 @@ const undo = alias(movement, 'undo');
 export const documentOf = sql<
   contract.TrailRow['document']
 >`case when ${lineDocument.id} is not null then ${jsonRow({ kind: lineDocument.kind, id: lineDocument.id, number: lineDocument.number })} end`;
-
-/** A place in words: a bin with its site, what is in transit with where to. */
-const placeSaid = (at: typeof from | typeof to, of: typeof fromSite | typeof toSite): SQL<string> =>
-  sql<string>`case when ${at.kind} = 'transit' then 'in transit to ' || ${of.name} else coalesce(${of.name} || ' ', '') || ${at.code} end`;
 
 /** Whether a place counts for what is measured. */
 function counts(at: typeof from | typeof to, { measure, siteId }: TrailQuery): SQL {
@@ -62,8 +58,8 @@ export async function trail(act: Act, query: TrailQuery): Promise<ResponseOf<typ
       itemId: item.id,
       sku: item.sku,
       name: item.name,
-      from: placeSaid(from, fromSite),
-      to: placeSaid(to, toSite),
+      from: placeInWords(from, fromSite),
+      to: placeInWords(to, toSite),
       quantity: plain(movementLine.quantity),
       change: sql<string>`trim_scale(${movementLine.quantity} * ${change})`,
       value: movementLine.value,

@@ -19,6 +19,7 @@ export * from './bills';
 export * from './costs';
 export * from './lists';
 export * from './post';
+export * from './loans';
 export * from './jobs';
 export * from './standins';
 export * from './returns';

@@ -1,3 +1,4 @@
+import type { HolderSort } from '@larder/core/stock/loans';
 import { sql } from 'drizzle-orm';
 import { boolean, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { amount, key, moment } from './columns';
@@ -31,6 +32,8 @@ export const party = pgTable(
     isSupplier: boolean('is_supplier').notNull().default(false),
     isCustomer: boolean('is_customer').notNull().default(false),
     isHolder: boolean('is_holder').notNull().default(false),
+    /** Of a holder who is no customer: a person, a team or a place of work. */
+    holderSort: text('holder_sort').$type<HolderSort>(),
     email: text().notNull().default(''),
     phone: text().notNull().default(''),
     address: text().notNull().default(''),

@@ -12,6 +12,8 @@ export const person = pgTable(
     passwordHash: text('password_hash').notNull(),
     active: boolean().notNull().default(true),
     /** First steps were put away. */
+    /** What the address of a person's calendar of due days ends in; null while they have none. */
+    calendarSecret: text('calendar_secret').unique(),
     firstStepsAway: boolean('first_steps_away').notNull().default(false),
   },
   (t) => [uniqueIndex('person_email').on(t.email)],

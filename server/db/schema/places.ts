@@ -38,7 +38,7 @@ export const place = pgTable(
       .on(t.siteId)
       .where(sql`unplaced`),
     uniqueIndex('place_party')
-      .on(t.kind, t.partyId)
+      .on(t.kind, t.partyId, sql`coalesce(${t.siteId}, 0)`)
       .where(sql`party_id is not null`),
     uniqueIndex('place_of_nobody')
       .on(t.kind)

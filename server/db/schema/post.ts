@@ -14,6 +14,10 @@ export const letter = pgTable(
     purchaseOrderId: integer('purchase_order_id').references(() => purchaseOrder.id),
     salesOrderId: integer('sales_order_id').references(() => salesOrder.id),
     invoiceId: integer('invoice_id').references(() => invoice.id),
+    /** Where in the application one acts on what it tells; only of letters to our own people. */
+    leadsTo: text('leads_to').notNull().default(''),
+    /** Whom of our own people it is for; they alone read it, beside whoever sets the business up. */
+    forId: integer('for_id').references(() => person.id),
     messageId: text('message_id').notNull().unique(),
     sender: text().notNull(),
     recipient: text().notNull(),
@@ -24,9 +28,8 @@ export const letter = pgTable(
     /** The whole letter as it goes out (RFC 5322). */
     raw: bytea().notNull(),
     writtenAt: moment('written_at').notNull(),
-    writtenBy: integer('written_by')
-      .notNull()
-      .references(() => person.id),
+    /** Null: the application by itself. */
+    writtenBy: integer('written_by').references(() => person.id),
     sentAt: moment('sent_at'),
     tries: integer().notNull().default(0),
     /** When it is tried again, and what went wrong the last time. */

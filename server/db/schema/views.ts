@@ -91,6 +91,20 @@ export const transferLine = pgView('transfer_line', {
   incoming: quantity().notNull(),
 }).existing();
 
+export const loanLine = pgView('loan_line', {
+  id: integer().notNull(),
+  loanId: integer('loan_id').notNull(),
+  position: integer().notNull(),
+  itemId: integer('item_id').notNull(),
+  siteId: integer('site_id').notNull(),
+  lotId: integer('lot_id'),
+  fromBinId: integer('from_bin_id').notNull(),
+  lent: quantity().notNull(),
+  back: quantity().notNull(),
+  lost: quantity().notNull(),
+  out: quantity().notNull(),
+}).existing();
+
 /** What went out for sales lines by movements that stand, line by line: what it cost, what of it came back at which cost, and how many of it invoices cover. */
 export const wentOut = pgView('went_out', {
   lineId: bigint('line_id', { mode: 'number' }).notNull(),

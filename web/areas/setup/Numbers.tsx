@@ -23,6 +23,7 @@ const names = {
   'customer return': 'Returns of customers',
   transfer: 'Transfers between sites',
   count: 'Counts',
+  loan: 'Loans',
 };
 
 /** How the numbers of documents begin, and the next one of each. */
