@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
 import { moved } from './nouns';
-import { Amount, Day, Id, NeededText, page, Paging, PathId, Posted, Quantity, Search, ShortText, Text, Version } from './values';
+import { Amount, Day, Id, IdList, NeededText, page, Paging, PathId, Posted, Quantity, Search, ShortText, Text, Version } from './values';
 
 /** Loans: things that holders have for a while, and bring back. */
 
@@ -110,6 +110,40 @@ export const loanPaper = endpoint({
   file: 'application/pdf',
 });
 
+export const canBeLent = endpoint({
+  method: 'GET',
+  path: '/api/loans-from',
+  summary: 'Where items lie that may be lent: bins, lots and serials, and how many are free',
+  right: 'look',
+  shows: ['stock', 'item', 'lot', 'place'],
+  seenBy: 'sites',
+  query: z.object({ items: IdList, siteId: PathId.optional() }),
+  response: z.object({
+    rows: z.array(
+      z.object({
+        itemId: Id,
+        sku: z.string(),
+        name: z.string(),
+        unit: z.string(),
+        step: z.string(),
+        tracking: z.enum(['none', 'lot', 'serial']),
+        places: z.array(
+          z.object({
+            siteId: Id,
+            site: z.string(),
+            binId: Id,
+            bin: z.string(),
+            lotId: Id.nullable(),
+            lot: z.string().nullable(),
+            quantity: Amount,
+            free: Amount,
+          }),
+        ),
+      }),
+    ),
+  }),
+});
+export type CanBeLent = z.infer<typeof canBeLent.response>['rows'][number];
 const LendForm = z.object({
   holderId: Id.nullable()
     .default(null)

@@ -140,6 +140,11 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../areas/transfers/TransferNewPage')).TransferNewPage }),
       },
       { path: 'stock/transfers/:id', lazy: async () => ({ Component: (await import('../areas/transfers/TransferPage')).TransferPage }) },
+      { path: 'stock/loans', lazy: async () => ({ Component: (await import('../areas/loans/LoansPage')).LoansPage }) },
+      { path: 'stock/loans/new', ...forThose('stock.lend'), lazy: async () => ({ Component: (await import('../areas/loans/LendPage')).LendPage }) },
+      { path: 'stock/loans/:id', lazy: async () => ({ Component: (await import('../areas/loans/LoanPage')).LoanPage }) },
+      { path: 'stock/holders', lazy: async () => ({ Component: (await import('../areas/loans/HoldersPage')).HoldersPage }) },
+      { path: 'stock/holders/:id', lazy: async () => ({ Component: (await import('../areas/loans/HolderPage')).HolderPage }) },
       {
         path: 'stock/correction',
         ...forThose('stock.correct'),

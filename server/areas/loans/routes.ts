@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/loans';
 import type { Serve } from '../../http/route';
 import { becomeHolder, createHolder, editHolder, getHolder, holders, holdersInAll } from './holders';
+import { canBeLent } from './figures';
 import { bringBack, changeLoan, lend, loseLoan } from './lending';
 import { holderPaper, loanPaper } from './paper';
 import { getLoan, loans, loansInAll } from './queries';
@@ -10,6 +11,7 @@ export function loanRoutes(serve: Serve): void {
   serve(contract.loansInAll, (act, { query }) => loansInAll(act, query));
   serve(contract.getLoan, (act, { params }) => getLoan(act, params.id));
   serve(contract.loanPaper, (act, { params }) => loanPaper(act, params.id));
+  serve(contract.canBeLent, (act, { query }) => canBeLent(act, query));
   serve(contract.lend, (act, { body }) => lend(act, body));
   serve(contract.changeLoan, (act, { params, body }) => changeLoan(act, params.id, body));
   serve(contract.bringBack, (act, { body }) => bringBack(act, body));

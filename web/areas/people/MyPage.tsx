@@ -12,6 +12,7 @@ import { FormFrame } from '../../kit/FormFrame';
 import { moment } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { CalendarCard } from './CalendarCard';
 import { useChangePasswordMutation, useEndSessionMutation, useSessionsQuery } from './api';
 import { useMeQuery } from '../../shared/me';
 import { useSay } from '../../shared/say';
@@ -71,7 +72,10 @@ export function MyPage() {
             </TableBody>
           </Table>
         </Card>
-        <PasswordCard />
+        <Stack>
+          <PasswordCard />
+          <CalendarCard />
+        </Stack>
       </Split>
       <BottomBar hint="Changing the password ends all other sessions" />
     </>

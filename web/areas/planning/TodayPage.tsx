@@ -11,6 +11,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useFirstStepsQuery, useTodayQuery } from './api';
 import { CountsDue } from './CountsDue';
+import { LoansOverdue } from './LoansOverdue';
 import { FirstSteps } from './FirstSteps';
 import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard, Unbooked } from './TodayCards';
 
@@ -77,6 +78,7 @@ export function TodayPage() {
             </TodayCard>
           ) : null}
           <CountsDue />
+          <LoansOverdue day={data.day} />
           {data.unbooked.length > 0 ? (
             <TodayCard title="Not booked" note="the carrier says no, or nothing" more={data.unbooked.length} to="/outbound" empty="">
               {data.unbooked.slice(0, shown).map((one) => (

@@ -10,7 +10,7 @@ import type { Column } from '../../kit/ListTable';
 import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
 import { useMay } from '../../shared/may';
-import { useLettersInfiniteQuery, useSendAgainMutation, useSendInvoiceAgainMutation, useSendSaleAgainMutation } from './api';
+import { useLettersInfiniteQuery, useSendAgainMutation, useSendInvoiceAgainMutation, useSendNoticeAgainMutation, useSendSaleAgainMutation } from './api';
 
 type About = NonNullable<Letter['about']>;
 const pages: Record<About['kind'], string> = { purchase: '/inbound/orders', sale: '/outbound/orders', invoice: '/books/invoices' };
@@ -38,11 +38,13 @@ export function PostPage() {
   const mayOrder = useMay('inbound.order');
   const maySell = useMay('outbound.sell');
   const mayInvoice = useMay('books.invoice');
-  const may: Record<About['kind'], boolean> = { purchase: mayOrder, sale: maySell, invoice: mayInvoice };
+  const maySetUp = useMay('setup.edit');
+  const may = { purchase: mayOrder, sale: maySell, invoice: mayInvoice, notice: maySetUp };
   const [again, { isLoading }] = useSendAgainMutation();
   const [saleAgain] = useSendSaleAgainMutation();
   const [invoiceAgain] = useSendInvoiceAgainMutation();
-  const tryAgain = { purchase: again, sale: saleAgain, invoice: invoiceAgain };
+  const [noticeAgain] = useSendNoticeAgainMutation();
+  const tryAgain = { purchase: again, sale: saleAgain, invoice: invoiceAgain, notice: noticeAgain };
   return (
     <ListPage
       title="Post room"
@@ -53,11 +55,11 @@ export function PostPage() {
       useList={useList}
       question={question}
       keyOf={({ id }) => id}
-      hrefOf={({ about }) => (about ? pageOf(about) : '/post')}
+      hrefOf={({ about, notice }) => (about ? pageOf(about) : (notice?.leadsTo ?? '/post'))}
       empty="Nothing was sent yet. Purchase orders, quotes, confirmations and invoices are sent from their own pages."
       peek={(row) => <LetterPeek letter={row} />}
       next={(row) => {
-        const kind = row?.state === 'not sent' ? row.about?.kind : undefined;
+        const kind = row?.state === 'not sent' ? (row.about?.kind ?? (row.notice ? 'notice' : undefined)) : undefined;
         return row && kind && may[kind]
           ? { label: 'Try it again', run: () => void tryAgain[kind]({ params: { id: row.id } }), disabled: isLoading }
           : undefined;
@@ -83,10 +85,10 @@ function LetterPeek({ letter }: { letter: Letter }) {
       <Stack pad>
         {letter.fault ? <p className="late">{letter.fault}</p> : null}
         <p className="quiet">
-          {letter.person} to {letter.to}
+          {letter.person ?? 'Tidy Larder by itself'} to {letter.to}
         </p>
         <Box component="p" sx={{ whiteSpace: 'pre-wrap' }}>
-          {letter.text}
+          {letter.notice?.text ?? letter.text}
         </Box>
         {letter.attached.map((name) => (
           <p key={name} className="quiet">
@@ -94,6 +96,7 @@ function LetterPeek({ letter }: { letter: Letter }) {
           </p>
         ))}
         {letter.about ? <Link to={pageOf(letter.about)}>Open {letter.about.number}</Link> : null}
+        {letter.notice ? <Link to={letter.notice.leadsTo}>Open what it is about</Link> : null}
       </Stack>
     </Card>
   );

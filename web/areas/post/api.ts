@@ -16,6 +16,7 @@ const post = api.injectEndpoints({
     sendAgain: write(build, contract.sendAgain),
     sendSaleAgain: write(build, contract.sendSaleAgain),
     sendInvoiceAgain: write(build, contract.sendInvoiceAgain),
+    sendNoticeAgain: write(build, contract.sendNoticeAgain),
   }),
 });
 export const {
@@ -32,4 +33,5 @@ export const {
   useSendAgainMutation,
   useSendSaleAgainMutation,
   useSendInvoiceAgainMutation,
+  useSendNoticeAgainMutation,
 } = post;

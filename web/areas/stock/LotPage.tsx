@@ -12,8 +12,9 @@ import { Refused, Saved, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { Clashes } from '../../shared/Clashes';
 import { AttributeSheet } from '../../shared/AttributeSheet';
-import { useMay } from '../../shared/may';
+import { May, useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
+import { Reminders } from '../../shared/Reminders';
 import { LotLife, LotPlaces } from './LotLife';
 import { TraceCards } from './TraceCards';
 import { useTrailQuery } from '../../shared/stock';
@@ -101,11 +102,19 @@ function LotSheet({ lot }: { lot: Lot }) {
               ) : null}
             </Card>
             {lot.kind === 'serial' ? <AttributeSheet subject="unit" /> : null}
+            <Reminders of={{ lotId: lot.id }} today={today} />
           </Stack>
           <BottomBar next={mayEdit ? { label: `Save ${lot.code}`, run: () => void save(), disabled: form.isBusy } : undefined}>
             <Button href={`/api/stock/lots/${lot.id}/trace/file`} download>
               Export who got it
             </Button>
+            {bin && lot.kind === 'serial' ? (
+              <May to="stock.lend">
+                <Button component={Link} to={`/stock/loans/new?items=${lot.itemId}&lot=${lot.id}`}>
+                  Lend it
+                </Button>
+              </May>
+            ) : null}
             <Button component={Link} to={`/labels?lots=${lot.id}`}>
               Label
             </Button>

@@ -95,6 +95,13 @@ export function StockNow({ address, beside }: { address: Address; beside: ReactN
             </Button>
           </May>
           {chosen.length > 0 ? (
+            <May to="stock.lend">
+              <Button component={Link} to={`/stock/loans/new?items=${chosen.join(',')}`}>
+                Lend {count(chosen.length, 'item')}
+              </Button>
+            </May>
+          ) : null}
+          {chosen.length > 0 ? (
             <May to="stock.correct">
               <Button component={Link} to={`/stock/counts/new?items=${chosen.join(',')}`}>
                 Count {count(chosen.length, 'item')}

@@ -55,6 +55,7 @@ interface StockColumns {
 
 /** The columns of the stock table as it stands now. */
 export function stockColumns({ siteId, today, worth, chosen, toggle }: StockColumns): Column<StockRow>[] {
+  const lentOf = (row: StockRow) => `/stock/loans?item=${row.itemId}&only=${encodeURIComponent(row.sku)}`;
   const trail = (row: StockRow) => `/stock/trail?item=${row.itemId}${siteId === undefined ? '' : `&site=${siteId}`}`;
   return [
     {
@@ -75,7 +76,7 @@ export function stockColumns({ siteId, today, worth, chosen, toggle }: StockColu
     { name: 'Short', sort: 'short', number: true, wide: true, apart: true, cell: (row) => told(row, 'short', row.short, 'figure late') },
     { name: 'On order', sort: 'onOrder', number: true, wide: true, cell: (row) => told(row, 'onOrder', row.onOrder, 'figure quiet') },
     { name: 'In transit', sort: 'inTransit', number: true, wide: true, cell: (row) => told(row, 'inTransit', row.inTransit) },
-    { name: 'On loan', sort: 'onLoan', number: true, wide: true, apart: true, cell: (row) => figure(row.onLoan, trail(row)) },
+    { name: 'On loan', sort: 'onLoan', number: true, wide: true, apart: true, cell: (row) => figure(row.onLoan, lentOf(row)) },
     { name: 'Quarantine', sort: 'quarantine', number: true, wide: true, apart: true, cell: (row) => figure(row.quarantine, trail(row)) },
     {
       name: 'Days of cover',
