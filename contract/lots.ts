@@ -72,6 +72,8 @@ const LotRow = z.object({
   /** In places of ours, and where that is. */
   quantity: Amount,
   where: z.string(),
+  /** Somebody is to be reminded of a day of it. */
+  reminds: z.boolean(),
   /** Values of the business's own attributes, by their id. */
   attributes: z.record(z.string(), z.string()),
 });
@@ -82,7 +84,7 @@ export const listLots = endpoint({
   path: '/api/stock/lots',
   summary: 'Lots and serial units by code, tag, item or condition',
   right: 'look',
-  shows: ['lot', 'stock', 'item', 'attribute'],
+  shows: ['lot', 'stock', 'item', 'attribute', 'reminder'],
   seenBy: 'sites',
   query: LotFilter.extend({ sort: z.enum(lotSorts).default('code'), direction: z.enum(['up', 'down']).default('up'), ...Paging }),
   response: page(LotRow),

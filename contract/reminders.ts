@@ -56,6 +56,7 @@ export const setReminder = endpoint({
   path: '/api/reminders',
   summary: 'Have somebody reminded, so many days around a day',
   changes: ['reminder'],
+  seenBy: 'sites',
   body: ReminderForm,
   response: z.object({ id: Id }),
 });
@@ -65,6 +66,7 @@ export const dropReminder = endpoint({
   path: '/api/reminders/:id/drop',
   summary: 'Remind nobody of this any more',
   changes: ['reminder'],
+  seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({}),
 });
@@ -83,6 +85,7 @@ export const newCalendar = endpoint({
   path: '/api/me/calendar',
   summary: 'Give my calendar of due days an address of its own; one it had before ends',
   changes: ['me'],
+  seenBy: 'everyone',
   response: z.object({ path: z.string() }),
 });
 export const endCalendar = endpoint({
@@ -91,5 +94,6 @@ export const endCalendar = endpoint({
   path: '/api/me/calendar/end',
   summary: 'End the address of my calendar',
   changes: ['me'],
+  seenBy: 'everyone',
   response: z.object({}),
 });

@@ -22,6 +22,7 @@ import type { Larkmoor } from './catalog';
 import { item as itemTable, itemPolicy, itemSite, party as partyTable } from '../db/schema/index';
 import { countThisMorning } from './counting';
 import { idOf } from './idOf';
+import { lendThisMorning } from './lending';
 import { take } from './picking';
 import { setPrices } from './prices';
 import { sell } from './sell';
@@ -38,6 +39,7 @@ export async function thisMorning(act: Act, business: Larkmoor): Promise<void> {
   await between(act, barn, business.sites[1]?.id as number);
   await runLow(act, barn, await party('Windle Garden Centre'));
   await countThisMorning(act, barn);
+  await lendThisMorning(act, barn);
 }
 
 interface Morning {

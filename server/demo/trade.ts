@@ -21,6 +21,7 @@ import type { Larkmoor, Stocked } from './catalog';
 import { balance, department, itemSite, itemSupplier, reason, salesLine, salesOrder } from '../db/schema/index';
 import type { Carriage } from './carriage';
 import { countSome } from './counting';
+import { lendEarlier } from './lending';
 import { idOf } from './idOf';
 import { takeAll } from './picking';
 import { sell } from './sell';
@@ -57,6 +58,8 @@ export class Trade {
     await this.ship(act);
     if (weekday(act.today) === 5) await this.putRight(act);
     if (weekday(act.today) === 2 && Number(act.today.slice(8)) <= 7) await countSome(act, this.business.sites[0]?.id as number);
+    const ago = daysBetween(act.today, this.last);
+    if (weekday(act.today) === 3 && ago >= 14 && ago < 21) await lendEarlier(act, this.business.sites[0]?.id as number);
   }
 
   /** Suppliers' new price lists: some raise theirs in spring, some in autumn. */

@@ -8,6 +8,9 @@ import { among, given, insertRows, positive } from '../db/given';
 import { balance, item, lot, place, site } from '../db/schema/index';
 import { placeInWords } from '../db/text';
 
+/** What something is called in a list of things: a unit by its serial, anything else by its item, with its lot. */
+export const unitOrItem = sql<string>`case when ${lot.kind} = 'serial' then ${lot.code} else concat_ws(' ', ${item.sku}, ${lot.code}) end`;
+
 /** Goods coming in, with their lots or serials as they were typed. */
 export interface ComingIn {
   itemId: number;

@@ -10,12 +10,15 @@ import * as families from '@larder/contract/families';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as margin from '@larder/contract/margin';
+import * as loans from '@larder/contract/loans';
 import * as moves from '@larder/contract/moves';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
+import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
+import * as reminders from '@larder/contract/reminders';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
 import { rightScope } from '@larder/contract/rights';
@@ -127,7 +130,15 @@ beforeAll(async () => {
     body: { fromSiteId: siteId, toSiteId: thirdSiteId, sendBy: '2026-03-12', lines: [{ itemId: movedItem, quantity: '2' }] },
   });
   await owner.get(stock.correct, { body: { way: 'plus-or-minus', reasonId: business.reasonId, lines: [{ itemId: shelfItem, binId, quantity: '1' }] } });
-  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet].map(({ number }) => number).join('|')}`);
+  const lentItem = await business.item('SEEN-8');
+  await stocked(business, lentItem, '2');
+  const holder = await owner.get(loans.createHolder, { body: { name: 'Ridge apiary', sort: 'place' } });
+  const lent = await owner.get(loans.lend, { body: { holderId: holder.id, dueOn: '2026-03-20', lines: [{ itemId: lentItem, binId, quantity: '1' }] } });
+  const loanId = lent.id as number;
+  const ownerId = (await owner.get(people.me, {})).id;
+  const remind = { loanId, about: 'loan' as const, days: 3, personIds: [ownerId] };
+  const { id: reminderId } = await owner.get(reminders.setReminder, { body: remind });
+  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet, lent].map(({ number }) => number).join('|')}`);
   const of = (id: number) => ({ params: { id } });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
@@ -198,6 +209,14 @@ beforeAll(async () => {
     [transfers.getTransfer, of(sent.id as number)],
     [transfers.transferPaper, of(sent.id as number)],
     [transfers.transferPickList, of(sent.id as number)],
+    [loans.getLoan, of(loanId)],
+    [loans.loanPaper, of(loanId)],
+    [loans.listLoans, { query: { siteId } }],
+    [loans.loansInAll, { query: { siteId } }],
+    [loans.canBeLent, { query: { items: String(lentItem), siteId } }],
+    [reminders.remindersOf, { query: { loanId } }],
+    [reminders.setReminder, { body: remind }],
+    [reminders.dropReminder, of(reminderId)],
     [transfers.listTransfers, { query: { siteId } }],
     [transfers.transfersInAll, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
@@ -232,6 +251,13 @@ beforeAll(async () => {
     [returns.returnReportInAll, {}],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
+    [loans.listLoans, { query: { show: 'all' } }],
+    [loans.loansInAll, { query: { show: 'all' } }],
+    [loans.canBeLent, { query: { items: String(lentItem) } }],
+    [loans.listHolders, { query: { show: 'all' } }],
+    [loans.holdersInAll, { query: {} }],
+    [loans.getHolder, of(holder.id)],
+    [loans.holderPaper, of(holder.id)],
     [transfers.listTransfers, {}],
     [transfers.transfersInAll, {}],
     [transfers.transferFigures, { query: { salesLines: String(short.lineId), items: String(movedItem) } }],
@@ -352,7 +378,8 @@ describe('what is of a site', () => {
   });
 
   test('is the same for whom may look at each site as for whom may look at the whole company', async () => {
-    for (const [endpoint, asked] of lists) {
+    // A paper is made anew each time.
+    for (const [endpoint, asked] of lists.filter(([{ file }]) => file !== 'application/pdf')) {
       const [mine, owners] = [await everywhere.ask(endpoint, asked), await business.owner.ask(endpoint, asked)];
       const unowed = (data: unknown) => JSON.stringify(data, (key, value: unknown) => (['owed', 'overdue', 'ordered', 'limit'].includes(key) ? null : value));
       expect([endpoint.path, unowed(mine.data)]).toEqual([endpoint.path, unowed(owners.data)]);

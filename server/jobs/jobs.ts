@@ -2,6 +2,7 @@
 export interface Caused {
   sendLetter: { letterId: number };
   tellCarrier: { shipmentId: number };
+  remind: Record<string, never>;
 }
 
 interface Job {
@@ -15,6 +16,7 @@ interface Job {
 export const jobs: Record<keyof Caused, Job> = {
   sendLetter: { queue: 'letters', attempts: 8 },
   tellCarrier: { queue: 'carriers', attempts: 8 },
+  remind: { queue: 'remind', attempts: 3 },
 };
 
 /** How long a job waits after it failed for the nth time, in milliseconds, as the queue has it. */

@@ -1,4 +1,3 @@
-import AlarmIcon from '@mui/icons-material/AlarmOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
@@ -15,6 +14,7 @@ import { Choice, Field } from '../kit/Field';
 import { count, shortDay } from '../kit/format';
 import { Card } from '../kit/layout';
 import { useMeQuery } from './me';
+import { ReminderSign } from './ReminderSign';
 import { useDropReminderMutation, useRemindersQuery, useSetReminderMutation } from './reminders';
 
 type Of = { loanId: number } | { itemId: number } | { lotId: number };
@@ -28,8 +28,8 @@ export function Reminders({ of, today }: { of: Of; today: string }) {
   return (
     <Card aria-label="Reminders">
       <h2>
-        {data.rows.length > 0 ? <AlarmIcon sx={{ fontSize: 18, verticalAlign: 'text-bottom', marginRight: 4 }} /> : null}
         Reminders
+        {data.rows.length > 0 ? <ReminderSign /> : null}
         <span>{data.rows.length === 0 ? 'nobody is reminded' : ''}</span>
       </h2>
       <Table>

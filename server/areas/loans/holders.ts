@@ -9,6 +9,7 @@ import { cursorOf, everyWord, paged, pageOf } from '../../db/paging';
 import { item, loan, loanLine, lot, party, place } from '../../db/schema/index';
 import { lower, sameText } from '../../db/text';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { unitOrItem } from '../../documents/lots';
 import { placesOfHolders } from '../../documents/holders';
 import { loanLines } from './queries';
 
@@ -28,7 +29,7 @@ const holdingOf = (act: Act) =>
   new QueryBuilder()
     .select({
       lines: sql<number>`count(*)::int`.as('held_lines'),
-      items: sql<string>`coalesce(string_agg(distinct concat_ws(' ', ${item.sku}, ${lot.code}), ', '), '')`.as('held_items'),
+      items: sql<string>`coalesce(string_agg(distinct ${unitOrItem}, ', '), '')`.as('held_items'),
       overdue: sql<number>`(count(*) filter (where ${loan.dueOn} < ${act.today}))::int`.as('held_late'),
       nextDue: sql<string | null>`min(${loan.dueOn})::text`.as('held_next'),
     })

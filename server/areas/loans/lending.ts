@@ -13,6 +13,7 @@ import { recordChanges, refuseStale } from '../../documents/changes';
 import { addLines } from '../../documents/documentLines';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept } from '../../documents/lines';
 import { nextNumber } from '../../documents/number';
+import { cause } from '../../jobs/outbox';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { loanLines, loanNow } from './queries';
@@ -129,6 +130,7 @@ export async function changeLoan(act: Act, id: number, { version, dueOn, note }:
     .update(loan)
     .set({ dueOn, note, version: version + 1 })
     .where(eq(loan.id, id));
+  await cause(act, 'remind', {}, 'now');
   await recordChanges(act, 'loan', id, { dueOn: now.dueOn ?? '', note: now.note }, { dueOn: dueOn ?? '', note });
   return { version: version + 1 };
 }

@@ -28,6 +28,7 @@ import {
 import { plain } from '../../db/text';
 import { changesOf } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
+import { unitOrItem } from '../../documents/lots';
 
 const query = () => new QueryBuilder();
 const one = { one: sql`1` };
@@ -47,7 +48,7 @@ const sums = query()
   .as('sums');
 
 const items = sql<string>`coalesce((${query()
-  .select({ all: sql`string_agg(distinct concat_ws(' ', ${item.sku}, ${lot.code}), ', ')` })
+  .select({ all: sql`string_agg(distinct ${unitOrItem}, ', ')` })
   .from(loanLine)
   .innerJoin(item, eq(item.id, loanLine.itemId))
   .leftJoin(lot, eq(lot.id, loanLine.lotId))

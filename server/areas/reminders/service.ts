@@ -7,6 +7,7 @@ import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { attribute, attributeValue, item, loan, lot, person, reminded, reminder, reminderTo, role } from '../../db/schema/index';
+import { cause } from '../../jobs/outbox';
 import { attributeDays, keyOf, loanDays, useByDays, type Subject } from './subjects';
 
 interface About {
@@ -141,6 +142,8 @@ export async function setReminder(act: Act, form: BodyOf<typeof contract.setRemi
     ...[...new Set(form.personIds)].map((personId) => ({ reminderId: id, personId, roleId: null })),
     ...[...new Set(form.roleIds)].map((roleId) => ({ reminderId: id, personId: null, roleId })),
   ]);
+  // One whose day is today goes out now.
+  await cause(act, 'remind', {}, 'now');
   return { id };
 }
 

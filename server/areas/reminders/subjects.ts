@@ -3,6 +3,7 @@ import { and, eq, exists, isNotNull, isNull, or, sql, type SQL } from 'drizzle-o
 import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Db } from '../../db/database';
 import { positive } from '../../db/given';
+import { unitOrItem } from '../../documents/lots';
 import { attribute, attributeValue, balance, item, loan, loanLine, lot, party, place, reminder } from '../../db/schema/index';
 
 /** A day of something that somebody may be reminded of. */
@@ -30,7 +31,7 @@ const isOut = exists(
 );
 /** What of a loan is out. */
 const outItems = sql<string>`(${query()
-  .select({ all: sql`string_agg(distinct concat_ws(' ', ${item.sku}, ${lot.code}), ', ')` })
+  .select({ all: sql`string_agg(distinct ${unitOrItem}, ', ')` })
   .from(loanLine)
   .innerJoin(item, eq(item.id, loanLine.itemId))
   .leftJoin(lot, eq(lot.id, loanLine.lotId))

@@ -6,7 +6,7 @@ import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
 import type { Act } from '../../act';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
-import { attributeValue, balance, item, lot, place, site } from '../../db/schema/index';
+import { attributeValue, balance, item, lot, place, reminder, site } from '../../db/schema/index';
 import { lower, placeInWords, sameText } from '../../db/text';
 
 type LotQuery = QueryOf<typeof contract.listLots>;
@@ -112,6 +112,12 @@ export async function lotList(act: Act, query: LotQuery): Promise<ResponseOf<typ
       warrantyUntil: lot.warrantyUntil,
       quantity: sql<string>`coalesce(${lying.quantity}, 0)`,
       where: sql<string>`coalesce(${lying.places}, '')`,
+      reminds: sql<boolean>`${exists(
+        db
+          .select({ one: sql`1` })
+          .from(reminder)
+          .where(eq(reminder.lotId, lot.id)),
+      )}`,
       attributes: sql<Record<string, string>>`(${attributes})`,
       ...cursorOf(sort, lot.id),
     })

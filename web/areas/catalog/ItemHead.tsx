@@ -8,6 +8,8 @@ import { PageHead, Side } from '../../kit/layout';
 import { Picture } from '../../kit/Picture';
 import { Saved } from '../../kit/states';
 import { ExplainedFigure, useExplainKey } from '../../shared/explaining';
+import { useRemindersQuery } from '../../shared/reminders';
+import { ReminderSign } from '../../shared/ReminderSign';
 import { kindNames } from './kindNames';
 
 interface ItemHeadProps {
@@ -20,6 +22,7 @@ interface ItemHeadProps {
 /** Which item this is, and how much of it is free. */
 export function ItemHead({ item, stock, isSaved }: ItemHeadProps) {
   useExplainKey(item.id);
+  const { data: reminders } = useRemindersQuery({ query: { itemId: item.id } });
   const free = stock ? String(stock.sites.reduce((sum, site) => sum + Number(site.free), 0)) : null;
   return (
     <PageHead sx={{ margin: 0, alignItems: 'center' }}>
@@ -32,6 +35,7 @@ export function ItemHead({ item, stock, isSaved }: ItemHeadProps) {
         <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'baseline', gap: '2px 12px' }}>
           <h1>{item.name}</h1>
           <span className="code quiet">{item.sku}</span>
+          {reminders && reminders.rows.length > 0 ? <ReminderSign /> : null}
           {item.retired ? <span className="late">retired</span> : null}
           <Saved on={isSaved} />
         </Box>

@@ -15,6 +15,8 @@ import { AttributeSheet } from '../../shared/AttributeSheet';
 import { Clashes } from '../../shared/Clashes';
 import { useAttributesQuery } from '../../shared/items';
 import { useMay } from '../../shared/may';
+import { useMeQuery } from '../../shared/me';
+import { Reminders } from '../../shared/Reminders';
 import { useSite } from '../../shared/site';
 import { useItemStockQuery } from '../../shared/stock';
 import { useCreateItemMutation, useDeleteItemMutation, useEditItemMutation } from './api';
@@ -39,6 +41,7 @@ import { useSay } from '../../shared/say';
 /** An item section by section; what is typed stays while one goes through them, and is saved at once. */
 export function ItemSheet({ item, first }: { item: Item | null; first: Written }) {
   const { siteId } = useSite();
+  const { data: me } = useMeQuery({});
   const mayEdit = useMay('items.edit', null);
   const navigate = useNavigate();
   const address = useAddress();
@@ -134,6 +137,7 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
           {isShown('suppliers') ? <SupplierSheet /> : null}
           {isShown('levels') ? <PolicySheet /> : null}
           {isShown('attributes') ? <AttributeSheet subject="item" /> : null}
+          {isShown('attributes') && item ? <Reminders of={{ itemId: item.id }} today={me?.company.today ?? ''} /> : null}
           <ItemBar item={item} form={form} mayEdit={mayEdit} isFact={!isShown('there', 'trail')} save={(part) => void save(part)} drop={() => void drop()} />
         </Stack>
       </ReadOnly>

@@ -13,7 +13,7 @@ export function ChosenItems({ ids, put }: { ids: readonly number[]; put: (ids: n
   const without = (id: number) => put(ids.filter((one) => one !== id));
   return (
     <>
-      <Box sx={{ display: 'flex', gap: 4, flexWrap: 'wrap', paddingBottom: 8 }}>
+      <Box sx={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center', paddingBottom: ids.length > 0 ? 10 : 0 }}>
         {ids.slice(0, mostNamed).map((id) => (
           <Named key={id} id={id} remove={() => without(id)} />
         ))}

@@ -1,3 +1,4 @@
+import Box from '@mui/material/Box';
 import { itemClasses, type CountPlan } from '@larder/core/stock/counting';
 import type { CountForm } from '@larder/contract/counts';
 import { useState } from 'react';
@@ -137,9 +138,11 @@ export function CountNewPage() {
               <FormCheck label="Only where a pick found fewer" name="doubted" />
             </Stack>
           </Card>
-          <Card pad component="div" aria-label="Only these items">
+          <Card component="div" aria-label="Only these items">
             <h2>Only these items</h2>
-            <ChosenItems ids={typed.itemIds} put={(ids) => form.setValue('itemIds', ids, { shouldDirty: true })} />
+            <Box className="pad">
+              <ChosenItems ids={typed.itemIds} put={(ids) => form.setValue('itemIds', ids, { shouldDirty: true })} />
+            </Box>
           </Card>
           <Card pad fields component="div" aria-label="How">
             <FormCheck label="Blind: whoever counts is not told how many there should be" name="blind" />

@@ -81,7 +81,7 @@ const columns = (today: string): Column<Row>[] => [
       </>
     ),
   },
-  { name: 'Has', cell: (row) => (row.lines === 0 ? <span className="quiet">nothing</span> : count(row.lines, 'line')) },
+  { name: 'Has', cell: (row) => (row.lines === 0 ? <span className="quiet">nothing</span> : count(row.lines, 'thing')) },
   { name: 'Items', wide: true, cell: (row) => <span className="code">{row.items}</span> },
   { name: 'Next due', cell: (row) => <Due day={row.nextDue} today={today} late={row.overdue > 0} /> },
 ];

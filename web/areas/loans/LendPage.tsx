@@ -5,7 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { CanBeLent } from '@larder/contract/loans';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useFieldArray, useWatch } from 'react-hook-form';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
@@ -30,7 +30,7 @@ import { useSay } from '../../shared/say';
 import { useSite } from '../../shared/site';
 import { useCanBeLentQuery, useForeseeLendQuery, useLendMutation } from './api';
 import { HolderPicker } from './HolderPicker';
-import { isLent, lendBody, lendField, placeOf, quantityBy, withScanned, type LendDraft, type LendRow } from './loanForm';
+import { fromOneSite, isLent, lendBody, lendField, placeOf, quantityBy, withScanned, type LendDraft, type LendRow } from './loanForm';
 
 const { Cell, Day, LongField } = fieldsOf<LendDraft>();
 const idsOf = (text: string | null): number[] => (text ?? '').split(',').flatMap((id) => Number(id) || []);
@@ -58,7 +58,7 @@ function Sheet({ rows: came, today }: { rows: LendRow[]; today: string }) {
   const [readCode] = useLazyReadCodeQuery();
   const [items, setItems] = useState(() => came.map(({ itemId }) => itemId));
   const { data } = useCanBeLentQuery({ query: { items: [...new Set(items)].join(','), siteId } }, { skip: items.length === 0 });
-  const found = data?.rows ?? [];
+  const found = useMemo(() => fromOneSite(data?.rows ?? []), [data]);
   const foundOf = (row: LendRow) => found.find(({ itemId }) => itemId === row.itemId);
   const form = useForm({
     came: { holder: null, dueOn: null, note: '', rows: came } as LendDraft,

@@ -1,4 +1,3 @@
-import AlarmIcon from '@mui/icons-material/AlarmOutlined';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -22,6 +21,7 @@ import { useTitle } from '../../kit/title';
 import { useLoansInAllQuery, useLoansInfiniteQuery } from '../../shared/loans';
 import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
+import { ReminderSign } from '../../shared/ReminderSign';
 import { useSite } from '../../shared/site';
 import { StockWays } from '../../shared/StockWays';
 import { useLoanQuery } from './api';
@@ -125,7 +125,7 @@ const columns = (today: string): Column<LoanRow>[] => [
     cell: (row) => (
       <>
         <Due day={row.dueOn} today={today} late={row.overdue} none="no day said" />
-        {row.reminds ? <AlarmIcon titleAccess="Somebody is reminded of it" sx={{ fontSize: 16, verticalAlign: 'text-bottom', marginLeft: 4 }} /> : null}
+        {row.reminds ? <ReminderSign /> : null}
       </>
     ),
   },

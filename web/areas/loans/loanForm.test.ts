@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import type { CanBeLent } from '@larder/contract/loans';
-import { lendBody, lendField, placeOf, quantityBy, withScanned, type LendDraft, type LendRow } from './loanForm';
+import { fromOneSite, lendBody, lendField, placeOf, quantityBy, withScanned, type LendDraft, type LendRow } from './loanForm';
 
 const place = (binId: number, part: Partial<CanBeLent['places'][number]> = {}) => ({
   siteId: 1,
@@ -32,6 +32,14 @@ test('a row is taken from the place that was chosen, else from the first that no
   expect(placeOf(units[1] as LendRow, extractor, units)?.lotId).toBe(12);
   expect(placeOf(row({ itemId: 8, lotId: 12 }), extractor, [])?.lotId).toBe(12);
   expect(placeOf(row(), undefined, [])).toBeNull();
+});
+
+test('places of the site that has the most of the items come first', () => {
+  const [first, second] = fromOneSite([
+    { ...tool, places: [place(1), place(5, { siteId: 2 })] },
+    { ...extractor, places: [place(6, { siteId: 2 })] },
+  ]);
+  expect([first?.places.map(({ binId }) => binId), second?.places.map(({ binId }) => binId)]).toEqual([[5, 1], [6]]);
 });
 
 test('one of each, or all there is and nobody was promised', () => {

@@ -34,6 +34,14 @@ export function placeOf(row: LendRow, found: CanBeLent | undefined, others: read
   );
 }
 
+/** Where items lie, the places of one site first: the one that has the most of the items, as things that are lent together come from one site. */
+export function fromOneSite(found: readonly CanBeLent[]): CanBeLent[] {
+  const many = new Map<number, number>();
+  for (const { places } of found) for (const siteId of new Set(places.map((place) => place.siteId))) many.set(siteId, (many.get(siteId) ?? 0) + 1);
+  const of = (siteId: number) => many.get(siteId) ?? 0;
+  return found.map((one) => ({ ...one, places: [...one.places].sort((a, b) => of(b.siteId) - of(a.siteId) || a.siteId - b.siteId) }));
+}
+
 /** How many a row lends by a rule. */
 export const quantityBy = (rule: LoanRule, place: Place | null): string =>
   place === null ? '0' : lentBy(rule, least(decimal(place.free), decimal(place.quantity))).toFixed();

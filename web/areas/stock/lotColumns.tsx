@@ -3,6 +3,7 @@ import { type LotRow } from '@larder/contract/lots';
 import { due, quantity, shortDay } from '../../kit/format';
 import type { Column } from '../../kit/ListTable';
 import { AttributeCell } from '../../shared/AttributeCell';
+import { ReminderSign } from '../../shared/ReminderSign';
 
 export const columns = (own: readonly Attribute[], today: string): Column<LotRow>[] => [
   {
@@ -12,6 +13,7 @@ export const columns = (own: readonly Attribute[], today: string): Column<LotRow
     cell: (row) => (
       <>
         <span className="code strong">{row.code}</span>
+        {row.reminds ? <ReminderSign /> : null}
         {row.tag ? <span className="name quiet">tag {row.tag}</span> : null}
       </>
     ),
