@@ -23,6 +23,11 @@ const views = {
     '/stock/move?from=9',
     '/stock/put-away',
     '/stock/corrections',
+    '/stock/loans?show=all',
+    '/stock/loans/new?items=1,2',
+    '/stock/loans/1',
+    '/stock/holders?show=all',
+    '/stock/holders/:holder',
     '/stock/counts?show=all',
     '/stock/counts/new',
     '/stock/counts/calendar',
@@ -93,6 +98,7 @@ const named = {
   ':expected': ['/api/returns?show=expected', 'id'],
   ':credited': ['/api/returns?show=received', 'id'],
   ':debtor': ['/api/invoices/debtors', 'partyId'],
+  ':holder': ['/api/holders', 'id'],
 } as const;
 
 /** The order of the demo that goes straight to a customer stands for `:direct`, the one of a customer that is short for `:short`. */
