@@ -31,6 +31,7 @@ import * as planning from './planning';
 import * as post from './post';
 import * as prices from './prices';
 import * as printing from './printing';
+import * as recalls from './recalls';
 import * as receiving from './receiving';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
@@ -66,6 +67,7 @@ export const endpoints: Endpoint[] = [
   loans,
   reminders,
   lots,
+  recalls,
   outbound,
   customers,
   gaps,

@@ -127,17 +127,27 @@ const TraceRow = z.object({
   back: Amount,
   note: z.string(),
   bills: z.array(z.object({ id: Id, number: z.string() })),
+  /** Invoices and credit notes over just these goods; for whoever may see those. */
+  invoices: z.array(z.object({ id: Id, number: z.string(), kind: z.enum(['invoice', 'credit']) })),
+  /** Each time some of it moved. */
+  steps: z.array(z.object({ movementId: Id, kind: z.string(), day: Day, quantity: Amount })),
 });
 export type TraceRow = z.infer<typeof TraceRow>;
 export const traceLot = endpoint({
   method: 'GET',
   path: '/api/stock/lots/:id/trace',
-  summary: 'Where a lot or serial came from, what of it is here, and who got it',
+  summary: 'Where a lot or serial came from, what of it is here, who has or had it on loan, and who got it',
   right: 'look',
-  shows: ['lot', 'stock', 'bill', 'party', 'purchase', 'sale'],
+  shows: ['lot', 'stock', 'bill', 'invoice', 'party', 'purchase', 'sale', 'loan'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
-  response: z.object({ came: z.array(TraceRow), went: z.array(TraceRow), here: Amount }),
+  response: z.object({
+    came: z.array(TraceRow),
+    went: z.array(TraceRow),
+    /** Lent: of a holder and loan so many, and what of that is back or lost. */
+    held: z.array(TraceRow),
+    here: Amount,
+  }),
 });
 export const traceFile = endpoint({
   method: 'GET',

@@ -144,8 +144,10 @@ const Letter = z.object({
   person: z.string().nullable(),
   /** Of what it tells one of us: where one acts on it, and what it says. */
   notice: z.object({ leadsTo: z.string(), text: z.string() }).nullable(),
+  /** What a recall says, which tells no prices. */
+  recall: z.string(),
   /** What it is about, and its paper. */
-  about: z.object({ kind: z.enum(['purchase', 'sale', 'invoice']), id: Id, number: z.string() }).nullable(),
+  about: z.object({ kind: z.enum(['purchase', 'sale', 'invoice', 'lot']), id: Id, number: z.string() }).nullable(),
   state: z.enum(['waiting', 'sent', 'not sent']),
   /** The mail server that ships with the product has it. */
   delivered: z.boolean(),
@@ -185,6 +187,12 @@ export const sendSaleAgain = endpoint({
   ...again,
   path: '/api/post/sale-letters/:id/again',
   summary: 'Try again to send a quote or confirmation that could not be sent',
+  right: 'outbound.sell',
+});
+export const sendRecallAgain = endpoint({
+  ...again,
+  path: '/api/post/recall-letters/:id/again',
+  summary: 'Try again to send a letter of a recall that could not be sent',
   right: 'outbound.sell',
 });
 export const sendNoticeAgain = endpoint({

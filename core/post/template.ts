@@ -1,7 +1,7 @@
 import { Refusal } from '../refusal';
 
 /** What letters are about. */
-export const letterKinds = ['purchase order', 'quote', 'confirmation', 'invoice', 'credit note'] as const;
+export const letterKinds = ['purchase order', 'quote', 'confirmation', 'invoice', 'credit note', 'recall'] as const;
 export type LetterKind = (typeof letterKinds)[number];
 
 const sold = ['order', 'customer', 'company', 'day', 'lines', 'total', 'reference', 'note', 'person'] as const;
@@ -13,6 +13,7 @@ export const letterWords: Readonly<Record<LetterKind, readonly string[]>> = {
   confirmation: sold,
   invoice: billed,
   'credit note': billed,
+  recall: ['customer', 'item', 'lot', 'quantity', 'orders', 'company', 'person'],
 };
 
 export interface Template {
@@ -79,6 +80,17 @@ the invoice for {orders} is attached: {total}, to be paid{day}.
     text: `Dear {customer},
 
 a credit note of {total} for {orders} is attached.
+
+{person}
+{company}`,
+  },
+  recall: {
+    subject: 'Please do not use {item}, {lot}',
+    text: `Dear {customer},
+
+you had {quantity} of {item} from us, with the number {lot} ({orders}).
+
+Please do not use or sell it any more, and put what you still have of it aside. Answer this letter and say how many that is: we fetch it, and make it good.
 
 {person}
 {company}`,

@@ -26,6 +26,8 @@ export interface TraceRow {
 export interface Trace {
   came: TraceRow[];
   went: TraceRow[];
+  /** What holders got on loan, and what of that ended. It is ours, and part of what is here. */
+  held: TraceRow[];
   /** What of it is still ours. */
   here: Decimal;
 }
@@ -46,12 +48,15 @@ export function traceOf(lines: readonly TraceLine[]): Trace {
   for (const { quantity, from, to, document } of lines) {
     if (!isOwned(from.kind)) count(from, document, 'into', decimal(quantity));
     if (!isOwned(to.kind)) count(to, document, 'out', decimal(quantity));
+    if (from.kind === 'holder') count(from, document, 'into', decimal(quantity));
+    if (to.kind === 'holder') count(to, document, 'out', decimal(quantity));
   }
-  const all = [...outside.values()];
+  const [lent, all] = [[...outside.values()].filter(({ end }) => end.kind === 'holder'), [...outside.values()].filter(({ end }) => end.kind !== 'holder')];
   const isSource = ({ end, into, out }: (typeof all)[number]) => (end.kind === 'found-or-lost' ? into.gte(out) : sources.has(end.kind));
   const came = all.filter(isSource).map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: into, back: out }));
   const went = all.filter((one) => !isSource(one)).map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: out, back: into }));
+  const held = lent.map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: out, back: into }));
   const net = (rows: readonly TraceRow[]) => sum(rows.map(({ quantity, back }) => quantity.minus(back)));
   const rest = (rows: readonly TraceRow[]) => rows.filter(({ quantity, back }) => !(quantity.isZero() && back.isZero()));
-  return { came: rest(came), went: rest(went), here: net(came).minus(net(went)) };
+  return { came: rest(came), went: rest(went), held, here: net(came).minus(net(went)) };
 }

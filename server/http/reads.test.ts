@@ -18,6 +18,7 @@ import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
 import * as planning from '@larder/contract/planning';
+import * as recalls from '@larder/contract/recalls';
 import * as reminders from '@larder/contract/reminders';
 import * as post from '@larder/contract/post';
 import * as receiving from '@larder/contract/receiving';
@@ -285,6 +286,7 @@ beforeAll(async () => {
     [stock.stockTable, { query: { state: 'in-stock', sort: 'free', direction: 'down' } }],
     [lotContract.traceFile, of(lotId)],
     [lotContract.traceLot, of(lotId)],
+    [recalls.recallList, of(lotId)],
     [stock.trail, { query: { itemId } }],
     [outbound.listSales, { query: { show: 'all' } }],
     [planning.openCounts, {}],

@@ -7,6 +7,8 @@ import { endpoints } from '@larder/contract/index';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
 import * as loans from '@larder/contract/loans';
+import * as lotContract from '@larder/contract/lots';
+import * as recalls from '@larder/contract/recalls';
 import * as moves from '@larder/contract/moves';
 import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
@@ -96,6 +98,16 @@ beforeAll(async () => {
   const lines = [{ itemId: lentItem, binId: business.bins[0] as number, quantity: '4' }];
   const lent = await business.owner.get(loans.lend, { body: { holderId: borrower.id, lines } });
   const loan = await business.owner.get(loans.getLoan, { params: { id: lent.id as number } });
+  const soldLot = await business.item('SITE-7', { tracking: 'lot' });
+  const lots = [{ code: 'SITE-LOT', quantity: '1' }];
+  await business.owner.get(stock.openStock, { body: { lines: [{ itemId: soldLot, binId: business.bins[0], quantity: '1', unitValue: '1', lots }] } as never });
+  const [lot] = (await business.owner.get(lotContract.listLots, { query: { q: 'SITE-LOT' } })).rows;
+  await business.owner.get(loans.lend, {
+    body: { holderId: borrower.id, lines: [{ itemId: soldLot, lotId: lot?.id ?? 0, binId: business.bins[0] as number, quantity: '1' }] },
+  });
+  const to = [{ partyId: borrower.id, to: 'ridge@larkmoor.example' }];
+  await business.owner.get(recalls.sendRecall, { params: { id: lot?.id ?? 0 }, body: { ...firstTemplates.recall, to } });
+  const recallLetter = (await business.owner.get(post.listLetters, { query: { q: 'SITE-LOT' } })).rows[0]?.id as number;
   const countedItem = await business.item('SITE-4');
   const planned = () => business.owner.get(counts.createCount, { body: { siteId: business.siteId, plan: {} } });
   const [sheet, otherSheet] = [await planned(), await planned()];
@@ -199,6 +211,8 @@ beforeAll(async () => {
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],
     [post.sendSaleAgain, { params: { id: saleLetter.id } }],
+    [post.sendRecallAgain, { params: { id: recallLetter } }],
+    [recalls.keepRecallTemplate, { body: firstTemplates.recall }],
     [post.keepTemplate, { body: firstTemplates['purchase order'] }],
     [post.sendSale, { params: { id: sale.id }, body: { to: 'buyer@customer.example', subject: 'Your order', text: 'Thank you.' } }],
     [post.keepSaleTemplate, { params: { kind: 'quote' }, body: firstTemplates.quote }],
@@ -214,8 +228,8 @@ afterAll(() => business.close());
 
 const writes = endpoints.filter(({ method, reads, right }) => method !== 'GET' && !reads && right !== null && right !== 'look');
 
-/** Whoever may lend anywhere says who can hold things: a holder is of no site. */
-const ofNoSite: readonly Endpoint[] = [loans.createHolder, loans.editHolder, loans.becomeHolder];
+/** A holder is of no site: whoever may lend anywhere says who they are. Nor is a lot: whoever may not be seen is not written to. */
+const ofNoSite: readonly Endpoint[] = [loans.createHolder, loans.editHolder, loans.becomeHolder, recalls.sendRecall];
 
 test('every write with a right that is held at sites is tried', () => {
   const held = writes.filter((endpoint) => endpoint.right !== null && rightScope[endpoint.right] === 'site' && !ofNoSite.includes(endpoint));

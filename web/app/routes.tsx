@@ -152,6 +152,7 @@ export const router = createBrowserRouter([
       },
       { path: 'stock/corrections', lazy: async () => ({ Component: (await import('../areas/stock/CorrectionsPage')).CorrectionsPage }) },
       { path: 'stock/opening', ...forThose('stock.correct'), lazy: async () => ({ Component: (await import('../areas/stock/OpeningPage')).OpeningPage }) },
+      { path: 'stock/lots/:id/recall', ...forThose('outbound.sell'), lazy: async () => ({ Component: (await import('../areas/post/RecallPage')).RecallPage }) },
       { path: 'stock/lots/:id', lazy: async () => ({ Component: (await import('../areas/stock/LotPage')).LotPage }) },
       { path: 'stock/bins/:id', lazy: async () => ({ Component: (await import('../areas/stock/BinPage')).BinPage }) },
       { path: 'outbound', lazy: async () => ({ Component: (await import('../areas/outbound/SalesPage')).SalesPage }) },

@@ -6,7 +6,7 @@ import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { atSites } from '../../db/given';
 import { cursorOf, everyWord, pageOf, paged, type Sort } from '../../db/paging';
-import { delivered, invoice, letter, person, purchaseOrder, salesOrder } from '../../db/schema/index';
+import { delivered, invoice, letter, lot, person, purchaseOrder, salesOrder } from '../../db/schema/index';
 
 const isDelivered = exists(
   new QueryBuilder()
@@ -18,7 +18,7 @@ const isDelivered = exists(
 type About = NonNullable<contract.Letter['about']>;
 
 /** The number of what a letter is about, and the site of that, where it has one. */
-const number = sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number}, ${invoice.number})`;
+const number = sql<string | null>`coalesce(${purchaseOrder.number}, ${salesOrder.number}, ${invoice.number}, ${lot.code})`;
 const siteId = sql<number | null>`coalesce(${purchaseOrder.siteId}, ${salesOrder.siteId})`;
 
 /** Letters that were written, the last first. Those about invoices are for whoever may issue those. */
@@ -40,10 +40,11 @@ export async function letters({ tx: { db }, sites, by }: Act, query: QueryOf<typ
       notice: sql<
         contract.Letter['notice']
       >`case when ${letter.forId} is not null then json_build_object('leadsTo', ${letter.leadsTo}, 'text', ${letter.body}) end`,
+      recall: sql<string>`case when ${letter.lotId} is not null then ${letter.body} else '' end`,
       about: sql<contract.Letter['about']>`case when ${number} is not null then json_build_object('kind',
-        case when ${letter.purchaseOrderId} is not null then 'purchase' when ${letter.salesOrderId} is not null then 'sale' else 'invoice' end,
-        'id', coalesce(${letter.purchaseOrderId}, ${letter.salesOrderId}, ${letter.invoiceId}), 'number', ${number}) end`,
-      text: sql<string>`case when ${letter.forId} is null then ${letter.body} else '' end`,
+        case when ${letter.purchaseOrderId} is not null then 'purchase' when ${letter.salesOrderId} is not null then 'sale' when ${letter.lotId} is not null then 'lot' else 'invoice' end,
+        'id', coalesce(${letter.purchaseOrderId}, ${letter.salesOrderId}, ${letter.invoiceId}, ${letter.lotId}), 'number', ${number}) end`,
+      text: sql<string>`case when ${letter.forId} is null and ${letter.lotId} is null then ${letter.body} else '' end`,
       fault: letter.fault,
       state: sql<
         contract.Letter['state']
@@ -56,6 +57,7 @@ export async function letters({ tx: { db }, sites, by }: Act, query: QueryOf<typ
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
     .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
     .leftJoin(invoice, eq(invoice.id, letter.invoiceId))
+    .leftJoin(lot, eq(lot.id, letter.lotId))
     .where(
       and(
         everyWord(words, query.q),
@@ -73,14 +75,18 @@ export async function letters({ tx: { db }, sites, by }: Act, query: QueryOf<typ
 /** What a letter is about, and at which site that is. */
 export async function aboutLetter({ tx: { db } }: Act, id: number): Promise<{ kind: About['kind'] | 'notice'; siteId: number | null; forId: number | null }> {
   const [row] = await db
-    .select({ siteId, salesOrderId: letter.salesOrderId, invoiceId: letter.invoiceId, forId: letter.forId })
+    .select({ siteId, salesOrderId: letter.salesOrderId, invoiceId: letter.invoiceId, lotId: letter.lotId, forId: letter.forId })
     .from(letter)
     .leftJoin(purchaseOrder, eq(purchaseOrder.id, letter.purchaseOrderId))
     .leftJoin(salesOrder, eq(salesOrder.id, letter.salesOrderId))
     .where(eq(letter.id, id));
   if (!row) throw new Refusal(404, 'not-found', 'There is no such letter.');
   const { forId } = row;
-  return { kind: forId !== null ? 'notice' : row.invoiceId !== null ? 'invoice' : row.salesOrderId !== null ? 'sale' : 'purchase', siteId: row.siteId, forId };
+  return {
+    kind: forId !== null ? 'notice' : row.lotId !== null ? 'lot' : row.invoiceId !== null ? 'invoice' : row.salesOrderId !== null ? 'sale' : 'purchase',
+    siteId: row.siteId,
+    forId,
+  };
 }
 
 export async function letterFile(act: Act, id: number): Promise<ResponseOf<typeof contract.letterFile>> {

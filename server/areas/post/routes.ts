@@ -1,7 +1,9 @@
 import * as contract from '@larder/contract/post';
+import * as recalls from '@larder/contract/recalls';
 import type { Serve } from '../../http/route';
 import { aboutInvoice, aboutPurchase, aboutSale, paperOfPurchase, paperOfSale } from './about';
 import { letterFile, letters } from './queries';
+import { recallList, sendRecall } from './recall';
 import { keepTemplate, letterOf, send, sendAgain } from './service';
 
 export function postRoutes(serve: Serve): void {
@@ -26,6 +28,13 @@ export function postRoutes(serve: Serve): void {
   serve(contract.letterFile, (act, { params }) => letterFile(act, params.id));
   serve(contract.sendAgain, (act, { params }) => sendAgain(act, params.id, 'purchase'));
   serve(contract.sendSaleAgain, (act, { params }) => sendAgain(act, params.id, 'sale'));
+  serve(contract.sendRecallAgain, (act, { params }) => sendAgain(act, params.id, 'lot'));
+  serve(recalls.recallList, (act, { params }) => recallList(act, params.id));
+  serve(recalls.sendRecall, (act, { params, body }) => sendRecall(act, params.id, body));
+  serve(recalls.keepRecallTemplate, (act, { body }) => {
+    act.allow('outbound.sell', null);
+    return keepTemplate(act, 'recall', body);
+  });
   serve(contract.sendNoticeAgain, (act, { params }) => sendAgain(act, params.id, 'notice'));
   serve(contract.sendInvoiceAgain, (act, { params }) => sendAgain(act, params.id, 'invoice'));
 }

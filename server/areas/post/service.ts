@@ -11,7 +11,8 @@ import { letter, letterTemplate } from '../../db/schema/index';
 import { refuseUnsendable, type About } from './about';
 import { aboutLetter } from './queries';
 
-async function template({ tx }: Act, kind: LetterKind): Promise<Template> {
+/** The words that letters of a kind are sent with. */
+export async function template({ tx }: Act, kind: LetterKind): Promise<Template> {
   const [own] = await tx.db.select({ subject: letterTemplate.subject, text: letterTemplate.text }).from(letterTemplate).where(eq(letterTemplate.kind, kind));
   return own ?? firstTemplates[kind];
 }
@@ -71,13 +72,13 @@ export async function keepTemplate(act: Act, kind: LetterKind, form: Template): 
   return form;
 }
 
-const rightFor = { purchase: 'inbound.order', sale: 'outbound.sell', invoice: 'books.invoice', notice: 'setup.edit' } as const;
+const rightFor = { purchase: 'inbound.order', sale: 'outbound.sell', invoice: 'books.invoice', notice: 'setup.edit', lot: 'outbound.sell' } as const;
 
 /** Tries again to send a letter about something of a kind. */
 export async function sendAgain(act: Act, id: number, kind: keyof typeof rightFor): Promise<ResponseOf<typeof contract.sendAgain>> {
   const of = await aboutLetter(act, id);
   if (of.kind !== kind) throw new Refusal(404, 'not-found', 'There is no such letter.');
-  act.allow(rightFor[kind], kind === 'invoice' || kind === 'notice' ? null : of.siteId);
+  act.allow(rightFor[kind], of.siteId);
   const { tx, now } = act;
   const [row] = await tx.db
     .update(letter)

@@ -1,14 +1,26 @@
 import type * as contract from '@larder/contract/lots';
 import type { FileAnswer, ResponseOf } from '@larder/contract/endpoint';
 import { traceOf, type TraceRow } from '@larder/core/stock/trace';
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
+import { and, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { csvFile } from '../../documents/csvFile';
 import { lot } from './lots';
 import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
-import { bill, billLine, lineDocument, movement, movementLine, party, place, standingMovement } from '../../db/schema/index';
+import {
+  bill,
+  billLine,
+  invoice,
+  invoiceCover,
+  invoiceLine,
+  lineDocument,
+  movement,
+  movementLine,
+  party,
+  place,
+  standingMovement,
+} from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { documentOf, movedAt } from './trail';
 
@@ -21,19 +33,42 @@ const ways: Readonly<Record<string, string>> = {
   'own-use': 'used in the business',
 };
 
+const query = () => new QueryBuilder();
 const from = alias(place, 'from_place');
 const to = alias(place, 'to_place');
 
 /** What moved of a lot and was not undone, in order, with the orders and bills it was for. */
+/** Invoices over a line of a dispatch, and the credit notes that take something off those lines. */
+const credited = alias(invoiceLine, 'credited_line');
+const invoicesOf = jsonRows(
+  { id: invoice.id, number: invoice.number, kind: invoice.kind },
+  (select) =>
+    select.from(invoice).where(
+      inArray(
+        invoice.id,
+        query()
+          .select({ id: invoiceLine.invoiceId })
+          .from(invoiceCover)
+          .innerJoin(credited, eq(credited.id, invoiceCover.invoiceLineId))
+          .innerJoin(invoiceLine, or(eq(invoiceLine.id, credited.id), eq(invoiceLine.creditsLineId, credited.id)))
+          .where(eq(invoiceCover.lineId, movementLine.id)),
+      ),
+    ),
+  { orderBy: invoice.id },
+);
+
 const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number) =>
   db
     .select({
+      movementId: movement.id,
+      kind: movement.kind,
       quantity: plain(movementLine.quantity),
       day: movementLine.effectiveOn,
       note: movement.note,
       from: { placeId: from.id, kind: from.kind },
       to: { placeId: to.id, kind: to.kind },
       order: documentOf,
+      invoices: invoicesOf,
       bills: jsonRows(
         { id: bill.id, number: bill.number },
         (select) =>
@@ -61,7 +96,7 @@ const linesOf = async ({ tx: { db }, sites }: Act, itemId: number, lotId: number
 export async function trace(act: Act, id: number): Promise<ResponseOf<typeof contract.traceLot>> {
   const { itemId } = await lot(act, id);
   const lines = (await linesOf(act, itemId, id)).map((line) => ({ ...line, document: line.order?.number ?? '' }));
-  const { came, went, here } = traceOf(lines);
+  const { came, went, held, here } = traceOf(lines);
   const places = await act.tx.db
     .select({
       id: place.id,
@@ -75,7 +110,7 @@ export async function trace(act: Act, id: number): Promise<ResponseOf<typeof con
     .where(
       among(
         place.id,
-        [...came, ...went].map(({ placeId }) => placeId),
+        [...came, ...went, ...held].map(({ placeId }) => placeId),
       ),
     );
   const told = (row: TraceRow): contract.TraceRow => {
@@ -95,15 +130,17 @@ export async function trace(act: Act, id: number): Promise<ResponseOf<typeof con
       back: row.back.toFixed(),
       note: [...new Set(own.map(({ note }) => note).filter((note) => note !== ''))].join('; '),
       bills: outside.kind === 'supplier' ? (own[0]?.bills ?? []) : [],
+      invoices: act.sites('books.invoice') === null ? [...new Map(own.flatMap(({ invoices }) => invoices.map((one) => [one.id, one] as const))).values()] : [],
+      steps: own.map(({ movementId, kind, day, quantity }) => ({ movementId, kind, day, quantity })),
     };
   };
-  return { came: came.map(told), went: went.map(told), here: here.toFixed() };
+  return { came: came.map(told), went: went.map(told), held: held.map(told), here: here.toFixed() };
 }
 
 /** Who got it, one row for each order: a list to write letters by. */
 export async function traceFile(act: Act, id: number): Promise<FileAnswer> {
   const { sku, code } = await lot(act, id);
-  const { went } = await trace(act, id);
-  const cells = went.map((row) => [sku, code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back]);
+  const { went, held } = await trace(act, id);
+  const cells = [...went, ...held].map((row) => [sku, code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back]);
   return csvFile(`trace-${code}`, ['SKU', 'Lot', 'Who', 'Mail address', 'Order', 'First day', 'Last day', 'Quantity', 'Came back'], [cells]);
 }

@@ -1,9 +1,11 @@
 import { sql } from 'drizzle-orm';
 import { check, index, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { lot } from './catalog';
 import { bytea, key, moment } from './columns';
 import { purchaseOrder } from './inbound';
 import { invoice } from './invoices';
 import { salesOrder } from './outbound';
+import { party } from './parties';
 import { person } from './people';
 
 /** Letters of the business, as they are sent: written in one transaction with what they are about, and sent by a job after it. */
@@ -14,6 +16,9 @@ export const letter = pgTable(
     purchaseOrderId: integer('purchase_order_id').references(() => purchaseOrder.id),
     salesOrderId: integer('sales_order_id').references(() => salesOrder.id),
     invoiceId: integer('invoice_id').references(() => invoice.id),
+    /** Of a recall: what is recalled, and to whom it is written. */
+    lotId: integer('lot_id').references(() => lot.id),
+    partyId: integer('party_id').references(() => party.id),
     /** Where in the application one acts on what it tells; only of letters to our own people. */
     leadsTo: text('leads_to').notNull().default(''),
     /** Whom of our own people it is for; they alone read it, beside whoever sets the business up. */
@@ -36,7 +41,12 @@ export const letter = pgTable(
     nextTryAt: moment('next_try_at'),
     fault: text().notNull().default(''),
   },
-  (t) => [index('letter_order').on(t.purchaseOrderId), index('letter_sale').on(t.salesOrderId), index('letter_invoice').on(t.invoiceId)],
+  (t) => [
+    index('letter_order').on(t.purchaseOrderId),
+    index('letter_sale').on(t.salesOrderId),
+    index('letter_invoice').on(t.invoiceId),
+    index('letter_lot').on(t.lotId),
+  ],
 );
 
 /** What the mail server that ships with the product took in. */

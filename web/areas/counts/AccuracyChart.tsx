@@ -27,7 +27,7 @@ export function AccuracyChart({ months }: { months: readonly Month[] }) {
     >
       {[0, 50, 100].map((at) => (
         <g key={at}>
-          <line x1="30" x2={width - 6} y1={y(at)} y2={y(at)} stroke="var(--line)" />
+          <line x1="30" x2={width - 6} y1={y(at)} y2={y(at)} stroke="var(--rule)" />
           <text x="24" y={y(at) + 4} textAnchor="end" fill="var(--quiet)">
             {at} %
           </text>

@@ -10,13 +10,21 @@ import type { Column } from '../../kit/ListTable';
 import { useGoing } from '../../kit/going';
 import { useTitle } from '../../kit/title';
 import { useMay } from '../../shared/may';
-import { useLettersInfiniteQuery, useSendAgainMutation, useSendInvoiceAgainMutation, useSendNoticeAgainMutation, useSendSaleAgainMutation } from './api';
+import {
+  useLettersInfiniteQuery,
+  useSendAgainMutation,
+  useSendInvoiceAgainMutation,
+  useSendNoticeAgainMutation,
+  useSendRecallAgainMutation,
+  useSendSaleAgainMutation,
+} from './api';
 
 type About = NonNullable<Letter['about']>;
-const pages: Record<About['kind'], string> = { purchase: '/inbound/orders', sale: '/outbound/orders', invoice: '/books/invoices' };
-const papers: Record<About['kind'], string> = { purchase: '/api/post/orders', sale: '/api/post/sales', invoice: '/api/invoices' };
+const pages: Record<About['kind'], string> = { purchase: '/inbound/orders', sale: '/outbound/orders', invoice: '/books/invoices', lot: '/stock/lots' };
+const papers: Record<Exclude<About['kind'], 'lot'>, string> = { purchase: '/api/post/orders', sale: '/api/post/sales', invoice: '/api/invoices' };
 const pageOf = ({ kind, id }: About): string => `${pages[kind]}/${id}`;
-const paperOf = ({ kind, id }: About): string => `${papers[kind]}/${id}/paper`;
+/** Nothing goes with a recall. */
+const paperOf = ({ kind, id }: About): string => (kind === 'lot' ? pageOf({ kind, id, number: '' }) : `${papers[kind]}/${id}/paper`);
 
 const stateOf = (letter: Letter): string =>
   letter.state === 'sent' ? (letter.delivered ? 'taken in by our own mail server' : 'sent') : letter.state === 'waiting' ? 'on its way' : 'not sent';
@@ -39,12 +47,13 @@ export function PostPage() {
   const maySell = useMay('outbound.sell');
   const mayInvoice = useMay('books.invoice');
   const maySetUp = useMay('setup.edit');
-  const may = { purchase: mayOrder, sale: maySell, invoice: mayInvoice, notice: maySetUp };
+  const may = { purchase: mayOrder, sale: maySell, invoice: mayInvoice, lot: maySell, notice: maySetUp };
   const [again, { isLoading }] = useSendAgainMutation();
   const [saleAgain] = useSendSaleAgainMutation();
   const [invoiceAgain] = useSendInvoiceAgainMutation();
+  const [recallAgain] = useSendRecallAgainMutation();
   const [noticeAgain] = useSendNoticeAgainMutation();
-  const tryAgain = { purchase: again, sale: saleAgain, invoice: invoiceAgain, notice: noticeAgain };
+  const tryAgain = { purchase: again, sale: saleAgain, invoice: invoiceAgain, lot: recallAgain, notice: noticeAgain };
   return (
     <ListPage
       title="Post room"
@@ -88,7 +97,7 @@ function LetterPeek({ letter }: { letter: Letter }) {
           {letter.person ?? 'Tidy Larder by itself'} to {letter.to}
         </p>
         <Box component="p" sx={{ whiteSpace: 'pre-wrap' }}>
-          {letter.notice?.text ?? letter.text}
+          {letter.notice?.text ?? (letter.recall || letter.text)}
         </Box>
         {letter.attached.map((name) => (
           <p key={name} className="quiet">

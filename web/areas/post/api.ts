@@ -1,4 +1,5 @@
 import * as contract from '@larder/contract/post';
+import * as recalls from '@larder/contract/recalls';
 import { api, list, read, write } from '../../shared/api';
 
 const post = api.injectEndpoints({
@@ -17,6 +18,10 @@ const post = api.injectEndpoints({
     sendSaleAgain: write(build, contract.sendSaleAgain),
     sendInvoiceAgain: write(build, contract.sendInvoiceAgain),
     sendNoticeAgain: write(build, contract.sendNoticeAgain),
+    sendRecallAgain: write(build, contract.sendRecallAgain),
+    recall: read(build, recalls.recallList),
+    sendRecall: write(build, recalls.sendRecall),
+    keepRecallTemplate: write(build, recalls.keepRecallTemplate),
   }),
 });
 export const {
@@ -34,4 +39,8 @@ export const {
   useSendSaleAgainMutation,
   useSendInvoiceAgainMutation,
   useSendNoticeAgainMutation,
+  useSendRecallAgainMutation,
+  useRecallQuery,
+  useSendRecallMutation,
+  useKeepRecallTemplateMutation,
 } = post;

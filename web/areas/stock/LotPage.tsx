@@ -83,7 +83,7 @@ function LotSheet({ lot }: { lot: Lot }) {
               {here.length === 0 ? <p className="pad quiet">None of it is here any more.</p> : null}
               <LotPlaces places={here} />
             </Card>
-            <TraceCards lotId={lot.id} today={today} sendBack={bin ? `item=${lot.itemId}&lot=${lot.id}&bin=${bin.placeId}` : null} />
+            <TraceCards lot={lot} today={today} sendBack={bin ? `item=${lot.itemId}&lot=${lot.id}&bin=${bin.placeId}` : null} />
             <Card aria-label="Its life">
               <h2>Its life</h2>
               <LotLife rows={life?.rows ?? []} />
@@ -105,6 +105,11 @@ function LotSheet({ lot }: { lot: Lot }) {
             <Reminders of={{ lotId: lot.id }} today={today} />
           </Stack>
           <BottomBar next={mayEdit ? { label: `Save ${lot.code}`, run: () => void save(), disabled: form.isBusy } : undefined}>
+            <May to="outbound.sell">
+              <Button component={Link} to={`/stock/lots/${lot.id}/recall`}>
+                Recall
+              </Button>
+            </May>
             <Button href={`/api/stock/lots/${lot.id}/trace/file`} download>
               Export who got it
             </Button>

@@ -6,20 +6,22 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
-import type { TraceRow } from '@larder/contract/lots';
+import type { Lot, TraceRow } from '@larder/contract/lots';
 import { decimal, sum } from '@larder/core/decimal';
 import { DocumentLink } from '../../kit/DocumentLink';
 import { count, quantity, shortDay } from '../../kit/format';
 import { useTraceQuery } from './api';
+import { TracePicture } from './TracePicture';
 
 /** Where a lot or serial came from, and who got it, in both directions, with what of it is still here. `sendBack` is what a return of it is asked with, null when none lies in a bin. */
-export function TraceCards({ lotId, today, sendBack }: { lotId: number; today: string; sendBack: string | null }) {
-  const { data } = useTraceQuery({ params: { id: lotId } });
+export function TraceCards({ lot, today, sendBack }: { lot: Lot; today: string; sendBack: string | null }) {
+  const { data } = useTraceQuery({ params: { id: lot.id } });
   if (!data) return null;
   const net = (rows: readonly TraceRow[]) => sum(rows.map(({ quantity: many, back }) => decimal(many).minus(back))).toFixed();
   const customers = new Set(data.went.filter(({ kind }) => kind === 'customer').map(({ partyId }) => partyId)).size;
   return (
     <>
+      <TracePicture lot={lot} trace={data} />
       <Card aria-label="Where it came from">
         <h2>
           Where it came from<span>{quantity(net(data.came))} in all</span>
@@ -37,6 +39,14 @@ export function TraceCards({ lotId, today, sendBack }: { lotId: number; today: s
         </h2>
         <Rows rows={data.went} today={today} back="came back" sendBack={null} />
       </Card>
+      {data.held.length > 0 ? (
+        <Card aria-label="Who had it on loan">
+          <h2>
+            Who had it on loan<span>{Number(net(data.held)) === 0 ? 'all of it is back' : `${quantity(net(data.held))} out now`}</span>
+          </h2>
+          <Rows rows={data.held} today={today} back="back" sendBack={null} />
+        </Card>
+      ) : null}
     </>
   );
 }
@@ -62,10 +72,18 @@ function Rows({ rows, today, back, sendBack }: { rows: readonly TraceRow[]; toda
                   {bill.number}
                 </Box>
               ))}
+              {row.invoices.map((one) => (
+                <Box component={Link} key={one.id} className="code" sx={{ marginLeft: 8 }} to={`/books/invoices/${one.id}`}>
+                  {one.number}
+                </Box>
+              ))}
             </TableCell>
             <TableCell className="quiet">
               {shortDay(row.from, today)}
               {row.to === row.from ? '' : ` to ${shortDay(row.to, today)}`}
+              {row.steps.length > 1 ? (
+                <small className="name">{row.steps.map((step) => `${step.kind.replace('-', ' ')} of ${quantity(step.quantity)}`).join(', ')}</small>
+              ) : null}
             </TableCell>
             <TableCell align="right">
               <b>{quantity(row.quantity)}</b>
