@@ -8,9 +8,14 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import * as catalog from '@larder/contract/catalog';
+import * as counts from '@larder/contract/counts';
+import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
+import * as loans from '@larder/contract/loans';
 import * as people from '@larder/contract/people';
+import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
+import * as transfers from '@larder/contract/transfers';
 import { Caller } from './testing/business';
 
 /** The product as it is started by anybody, killed in every way a machine kills: the next plain start works, and nothing acknowledged is lost or doubled. */
@@ -111,6 +116,18 @@ test('killed again and again while people post, it starts again each time, and e
   const { units, reasons } = await ada.get(setup.reference, {});
   const { id: itemId } = await ada.get(catalog.createItem, { body: { sku: 'ROCK', name: 'Rock', unitId: units[0]?.id as number, purchasePrice: '1.00' } });
 
+  const { id: otherSiteId } = await ada.get(setup.createSite, { body: { code: 'SHOP', name: 'Shop' } });
+  const otherBin = (await ada.get(setup.createBins, { body: { siteId: otherSiteId, codes: ['S-1'] } })).rows[0]?.id as number;
+  const { id: holderId } = await ada.get(loans.createHolder, { body: { name: 'Ridge', sort: 'place' } });
+  const unitId = units[0]?.id as number;
+  const [carried, counted] = [
+    (await ada.get(catalog.createItem, { body: { sku: 'CARRY', name: 'Carried', unitId, purchasePrice: '1.00' } })).id,
+    (await ada.get(catalog.createItem, { body: { sku: 'COUNT', name: 'Counted', unitId, purchasePrice: '1.00' } })).id,
+  ];
+  const there = (id: number, binId: number, quantity: string) => ({ itemId: id, binId, quantity, unitValue: '1.00', lots: [] });
+  await ada.get(stock.openStock, { body: { lines: [there(carried, bins[0]?.id as number, '5000'), there(counted, otherBin, '10')] } });
+  const everything = { zone: '', binIds: [], categoryId: null, classes: [], notSince: null, differedSince: null, doubted: false, due: false };
+
   const acknowledged = new Set<number>();
   let working = true;
   const work = async () => {
@@ -130,7 +147,55 @@ test('killed again and again while people post, it starts again each time, and e
       key = randomUUID();
     }
   };
-  const workers = Array.from({ length: 4 }, work);
+  /** Asks until it is answered, each time under the same key: what was done is not done twice. */
+  const surely = async <E extends Endpoint>(endpoint: E, asked: Asked<E>): Promise<ResponseOf<E> | null> => {
+    const key = randomUUID();
+    for (;;) {
+      const sent = await ada.ask(endpoint, asked, { key }).catch(() => null);
+      if (sent && sent.status < 500) {
+        // Somebody else was quicker; nothing was done.
+        if (sent.status === 409) return null;
+        expect([endpoint.path, sent.status, sent.problem]).toEqual([endpoint.path, 200, sent.problem]);
+        return sent.data;
+      }
+      await pause(80);
+    }
+  };
+  const done = { sent: 0, counted: 0, lent: 0 };
+  /** Sends some to the other site and receives them there, in two steps. */
+  const transferring = async () => {
+    while (working) {
+      const lines = [{ itemId: carried, quantity: '1' }];
+      const made = await surely(transfers.createTransfer, { body: { fromSiteId: siteId, toSiteId: otherSiteId, sendBy: '2999-01-01', lines } });
+      const id = made?.id as number;
+      const lineId = (await surely(transfers.getTransfer, { params: { id } }))?.lines[0]?.id as number;
+      await surely(transfers.sendTransfer, { params: { id }, body: { lines: [{ lineId, binId: bins[0]?.id as number, quantity: '1' }] } });
+      await surely(receiving.receive, { body: { lines: [{ lineId, quantity: '1', binId: otherBin }] } });
+      done.sent += 1;
+    }
+  };
+  /** Lends one, and takes it back. */
+  const lending = async () => {
+    while (working) {
+      const lent = await surely(loans.lend, { body: { holderId, lines: [{ itemId: carried, binId: bins[0]?.id as number, quantity: '1' }] } });
+      const line = (await surely(loans.getLoan, { params: { id: lent?.id as number } }))?.lineRows[0];
+      await surely(loans.bringBack, { body: { lines: [{ lineId: line?.id as number, quantity: '1', binId: bins[0]?.id as number }] } });
+      done.lent += 1;
+    }
+  };
+  /** Counts a bin in which one is missing, or one too many, turn by turn: each count is posted once. */
+  const counting = async () => {
+    for (let is = 9; working; is = is === 9 ? 10 : 9) {
+      const sheet = await surely(counts.createCount, { body: { siteId: otherSiteId, plan: { ...everything, itemIds: [counted] } } });
+      const at = { id: sheet?.id as number, placeId: otherBin };
+      await surely(counts.enterCount, { params: at, body: { entries: [{ itemId: counted, quantity: String(is), way: 'typed' }] } });
+      await surely(counts.finishBin, { params: at, body: {} });
+      const posted = await surely(counts.postCount, { params: { id: at.id }, body: { reasonId: reasons[0]?.id as number } });
+      expect(posted).toMatchObject({ posted: 1, agreed: 0 });
+      done.counted += 1;
+    }
+  };
+  const workers = [...Array.from({ length: 3 }, work), transferring(), lending(), counting()];
 
   const ways: [string, () => Promise<void>][] = [
     ['the server', async () => (kill(serverPid(), 'SIGKILL'), await ended(), await start())],
@@ -189,6 +254,14 @@ test('killed again and again while people post, it starts again each time, and e
   expect(acknowledged.size).toBeGreaterThan(50);
   const { sites } = await ada.get(stock.itemStock, { params: { id: itemId } });
   expect(Number(sites.find((site) => site.siteId === siteId)?.onHand)).toBe(acknowledged.size);
+  const lying = async (id: number) =>
+    (await ada.get(stock.itemStock, { params: { id } })).sites.flatMap((one) => one.bins.map(({ bin, quantity }) => [bin, Number(quantity)]));
+  expect(Math.min(done.sent, done.lent, done.counted)).toBeGreaterThan(3);
+  expect(await lying(carried)).toEqual([
+    ['A-1', 5000 - done.sent],
+    ['S-1', done.sent],
+  ]);
+  expect(await lying(counted)).toEqual([['S-1', done.counted % 2 === 1 ? 9 : 10]]);
   const left = [serverPid(), postmaster()];
   await stop();
   expect(started.child.exitCode).toBe(0);

@@ -102,6 +102,7 @@ export function BackSheet({ lines, from, done }: { lines: readonly LoanLine[]; f
                       {quantity(row.out)}
                     </TableCell>
                     <TableCell align="right" className="under">
+                      <span className="phone-only">back </span>
                       <Cell number tall label={`Back of ${row.lot ?? row.sku}`} name={`rows.${index}.quantity`} />
                     </TableCell>
                     <TableCell className="under">

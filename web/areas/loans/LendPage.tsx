@@ -150,6 +150,7 @@ function Sheet({ rows: came, today }: { rows: LendRow[]; today: string }) {
                       />
                     </TableCell>
                     <TableCell align="right" className="under">
+                      <span className="phone-only">lend </span>
                       <Cell number label={`Lend of ${row.sku}, row ${index + 1}`} name={`rows.${index}.quantity`} tall />
                     </TableCell>
                     <TableCell>

@@ -129,7 +129,7 @@ const columns = (today: string): Column<LoanRow>[] => [
       </>
     ),
   },
-  { name: 'State', cell: (row) => row.state },
+  { name: 'State', wide: true, cell: (row) => row.state },
 ];
 
 function LoanPeek({ id }: { id: number }) {
