@@ -15,6 +15,7 @@ const views = {
     '/items/families/new',
     '/items/units?columns=2',
     '/stock/lots/1',
+    '/stock/lots/1/recall',
     '/labels?items=1',
   ],
   stock: [
@@ -57,6 +58,7 @@ const views = {
   ],
   setup: [
     '/setup',
+    '/me',
     '/setup?section=categories',
     '/setup?section=units',
     '/setup?section=taxes',
