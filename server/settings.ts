@@ -33,7 +33,7 @@ export function readSettings(env: NodeJS.ProcessEnv, options: readonly string[])
     throw new Error(
       'HOST opens this server beyond this machine. Passwords must not travel in the clear: put a proxy with https before it and say so with TRUST_PROXY=1.',
     );
-  const publicUrl = (env.PUBLIC_URL ?? `http://${host.includes(':') ? `[${host}]` : host}:${port}`).replace(/\/+$/, '');
+  const publicUrl = (env.PUBLIC_URL ?? `http://${host.includes(':') ? `[${host}]` : host}:${port}`).replace(/\/$/, '');
   if (!/^https?:$/.test(URL.canParse(publicUrl) ? new URL(publicUrl).protocol : ''))
     throw new Error(`PUBLIC_URL is the address people open, such as https://stock.larkmoor.example; not “${env.PUBLIC_URL ?? ''}”.`);
   return {

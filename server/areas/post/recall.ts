@@ -9,8 +9,7 @@ import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { company, letter } from '../../db/schema/index';
 import { cause } from '../../jobs/outbox';
-import { lot } from '../stock/lots';
-import { trace } from '../stock/trace';
+import { lot, trace } from '../stock/service';
 import { template } from './service';
 
 /** Who has something of a lot or unit, as far as the person may look: customers who did not bring it back, and holders. */

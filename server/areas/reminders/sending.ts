@@ -6,8 +6,8 @@ import type pg from 'pg';
 import { drizzleOn, transaction, type Db } from '../../db/database';
 import { among } from '../../db/given';
 import { attribute, company, person, reminded, reminderTo, roleGrant } from '../../db/schema/index';
+import { tellPerson } from '../../documents/notice';
 import { personFields } from '../../http/session';
-import { tellPerson } from '../post/notice';
 import { keyOf, leadsTo, remindings, type Reminding } from './subjects';
 
 /** People who are to be told, and may look at what it is about. */

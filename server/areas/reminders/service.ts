@@ -2,7 +2,7 @@ import type * as contract from '@larder/contract/reminders';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { remindOn, type RemindedOf } from '@larder/core/reminders';
 import { Refusal, refuseField } from '@larder/core/refusal';
-import { and, asc, eq, isNull, or, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';
 import { jsonRows } from '../../db/json';

@@ -14,7 +14,9 @@ import { heldThen, type HeldThen, type Looked } from '../../documents/heldThen';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
 import { prepared } from '../../db/prepared';
 
+export { lot } from './lots';
 export { openStock } from './opening';
+export { trace } from './trace';
 
 /**
  * Puts stock right: "there are now N" posts the difference to what the bin held when the line was entered, "plus or minus N" posts N.

@@ -58,7 +58,7 @@ export function TracePicture({ lot, trace }: { lot: Lot; trace: Trace }) {
       <h2>
         From where to where<span>what went back is taken off</span>
       </h2>
-      <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={told.join('; ')} style={{ width: '100%', fontSize: 12, padding: '8px 0' }}>
+      <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={told.join('; ')} style={{ width: '100%', fontSize: 12 }}>
         {drawn.links.map((link, index) => {
           const target = link.target as PictureNode;
           return (
@@ -82,7 +82,7 @@ export function TracePicture({ lot, trace }: { lot: Lot; trace: Trace }) {
             <g key={node.key}>
               <rect x={left} y={top} width={right - left} height={Math.max(2, bottom - top)} fill={colours[node.side]} />
               {node.side === 'lot' ? (
-                <text x={(left + right) / 2} y={Math.max(12, top - 4)} textAnchor="middle" fill="var(--ink)" style={{ fontWeight: 600 }}>
+                <text x={(left + right) / 2} y={Math.max(12, top - 4)} textAnchor="middle" fill="var(--ink)" fontWeight="600">
                   {node.words}
                 </text>
               ) : (

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import type { Tx } from '../../db/database';
-import { letter } from '../../db/schema/index';
-import { cause } from '../../jobs/outbox';
+import type { Tx } from '../db/database';
+import { letter } from '../db/schema/index';
+import { cause } from '../jobs/outbox';
 
 /** Whom of our own people something is told. */
 export interface Told {
