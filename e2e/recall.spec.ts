@@ -23,7 +23,7 @@ test('a lot is recalled: from its delivery to whoever bought it or has it on loa
   });
 
   await test.step('whoever has some of it is written to, in words that can be changed; a slip is told before anything goes', async () => {
-    await page.getByRole('link', { name: 'Recall' }).click();
+    await page.getByRole('link', { name: 'Recall', exact: true }).click();
     const table = page.getByRole('table', { name: 'Whom to write to' });
     await expect(table).toContainText('on loan: LN-');
     await page.getByLabel('Mail address of Vale Beekeepers').fill('nobody at all');
