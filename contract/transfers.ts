@@ -202,6 +202,46 @@ export const transferFigures = endpoint({
   }),
 });
 
+export const transferProposals = endpoint({
+  method: 'GET',
+  path: '/api/transfer-proposals',
+  summary: 'What sites lack and others have too many of, by their levels: what could be sent instead of bought',
+  right: 'look',
+  shows: ['stock', 'item', 'place', 'transfer'],
+  seenBy: 'sites',
+  query: z.object({ siteId: PathId.optional() }),
+  response: z.object({
+    /** One for each pair of sites, the one with most lines first. */
+    rows: z.array(
+      z.object({
+        fromSiteId: Id,
+        from: z.string(),
+        toSiteId: Id,
+        to: z.string(),
+        lines: z.array(
+          z.object({
+            itemId: Id,
+            sku: z.string(),
+            name: z.string(),
+            unit: z.string(),
+            quantity: Amount,
+            /** Free where it comes from, and what that site keeps. */
+            free: Amount,
+            keeps: Amount,
+            /** Free, on its way and short where it goes, and its levels. */
+            freeThere: Amount,
+            incomingThere: Amount,
+            shortThere: Amount,
+            reorderPoint: Amount.nullable(),
+            orderUpTo: Amount.nullable(),
+          }),
+        ),
+      }),
+    ),
+  }),
+});
+export type TransferProposal = z.infer<typeof transferProposals.response>['rows'][number];
+
 export const createTransfer = endpoint({
   method: 'POST',
   path: '/api/transfers',

@@ -36,6 +36,7 @@ const views = {
     '/stock/counts/2',
     '/stock/trail',
     '/stock/transfers',
+    '/stock/transfers/proposals',
     '/stock/transfers/new?items=1,2',
     '/stock/transfers/1',
     '/stock/transfers/2',

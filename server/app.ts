@@ -64,7 +64,8 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
       contentSecurityPolicy: {
         directives: {
           defaultSrc: ["'self'"],
-          scriptSrc: ["'self'"],
+          // The reader of codes before the camera is WebAssembly; scripts in text stay refused.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:', 'blob:'],
           upgradeInsecureRequests: null,

@@ -220,6 +220,7 @@ beforeAll(async () => {
     [reminders.dropReminder, of(reminderId)],
     [transfers.listTransfers, { query: { siteId } }],
     [transfers.transfersInAll, { query: { siteId } }],
+    [transfers.transferProposals, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],

@@ -139,6 +139,7 @@ export const router = createBrowserRouter([
         ...forThose('stock.transfer'),
         lazy: async () => ({ Component: (await import('../areas/transfers/TransferNewPage')).TransferNewPage }),
       },
+      { path: 'stock/transfers/proposals', lazy: async () => ({ Component: (await import('../areas/transfers/ProposalsPage')).ProposalsPage }) },
       { path: 'stock/transfers/:id', lazy: async () => ({ Component: (await import('../areas/transfers/TransferPage')).TransferPage }) },
       { path: 'stock/loans', lazy: async () => ({ Component: (await import('../areas/loans/LoansPage')).LoansPage }) },
       { path: 'stock/loans/new', ...forThose('stock.lend'), lazy: async () => ({ Component: (await import('../areas/loans/LendPage')).LendPage }) },

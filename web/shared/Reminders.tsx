@@ -13,7 +13,7 @@ import { refusalOf } from '../kit/draft';
 import { Choice, Field } from '../kit/Field';
 import { count, shortDay } from '../kit/format';
 import { Card } from '../kit/layout';
-import { useMeQuery } from './me';
+import { Several } from '../kit/Several';
 import { ReminderSign } from './ReminderSign';
 import { useDropReminderMutation, useRemindersQuery, useSetReminderMutation } from './reminders';
 
@@ -82,25 +82,21 @@ const sides = [
 
 /** Which day, how many days around it, and who. */
 function NewReminder({ of, data, done }: { of: Of; data: Data; done: () => void }) {
-  const { data: me } = useMeQuery({});
   const [set, setting] = useSetReminderMutation();
   const [which, setWhich] = useState(0);
   const [days, setDays] = useState('3');
   const [side, setSide] = useState('before');
-  const [who, setWho] = useState<string | null>(null);
+  const [who, setWho] = useState<readonly { id: string; name: string }[]>([]);
   const fault = refusalOf(setting);
-  const chosen = who ?? `person ${me?.id ?? 0}`;
-  const [sort, id] = chosen.split(' ');
   const day = data.days[which];
   const isWhole = isNumber(days.trim(), 'quantityOrNone') && /^\d+$/.test(days.trim());
-  const noAddress = sort === 'person' && data.people.find((one) => one.id === Number(id))?.email === '';
+  const chosen = (sort: 'person' | 'role') => who.flatMap(({ id }) => (id.startsWith(`${sort} `) ? [Number(id.split(' ')[1])] : []));
+  const unreached = data.people.filter(({ id, email }) => email === '' && chosen('person').includes(id)).map(({ name }) => name);
   const save = async () => {
     if (!day || !isWhole) return;
-    const to = sort === 'role' ? { personIds: [], roleIds: [Number(id)] } : { personIds: [Number(id)], roleIds: [] };
-    const sent = await set({
-      body: { ...of, about: day.about, attributeId: day.attributeId, days: Number(days.trim()) * (side === 'before' ? -1 : 1), ...to },
-    });
-    if (sent.data) done();
+    const around = Number(days.trim()) * (side === 'before' ? -1 : 1);
+    const body = { ...of, about: day.about, attributeId: day.attributeId, days: around, personIds: chosen('person'), roleIds: chosen('role') };
+    if ((await set({ body })).data) done();
   };
   return (
     <Box role="group" aria-label="A new reminder" sx={{ display: 'grid', gap: 10 }}>
@@ -116,14 +112,14 @@ function NewReminder({ of, data, done }: { of: Of; data: Data; done: () => void 
         <Field label="How many" value={days} onChange={setDays} error={isWhole ? fault.at('days') : 'Whole days.'} />
         <Choice label="Before or after" value={side} onChange={setSide} options={sides} />
       </Box>
-      <Choice
+      <Several
         label="Who is reminded"
-        value={chosen}
+        value={who}
         onChange={setWho}
-        error={fault.at('personIds') ?? (noAddress ? 'They have no mail address: nothing would reach them.' : undefined)}
+        error={fault.at('personIds') ?? (unreached.length > 0 ? `${unreached.join(' and ')}: no mail address, so nothing would arrive.` : undefined)}
         options={[
-          ...data.people.map((one) => ({ value: `person ${one.id}`, label: one.name })),
-          ...data.roles.map((one) => ({ value: `role ${one.id}`, label: `whoever is ${one.name}` })),
+          ...data.people.map((one) => ({ id: `person ${one.id}`, name: one.name })),
+          ...data.roles.map((one) => ({ id: `role ${one.id}`, name: `whoever is ${one.name}` })),
         ]}
       />
       <span>

@@ -1,4 +1,6 @@
+import CameraIcon from '@mui/icons-material/PhotoCameraOutlined';
 import Box from '@mui/material/Box';
+import IconButton from '@mui/material/IconButton';
 import OutlinedInput from '@mui/material/OutlinedInput';
 import { lazy, Suspense, useEffect, useLayoutEffect, useRef, useState, type InputHTMLAttributes, type KeyboardEvent, type RefObject } from 'react';
 import { useNavigate } from 'react-router';
@@ -10,6 +12,7 @@ import { useMeQuery } from './me';
 import { addresses, actions } from './scanActions';
 import { ScanOptions } from './ScanOptions';
 
+const CameraScan = lazy(async () => ({ default: (await import('./CameraScan')).CameraScan }));
 const TeachCode = lazy(async () => ({ default: (await import('./TeachCode')).TeachCode }));
 
 /** Finds and opens anything by code or words; on a page that takes scans, an Enter gives it the code first. */
@@ -18,6 +21,7 @@ export function ScanBar() {
   const [active, setActive] = useState(0);
   const [missed, setMissed] = useState('');
   const [teaching, setTeaching] = useState('');
+  const [camera, setCamera] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const scans = useScans();
@@ -89,7 +93,14 @@ export function ScanBar() {
         fullWidth
         sx={{ '& .MuiOutlinedInput-notchedOutline': { borderColor: 'primary.main' } }}
         startAdornment={<ScanSign />}
-        endAdornment={<kbd>/</kbd>}
+        endAdornment={
+          <>
+            <kbd className="wide-only">/</kbd>
+            <IconButton className="phone-only" aria-label="Scan with the camera" onClick={() => setCamera(true)}>
+              <CameraIcon />
+            </IconButton>
+          </>
+        }
         slotProps={{
           input: {
             'data-scanbar': 'yes',
@@ -110,6 +121,20 @@ export function ScanBar() {
         }}
         onKeyDown={press}
       />
+      {camera ? (
+        <Suspense fallback={null}>
+          <CameraScan
+            take={(code) => {
+              if (scans.offer(code)) return true;
+              // What no page wants is opened.
+              setCamera(false);
+              void openCode(code);
+              return true;
+            }}
+            close={() => setCamera(false)}
+          />
+        </Suspense>
+      ) : null}
       {teaching ? (
         <Suspense fallback={null}>
           <TeachCode

@@ -6,10 +6,11 @@ import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, insertRows, updateRows } from '../../db/given';
-import { balance, binCount, company, countBin, countLine, countSheet, item, lot, place, reason } from '../../db/schema/index';
+import { balance, binCount, company, countBin, countLine, countSheet, item, lot, place } from '../../db/schema/index';
 import { clearDoubts } from '../../documents/doubts';
 import { heldThen } from '../../documents/heldThen';
 import { refuseErrors } from '../../documents/lines';
+import { placesOfReasons } from '../../documents/reasons';
 import { post, type Posting } from '../../ledger/door';
 
 type Done = Record<string, never>;
@@ -152,7 +153,9 @@ async function postByReason(act: Act, lines: readonly Settled[], note: string): 
   const lacked = (line: Settled) => found.find(({ lotId, id }) => line.difference.lt(0) && lotId === line.lotId && lyingIn.get(id) === line.placeId);
   const goods = differing.filter((line) => !lacked(line));
   const reasons = [...new Set(goods.map(({ reasonId }) => reasonId))];
-  const places = await placesOf(act, reasons);
+  const places = new Map(
+    (await placesOfReasons(act.tx, { ids: reasons })).flatMap((one) => (one.place === 'customer' ? [] : [[one.id, one.placeId] as const])),
+  );
   const movements = new Map<number, number>();
   const postings: Posting[] = [];
   for (const reasonId of reasons) {
@@ -203,16 +206,6 @@ const movementLine = ({ id, itemId, lotId, placeId, difference: by }: Settled, o
   serves: [],
   field: `lines.${id}`,
 });
-
-/** Where goods come from or go to for reasons that are in use. */
-async function placesOf({ tx: { db } }: Act, reasonIds: readonly number[]): Promise<Map<number, number>> {
-  const rows = await db
-    .select({ id: reason.id, placeId: place.id })
-    .from(reason)
-    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
-    .where(and(among(reason.id, reasonIds), isNull(reason.retiredAt), sql`${reason.place} <> 'customer'`));
-  return new Map(rows.map((row) => [row.id, row.placeId]));
-}
 
 /** By the line: the bin where a serial that was found lies by the records; it comes from there. Refuses one that is somewhere it cannot have come from. */
 async function binsOfSerials({ tx: { db } }: Act, lines: readonly Settled[]): Promise<Map<number, number>> {

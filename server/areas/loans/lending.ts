@@ -8,11 +8,12 @@ import { beyondOut } from '@larder/core/stock/loans';
 import { and, eq, isNull } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';
-import { loan, loanBack, loanLine, loanTerms, lot, party, place, reason } from '../../db/schema/index';
+import { loan, loanBack, loanLine, loanTerms, lot, party, place } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { addLines } from '../../documents/documentLines';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept } from '../../documents/lines';
 import { nextNumber } from '../../documents/number';
+import { placeOfReason } from '../../documents/reasons';
 import { cause } from '../../jobs/outbox';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
@@ -230,12 +231,7 @@ export async function bringBack(act: Act, form: BodyOf<typeof contract.bringBack
 /** Takes off what a holder will not bring back: it goes to the account of the reason, at what it cost. */
 export async function loseLoan(act: Act, form: BodyOf<typeof contract.loseLoan>): Promise<Posting> {
   const lost = await ending(act, form.lines);
-  const [because] = await act.tx.db
-    .select({ placeId: place.id })
-    .from(reason)
-    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
-    .where(and(eq(reason.id, form.reasonId as number), among(reason.place, ['found-or-lost', 'scrap']), isNull(reason.retiredAt)));
-  if (!because) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
-  const lines = form.lines.map((line, index) => endingLine(lost, line, index, because.placeId));
+  const placeId = await placeOfReason(act, form.reasonId, ['found-or-lost', 'scrap']);
+  const lines = form.lines.map((line, index) => endingLine(lost, line, index, placeId));
   return post(act, { kind: 'correction', effectiveOn: act.today, lines, reasonId: form.reasonId, reversesId: null, note: form.note });
 }

@@ -3,16 +3,16 @@ import { decimal, zero, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { refuseField, type FieldError } from '@larder/core/refusal';
 import { correctionDifference } from '@larder/core/stock/correction';
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
-import { binCount, place, reason } from '../../db/schema/index';
+import { binCount, place } from '../../db/schema/index';
 import { post, type Posting } from '../../ledger/door';
 import { bearerOf } from '../../documents/bearer';
 import { clearDoubts } from '../../documents/doubts';
 import { heldThen, type HeldThen, type Looked } from '../../documents/heldThen';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
-import { prepared } from '../../db/prepared';
+import { placesOfReasons } from '../../documents/reasons';
 
 export { lot } from './lots';
 export { openStock } from './opening';
@@ -24,7 +24,7 @@ export { trace } from './trace';
  */
 export async function correct(act: Act, form: CorrectionForm): Promise<Posting> {
   const [[because], facts] = await Promise.all([
-    placeOfReason(act.tx, { id: form.reasonId }),
+    placesOfReasons(act.tx, { ids: [form.reasonId] }),
     lineFacts(
       act,
       form.lines.map(({ itemId }) => itemId),
@@ -102,15 +102,6 @@ async function sweptLines(act: Act, form: CorrectionForm, bins: ReadonlyMap<numb
     }),
   );
 }
-
-/** Where goods come from or go to for a reason that is in use. */
-const placeOfReason = prepared(['id'], (db, { id }) =>
-  db
-    .select({ placeId: place.id, place: reason.place, taxCodeId: reason.taxCodeId })
-    .from(reason)
-    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
-    .where(and(sql`${reason.id} = ${id}`, isNull(reason.retiredAt))),
-);
 
 /** Keeps that these bins were said to hold so much, as of the last movement known then. */
 async function noteCounted({ tx }: Act, { lines }: CorrectionForm, countedOn: string, movementId: number | null): Promise<void> {

@@ -2,6 +2,7 @@ import * as contract from '@larder/contract/transfers';
 import type { Serve } from '../../http/route';
 import { transferFigures } from './figures';
 import { transferPaper } from './paper';
+import { transferProposals } from './proposals';
 import { getTransfer, transfers, transfersInAll } from './queries';
 import { loseTransfer, pickTransfer, sendTransfer, transferPickList } from './sending';
 import { cancelTransfer, changeTransfer, createTransfer } from './service';
@@ -12,6 +13,7 @@ export function transferRoutes(serve: Serve): void {
   serve(contract.transferFigures, (act, { query }) => transferFigures(act, query));
   serve(contract.getTransfer, (act, { params }) => getTransfer(act, params.id));
   serve(contract.transferPaper, (act, { params }) => transferPaper(act, params.id));
+  serve(contract.transferProposals, (act, { query }) => transferProposals(act, query.siteId));
   serve(contract.createTransfer, (act, { body }) => createTransfer(act, body));
   serve(contract.changeTransfer, (act, { params, body }) => changeTransfer(act, params.id, body));
   serve(contract.cancelTransfer, (act, { params, body }) => cancelTransfer(act, params.id, body));

@@ -4,11 +4,12 @@ import { decimal, quantityText, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { refuseField } from '@larder/core/refusal';
 import { beyondLots, type Lots } from '@larder/core/stock/transfers';
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { place, reason, transfer } from '../../db/schema/index';
+import { place, transfer } from '../../db/schema/index';
 import { refuseBins, refuseGoing, refusePastUse, takeToBench, type GoingOut, type LineGoingOut } from '../../documents/goingOut';
 import { picksOf } from '../../documents/picks';
+import { placeOfReason } from '../../documents/reasons';
 import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { getTransfer, transferNow } from './queries';
@@ -109,19 +110,14 @@ function refuseBeyond<T extends Moved>(going: GoingOut, there: string, lying: re
 export async function loseTransfer(act: Act, id: number, form: BodyOf<typeof contract.loseTransfer>): Promise<Posting> {
   const going = await goingTransfer(act, id);
   allowEither(act, going.now);
-  const [because] = await act.tx.db
-    .select({ placeId: place.id })
-    .from(reason)
-    .innerJoin(place, and(eq(place.kind, reason.place), isNull(place.siteId), isNull(place.partyId)))
-    .where(and(eq(reason.id, form.reasonId as number), eq(reason.place, 'found-or-lost'), isNull(reason.retiredAt)));
-  if (!because) throw refuseField(422, 'no-such-reason', 'reasonId', 'Choose a reason from the list.');
+  const placeId = await placeOfReason(act, form.reasonId, ['found-or-lost']);
   const unknown = form.lines.findIndex(({ lineId }) => !going.lines.has(lineId));
   if (unknown >= 0) throw refuseField(404, 'no-such-line', `lines.${unknown}.lineId`, `That line is not on ${going.number}.`);
   refuseBeyond(going, 'are in transit', going.now.underWay, form.lines, () => true);
   const lines = form.lines.map((line, index): MovementLine => ({
     ...movedLine(going, line, index),
     fromPlaceId: going.transitId,
-    toPlaceId: because.placeId,
+    toPlaceId: placeId,
   }));
   return post(act, { kind: 'correction', effectiveOn: act.today, lines, reasonId: form.reasonId, reversesId: null, note: form.note });
 }

@@ -361,3 +361,22 @@ test('lists say where transfers stand, and find them by number, site and item', 
   expect(await shown({ show: 'open' })).toEqual([]);
   expect(await shown({ show: 'done', fromSiteId: business.siteId })).toEqual([[found.number, 'arrived']]);
 });
+
+test('what one site lacks and another has too many of is proposed, as far as both keep their levels; written, it is proposed no more', async () => {
+  const levels = (siteId: number) => ({ siteId, reorderPoint: '8', orderUpTo: '24' });
+  const itemId = await business.item('TR-P', { policies: [levels(business.siteId), levels(business.otherSiteId)] });
+  await stocked(business, itemId, '45');
+  const proposed = async (siteId?: number) => {
+    const { rows } = await business.owner.get(transfers.transferProposals, { query: siteId === undefined ? {} : { siteId } });
+    return rows.flatMap(({ from, to, lines }) =>
+      lines.filter((line) => line.itemId === itemId).map((line) => [from, to, line.quantity, line.free, line.keeps]),
+    );
+  };
+  // Twenty-four are lacking there, and twenty-one are free above the level here.
+  expect(await proposed()).toEqual([['Barn store', 'Harbour shop', '21', '45', '24']]);
+  expect(await proposed(business.otherSiteId)).toEqual(await proposed());
+  await asked([{ itemId, quantity: '21' }]);
+  expect(await proposed()).toEqual([]);
+  await sold(business, itemId, '24');
+  expect(await proposed()).toEqual([]);
+});

@@ -21,6 +21,10 @@ export function TransferNewPage() {
   const [items, salesLines] = [search.get('items') ?? '', search.get('lines') ?? ''];
   const asked = items !== '' || salesLines !== '';
   const { siteId } = useSite();
+  /** What was proposed of each of the items, in their order. */
+  const [quantities] = useState(
+    () => new Map((search.get('quantities') ?? '').split(',').map((many, index) => [Number(items.split(',')[index]), many] as const)),
+  );
   // Only at first: what is typed on it is the page's from then on.
   const [query] = useState({ fromSiteId: idOf('from'), toSiteId: idOf('to'), items, salesLines });
   const { data: me, error } = useMeQuery({});
@@ -33,7 +37,7 @@ export function TransferNewPage() {
   const there = { ...query, fromSiteId: ends.fromSiteId ?? undefined, toSiteId: ends.toSiteId ?? undefined };
   const { data: proposed } = useTransferFiguresQuery({ query: there }, { skip: !asked || !isKnown });
   if (!me || !isKnown || (asked && !proposed)) return <Waiting error={error ?? unknown} />;
-  return <Sheet figures={proposed} today={me.company.today} ends={ends} />;
+  return <Sheet figures={proposed} today={me.company.today} ends={ends} quantities={quantities} />;
 }
 
 type Figures = ResponseOf<typeof transferFigures>;
@@ -57,7 +61,14 @@ function endsOf(
   return { fromSiteId, toSiteId: toSiteId ?? (fromSiteId !== null && others.length === 1 ? (others[0] as number) : null) };
 }
 
-function Sheet({ figures, today, ends }: { figures: Figures | undefined; today: string; ends: Ends }) {
+interface SheetProps {
+  figures: Figures | undefined;
+  today: string;
+  ends: Ends;
+  quantities: ReadonlyMap<number, string>;
+}
+
+function Sheet({ figures, today, ends, quantities }: SheetProps) {
   const navigate = useNavigate();
   const say = useSay();
   const [create] = useCreateTransferMutation();
@@ -69,7 +80,10 @@ function Sheet({ figures, today, ends }: { figures: Figures | undefined; today: 
     tracking: '',
     note: '',
     // What nobody is short of is one of each, until somebody says another.
-    lines: (figures?.rows ?? []).map((row) => ({ ...proposedLine(row), quantity: quantityBy('short', row) || (row.salesLineId === null ? '1' : '') })),
+    lines: (figures?.rows ?? []).map((row) => ({
+      ...proposedLine(row),
+      quantity: quantities.get(row.itemId) || quantityBy('short', row) || (row.salesLineId === null ? '1' : ''),
+    })),
   };
   return (
     <TransferSheet

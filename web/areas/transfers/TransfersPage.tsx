@@ -54,6 +54,7 @@ export function TransfersPage() {
       filters={
         <>
           <AddressTabs label="Which transfers" address={address} name="show" options={shows} />
+          <Link to="/stock/transfers/proposals">Proposed</Link>
           {only === '' ? null : (
             <Chip
               label={`only ${only}`}
