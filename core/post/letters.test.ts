@@ -47,7 +47,7 @@ describe('letters', () => {
     const { subject, text } = fillTemplate(firstTemplates[kind], wordsOf(kind));
     expect(subject).toContain('<company>');
     expect(`${subject} ${text}`).not.toMatch(/\{\w+\}/);
-    expect(text).toContain('<total>');
+    expect(text).toContain(kind === 'recall' ? '<quantity>' : '<total>');
   });
   test('a word nobody knows is refused by its field, naming those that can be used', () => {
     const refused = (() => {

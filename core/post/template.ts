@@ -85,7 +85,7 @@ a credit note of {total} for {orders} is attached.
 {company}`,
   },
   recall: {
-    subject: 'Please do not use {item}, {lot}',
+    subject: 'Please do not use {item}, {lot}, from {company}',
     text: `Dear {customer},
 
 you had {quantity} of {item} from us, with the number {lot} ({orders}).

@@ -121,8 +121,8 @@ test('back to supplier and bill, on to customer, dispatch, invoice and credit no
   expect(await owner.get(recalls.sendRecall, { ...recall, body: { ...template, to } })).toEqual({ letters: 2 });
   const letters = (await owner.get(post.listLetters, { query: { q: 'R2' } })).rows;
   expect(letters.map((letter) => [letter.to, letter.subject, letter.about?.kind])).toEqual([
-    ['ridge@larkmoor.example', 'Please do not use REC-2 Item REC-2, R2', 'lot'],
-    ['buyer@copse.example', 'Please do not use REC-2 Item REC-2, R2', 'lot'],
+    ['ridge@larkmoor.example', 'Please do not use REC-2 Item REC-2, R2, from Test business', 'lot'],
+    ['buyer@copse.example', 'Please do not use REC-2 Item REC-2, R2, from Test business', 'lot'],
   ]);
   expect(letters[1]?.recall).toContain(`you had 3 of REC-2 Item REC-2 from us, with the number R2 (${order.number}).`);
   expect((await owner.get(recalls.recallList, recall)).rows.map(({ written }) => written.map(({ state }) => state))).toEqual([['waiting'], ['waiting']]);
