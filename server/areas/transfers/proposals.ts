@@ -17,15 +17,20 @@ const orNone = (column: typeof itemSite.free | typeof itemSite.short) => sql<str
 async function readStandings(act: Act) {
   const { db } = act.tx;
   const mine = act.sites('look');
-  const lacks = db
+  const isShort = db
     .select({ one: sql`1` })
     .from(lacking)
-    .leftJoin(itsPolicy, and(eq(itsPolicy.itemId, lacking.itemId), eq(itsPolicy.siteId, lacking.siteId)))
+    .where(and(eq(lacking.itemId, item.id), positive(lacking.short), atSites(lacking.siteId, mine)));
+  // A site at which nothing ever was has a level all the same.
+  const isLow = db
+    .select({ one: sql`1` })
+    .from(itsPolicy)
+    .leftJoin(lacking, and(eq(lacking.itemId, itsPolicy.itemId), eq(lacking.siteId, itsPolicy.siteId)))
     .where(
       and(
-        eq(lacking.itemId, item.id),
-        atSites(lacking.siteId, mine),
-        or(positive(lacking.short), lte(sql`${lacking.free} + ${lacking.onOrder} + ${lacking.coming} - ${lacking.short}`, itsPolicy.reorderPoint)),
+        eq(itsPolicy.itemId, item.id),
+        atSites(itsPolicy.siteId, mine),
+        lte(sql`coalesce(${lacking.free} + ${lacking.onOrder} + ${lacking.coming} - ${lacking.short}, 0)`, itsPolicy.reorderPoint),
       ),
     );
   return db
@@ -48,7 +53,7 @@ async function readStandings(act: Act) {
     .innerJoin(site, and(isNull(site.retiredAt), atSites(site.id, mine)))
     .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, site.id)))
     .leftJoin(itemPolicy, and(eq(itemPolicy.itemId, item.id), eq(itemPolicy.siteId, site.id)))
-    .where(and(eq(item.kind, 'stocked'), isNull(item.retiredAt), exists(lacks)))
+    .where(and(eq(item.kind, 'stocked'), isNull(item.retiredAt), or(exists(isShort), exists(isLow))))
     .orderBy(lower(item.sku), site.id);
 }
 

@@ -15,7 +15,10 @@ const smoker = { ...tool, itemId: 8, sku: 'SM-1', name: 'Smoker', places: [{ ...
 function open(address = '/stock/loans/new?items=7,8') {
   const server = standInServer();
   signedIn(server, ['look', 'stock.lend' as never]);
-  server.on(canBeLent, () => ({ rows: [tool, smoker] }));
+  server.on(canBeLent, (_, path) => {
+    const asked = (new URL(path, 'http://larder.test').searchParams.get('items') ?? '').split(',');
+    return { rows: [tool, smoker].filter(({ itemId }) => asked.includes(String(itemId))) };
+  });
   server.on(listItems, () => ({ rows: [], next: null }));
   server.on(readCode, () => ({ items: [], lot: null, useBy: null, serial: null, quantity: null }));
   server.on(listParties, (_, path) => ({ rows: path.includes('q=ridge') ? [] : [{ id: 3, name: 'Copse Lane School' }] }));
