@@ -87,6 +87,7 @@ function Pair({ pair }: { pair: TransferProposal }) {
                 <small className="quiet name">{thereWords(line)}</small>
               </TableCell>
               <TableCell align="right" className="strong">
+                <span className="phone-only">goes </span>
                 {quantity(line.quantity)}
               </TableCell>
             </TableRow>
