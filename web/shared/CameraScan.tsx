@@ -78,7 +78,9 @@ export function CameraScan({ take, close }: CameraScanProps) {
   };
   return (
     <Dialog open onClose={close} fullWidth maxWidth="xs" aria-labelledby="camera-title">
-      <DialogTitle id="camera-title" sx={{ padding: '16px 24px 12px' }}>Scan with the camera</DialogTitle>
+      <DialogTitle id="camera-title" sx={{ padding: '16px 24px 12px' }}>
+        Scan with the camera
+      </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 12 }}>
         {fault === null ? (
           <Box
