@@ -11,9 +11,9 @@ import { getLoan } from './queries';
 
 const columns = [
   { name: 'Item', x: 50, width: 100, align: 'left' },
-  { name: 'What', x: 156, width: 190, align: 'left' },
-  { name: 'Loan', x: 352, width: 60, align: 'left' },
-  { name: 'Due', x: 416, width: 70, align: 'left' },
+  { name: 'What', x: 156, width: 164, align: 'left' },
+  { name: 'Loan', x: 326, width: 56, align: 'left' },
+  { name: 'Due', x: 386, width: 98, align: 'left' },
   { name: 'Quantity', x: 490, width: 56, align: 'right' },
 ] satisfies PaperColumn[];
 const millimetre = 72 / 25.4;
@@ -32,8 +32,8 @@ export async function loanPaper(act: Act, id: number): Promise<FileAnswer> {
   const paper = letterPaper(`Loan ${one.number}`, await letterheadOf(act));
   const top = paper.y;
   facts(paper, margin, top, 'Lent to', [one.holder]);
-  facts(paper, margin + 160, top, 'From', [one.site]);
-  facts(paper, margin + 300, top, 'Lent', [dayInWords(one.lentOn)]);
+  facts(paper, margin + 130, top, 'From', [one.site]);
+  facts(paper, margin + 230, top, 'Lent', [dayInWords(one.lentOn)]);
   facts(paper, 400, top, 'To be back', [one.dueOn === null ? 'no day said' : dayInWords(one.dueOn)]);
   paper.y = Math.max(paper.y, top + 34) + 8;
   barcodeOn(paper, {
