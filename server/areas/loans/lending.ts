@@ -206,6 +206,9 @@ const endingLine = ({ lines, places }: Awaited<ReturnType<typeof ending>>, { lin
 
 /** Takes back what a holder brings, into the bins that are said. What comes back into a bin that is sold from serves whoever is short. */
 export async function bringBack(act: Act, form: BodyOf<typeof contract.bringBack>): Promise<Posting> {
+  // How a line came back is said once a posting.
+  const twice = form.lines.findIndex((line, index) => form.lines.slice(0, index).some((one) => one.lineId === line.lineId && one.condition !== line.condition));
+  if (twice >= 0) throw refuseField(422, 'two-conditions', `lines.${twice}.condition`, 'Take back what came in another condition by itself.');
   const back = await ending(act, form.lines);
   const { bins } = await lineFacts(
     act,

@@ -69,6 +69,11 @@ test('what is lent is neither on hand nor free, and still ours; it comes back in
   expect((await back([{ lineId, quantity: '4', binId: bin() }])).problem.errors).toEqual([
     { field: 'lines.0.quantity', sentence: `Only 3 of LN-A are out on ${found.number}.` },
   ]);
+  const parts = [
+    { lineId, quantity: '1', binId: bin() },
+    { lineId, quantity: '1', binId: bin(1), condition: 'damaged' as const },
+  ];
+  expect((await back(parts)).problem.errors).toEqual([{ field: 'lines.1.condition', sentence: 'Take back what came in another condition by itself.' }]);
   const gone = await lose([{ lineId, quantity: '1' }]);
   expect(await figures(itemId)).toEqual(['7', '7', '2', '18.00']);
   await back([{ lineId, quantity: '2', binId: bin() }]);
