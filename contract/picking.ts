@@ -3,7 +3,7 @@ import { endpoint, FileAnswer } from './endpoint';
 import { moved } from './nouns';
 import { Amount, Day, Id, ItemCodes, PathId, Posted, Quantity, ShortText } from './values';
 
-/** Picking: what to take from which bin for an order, what is to be picked at all, and orders that one person picks in one go. */
+/** Picking: what to take from which bin for an order, what is to be picked at all, and orders and transfers that one person picks in one go. */
 
 const one = z.object({ id: PathId });
 
@@ -92,9 +92,10 @@ export const pick = endpoint({
 
 const Round = z.object({ id: Id, siteId: Id, site: z.string(), pickerId: Id, picker: z.string(), startedAt: z.string(), orders: z.number() });
 export type Round = z.infer<typeof Round>;
+const PickedKind = z.enum(['sales', 'transfer']);
 const QueueRow = z.object({
   /** What it is picked for: a customer's order, or a transfer to another site, whose name stands for the customer. */
-  kind: z.enum(['sales', 'transfer']),
+  kind: PickedKind,
   orderId: Id,
   number: z.string(),
   customer: z.string(),
@@ -125,24 +126,28 @@ export const pickQueue = endpoint({
 export const startRound = endpoint({
   method: 'POST',
   path: '/api/outbound/rounds',
-  summary: 'Begin to pick orders at a site in one go: nobody else gets them until the round is ended',
+  summary: 'Begin to pick orders and transfers at a site in one go: nobody else gets them until the round is ended',
   right: 'outbound.ship',
   changes: ['round'],
-  body: z.object({ siteId: Id, orderIds: z.array(Id).min(1, 'Choose at least one order.').max(60, 'At most 60 orders in one round.') }),
+  body: z
+    .object({ siteId: Id, orderIds: z.array(Id).default([]), transferIds: z.array(Id).default([]) })
+    .refine(({ orderIds, transferIds }) => orderIds.length + transferIds.length > 0, { path: ['orderIds'], error: 'Choose at least one order.' })
+    .refine(({ orderIds, transferIds }) => orderIds.length + transferIds.length <= 60, { path: ['orderIds'], error: 'At most 60 orders in one round.' }),
   response: z.object({ id: Id }),
 });
 export const getRound = endpoint({
   method: 'GET',
   path: '/api/outbound/rounds/:id',
-  summary: 'A round: its orders with their slots, and what to take from which bin in walking order',
+  summary: 'A round: its orders and transfers with their slots, and what to take from which bin in walking order',
   right: 'look',
-  shows: ['sale', 'stock', 'lot', 'place', 'item', 'party', 'round'],
+  shows: ['sale', 'transfer', 'stock', 'lot', 'place', 'item', 'party', 'round'],
   seenBy: 'sites',
   params: one,
   response: Round.extend({
     endedAt: z.string().nullable(),
-    slots: z.array(z.object({ slot: z.number(), orderId: Id, number: z.string(), customer: z.string() })),
-    rows: z.array(PickRow.extend({ orderId: Id, number: z.string(), slot: z.number() })),
+    /** For a transfer, the site it goes to stands for the customer. */
+    slots: z.array(z.object({ slot: z.number(), kind: PickedKind, orderId: Id, number: z.string(), customer: z.string() })),
+    rows: z.array(PickRow.extend({ kind: PickedKind, orderId: Id, number: z.string(), slot: z.number() })),
     missing: z.array(MissingLine.extend({ number: z.string() })),
   }),
 });

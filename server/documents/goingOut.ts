@@ -2,18 +2,22 @@ import type { pick } from '@larder/contract/picking';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
-import type { FieldError } from '@larder/core/refusal';
-import { and, lt, or } from 'drizzle-orm';
+import { Refusal, type FieldError } from '@larder/core/refusal';
+import { and, eq, lt, ne, or, type SQL } from 'drizzle-orm';
 import type { Act } from '../act';
 import { among } from '../db/given';
-import { lot } from '../db/schema/index';
+import { lot, person, pickRound, roundOrder } from '../db/schema/index';
 import { post, type Posting } from '../ledger/door';
 import { noteDoubts } from './doubts';
 import { lineFacts, quantityError, refuseErrors, type BinFacts } from './lines';
+import type { PickedFor } from './picks';
 
 /** A line of a document that goods go out on. */
 export interface LineGoingOut {
   id: number;
+  kind: PickedFor['kind'];
+  /** Of the order, or the transfer. */
+  ownerId: number;
   number: string;
   itemId: number;
   sku: string;
@@ -30,14 +34,8 @@ export interface GoingOut {
 }
 export type Picked = Omit<BodyOf<typeof pick>, 'orderId'>;
 
-/** Takes goods to the bench for what is locked, whatever kind of document it is; `refuse` is asked once the lines are known to be right. */
-export async function takeToBench(
-  act: Act,
-  kind: 'sales' | 'transfer',
-  order: GoingOut,
-  form: Picked,
-  refuse: () => Promise<void> = () => Promise.resolve(),
-): Promise<Posting> {
+/** Takes goods to the bench for what is locked, whatever kinds of documents it is; asks first where somebody else has some of it in a round. */
+export async function takeToBench(act: Act, order: GoingOut, form: Picked): Promise<Posting> {
   const bins = await refuseGoing(
     act,
     'outbound.ship',
@@ -45,7 +43,7 @@ export async function takeToBench(
     form.lines,
     form.lines.map(({ binId }) => binId),
   );
-  await refuse();
+  if (!form.othersRound) await refuseOthers(act, order, form.lines);
   refuseBins(order, form.lines, bins);
   await refusePastUse(act, form.lines);
   const lines = form.lines.map((line, index): MovementLine => {
@@ -57,7 +55,7 @@ export async function takeToBench(
       fromPlaceId: line.binId,
       toPlaceId: at.benchId,
       valuation: { by: 'current' },
-      serves: [{ kind, lineId: at.id }],
+      serves: [{ kind: at.kind, lineId: at.id }],
       field: `lines.${index}.quantity`,
     };
   });
@@ -72,6 +70,37 @@ export async function takeToBench(
       form.shortReason,
     );
   return posting;
+}
+
+/** Asks before somebody picks what another has in a round at the same site. */
+async function refuseOthers({ tx: { db }, by }: Act, order: Pick<GoingOut, 'lines'>, lines: readonly { lineId: number }[]): Promise<void> {
+  const asked = lines.flatMap(({ lineId }) => order.lines.get(lineId) ?? []);
+  const idsOf = (kind: PickedFor['kind']) => [...new Set(asked.flatMap((line) => (line.kind === kind ? [line.ownerId] : [])))];
+  const having = (column: typeof roundOrder.orderId | typeof roundOrder.transferId, ids: number[]): SQL | undefined =>
+    ids.length === 0 ? undefined : among(column, ids);
+  const inRound = or(having(roundOrder.orderId, idsOf('sales')), having(roundOrder.transferId, idsOf('transfer')));
+  if (inRound === undefined) return;
+  const [other] = await db
+    .select({ id: pickRound.id, picker: person.name, orderId: roundOrder.orderId, transferId: roundOrder.transferId })
+    .from(roundOrder)
+    .innerJoin(pickRound, eq(pickRound.id, roundOrder.roundId))
+    .innerJoin(person, eq(person.id, pickRound.pickerId))
+    .where(
+      and(
+        inRound,
+        among(
+          roundOrder.siteId,
+          asked.map(({ siteId }) => siteId),
+        ),
+        roundOrder.open,
+        ne(pickRound.pickerId, by.id),
+      ),
+    )
+    .limit(1);
+  if (!other) return;
+  const theirs = asked.find(({ kind, ownerId }) => ownerId === (kind === 'sales' ? other.orderId : other.transferId));
+  const sentence = `${other.picker} picks ${theirs?.number ?? 'it'} in round ${other.id}. Pick it all the same?`;
+  throw new Refusal(409, 'others-round', sentence, [], ['othersRound']);
 }
 
 /** Refuses, by their fields, bins that nothing is picked from, or of other sites. */

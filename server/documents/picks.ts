@@ -8,6 +8,12 @@ import { balance, binDoubt, documentLine, item, itemSite, lot, place, salesTerms
 import { plain } from '../db/text';
 import { codesHere, codesOf } from './codes';
 
+/** What is picked for: a customer's order, or a transfer. */
+export interface PickedFor {
+  kind: 'sales' | 'transfer';
+  id: number;
+}
+
 const terms = { sales: { table: salesTerms, ownerId: salesTerms.orderId }, transfer: { table: transferTerms, ownerId: transferTerms.transferId } };
 
 /** What documents still want at sites, with what is free there. */
@@ -16,6 +22,7 @@ const readWanted = (kind: 'sales' | 'transfer') =>
     db
       .select({
         lineId: documentLine.id,
+        kind: sql<PickedFor['kind']>`${kind}::text`,
         orderId: terms[kind].ownerId,
         itemId: item.id,
         siteId: documentLine.siteId,
@@ -68,9 +75,16 @@ const readLying = prepared(['sites', 'items', 'today'], (db, { sites, items, tod
     .where(and(among(site.id, sites), among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
 );
 
-/** What to take from which bin for orders, or transfers, in walking order, at these sites; of goods that several want, those of the orders named first go first. */
-export async function picksOf({ tx, today }: Act, kind: 'sales' | 'transfer', orders: readonly number[], sites: readonly number[]) {
-  const lines = (await wanted[kind](tx, { orders, sites })).sort((a, b) => orders.indexOf(a.orderId) - orders.indexOf(b.orderId) || a.position - b.position);
+/** What to take from which bin for orders and transfers, in walking order, at these sites; of goods that several want, those named first go first. */
+export async function picksOf({ tx, today }: Act, documents: readonly PickedFor[], sites: readonly number[]) {
+  const idsOf = (kind: PickedFor['kind']) => documents.flatMap((one) => (one.kind === kind ? [one.id] : []));
+  const [sales, transfers] = [idsOf('sales'), idsOf('transfer')];
+  const place = new Map(documents.map(({ kind, id }, index) => [`${kind} ${id}`, index]));
+  const placeOf = ({ kind, orderId }: { kind: PickedFor['kind']; orderId: number }): number => place.get(`${kind} ${orderId}`) ?? 0;
+  const lines = [
+    ...(sales.length > 0 ? await wanted.sales(tx, { orders: sales, sites }) : []),
+    ...(transfers.length > 0 ? await wanted.transfer(tx, { orders: transfers, sites }) : []),
+  ].sort((a, b) => placeOf(a) - placeOf(b) || a.position - b.position);
   const lying = await readLying(tx, { sites, items: lines.map(({ itemId }) => itemId), today });
   const wanting = lines.map((line, index) => ({ ...line, position: index, wanted: decimal(line.wanted), reserved: decimal(line.reserved) }));
   const may = mayTake(wanting, (itemId, siteId) => decimal(lines.find((line) => line.itemId === itemId && line.siteId === siteId)?.free ?? 0));
@@ -81,11 +95,14 @@ export async function picksOf({ tx, today }: Act, kind: 'sales' | 'transfer', or
   const lineOf = (lineId: number) => lines.find((line) => line.lineId === lineId) as (typeof lines)[number];
   return {
     rows: picks.map(({ lineId, from, take }) => {
-      const { orderId, itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
+      const { kind, orderId, itemId, sku, name, unit: of, step, wanted } = lineOf(lineId);
       const { siteId, site: at, binId, bin, inBin, doubtful, lotId, lot: code, useBy, codes } = from;
-      const to = { lineId, orderId, itemId, sku, name, unit: of, step, wanted };
+      const to = { lineId, kind, orderId, itemId, sku, name, unit: of, step, wanted };
       return { ...to, siteId, site: at, binId, bin, inBin, doubtful, lotId, lot: code, useBy, codes, take: quantityText(take) };
     }),
-    missing: [...missing].map(([lineId, quantity]) => ({ lineId, orderId: lineOf(lineId).orderId, sku: lineOf(lineId).sku, quantity: quantityText(quantity) })),
+    missing: [...missing].map(([lineId, quantity]) => {
+      const { kind, orderId, sku } = lineOf(lineId);
+      return { lineId, kind, orderId, sku, quantity: quantityText(quantity) };
+    }),
   };
 }

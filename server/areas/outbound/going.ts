@@ -50,7 +50,7 @@ const readGoing = prepared(['ids'], (db, { ids }) =>
     .where(among(salesOrder.id, ids)),
 );
 type ReadOrder = Awaited<ReturnType<typeof readGoing>>[number];
-export type GoingLine = ReadOrder['lines'][number];
+export type GoingLine = ReadOrder['lines'][number] & { kind: 'sales'; ownerId: number };
 export type GoingOrder = Omit<ReadOrder, 'lines'> & { lines: Map<number, GoingLine> };
 
 /** An order that goods go out on, locked. */
@@ -63,5 +63,8 @@ export async function goingOrder(act: Act, id: number): Promise<GoingOrder> {
 /** Orders that goods go out on, locked. */
 export async function goingOrders(act: Act, ids: readonly number[]): Promise<GoingOrder[]> {
   await lock.salesOrders(act, ids);
-  return (await readGoing(act.tx, { ids })).map((order) => ({ ...order, lines: new Map(order.lines.map((line) => [line.id, line])) }));
+  return (await readGoing(act.tx, { ids })).map((order) => ({
+    ...order,
+    lines: new Map(order.lines.map((line) => [line.id, { ...line, kind: 'sales', ownerId: order.id }])),
+  }));
 }

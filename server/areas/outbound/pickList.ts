@@ -38,5 +38,5 @@ export async function pickList(act: Act, id: number): Promise<PickList> {
   seenSale(act, order);
   const mine = act.sites('look');
   const sites = order.lines.map(({ siteId }) => siteId).filter((siteId) => mine === null || mine.includes(siteId));
-  return picksOf(act, 'sales', [id], sites);
+  return picksOf(act, [{ kind: 'sales', id }], sites);
 }

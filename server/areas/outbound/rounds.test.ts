@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
 import * as stock from '@larder/contract/stock';
+import * as transfers from '@larder/contract/transfers';
 import { transaction } from '../../db/database';
 import { addPerson } from '../../db/found';
 import { openBusiness, signIn, type Business, type Caller } from '../../testing/business';
@@ -119,4 +120,47 @@ test('a round is of orders of which something can be picked, and of a place wher
   const none = await start(business.owner, [order.id]);
   expect([none.status, none.problem.errors[0]?.field]).toEqual([409, 'orderIds']);
   expect((await business.owner.ask(picking.getRound, { params: { id: 999_999 } })).status).toBe(404);
+});
+
+test('an order and two transfers are picked in one round; what both want goes to what leaves first, and nobody else takes them without being asked', async () => {
+  await stocked(business, itemId, '9');
+  const sent = async (quantity: string, sendBy: string) => {
+    const lines = [{ itemId, quantity }];
+    const { id } = await business.owner.get(transfers.createTransfer, { body: { fromSiteId: business.siteId, toSiteId: business.otherSiteId, sendBy, lines } });
+    return business.owner.get(transfers.getTransfer, { params: { id: id as number } });
+  };
+  const order = await sold(business, itemId, '2', '2026-03-12');
+  const [first, last] = [await sent('3', '2026-03-11'), await sent('6', '2026-03-13')];
+  const asked = { siteId: business.siteId, orderIds: [order.id], transferIds: [first.id, last.id] };
+  const { data } = await business.owner.ask(picking.startRound, { body: asked });
+  const round = await look(data.id);
+  expect(round.slots.map(({ slot, kind, number, customer }) => [slot, kind, number, customer])).toEqual([
+    [1, 'transfer', first.number, 'Harbour shop'],
+    [2, 'sales', order.number, expect.any(String)],
+    [3, 'transfer', last.number, 'Harbour shop'],
+  ]);
+  expect(rowsOf(round)).toEqual(['3 from A-1 into 1', '2 from A-1 into 2', '4 from A-1 into 3']);
+  expect(round.missing).toEqual([{ lineId: last.lines[0]?.id, sku, quantity: '2', number: last.number }]);
+  // Both are in this round, for whoever else would begin one or pick from the page of the transfer.
+  expect((await other.ask(picking.startRound, { body: { siteId: business.siteId, transferIds: [last.id] } })).problem.errors).toEqual([
+    { field: 'transferIds', sentence: `Owner picks ${last.number} in round ${data.id}.` },
+  ]);
+  const body = { lines: taken(round).filter(({ lineId }) => lineId === first.lines[0]?.id) };
+  const theirs = await other.ask(transfers.pickTransfer, { params: { id: first.id }, body });
+  expect([theirs.status, theirs.problem.title, theirs.problem.asks]).toEqual([
+    409,
+    `Owner picks ${first.number} in round ${data.id}. Pick it all the same?`,
+    ['othersRound'],
+  ]);
+  const all = { params: { id: data.id }, body: { lines: taken(round), ends: true } };
+  const foreseen = await business.owner.ask(picking.pickRound, all, { preview: true });
+  const done = await business.owner.ask(picking.pickRound, all);
+  expect(done.data.effects).toEqual(foreseen.data.effects);
+  const picked = async (id: number) => (await business.owner.get(transfers.getTransfer, { params: { id } })).lines.map((line) => line.picked);
+  expect([await picked(first.id), await picked(last.id)]).toEqual([['3'], ['4']]);
+  expect((await look(data.id)).endedAt).not.toBeNull();
+  // One undo puts all of it back on the shelf.
+  await business.owner.get(stock.undo, { body: { movementId: done.data.movementId as number, note: 'the wrong trolley' } });
+  expect([await picked(first.id), await picked(last.id)]).toEqual([['0'], ['0']]);
+  expect(await queued(business.owner, [order.id])).toEqual([[order.id, 1, '2', null]]);
 });

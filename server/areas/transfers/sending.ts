@@ -4,47 +4,26 @@ import { decimal, quantityText, type Decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import { refuseField } from '@larder/core/refusal';
 import { beyondLots, type Lots } from '@larder/core/stock/transfers';
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { place, transfer } from '../../db/schema/index';
+import { transfer } from '../../db/schema/index';
 import { refuseBins, refuseGoing, refusePastUse, takeToBench, type GoingOut, type LineGoingOut } from '../../documents/goingOut';
 import { picksOf } from '../../documents/picks';
 import { placeOfReason } from '../../documents/reasons';
 import { post, type Posting } from '../../ledger/door';
-import { lock } from '../../ledger/lock';
-import { getTransfer, transferNow } from './queries';
+import { goingTransfer } from './going';
+import { getTransfer } from './queries';
 import { allowEither, refuseCarrier } from './service';
 
 /** What to take from which bin for a transfer. */
 export async function transferPickList(act: Act, id: number): Promise<ResponseOf<typeof contract.transferPickList>> {
   const { fromSiteId } = await getTransfer(act, id);
-  return picksOf(act, 'transfer', [id], [fromSiteId]);
-}
-
-/** A transfer as its goods go out: locked, with the places they pass. */
-async function goingTransfer(act: Act, id: number): Promise<GoingOut & { now: contract.Transfer; benchId: number; transitId: number }> {
-  await lock.transfers(act, [id]);
-  const now = await transferNow(act, id);
-  const { db } = act.tx;
-  const placeAt = async (kind: 'bench' | 'transit', siteId: number) => {
-    const [found] = await db
-      .select({ id: place.id })
-      .from(place)
-      .where(and(eq(place.kind, kind), eq(place.siteId, siteId)));
-    if (!found) throw new Error(`site ${siteId} has no ${kind}`);
-    return found.id;
-  };
-  const [benchId, transitId] = [await placeAt('bench', now.fromSiteId), await placeAt('transit', now.toSiteId)];
-  const lines = now.lines.map((line): [number, LineGoingOut] => [
-    line.id,
-    { id: line.id, number: now.number, itemId: line.itemId, sku: line.sku, siteId: now.fromSiteId, benchId, active: true, stocked: true },
-  ]);
-  return { now, number: now.number, lines: new Map(lines), benchId, transitId };
+  return picksOf(act, [{ kind: 'transfer', id }], [fromSiteId]);
 }
 
 /** Takes goods from bins to the bench for a transfer. */
 export const pickTransfer = async (act: Act, id: number, form: BodyOf<typeof contract.pickTransfer>): Promise<Posting> =>
-  takeToBench(act, 'transfer', await goingTransfer(act, id), form);
+  takeToBench(act, await goingTransfer(act, id), form);
 
 /** Sends goods on their way, from the bench or straight from their bins. */
 export async function sendTransfer(act: Act, id: number, form: BodyOf<typeof contract.sendTransfer>): Promise<Posting> {

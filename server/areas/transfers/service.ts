@@ -17,6 +17,7 @@ import { lock } from '../../ledger/lock';
 import { transferNow } from './queries';
 
 export { arrivingLines, type Arriving } from './arriving';
+export { goingTransfers } from './going';
 
 /** A transfer is written by people of either site: those who lack the goods, or those who have too many. */
 export function allowEither(act: Act, { fromSiteId, toSiteId }: { fromSiteId: number; toSiteId: number }): void {

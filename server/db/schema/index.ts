@@ -7,6 +7,7 @@ export * from './catalog';
 export * from './documents';
 export * from './inbound';
 export * from './outbound';
+export * from './picking';
 export * from './ledger';
 export * from './months';
 export * from './counts';

@@ -71,52 +71,6 @@ export const supply = pgTable(
   (t) => [index('supply_sales_line').on(t.salesLineId), check('supply_not_negative', sql`${t.quantity} >= 0`)],
 );
 
-/** Orders that somebody picks in one go, at one site. */
-export const pickRound = pgTable(
-  'pick_round',
-  {
-    id: key(),
-    siteId: integer('site_id')
-      .notNull()
-      .references(() => site.id),
-    pickerId: integer('picker_id')
-      .notNull()
-      .references(() => person.id),
-    startedAt: moment('started_at').notNull(),
-    endedAt: moment('ended_at'),
-  },
-  (t) => [
-    index('pick_round_open')
-      .on(t.pickerId)
-      .where(sql`ended_at is null`),
-  ],
-);
-
-/** An order in a round, and the slot of the trolley that its goods go into. */
-export const roundOrder = pgTable(
-  'round_order',
-  {
-    roundId: integer('round_id')
-      .notNull()
-      .references(() => pickRound.id),
-    orderId: integer('order_id')
-      .notNull()
-      .references(() => salesOrder.id),
-    siteId: integer('site_id')
-      .notNull()
-      .references(() => site.id),
-    slot: integer().notNull(),
-    /** Its round is not ended: nobody else picks it at that site. */
-    open: boolean().notNull().default(true),
-  },
-  (t) => [
-    primaryKey({ columns: [t.roundId, t.orderId] }),
-    uniqueIndex('round_order_once')
-      .on(t.orderId, t.siteId)
-      .where(sql`open`),
-  ],
-);
-
 /** Less of an item was found in a bin than it should hold: it is to be counted, and picked from last until somebody has said what is there. */
 export const binDoubt = pgTable(
   'bin_doubt',

@@ -19,10 +19,10 @@ import { useMayAt } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
 import { usePickQueueQuery, useStartRoundMutation } from './api';
+import { linkOf } from './picked';
 import { OutboundWays } from '../../shared/OutboundWays';
 
 const keyOf = ({ kind, orderId, siteId }: QueueRow): string => `${kind} ${orderId} ${siteId}`;
-const linkOf = ({ kind, orderId }: QueueRow): string => (kind === 'transfer' ? `/stock/transfers/${orderId}` : `/outbound/orders/${orderId}`);
 
 const kinds = [
   ['all', 'All'],
@@ -43,11 +43,12 @@ export function PickingPage() {
   const [marked, setMarked] = useState<readonly string[]>([]);
   if (!data || !me) return <Waiting error={error} />;
   // What somebody else has begun since is no longer chosen, and a round is at one site.
-  const chosen = data.rows.filter((row) => row.kind === 'sales' && row.round === null && marked.includes(keyOf(row)));
+  const chosen = data.rows.filter((row) => row.round === null && marked.includes(keyOf(row)));
   const at = chosen[0]?.siteId;
   const mine = data.rounds.find(({ pickerId }) => pickerId === me.id);
   const begin = async (rows: readonly QueueRow[]) => {
-    const { data: round } = await start({ body: { siteId: rows[0]?.siteId ?? 0, orderIds: rows.map(({ orderId }) => orderId) } });
+    const idsOf = (kind: QueueRow['kind']) => rows.flatMap((row) => (row.kind === kind ? [row.orderId] : []));
+    const { data: round } = await start({ body: { siteId: rows[0]?.siteId ?? 0, orderIds: idsOf('sales'), transferIds: idsOf('transfer') } });
     if (round) void navigate(`/outbound/rounds/${round.id}`);
   };
   const first = data.rows.find((row) => row.round === null && !row.waitsWhole && mayShip(row.siteId));
@@ -56,7 +57,6 @@ export function PickingPage() {
     const [only] = chosen;
     if (only) return { label: `Pick ${only.number}`, run: () => void begin([only]), disabled: starting.isLoading };
     if (mine) return { label: `Go on with round ${mine.id}`, run: () => void navigate(`/outbound/rounds/${mine.id}`) };
-    if (first?.kind === 'transfer') return { label: `Pick ${first.number}`, run: () => void navigate(linkOf(first)) };
     return first && { label: `Pick ${first.number}`, run: () => void begin([first]), disabled: starting.isLoading };
   };
   return (
@@ -76,7 +76,7 @@ export function PickingPage() {
         <Queue
           rows={data.rows}
           today={me.company.today}
-          hasCheck={({ kind, siteId: from, round }) => kind === 'sales' && round === null && mayShip(from) && (at === undefined || at === from)}
+          hasCheck={({ siteId: from, round }) => round === null && mayShip(from) && (at === undefined || at === from)}
           isChosen={(row) => chosen.includes(row)}
           toggle={(row) => setMarked((now) => (now.includes(keyOf(row)) ? now.filter((key) => key !== keyOf(row)) : [...now, keyOf(row)]))}
         />

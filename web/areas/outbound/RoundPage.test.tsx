@@ -157,8 +157,8 @@ test('a round of somebody else is looked at and may be ended, not picked by', as
   expect(screen.getByRole('button', { name: 'End the round' })).toBeTruthy();
 });
 
-test('several orders are chosen for one round; those that somebody picks cannot be', async () => {
-  const rows = [queue(1), queue(2), queue(5, { round: { id: 9, picker: 'Tom Aldous' } })];
+test('several orders and transfers are chosen for one round; those that somebody picks cannot be', async () => {
+  const rows = [queue(1), queue(2), queue(4, { kind: 'transfer', number: 'TR-4' }), queue(5, { round: { id: 9, picker: 'Tom Aldous' } })];
   const rounds = [{ id: 9, siteId: 1, site: 'Barn store', pickerId: 8, picker: 'Tom Aldous', startedAt: '2026-11-24T09:14:00Z', orders: 1 }];
   const { user, server, router } = open('/outbound/picking', { rows, rounds, answer: { id: 3 } });
   expect(await screen.findByText(/Tom Aldous picks it/)).toBeTruthy();
@@ -166,8 +166,9 @@ test('several orders are chosen for one round; those that somebody picks cannot 
   expect(screen.getByRole('button', { name: /^Pick SO-1/ })).toBeTruthy();
   await user.click(screen.getByLabelText('Choose SO-1'));
   await user.click(screen.getByLabelText('Choose SO-2'));
-  await user.click(screen.getByRole('button', { name: /^Pick 2 orders in one round/ }));
-  await waitFor(() => expect(server.sent(startRound)).toEqual({ siteId: 1, orderIds: [1, 2] }));
+  await user.click(screen.getByLabelText('Choose TR-4'));
+  await user.click(screen.getByRole('button', { name: /^Pick 3 orders in one round/ }));
+  await waitFor(() => expect(server.sent(startRound)).toEqual({ siteId: 1, orderIds: [1, 2], transferIds: [4] }));
   await waitFor(() => expect(router.state.location.pathname).toBe('/outbound/rounds/3'));
 });
 

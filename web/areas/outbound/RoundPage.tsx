@@ -12,6 +12,7 @@ import { useMeQuery } from '../../shared/me';
 import { useSay } from '../../shared/say';
 import { useEndRoundMutation, useForeseePickRoundQuery, usePickRoundMutation, useRoundQuery } from './api';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
+import { linkOf } from './picked';
 
 type Round = ResponseOf<typeof getRound>;
 
@@ -50,8 +51,9 @@ export function RoundPage() {
 const Slots = ({ round }: { round: Round }) => (
   <Card pad aria-label="Slots" sx={{ display: 'flex', flexWrap: 'wrap', gap: '6px 18px', marginBottom: 14 }}>
     {round.slots.map((one) => (
-      <span key={one.orderId}>
-        <b>Slot {one.slot}</b> <Link to={`/outbound/orders/${one.orderId}`}>{one.number}</Link> <span className="quiet">{one.customer}</span>
+      <span key={one.slot}>
+        <b>Slot {one.slot}</b> <Link to={linkOf(one)}>{one.number}</Link>{' '}
+        <span className="quiet">{one.kind === 'transfer' ? `to ${one.customer}` : one.customer}</span>
       </span>
     ))}
   </Card>
