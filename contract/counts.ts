@@ -163,7 +163,7 @@ export const countBin = endpoint({
   }),
 });
 const done = z.object({});
-const floor = { right: 'stock.count', params: oneBin, changes: counting } as const;
+const floor = { right: 'stock.count', params: oneBin, changes: counting, once: true } as const;
 export const takeBin = endpoint({
   ...floor,
   method: 'POST',

@@ -21,6 +21,8 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
    */
   seenBy: 'everyone' | 'sites' | 'company';
   posts: boolean;
+  /** Done once for its `Idempotency-Key`, which it needs, however late it is sent again: it may wait on a phone. So is whatever posts. */
+  once: boolean;
   /** What its answer tells of: it is to be asked again when any of it was changed. */
   shows: readonly Noun[];
   /** What it changes. */
@@ -56,6 +58,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
   shows?: readonly Noun[];
   changes?: readonly Noun[];
   posts?: boolean;
+  once?: boolean;
   reads?: boolean;
   file?: string;
   heavy?: boolean;
@@ -69,6 +72,7 @@ export function endpoint<R extends z.ZodType, P extends z.ZodType = Nothing, Q e
     shows: [],
     changes: [],
     posts: false,
+    once: given.posts ?? false,
     reads: false,
     file: null,
     heavy: false,

@@ -13,6 +13,7 @@ import * as direct from './direct';
 import * as exchange from './exchange';
 import * as explain from './explain';
 import * as families from './families';
+import * as floor from './floor';
 import * as gaps from './gaps';
 import * as handover from './handover';
 import * as inbound from './inbound';
@@ -59,6 +60,7 @@ export const endpoints: Endpoint[] = [
   inbound,
   receiving,
   stock,
+  floor,
   explain,
   corrections,
   moves,

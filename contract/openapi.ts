@@ -21,7 +21,12 @@ function operation(endpoint: Endpoint): object {
     summary: endpoint.summary,
     tags: [endpoint.path.split('/')[2]],
     'x-right': endpoint.right,
-    parameters: [...fields(endpoint.params, 'path'), ...fields(endpoint.query, 'query'), ...(endpoint.posts ? [header, preview] : [])],
+    parameters: [
+      ...fields(endpoint.params, 'path'),
+      ...fields(endpoint.query, 'query'),
+      ...(endpoint.once ? [header] : []),
+      ...(endpoint.posts ? [preview] : []),
+    ],
     ...(endpoint.method === 'GET' ? {} : { requestBody: { content: { 'application/json': { schema: schema(endpoint.body, 'input') } } } }),
     responses: {
       200: {

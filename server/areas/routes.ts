@@ -6,6 +6,7 @@ import { catalogRoutes } from './catalog/routes';
 import { countRoutes } from './counts/routes';
 import { exchangeRoutes } from './exchange/routes';
 import type { Writing } from './exchange/service';
+import { floorRoutes } from './floor/routes';
 import { handoverRoutes } from './handover/routes';
 import { inboundRoutes } from './inbound/routes';
 import { invoiceRoutes } from './invoices/routes';
@@ -45,6 +46,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   loanRoutes(serve);
   reminderRoutes(serve);
   outboundRoutes(serve);
+  floorRoutes(serve);
   returnRoutes(serve);
   priceRoutes(serve);
   planningRoutes(serve);

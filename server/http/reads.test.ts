@@ -7,6 +7,7 @@ import * as customers from '@larder/contract/customers';
 import * as exchange from '@larder/contract/exchange';
 import * as explain from '@larder/contract/explain';
 import * as families from '@larder/contract/families';
+import * as floor from '@larder/contract/floor';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as margin from '@larder/contract/margin';
@@ -188,6 +189,8 @@ beforeAll(async () => {
     [counts.countsInAll, { query: { siteId } }],
     [counts.getCount, of(sheet.id)],
     [counts.countBin, { params: { id: sheet.id, placeId: binId } }],
+    [floor.heldCount, of(sheet.id)],
+    [floor.heldSite, of(siteId)],
     [counts.reviewCount, { ...of(sheet.id), query: {} }],
     [counts.countAccuracy, { query: { siteId } }],
     [counts.countCalendar, { query: { siteId } }],
@@ -238,6 +241,7 @@ beforeAll(async () => {
     [catalog.listItems, { query: { state: 'low' } }],
     [families.listFamilies, { query: {} }],
     [families.getFamily, of(family.id as number)],
+    [floor.whereItLies, of(itemId)],
     [inbound.listPurchases, { query: { show: 'all' } }],
     [inbound.getSupplier, of(business.supplierId)],
     [setup.partyList, { query: { as: 'supplier' } }],

@@ -69,7 +69,7 @@ export const serveOn = (router: Router, ground: Resources): Serve => {
       const body = endpoint.method === 'GET' ? null : await readBytes(ctx, endpoint.heavy ? bodyLimit.large : bodyLimit.usual);
       const call: Call = { by, now, params: ctx.params, query: { ...ctx.query }, body, key: ctx.get('Idempotency-Key') || undefined };
       const work = () => answered(ground, endpoint, service as unknown as Service<Endpoint>, call);
-      const isRemembered = endpoint.method !== 'GET' && !endpoint.posts && !endpoint.reads && endpoint.file === null && call.key !== undefined;
+      const isRemembered = endpoint.method !== 'GET' && !endpoint.once && !endpoint.reads && endpoint.file === null && call.key !== undefined;
       const answer = isRemembered ? await recent(nameOf(endpoint), call, work) : await work();
       if (endpoint.changes.length > 0 && !isForeseen(endpoint, call)) ground.live?.tell(endpoint.changes, ctx.get('Larder-Tab') || null);
       if (answer.kind === 'file') sendFile(ctx, answer.file);
@@ -96,7 +96,7 @@ async function answered(ground: Resources, endpoint: Endpoint, service: Service<
 }
 
 /**
- * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; what posts is done once for its Idempotency-Key,
+ * Does what an endpoint is for, in one transaction. Reads and previews see one snapshot; what posts, or may wait on a phone, is done once for its Idempotency-Key,
  * whatever way its address was spelled. Nothing else keeps its answer.
  */
 export async function answerTo(
@@ -122,7 +122,7 @@ export async function answerTo(
         throw new Error(`${nameOf(endpoint)} needs ${endpoint.right ?? ''} at a site, and never asked at which`);
       return answer;
     };
-    const answer = tx.readOnly || !endpoint.posts ? await work() : await once(act, nameOf(endpoint), key, asked, work);
+    const answer = tx.readOnly || !endpoint.once ? await work() : await once(act, nameOf(endpoint), key, asked, work);
     return act.seesCosts || endpoint.file !== null ? answer : withoutCosts(endpoint, answer);
   });
 }
