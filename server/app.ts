@@ -120,11 +120,20 @@ const otherMethods: Middleware = (ctx, next) => {
   throw new Refusal(405, 'no-such-method', `This address does not know ${ctx.method}.`);
 };
 
+/** What an installed application is made by: asked for anew each time, so that a newer one is found. */
+const installedFiles = ['/sw.js', '/manifest.webmanifest'];
+
 /** The built web application: its files, and its one page for every address of its own. */
 function pages(): Middleware {
   const files = serveStatic(webFolder, { index: false, maxAge: 31_536_000_000, immutable: true, brotli: true });
+  const inPlace = serveStatic(webFolder, { index: false });
   return async (ctx, next) => {
     if (ctx.path.startsWith('/api/')) return next();
+    if (installedFiles.includes(ctx.path)) {
+      ctx.set('Cache-Control', 'no-cache');
+      await inPlace(ctx, () => Promise.reject(new Refusal(404, 'not-built', 'The pages are not built; start with npm start.')));
+      return;
+    }
     if (ctx.path.startsWith('/assets/')) {
       await files(ctx, () => Promise.reject(new Refusal(404, 'no-such-address', 'There is nothing at this address.')));
       return;

@@ -73,8 +73,8 @@ test('a code means its item: a case its pieces, a serial its unit, a supplier’
 test('words find items in any order, codes find lots, units and bins; what it is exactly stands first', () => {
   const found = (q: string) => foundHere(barn, q).map(({ kind, code, exact }) => [kind, code, exact]);
   expect(found('standard smok')).toEqual([['item', 'SM-STD', false]]);
-  expect(found('EQ-1')).toEqual([['serial', 'EQ-1 S-0001', true]]);
-  expect(found('fd26')).toEqual([['lot', 'FD26', true]]);
+  expect(found('EQ-1')).toEqual([['item', 'EQ-1 S-0001', true]]);
+  expect(found('fd26')).toEqual([['item', 'FD26', true]]);
   expect(found('b-0')).toEqual([
     ['bin', 'B-01', false],
     ['bin', 'B-02', false],

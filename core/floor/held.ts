@@ -174,7 +174,8 @@ export function meantBy({ items, lots }: Pick<HeldSite, 'items' | 'lots'>, code:
 }
 
 export interface FoundHere {
-  kind: 'item' | 'lot' | 'serial' | 'bin';
+  /** A lot or unit is found as its item, which tells where each lies. */
+  kind: 'item' | 'bin';
   id: number;
   code: string;
   name: string;
@@ -196,8 +197,9 @@ export function foundHere(held: HeldSite, q: string): FoundHere[] {
   const lots = held.lots.flatMap((lot): FoundHere[] => {
     const item = known.get(lot.itemId);
     const isIt = comparedBy(lot.code) === wanted || (lot.tag !== null && comparedBy(lot.tag) === wanted);
-    const kind = item?.tracking === 'serial' ? 'serial' : 'lot';
-    return item && isIt ? [{ kind, id: lot.id, code: lot.tag ? `${lot.tag} ${lot.code}` : lot.code, name: `${item.sku} ${item.name}`, exact: true }] : [];
+    return item && isIt
+      ? [{ kind: 'item', id: item.id, code: lot.tag ? `${lot.tag} ${lot.code}` : lot.code, name: `${item.sku} ${item.name}`, exact: true }]
+      : [];
   });
   const bins = held.bins
     .filter(({ code }) => hasWords(code))

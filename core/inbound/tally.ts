@@ -113,6 +113,13 @@ export function afterChange(tally: Tally, change: DeskChange): Tally {
   }
 }
 
+/** The tally once some lines were received: what was counted on them is taken off it, and what was set aside stays. */
+export const afterReceipt = (tally: Tally, lineIds: readonly number[]): Tally => ({
+  ...emptyTally,
+  lines: Object.fromEntries(Object.entries(tally.lines).filter(([id]) => !lineIds.includes(Number(id)))),
+  aside: tally.aside,
+});
+
 const lineOf = (lines: Tally['lines'], lineId: number): TallyLine => lines[lineId] ?? { quantity: '', binId: null };
 
 function addPart(lines: Tally['lines'], part: ScanPart, sign: 1 | -1): Tally['lines'] {

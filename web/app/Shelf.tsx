@@ -1,5 +1,6 @@
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { Link, useLocation } from 'react-router';
+import { phoneWidth } from '../kit/floor';
 import { isIn } from './areas';
 import { PersonMenu } from './PersonMenu';
 import { SiteChoice } from './SiteChoice';
@@ -8,7 +9,7 @@ import { useAreas } from './useAreas';
 const icon = new URL('./icon.svg', import.meta.url).href;
 
 /** Whether the page is as narrow as a phone. */
-export const useIsPhone = () => useMediaQuery('(max-width: 760px)');
+export const useIsPhone = () => useMediaQuery(phoneWidth);
 
 /** The areas along the top, in the order goods travel, with how many things wait in each; site and person at the right. On a phone the areas are in the bar for the thumb. */
 export function Shelf({ name }: { name: string }) {

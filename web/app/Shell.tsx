@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
 import { explainName } from '../kit/address';
 import { SlotProvider, useSlot } from '../kit/BottomBar';
+import { isFloorDevice } from '../kit/floor';
 import { State } from '../kit/layout';
 import { ScanProvider } from '../kit/scan';
 import { useLive } from '../shared/live';
@@ -14,6 +15,7 @@ import { Shelf, useIsPhone } from './Shelf';
 
 const SignIn = lazy(async () => ({ default: (await import('../areas/people/SignIn')).SignIn }));
 const ExplainDialog = lazy(async () => ({ default: (await import('../shared/ExplainDialog')).ExplainDialog }));
+const ConnectionBar = lazy(async () => ({ default: (await import('../shared/floor/ConnectionBar')).ConnectionBar }));
 const AreaBar = lazy(async () => ({ default: (await import('./AreaBar')).AreaBar }));
 
 /** The shelf along the top, the work, and the bar along the bottom. Whoever is not signed in sees the sign-in instead. */
@@ -33,6 +35,7 @@ export function Shell() {
           <Messages>
             <div className="shell">
               <Shelf name={me.name} />
+              <Connection />
               <main className="work" id="work" tabIndex={-1}>
                 <Suspense fallback={<State>One moment…</State>}>
                   <Entrance />
@@ -57,6 +60,19 @@ function Explaining() {
       <ExplainDialog />
     </Suspense>
   ) : null;
+}
+
+/** Whether there is a connection, where work goes on without. */
+function Connection() {
+  return (
+    <div className="connection">
+      {isFloorDevice() ? (
+        <Suspense fallback={null}>
+          <ConnectionBar />
+        </Suspense>
+      ) : null}
+    </div>
+  );
 }
 
 /** What others change is shown while somebody is signed in. */

@@ -28,6 +28,8 @@ export const router = createBrowserRouter([
       { path: 'items/units', lazy: async () => ({ Component: (await import('../areas/stock/LotsPage')).LotsPage }) },
       { path: 'items/new', ...forThose('items.edit'), lazy: async () => ({ Component: (await import('../areas/catalog/ItemPage')).ItemPage }) },
       { path: 'items/:id', lazy: async () => ({ Component: (await import('../areas/catalog/ItemPage')).ItemPage }) },
+      { path: 'kept', lazy: async () => ({ Component: (await import('../areas/floor/KeptPage')).KeptPage }) },
+      { path: 'stock/look-up', lazy: async () => ({ Component: (await import('../areas/floor/LookUpPage')).LookUpPage }) },
       { path: 'inbound', lazy: async () => ({ Component: (await import('../areas/inbound/PurchasesPage')).PurchasesPage }) },
       {
         path: 'inbound/return',

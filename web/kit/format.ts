@@ -89,10 +89,13 @@ export function dueDay(day: string | null, today: string): string {
 /** The day of a moment, as a clock on this device shows it. */
 const dayHere = (at: Date): string => new Date(Date.UTC(at.getFullYear(), at.getMonth(), at.getDate())).toISOString().slice(0, 10);
 
+/** The time of day here: "14:05". */
+export const clock = (at: number): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
 /** A moment in this device's time: "Fri 20 Nov 14:05". */
 export function moment(text: string): string {
   const at = new Date(text);
-  return `${shortDay(dayHere(at), dayHere(new Date()))} ${at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+  return `${shortDay(dayHere(at), dayHere(new Date()))} ${clock(at.getTime())}`;
 }
 
 /** The day something is posted for, "Tue 24 Nov", when it is not the one it was posted on in this device's time. */

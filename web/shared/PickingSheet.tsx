@@ -1,5 +1,6 @@
 import type { pick } from '@larder/contract/picking';
 import { decimal } from '@larder/core/decimal';
+import type { MovedHere } from '@larder/core/floor/held';
 import { useState, type ReactNode } from 'react';
 import type { z } from 'zod';
 import { useWatch } from 'react-hook-form';
@@ -18,7 +19,7 @@ import { sentRow, useVersionOf } from '../kit/row';
 import { useScan } from '../kit/scan';
 import { Refused } from '../kit/states';
 import { useLazyReadCodeQuery } from './items';
-import { isPicked, pickedLines, rowKeys, shortRows, type PickForm } from './pickForm';
+import { isPicked, pickedLines, rowKeys, shortRows, takenFrom, type PickForm } from './pickForm';
 import { PickRows } from './PickRows';
 import { pickScan, type PickRow } from './pickScan';
 
@@ -32,8 +33,8 @@ interface PickingSheetProps<A> {
   missing: readonly { lineId: number; sku: string; quantity: string; number?: string }[];
   /** What taking so much will change, asked beforehand; null: nothing is asked. */
   useForeseen: (body: Picked | null) => Pick<Parameters<typeof EffectPanel>[0], 'effects' | 'error'>;
-  /** Sends it; `allTaken` says that nothing of the list was left. */
-  send: (body: Picked, allTaken: boolean) => Promise<{ data?: A; error?: unknown }>;
+  /** Sends it; `allTaken` says that nothing of the list was left, `moves` what is taken from where. */
+  send: (body: Picked, allTaken: boolean, moves: MovedHere[]) => Promise<{ data?: A; error?: unknown }>;
   done: (answer: A, lines: number, allTaken: boolean) => void;
   /** Lesser actions. */
   children: ReactNode;
@@ -88,7 +89,7 @@ export function PickingSheet<A>({ rows, missing, useForeseen, send, done, childr
   const post = async (othersRound = false) => {
     let answer: A | undefined;
     const sent = await form.send(async (body) => {
-      const result = await send(othersRound ? { ...body, othersRound } : body, allTaken);
+      const result = await send(othersRound ? { ...body, othersRound } : body, allTaken, takenFrom(form.getValues()));
       answer = result.data;
       return result as Awaited<ReturnType<Parameters<typeof form.send>[0]>>;
     });

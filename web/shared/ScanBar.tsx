@@ -9,7 +9,7 @@ import { useDelayed } from '../kit/delayed';
 import { grantedSomewhere } from '@larder/contract/rights';
 import { useScans } from '../kit/scan';
 import { useMeQuery } from './me';
-import { addresses, actions } from './scanActions';
+import { actions, placeOf } from './scanActions';
 import { ScanOptions } from './ScanOptions';
 
 const CameraScan = lazy(async () => ({ default: (await import('./CameraScan')).CameraScan }));
@@ -43,7 +43,7 @@ export function ScanBar() {
               .every((word) => words.toLowerCase().includes(word)),
         );
   const options = [
-    ...found.map((row) => ({ to: addresses[row.kind](row.id), code: row.code, name: row.name, kind: row.kind as string })),
+    ...found.map((row) => ({ to: placeOf(row), code: row.code, name: row.name, kind: row.kind as string })),
     ...wanted.map(({ words, to }) => ({ to, code: '', name: words, kind: 'action' })),
   ];
 
@@ -56,8 +56,8 @@ export function ScanBar() {
   const openCode = async (code: string) => {
     const { data } = await lookUp({ query: { q: code } }, true);
     const exact = data?.rows.filter((row) => row.exact) ?? [];
-    if (exact.length === 1 && exact[0]) return go(addresses[exact[0].kind](exact[0].id));
-    if (exact.length === 0 && data?.rows.length === 1 && data.rows[0]) return go(addresses[data.rows[0].kind](data.rows[0].id));
+    if (exact.length === 1 && exact[0]) return go(placeOf(exact[0]));
+    if (exact.length === 0 && data?.rows.length === 1 && data.rows[0]) return go(placeOf(data.rows[0]));
     // Who types fast has pressed Enter before anything was found.
     const action = data?.rows.length === 0 && code === text.trim() ? wanted[0] : undefined;
     if (action) return go(action.to);

@@ -3,6 +3,7 @@ import { useMay } from './may';
 
 const ways = [
   ['/stock', 'Stock', false],
+  ['/stock/look-up', 'Look up', false],
   ['/stock/transfers', 'Transfers', false],
   ['/stock/move', 'Move', true],
   ['/stock/put-away', 'Put away', true],

@@ -3,12 +3,12 @@ import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import { nouns, type Noun } from '@larder/contract/nouns';
 import type { Problem } from '@larder/contract/values';
 import { newRequestKey } from '@larder/contract/requestKey';
-import { lost } from '../kit/problem';
+import { isFloorDevice } from '../kit/floor';
+import { ask, pathOf, type AskedHere } from './ask';
+import type { KeptAs, OrKept } from './floor/kept';
 
 /** What is asked, and under which key if the caller wants to know it, to ask how far it is. */
-interface Sent {
-  params?: unknown;
-  query?: unknown;
+interface Sent extends AskedHere {
   body?: unknown;
   key?: string;
 }
@@ -17,38 +17,35 @@ interface Request {
   endpoint: Endpoint;
   asked: Sent;
   preview?: boolean;
+  /** It may wait on a device of the floor, and is told like this meanwhile. */
+  waits?: KeptAs;
 }
-
-/** This tab, so that it need not be told what it changed itself. */
-export const tabId = newRequestKey();
 
 /** Keys of requests whose answer never came: the same request again carries the same key, so that it is done once. */
 const unanswered = new Map<string, string>();
+/** On a device of the floor nobody waits long for an answer to what only reads. */
+const readPatience = 8000;
 
-const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, preview }) => {
-  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((asked.params as Record<string, unknown>)[name])));
-  const search = new URLSearchParams();
-  for (const [name, value] of Object.entries((asked.query ?? {}) as Record<string, unknown>))
-    if (value !== undefined && value !== null && value !== '') search.set(name, String(value));
-  if (preview) search.set('preview', 'true');
-  const body = endpoint.method === 'GET' ? undefined : JSON.stringify(asked.body ?? {});
-  const identity = `${endpoint.method} ${path} ${body ?? ''}`;
-  const key = unanswered.get(identity) ?? asked.key ?? newRequestKey();
-  const isDoneOnce = endpoint.method !== 'GET' && !endpoint.reads && !preview;
-  const headers: Record<string, string> = {
-    ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
-    ...(isDoneOnce ? { 'Idempotency-Key': key, 'Larder-Tab': tabId } : {}),
-  };
-  try {
-    const answer = await fetch(`${path}${search.size > 0 ? `?${search}` : ''}`, { method: endpoint.method, headers, body, credentials: 'same-origin' });
-    const content: unknown = await answer.json();
-    if (answer.status !== 503) unanswered.delete(identity);
-    else if (isDoneOnce) unanswered.set(identity, key);
-    return answer.ok ? { data: content } : { error: content as Problem };
-  } catch {
-    if (isDoneOnce) unanswered.set(identity, key);
-    return { error: lost };
+const send: BaseQueryFn<Request, unknown, Problem> = async ({ endpoint, asked, preview, waits }) => {
+  const { method } = endpoint;
+  const path = pathOf(endpoint, asked, preview);
+  const body = method === 'GET' ? undefined : JSON.stringify(asked.body ?? {});
+  const floor = isFloorDevice() ? await import('./floor/floor') : null;
+  if (floor && waits) {
+    const { words, to, moves = [], body: later = asked.body ?? {} } = waits;
+    const params = (asked.params ?? {}) as Record<string, unknown>;
+    const wish = { endpoint: `${method} ${endpoint.path}`, path, params, body: later, words, to, moves, changes: endpoint.changes, key: asked.key };
+    return floor.sendOrKeep(wish, body ?? '{}');
   }
+  const identity = `${method} ${path} ${body ?? ''}`;
+  const isDoneOnce = method !== 'GET' && !endpoint.reads && !preview;
+  const key = isDoneOnce ? (unanswered.get(identity) ?? asked.key ?? newRequestKey()) : undefined;
+  const answer = await ask({ method, path, body, key, patience: floor && method === 'GET' ? readPatience : undefined });
+  if (key !== undefined && answer.error && [0, 503].includes(answer.error.status)) unanswered.set(identity, key);
+  else unanswered.delete(identity);
+  if (floor && method === 'GET') return floor.readHere(endpoint, asked, path, answer);
+  await floor?.writtenHere(endpoint, answer);
+  return answer;
 };
 
 export const api = createApi({
@@ -88,6 +85,13 @@ export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>
   build.mutation<ResponseOf<E>, Asked<E> & { key?: string }>({
     query: (asked) => ({ endpoint, asked }),
+    invalidatesTags: (_result, error) => (!error || (error as Problem).type === 'stale' ? [...endpoint.changes] : []),
+  });
+
+/** A mutation for what is done on the floor: on a phone without a connection it is kept, as `kept` tells of it, and sent when there is one. */
+export const floorWrite = <E extends Endpoint>(build: Builder, endpoint: E) =>
+  build.mutation<OrKept<ResponseOf<E>>, Asked<E> & { key?: string; kept: KeptAs }>({
+    query: ({ kept, ...asked }) => ({ endpoint, asked, waits: kept }),
     invalidatesTags: (_result, error) => (!error || (error as Problem).type === 'stale' ? [...endpoint.changes] : []),
   });
 

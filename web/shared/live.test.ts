@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import { nouns, type Noun } from '@larder/contract/nouns';
-import { tabId } from './api';
+import { tabId } from './ask';
 import { hear } from './live';
 
 /** A stream as a browser keeps it: opened, told something, cut. */

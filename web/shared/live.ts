@@ -1,7 +1,8 @@
 import { nouns as allNouns, type Noun } from '@larder/contract/nouns';
 import { useEffect } from 'react';
 import { useDispatch } from 'react-redux';
-import { api, tabId } from './api';
+import { api } from './api';
+import { tabId } from './ask';
 
 /** What somebody changed, and in which tab; without nouns it is not known what was missed. */
 interface News {

@@ -1,3 +1,4 @@
+import type { MovedHere } from '@larder/core/floor/held';
 import type { PickRow } from './pickScan';
 
 /** A pick list while it is picked by: how many were taken of each row. */
@@ -12,6 +13,10 @@ export const isPicked = ({ picked }: PickForm['rows'][number]): boolean => Numbe
 /** What is sent: the rows of which something was taken. */
 export const pickedLines = ({ rows }: PickForm) =>
   rows.filter(isPicked).map(({ lineId, binId, lotId, picked }) => ({ lineId, binId, lotId, quantity: picked.trim() }));
+
+/** What is taken from which bins. */
+export const takenFrom = ({ rows }: PickForm): MovedHere[] =>
+  rows.filter(isPicked).map(({ itemId, lotId, binId, picked }) => ({ itemId, lotId, quantity: picked.trim(), fromBinId: binId, toBinId: null }));
 
 /** Rows that gave less than they asked: their bins are to be counted. */
 export const shortRows = ({ rows }: PickForm) =>

@@ -1,7 +1,12 @@
 import type { Found } from '@larder/contract/catalog';
 import type { Right } from '@larder/contract/rights';
+import { isFloorDevice } from '../kit/floor';
 
-export const addresses: Record<Found['kind'], (id: number) => string> = {
+/** Where what was found is shown; on a device of the floor an item is looked up: where it lies comes first. */
+export const placeOf = ({ kind, id }: Pick<Found, 'kind' | 'id'>): string =>
+  kind === 'item' && isFloorDevice() ? `/stock/look-up?item=${id}` : addresses[kind](id);
+
+const addresses: Record<Found['kind'], (id: number) => string> = {
   item: (id) => `/items/${id}`,
   lot: (id) => `/stock/lots/${id}`,
   serial: (id) => `/stock/lots/${id}`,

@@ -1,4 +1,4 @@
-import { afterChange, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
+import { afterChange, afterReceipt, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
 import { eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
@@ -50,8 +50,7 @@ async function allowLines(act: Act, changes: readonly DeskChange[]): Promise<voi
 export async function clearTally({ tx, by, now }: Act, lineIds: readonly number[]): Promise<void> {
   const [was] = await lockedTally(tx, by.id);
   if (!was) return;
-  const lines = Object.fromEntries(Object.entries(was.tally.lines).filter(([id]) => !lineIds.includes(Number(id))));
-  await keep(tx, by.id, now, { ...emptyTally, lines, aside: was.tally.aside }, was.version + 1, was.done);
+  await keep(tx, by.id, now, afterReceipt(was.tally, lineIds), was.version + 1, was.done);
 }
 
 const lockedTally = async ({ db }: Act['tx'], personId: number) =>

@@ -20,6 +20,7 @@ import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { LineEntry } from '../../shared/LineEntry';
+import { isKept } from '../../shared/floor/kept';
 import { useMayAt } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
@@ -57,6 +58,7 @@ interface OpenedProps {
 function Opened({ at, bin, bins, myId }: OpenedProps) {
   const navigate = useNavigate();
   const say = useSay();
+  const keptAs = (words: string) => ({ words, to: `/stock/counts/${at.id}/${at.placeId}` });
   const [take, taking] = useTakeBinMutation();
   const [finish, finishing] = useFinishBinMutation();
   const [leave] = useLeaveBinMutation();
@@ -69,7 +71,7 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
   useEffect(() => {
     if (!begins || asked.current) return;
     asked.current = true;
-    void take({ params: at, body: {} });
+    void take({ params: at, body: {}, kept: keptAs(`Begin to count ${bin.bin}`) });
   });
   useScan((code) => {
     void counting.scan(code, (placeId) => void navigate(`/stock/counts/${at.id}/${placeId}`));
@@ -82,20 +84,23 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
   const isBare = nothing && left.length === 0;
   const [wrong, setWrong] = useState<string | null>(null);
   const end = async (restIsNone: boolean) => {
+    // Each is said, of what was seen here: what comes into the bin before this is sent is not meant.
+    if (restIsNone) counting.none(left);
     await counting.settled();
     const isWrong = counting.firstWrong();
     setWrong(isWrong);
     if (isWrong !== null) return;
-    const done = await finish({ params: at, body: { restIsNone } });
-    if (!done.data) return;
-    setToGo(done.data.recount);
-    if (done.data.recount > 0) return counting.askAnew();
+    const { data: done } = await finish({ params: at, body: {}, kept: keptAs(`${bin.bin} is counted`) });
+    if (!done) return;
+    const recount = isKept(done) ? 0 : done.recount;
+    setToGo(recount);
+    if (recount > 0) return counting.askAnew();
     say({ text: `${bin.bin} is counted.` });
     void navigate(bin.next ? `/stock/counts/${at.id}/${bin.next.placeId}` : `/stock/counts/${at.id}`);
   };
   const giveUp = async () => {
     await counting.settled();
-    if ((await leave({ params: at })).error) return;
+    if ((await leave({ params: at, kept: keptAs(`Leave ${bin.bin} to others`) })).error) return;
     void navigate(`/stock/counts/${at.id}`);
   };
   const refusal = problemOf(taking.error);
@@ -113,7 +118,12 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
       {mayCount && !isMine && bin.heldById !== null ? (
         <Asking
           question={`${bin.heldBy ?? 'Somebody else'} is counting ${bin.bin}.`}
-          answers={[{ label: 'Count it instead', run: () => void take({ params: at, body: { over: true } }) }]}
+          answers={[
+            {
+              label: 'Count it instead',
+              run: () => void take({ params: at, body: { over: true }, kept: keptAs(`Count ${bin.bin} instead of ${bin.heldBy ?? 'somebody else'}`) }),
+            },
+          ]}
           busy={taking.isLoading}
         />
       ) : refusal && !isMine ? (

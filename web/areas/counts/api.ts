@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/counts';
-import { api, foresee, list, read, write } from '../../shared/api';
+import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
 const counts = api.injectEndpoints({
   endpoints: (build) => ({
@@ -9,11 +9,11 @@ const counts = api.injectEndpoints({
     createCount: write(build, contract.createCount),
     countSheet: read(build, contract.getCount),
     countBin: read(build, contract.countBin),
-    takeBin: write(build, contract.takeBin),
-    leaveBin: write(build, contract.leaveBin),
-    enterCount: write(build, contract.enterCount),
+    takeBin: floorWrite(build, contract.takeBin),
+    leaveBin: floorWrite(build, contract.leaveBin),
+    enterCount: floorWrite(build, contract.enterCount),
     nameLot: write(build, contract.nameLot),
-    finishBin: write(build, contract.finishBin),
+    finishBin: floorWrite(build, contract.finishBin),
     reviewCount: read(build, contract.reviewCount),
     askRecount: write(build, contract.askRecount),
     foreseePostCount: foresee(build, contract.postCount),

@@ -57,6 +57,8 @@ export interface Counting {
   firstWrong: () => string | null;
   /** Asks anew for what is to be counted again. */
   askAnew: () => void;
+  /** Says that none of these is there. */
+  none: (rows: readonly ToCount[]) => void;
   /** Waits until all that was counted is sent. */
   settled: () => Promise<void>;
 }
@@ -92,19 +94,28 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     // What is to be counted again is asked for anew.
     return row.recount === null ? row.counted : null;
   };
-  const submit = async (row: Thing): Promise<void> => {
+  const submit = async (row: Pick<ToCount, 'itemId' | 'lotId' | 'seq'>): Promise<void> => {
     const key = keyOf(row);
     const one = now.current[key];
     if (!one?.isNew || isWrong(one)) return;
     if (one.text.trim() === '') return drop(key);
     put(key, { ...one, isNew: false });
-    const { error } = await send({ params: at, body: { entries: [{ itemId: row.itemId, lotId: row.lotId, quantity: one.text.trim(), way: one.way }] } });
+    const entry = { itemId: row.itemId, lotId: row.lotId, quantity: one.text.trim(), way: one.way };
+    const known = rows.find((other) => keyOf(other) === key);
+    const kept = {
+      words: `${quantity(entry.quantity)} of ${known?.lot ?? known?.sku ?? 'it'} in ${bin.bin}`,
+      to: `/stock/counts/${at.id}/${at.placeId}`,
+      // What is sent later says what this device knew of when it was counted.
+      body: { entries: [{ ...entry, seq: row.seq }] },
+    };
+    const { error } = await send({ params: at, body: { entries: [entry] }, kept });
     setFault(error ? (problemOf(error) ?? null) : null);
     if (error && now.current[key] && !now.current[key].isNew) put(key, { ...now.current[key], isNew: true });
   };
-  const enter = (row: Thing) => void inTurn(() => submit(row));
+  const enter = (row: Parameters<typeof submit>[0]) => void inTurn(() => submit(row));
   const more = (row: ToCount, by: string) => {
     const had = now.current[keyOf(row)]?.text ?? (row.recount === null ? row.counted : null) ?? '0';
+    if (row.tracking === 'serial' && had !== '0') return setSaid(`${row.lot ?? row.sku} is one unit, and it is counted.`);
     const total = decimal(isNumber(had, 'quantityOrNone') ? had : '0')
       .plus(by)
       .toFixed();
@@ -152,7 +163,8 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     const meant = rows.flatMap((row) => row.codes.filter((one) => same(one.code)).map(({ factor }) => ({ row, factor })));
     const [one] = meant;
     if (one && new Set(meant.map(({ row }) => row.itemId)).size === 1 && meant.length === 1) return more(one.row, one.factor);
-    const { data: read } = await readCode({ query: { code } }, true);
+    const { data: read, error: unread } = await readCode({ query: { code } }, true);
+    if (unread) return setSaid(`What ${code} means is not known without a connection.`);
     // What means nothing else is the number of the lot or serial that is asked for.
     if (asks && !read?.items.length) return setSaid((await name(code, null))?.title ?? `1 of ${code}.`);
     const [item, other] = read?.items ?? [];
@@ -193,6 +205,12 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
       now.current = {};
       setTyped(now.current);
       setSaid(null);
+    },
+    none: (gone) => {
+      for (const row of gone) {
+        put(keyOf(row), { text: '0', way: 'typed', isNew: true });
+        enter(row);
+      }
     },
     settled: async () => {
       for (const row of rows) if (now.current[keyOf(row)]?.isNew) enter(row);

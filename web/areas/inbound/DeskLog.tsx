@@ -4,7 +4,7 @@ import { Card, Log } from '../../kit/layout';
 import { changeWords, type Aside, type Tally } from '@larder/core/inbound/tally';
 import type { ReactNode } from 'react';
 import { quantity } from '../../kit/format';
-import type { RefusedChange } from './unsent';
+import type { RefusedChange } from '../../shared/floor/unsent';
 
 interface DeskLogProps {
   tally: Tally;

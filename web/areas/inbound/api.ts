@@ -1,6 +1,6 @@
 import * as contract from '@larder/contract/inbound';
 import * as receiving from '@larder/contract/receiving';
-import { api, foresee, keep, list, read, write } from '../../shared/api';
+import { api, floorWrite, foresee, keep, list, read, write } from '../../shared/api';
 
 const inbound = api.injectEndpoints({
   endpoints: (build) => ({
@@ -24,7 +24,7 @@ const inbound = api.injectEndpoints({
     returnGoods: write(build, receiving.returnGoods),
     foreseeUnordered: foresee(build, receiving.receiveUnordered),
     receiveUnordered: write(build, receiving.receiveUnordered),
-    receive: write(build, receiving.receive),
+    receive: floorWrite(build, receiving.receive),
   }),
 });
 export const {

@@ -6,11 +6,13 @@ import { extraParts, prepareScans, receiptLines, scan, waitingWords } from '@lar
 import { beyond } from '@larder/core/inbound/extra';
 import { counted, type Tally } from '@larder/core/inbound/tally';
 import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
+import { isFloorDevice } from '../../kit/floor';
 import { count } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
 import { useScan } from '../../kit/scan';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
+import { doneOrKept, type KeptAs } from '../../shared/floor/kept';
 import { useSite } from '../../shared/site';
 import { useDelayed, useIsRested } from '../../kit/delayed';
 import { useDeskQuery, useDeskQuerySubscription, useForeseeReceiptQuery, useReceiveMutation } from './api';
@@ -83,19 +85,18 @@ export function useDesk(chosen: readonly string[]) {
     reset();
   };
   const post = async () => {
-    if (!(await handIn())) {
+    if (!(await handIn()) && !isFloorDevice()) {
       setSaid({ kind: 'refused', text: 'The connection is lost. What you counted is kept on this machine; receive it when the connection is back.' });
       return;
     }
-    const result = await receive({ body });
+    const result = await receive({ body, kept: keptAs(body, lines) });
     if (result.error) return;
     const items = body.lines.map(({ lineId }) => lines.find((line) => line.lineId === lineId)?.itemId ?? 0);
     const received = count(linesOf(body), 'line');
     setSaid(null);
     say({
-      text: `Received ${received}.`,
-      undo: { movementId: result.data.movementId, what: `the receipt of ${received}` },
       made: { to: `/labels?items=${[...new Set(items)].join(',')}`, name: 'Labels for what came in' },
+      ...doneOrKept(result.data, `Received ${received}.`, `the receipt of ${received}`),
     });
     setAgreed([]);
   };
@@ -129,6 +130,20 @@ export function useDesk(chosen: readonly string[]) {
   };
 }
 export type Desk = ReturnType<typeof useDesk>;
+
+/** How a receipt is told while it waits. Lots that are new have no number yet: where those lie is known once it is posted. */
+function keptAs(body: ReceiptForm, lines: readonly DeskLine[]): KeptAs {
+  const of = (lineId: number) => lines.find((line) => line.lineId === lineId);
+  const numbers = [...new Set(body.lines.flatMap(({ lineId }) => of(lineId)?.orderNumber ?? []))];
+  return {
+    words: `Receive ${count(linesOf(body), 'line')} of ${numbers.join(', ')}`,
+    to: '/inbound/desk',
+    moves: body.lines.flatMap(({ lineId, quantity, binId, toBench }) => {
+      const line = of(lineId);
+      return line?.tracking !== 'none' || binId === null || toBench ? [] : [{ itemId: line.itemId, lotId: null, quantity, fromBinId: null, toBinId: binId }];
+    }),
+  };
+}
 
 /** The lines that anything was counted on, in the order of all of them, of which there may be thousands. */
 function useTallied(lines: readonly DeskLine[], tally: Tally): DeskLine[] {

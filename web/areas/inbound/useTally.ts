@@ -1,9 +1,11 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { receive, type ReceiptForm } from '@larder/contract/receiving';
 import { newRequestKey } from '@larder/contract/requestKey';
-import { afterChange, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
+import { afterChange, afterReceipt, emptyTally, type DeskChange, type Tally } from '@larder/core/inbound/tally';
 import { problemOf } from '../../kit/problem';
 import { useChangeDeskMutation } from './api';
-import { unsentOn, type RefusedChange } from './unsent';
+import { sendUnsent, unsentOn, type RefusedChange } from '../../shared/floor/unsent';
+import { waiting as kept, waitingOf } from '../../shared/floor/waiting';
 
 /** A change before it has its key. */
 type Done = DeskChange extends infer C ? (C extends { key: string } ? Omit<C, 'key'> : never) : never;
@@ -14,14 +16,31 @@ interface Kept {
 }
 
 const nothingKept: Kept = { tally: emptyTally, version: 0 };
-/** Changes sent at once. */
-const most = 500;
+/** Receipts that are kept on this device and not sent yet. */
+const receiptsOf = (personId: number | undefined) => waitingOf(personId ?? null).filter(({ endpoint }) => endpoint === `${receive.method} ${receive.path}`);
+
+/** A tally after what this device has done since, in the order it was done: changes, and receipts that wait. */
+function tallyAfter(tally: Tally, changes: readonly DeskChange[], receipts: ReturnType<typeof receiptsOf>): Tally {
+  const steps = [
+    ...changes.map((change) => ({ key: change.key, do: (now: Tally) => afterChange(now, change) })),
+    ...receipts.map(({ key, body }) => ({
+      key,
+      do: (now: Tally) =>
+        afterReceipt(
+          now,
+          (body as ReceiptForm).lines.map(({ lineId }) => lineId),
+        ),
+    })),
+  ];
+  // Keys are in the order of time; changes of before stand in the order they were done.
+  return (receipts.length === 0 ? steps : steps.sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : 0))).reduce((now, step) => step.do(now), tally);
+}
 
 /**
  * What the person has counted: shown at once, kept on the server a moment later, and on this machine until the server has it.
  * A lost connection loses nothing; the same change sent twice counts once. What the server refuses is set apart with the reason, and holds up nothing behind it.
  */
-export function useTally(personId: number | undefined, kept: Kept | undefined, refresh: () => unknown) {
+export function useTally(personId: number | undefined, came: Kept | undefined, refresh: () => unknown) {
   const unsent = unsentOn(personId ?? 0);
   const [base, setBase] = useState<Kept>(nothingKept);
   const [waiting, setWaiting] = useState<DeskChange[]>([]);
@@ -42,8 +61,10 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
   }, [personId]);
   useEffect(look, [look]);
   useEffect(() => {
-    if (kept) adopt(kept);
-  }, [kept, adopt]);
+    if (came) adopt(came);
+  }, [came, adopt]);
+  useSyncExternalStore(kept.subscribe, kept.rows);
+  const receipts = receiptsOf(personId);
   const flush = useCallback(async (): Promise<boolean> => {
     const there = unsentOn(personId ?? 0);
     if (there.waiting().length === 0) {
@@ -54,7 +75,9 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     }
     if (sending.current) return false;
     sending.current = true;
-    const done = await sendAll(there, async (changes) => {
+    // What was counted after a receipt that waits is sent after it.
+    const firstReceipt = receiptsOf(personId)[0]?.key ?? null;
+    const sendChanges = async (changes: DeskChange[]) => {
       const { data, error } = await send({ body: { changes } });
       if (data) {
         // What the server has now waits no more, in the same turn: or it would be shown twice until the next answer.
@@ -63,7 +86,8 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
         look();
       }
       return error ? problemOf(error) : null;
-    });
+    };
+    const done = (await sendUnsent(there, sendChanges, firstReceipt)) && there.waiting().length === 0;
     sending.current = false;
     look();
     return done;
@@ -93,9 +117,9 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     return false;
   };
   return {
-    tally: waiting.reduce(afterChange, base.tally),
+    tally: tallyAfter(base.tally, waiting, receipts),
     /** What is counted this very moment, ahead of what is drawn. */
-    now: () => unsent.waiting().reduce(afterChange, newest.current.tally),
+    now: () => tallyAfter(newest.current.tally, unsent.waiting(), receiptsOf(personId)),
     unsent: waiting.length,
     /** What the server refused. */
     notTaken,
@@ -107,20 +131,4 @@ export function useTally(personId: number | undefined, kept: Kept | undefined, r
     change,
     handIn,
   };
-}
-
-/** Sends what waits, oldest first, as long as answers come; of changes sent together of which one is refused, one by one. Answers whether nothing waits any more. */
-async function sendAll(unsent: ReturnType<typeof unsentOn>, send: (changes: DeskChange[]) => Promise<ReturnType<typeof problemOf>>): Promise<boolean> {
-  let many = most;
-  for (let changes = unsent.waiting().slice(0, many); changes.length > 0; changes = unsent.waiting().slice(0, many)) {
-    const problem = await send(changes);
-    if (problem === null) unsent.sent(changes);
-    else if (problem.status < 400 || [401, 408, 429].includes(problem.status) || problem.status >= 500) return false;
-    else if (changes.length > 1) many = 1;
-    else {
-      unsent.refuse(changes[0] as DeskChange, problem.errors[0]?.sentence ?? problem.title);
-      many = most;
-    }
-  }
-  return true;
 }

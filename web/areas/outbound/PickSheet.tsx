@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { count } from '../../kit/format';
 import { Waiting } from '../../kit/states';
+import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import { useForeseePickQuery, usePickListQuery, usePickMutation } from './api';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
@@ -30,10 +31,13 @@ export function PickSheet({ order, mayShipFrom, done }: PickSheetProps) {
       rows={data.rows.filter(({ siteId }) => mayShipFrom(siteId))}
       missing={data.missing}
       useForeseen={useForeseen}
-      send={(body) => pick({ body: { orderId: order.id, ...body } })}
-      done={({ movementId }, lines) => {
+      send={(body, _allTaken, moves) => {
+        const kept = { words: `Pick ${count(body.lines.length, 'line')} of ${order.number}`, to: `/outbound/orders/${order.id}`, moves };
+        return pick({ body: { orderId: order.id, ...body }, kept });
+      }}
+      done={(answer, lines) => {
         const sent = count(lines, 'line');
-        say({ text: `${sent} of ${order.number} on the bench.`, undo: { movementId, what: `the pick of ${sent}` } });
+        say(doneOrKept(answer, `${sent} of ${order.number} on the bench.`, `the pick of ${sent}`));
         done();
       }}
     >

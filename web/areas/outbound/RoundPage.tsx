@@ -9,6 +9,7 @@ import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
+import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import { useEndRoundMutation, useForeseePickRoundQuery, usePickRoundMutation, useRoundQuery } from './api';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
@@ -73,10 +74,13 @@ function Sheet({ round }: { round: Round }) {
       rows={round.rows}
       missing={round.missing}
       useForeseen={useForeseen}
-      send={(body, allTaken) => pick({ params, body: { ...body, ends: allTaken } })}
-      done={({ movementId }, lines, allTaken) => {
+      send={(body, allTaken, moves) => {
+        const kept = { words: `Pick ${count(body.lines.length, 'line')} of round ${round.id}`, to: `/outbound/rounds/${round.id}`, moves };
+        return pick({ params, body: { ...body, ends: allTaken }, kept });
+      }}
+      done={(answer, lines, allTaken) => {
         const sent = count(lines, 'line');
-        say({ text: `${sent} of round ${round.id} on the bench.`, undo: { movementId, what: `the pick of ${sent}` } });
+        say(doneOrKept(answer, `${sent} of round ${round.id} on the bench.`, `the pick of ${sent}`));
         if (allTaken) void navigate('/outbound/picking');
       }}
     >

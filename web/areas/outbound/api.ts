@@ -8,7 +8,7 @@ import * as post from '@larder/contract/post';
 import * as shipping from '@larder/contract/shipping';
 import * as prices from '@larder/contract/prices';
 import * as picking from '@larder/contract/picking';
-import { api, list, foresee, read, write } from '../../shared/api';
+import { api, floorWrite, list, foresee, read, write } from '../../shared/api';
 
 const outbound = api.injectEndpoints({
   endpoints: (build) => ({
@@ -39,7 +39,7 @@ const outbound = api.injectEndpoints({
     sendSaleOf: write(build, post.sendSale),
     endSale: write(build, contract.endSale),
     foreseePick: foresee(build, picking.pick),
-    pick: write(build, picking.pick),
+    pick: floorWrite(build, picking.pick),
     waitingLines: list(build, gaps.waitingLines),
     waitingInAll: read(build, gaps.waitingInAll),
     directLines: read(build, direct.directLines),
@@ -50,7 +50,7 @@ const outbound = api.injectEndpoints({
     startRound: write(build, picking.startRound),
     round: read(build, picking.getRound),
     foreseePickRound: foresee(build, picking.pickRound),
-    pickRound: write(build, picking.pickRound),
+    pickRound: floorWrite(build, picking.pickRound),
     endRound: write(build, picking.endRound),
     lineGap: read(build, gaps.lineGap),
     foreseeHold: foresee(build, gaps.holdStock),

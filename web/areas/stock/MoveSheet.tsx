@@ -18,9 +18,10 @@ import { Notice } from '../../kit/Notice';
 import { sentRow, useVersionOf } from '../../kit/row';
 import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
+import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import { useBinContentsQuery, useMoveGoodsMutation } from './api';
-import { isMoved, moveBody, moveRows, type MoveDraft, type MoveRow } from './moveForm';
+import { isMoved, moveBody, moveRows, movesOf, type MoveDraft, type MoveRow } from './moveForm';
 
 const { Cell, Choice } = fieldsOf<MoveDraft>();
 
@@ -63,11 +64,12 @@ function Sheet({ from, bins, rows, said, say, begin }: MoveSheetProps & { rows: 
   const post = async () => {
     const lines = form.getValues('rows').filter(isMoved);
     const to = bins.find(({ id }) => id === form.getValues('toBinId'));
-    const posted = await form.send((body) => move({ body }));
-    if (!posted || !to) return;
     const what = lines.length === 1 && lines[0] ? `${quantity(lines[0].moved.trim())} of ${lines[0].sku}` : count(lines.length, 'line');
+    const kept = { words: `Move ${what} from ${from.code} to ${to?.code ?? ''}`, to: `/stock/move?from=${from.id}` };
+    const posted = await form.send((body) => move({ body, kept: { ...kept, moves: movesOf(body) } }));
+    if (!posted || !to) return;
     const words = `Moved ${what} from ${from.code} to ${to.code}.`;
-    tell({ text: words, undo: { movementId: posted.movementId, what: `the move of ${what}` } });
+    tell(doneOrKept(posted, words, `the move of ${what}`));
     begin(null, `${words} Scan the next bin.`);
   };
   useScan((code) => {

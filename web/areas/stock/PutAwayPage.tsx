@@ -23,9 +23,11 @@ import { useScan } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useBinsQuery } from '../../shared/reference';
+import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import { useSite } from '../../shared/site';
 import { useMoveGoodsMutation, useToPutAwayQuery } from './api';
+import { movesOf } from './moveForm';
 import { StockWays } from '../../shared/StockWays';
 
 type Row = Omit<ToPutAway, 'quantity'> & { inBin: string; moved: string };
@@ -103,16 +105,14 @@ function Sheet({ rows }: { rows: Row[] }) {
     );
   const post = async () => {
     const lines = form.getValues('rows').filter(isReady);
-    const posted = await form.send((body) => move({ body }));
+    const what = lines.length === 1 && lines[0] ? `${quantity(lines[0].moved.trim())} of ${lines[0].sku}` : count(lines.length, 'line');
+    const posted = await form.send((body) => move({ body, kept: { words: `Put ${what} away`, to: '/stock/put-away', moves: movesOf(body) } }));
     if (!posted) return;
     // What is left stands there at once; the list follows.
     form.reset({ rows: form.getValues('rows').flatMap(leftOf) });
     setInHand(null);
     setSaid(null);
-    tell({
-      text: `Put ${count(lines.length, 'line')} away.`,
-      undo: { movementId: posted.movementId, what: `the putting away of ${count(lines.length, 'line')}` },
-    });
+    tell(doneOrKept(posted, `Put ${count(lines.length, 'line')} away.`, `the putting away of ${count(lines.length, 'line')}`));
   };
   useScan((code) => {
     const now = form.getValues('rows');

@@ -2,7 +2,7 @@ import * as corrections from '@larder/contract/corrections';
 import * as lots from '@larder/contract/lots';
 import * as moves from '@larder/contract/moves';
 import * as contract from '@larder/contract/stock';
-import { api, foresee, list, read, write } from '../../shared/api';
+import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
 const stock = api.injectEndpoints({
   endpoints: (build) => ({
@@ -15,7 +15,7 @@ const stock = api.injectEndpoints({
     correctionsInAll: read(build, corrections.correctionsInAll),
     foreseeCorrection: foresee(build, contract.correct),
     correct: write(build, contract.correct),
-    moveGoods: write(build, moves.moveGoods),
+    moveGoods: floorWrite(build, moves.moveGoods),
     toPutAway: read(build, moves.toPutAway),
     foreseeOpening: foresee(build, contract.openStock),
     openStock: write(build, contract.openStock),

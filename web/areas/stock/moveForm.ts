@@ -1,5 +1,7 @@
 import type { binContents } from '@larder/contract/stock';
-import type { MoveForm } from '@larder/contract/moves';
+import type { MoveForm, moveGoods } from '@larder/contract/moves';
+import type { z } from 'zod';
+import type { MovedHere } from '@larder/core/floor/held';
 import type { ResponseOf } from '@larder/contract/endpoint';
 
 type Held = ResponseOf<typeof binContents>['rows'][number];
@@ -38,3 +40,7 @@ export const moveBody =
     // Where none is chosen it is refused at its field.
     lines: rows.filter(isMoved).map(({ itemId, lotId, moved }) => ({ itemId, lotId, quantity: moved.trim(), fromBinId, toBinId: toBinId ?? 0 })),
   });
+
+/** What lines of a move take from where to where. */
+export const movesOf = ({ lines }: z.input<typeof moveGoods.body>): MovedHere[] =>
+  lines.map(({ itemId, lotId = null, quantity, fromBinId, toBinId }) => ({ itemId, lotId, quantity: String(quantity), fromBinId, toBinId }));

@@ -20,6 +20,7 @@ import { useMeQuery } from '../../shared/me';
 import { Movements } from '../../shared/Movements';
 import { OrderChanges } from '../../shared/OrderChanges';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
+import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import {
   useCancelTransferMutation,
@@ -226,7 +227,7 @@ function Pick({ one, done }: { one: Transfer; done: () => void }) {
   const say = useSay();
   const useForeseen = (body: Picked | null) => {
     const { currentData, error: foreseen } = useForeseeTransferPickQuery(
-      { params, body: body ?? { lines: [], short: [], shortReason: '' } },
+      { params, body: { ...(body ?? { lines: [], short: [], shortReason: '' }), othersRound: true } },
       { skip: body === null },
     );
     return { effects: currentData?.effects, error: foreseen };
@@ -237,10 +238,13 @@ function Pick({ one, done }: { one: Transfer; done: () => void }) {
       rows={data.rows}
       missing={data.missing}
       useForeseen={useForeseen}
-      send={(body) => pick({ params, body })}
-      done={({ movementId }, lines) => {
+      send={(body, _allTaken, moves) => {
+        const kept = { words: `Pick ${count(body.lines.length, 'line')} of ${one.number}`, to: `/stock/transfers/${one.id}`, moves };
+        return pick({ params, body, kept });
+      }}
+      done={(answer, lines) => {
         const sent = count(lines, 'line');
-        say({ text: `${sent} of ${one.number} on the bench.`, undo: { movementId, what: `the pick of ${sent}` } });
+        say(doneOrKept(answer, `${sent} of ${one.number} on the bench.`, `the pick of ${sent}`));
         done();
       }}
     >

@@ -1,5 +1,5 @@
 import * as contract from '@larder/contract/transfers';
-import { api, foresee, list, read, write } from '../../shared/api';
+import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
 const transfers = api.injectEndpoints({
   endpoints: (build) => ({
@@ -15,7 +15,7 @@ const transfers = api.injectEndpoints({
     changeTransfer: write(build, contract.changeTransfer),
     cancelTransfer: write(build, contract.cancelTransfer),
     foreseeTransferPick: foresee(build, contract.pickTransfer),
-    pickTransfer: write(build, contract.pickTransfer),
+    pickTransfer: floorWrite(build, contract.pickTransfer),
     foreseeTransferSent: foresee(build, contract.sendTransfer),
     sendTransfer: write(build, contract.sendTransfer),
     foreseeTransferLost: foresee(build, contract.loseTransfer),
