@@ -33,7 +33,7 @@ test('the camera reads codes; where there is none, from a picture: on a page tha
   await page.goto('/');
   await page.getByRole('button', { name: 'Scan with the camera' }).click();
   await camera.getByLabel('Picture of a code').setInputFiles(await picture(sku));
-  await expect(page).toHaveURL(/\/items\/\d+/);
+  await expect(page).toHaveURL(/\/stock\/look-up\?item=\d+/);
   await expect(page.getByText(sku).first()).toBeVisible();
   await context.close();
 });

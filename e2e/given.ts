@@ -111,6 +111,14 @@ export const given = (page: Page) => ({
     const { sites } = await ask<{ sites: { bins: { bin: string; quantity: string }[] }[] }>(page, 'GET', `/api/stock/items/${itemId}`);
     return sites.flatMap(({ bins }) => bins.map(({ bin, quantity }) => `${bin} ${quantity}`));
   },
+  /** A round of one's own. */
+  round: async (siteId: number, orderIds: number[]): Promise<number> => (await ask<Id>(page, 'POST', '/api/outbound/rounds', { siteId, orderIds })).id,
+  /** A count of whole bins. */
+  count: async (siteId: number, binIds: number[]): Promise<number> => (await ask<Id>(page, 'POST', '/api/counts', { siteId, plan: { binIds } })).id,
+  /** So many go from bin to bin, by somebody else's hand. */
+  move: async (itemId: number, quantity: string, fromBinId: number, toBinId: number): Promise<void> => {
+    await ask(page, 'POST', '/api/stock/moves', { lines: [{ itemId, quantity, fromBinId, toBinId }] });
+  },
   /** So many lie there without a bin. */
   loose: async (itemId: number, siteId: number, quantity: string): Promise<void> => {
     const { rows } = await ask<{ rows: (Id & { unplaced: boolean })[] }>(page, 'GET', `/api/setup/bins?siteId=${siteId}`);

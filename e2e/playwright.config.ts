@@ -17,5 +17,7 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'off',
     actionTimeout: 90_000,
+    // Pages come from the server; the journey without a connection says otherwise.
+    serviceWorkers: 'block',
   },
 });

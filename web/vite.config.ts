@@ -28,7 +28,7 @@ const installed: Partial<VitePWAOptions> = {
     icons: [icon('icon-192', 192, 'any'), icon('icon-512', 512, 'any'), icon('whole-512', 512, 'maskable')],
   },
   workbox: {
-    globPatterns: ['index.html', 'assets/**/*.{js,css,woff2,wasm,png}'],
+    globPatterns: ['index.html', 'assets/**/*.{js,css,woff2,wasm}'],
     globIgnores: ['**/readFile.worker-*.js'],
     maximumFileSizeToCacheInBytes: 3_000_000,
     inlineWorkboxRuntime: true,

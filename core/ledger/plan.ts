@@ -9,6 +9,7 @@ import { notesOf, taxNote } from './effects';
 import { itemOf, placeOf } from './facts';
 import { borneBy, journalOf } from './journal';
 import { planReservations } from './reservations';
+import { holdsFewer } from './sentences';
 import {
   balanceKey,
   isOwned,
@@ -83,7 +84,7 @@ function refuseBelowZero(movement: Movement, state: LedgerState, line: MovementL
   const { sku } = itemOf(state, line.itemId);
   if (there.plus(change).lt(zero)) {
     const gone = movement.kind === 'undo' ? ' The goods have left it since, so this cannot be undone.' : '';
-    throw refuseField(409, 'not-enough-stock', line.field, `${from.code} holds ${there.toFixed()} of ${sku}, not ${line.quantity.toFixed()}.${gone}`);
+    throw refuseField(409, 'not-enough-stock', line.field, `${holdsFewer(from.code, there, sku, line.quantity)}${gone}`);
   }
   const lowest = state.lowestSince.get(key);
   if (lowest?.plus(change).lt(zero))

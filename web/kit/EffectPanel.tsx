@@ -5,7 +5,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { Card } from './layout';
 import type { Effects } from '@larder/contract/values';
-import { problemOf } from './problem';
+import { lost, problemOf } from './problem';
 import { money, price, quantity } from './format';
 
 interface EffectPanelProps {
@@ -24,7 +24,13 @@ export function EffectPanel({ title, effects, error, idle }: EffectPanelProps) {
   return (
     <Card aria-label={title} aria-live="polite">
       <h2>{title}</h2>
-      {problem ? <p className="pad late">{problem.title}</p> : null}
+      {problem ? (
+        problem.type === lost.type ? (
+          <p className="pad quiet">What it changes is told when there is a connection.</p>
+        ) : (
+          <p className="pad late">{problem.title}</p>
+        )
+      ) : null}
       {!problem && !effects ? <p className="pad quiet">{idle}</p> : null}
       {!problem && effects ? <EffectTable effects={effects} /> : null}
     </Card>

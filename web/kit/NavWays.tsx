@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { NavLink } from 'react-router';
-import { Ways } from './layout';
+import { phone, Ways } from './layout';
 
 interface NavWaysProps {
   label: string;
@@ -8,9 +8,12 @@ interface NavWaysProps {
   ways: readonly (readonly [to: string, name: string])[];
 }
 
+/** On a phone they are one row for the thumb, which is scrolled. */
+const onPhone = { [phone]: { flexWrap: 'nowrap', width: '100%', overflowX: 'auto', '& > *': { flex: 'none' } } };
+
 /** The ways into an area, with the one that is open set off. */
 export const NavWays = ({ label, ways }: NavWaysProps) => (
-  <Ways component="nav" aria-label={label}>
+  <Ways component="nav" aria-label={label} sx={onPhone}>
     {ways.map(([to, name], index) => (
       <Button key={to} component={NavLink} to={to} end={index === 0}>
         {name}

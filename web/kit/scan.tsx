@@ -1,13 +1,16 @@
+import { signal } from './signal';
 import { createContext, use, useLayoutEffect, useMemo, useRef, type ReactNode } from 'react';
 
-/** Takes a scanned or typed code; true when it was meant for this page. */
-export type TakeScan = (code: string) => boolean;
+/** What a page makes of a code: it is not meant for it, it is taken, or it is meant for it and means nothing there. */
+export type Heard = boolean | 'refused';
+/** Takes a scanned or typed code; who has to ask first what it means tells later. */
+export type TakeScan = (code: string) => Heard | Promise<Heard>;
 
 interface Scans {
   /** The page in front says what a scan means there. */
   listen: (take: TakeScan) => () => void;
   /** Gives a code to the page in front; false when nobody there wants it. */
-  offer: TakeScan;
+  offer: (code: string) => boolean;
   /** Who opens what no page wants. */
   open: { current: ((code: string) => void) | null };
 }
@@ -31,7 +34,7 @@ export function ScanProvider({ children }: { children: ReactNode }) {
           listeners.current = listeners.current.filter((one) => one !== take);
         };
       },
-      offer: (code) => listeners.current.some((take) => take(code)),
+      offer: (code) => listeners.current.some((take) => isMeant(take(code))),
       open,
     }),
     [],
@@ -40,6 +43,13 @@ export function ScanProvider({ children }: { children: ReactNode }) {
     if (!scans.offer(code)) open.current?.(code);
   });
   return <ScanContext value={scans}>{children}</ScanContext>;
+}
+
+/** Whether a code was meant for the page; what became of it is heard and felt on the floor, where nobody looks. */
+function isMeant(heard: Heard | Promise<Heard>): boolean {
+  if (heard === false) return false;
+  void Promise.resolve(heard).then((outcome) => signal(outcome === true));
+  return true;
 }
 
 function useBurst(scanned: (code: string) => void): void {

@@ -1,5 +1,8 @@
-/** A short sound and a tremble, so that nobody need look: high for what was taken, low for what meant nothing. */
+import { isFloorDevice } from './floor';
+
+/** A short sound and a tremble on the floor, so that nobody need look: high for what was taken, low for what meant nothing. */
 export function signal(isTaken: boolean): void {
+  if (!isFloorDevice()) return;
   if ('vibrate' in navigator) navigator.vibrate(isTaken ? 50 : [60, 60, 60]);
   if (typeof AudioContext === 'undefined') return;
   const context = new AudioContext();

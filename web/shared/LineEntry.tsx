@@ -42,10 +42,7 @@ export function LineEntry({
   const input = useRef<HTMLInputElement>(null);
   const entry = useLineEntry({ input, add, customerId, pastes });
   const { text, options, active, said, left } = entry;
-  useScan((code) => {
-    if (takesScans) void entry.takeScanned(code);
-    return takesScans;
-  });
+  useScan((code) => (takesScans ? entry.takeScanned(code) : false));
   return (
     <Box sx={{ position: 'relative', maxWidth: 460 }}>
       <OutlinedInput

@@ -76,8 +76,9 @@ export function PickingSheet<A>({ rows, missing, useForeseen, send, done, childr
         : one;
     form.setValue('rows', before.map(counted), { shouldDirty: true });
     setScanned(said);
-    if (found.row === null) void whatItIs(code, said);
-    return true;
+    if (found.row !== null) return true;
+    void whatItIs(code, said);
+    return 'refused';
   });
   /** What was scanned and is not asked for is told by its name. */
   const whatItIs = async (code: string, said: string) => {

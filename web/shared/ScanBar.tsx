@@ -8,6 +8,7 @@ import { useFindQuery, useLazyFindQuery } from './items';
 import { useDelayed } from '../kit/delayed';
 import { grantedSomewhere } from '@larder/contract/rights';
 import { useScans } from '../kit/scan';
+import { signal } from '../kit/signal';
 import { useMeQuery } from './me';
 import { actions, placeOf } from './scanActions';
 import { ScanOptions } from './ScanOptions';
@@ -56,6 +57,7 @@ export function ScanBar() {
   const openCode = async (code: string) => {
     const { data } = await lookUp({ query: { q: code } }, true);
     const exact = data?.rows.filter((row) => row.exact) ?? [];
+    signal(exact.length === 1 || data?.rows.length === 1);
     if (exact.length === 1 && exact[0]) return go(placeOf(exact[0]));
     if (exact.length === 0 && data?.rows.length === 1 && data.rows[0]) return go(placeOf(data.rows[0]));
     // Who types fast has pressed Enter before anything was found.

@@ -5,6 +5,7 @@ import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type RefObje
 import { useDelayed } from '../kit/delayed';
 import { count } from '../kit/format';
 import { blockOf } from '../kit/pasteBlock';
+import type { Heard } from '../kit/scan';
 import { useItemsQuery, useLazyItemsMeantQuery, useLazyItemsQuery, useLazyReadCodeQuery } from './items';
 
 /** Takes an item as a line, so many of a unit; null: of its base unit, or the one it usually goes by. */
@@ -66,16 +67,22 @@ export function useLineEntry({ input, add, customerId, pastes }: Asked) {
     void taking.current?.then((isTaken) => isTaken && setTimeout(again));
   };
   /** A scan is one of what the code is on: a piece, a case, or as many as the code itself says. Several items: the list asks which. */
-  const takeScanned = async (code: string) => {
+  const takeScanned = async (code: string): Promise<Heard> => {
     const read = (await readCode({ query: { code } }, true)).data;
     const only = read?.items.length === 1 ? read.items[0] : undefined;
     const row = only ? (await lookUp(ask(only.sku), true)).data?.rows.find(({ id }) => id === only.itemId) : undefined;
-    if (only && row) return take(row, read?.quantity ?? '1', read?.quantity ? null : (row.units.find(({ unit }) => unit === only.unit)?.unitId ?? null));
+    if (only && row) {
+      take(row, read?.quantity ?? '1', read?.quantity ? null : (row.units.find(({ unit }) => unit === only.unit)?.unitId ?? null));
+      return true;
+    }
     if ((read?.items.length ?? 0) > 1) {
       type(code);
-      return input.current?.focus();
+      input.current?.focus();
+      return 'refused';
     }
-    if (!(await takeTyped(code))) setText(code);
+    if (await takeTyped(code)) return true;
+    setText(code);
+    return 'refused';
   };
   const press = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setActive((now) => Math.min(now + 1, options.length - 1));

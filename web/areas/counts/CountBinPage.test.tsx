@@ -68,7 +68,7 @@ test('each scan counts one more and sends all there is; a typed total is sent as
   await user.type(await field(), '4{Enter}');
   await waitFor(() => expect(server.sent(enterCount)).toEqual({ entries: [{ itemId: 7, lotId: null, quantity: '4', way: 'typed' }] }));
   await user.click(screen.getByRole('button', { name: /^B-1 is counted/ }));
-  await waitFor(() => expect(server.sent(finishBin)).toEqual({ restIsNone: false }));
+  await waitFor(() => expect(server.sent(finishBin)).toEqual({}));
 });
 
 test('what is no number is said at its field, and is not sent', async () => {
@@ -89,7 +89,7 @@ test('and holds the bin open until it is mended or emptied', async () => {
   expect(server.sent(finishBin)).toBeUndefined();
   await user.clear(await field());
   await user.click(screen.getByRole('button', { name: /^B-1 is counted/ }));
-  await waitFor(() => expect(server.sent(finishBin)).toEqual({ restIsNone: false }));
+  await waitFor(() => expect(server.sent(finishBin)).toEqual({}));
   expect(screen.queryByText(/^Say how many/)).toBeNull();
 });
 
@@ -123,7 +123,8 @@ test('a bin with something in it is called empty only on purpose', async () => {
   await field();
   expect(screen.getByRole('button', { name: /^B-1 is counted/ }).hasAttribute('disabled')).toBe(true);
   await user.click(screen.getByRole('button', { name: 'B-1 is empty' }));
-  await waitFor(() => expect(server.sent(finishBin)).toEqual({ restIsNone: true }));
+  await waitFor(() => expect(server.sent(finishBin)).toEqual({}));
+  expect(server.sent(enterCount)).toEqual({ entries: [{ itemId: 7, lotId: null, quantity: '0', way: 'typed' }] });
 });
 
 test('what means nothing here is said; a bin that is not on the count, too', async () => {
@@ -142,7 +143,7 @@ test('what the server refuses is said, and sent again with the next', async () =
   await screen.findByText('Tom is counting B-1.');
   server.on(enterCount, () => ({}));
   await user.click(screen.getByRole('button', { name: /^B-1 is counted/ }));
-  await waitFor(() => expect(server.sent(finishBin)).toEqual({ restIsNone: false }));
+  await waitFor(() => expect(server.sent(finishBin)).toEqual({}));
   expect(server.asked.filter(({ endpoint }) => endpoint.endsWith('/entries'))).toHaveLength(2);
 });
 

@@ -73,10 +73,7 @@ function Opened({ at, bin, bins, myId }: OpenedProps) {
     asked.current = true;
     void take({ params: at, body: {}, kept: keptAs(`Begin to count ${bin.bin}`) });
   });
-  useScan((code) => {
-    void counting.scan(code, (placeId) => void navigate(`/stock/counts/${at.id}/${placeId}`));
-    return true;
-  });
+  useScan((code) => counting.scan(code, (placeId) => void navigate(`/stock/counts/${at.id}/${placeId}`)));
   const [toGo, setToGo] = useState<number | null>(null);
   const left = bin.rows.filter((row) => row.listed && counting.of(row) === null);
   const nothing = bin.rows.every((row) => counting.of(row) === null);

@@ -7,6 +7,7 @@ import { useRef, useState } from 'react';
 import { useInTurn } from '../../kit/inTurn';
 import { quantity } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
+import type { Heard } from '../../kit/scan';
 import { useLazyReadCodeQuery } from '../../shared/items';
 import { useEnterCountMutation, useNameLotMutation } from './api';
 
@@ -40,7 +41,7 @@ export interface Counting {
   type: (row: ToCount, text: string) => void;
   /** Sends what was typed. */
   enter: (row: ToCount) => void;
-  scan: (code: string, goTo: (placeId: number) => void) => Promise<void>;
+  scan: (code: string, goTo: (placeId: number) => void) => Promise<Heard>;
   /** Puts a line of an item that was not expected. */
   add: (item: { id: number; sku: string; name: string; tracking: ToCount['tracking']; unit: string }) => void;
   /** An item of which must be said which lot or serial it is; null when nothing is asked. */
@@ -113,15 +114,20 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     if (error && now.current[key] && !now.current[key].isNew) put(key, { ...now.current[key], isNew: true });
   };
   const enter = (row: Parameters<typeof submit>[0]) => void inTurn(() => submit(row));
-  const more = (row: ToCount, by: string) => {
+  const refuse = (words: string): Heard => {
+    setSaid(words);
+    return 'refused';
+  };
+  const more = (row: ToCount, by: string): Heard => {
     const had = now.current[keyOf(row)]?.text ?? (row.recount === null ? row.counted : null) ?? '0';
-    if (row.tracking === 'serial' && had !== '0') return setSaid(`${row.lot ?? row.sku} is one unit, and it is counted.`);
+    if (row.tracking === 'serial' && had !== '0') return refuse(`${row.lot ?? row.sku} is one unit, and it is counted.`);
     const total = decimal(isNumber(had, 'quantityOrNone') ? had : '0')
       .plus(by)
       .toFixed();
     put(keyOf(row), { text: total, way: 'scanned', isNew: true });
     enter(row);
     setSaid(`${quantity(total)} of ${row.lot ?? row.sku}.`);
+    return true;
   };
   const unexpected = (part: Pick<ToCount, 'itemId' | 'sku' | 'name' | 'unit' | 'tracking' | 'lotId' | 'lot'>): ToCount => ({
     ...part,
@@ -136,11 +142,11 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
     codes: [],
   });
   /** So many more of it, whether it was expected here or not. */
-  const oneMore = (item: Parameters<typeof unexpected>[0], by: string) => {
+  const oneMore = (item: Parameters<typeof unexpected>[0], by: string): Heard => {
     const known = rows.find((row) => row.itemId === item.itemId && row.lotId === item.lotId);
     const row = known ?? unexpected(item);
     if (!known) setFound([...found, row]);
-    more(row, by);
+    return more(row, by);
   };
   const askFor = (item: Asked) => {
     ask(item);
@@ -157,21 +163,32 @@ export function useCounting(at: { id: number; placeId: number }, bin: Bin, bins:
   const scan: Counting['scan'] = async (code, goTo) => {
     const same = (one: string) => one.toLowerCase() === code.trim().toLowerCase();
     const named = bins.find((one) => same(one.code));
-    if (named && named.id !== at.placeId) return named.isCounted ? goTo(named.id) : setSaid(`${named.code} is not on ${bin.number}.`);
-    if (named) return setSaid(`${named.code}: count what lies in it.`);
-    if (!may) return setSaid('Begin the bin first.');
+    if (named && named.id !== at.placeId && !named.isCounted) return refuse(`${named.code} is not on ${bin.number}.`);
+    if (named) {
+      if (named.id === at.placeId) setSaid(`${named.code}: count what lies in it.`);
+      else goTo(named.id);
+      return true;
+    }
+    if (!may) return refuse('Begin the bin first.');
     const meant = rows.flatMap((row) => row.codes.filter((one) => same(one.code)).map(({ factor }) => ({ row, factor })));
     const [one] = meant;
     if (one && new Set(meant.map(({ row }) => row.itemId)).size === 1 && meant.length === 1) return more(one.row, one.factor);
     const { data: read, error: unread } = await readCode({ query: { code } }, true);
-    if (unread) return setSaid(`What ${code} means is not known without a connection.`);
+    if (unread) return refuse(`What ${code} means is not known without a connection.`);
     // What means nothing else is the number of the lot or serial that is asked for.
-    if (asks && !read?.items.length) return setSaid((await name(code, null))?.title ?? `1 of ${code}.`);
+    if (asks && !read?.items.length) {
+      const fault = await name(code, null);
+      setSaid(fault?.title ?? `1 of ${code}.`);
+      return fault === null ? true : 'refused';
+    }
     const [item, other] = read?.items ?? [];
-    if (!read || !item) return setSaid(`${code} means no bin and no item here.`);
-    if (other) return setSaid(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
-    if (item.tracking !== 'none' && item.lotId === null) return askFor(item);
-    oneMore({ ...item, lot: read.serial ?? read.lot }, read.quantity ?? item.factor);
+    if (!read || !item) return refuse(`${code} means no bin and no item here.`);
+    if (other) return refuse(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
+    if (item.tracking !== 'none' && item.lotId === null) {
+      askFor(item);
+      return 'refused';
+    }
+    return oneMore({ ...item, lot: read.serial ?? read.lot }, read.quantity ?? item.factor);
   };
   return {
     of,

@@ -9,10 +9,12 @@ import type { DeskLine, ReceiptForm } from '@larder/contract/receiving';
 import { isFloorDevice } from '../../kit/floor';
 import { count } from '../../kit/format';
 import { problemOf } from '../../kit/problem';
-import { useScan } from '../../kit/scan';
+import { useScan, type Heard } from '../../kit/scan';
 import { useMeQuery } from '../../shared/me';
 import { useBinsQuery } from '../../shared/reference';
+import { connection } from '../../shared/floor/connection';
 import { doneOrKept, type KeptAs } from '../../shared/floor/kept';
+import { waiting as kept } from '../../shared/floor/waiting';
 import { useSite } from '../../shared/site';
 import { useDelayed, useIsRested } from '../../kit/delayed';
 import { useDeskQuery, useDeskQuerySubscription, useForeseeReceiptQuery, useReceiveMutation } from './api';
@@ -58,7 +60,7 @@ export function useDesk(chosen: readonly string[]) {
   const foreseeing = asked.lines.length > 0;
   const { currentData, error: foreseen } = useForeseeReceiptQuery({ body: asked }, { skip: !foreseeing });
 
-  const take = (code: string): boolean => {
+  const take = (code: string): Heard => {
     if (!data) return false;
     const sofar = now();
     const whole = scan(lines, sofar, chosen, code);
@@ -70,7 +72,10 @@ export function useDesk(chosen: readonly string[]) {
       setSaid({ kind: 'done', text: result.said, ...(line && line.waiting.length > 0 ? { waits: waitingWords(line) } : {}) });
     } else if (result.outcome === 'over') setSaid({ kind: 'ask', text: result.said, extra: result });
     else setSaid({ kind: 'refused', text: result.said, ...(result.outcome === 'unknown' ? { unknown: code } : {}) });
-    return true;
+    // Without a connection nobody can say what it is: it stands with what is to be looked at later.
+    if (result.outcome === 'unknown' && me && connection.lostSince() !== null)
+      void kept.note(me.id, code, '/inbound/desk', 'Not known here: say what it is now that there is a connection, or put it aside.');
+    return result.outcome === 'counted' ? true : 'refused';
   };
   useScan(take);
   const takeExtra = ({ itemId, sku, quantity: many }: NonNullable<Said['extra']>) => {

@@ -56,7 +56,7 @@ export function BackSheet({ lines, from, done }: { lines: readonly LoanLine[]; f
       form.setValue('rows', scanned.rows, { shouldDirty: true });
       setSaid(`${quantity(scanned.row.quantity)} of ${scanned.row.lot ?? scanned.row.sku} comes back.`);
     }
-    return true;
+    return scanned ? true : 'refused';
   });
   const options = (siteId: number, isApart: boolean) =>
     (bins?.rows ?? [])

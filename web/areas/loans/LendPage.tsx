@@ -20,7 +20,7 @@ import { ItemCell } from '../../kit/ItemCell';
 import { Card, Choices, PageHead, Split, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { problemOf } from '../../kit/problem';
-import { useScan } from '../../kit/scan';
+import { useScan, type Heard } from '../../kit/scan';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useLazyReadCodeQuery } from '../../shared/items';
@@ -76,18 +76,20 @@ function Sheet({ rows: came, today }: { rows: LendRow[]; today: string }) {
     form.setValue('rows', rows, { shouldDirty: true });
     setItems([...new Set(rows.map(({ itemId }) => itemId))]);
   };
-  const scan = async (code: string) => {
+  const refuse = (words: string): 'refused' => {
+    setSaid(words);
+    return 'refused';
+  };
+  const scan = async (code: string): Promise<Heard> => {
     const { data: read } = await readCode({ query: { code } }, true);
     const [item, other] = read?.items ?? [];
-    if (!read || !item) return setSaid(`${code} means no item here.`);
-    if (other) return setSaid(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
+    if (!read || !item) return refuse(`${code} means no item here.`);
+    if (other) return refuse(`${code} is on ${read.items.map(({ sku }) => sku).join(' and ')}: type which one.`);
     put(withScanned(form.getValues('rows'), { itemId: item.itemId, sku: item.sku, name: item.name, lotId: item.lotId }, read.quantity ?? item.factor));
     setSaid(`${item.sku}${read.serial ? ` ${read.serial}` : ''} is on the list.`);
-  };
-  useScan((code) => {
-    void scan(code);
     return true;
-  });
+  };
+  useScan(scan);
   const fill = (rule: 'one' | 'all') =>
     form.getValues('rows').forEach((row, index, rows) => {
       form.setValue(`rows.${index}.quantity`, quantityBy(rule, placeOf(row, foundOf(row), rows)), { shouldDirty: true });

@@ -103,7 +103,7 @@ function SitePacking({ order, packing, siteId, done }: Omit<PackSheetProps, 'may
         : { quantity: many };
     put(before.map((one, index) => (index === at ? { ...one, rows: one.rows.map(counted) } : one)));
     setScanned(found.row === null ? said : `${said} into ${nameOf(before[at] ?? { number: '' }, at)}`);
-    return true;
+    return found.row === null ? 'refused' : true;
   });
   const add = () => {
     put([...parcels, anotherParcel(parcels, rows)]);

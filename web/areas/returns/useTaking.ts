@@ -1,7 +1,7 @@
 import type { Held } from '@larder/contract/returns';
 import { useState } from 'react';
 import type { UseFieldArrayReturn, UseFormReturn } from 'react-hook-form';
-import { useScan } from '../../kit/scan';
+import { useScan, type Heard } from '../../kit/scan';
 import { useLazyHeldQuery } from './api';
 import { isSame, lineOf, oneMore, type ReturnDraft } from './returnForm';
 
@@ -22,19 +22,19 @@ export function useTaking(
     if (there) form.setValue(`lines.${at}.quantity`, oneMore({ ...there, held: held.held }), { shouldDirty: true });
     else append(lineOf(held, lines.at(-1)), { focusName: `lines.${lines.length}.quantity` });
   };
-  const read = async (code: string) => {
+  const read = async (code: string): Promise<Heard> => {
     const { customer } = form.getValues();
     const mine = (await find({ query: { q: code, customerId: customer?.id } })).data?.rows ?? [];
     const [only, ...others] = mine;
     if (only && others.length === 0) {
       setQ('');
       take(only);
-      return;
+      return true;
     }
     if (only) {
       setQ(code);
       setSaid(`${code} means more than one of what ${customer ? 'they have' : 'customers have'}: choose which.`);
-      return;
+      return 'refused';
     }
     const [theirs] = customer ? ((await find({ query: { q: code } })).data?.rows ?? []) : [];
     setQ(code);
@@ -43,10 +43,8 @@ export function useTaking(
         ? `${code} is with ${theirs.customer}, not with ${customer?.name ?? ''}.`
         : `Nothing that ${code} means is with a customer, or it came back already.`,
     );
+    return 'refused';
   };
-  useScan((code) => {
-    void read(code);
-    return true;
-  });
+  useScan(read);
   return { q, setQ, said, take, read: (code: string) => void read(code) };
 }

@@ -59,10 +59,7 @@ export function CorrectionPage() {
   const { currentData, error } = useForeseeCorrectionQuery({ body: asked }, { skip: !canForesee });
   const counted = [form.refused, problemOf(error)].find((one) => one?.asks.includes('counted-since'));
   const takeScan = useCountedScan(form, setSaid);
-  useScan((code) => {
-    void takeScan(code);
-    return true;
-  });
+  useScan(takeScan);
   const post = async () => {
     const posted = await form.send((body) => correct({ body }));
     if (!posted) return;

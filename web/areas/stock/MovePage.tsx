@@ -69,7 +69,7 @@ function FirstScan({ bins, begin, say }: FirstScanProps) {
     const scan = moveScan(null, [], bins, code);
     if (scan.does === 'from') begin(scan.bin.id);
     else if (scan.does === 'nothing') say(scan.said);
-    return true;
+    return scan.does === 'nothing' ? 'refused' : true;
   });
   return null;
 }

@@ -91,7 +91,7 @@ function Sheet({ from, bins, rows, said, say, begin }: MoveSheetProps & { rows: 
       );
       say(`${quantity(more)} of ${scan.row.sku} from ${from.code}.`);
     }
-    return true;
+    return scan.does === 'nothing' ? 'refused' : true;
   });
   return (
     <FormFrame form={form} save={() => void post()}>

@@ -130,8 +130,11 @@ function Sheet({ rows }: { rows: Row[] }) {
       put(keyOf(held), { toBinId: scan.bin.id });
       setSaid(`${held.sku} goes into ${scan.bin.code}.`);
       void post();
-    } else setSaid('Scan first what is put away.');
-    return true;
+    } else {
+      setSaid('Scan first what is put away.');
+      return 'refused';
+    }
+    return scan.does === 'nothing' ? 'refused' : true;
   });
   return (
     <FormFrame form={form} save={() => void post()}>

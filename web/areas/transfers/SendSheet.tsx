@@ -120,7 +120,7 @@ function Sheet({ one, today, rows, done }: SendSheetProps & { rows: SendRow[] })
       { shouldDirty: true },
     );
     setScanned(found.said);
-    return true;
+    return found.row === null ? 'refused' : true;
   });
   const post = async () => {
     const sent = await form.send((body) => send({ params, body }));

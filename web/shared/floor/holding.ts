@@ -32,7 +32,6 @@ export async function holdAll(siteId: number | undefined): Promise<void> {
   const known = await take(reference, {});
   const site = { siteId };
   await take(listBins, { query: {} });
-  await take(listBins, { query: site });
   await take(receivingDesk, { query: site });
   await take(toPutAway, { query: site });
   await take(today, { query: site });
@@ -47,5 +46,8 @@ export async function holdAll(siteId: number | undefined): Promise<void> {
     await take(heldCount, { params: { id } });
   }
   const sites = siteId === undefined ? (known?.sites ?? []).slice(0, mostSites).map(({ id }) => id) : [siteId];
-  for (const id of sites) await take(heldSite, { params: { id } });
+  for (const id of sites) {
+    await take(listBins, { query: { siteId: id } });
+    await take(heldSite, { params: { id } });
+  }
 }

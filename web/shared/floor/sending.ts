@@ -3,7 +3,9 @@ import { changeDesk, receive } from '@larder/contract/receiving';
 import { finishBin } from '@larder/contract/counts';
 import type { Noun } from '@larder/contract/nouns';
 import type { Problem } from '@larder/contract/values';
+import { decimal } from '@larder/core/decimal';
 import { beyondLying } from '@larder/core/floor/held';
+import { holdsFewer } from '@larder/core/ledger/sentences';
 import { ask, isForLater, type Answer } from '../ask';
 import { ownerHere, sitesNow } from './answers';
 import { connection } from './connection';
@@ -48,7 +50,7 @@ async function refusedHere({ moves }: Wish): Promise<Problem | null> {
     if (!move) continue;
     const sku = site.items.find(({ id }) => id === move.itemId)?.sku ?? 'it';
     const bin = site.bins.find(({ id }) => id === move.fromBinId)?.code ?? 'The bin';
-    const sentence = `${bin} holds only ${beyond.left} of ${sku}.`;
+    const sentence = holdsFewer(bin, decimal(beyond.left), sku, decimal(move.quantity));
     return { type: 'not-enough-stock', status: 409, title: sentence, asks: [], errors: [{ field: `lines.${beyond.index}.quantity`, sentence }] };
   }
   return null;

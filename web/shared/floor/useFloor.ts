@@ -47,7 +47,8 @@ export function useFloorWork(): void {
 
 /** Has the browser keep the application itself, so that it opens without a connection. Only where the page is safe from others is that possible. */
 function openWithoutConnection(): void {
-  if ('serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js').catch(() => undefined);
+  if ('serviceWorker' in navigator)
+    void navigator.serviceWorker.register('/sw.js').catch((error: unknown) => console.warn('The application is not kept on this device.', error));
 }
 
 /** How the connection is, and what is kept on this device of whoever is signed in. */

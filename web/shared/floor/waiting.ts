@@ -1,3 +1,4 @@
+import { newRequestKey } from '@larder/contract/requestKey';
 import { database, type Waiting } from './database';
 
 /**
@@ -35,6 +36,10 @@ export const waiting = {
   add: async (one: Waiting): Promise<void> => {
     await (await database()).put('waiting', one);
     await changed();
+  },
+  /** Sets aside what could not be done without a connection, to be looked at when there is one. */
+  note: async (personId: number, words: string, to: string, why: string): Promise<void> => {
+    await waiting.add({ key: newRequestKey(), personId, endpoint: '', path: '', params: {}, body: null, words, to, moves: [], changes: [], refused: why });
   },
   /** Sets something apart that the server would not take. */
   refuse: async (key: string, why: string): Promise<void> => {
