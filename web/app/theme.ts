@@ -21,7 +21,7 @@ const focus = { outline: `2px solid ${colour('damson')}`, outlineOffset: 2 };
 /** Words that say more than their letters: codes, what is quiet, late, low, there; said twice, so that they hold on MUI's components too. */
 const words = {
   '.code.code': { fontFamily: "'Atkinson Hyperlegible Mono', monospace", fontSize: 13, whiteSpace: 'nowrap' },
-  'h1.code.code': { fontSize: 22 },
+  'h1.code.code, h1 .code.code': { fontSize: 22 },
   '.quiet.quiet': { color: colour('quiet') },
   '.late.late, .out.out': { color: colour('brick'), fontWeight: 600 },
   '.low.low': { color: colour('quince-text') },

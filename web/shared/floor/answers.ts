@@ -36,6 +36,7 @@ export async function ownedBy(personId: number | null): Promise<void> {
   const before = owner ?? (await kept.get('owner', 'owner')) ?? null;
   owner = personId;
   if (before === personId) return;
+  sitesRead = null;
   await kept.clear('answers');
   if (personId === null) await kept.delete('owner', 'owner');
   else await kept.put('owner', personId, 'owner');
@@ -48,22 +49,26 @@ export async function hold(endpoint: Endpoint, path: string, data: unknown): Pro
   const kept = await database();
   const at = Date.now();
   await kept.put('answers', { at, data }, placeOf(path));
+  if (isSiteAddress.test(path)) sitesRead = null;
   // The bins of a count are held as each of them is asked for.
   if (nameOf(endpoint) === nameOf(heldCount))
     for (const bin of (data as ResponseOf<typeof heldCount>).bins)
       await kept.put('answers', { at, data: bin }, `/api/counts/${path.split('/').at(-1) ?? ''}/bins/${bin.placeId}`);
 }
 
-const siteAddress = '/api/floor/sites/';
-const isSiteAddress = new RegExp(`^${siteAddress}\\d+$`);
+const isSiteAddress = /^\/api\/floor\/sites\/\d+$/;
 
-/** The sites this device holds. */
-async function sitesHeld(): Promise<HeldSite[]> {
+/** The sites this device holds, read once: they are long. */
+let sitesRead: Promise<HeldSite[]> | null = null;
+
+async function readSites(): Promise<HeldSite[]> {
   const kept = await database();
   const sites: HeldSite[] = [];
   for (const path of await kept.getAllKeys('answers')) if (isSiteAddress.test(path)) sites.push((await kept.get('answers', path))?.data as HeldSite);
   return sites;
 }
+
+const sitesHeld = (): Promise<HeldSite[]> => (sitesRead ??= readSites());
 
 /** The sites this device holds, as they are after what waits. */
 export async function sitesNow(): Promise<HeldSite[]> {

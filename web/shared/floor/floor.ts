@@ -13,6 +13,8 @@ export async function readHere(endpoint: Endpoint, asked: AskedHere, path: strin
     await hold(endpoint, path, data).catch(() => undefined);
     return { data: await after(endpoint, asked, data) };
   }
+  // Whoever is signed in here no more, or was shut out, leaves nothing to be read.
+  if (error.status === 401) await ownedBy(null);
   if (error.status !== 0 && error.status < 502) return { error };
   connection.lost();
   const told = await known(endpoint, asked, path);

@@ -15,7 +15,7 @@ import { sendUnsent, tooOld, unsentOn } from './unsent';
 import { waiting, waitingOf } from './waiting';
 
 /** So long an answer is waited for, in milliseconds, before the connection counts as lost: where it is weak, nobody stands and waits. */
-export const patience = 12_000;
+const patience = 12_000;
 
 type Wish = Omit<Waiting, 'key' | 'personId' | 'refused'> & { key?: string | undefined };
 
@@ -90,6 +90,10 @@ async function sendAll(): Promise<boolean> {
     }
     for (const noun of one.changes) done.add(noun);
   }
+  if (isAll && unsentOn(personId).waiting().length > 0) {
+    isAll = await sendDesk(personId, null);
+    for (const noun of changeDesk.changes) done.add(noun);
+  }
   if (done.size > 0) for (const tell of onSent) tell([...done]);
   return isAll;
 }
@@ -100,7 +104,7 @@ async function sendOne(one: Waiting): Promise<'done' | 'refused' | 'later'> {
     return 'refused';
   }
   // What was counted at the desk before goes first, what was counted after waits for this.
-  if (isOf(one, receive) && !(await sendDesk(one))) return 'later';
+  if (isOf(one, receive) && !(await sendDesk(one.personId, one.key))) return 'later';
   const { data, error } = await ask({ method: 'POST', path: one.path, body: JSON.stringify(one.body), key: one.key, patience });
   if (error === undefined) {
     const recount = isOf(one, finishBin) ? Number((data as { recount?: number }).recount ?? 0) : 0;
@@ -119,9 +123,10 @@ async function sendOne(one: Waiting): Promise<'done' | 'refused' | 'later'> {
 
 const isOf = (one: Waiting, { method, path }: { method: string; path: string }): boolean => one.endpoint === `${method} ${path}`;
 
-const sendDesk = ({ personId, key }: Waiting): Promise<boolean> =>
+/** Sends what was counted at the desk, of before something that waits. */
+const sendDesk = (personId: number, before: string | null): Promise<boolean> =>
   sendUnsent(
     unsentOn(personId),
     async (changes) => (await ask({ method: 'POST', path: changeDesk.path, body: JSON.stringify({ changes }), key: newRequestKey(), patience })).error ?? null,
-    key,
+    before,
   );
