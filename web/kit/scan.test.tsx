@@ -54,3 +54,18 @@ test('typing is no scan, however long; nor is a burst of a few keys', () => {
   expect(taken).toEqual([]);
   expect(screen.getByLabelText<HTMLInputElement>('Quantity').value).toBe('a long noteabc');
 });
+
+test('a scan that follows at once on an Enter leaves the field as it was, too', () => {
+  render(
+    <ScanProvider>
+      <Page />
+    </ScanProvider>,
+  );
+  taken.length = 0;
+  const field = screen.getByLabelText<HTMLInputElement>('Quantity');
+  press('8', 200);
+  // Not a second between: the clock of the next begins where the last key was.
+  clock -= 1000;
+  press('CODE-1', 5);
+  expect([taken, field.value]).toEqual([['CODE-1'], '8']);
+});

@@ -80,7 +80,8 @@ function useBurst(scanned: (code: string) => void): void {
         return;
       }
       if (event.key.length !== 1) return;
-      if (gap > burstGap) {
+      // Right after an Enter another begins, however soon.
+      if (gap > burstGap || keys === '') {
         keys = '';
         before = field ? { field, value: field.value } : null;
       }
