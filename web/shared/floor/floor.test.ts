@@ -143,18 +143,22 @@ test('what is done while something older waits goes behind it, with a connection
 test('what the server refuses is set apart with its reason and holds up nothing; a busy server is asked again', async () => {
   const it = await onPhone();
   it.server.cut();
-  for (const quantity of ['1', '2', '1.5']) await it.ask(move(quantity));
+  for (const quantity of ['1', '2', '0.5', '1.5']) await it.ask(move(quantity));
   it.server.back();
   let busy = true;
   it.server.on(moveGoods, ({ lines }: { lines: { quantity: string }[] }) => {
     if (busy) return refused(503, 'busy', 'Try again.');
+    if (lines[0]?.quantity === '0.5') return refused(500, 'failed', 'Something went wrong here.');
     return lines[0]?.quantity === '2' ? refused(409, 'not-enough-stock', 'B-1 holds 1 of SM-STD, not 2.') : posted;
   });
   expect(await sendWaiting()).toBe(false);
-  expect(waiting.rows().map(({ refused: why }) => why)).toEqual([null, null, null]);
+  expect(waiting.rows().map(({ refused: why }) => why)).toEqual([null, null, null, null]);
   busy = false;
   expect(await sendWaiting()).toBe(true);
-  expect(waiting.rows().map(({ words, refused: why }) => [words, why])).toEqual([['Move 2', 'B-1 holds 1 of SM-STD, not 2.']]);
+  expect(waiting.rows().map(({ words, refused: why }) => [words, why])).toEqual([
+    ['Move 2', 'B-1 holds 1 of SM-STD, not 2.'],
+    ['Move 0.5', 'Something went wrong here.'],
+  ]);
   // It is not sent again, and is no longer thought to be done.
   it.server.cut();
   expect(await sendWaiting()).toBe(true);

@@ -36,7 +36,8 @@ export async function sendOrKeep(wish: Wish, sentBody: string): Promise<Answer> 
   return { data: { kept: key } satisfies Kept };
 }
 
-const isUnanswered = (problem: Problem): boolean => isForLater(problem) && problem.status !== 401 && problem.status !== 429;
+/** Nobody answered, or whoever did was not the server. What the server itself fails at is no matter of the connection. */
+const isUnanswered = (problem: Problem): boolean => isForLater(problem) && ![401, 429, 500].includes(problem.status);
 
 /** Refuses what this device knows cannot be done: more than lies there. */
 async function refusedHere({ moves }: Wish): Promise<Problem | null> {
@@ -113,7 +114,8 @@ async function sendOne(one: Waiting): Promise<'done' | 'refused' | 'later'> {
     else await waiting.remove(one.key);
     return 'done';
   }
-  if (isForLater(error)) {
+  // What the server fails at holds up nothing: it is set apart like what it refuses.
+  if (isForLater(error) && error.status !== 500) {
     if (isUnanswered(error)) connection.lost();
     return 'later';
   }
