@@ -53,7 +53,7 @@ test('a serial unit is lent with a reminder, which comes by letter when its day 
     await page.getByRole('link', { name: `Robin Dale ${run}` }).click();
     await expect(page.getByRole('table', { name: 'What they have' })).toContainText(`UNIT-${run}-2`);
     await page.getByRole('link', { name: `UNIT-${run}-2` }).click();
-    await expect(page.getByRole('region', { name: 'Here' })).toContainText(`with Robin Dale ${run}`);
+    await expect(page.getByRole('region', { name: 'Here', exact: true })).toContainText(`with Robin Dale ${run}`);
   });
 
   await test.step('Tom takes it back on a phone, damaged, and a second time nothing is out', async () => {
@@ -62,6 +62,8 @@ test('a serial unit is lent with a reminder, which comes by letter when its day 
     await signIn(phone, 'tom@larkmoor.example');
     await phone.goto('/stock/loans');
     await phone.getByRole('searchbox', { name: 'Find loans' }).or(phone.getByLabel('Find loans')).first().fill(run);
+    // The list is narrowed before anything in it is chosen.
+    await expect(phone.getByRole('row').filter({ hasText: /LN-\d/ })).toHaveCount(1);
     await phone.getByRole('row', { name: new RegExp(number) }).click();
     await phone.getByRole('link', { name: `Open ${number}` }).click();
     await phone.getByRole('button', { name: /^Take things back/ }).click();

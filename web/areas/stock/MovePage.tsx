@@ -6,6 +6,7 @@ import { Choice } from '../../kit/Field';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { useScan } from '../../kit/scan';
+import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useBinsQuery } from '../../shared/reference';
 import { useSite } from '../../shared/site';
@@ -17,10 +18,12 @@ export function MovePage() {
   useTitle('Shelf move');
   const { siteId } = useSite();
   const [search] = useSearchParams();
-  const { data: bins } = useBinsQuery({ query: { siteId } });
+  const { data: bins, error } = useBinsQuery({ query: { siteId } });
   const [fromId, setFromId] = useState<number | null>(Number(search.get('from')) || null);
   const [said, setSaid] = useState<string | null>(null);
-  const rows = (bins?.rows ?? []).filter(({ retired }) => !retired);
+  // Until it is known which bins there are, no scan is taken.
+  if (!bins) return <Waiting error={error} />;
+  const rows = bins.rows.filter(({ retired }) => !retired);
   const from = rows.find(({ id }) => id === fromId) ?? null;
   const begin = (id: number | null, words: string | null = null) => {
     setFromId(id);

@@ -56,13 +56,15 @@ export function PutAwayPage() {
   useTitle('To put away');
   const { siteId } = useSite();
   const { data, error } = useToPutAwayQuery({ query: { siteId } });
+  // Until it is known which bins there are, no scan is taken.
+  const { data: bins } = useBinsQuery({ query: { siteId } });
   return (
     <Stack sx={{ maxWidth: 980 }}>
       <PageHead sx={{ margin: 0 }}>
         <h1>To put away</h1>
         <StockWays />
       </PageHead>
-      {data === undefined ? (
+      {data === undefined || bins === undefined ? (
         <Waiting error={error} />
       ) : data.rows.length === 0 ? (
         <Card state component="p">

@@ -1,5 +1,5 @@
 import type { Endpoint } from '@larder/contract/endpoint';
-import { signOut } from '@larder/contract/people';
+import { me, signOut } from '@larder/contract/people';
 import type { Answer, AskedHere } from '../ask';
 import { after, hold, known, ownedBy } from './answers';
 import { connection } from './connection';
@@ -10,7 +10,9 @@ export { sendOrKeep } from './sending';
 export async function readHere(endpoint: Endpoint, asked: AskedHere, path: string, { data, error }: Answer): Promise<Answer> {
   if (error === undefined) {
     connection.back();
-    await hold(endpoint, path, data).catch(() => undefined);
+    const holding = hold(endpoint, path, data).catch((failed: unknown) => console.warn('This answer is not held on this device.', failed));
+    // Whose answers these are is known first; nobody waits for the rest.
+    if (endpoint.path === me.path) await holding;
     return { data: await after(endpoint, asked, data) };
   }
   // Whoever is signed in here no more, or was shut out, leaves nothing to be read.
