@@ -7,7 +7,7 @@ const postings = 20;
 /** Two people look, one of them at the stock table of 20,000 items: from the answer to what the other posts until the new figure is on that screen, in milliseconds. */
 export async function measureLive(server: RunningServer): Promise<Figure[]> {
   const ask = asker(server);
-  const { rows } = await ask<{ rows: { itemId: number; sku: string; onHand: string }[] }>('GET', '/api/stock?sort=sku&limit=1');
+  const { rows } = await ask<{ rows: { itemId: number; sku: string; onHand: string }[] }>('GET', '/api/stock/table?sort=sku&limit=1');
   const [item] = rows;
   if (!item) throw new Error('the scale set has stock');
   const { sites } = await ask<{ sites: { bins: { binId: number }[] }[] }>('GET', `/api/stock/items/${item.itemId}`);
