@@ -52,8 +52,10 @@ function Lies({ itemId }: { itemId: number }) {
   return (
     <>
       <Card pad component="div">
-        <div className="code">{sku}</div>
-        <h2>{name}</h2>
+        <div>
+          <div className="code">{sku}</div>
+          <h2>{name}</h2>
+        </div>
         <Box component="p" sx={{ margin: 0, fontSize: 32, fontWeight: 700 }}>
           {quantity(quantityText(all))}{' '}
           <Box component="span" sx={{ fontSize: 15, fontWeight: 400, color: 'text.secondary' }}>
