@@ -11,7 +11,7 @@ export async function openBrowser(server: RunningServer, hears = false): Promise
   const browser = await chromium.launch({ executablePath, args: chromiumArguments });
   const context = await browser.newContext();
   // Or a page that hears what others change would never be at rest.
-  if (!hears) await context.route('/api/live', (route) => route.fulfill({ status: 204 }));
+  if (!hears) await context.route(/\/api\/live/, (route) => route.fulfill({ status: 204 }));
   const page = await context.newPage();
   await page.goto(server.base);
   await page.getByLabel('Mail address').fill('measure@scale.example');

@@ -10,7 +10,7 @@ export async function measureFirstLoad(server: RunningServer): Promise<Figure[]>
   const { browser, page } = await openBrowser(server);
   const state = await page.context().storageState();
   const context = await browser.newContext({ storageState: state });
-  await context.route('/api/live', (route) => route.fulfill({ status: 204 }));
+  await context.route(/\/api\/live/, (route) => route.fulfill({ status: 204 }));
   const fresh = await context.newPage();
   await fresh.goto(`${server.base}/`);
   await fresh.getByRole('heading', { level: 1 }).waitFor();

@@ -139,7 +139,7 @@ async function found(page: Page, view: string, axe: AxeBuilder): Promise<string[
 }
 
 // Or a page that hears what others change would never be at rest.
-test.beforeEach(({ page }) => page.route('/api/live', (route) => route.fulfill({ status: 204 })));
+test.beforeEach(({ page }) => page.route(/\/api\/live/, (route) => route.fulfill({ status: 204 })));
 
 // In the dark only colours differ, so only they are looked at again.
 for (const [area, paths] of Object.entries(views)) {

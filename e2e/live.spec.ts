@@ -30,7 +30,7 @@ test('what somebody else posts is on the screen a moment later, and what is bein
   await page.getByRole('button', { name: /^Correct 1 line/ }).click();
   await expect(page.getByText('Corrected 1 line.')).toBeVisible();
 
-  await expect(row).toContainText('12', { timeout: 3000 });
+  await expect(row).toContainText('12');
   await expect(typing.getByLabel('Note')).toHaveValue('looked at it twice');
   await expect(typing.getByLabel('There are now of LIVE-1')).toHaveValue('4');
   // Of two tabs one keeps the stream; it is closed, and the other takes it over.
@@ -40,6 +40,6 @@ test('what somebody else posts is on the screen a moment later, and what is bein
   await typing.close();
   await other.bringToFront();
   await make.opening(itemId, barn, '3');
-  await expect(other.getByRole('row').filter({ hasText: 'LIVE-1' })).toContainText('15', { timeout: 3000 });
+  await expect(other.getByRole('row').filter({ hasText: 'LIVE-1' })).toContainText('15');
   await second.close();
 });

@@ -40,7 +40,7 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
     if (!ground.live) throw new Refusal(404, 'no-such-address', 'There is nothing at this address.');
     ctx.status = 200;
     ctx.respond = false;
-    await ground.live.open(ctx.req, ctx.res, by.id);
+    await ground.live.open(ctx.req, ctx.res, by.id, Number(ctx.query['ago'] ?? 0));
   });
   router.get('/api/calendar/:secret.ics', async (ctx) => {
     const now = ground.clock();

@@ -31,11 +31,11 @@ afterAll(async () => {
 });
 
 /** What a stream tells, until it is closed. */
-async function hear({ base, caller }: { base: string; caller: Caller }) {
+async function hear({ base, caller }: { base: string; caller: Caller }, ago?: number) {
   const news: News[] = [];
   let [isOpen, ended] = [false, false];
   const closing = new AbortController();
-  const answer = await fetch(`${base}/api/live`, { headers: { Cookie: caller.cookie }, signal: closing.signal });
+  const answer = await fetch(`${base}/api/live${ago === undefined ? '' : `?ago=${ago}`}`, { headers: { Cookie: caller.cookie }, signal: closing.signal });
   void (async () => {
     const decoder = new TextDecoder();
     let text = '';
@@ -103,6 +103,20 @@ test('is for those who are signed in; one person’s thirteenth stream ends the 
   await until(first.hasEnded);
   expect(more.map(({ hasEnded }) => hasEnded())).toEqual(Array.from({ length: 12 }, () => false));
   for (const { close } of more) close();
+});
+
+test('whoever begins to listen is told what was news since they read; of longer ago, that anything may have changed', async () => {
+  const [there, began] = [await hear(other()), performance.now()];
+  await one().caller.get(setup.createSite, { body: { code: 'LIVE-3', name: 'A third' } });
+  await until(() => there.news.length > 0);
+  const late = await hear(other(), Math.ceil(performance.now() - began));
+  await until(() => late.news.length > 0);
+  expect(late.news).toEqual(there.news);
+  const [veryLate, atOnce] = [await hear(other(), 3_600_000), await hear(other())];
+  await until(() => veryLate.news.length > 0);
+  expect(veryLate.news).toEqual([{ nouns: null, from: null }]);
+  expect(atOnce.news).toEqual([]);
+  for (const { close } of [there, late, veryLate, atOnce]) close();
 });
 
 test('a connection that is cut is made anew, and everything is read again, since what was missed is not known', async () => {

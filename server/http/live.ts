@@ -14,8 +14,8 @@ export interface News {
 export interface Live {
   /** After something was written and committed; at most a moment later it is told by every server on this database. */
   tell(nouns: readonly Noun[], from: string | null): void;
-  /** Keeps the answer open as a stream of news for one person. */
-  open(request: IncomingMessage, response: ServerResponse, personId: number): Promise<void>;
+  /** Keeps the answer open as a stream of news for one person, who is first told what was news within the last `ago` milliseconds. */
+  open(request: IncomingMessage, response: ServerResponse, personId: number, ago: number): Promise<void>;
   /** Ends all streams, and listens no more. */
   stop(): Promise<void>;
 }
@@ -27,6 +27,8 @@ const gathering = 40;
 const longest = 10 * 60_000;
 /** So many streams one person may have open; one more ends the oldest. */
 const mostOfOne = 12;
+/** News is known for so long, in milliseconds: to whoever asks for older, anything may have changed. */
+const remembered = 60_000;
 /** A notification of PostgreSQL is shorter than 8,000 bytes. */
 const longestNews = 7000;
 
@@ -40,8 +42,13 @@ export async function startLive(databaseUrl: string, log: Logger): Promise<Live>
   let waiting = new Map<string | null, Set<Noun>>();
   let timer: NodeJS.Timeout | null = null;
   let isLost = false;
+  /** What was told lately, and when. */
+  let lately: { at: number; news: readonly News[] }[] = [];
+  const began = performance.now();
 
   const push = (news: readonly News[]) => {
+    const at = performance.now();
+    lately = [...lately.filter((one) => one.at > at - remembered), { at, news }];
     for (const session of open.keys()) if (session.isConnected) session.push(news, 'news');
   };
   const flush = () => {
@@ -74,7 +81,7 @@ export async function startLive(databaseUrl: string, log: Logger): Promise<Live>
       waiting.set(from, has);
       timer ??= setTimeout(flush, gathering).unref();
     },
-    open: async (request, response, personId) => {
+    open: async (request, response, personId, ago) => {
       const session = await createSession(request, response, { keepAlive: 20_000, retry: 1000, trustClientEventId: false });
       const ended = setTimeout(() => response.end(), longest).unref();
       open.set(session, { personId, end: () => response.end() });
@@ -85,6 +92,10 @@ export async function startLive(databaseUrl: string, log: Logger): Promise<Live>
       const mine = [...open.values()].filter((one) => one.personId === personId);
       if (mine.length > mostOfOne) mine[0]?.end();
       session.push(nouns.length, 'begun');
+      const since = performance.now() - ago;
+      const isKnown = ago <= remembered && since >= began;
+      const missed: readonly News[] = isKnown ? lately.filter(({ at }) => at >= since).flatMap(({ news }) => news) : [{ nouns: null, from: null }];
+      if (missed.length > 0) session.push(missed, 'news');
     },
     stop: async () => {
       if (timer) clearTimeout(timer);

@@ -12,6 +12,8 @@ interface News {
 
 /** What is heard within so many milliseconds after something was read again waits until then. */
 const pause = 800;
+/** What was read so many milliseconds before news is listened for may be old already. */
+const before = 1000;
 /** After so long another try is made, when the stream was refused. */
 const patience = 30_000;
 
@@ -52,10 +54,10 @@ export function hear(readAgain: (changed: readonly Noun[]) => void): () => void 
   const stream = () => {
     let source: EventSource;
     let again: number | undefined;
-    // Whoever waited for another tab to end may have missed what was told meanwhile.
-    let wasOpen = performance.now() - began > pause;
+    let wasOpen = false;
     const connect = () => {
-      source = new EventSource('/api/live');
+      // What was news between the first reading and now is told, too; whoever waited long for another tab to end reads everything again.
+      source = new EventSource(`/api/live?ago=${Math.ceil(performance.now() - began + before)}`);
       source.addEventListener('news', ({ data }: MessageEvent<string>) => pass(JSON.parse(data) as News[]));
       source.addEventListener('open', () => {
         // What happened between two streams is not known.
