@@ -178,6 +178,10 @@ test('on a phone nothing on the floor is wider than the screen', async ({ page }
     '/stock/transfers/2',
     '/stock/counts/1',
     '/stock/counts/calendar',
+    '/stock/look-up',
+    '/stock/move',
+    '/stock/put-away',
+    '/kept',
     '/items',
     '/outbound',
     '/outbound/returns/new?customer=1',
@@ -209,7 +213,17 @@ test('on a phone the areas are under the thumb, and what is touched on the floor
   await page.getByRole('button', { name: /^Signed in as .*, All sites/ }).click();
   await page.getByRole('menuitemradio', { name: 'Barn store' }).click();
   await expect(page.getByRole('button', { name: /^Signed in as .*, Barn store/ })).toBeVisible();
-  for (const view of ['/inbound/desk', '/stock', '/stock/transfers/1', '/stock/correction?item=1', '/outbound']) {
+  for (const view of [
+    '/inbound/desk',
+    '/stock',
+    '/stock/transfers/1',
+    '/stock/correction?item=1',
+    '/stock/look-up',
+    '/stock/move',
+    '/stock/put-away',
+    '/kept',
+    '/outbound',
+  ]) {
     await page.goto(view);
     await page.waitForLoadState('networkidle');
     const small = await page.evaluate(() =>
