@@ -1,6 +1,7 @@
 import { measureFirstLoad } from './firstLoad';
 import { measureImport } from './importing';
 import { measureLive } from './live';
+import { measureMaking } from './making';
 import { measurePastDays } from './pastDays';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
@@ -28,6 +29,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   stock: () => measureStockTable(server, pool),
   past: () => measurePastDays(pool),
   live: () => measureLive(server),
+  making: () => measureMaking(server, pool),
   search: () => measureSearch(server),
   scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),

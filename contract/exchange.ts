@@ -15,6 +15,7 @@ export const exportLists = [
   'terms',
   'customers',
   'prices',
+  'boms',
   'bins',
   'policies',
   'stock',

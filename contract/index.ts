@@ -22,6 +22,7 @@ import * as landed from './landed';
 import * as lists from './lists';
 import * as loans from './loans';
 import * as lots from './lots';
+import * as making from './making';
 import * as margin from './margin';
 import * as moves from './moves';
 import * as outbound from './outbound';
@@ -76,6 +77,7 @@ export const endpoints: Endpoint[] = [
   picking,
   shipping,
   direct,
+  making,
   margin,
   returns,
   prices,

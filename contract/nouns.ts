@@ -17,6 +17,7 @@ export const nouns = [
   'transfer',
   'count',
   'loan',
+  'bom',
   'reminder',
   'parcel',
   'return',

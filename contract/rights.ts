@@ -17,6 +17,7 @@ export const rights = [
   'stock.transfer',
   'stock.move',
   'stock.lend',
+  'making.write',
   'planning.top-up',
   'books.bill',
   'books.invoice',
@@ -47,6 +48,7 @@ export const rightScope: Readonly<Record<Right, 'company' | 'site'>> = {
   'stock.transfer': 'site',
   'stock.move': 'site',
   'stock.lend': 'site',
+  'making.write': 'company',
   'planning.top-up': 'site',
   'books.bill': 'company',
   'books.invoice': 'company',
@@ -61,7 +63,7 @@ export interface Grant {
 }
 
 /** Whoever writes prices, or what is paid, sees what things cost. */
-const costly: readonly Right[] = ['items.edit', 'inbound.order', 'books.bill', 'books.pay'];
+const costly: readonly Right[] = ['items.edit', 'inbound.order', 'making.write', 'books.bill', 'books.pay'];
 const gives = ({ rights: given }: Grant, right: Right): boolean =>
   given.includes(right) || (right === 'costs.see' && costly.some((each) => given.includes(each)));
 

@@ -92,6 +92,7 @@ const views = {
     '/outbound/returns/:credited',
     '/outbound/returns/report?by=item',
   ],
+  making: ['/making/can-make?at=1', '/making/items/:made', '/making/boms', '/making/boms/1', '/making/boms/new', '/items/1?show=making'],
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/departments', '/books/own-use', '/books/handover'],
 };
 
@@ -104,6 +105,7 @@ const named = {
   ':credited': ['/api/returns?show=received', 'id'],
   ':debtor': ['/api/invoices/debtors', 'partyId'],
   ':holder': ['/api/holders', 'id'],
+  ':made': ['/api/making/boms', 'itemId'],
 } as const;
 
 /** The order of the demo that goes straight to a customer stands for `:direct`, the one of a customer that is short for `:short`. */

@@ -8,7 +8,7 @@ export interface ExchangeField {
   also?: readonly string[];
 }
 
-export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'prices', 'bins', 'policies', 'opening', 'lots'] as const;
+export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'prices', 'boms', 'bins', 'policies', 'opening', 'lots'] as const;
 export type ExchangeKey = (typeof exchangeKeys)[number];
 
 export interface ExchangeKind {
@@ -131,6 +131,22 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('percentOff', 'Per cent off', 'number', ['discount', '% off', 'discount %']),
       field('startsOn', 'First day', 'day', ['starts', 'valid from', 'start']),
       field('endsOn', 'Last day', 'day', ['ends', 'valid until', 'end']),
+    ],
+  },
+  {
+    key: 'boms',
+    name: 'Bills of materials',
+    by: ['sku', 'version', 'part'],
+    fields: [
+      { ...sku, name: 'Makes', also: ['sku', ...(sku.also ?? []), 'assembly', 'finished item', 'parent'] },
+      field('version', 'Version', 'number', ['bom version', 'revision']),
+      field('startsOn', 'In use from', 'day', ['valid from', 'start', 'starts']),
+      field('makes', 'For so many', 'number', ['makes quantity', 'yield', 'batch', 'per']),
+      field('part', 'Part', 'code', ['component', 'child', 'material', 'part number'], true),
+      field('quantity', 'Quantity', 'number', ['qty', 'amount'], true),
+      field('unit', 'Unit', 'text', ['uom']),
+      field('waste', 'Waste, % on top', 'number', ['waste', 'scrap', 'scrap %', 'waste %']),
+      field('note', 'Note', 'text', ['notes', 'remark']),
     ],
   },
   {

@@ -70,6 +70,13 @@ export function circleOf(itemId: number, parts: readonly number[], contents: Con
   return null;
 }
 
+/** "BOARD would contain itself: BOARD contains HIVE, which contains BOX, which contains BOARD." By the SKUs on the way of `circleOf`. */
+export const wayInWords = (skus: readonly string[]): string =>
+  `${skus[0] ?? ''} would contain itself: ${skus.slice(0, 2).join(' contains ')}${skus
+    .slice(2)
+    .map((sku) => `, which contains ${sku}`)
+    .join('')}.`;
+
 /** Items and all that goes into them, each before its own parts, else in the order of `from` and of the bills. Throws RangeError when they go in a circle. */
 export function topDown(from: readonly number[], bills: Bills): number[] {
   const order: number[] = [];

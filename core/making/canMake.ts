@@ -22,7 +22,8 @@ export interface Needed {
 
 /**
  * What it takes to make `many` of an item: level by level what is needed, what of it is free, what is made of its own parts, and what is missing. The same part on several
- * branches is one row. What is free is taken before anything is made. The item itself comes first, and is made whole.
+ * branches is one row. What is free is taken before anything is made; what is needed is rounded up to whole steps
+ * once, of all branches together. The item itself comes first, and is made whole.
  */
 export function netted(itemId: number, many: Decimal, bills: Bills, shelf: Shelf, order = topDown([itemId], bills)): Needed[] {
   const wanted = new Map<number, Decimal>([[itemId, many]]);
@@ -33,9 +34,7 @@ export function netted(itemId: number, many: Decimal, bills: Bills, shelf: Shelf
     const free = isFree ? (shelf.stocked(at) ? least(needed, shelf.free(at)) : needed) : zero;
     const rest = needed.minus(free);
     const bill = bills.get(at);
-    if (bill)
-      for (const part of bill.parts)
-        wanted.set(part.itemId, (wanted.get(part.itemId) ?? zero).plus(inSteps(neededFor(rest, bill, part), shelf.step(part.itemId))));
+    if (bill) for (const part of bill.parts) wanted.set(part.itemId, (wanted.get(part.itemId) ?? zero).plus(neededFor(rest, bill, part)));
     return { itemId: at, needed, free, made: bill ? rest : zero, missing: bill ? zero : rest };
   });
 }

@@ -13,6 +13,7 @@ import { invoiceRoutes } from './invoices/routes';
 import { landedRoutes } from './landed/routes';
 import { listRoutes } from './lists/routes';
 import { loanRoutes } from './loans/routes';
+import { makingRoutes } from './making/routes';
 import { outboundRoutes } from './outbound/routes';
 import { colleagueRoutes } from './people/routes';
 import { planningRoutes } from './planning/routes';
@@ -49,6 +50,7 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   floorRoutes(serve);
   returnRoutes(serve);
   priceRoutes(serve);
+  makingRoutes(serve);
   planningRoutes(serve);
   listRoutes(serve);
   printingRoutes(serve);

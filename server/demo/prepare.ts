@@ -13,6 +13,7 @@ import { dice } from './dice';
 import { Invoicing } from './invoicing';
 import { demoPassword, people } from './larkmoor';
 import { forgetSerials } from './lots';
+import { makingThisMorning, setUpMaking } from './making';
 import { Paperwork } from './paperwork';
 import { Returning } from './returning';
 import { thisMorning } from './today';
@@ -51,6 +52,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const first = (tx: Tx): Act => actOf({ tx, by: asPerson[0] as Person, now: new Date(`${start}T08:00:00Z`), today: start });
   const business = await transaction(pool, 'write', (tx) => setUp(first(tx)));
   const besides = await transaction(pool, 'write', (tx) => setUpBesides(first(tx)));
+  await transaction(pool, 'write', (tx) => setUpMaking(first(tx)));
   const db = drizzleOn(pool);
   /** The carrier says yes, and what it said yes to goes out and stands ready for the driver. */
   const sendBooked = async (day: string): Promise<void> => {
@@ -80,6 +82,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   await on(last, async (act) => {
     await thisMorning(act, business);
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
+    await makingThisMorning(act);
     await paperwork.thisMorning(act);
     await carriage.thisMorning(act);
     await returning.thisMorning(act);

@@ -4,6 +4,7 @@ import * as catalog from '@larder/contract/catalog';
 import * as exchange from '@larder/contract/exchange';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
+import * as making from '@larder/contract/making';
 import * as outbound from '@larder/contract/outbound';
 import * as picking from '@larder/contract/picking';
 import * as shipping from '@larder/contract/shipping';
@@ -24,6 +25,7 @@ let floor: Caller;
 let itemId: number;
 let order: { id: number; lineId: number };
 let sale: { id: number; lineId: number };
+let madeItem: number;
 beforeAll(async () => {
   business = await openBusiness();
   floor = await business.as('Floor');
@@ -32,6 +34,8 @@ beforeAll(async () => {
     suppliers: [{ supplierId: business.supplierId, code: 'D-1', price: '7.77' }],
     policies: [{ siteId: business.siteId, reorderPoint: '500', orderUpTo: '597' }],
   });
+  madeItem = await business.item('DEAR-2', {});
+  await business.owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } });
   ({ order } = await stocked(business, itemId, '97', '7.77'));
   sale = await sold(business, itemId, '2');
   await business.owner.get(picking.pick, { body: pickBody(business, sale, '2') });
@@ -57,6 +61,8 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
     [inbound.getSupplier, { params: { id: business.supplierId } }],
     [inbound.supplierTerms, { params: { id: business.supplierId }, query: { itemIds: String(itemId) } }],
     [outbound.getSale, { params: { id: sale.id } }],
+    [making.listBoms, {}],
+    [making.bomCost, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } }],
     [planning.topUpList, {}],
   ] as never;
   for (const [endpoint, how] of asked) {

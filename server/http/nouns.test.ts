@@ -19,6 +19,7 @@ import { endpoints } from '@larder/contract/index';
 import * as invoices from '@larder/contract/invoices';
 import * as landed from '@larder/contract/landed';
 import * as lists from '@larder/contract/lists';
+import * as making from '@larder/contract/making';
 import * as margin from '@larder/contract/margin';
 import * as moves from '@larder/contract/moves';
 import * as straight from '@larder/contract/direct';
@@ -148,6 +149,12 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [transfers.transferFigures, { query: { toSiteId: siteId, fromSiteId: business.otherSiteId, items: String(itemId) } }],
     [margin.listMargin, {}],
     [margin.marginInAll, {}],
+    [making.listBoms, { query: { show: 'all' } }],
+    [making.getBom, of(1)],
+    [making.bomCost, { body: { itemId: lotItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } }],
+    [making.whereUsed, of(itemId)],
+    [making.canMakeItem, { ...of(lotItem), query: { siteId } }],
+    [making.canMakeAll, { query: { siteId } }],
     [prices.listPriceLists, {}],
     [prices.getPriceList, of(1)],
     [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],
@@ -302,6 +309,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(setup.createCategory, { body: { name: 'Jars' } });
   await write(setup.createUnit, { body: { code: 'dozen', name: 'dozen', step: '1' } });
   await write(setup.editCompany, { body: { freeSeenElsewhere: false, quoteDays: 12 } });
+  const made = { itemId: lotItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] };
+  const bom = await write(making.createBom, { body: made });
+  await write(making.editBom, { ...of(bom.id), body: { ...made, makes: '4', version: 1 } });
+  await write(making.retireBom, { ...of(bom.id), body: { retired: true, version: 2 } });
+  await write(making.retireBom, { ...of(bom.id), body: { retired: false, version: 3 } });
   const list = await write(prices.createPriceList, { body: { name: 'Trade', rows: [{ itemId, price: '4.20' }] } });
   const { id: _list, customers: _customers, retired: _retired, rows: listed, ...head } = list;
   const priced = listed.map(({ itemId: about, price }) => ({ itemId: about, price, from: '6' }));

@@ -10,6 +10,7 @@ import * as families from '@larder/contract/families';
 import * as floor from '@larder/contract/floor';
 import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
+import * as making from '@larder/contract/making';
 import * as margin from '@larder/contract/margin';
 import * as loans from '@larder/contract/loans';
 import * as moves from '@larder/contract/moves';
@@ -142,6 +143,8 @@ beforeAll(async () => {
   const { id: reminderId } = await owner.get(reminders.setReminder, { body: remind });
   marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet, lent].map(({ number }) => number).join('|')}`);
   const of = (id: number) => ({ params: { id } });
+  const madeItem = await business.item('SEEN-9');
+  await owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
     body: {
@@ -225,6 +228,8 @@ beforeAll(async () => {
     [transfers.transfersInAll, { query: { siteId } }],
     [transfers.transferProposals, { query: { siteId } }],
     [receiving.receivingDesk, { query: { siteId } }],
+    [making.canMakeItem, { ...of(madeItem), query: { siteId } }],
+    [making.canMakeAll, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
     [planning.today, { query: { siteId } }],

@@ -47,7 +47,7 @@ test('the bar has the areas one works in, the one that is open is told, and the 
   await waitFor(() => expect(named(bar().getAllByRole('link'))).toEqual(['Today', 'Items', 'Inbound', 'Stock', 'Outbound']));
   expect(bar().getByRole('link', { current: 'page' }).textContent).toBe('Stock');
   await user.click(bar().getByRole('button', { name: 'More' }));
-  expect(named(await screen.findAllByRole('menuitem'))).toEqual(['Planning', 'Setup']);
+  expect(named(await screen.findAllByRole('menuitem'))).toEqual(['Making', 'Planning', 'Setup']);
   await user.click(screen.getByRole('menuitem', { name: 'Planning' }));
   await waitFor(() => expect(screen.queryByRole('menuitem')).toBeNull());
   expect(bar().queryByRole('link', { current: 'page' })).toBeNull();

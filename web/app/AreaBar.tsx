@@ -1,6 +1,7 @@
 import BookIcon from '@mui/icons-material/MenuBookOutlined';
 import InIcon from '@mui/icons-material/MoveToInboxOutlined';
 import ItemsIcon from '@mui/icons-material/CategoryOutlined';
+import MakingIcon from '@mui/icons-material/BuildOutlined';
 import MoreIcon from '@mui/icons-material/MoreHoriz';
 import OutIcon from '@mui/icons-material/LocalShippingOutlined';
 import PlanIcon from '@mui/icons-material/EventNoteOutlined';
@@ -23,6 +24,7 @@ const icons: Record<AreaEntry['key'], ComponentType> = {
   inbound: InIcon,
   stock: StockIcon,
   outbound: OutIcon,
+  making: MakingIcon,
   planning: PlanIcon,
   books: BookIcon,
   setup: SetupIcon,

@@ -7,6 +7,7 @@ import { createFamily } from '@larder/contract/families';
 import { amendPurchase, createPurchase, recordDirect } from '@larder/contract/inbound';
 import { createSheet } from '@larder/contract/landed';
 import { amendSale, createSale } from '@larder/contract/outbound';
+import { createBom } from '@larder/contract/making';
 import { createPriceList } from '@larder/contract/prices';
 import { me } from '@larder/contract/people';
 import { sendOrder } from '@larder/contract/post';
@@ -55,6 +56,7 @@ test('a page that is only for doing something asks for the right that doing it t
     'inbound/suppliers/new': createParty.right,
     'outbound/customers/new': createParty.right,
     'outbound/prices/new': createPriceList.right,
+    'making/boms/new': createBom.right,
     'outbound/orders/new': createSale.right,
     'outbound/orders/:id/change': amendSale.right,
     'stock/correction': correct.right,

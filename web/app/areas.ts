@@ -2,7 +2,7 @@ import { grantedSomewhere, type Grant, type Right } from '@larder/contract/right
 
 /** An area of the application, in the order goods travel. */
 export interface AreaEntry {
-  key: 'today' | 'items' | 'inbound' | 'stock' | 'outbound' | 'planning' | 'books' | 'setup';
+  key: 'today' | 'items' | 'inbound' | 'stock' | 'outbound' | 'making' | 'planning' | 'books' | 'setup';
   name: string;
   to: string;
   /** Where else in the application this area is. */
@@ -17,6 +17,7 @@ export const areas: readonly AreaEntry[] = [
   { key: 'inbound', name: 'Inbound', to: '/inbound', also: ['/post'], works: ['inbound.receive', 'inbound.order'] },
   { key: 'stock', name: 'Stock', to: '/stock', also: [], works: ['stock.correct', 'stock.count', 'stock.transfer', 'stock.move', 'stock.lend'] },
   { key: 'outbound', name: 'Outbound', to: '/outbound', also: [], works: ['outbound.ship', 'outbound.sell'] },
+  { key: 'making', name: 'Making', to: '/making', also: [], works: ['making.write'] },
   { key: 'planning', name: 'Planning', to: '/planning', also: [], works: ['planning.top-up'] },
   { key: 'books', name: 'Books', to: '/books', also: [], works: ['books.bill', 'books.pay'] },
   { key: 'setup', name: 'Setup', to: '/setup', also: [], works: ['setup.edit'] },
@@ -27,7 +28,7 @@ export const isIn = ({ to, also }: AreaEntry, pathname: string): boolean =>
   pathname === to || (to !== '/' && pathname.startsWith(`${to}/`)) || also.includes(pathname);
 
 /** In which order the areas are wanted on the floor. */
-const onTheFloor: readonly AreaEntry['key'][] = ['today', 'inbound', 'stock', 'outbound', 'items', 'planning', 'books', 'setup'];
+const onTheFloor: readonly AreaEntry['key'][] = ['today', 'inbound', 'stock', 'outbound', 'items', 'making', 'planning', 'books', 'setup'];
 const mostInBar = 5;
 
 /** The areas that fit the bar of a phone, those this person works in first, and the others; each in its usual order. `seen` are those the person may see. */

@@ -1,6 +1,6 @@
 import { State } from '../kit/layout';
 import type { Right } from '@larder/contract/rights';
-import { createBrowserRouter } from 'react-router';
+import { createBrowserRouter, Navigate } from 'react-router';
 import type { Purpose } from './Entrance';
 import { Lost } from './Lost';
 import { Shell } from './Shell';
@@ -166,6 +166,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../areas/outbound/SaleAmendPage')).SaleAmendPage }),
       },
       { path: 'outbound/orders/:id', lazy: async () => ({ Component: (await import('../areas/outbound/SalePage')).SalePage }) },
+      { path: 'making', element: <Navigate to="/making/can-make" replace /> },
+      { path: 'making/can-make', lazy: async () => ({ Component: (await import('../areas/making/CanMakePage')).CanMakePage }) },
+      { path: 'making/items/:id', lazy: async () => ({ Component: (await import('../areas/making/CanMakeItemPage')).CanMakeItemPage }) },
+      { path: 'making/boms', lazy: async () => ({ Component: (await import('../areas/making/BomsPage')).BomsPage }) },
+      { path: 'making/boms/new', ...forThose('making.write'), lazy: async () => ({ Component: (await import('../areas/making/BomPage')).BomPage }) },
+      { path: 'making/boms/:id', lazy: async () => ({ Component: (await import('../areas/making/BomPage')).BomPage }) },
       { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
       { path: 'books', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/bills/BillsPage')).BillsPage }) },
       { path: 'books/bills/new', ...forThose('books.bill'), lazy: async () => ({ Component: (await import('../areas/bills/BillNewPage')).BillNewPage }) },

@@ -19,6 +19,7 @@ export const rightsInWords: Readonly<Record<Right, string>> = {
   'stock.transfer': 'send goods between sites',
   'stock.move': 'move goods between bins',
   'stock.lend': 'lend things and take them back',
+  'making.write': 'write bills of materials',
   'planning.top-up': 'order what runs low',
   'books.bill': 'enter bills and landed cost',
   'books.invoice': 'issue invoices and credit notes',

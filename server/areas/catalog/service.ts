@@ -5,7 +5,20 @@ import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import type { Act } from '../../act';
 import { among, insertRows } from '../../db/given';
-import { attributeValue, barcode, counter, item as itemTable, itemSite, itemSubstitute, lot, costPool } from '../../db/schema/index';
+import {
+  attributeValue,
+  barcode,
+  bom,
+  bomAlternative,
+  bomByProduct,
+  bomPart,
+  counter,
+  item as itemTable,
+  itemSite,
+  itemSubstitute,
+  lot,
+  costPool,
+} from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { moveInventory } from './accounts';
@@ -83,6 +96,8 @@ export async function deleteItem(act: Act, id: number, version: number): Promise
 /** What else names an item, in words; null when nothing does. */
 async function namedAs({ db }: Act['tx'], id: number): Promise<string | null> {
   if ((await db.$count(itemSubstitute, eq(itemSubstitute.substituteId, id))) > 0) return 'given as a substitute';
+  const named = [bom, bomPart, bomAlternative, bomByProduct].map((table) => db.$count(table, eq(table.itemId, id)));
+  if ((await Promise.all(named)).some((many) => many > 0)) return 'named by a bill of materials';
   return (await db.$count(lot, eq(lot.itemId, id))) > 0 ? 'given lots or serials' : null;
 }
 

@@ -3,6 +3,7 @@ import * as attributes from '@larder/contract/attributes';
 import * as catalog from '@larder/contract/catalog';
 import * as exchange from '@larder/contract/exchange';
 import * as families from '@larder/contract/families';
+import * as making from '@larder/contract/making';
 import * as prices from '@larder/contract/prices';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
@@ -223,6 +224,47 @@ describe('everything else', () => {
     await business.owner.get(setup.editParty, { params: { id: customer.id }, body: { ...customer, priceListId: null } });
     await business.owner.get(prices.retirePriceList, { params: { id: written.id }, body: { retired: true, version: written.version } });
     expect((await rowsOf((await check('prices', fields, ...rows)).id)).map(({ reasons }) => reasons[0])).toEqual(Array(3).fill('Spring fair is retired.'));
+  });
+
+  test('bills of materials: one is made, its parts are changed and added to, what is not named stays, and it goes out as it comes in', async () => {
+    const { units } = await business.owner.get(setup.reference);
+    const boxUnit = units.find(({ code }) => code === 'box')?.id as number;
+    const hive = await business.item('BOM-HIVE');
+    for (const sku of ['BOM-BOX', 'BOM-BOARD']) await business.item(sku);
+    await business.item('BOM-NAIL', { units: [{ unitId: boxUnit, numerator: 200, denominator: 1 }] });
+    const fields = ['sku', 'version', 'startsOn', 'makes', 'part', 'quantity', 'unit', 'waste', 'note'];
+    const rows = [
+      ['BOM-HIVE', '', '2026-03-01', '2', 'BOM-BOX', '4', '', '', ''],
+      ['bom-hive', '1', '2026-03-01', '2', 'BOM-NAIL', '0.5', 'box', '5', 'the long ones'],
+      ['BOM-BOX', '', '', '', 'BOM-BOARD', '6', 'each', '', ''],
+    ];
+    expect(await bringIn('boms', fields, ...rows)).toMatchObject({ state: 'done', done: 3 });
+    const { boms } = await business.owner.get(making.whereUsed, { params: { id: hive } });
+    const id = boms[0]?.id as number;
+    const written = await business.owner.get(making.getBom, { params: { id } });
+    expect(written).toMatchObject({
+      startsOn: '2026-03-01',
+      makes: '2',
+      parts: [
+        { sku: 'BOM-BOX', quantity: '4' },
+        { sku: 'BOM-NAIL', quantity: '0.5', writtenIn: 'box', waste: '5', note: 'the long ones' },
+      ],
+    });
+    expect((await check('boms', fields, ...rows)).counts).toMatchObject({ same: 3 });
+    // A quantity is changed and a part added, without columns for the rest.
+    expect(await bringIn('boms', ['sku', 'part', 'quantity'], ['BOM-HIVE', 'BOM-BOX', '5'], ['BOM-HIVE', 'BOM-BOARD', '1'])).toMatchObject({ done: 2 });
+    const out = cellsOf(await exported('boms', fields.join(','), 'csv', 'bom-hive'));
+    expect(out.slice(1)).toEqual([
+      ['BOM-HIVE', '1', '2026-03-01', '2', 'BOM-BOX', '5', 'each', '0', ''],
+      ['BOM-HIVE', '1', '2026-03-01', '2', 'BOM-NAIL', '0.5', 'box', '5', 'the long ones'],
+      ['BOM-HIVE', '1', '2026-03-01', '2', 'BOM-BOARD', '1', 'each', '0', ''],
+    ]);
+    expect((await check('boms', fields, ...out.slice(1))).counts).toMatchObject({ same: 3, refused: 0 });
+    expect(await bringIn('boms', fields, ['BOM-HIVE', '2', '2026-03-20', '1', 'BOM-BOX', '2', '', '', ''])).toMatchObject({ done: 1 });
+    expect((await business.owner.get(making.getBom, { params: { id } })).versions.map(({ number, state }) => [number, state])).toEqual([
+      [2, 'later'],
+      [1, 'in use'],
+    ]);
   });
 
   test('opening stock posts through the ledger, with lots, once', async () => {

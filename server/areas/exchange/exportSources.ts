@@ -1,4 +1,5 @@
 import { bills } from './sources/bills';
+import { boms } from './sources/boms';
 import { families, items, policies, terms } from './sources/catalog';
 import { purchases, sales } from './sources/orders';
 import { customers, suppliers } from './sources/parties';
@@ -13,6 +14,7 @@ export const sources: Record<List, Source> = {
   suppliers,
   customers,
   prices,
+  boms,
   terms,
   bins,
   policies,

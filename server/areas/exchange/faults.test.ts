@@ -59,6 +59,47 @@ describe('what is wrong with a row is told in the dry run', () => {
     expect(await said('items', ['sku', 'name', 'retired'], ['RT-HELD', 'Hive tool', 'yes'])).toEqual(['changed']);
   });
 
+  test('bills of materials: what is not there or no goods, quantities of nothing, units that are none, versions that say two things, circles', async () => {
+    for (const sku of ['BM-1', 'BM-2', 'BM-3']) await business.item(sku);
+    await business.item('BM-S', { kind: 'service' });
+    const fields = ['sku', 'version', 'makes', 'part', 'quantity', 'unit', 'waste'];
+    expect(
+      await said(
+        'boms',
+        fields,
+        ['', '', '', 'BM-2', '1', '', ''],
+        ['BM-9', '', '', 'BM-2', '1', '', ''],
+        ['BM-1', '', '', 'BM-9', '1', '', ''],
+        ['BM-1', '3', '', 'BM-2', '0', '', ''],
+        ['BM-1', '4', '', 'BM-2', '1', 'furlong', ''],
+        ['BM-1', '5', '', 'BM-2', '1', '', '101'],
+        ['BM-1', '0', '', 'BM-2', '1', '', ''],
+        ['BM-1', '6', '0.5', 'BM-2', '1', '', ''],
+        ['BM-1', '7', '1', 'BM-2', '1', '', ''],
+        ['BM-1', '7', '2', 'BM-3', '1', '', ''],
+        ['BM-1', '8', '', 'BM-S', '1', '', ''],
+        ['BM-S', '', '', 'BM-2', '1', '', ''],
+        ['BM-2', '', '', 'BM-3', '1', '', ''],
+        ['BM-3', '', '', 'BM-2', '1', '', ''],
+      ),
+    ).toEqual([
+      'Makes is missing.',
+      'There is no item “BM-9”.',
+      'There is no item “BM-9”.',
+      'The quantity must be more than zero.',
+      'BM-2 is not kept in furlong.',
+      'Waste is at most 100 % on top.',
+      'Versions are counted 1, 2, 3.',
+      'For so many: whole steps of what is made, more than zero.',
+      'Rows of this version say different days, or different numbers that it is for.',
+      'Rows of this version say different days, or different numbers that it is for.',
+      'BM-S is no goods.',
+      'BM-S is not kept in stock, so nothing of it can be made.',
+      'BM-2 would contain itself: BM-2 contains BM-3, which contains BM-2.',
+      'BM-3 would contain itself: BM-3 contains BM-2, which contains BM-3.',
+    ]);
+  });
+
   test('prices: two subjects or none, two prices or none, too much off, days the wrong way round, rows that say two things of the same', async () => {
     await business.item('PR-1');
     await business.owner.get(setup.createCategory, { body: { name: 'Priced' } });

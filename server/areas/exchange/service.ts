@@ -21,10 +21,11 @@ import { lots } from './lots';
 import { opening } from './opening';
 import { customers, suppliers } from './parties';
 import { policies } from './policies';
+import { boms } from './boms';
 import { prices } from './prices';
 import { terms } from './terms';
 
-const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, prices, bins, policies, opening, lots };
+const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, prices, boms, bins, policies, opening, lots };
 const chunk = 500;
 /** A writer that was not heard of for so long has died with its server; what it had begun was never kept. */
 const silence = 30_000;

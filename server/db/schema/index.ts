@@ -21,6 +21,7 @@ export * from './costs';
 export * from './lists';
 export * from './post';
 export * from './loans';
+export * from './making';
 export * from './jobs';
 export * from './standins';
 export * from './returns';

@@ -25,6 +25,7 @@ import { ItemBar } from './ItemBar';
 import { ItemDoubts } from './ItemDoubts';
 import { ItemFacts } from './ItemFacts';
 import { ItemHead } from './ItemHead';
+import { ItemMaking } from './ItemMaking';
 import { ItemPrices } from './ItemPrices';
 import { sectionOf, sectionsOf, type Section } from './itemSections';
 import { ItemTrail } from './ItemTrail';
@@ -135,10 +136,18 @@ export function ItemSheet({ item, first }: { item: Item | null; first: Written }
             </>
           ) : null}
           {isShown('suppliers') ? <SupplierSheet /> : null}
+          {item && isShown('making') && stocked ? <ItemMaking item={item} /> : null}
           {isShown('levels') ? <PolicySheet /> : null}
           {isShown('attributes') ? <AttributeSheet subject="item" /> : null}
           {isShown('attributes') && item ? <Reminders of={{ itemId: item.id }} today={me?.company.today ?? ''} /> : null}
-          <ItemBar item={item} form={form} mayEdit={mayEdit} isFact={!isShown('there', 'trail')} save={(part) => void save(part)} drop={() => void drop()} />
+          <ItemBar
+            item={item}
+            form={form}
+            mayEdit={mayEdit}
+            isFact={!isShown('there', 'trail', 'making')}
+            save={(part) => void save(part)}
+            drop={() => void drop()}
+          />
         </Stack>
       </ReadOnly>
     </FormFrame>

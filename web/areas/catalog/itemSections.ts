@@ -8,6 +8,7 @@ const names = {
   facts: 'Facts',
   codes: 'Codes and units',
   suppliers: 'Suppliers',
+  making: 'Making',
   levels: 'Levels',
   attributes: 'Attributes',
 } as const;
@@ -16,8 +17,8 @@ export type Section = keyof typeof names;
 /** The sections of an item of a kind; the first is what it opens on. `isNew` has nothing there yet; `hasAttributes` when the business has some of its own. */
 export const sectionsOf = (kind: ItemForm['kind'], isNew: boolean, hasAttributes: boolean): [Section, string][] =>
   (Object.keys(names) as Section[])
-    .filter((key) => !(isNew && ['there', 'trail'].includes(key)))
-    .filter((key) => isStocked(kind) || !['there', 'trail', 'levels'].includes(key))
+    .filter((key) => !(isNew && ['there', 'trail', 'making'].includes(key)))
+    .filter((key) => isStocked(kind) || !['there', 'trail', 'making', 'levels'].includes(key))
     .filter((key) => key !== 'attributes' || hasAttributes)
     .map((key) => [key, names[key]]);
 

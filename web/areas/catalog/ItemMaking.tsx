@@ -1,0 +1,76 @@
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import type { Item } from '@larder/contract/catalog';
+import { Link } from 'react-router';
+import { quantity, shortDay } from '../../kit/format';
+import { Card, Columns, Stack } from '../../kit/layout';
+import { Waiting } from '../../kit/states';
+import { useWhereUsedQuery } from '../../shared/making';
+import { useMay } from '../../shared/may';
+import { useMeQuery } from '../../shared/me';
+
+/** What an item is made of, by its bills, and what it goes into over all levels. */
+export function ItemMaking({ item }: { item: Item }) {
+  const may = useMay('making.write', null);
+  const { data: me } = useMeQuery({});
+  const { data, error } = useWhereUsedQuery({ params: { id: item.id } });
+  if (!data) return <Waiting error={error} />;
+  const isMade = data.boms.some(({ state }) => state === 'in use');
+  const today = me?.company.today ?? '';
+  return (
+    <Columns>
+      <Card aria-label="Made of">
+        <h2>
+          Made of<span>its bills of materials</span>
+        </h2>
+        <Table aria-label="Bills of materials">
+          <TableBody>
+            {data.boms.map((bom) => (
+              <TableRow key={bom.id}>
+                <TableCell>
+                  <Link to={`/making/boms/${bom.id}`}>Version {bom.number}</Link> {bom.name}
+                </TableCell>
+                <TableCell className="quiet">from {shortDay(bom.startsOn, today)}</TableCell>
+                <TableCell align="right">{bom.state}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+        <Stack pad>
+          {data.boms.length === 0 ? <span className="quiet">It is not made here, but bought.</span> : null}
+          {isMade ? <Link to={`/making/items/${item.id}`}>How many can be made</Link> : null}
+          {may ? <Link to={`/making/boms/new?item=${item.id}`}>{data.boms.length === 0 ? 'Say what it is made of' : 'Write another version'}</Link> : null}
+        </Stack>
+      </Card>
+      <Card aria-label="Goes into">
+        <h2>
+          Goes into<span>by the bills in use</span>
+        </h2>
+        <Table aria-label="Goes into">
+          <TableBody>
+            {data.rows.map((row) => (
+              <TableRow key={row.itemId}>
+                <TableCell sx={{ paddingLeft: 10 + (row.level - 1) * 18 }}>
+                  <Link className="code" to={`/making/boms/${row.bomId}`}>
+                    {row.sku}
+                  </Link>
+                  <span className="name">{row.name}</span>
+                </TableCell>
+                <TableCell align="right">
+                  {quantity(row.quantity)} {item.unit === 'each' ? '' : item.unit} in one
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+        {data.rows.length === 0 ? (
+          <Stack pad>
+            <span className="quiet">Nothing that is made takes it.</span>
+          </Stack>
+        ) : null}
+      </Card>
+    </Columns>
+  );
+}

@@ -1,0 +1,12 @@
+import { NavWays } from '../kit/NavWays';
+
+/** The ways into what is made. */
+export const MakingWays = () => (
+  <NavWays
+    label="Making"
+    ways={[
+      ['/making/can-make', 'Can be made'],
+      ['/making/boms', 'Bills of materials'],
+    ]}
+  />
+);
