@@ -42,9 +42,6 @@ const hundred = decimal(100);
 export const neededFor = (many: Decimal, { makes }: Pick<Bill, 'makes'>, { quantity, waste }: Part): Decimal =>
   many.times(quantity).times(waste.plus(hundred)).div(makes.times(hundred));
 
-/** Up to whole steps: what has to be taken of a part that is kept in steps. */
-export const inSteps = (many: Decimal, step: Decimal): Decimal => many.div(step).ceil().times(step);
-
 /** What one item contains, by all that was written of it: of any day, so that no later day can close a circle. */
 export type Contents = ReadonlyMap<number, readonly number[]>;
 

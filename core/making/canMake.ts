@@ -1,5 +1,5 @@
-import { decimal, least, zero, type Decimal } from '../decimal';
-import { inSteps, neededFor, topDown, type Bills } from './bill';
+import { decimal, zero, type Decimal } from '../decimal';
+import { topDown, type Bills, type Part } from './bill';
 
 /** What is free of items at a site, in what steps each is kept, and which are kept in stock at all: what is not never limits anything. */
 export interface Shelf {
@@ -8,7 +8,7 @@ export interface Shelf {
   stocked: (itemId: number) => boolean;
 }
 
-/** What making something takes of one item, over all levels. Base units; what is free plus what is made plus what is missing is what is needed, or more by rounding up. */
+/** What making something takes of one item, over all levels, in base units. */
 export interface Needed {
   itemId: number;
   needed: Decimal;
@@ -20,25 +20,6 @@ export interface Needed {
   missing: Decimal;
 }
 
-/**
- * What it takes to make `many` of an item: level by level what is needed, what of it is free, what is made of its own parts, and what is missing. The same part on several
- * branches is one row. What is free is taken before anything is made; what is needed is rounded up to whole steps
- * once, of all branches together. The item itself comes first, and is made whole.
- */
-export function netted(itemId: number, many: Decimal, bills: Bills, shelf: Shelf, order = topDown([itemId], bills)): Needed[] {
-  const wanted = new Map<number, Decimal>([[itemId, many]]);
-  return order.map((at): Needed => {
-    const exact = wanted.get(at) ?? zero;
-    const needed = inSteps(exact, shelf.step(at));
-    const isFree = at !== itemId;
-    const free = isFree ? (shelf.stocked(at) ? least(needed, shelf.free(at)) : needed) : zero;
-    const rest = needed.minus(free);
-    const bill = bills.get(at);
-    if (bill) for (const part of bill.parts) wanted.set(part.itemId, (wanted.get(part.itemId) ?? zero).plus(neededFor(rest, bill, part)));
-    return { itemId: at, needed, free, made: bill ? rest : zero, missing: bill ? zero : rest };
-  });
-}
-
 export interface CanMake {
   /** Whole steps of the item; null when nothing limits it. */
   many: Decimal | null;
@@ -46,64 +27,115 @@ export interface CanMake {
   limits: readonly number[];
 }
 
-/**
- * How many of an item can be made of what is free, through all levels, and what limits it.
- *
- * What is needed of each part grows with the number made as a convex function of straight pieces (it begins once what is free of what it goes into is used up). So the number is found by
- * Newton's method from above: beginning with every level made, each step goes to where the part that is missed most would be just enough, and ends after as many steps as there are pieces at most.
- * Rounding to whole steps of parts, which that leaves out, is settled by looking downwards from there.
- */
-export function canMake(itemId: number, bills: Bills, shelf: Shelf): CanMake {
-  const order = topDown([itemId], bills);
-  let most: Decimal | null = null;
-  for (;;) {
-    const next = stepDown(itemId, most, order, bills, shelf);
-    if (next === 'enough') break;
-    if (next === 'no limit') return { many: null, limits: [] };
-    most = next;
-  }
-  const step = shelf.step(itemId);
-  const missingFor = (steps: Decimal) =>
-    netted(itemId, steps.times(step), bills, shelf, order)
-      .filter(({ missing }) => missing.gt(0))
-      .map((row) => row.itemId);
-  // A division that does not end may have come out just below.
-  let above = (most ?? zero).div(step).floor().plus(2);
-  let below = above;
-  for (let back = decimal(1); below.gt(0) && missingFor(below).length > 0; back = back.times(2)) {
-    above = below;
-    below = below.minus(back).lt(0) ? zero : below.minus(back);
-  }
-  while (above.minus(below).gt(1)) {
-    const between = above.plus(below).div(2).floor();
-    if (missingFor(between).length > 0) above = between;
-    else below = between;
-  }
-  return { many: below.times(step), limits: missingFor(below.plus(1)) };
+export interface Makeable {
+  /** How many of an item can be made of what is free, through all levels, and what limits it. */
+  canMake: (itemId: number) => CanMake;
+  /**
+   * What it takes to make `many` of an item: what is needed, what of it is free, what is made of its own parts, and what is missing. The same part on several branches is one row, rounded up to
+   * whole steps once; what is free is taken before anything is made. The item itself comes first, and is made whole.
+   */
+  needed: (itemId: number, many: Decimal) => Needed[];
 }
 
-/** From so many (null: from without end) down to where the part that is missed most is just enough, by how fast each is used up there; without rounding. */
-function stepDown(itemId: number, from: Decimal | null, order: readonly number[], bills: Bills, shelf: Shelf): Decimal | 'enough' | 'no limit' {
-  // What is wanted of each item, less what is there, is `rate` × so many − `there`.
-  const wanted = new Map([[itemId, { rate: decimal(1), there: zero }]]);
-  let least: Decimal | null = null;
-  for (const at of order) {
-    const { rate, there } = wanted.get(at) ?? { rate: zero, there: zero };
-    const free = at === itemId ? zero : shelf.free(at);
-    const isShort = at === itemId || (shelf.stocked(at) && rate.gt(0) && (from === null || rate.times(from).minus(there).gt(free)));
-    const bill = bills.get(at);
-    if (!isShort) continue;
-    if (!bill) {
-      const enough = there.plus(free).div(rate);
-      if (least === null || enough.lt(least)) least = enough;
-      continue;
+/** An item as it is reckoned with: everything in whole ten-thousandths, the finest that quantities are kept in, so that no division is ever rounded. */
+interface Node {
+  itemId: number;
+  step: bigint;
+  free: bigint;
+  /** Null for one that is not made. */
+  parts: { node: Node; weight: bigint }[] | null;
+  /** What the weights it is taken with are parts of. */
+  whole: bigint;
+  /** While a number is tried: what is wanted of it, in `whole` parts of ten-thousandths. */
+  wanted: bigint;
+}
+
+/** Beyond so many steps nothing is said to limit it: no quantity is as large. */
+const mostSteps = 10n ** 13n;
+const fine = (many: Decimal): bigint => BigInt(many.times(10_000).toFixed(0));
+const coarse = (many: bigint): Decimal => decimal(String(many)).div(10_000);
+const up = (many: bigint, by: bigint): bigint => ((many + by - 1n) / by) * by;
+const gcd = (a: bigint, b: bigint): bigint => (b === 0n ? a : gcd(b, a % b));
+
+/** What can be made by bills of what lies on a shelf. The bills are put into whole numbers once, whatever is asked of them then. */
+export function makeable(bills: Bills, shelf: Shelf): Makeable {
+  const node = nodesOf(bills, shelf);
+  const orderOf = (itemId: number): Node[] => topDown([itemId], bills).map(node);
+
+  /** Makes so many of the first of them, and hears of each what it takes; ends where that says so. */
+  const tried = (order: readonly Node[], many: bigint, each: (of: Node, needed: bigint, rest: bigint) => boolean): boolean => {
+    for (const one of order) one.wanted = 0n;
+    for (const [at, of] of order.entries()) {
+      if (at > 0 && of.wanted === 0n) continue;
+      const needed = at === 0 ? many : up(of.wanted, of.whole * of.step) / of.whole;
+      const rest = at === 0 ? many : needed > of.free ? needed - of.free : 0n;
+      if (!each(of, needed, rest)) return false;
+      if (rest > 0n && of.parts !== null) for (const { node: part, weight } of of.parts) part.wanted += rest * weight;
     }
-    for (const part of bill.parts) {
-      const had = wanted.get(part.itemId) ?? { rate: zero, there: zero };
-      wanted.set(part.itemId, { rate: had.rate.plus(neededFor(rate, bill, part)), there: had.there.plus(neededFor(there.plus(free), bill, part)) });
-    }
-  }
-  if (least === null) return from === null ? 'no limit' : 'enough';
-  if (from !== null && least.gte(from)) return 'enough';
-  return least;
+    return true;
+  };
+  const isThere = (of: Node, _needed: bigint, rest: bigint) => rest === 0n || of.parts !== null;
+  const rowsOf = (itemId: number, many: bigint): Needed[] => {
+    const order = orderOf(itemId);
+    const rows = new Map<number, Needed>();
+    tried(order, many, (of, needed, rest) => {
+      const [made, missing] = of.parts === null ? [0n, rest] : [rest, 0n];
+      rows.set(of.itemId, { itemId: of.itemId, needed: coarse(needed), free: coarse(needed - rest), made: coarse(made), missing: coarse(missing) });
+      return true;
+    });
+    return order.map((of) => rows.get(of.itemId) ?? { itemId: of.itemId, needed: zero, free: zero, made: zero, missing: zero });
+  };
+
+  return {
+    needed: (itemId, many) => rowsOf(itemId, fine(many)),
+    canMake: (itemId) => {
+      const order = orderOf(itemId);
+      const step = (order[0] as Node).step;
+      const isEnough = (steps: bigint) => tried(order, steps * step, isThere);
+      // The more is made, the more is needed of everything: so the most is found by doubling, then by halving what is left between.
+      let above = 1n;
+      while (isEnough(above)) {
+        if (above > mostSteps) return { many: null, limits: [] };
+        above *= 2n;
+      }
+      let below = above / 2n;
+      while (above - below > 1n) {
+        const between = (above + below) / 2n;
+        if (isEnough(between)) below = between;
+        else above = between;
+      }
+      const short = rowsOf(itemId, above * step).filter(({ missing }) => missing.gt(0));
+      return { many: coarse(below * step), limits: short.map((row) => row.itemId) };
+    },
+  };
+}
+
+/** Items as nodes, made as they are asked for: of each part so many of so many (`weight` of `whole`) of what its bill makes, where `whole` is the same for all that take it. */
+function nodesOf(bills: Bills, shelf: Shelf): (itemId: number) => Node {
+  const shares = new Map<number, { weight: bigint; whole: bigint }[]>();
+  const share = (makes: Decimal, { quantity, waste }: Part) => {
+    const [part, whole] = [fine(quantity) * (1_000_000n + fine(waste)), fine(makes) * 1_000_000n];
+    const common = gcd(part, whole);
+    return { weight: part / common, whole: whole / common };
+  };
+  for (const { makes, parts } of bills.values()) for (const part of parts) shares.set(part.itemId, [...(shares.get(part.itemId) ?? []), share(makes, part)]);
+  const nodes = new Map<number, Node>();
+  const node = (itemId: number): Node => {
+    const had = nodes.get(itemId);
+    if (had) return had;
+    const whole = (shares.get(itemId) ?? []).reduce((all, one) => (all * one.whole) / gcd(all, one.whole), 1n);
+    // What is not kept in stock is there whenever it is wanted.
+    const free = shelf.stocked(itemId) ? fine(shelf.free(itemId)) : 10n ** 30n;
+    const made: Node = { itemId, step: fine(shelf.step(itemId)), free, parts: null, whole, wanted: 0n };
+    nodes.set(itemId, made);
+    const bill = bills.get(itemId);
+    if (bill)
+      made.parts = bill.parts.map((part) => {
+        const { weight, whole: of } = share(bill.makes, part);
+        const taken = node(part.itemId);
+        return { node: taken, weight: weight * (taken.whole / of) };
+      });
+    return made;
+  };
+  return node;
 }

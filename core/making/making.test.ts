@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { decimal, sum, type Decimal } from '../decimal';
-import { circleOf, inSteps, neededFor, topDown, type Bill, type Bills } from './bill';
-import { canMake, netted, type Shelf } from './canMake';
+import { circleOf, neededFor, topDown, type Bill, type Bills } from './bill';
+import { makeable, type Shelf } from './canMake';
 import { costWeights, ownShare, rolledCost, rollUp } from './rollUp';
 
 type Line = [itemId: number, quantity: string | number, waste?: string];
@@ -21,6 +21,7 @@ const shelf = (free: Record<number, string | number>, steps: Record<number, stri
   step: (itemId) => decimal(steps[itemId] ?? 1),
   stocked: (itemId) => !unkept.includes(itemId),
 });
+const canMakeOf = (itemId: number, all: Bills, here: Shelf) => makeable(all, here).canMake(itemId);
 const costs = (known: Record<number, string>) => (itemId: number) => (known[itemId] === undefined ? null : decimal(known[itemId]));
 
 /** A hive: 1 roof, 2 boxes (each of 4 boards and 16 screws), 20 frames (each of 4 bars), 8 screws. */
@@ -40,14 +41,10 @@ const hives = bills(
 );
 
 describe('what one takes of a part', () => {
-  test('is so many for each lot of what is made, with the waste on top, up to whole steps', () => {
+  test('is so many for each lot of what is made, with the waste on top', () => {
     const sheet = bill(1, [[2, '0.3', '5']], { makes: decimal(4) });
     const part = sheet.parts[0] as Bill['parts'][number];
     expect(neededFor(decimal(10), sheet, part).toFixed()).toBe('0.7875');
-    expect(inSteps(decimal('0.7875'), decimal('0.01')).toFixed()).toBe('0.79');
-    // 3 × 1 ÷ 3 is one whole piece, and no hair more.
-    const thirds = bill(1, [[2, '1']], { makes: decimal(3) });
-    expect(inSteps(neededFor(decimal(3), thirds, thirds.parts[0] as Bill['parts'][number]), decimal(1)).toFixed()).toBe('1');
   });
 });
 
@@ -130,15 +127,15 @@ describe('how many can be made', () => {
   test('by what is free through all levels; the parts that limit it are named', () => {
     // 3 boxes are there; a fourth needs 4 boards and 16 screws, beside the 8 of each hive.
     const free = { [roof]: 9, [box]: 3, [board]: 6, [screw]: 39, [frame]: 45, [bar]: 100 };
-    expect(canMake(hive, hives, shelf(free))).toEqual({ many: decimal(2), limits: [board, screw] });
-    expect(canMake(hive, hives, shelf({ ...free, [board]: 99, [screw]: 999 }))).toEqual({ many: decimal(3), limits: [bar] });
-    expect(canMake(hive, hives, shelf({}))).toEqual({
+    expect(canMakeOf(hive, hives, shelf(free))).toEqual({ many: decimal(2), limits: [board, screw] });
+    expect(canMakeOf(hive, hives, shelf({ ...free, [board]: 99, [screw]: 999 }))).toEqual({ many: decimal(3), limits: [bar] });
+    expect(canMakeOf(hive, hives, shelf({}))).toEqual({
       many: decimal(0),
       limits: [roof, board, bar, screw],
     });
   });
   test('what is missing for so many, level by level, the same part of several branches once', () => {
-    const rows = netted(hive, decimal(5), hives, shelf({ [roof]: 9, [box]: 3, [board]: 6, [screw]: 39, [frame]: 45, [bar]: 100 }));
+    const rows = makeable(hives, shelf({ [roof]: 9, [box]: 3, [board]: 6, [screw]: 39, [frame]: 45, [bar]: 100 })).needed(hive, decimal(5));
     const of = (itemId: number) => {
       const row = rows.find((one) => one.itemId === itemId);
       return row && [row.needed, row.free, row.made, row.missing].map(Number);
@@ -152,7 +149,7 @@ describe('how many can be made', () => {
   });
   test('what is not kept in stock limits nothing, and neither does a bill of nothing else', () => {
     expect(
-      canMake(
+      canMakeOf(
         1,
         bills(
           bill(1, [
@@ -163,13 +160,13 @@ describe('how many can be made', () => {
         shelf({ 3: 9 }, {}, [2]),
       ),
     ).toEqual({ many: decimal(4), limits: [3] });
-    expect(canMake(1, bills(bill(1, [[2, 1]])), shelf({}, {}, [2]))).toEqual({ many: null, limits: [] });
+    expect(canMakeOf(1, bills(bill(1, [[2, 1]])), shelf({}, {}, [2]))).toEqual({ many: null, limits: [] });
   });
   test('in whole steps of the item and of its parts, and to the last one that division would hide', () => {
-    expect(canMake(1, bills(bill(1, [[2, 1]], { makes: decimal(3) })), shelf({ 2: 1 })).many?.toFixed()).toBe('3');
+    expect(canMakeOf(1, bills(bill(1, [[2, 1]], { makes: decimal(3) })), shelf({ 2: 1 })).many?.toFixed()).toBe('3');
     // 7 % on top of 1 for one: 9 of them take 9.63, which is 10 whole ones.
-    expect(canMake(1, bills(bill(1, [[2, 1, '7']])), shelf({ 2: 10 })).many?.toFixed()).toBe('9');
-    expect(canMake(1, bills(bill(1, [[2, '0.4']])), shelf({ 2: '1' }, { 1: '0.5', 2: '0.1' })).many?.toFixed()).toBe('2.5');
+    expect(canMakeOf(1, bills(bill(1, [[2, 1, '7']])), shelf({ 2: 10 })).many?.toFixed()).toBe('9');
+    expect(canMakeOf(1, bills(bill(1, [[2, '0.4']])), shelf({ 2: '1' }, { 1: '0.5', 2: '0.1' })).many?.toFixed()).toBe('2.5');
   });
 
   /** Bills among up to 8 items, in which parts are always of a higher number. */
@@ -194,13 +191,39 @@ describe('how many can be made', () => {
         const all = made(given, makes, waste);
         if (!all.has(0)) return;
         const here = shelf(Object.fromEntries(free.entries()));
-        const { many, limits } = canMake(0, all, here);
-        const missing = (wanted: Decimal) => netted(0, wanted, all, here).filter((row) => row.missing.gt(0));
+        const { many, limits } = canMakeOf(0, all, here);
+        const missing = (wanted: Decimal) =>
+          makeable(all, here)
+            .needed(0, wanted)
+            .filter((row) => row.missing.gt(0));
         expect(many).not.toBeNull();
         expect(missing(many as Decimal)).toEqual([]);
         const short = missing((many as Decimal).plus(1)).map(({ itemId }) => itemId);
         expect(short.length).toBeGreaterThan(0);
         expect(limits).toEqual(short);
+      }),
+    );
+  });
+  test('needs of each part exactly what fractions say, rounded up to whole steps once', () => {
+    fc.assert(
+      fc.property(anyBills, anyFree, fc.integer({ min: 1, max: 7 }), fc.integer({ min: 1, max: 50 }), (given, free, makes, many) => {
+        const all = made(given, makes, true);
+        const here = shelf(Object.fromEntries(free.entries()));
+        const rows = makeable(all, here).needed(0, decimal(many));
+        // By hand: what is wanted of each, as fractions of one size, since every bill makes the same number and waste is in hundredths.
+        const size = BigInt(makes) * 100n;
+        const wanted = new Map<number, bigint>([[0, BigInt(many) * size]]);
+        for (let itemId = 0; itemId <= 8; itemId += 1) {
+          const exact = wanted.get(itemId) ?? 0n;
+          const needed = (exact + size - 1n) / size;
+          const there = itemId === 0 ? 0n : BigInt(free[itemId] ?? 0);
+          const rest = needed > there ? needed - there : 0n;
+          for (const part of all.get(itemId)?.parts ?? [])
+            wanted.set(part.itemId, (wanted.get(part.itemId) ?? 0n) + rest * BigInt(part.quantity.toFixed()) * (100n + BigInt(part.waste.toFixed())));
+          const row = rows.find((one) => one.itemId === itemId);
+          if (row) expect([itemId, row.needed.toFixed(), row.made.plus(row.missing).toFixed()]).toEqual([itemId, String(needed), String(rest)]);
+          else expect(exact).toBe(0n);
+        }
       }),
     );
   });
@@ -219,7 +242,7 @@ describe('how many can be made', () => {
           all.has(itemId) && (all.get(itemId)?.parts ?? []).every((part) => take(part.itemId, many * part.quantity.toNumber()));
         let count = 0;
         while (make(0, 1)) count += 1;
-        expect(canMake(0, all, shelf(Object.fromEntries(free.map((many, index) => [index, Math.floor(many / 10)])))).many?.toNumber()).toBe(count);
+        expect(canMakeOf(0, all, shelf(Object.fromEntries(free.map((many, index) => [index, Math.floor(many / 10)])))).many?.toNumber()).toBe(count);
       }),
     );
   });

@@ -1,7 +1,7 @@
 import type * as contract from '@larder/contract/making';
 import type { QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, greatest, zero } from '@larder/core/decimal';
-import { canMake, netted, type Shelf } from '@larder/core/making/canMake';
+import { makeable, type Shelf } from '@larder/core/making/canMake';
 import { topDown, type Bills } from '@larder/core/making/bill';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, asc, desc, eq, gt, ne, or, sql } from 'drizzle-orm';
@@ -39,12 +39,13 @@ export async function canMakeItem(
     if (fault) refuseErrors([fault]);
   }
   const shelf = shelfOf(items, free);
-  const can = canMake(itemId, bills, shelf);
+  const reckoned = makeable(bills, shelf);
+  const can = reckoned.canMake(itemId);
   const many = decimal(quantity ?? (can.many ?? zero).plus(made.step));
-  const rows = netted(itemId, many, bills, shelf, order).filter((row) => row.itemId !== itemId);
+  const rows = reckoned.needed(itemId, many).filter((row) => row.itemId !== itemId);
   const about = await sourcesOf(
     act,
-    rows.map((row) => row.itemId),
+    rows.filter(({ missing }) => missing.gt(0)).map((row) => row.itemId),
     siteId,
   );
   const alternatives = await alternativesFor(act, [...bomIds.values()], siteId);
@@ -74,7 +75,7 @@ export async function canMakeItem(
         taken: row.free.toFixed(),
         made: row.made.toFixed(),
         missing: row.missing.toFixed(),
-        coming: row.missing.gt(0) || row.made.gt(0) ? coming : [],
+        coming,
         open: greatest(row.missing.minus(comes), zero).toFixed(),
         elsewhere,
         alternatives: alternatives.get(row.itemId) ?? [],
@@ -153,7 +154,7 @@ export async function canMakeAll(act: Act, { siteId, q }: QueryOf<typeof contrac
   const { bills, bomIds } = await allInUse(act);
   const all = [...new Set([...bills].flatMap(([id, { parts }]) => [id, ...parts.map((part) => part.itemId)]))];
   const [items, free, standing] = await Promise.all([itemsOf(act, all), freeAt(act, all, siteId), standingOf(act, [...bills.keys()], siteId)]);
-  const shelf = shelfOf(items, free);
+  const { canMake } = makeable(bills, shelfOf(items, free));
   const words = (q ?? '').toLowerCase().split(/\s+/);
   const shown = [...bills.keys()].flatMap((id) => {
     const one = items.get(id);
@@ -162,7 +163,7 @@ export async function canMakeAll(act: Act, { siteId, q }: QueryOf<typeof contrac
   shown.sort((a, b) => a.sku.localeCompare(b.sku));
   return {
     rows: shown.map(({ id, sku, name, unit }) => {
-      const { many, limits } = canMake(id, bills, shelf);
+      const { many, limits } = canMake(id);
       const stands = standing.get(id);
       return {
         itemId: id,
