@@ -39,14 +39,14 @@ export async function measureMaking(server: RunningServer, pool: pg.Pool): Promi
   }
   const whole: number[] = [];
   const bare: number[] = [];
-  let [fetched, reckoned] = [0, 0];
+  let reckoned = 0;
   for (let round = 0; round < rounds; round += 1) {
     let began = performance.now();
     const { rows } = await ask<{ rows: { itemId: number; canMake: string | null }[] }>('GET', `/api/making/can-make?siteId=${site}`);
     whole.push(performance.now() - began);
     began = performance.now();
     const known = await fetchedAll(pool);
-    fetched = performance.now() - began;
+    const fetched = performance.now() - began;
     const made = new Map(known.bills.map((bill) => [bill.itemId, bill]));
     const shelf = { free: (id: number) => known.free.get(id) ?? zero, step: (id: number) => known.step.get(id) ?? decimal(1), stocked: () => true };
     began = performance.now();

@@ -114,7 +114,7 @@ describe('the cost of what is made', () => {
           quantity: decimal(index + 1),
           share: share === null ? null : decimal(share),
         }));
-        const known = (itemId: number): Decimal | null => (outputs[itemId]?.cost == null ? null : decimal(outputs[itemId].cost));
+        const known = (itemId: number): Decimal | null => (outputs[itemId]?.cost ? decimal(outputs[itemId].cost) : null);
         const weights = costWeights({ itemId: 0, makes: decimal(1), share: first?.share ?? null, byProducts: others }, known);
         expect(weights).toHaveLength(outputs.length);
         expect(weights.every((one) => one.gte(0)) && sum(weights).gt(0)).toBe(true);

@@ -6,7 +6,7 @@ import { ownShare, rolledCost, rollUp } from '@larder/core/making/rollUp';
 import type { Act } from '../../act';
 import { lineFacts, type ItemFacts } from '../../documents/lines';
 import { baseOf, refuseCircle } from './boms';
-import { billOf, inUseFor, itemsIn, itemsOf } from './inUse';
+import { billOf, costNowOf, inUseFor, itemsIn, itemsOf } from './inUse';
 
 /** What one costs that is made by a bill as it is typed: part by part over all levels. Parts that are not there, or not in such a unit, are left out. */
 export async function bomCost(act: Act, form: contract.BomForm): Promise<ResponseOf<typeof contract.bomCost>> {
@@ -14,10 +14,7 @@ export async function bomCost(act: Act, form: contract.BomForm): Promise<Respons
   const bill = await typed(act, form);
   const { bills } = await inUseFor(act, [], new Map([[bill.itemId, bill]]));
   const items = await itemsOf(act, itemsIn([bill.itemId], bills));
-  const costNow = (itemId: number) => {
-    const known = items.get(itemId)?.cost;
-    return known == null ? null : decimal(known);
-  };
+  const costNow = costNowOf(items);
   const of = rollUp(bills, costNow);
   const rows: contract.CostRow[] = [];
   const told = new Set<number>();

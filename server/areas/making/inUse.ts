@@ -1,4 +1,5 @@
 import { topDown, type Bill, type Bills } from '@larder/core/making/bill';
+import type { CostNow } from '@larder/core/making/rollUp';
 import { decimal } from '@larder/core/decimal';
 import { and, desc, eq, isNull, lte, sql, type SQL } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -106,6 +107,14 @@ export async function itemsOf({ tx: { db } }: Act, itemIds: readonly number[]) {
   return new Map(rows.map((row) => [row.id, row]));
 }
 export type MadeItem = Awaited<ReturnType<typeof itemsOf>> extends Map<number, infer T> ? T : never;
+
+/** What one of each costs now; null where nothing says. */
+export const costNowOf =
+  (items: ReadonlyMap<number, MadeItem>): CostNow =>
+  (itemId) => {
+    const known = items.get(itemId)?.cost ?? null;
+    return known === null ? null : decimal(known);
+  };
 
 /** All items that bills name, what is made before what goes into it. */
 export const itemsIn = (from: readonly number[], bills: Bills): number[] => [

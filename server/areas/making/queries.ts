@@ -12,7 +12,7 @@ import { jsonRows } from '../../db/json';
 import { cursorOf, everyWord, paged, pageOf, type Sort } from '../../db/paging';
 import { bom, bomAlternative, bomByProduct, bomCost, bomPart, category, item, itemUnit, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
-import { bomsInUse, bomState, inUseFor, itemsIn, itemsOf } from './inUse';
+import { bomsInUse, bomState, costNowOf, inUseFor, itemsIn, itemsOf } from './inUse';
 
 const query = () => new QueryBuilder();
 const partItem = alias(item, 'part_item');
@@ -78,10 +78,7 @@ export async function boms(act: Act, { q, show, partId, limit, cursor }: QueryOf
 async function costsOf(act: Act, itemIds: readonly number[]): Promise<(itemId: number) => { made: string | null; own: string | null }> {
   const { bills } = await inUseFor(act, itemIds);
   const items = await itemsOf(act, itemsIn(itemIds, bills));
-  const cost = (itemId: number) => {
-    const known = items.get(itemId)?.cost;
-    return known == null ? null : decimal(known);
-  };
+  const cost = costNowOf(items);
   const of = rollUp(bills, cost);
   return (itemId) => {
     const rolled = of(itemId);
