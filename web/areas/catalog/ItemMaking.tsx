@@ -52,7 +52,7 @@ export function ItemMaking({ item }: { item: Item }) {
           <TableBody>
             {data.rows.map((row) => (
               <TableRow key={row.itemId}>
-                <TableCell sx={{ paddingLeft: 10 + (row.level - 1) * 18 }}>
+                <TableCell>
                   <Link className="code" to={`/making/boms/${row.bomId}`}>
                     {row.sku}
                   </Link>
@@ -60,6 +60,7 @@ export function ItemMaking({ item }: { item: Item }) {
                 </TableCell>
                 <TableCell align="right">
                   {quantity(row.quantity)} {item.unit === 'each' ? '' : item.unit} in one
+                  {row.level > 1 ? <small className="quiet name">over {row.level} levels</small> : null}
                 </TableCell>
               </TableRow>
             ))}

@@ -1,3 +1,4 @@
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -8,7 +9,7 @@ import { Fragment, memo, useRef, useState } from 'react';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf, useReadOnly } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
-import { Card, Stack, Ways } from '../../kit/layout';
+import { Card, Stack } from '../../kit/layout';
 import { Gap } from '../../kit/ListRows';
 import { useRow } from '../../kit/row';
 import { useVirtualRows } from '../../kit/virtualRows';
@@ -119,14 +120,14 @@ const PartRow = memo(function PartRow({ index, remove, measure }: PartRowProps) 
       </TableCell>
       <TableCell align="right">
         {isRead ? null : (
-          <Ways>
+          <Box sx={{ display: 'flex', gap: 4, justifyContent: 'flex-end' }}>
             <Button size="small" aria-label={`Alternative to ${row.sku}`} onClick={() => setSeeksOther(true)}>
               Alternative
             </Button>
             <Button size="small" aria-label={`Remove ${row.sku}`} onClick={() => remove(index)}>
               Remove
             </Button>
-          </Ways>
+          </Box>
         )}
       </TableCell>
     </TableRow>

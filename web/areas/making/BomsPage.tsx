@@ -124,5 +124,9 @@ const columns = (today: string, seesCost: boolean): Column<BomRow>[] => [
         { name: 'In stock, one costs', number: true, wide: true, cell: (row: BomRow) => (row.own === null ? '' : price(Number(row.own).toFixed(2))) },
       ]
     : []),
-  { name: 'Version', wide: true, cell: (row) => `${row.number}, ${row.state === 'in use' ? `since ${shortDay(row.startsOn, today)}` : row.state}` },
+  {
+    name: 'Version',
+    wide: true,
+    cell: (row) => (row.state === 'in use' ? row.number : `${row.number}, ${row.state === 'later' ? `from ${shortDay(row.startsOn, today)}` : row.state}`),
+  },
 ];

@@ -47,18 +47,8 @@ export function CostPanel({ isNew }: { isNew: boolean }) {
               </TableRow>
             )}
             <Sum name="Made" many={data.made} strong />
-            <Sum name="In stock, or bought" many={data.own} />
-            <Sum
-              name="Made costs"
-              many={
-                data.made !== null && data.own !== null
-                  ? decimal(data.made || 0)
-                      .minus(data.own || 0)
-                      .toFixed(4)
-                  : null
-              }
-              signed
-            />
+            {data.own === null ? null : <Sum name="In stock, or bought" many={data.own} />}
+            {data.own === null || data.made === null ? null : <Sum name="Made costs" many={decimal(data.made).minus(data.own).toFixed(4)} signed />}
             {data.unknown.length > 0 ? (
               <TableRow>
                 <TableCell colSpan={2} className="late">

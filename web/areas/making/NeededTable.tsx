@@ -20,10 +20,14 @@ export function NeededTable({ rows }: { rows: readonly NeededRow[] }) {
           <TableRow>
             <TableCell>Part</TableCell>
             <TableCell align="right">Needed</TableCell>
-            <TableCell align="right">Free</TableCell>
-            <TableCell align="right">Made first</TableCell>
+            <TableCell align="right" className="wide-only">
+              Free
+            </TableCell>
+            <TableCell align="right" className="wide-only">
+              Made first
+            </TableCell>
             <TableCell align="right">Missing</TableCell>
-            <TableCell>Comes, or can be had</TableCell>
+            <TableCell className="wide-only">Comes, or can be had</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -38,14 +42,16 @@ export function NeededTable({ rows }: { rows: readonly NeededRow[] }) {
               <TableCell align="right">
                 {quantity(row.needed)} {row.unit === 'each' ? '' : row.unit}
               </TableCell>
-              <TableCell align="right">{row.stocked ? quantity(row.free, true) : <span className="quiet">not counted</span>}</TableCell>
-              <TableCell align="right">
+              <TableCell align="right" className="wide-only">
+                {row.stocked ? quantity(row.free, true) : <span className="quiet">not counted</span>}
+              </TableCell>
+              <TableCell align="right" className="wide-only">
                 {Number(row.made) > 0 ? <Link to={`/making/items/${row.itemId}?many=${row.made}`}>{quantity(row.made)}</Link> : ''}
               </TableCell>
               <TableCell align="right" className={Number(row.missing) > 0 ? 'late strong' : ''}>
                 {quantity(row.missing, true)}
               </TableCell>
-              <TableCell>{Number(row.missing) > 0 ? <Sources row={row} today={today} /> : null}</TableCell>
+              <TableCell className="wide-only">{Number(row.missing) > 0 ? <Sources row={row} today={today} /> : null}</TableCell>
             </TableRow>
           ))}
         </TableBody>
