@@ -1,14 +1,19 @@
 import { money, sum, zero, type Decimal } from '../decimal';
 import { goodsOpen } from './goodsOpen';
 import { itemOf, placeOf } from './facts';
-import { isOwned, type Borne, type JournalLine, type LedgerState, type Movement, type PlaceKind, type PlannedLine } from './types';
+import { isOwned, type Borne, type JournalLine, type LedgerState, type Movement, type PlaceKind, type Plan, type PlannedLine, type WorkMoved } from './types';
 
 /**
  * Journal lines of a movement: inventory per item against the account of the place at the other end.
  * What was clamped goes to cost variance in the same entry. What is borne for a reason is the cost of its department, and so is the tax on own use.
  * Amounts add up to zero; lines of zero are left out.
  */
-export function journalOf(state: LedgerState, lines: readonly PlannedLine[], borne: Borne | null = null): JournalLine[] {
+export function journalOf(
+  state: LedgerState,
+  lines: readonly PlannedLine[],
+  borne: Borne | null = null,
+  work: { charges: WorkMoved['charges']; variance: Decimal } | null = null,
+): JournalLine[] {
   const departmentId = borne?.departmentId ?? null;
   const inventory = new Map<string, JournalLine>();
   const others = new Map<string, JournalLine>();
@@ -31,9 +36,38 @@ export function journalOf(state: LedgerState, lines: readonly PlannedLine[], bor
     add(others, { accountId: borne.accountId, amount: borne.tax.owed, departmentId });
     add(others, { accountId: state.accounts['own-use-tax'], amount: borne.tax.owed.neg() });
   }
+  for (const { accountId, amount } of work?.charges ?? []) {
+    add(others, { accountId: state.accounts['work-in-progress'], amount });
+    add(others, { accountId, amount: amount.neg() });
+  }
+  if (work) {
+    add(others, { accountId: state.accounts['making-variance'], amount: work.variance });
+    add(others, { accountId: state.accounts['work-in-progress'], amount: work.variance.neg() });
+  }
   const all = [...inventory.values(), ...others.values()].filter(({ amount }) => !amount.isZero());
   if (!sum(all.map(({ amount }) => amount)).isZero()) throw new Error('the entry does not balance');
   return all;
+}
+
+/** Lines that move value between stock and work in progress. */
+const isWork = ({ serves }: PlannedLine): boolean => serves.some(({ kind }) => kind === 'component' || kind === 'product');
+
+/**
+ * What a movement leaves in progress of its work order: what was there, with what its parts had cost and its charges, less what its products are worth. Where nothing more comes of it, all that is left
+ * is making variance; an undo takes back the variance that was posted.
+ */
+export function workOf(state: LedgerState, { work }: Movement, lines: readonly PlannedLine[]): Plan['work'] {
+  if (!work) return null;
+  const moved = sum(lines.filter(isWork).map((line) => moves(state, line)));
+  const left = work.before.plus(sum(work.charges.map(({ amount }) => amount))).plus(moved);
+  const variance = work.ends === true ? left : work.ends === false ? zero : work.ends.undoes.neg();
+  return { variance, after: left.minus(variance) };
+}
+
+/** What a line puts into work in progress; below zero what it takes out. What only goes to the work and back moves nothing. */
+function moves(state: LedgerState, line: PlannedLine): Decimal {
+  const ends = [line.fromPlaceId, line.toPlaceId].map((id) => placeOf(state, id).kind);
+  return ends.includes('made') ? line.value.plus(line.variance).neg() : zero;
 }
 
 type Amount = Pick<JournalLine, 'accountId' | 'amount'> & Partial<JournalLine>;
@@ -79,8 +113,8 @@ function otherAccount(state: LedgerState, line: PlannedLine): number {
     case 'own-use':
       return state.reasonAccount ?? state.accounts['own-use'];
     case 'made':
-      // What was made is worth what was put into it; nothing is left between but what no product took.
-      return state.accounts['cost-variance'];
+      // What is made of other goods at once is worth what was put into it; nothing is left between but what no product took.
+      return state.accounts[isWork(line) ? 'work-in-progress' : 'cost-variance'];
     case 'found-or-lost':
     case 'scrap':
       return lossAccount(state, line);

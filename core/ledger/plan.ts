@@ -7,7 +7,7 @@ import { countersMoved, documentRules, type DocumentKind } from './counters';
 import { counted, stateAfter } from './after';
 import { notesOf, taxNote } from './effects';
 import { itemOf, placeOf } from './facts';
-import { borneBy, journalOf } from './journal';
+import { borneBy, journalOf, workOf } from './journal';
 import { planReservations } from './reservations';
 import { holdsFewer } from './sentences';
 import {
@@ -40,10 +40,11 @@ export function plan(movement: Movement, state: LedgerState): Plan {
   refuseTooLarge(lines, holdings);
   const reservations = planReservations(movement, state);
   const borne = borneBy(state, movement, lines);
-  const journal = journalOf(state, lines, borne);
+  const work = workOf(state, movement, lines);
+  const journal = journalOf(state, lines, borne, movement.work && work ? { charges: movement.work.charges, variance: work.variance } : null);
   const { releases, reserves, sites } = reservations;
   const after = stateAfter(state, movement, { lines, holdings, sites: sites.map((site) => site.after) });
-  return { lines, journal, borne, releases, reserves, notes: reservations.notes, costNotes: [...notesOf(state, lines), ...taxNote(borne)], after };
+  return { lines, journal, borne, work, releases, reserves, notes: reservations.notes, costNotes: [...notesOf(state, lines), ...taxNote(borne)], after };
 }
 
 function refuseDay({ effectiveOn }: Movement, state: LedgerState): void {
@@ -178,13 +179,14 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
   const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
   const inputs = new Map<number, Inputs>();
+  const inProgress = movement.work ? movement.work.before.plus(sum(movement.work.charges.map(({ amount }) => amount))) : zero;
   const lines = movement.lines.map((line): PlannedLine => {
     const item = itemOf(state, line.itemId);
     const holding = holdings.get(line.itemId) ?? item;
     const direction = Number(isOwned(placeOf(state, line.toPlaceId).kind)) - Number(isOwned(placeOf(state, line.fromPlaceId).kind));
     const seq = (seqs.get(line.itemId) ?? item.lastSeq) + 1;
     const isDelivered = placeOf(state, line.fromPlaceId).kind === 'supplier';
-    const { stated, value, layerMoves } = valueLine(valuedByInputs(line, inputs), item, holding, direction, seq, isDelivered);
+    const { stated, value, layerMoves } = valueLine(valuedByInputs(line, inputs, inProgress), item, holding, direction, seq, isDelivered);
     if (direction < 0) inputs.set(line.toPlaceId, takenInto(inputs.get(line.toPlaceId), value.neg()));
     seqs.set(line.itemId, seq);
     const { pool, layers } = holding;
@@ -206,12 +208,12 @@ interface Inputs {
 
 const takenInto = (had: Inputs | undefined, value: Decimal): Inputs => ({ part: zero, given: zero, ...had, taken: (had?.taken ?? zero).plus(value) });
 
-/** A line that is made of what others put into the place it comes from is worth its cumulative part of that. */
-function valuedByInputs(line: MovementLine, inputs: Map<number, Inputs>): MovementLine {
-  if (line.valuation.by !== 'inputs') return line;
+/** A line that is made of what others put into the place it comes from is worth its cumulative part of that; what work made, of what was in progress before as well. */
+function valuedByInputs(line: MovementLine, inputs: Map<number, Inputs>, inProgress: Decimal): MovementLine {
+  if (line.valuation.by !== 'inputs' && line.valuation.by !== 'work') return line;
   const had = takenInto(inputs.get(line.fromPlaceId), zero);
   const part = had.part.plus(line.valuation.part);
-  const given = shareOf(had.taken, part, line.valuation.whole);
+  const given = shareOf(line.valuation.by === 'work' ? had.taken.plus(inProgress) : had.taken, part, line.valuation.whole);
   inputs.set(line.fromPlaceId, { ...had, part, given });
   return { ...line, valuation: { by: 'stated', value: given.minus(had.given) } };
 }
@@ -266,7 +268,7 @@ function movedValue(line: MovementLine, item: ItemState, holding: Holding, direc
 
 /** The value that came with the goods. */
 function statedOf({ valuation }: MovementLine): Decimal {
-  if (valuation.by === 'current' || valuation.by === 'inputs') throw new Error('this line has no value of its own');
+  if (valuation.by === 'current' || valuation.by === 'inputs' || valuation.by === 'work') throw new Error('this line has no value of its own');
   return valuation.value;
 }
 

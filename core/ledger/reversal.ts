@@ -1,6 +1,6 @@
 import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
-import type { Bearer, CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff } from './types';
+import type { Bearer, CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff, WorkMoved } from './types';
 import type { Decimal } from '../decimal';
 
 /** A movement as it was posted. */
@@ -10,6 +10,8 @@ export interface PostedMovement {
   reasonId: number | null;
   /** What bore its cost, with the tax as it was posted. */
   bearer?: Bearer;
+  /** Of work: what was in progress before the undo, what was charged, and what became variance. */
+  work?: { before: Decimal; charges: WorkMoved['charges']; variance: Decimal };
   lines: readonly {
     itemId: number;
     lotId: number | null;
@@ -32,6 +34,13 @@ export interface PostedMovement {
 const turnedRound = ({ tax, ...same }: Bearer): Bearer => ({
   ...same,
   tax: tax && { ...tax, posted: tax.posted && { base: tax.posted.base.neg(), owed: tax.posted.owed.neg() } },
+});
+
+/** Charges given back, and the variance taken back. */
+const workUndone = ({ before, charges, variance }: NonNullable<PostedMovement['work']>): WorkMoved => ({
+  before,
+  charges: charges.map(({ accountId, amount }) => ({ accountId, amount: amount.neg() })),
+  ends: { undoes: variance },
 });
 
 /** The movement that undoes `posted`: the original quantities back along the same path, last line first, at their original values. */
@@ -59,6 +68,7 @@ export function reversalOf(posted: PostedMovement, day: Day, note: string, count
     lines,
     reasonId: posted.reasonId,
     ...(posted.bearer ? { bearer: turnedRound(posted.bearer) } : {}),
+    ...(posted.work ? { work: workUndone(posted.work) } : {}),
     reversesId: posted.id,
     note,
     countedAgreed,

@@ -58,7 +58,8 @@ export type MovementKind =
 
 /**
  * How value comes with goods: as stated, at current cost, as it was in the movement that is undone, or (`inputs`) as a part of what the lines before it
- * of the same movement put into the place it comes from: so many of so many parts.
+ * of the same movement put into the place it comes from: so many of so many parts. What work made (`work`) is so many of so many parts of all that is in progress then, what the movement itself
+ * adds included.
  * Goods sent back take `moved` of the pool with them (null: at current cost) while the document counts `value`; the difference is price variance.
  */
 export type Valuation =
@@ -66,7 +67,8 @@ export type Valuation =
   | { by: 'current' }
   | { by: 'original'; value: Decimal }
   | { by: 'returned'; value: Decimal; moved: Decimal | null }
-  | { by: 'inputs'; part: Decimal; whole: Decimal };
+  | { by: 'inputs'; part: Decimal; whole: Decimal }
+  | { by: 'work'; part: Decimal; whole: Decimal };
 
 /** A document line that a movement line serves. */
 export interface Serves {
@@ -136,6 +138,16 @@ export interface OwnUseTax {
   posted: { base: Decimal; owed: Decimal } | null;
 }
 
+/** What a movement does to a work order beside its goods. Company currency. */
+export interface WorkMoved {
+  /** What was in progress before it; the work order is locked. */
+  before: Decimal;
+  /** Labour, machines, work outside: what is taken up from each account; below zero where an undo gives it back. */
+  charges: readonly { accountId: number; amount: Decimal }[];
+  /** Nothing more comes of it: what is left in progress then is making variance. Of an undo: the variance that was posted, which is taken back. */
+  ends: boolean | { undoes: Decimal };
+}
+
 export interface Movement {
   kind: MovementKind;
   effectiveOn: Day;
@@ -143,6 +155,7 @@ export interface Movement {
   reasonId: number | null;
   bearer?: Bearer;
   reversesId: number | null;
+  work?: WorkMoved;
   note: string;
   /** The person has said that a count which contains it already does not matter. */
   countedAgreed?: boolean;
@@ -222,7 +235,9 @@ export type AccountPurpose =
   | 'own-use-tax'
   | 'purchases-paid'
   | 'price-variance'
-  | 'credits-expected';
+  | 'credits-expected'
+  | 'work-in-progress'
+  | 'making-variance';
 
 /** What is known when a movement is decided: read under locks to post, in one snapshot to preview. */
 export interface LedgerState {
@@ -314,6 +329,8 @@ export interface Plan {
   journal: JournalLine[];
   /** What bears the cost, with the tax on it as it is posted; null of what goes for no reason. */
   borne: Borne | null;
+  /** What is making variance of it, and what is in progress of its work order afterwards; null of what is no work. */
+  work: { variance: Decimal; after: Decimal } | null;
   /** To be written before the lines, and after them. */
   releases: ReservationChange[];
   reserves: ReservationChange[];

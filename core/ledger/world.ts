@@ -50,6 +50,8 @@ const accounts = {
   'purchases-paid': 8,
   'price-variance': 99,
   'credits-expected': 98,
+  'work-in-progress': 20,
+  'making-variance': 21,
 };
 
 /** What the ledger holds of one item at one site, before or after a plan. */
