@@ -71,7 +71,8 @@ export async function boms(act: Act, { q, show, partId, limit, cursor }: QueryOf
     act,
     rows.map(({ itemId }) => itemId),
   );
-  return { rows: rows.map((row) => ({ ...row, ...costs(row.itemId) })), next };
+  // What one costs when it is made is told of the version by which it is.
+  return { rows: rows.map((row) => ({ ...row, ...costs(row.itemId), ...(row.state === 'in use' ? {} : { made: null }) })), next };
 }
 
 /** What one of items costs now: made, by the bill in use, and as it is in stock. Null where nothing says all of it. */

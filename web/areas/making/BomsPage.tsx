@@ -119,7 +119,8 @@ const columns = (today: string, seesCost: boolean): Column<BomRow>[] => [
         {
           name: 'Made, one costs',
           number: true,
-          cell: (row: BomRow) => (row.made === null ? <span className="quiet">not known</span> : price(Number(row.made).toFixed(2))),
+          cell: (row: BomRow) =>
+            row.state !== 'in use' ? '' : row.made === null ? <span className="quiet">not known</span> : price(Number(row.made).toFixed(2)),
         },
         { name: 'In stock, one costs', number: true, wide: true, cell: (row: BomRow) => (row.own === null ? '' : price(Number(row.own).toFixed(2))) },
       ]
