@@ -3,21 +3,17 @@ import { decimal } from '@larder/core/decimal';
 import { lower, type CheckedRow, type Row } from '@larder/core/exchange/rows';
 import { circleOf, wayInWords } from '@larder/core/making/bill';
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { oneAfterTheOther } from '../../db/functions';
 import { among, insertRows } from '../../db/given';
-import { bom, bomPart, item, unit } from '../../db/schema/index';
+import { bom, bomPart, item } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { lineFacts, type ItemFacts } from '../../documents/lines';
 import { contentsOf } from '../making/queries';
 import { recordAll, type Importer } from './importer';
-import { itemsMeant, missing } from './references';
+import { itemsMeant, missing, partsWritten } from './references';
 
 const most = 1000;
-const part = alias(item, 'part');
-const lineUnit = alias(unit, 'line_unit');
-
 const versionOf = (row: Row): string => row.version || '1';
 const bomKey = (row: Row): string => `${lower(row.sku)}/${versionOf(row)}`;
 const keyOf = (row: Row): string => `${bomKey(row)}/${lower(row.part)}`;
@@ -43,27 +39,7 @@ async function there({ tx: { db } }: Act, itemIds: readonly number[]) {
       .from(bom)
       .innerJoin(item, eq(item.id, bom.itemId))
       .where(among(bom.itemId, itemIds)),
-    db
-      .select({
-        bomId: bom.id,
-        position: bomPart.position,
-        sku: item.sku,
-        version: sql<string>`${bom.number}::text`,
-        startsOn: sql<string>`${bom.startsOn}::text`,
-        makes: plain(bom.makes),
-        part: part.sku,
-        quantity: plain(bomPart.quantity),
-        unit: sql<string>`coalesce(${lineUnit.code}, ${unit.code})`,
-        waste: plain(bomPart.waste),
-        note: bomPart.note,
-      })
-      .from(bomPart)
-      .innerJoin(bom, eq(bom.id, bomPart.bomId))
-      .innerJoin(item, eq(item.id, bom.itemId))
-      .innerJoin(part, eq(part.id, bomPart.itemId))
-      .innerJoin(unit, eq(unit.id, part.unitId))
-      .leftJoin(lineUnit, eq(lineUnit.id, bomPart.unitId))
-      .where(and(among(bom.itemId, itemIds), isNull(bom.retiredAt))),
+    partsWritten(db, and(among(bom.itemId, itemIds), isNull(bom.retiredAt))),
   ]);
   return {
     heads: new Map(heads.map((head) => [bomKey(head as unknown as Row), head])),

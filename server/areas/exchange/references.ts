@@ -7,7 +7,7 @@ import { lower } from '@larder/core/exchange/rows';
 import type { Db } from '../../db/database';
 import { among } from '../../db/given';
 import type { Fields } from '../../db/json';
-import { barcode, category, item, itemSupplier, itemUnit, party, place, costPool, site, taxCode, unit } from '../../db/schema/index';
+import { barcode, bom, bomPart, category, item, itemSupplier, itemUnit, party, place, costPool, site, taxCode, unit } from '../../db/schema/index';
 
 /** Ids of items by SKU in lower case. */
 export async function itemsMeant({ tx }: Act, skus: readonly string[]): Promise<Map<string, number>> {
@@ -132,3 +132,31 @@ export const itemsWithFigures = (db: Db, sites: Sites, more: { figures: Fields; 
     .leftJoinLateral(bought, sql`true`)
     .where(where)
     .orderBy(item.sku);
+
+const part = alias(item, 'part');
+const lineUnit = alias(unit, 'line_unit');
+
+/** Parts of bills of materials as a file writes them, version by version: the same going out and for comparing with what comes in. */
+export const partsWritten = (db: Db, where: SQL | undefined) =>
+  db
+    .select({
+      bomId: bom.id,
+      position: bomPart.position,
+      sku: item.sku,
+      version: sql<string>`${bom.number}::text`,
+      startsOn: sql<string>`${bom.startsOn}::text`,
+      makes: written(bom.makes),
+      part: part.sku,
+      quantity: written(bomPart.quantity),
+      unit: sql<string>`coalesce(${lineUnit.code}, ${unit.code})`,
+      waste: written(bomPart.waste),
+      note: bomPart.note,
+    })
+    .from(bomPart)
+    .innerJoin(bom, eq(bom.id, bomPart.bomId))
+    .innerJoin(item, eq(item.id, bom.itemId))
+    .innerJoin(part, eq(part.id, bomPart.itemId))
+    .innerJoin(unit, eq(unit.id, part.unitId))
+    .leftJoin(lineUnit, eq(lineUnit.id, bomPart.unitId))
+    .where(where)
+    .orderBy(item.sku, bom.number, bomPart.position);

@@ -8,10 +8,10 @@ import { CellField } from '../../kit/CellField';
 import { useDelayed } from '../../kit/delayed';
 import { count, quantity } from '../../kit/format';
 import { PageHead, Side, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
 import { problemOf } from '../../kit/problem';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
+import { DraftsMade } from '../../shared/DraftsMade';
 import { useMayAt } from '../../shared/may';
 import { useCanMakeItemQuery, useOrderMissingMutation } from './api';
 import { MakingSite, useMakingSite } from './MakingSite';
@@ -84,16 +84,7 @@ function Ways({ of, siteId }: { of: CanMake; siteId: number }) {
   return (
     <>
       <Refused error={error} />
-      {made ? (
-        <Notice kind="done">
-          Drafts to look over and place:{' '}
-          {made.orders.map((one) => (
-            <Link key={one.id} className="strong" to={`/inbound/orders/${one.id}`}>
-              {one.number} {one.supplier}
-            </Link>
-          ))}
-        </Notice>
-      ) : null}
+      {made ? <DraftsMade of={made} /> : null}
       {nobody.length > 0 ? <p className="quiet">Nobody is known to buy {nobody.map(({ sku }) => sku).join(', ')} from.</p> : null}
       <BottomBar
         hint={open.length === 0 ? 'Nothing is missing that does not come already' : `${count(open.length, 'part')} missing and not on the way`}

@@ -1,8 +1,7 @@
+import { DraftsMade } from '../../shared/DraftsMade';
 import { useMay } from '../../shared/may';
 import { Card, PageHead, Stack } from '../../kit/layout';
-import { Notice } from '../../kit/Notice';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import type { TopUpRow } from '@larder/contract/planning';
 import { useSite } from '../../shared/site';
 import { BottomBar } from '../../kit/BottomBar';
@@ -45,16 +44,7 @@ export function TopUpPage() {
         <h1>Top up</h1>
         <span className="quiet">{count(data.rows.length, 'proposal')}: free plus on order less short is at or below the reorder point</span>
       </PageHead>
-      {made ? (
-        <Notice kind="done">
-          Drafts to look over and place:{' '}
-          {made.orders.map((one) => (
-            <Link key={one.id} className="strong" to={`/inbound/orders/${one.id}`}>
-              {one.number} {one.supplier}
-            </Link>
-          ))}
-        </Notice>
-      ) : null}
+      {made ? <DraftsMade of={made} /> : null}
       <Refused error={refused} />
       {data.rows.length === 0 ? (
         <Card state component="p">

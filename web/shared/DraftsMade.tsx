@@ -1,0 +1,16 @@
+import type { orderTopUp } from '@larder/contract/planning';
+import type { ResponseOf } from '@larder/contract/endpoint';
+import { Link } from 'react-router';
+import { Notice } from '../kit/Notice';
+
+/** Purchase orders that were just drafted, each to be looked over and placed. */
+export const DraftsMade = ({ of }: { of: ResponseOf<typeof orderTopUp> }) => (
+  <Notice kind="done">
+    Drafts to look over and place:{' '}
+    {of.orders.map((one) => (
+      <Link key={one.id} className="strong" to={`/inbound/orders/${one.id}`}>
+        {one.number} {one.supplier}
+      </Link>
+    ))}
+  </Notice>
+);
