@@ -66,7 +66,7 @@ const BomFields = z.object({
 });
 const twice = (ids: readonly number[], index: number) => ids.indexOf(ids[index] as number) < index;
 /** Each part and output once, shares of all outputs or of none. */
-function refuseUnsound({ itemId, parts, byProducts, share }: z.infer<typeof BomFields>, context: z.RefinementCtx): void {
+function refuseUnsound({ itemId, parts, costs, byProducts, share }: z.infer<typeof BomFields>, context: z.RefinementCtx): void {
   const refuse = (path: (string | number)[], message: string) => context.addIssue({ code: 'custom', path, message });
   const partIds = parts.map((part) => part.itemId);
   for (const [index, part] of parts.entries()) {
@@ -82,6 +82,9 @@ function refuseUnsound({ itemId, parts, byProducts, share }: z.infer<typeof BomF
       )
         refuse(['parts', index, 'alternatives', at, 'itemId'], 'This one is there already.');
   }
+  const costNames = costs.map(({ name }) => name.toLowerCase());
+  for (const [index, name] of costNames.entries())
+    if (costNames.indexOf(name) < index) refuse(['costs', index, 'name'], `Line ${costNames.indexOf(name) + 1} is called this as well.`);
   const outputIds = [itemId, ...byProducts.map((one) => one.itemId)] as number[];
   for (const [index, { itemId: id }] of byProducts.entries()) {
     if (partIds.includes(id)) refuse(['byProducts', index, 'itemId'], 'It is one of the parts.');

@@ -5,7 +5,7 @@ import { useColorScheme } from '@mui/material/styles';
 import { Link } from 'react-router';
 import { useSignOutMutation } from '../areas/people/api';
 import { useSite } from '../shared/site';
-import { useSitesSeen } from './SiteChoice';
+import { useSitesSeen } from '../shared/sitesSeen';
 
 const looks = [
   ['system', 'Light or dark as the device'],

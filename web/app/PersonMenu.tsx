@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useState } from 'react';
 import { useSite } from '../shared/site';
-import { useSitesSeen } from './SiteChoice';
+import { useSitesSeen } from '../shared/sitesSeen';
 
 const PersonChoices = lazy(async () => ({ default: (await import('./PersonChoices')).PersonChoices }));
 

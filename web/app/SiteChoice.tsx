@@ -1,15 +1,6 @@
 import NativeSelect from '@mui/material/NativeSelect';
-import { grantedAt } from '@larder/contract/rights';
-import { useMeQuery } from '../shared/me';
-import { useReferenceQuery } from '../shared/reference';
 import { useSite } from '../shared/site';
-
-/** The sites that this person may look at. */
-export function useSitesSeen(): { id: number; name: string }[] {
-  const { data: reference } = useReferenceQuery({});
-  const { data: me } = useMeQuery({});
-  return (reference?.sites ?? []).filter(({ id }) => me && grantedAt(me.grants, 'look', id));
-}
+import { useSitesSeen } from '../shared/sitesSeen';
 
 /** Which site the pages are about. */
 export function SiteChoice() {

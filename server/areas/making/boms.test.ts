@@ -117,6 +117,8 @@ describe('a bill of materials', () => {
     expect(await fieldsOf(bom(hive, one, { costs: [{ name: 'Work', per: 'hour', quantity: '1', rate: '1', accountId: 99_999 }] }))).toEqual([
       'costs.0.accountId',
     ]);
+    const sawing = { name: 'Sawing', per: 'hour' as const, quantity: '1', rate: '1', accountId: labour };
+    expect(await fieldsOf(bom(hive, one, { costs: [sawing, { ...sawing, name: 'sawing' }] }))).toEqual(['costs.1.name']);
     expect((await business.owner.get(making.listBoms, { query: { q: named('hive') } })).rows).toEqual([]);
     const floor = await business.as('Floor');
     expect((await floor.ask(making.createBom, { body: { itemId: hive, startsOn: '2026-03-01', parts: one } })).status).toBe(403);
