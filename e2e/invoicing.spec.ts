@@ -14,7 +14,10 @@ test('what went out in two dispatches is invoiced, paid in part and too much, pa
   const next = (name: RegExp) => page.getByRole('button', { name });
 
   await test.step('two of it go out, then three', async () => {
-    for (const many of ['2', '3']) {
+    for (const [many, picked] of [
+      ['2', '2'],
+      ['3', '5'],
+    ] as const) {
       await page.goto(`/outbound/orders/${order.id}`);
       await next(/^Pick 1 line/).click();
       await page
@@ -22,6 +25,9 @@ test('what went out in two dispatches is invoiced, paid in part and too much, pa
         .first()
         .fill(many);
       await next(/^Put 1 line on the bench/).click();
+      // Its steps move in the bar as what lies on the bench comes in.
+      await expect(page.getByRole('list', { name: 'Stages' })).toContainText(`Picked ${picked} of 5`);
+      await expect(next(/^Pack/)).toBeVisible();
       await next(/^Dispatch 1 line/).click();
       await next(/^Dispatch 1 line/).click();
       await expect(page.getByRole('region', { name: 'Postings' })).toContainText(`dispatch of ${many}`);

@@ -28,13 +28,16 @@ async function onPort(server: Server, port: number, host: string): Promise<void>
   }
 }
 
+/** A connection that nobody uses is kept for so long, in milliseconds: longer than browsers and proxies do, so that none is closed just as something comes over it. */
+const idle = 75_000;
+
 /** Requests that are no HTTP at all are answered in our own words too. */
 const garbled = JSON.stringify({ type: 'unreadable', title: 'The request could not be read.', status: 400, errors: [], asks: [] });
 
 export async function listen(app: Koa, port: number, host: string): Promise<Listening> {
   const answer = app.callback();
   let stopping = false;
-  const server = createServer({ requestTimeout: 120_000, headersTimeout: 20_000 }, (request, response) => {
+  const server = createServer({ requestTimeout: 120_000, headersTimeout: 20_000, keepAliveTimeout: idle }, (request, response) => {
     // Or whoever asks again and again on one connection would keep it open for as long as is waited.
     if (stopping) response.setHeader('Connection', 'close');
     void answer(request, response);
