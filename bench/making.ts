@@ -15,7 +15,10 @@ const site = 1;
 const bills = [
   `INSERT INTO bom (item_id, number, starts_on, makes, created_at, created_by) SELECT n, 1, date '2025-05-01', 1, now(), 1 FROM generate_series(1, 2000) n WHERE NOT EXISTS (SELECT 1 FROM bom)`,
   `INSERT INTO bom_part (bom_id, position, item_id, quantity, base_quantity, waste)
-   SELECT b.id, p, CASE WHEN p <= 2 AND b.item_id % 6 > 0 THEN 1 + ((b.item_id * 7 + p * 331) / 6 * 6 + (b.item_id % 6) + 4) % 1998 ELSE 2001 + (b.item_id * 13 + p * 977) % 17000 END, 1 + p % 3, 1 + p % 3, p % 2 * 5
+   SELECT b.id, p,
+     CASE WHEN p <= 2 AND b.item_id % 6 > 0 THEN 1 + ((b.item_id * 7 + p * 331) / 6 * 6 + (b.item_id % 6) + 4) % 1998
+     ELSE 2001 + (b.item_id * 13 + p * 977) % 17000 END,
+     1 + p % 3, 1 + p % 3, p % 2 * 5
    FROM bom b, generate_series(1, 8) p WHERE NOT EXISTS (SELECT 1 FROM bom_part) ON CONFLICT DO NOTHING`,
   // What would not be a level further down is no part.
   `DELETE FROM bom_part p USING bom b WHERE b.id = p.bom_id AND p.item_id <= 2000 AND p.item_id % 6 <> b.item_id % 6 - 1`,
