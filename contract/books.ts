@@ -42,7 +42,11 @@ export const mapPurpose = endpoint({
   body: z.object({ purpose: z.enum(bookPurposes), accountId: Id }),
   response: Account,
 });
-const Doc = z.object({ kind: z.enum(['bill', 'invoice', 'landed cost', 'purchase order', 'sales order', 'movement']), id: Id, number: z.string() });
+const Doc = z.object({
+  kind: z.enum(['bill', 'invoice', 'landed cost', 'purchase order', 'sales order', 'work order', 'movement']),
+  id: Id,
+  number: z.string(),
+});
 const OpenItem = z.object({ document: Doc.nullable(), text: z.string(), amount: Amount });
 export const getAccount = endpoint({
   method: 'GET',

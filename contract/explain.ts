@@ -7,7 +7,7 @@ export const explainedQuantities = ['onHand', 'reserved', 'free', 'short', 'onOr
 export const explainedCosts = ['unitCost', 'value'] as const;
 
 /** The documents and places that parts of a figure lead on to. */
-export const partKinds = ['purchase order', 'sales order', 'transfer', 'bill', 'landed cost'] as const;
+export const partKinds = ['purchase order', 'sales order', 'transfer', 'work order', 'bill', 'landed cost'] as const;
 const Part = {
   /** What it is, in words; of a document, what it did. */
   what: z.string(),

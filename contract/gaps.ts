@@ -86,7 +86,7 @@ export const lineGap = endpoint({
     holders: z.array(
       z.object({
         lineId: Id,
-        kind: z.enum(['sales', 'transfer']),
+        kind: z.enum(['sales', 'transfer', 'work']),
         orderId: Id,
         number: z.string(),
         position: z.number(),

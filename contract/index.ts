@@ -44,6 +44,7 @@ import * as stock from './stock';
 import * as ubl from './ubl';
 import * as transfers from './transfers';
 import * as work from './work';
+import * as workOrders from './workOrders';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
@@ -94,4 +95,5 @@ export const endpoints: Endpoint[] = [
   bearers,
   handover,
   work,
+  workOrders,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

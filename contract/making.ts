@@ -256,7 +256,7 @@ export const whereUsed = endpoint({
 });
 
 /** Goods that are to come of what is missing. */
-const Coming = z.object({ kind: z.enum(['purchase', 'transfer']), orderId: Id, orderNumber: z.string(), quantity: Amount, expectedOn: Day.nullable() });
+const Coming = z.object({ kind: z.enum(['purchase', 'transfer', 'work']), orderId: Id, orderNumber: z.string(), quantity: Amount, expectedOn: Day.nullable() });
 const NeededRow = z.object({
   level: z.number(),
   ...Named,

@@ -103,7 +103,13 @@ export type SalesRow = z.infer<typeof SalesRow>;
 export const AskedFor = z.object({ itemId: Id, sku: z.string(), name: z.string() });
 /** An item that may be sold in the place of another, and how many of it are free. */
 export const Substitute = AskedFor.extend({ free: Amount });
-export const Coming = z.object({ kind: z.enum(['purchase', 'transfer']), orderNumber: z.string(), orderId: Id, quantity: Amount, expectedOn: Day.nullable() });
+export const Coming = z.object({
+  kind: z.enum(['purchase', 'transfer', 'work']),
+  orderNumber: z.string(),
+  orderId: Id,
+  quantity: Amount,
+  expectedOn: Day.nullable(),
+});
 const MovementRef = z.object({
   id: Id,
   kind: z.string(),

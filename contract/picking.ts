@@ -92,9 +92,9 @@ export const pick = endpoint({
 
 const Round = z.object({ id: Id, siteId: Id, site: z.string(), pickerId: Id, picker: z.string(), startedAt: z.string(), orders: z.number() });
 export type Round = z.infer<typeof Round>;
-const PickedKind = z.enum(['sales', 'transfer']);
+const PickedKind = z.enum(['sales', 'transfer', 'work']);
 const QueueRow = z.object({
-  /** What it is picked for: a customer's order, or a transfer to another site, whose name stands for the customer. */
+  /** What it is picked for: a customer's order; a transfer to another site, whose name stands for the customer; or a work order, for which stands what is made. */
   kind: PickedKind,
   orderId: Id,
   number: z.string(),
@@ -115,37 +115,39 @@ export type QueueRow = z.infer<typeof QueueRow>;
 export const pickQueue = endpoint({
   method: 'GET',
   path: '/api/outbound/picking',
-  summary: 'What is to be picked, by the day it ships, at most 200 orders and transfers each; and who picks what',
+  summary: 'What is to be picked, by the day it ships, at most 200 orders, transfers and work orders each; and who picks what',
   right: 'look',
-  shows: ['sale', 'transfer', 'stock', 'place', 'party', 'round'],
+  shows: ['sale', 'transfer', 'work', 'stock', 'place', 'party', 'round'],
   seenBy: 'sites',
-  query: z.object({ siteId: PathId.optional(), kind: z.enum(['all', 'sales', 'transfer']).default('all') }),
+  query: z.object({ siteId: PathId.optional(), kind: z.enum(['all', 'sales', 'transfer', 'work']).default('all') }),
   response: z.object({ rows: z.array(QueueRow), rounds: z.array(Round) }),
 });
 
+const inRound = (ids: { orderIds: number[]; transferIds: number[]; workOrderIds: number[] }): number =>
+  ids.orderIds.length + ids.transferIds.length + ids.workOrderIds.length;
 export const startRound = endpoint({
   method: 'POST',
   path: '/api/outbound/rounds',
-  summary: 'Begin to pick orders and transfers at a site in one go: nobody else gets them until the round is ended',
+  summary: 'Begin to pick orders, transfers and work orders at a site in one go: nobody else gets them until the round is ended',
   right: 'outbound.ship',
   changes: ['round'],
   body: z
-    .object({ siteId: Id, orderIds: z.array(Id).default([]), transferIds: z.array(Id).default([]) })
-    .refine(({ orderIds, transferIds }) => orderIds.length + transferIds.length > 0, { path: ['orderIds'], error: 'Choose at least one order.' })
-    .refine(({ orderIds, transferIds }) => orderIds.length + transferIds.length <= 60, { path: ['orderIds'], error: 'At most 60 orders in one round.' }),
+    .object({ siteId: Id, orderIds: z.array(Id).default([]), transferIds: z.array(Id).default([]), workOrderIds: z.array(Id).default([]) })
+    .refine((ids) => inRound(ids) > 0, { path: ['orderIds'], error: 'Choose at least one order.' })
+    .refine((ids) => inRound(ids) <= 60, { path: ['orderIds'], error: 'At most 60 orders in one round.' }),
   response: z.object({ id: Id }),
 });
 export const getRound = endpoint({
   method: 'GET',
   path: '/api/outbound/rounds/:id',
-  summary: 'A round: its orders and transfers with their slots, and what to take from which bin in walking order',
+  summary: 'A round: its orders, transfers and work orders with their slots, and what to take from which bin in walking order',
   right: 'look',
-  shows: ['sale', 'transfer', 'stock', 'lot', 'place', 'item', 'party', 'round'],
+  shows: ['sale', 'transfer', 'work', 'stock', 'lot', 'place', 'item', 'party', 'round'],
   seenBy: 'sites',
   params: one,
   response: Round.extend({
     endedAt: z.string().nullable(),
-    /** For a transfer, the site it goes to stands for the customer. */
+    /** For a transfer, the site it goes to stands for the customer; for a work order, what is made. */
     slots: z.array(z.object({ slot: z.number(), kind: PickedKind, orderId: Id, number: z.string(), customer: z.string() })),
     rows: z.array(PickRow.extend({ kind: PickedKind, orderId: Id, number: z.string(), slot: z.number() })),
     missing: z.array(MissingLine.extend({ number: z.string() })),

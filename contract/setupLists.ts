@@ -18,6 +18,7 @@ export const numberedKinds = [
   'transfer',
   'count',
   'loan',
+  'work order',
 ] as const;
 /** Those of them whose numbers have no gaps: where they begin is said before the first is given. */
 export const gaplessKinds: readonly (typeof numberedKinds)[number][] = ['invoice', 'credit note'];

@@ -116,7 +116,7 @@ export const pastStock = endpoint({
 export const pastInAll = inAllOf(pastStock, { value: Cost });
 
 /** The documents that goods come and go on. */
-export const goodsDocuments = ['purchase order', 'sales order', 'transfer', 'loan'] as const;
+export const goodsDocuments = ['purchase order', 'sales order', 'transfer', 'loan', 'work order'] as const;
 const Expected = z.object({ day: Day, quantity: Amount, document: z.string(), kind: z.enum(goodsDocuments), id: Id });
 /** What a bin holds of one lot or serial. */
 const LotBalance = z.object({ lotId: Id, code: z.string(), useBy: z.string().nullable(), pastUse: z.boolean(), quantity: Amount });

@@ -25,6 +25,8 @@ export const purposeWords = {
   'own-use': 'stock used in the business',
   'own-use-tax': 'tax on stock used in the business',
   'other-costs': 'other costs on bills',
+  'work-in-progress': 'what work orders hold until it is made',
+  'making-variance': 'what making cost otherwise than what was made is worth',
 } as const;
 export type BookPurpose = keyof typeof purposeWords;
 export const bookPurposes = Object.keys(purposeWords) as BookPurpose[];
@@ -40,6 +42,7 @@ const kept: readonly BookPurpose[] = [
   'carriage-clearing',
   'cost-variance',
   'own-use-tax',
+  'work-in-progress',
 ];
 
 export interface MappedAccount {
@@ -70,6 +73,7 @@ const heldAgainst: readonly string[] = [
   'landed-clearing',
   'carriage-clearing',
   'own-use-tax',
+  'work-in-progress',
 ] satisfies BookPurpose[];
 export const maybeBilled = ({ type, purpose }: Pick<MappedAccount, 'type' | 'purpose'>): boolean =>
   type !== 'inventory' && !heldAgainst.includes(purpose ?? '');

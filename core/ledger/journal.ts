@@ -53,13 +53,16 @@ export function journalOf(
 const isWork = ({ serves }: PlannedLine): boolean => serves.some(({ kind }) => kind === 'component' || kind === 'product');
 
 /**
- * What a movement leaves in progress of its work order: what was there, with what its parts had cost and its charges, less what its products are worth. Where nothing more comes of it, all that is left
+ * What a movement leaves in progress of its work order: what was there, with what its parts had cost and its charges, less what its products are worth and what goes on in its rest. Where nothing more comes of it, all that is left
  * is making variance; an undo takes back the variance that was posted.
  */
 export function workOf(state: LedgerState, { work }: Movement, lines: readonly PlannedLine[]): Plan['work'] {
   if (!work) return null;
   const moved = sum(lines.filter(isWork).map((line) => moves(state, line)));
-  const left = work.before.plus(sum(work.charges.map(({ amount }) => amount))).plus(moved);
+  const left = work.before
+    .plus(sum(work.charges.map(({ amount }) => amount)))
+    .plus(moved)
+    .minus(work.carried?.amount ?? zero);
   const variance = work.ends === true ? left : work.ends === false ? zero : work.ends.undoes.neg();
   return { variance, after: left.minus(variance) };
 }

@@ -4,7 +4,18 @@ import type { CostMethodName, LayerMove } from '../costing/method';
 import { decimal, sum, zero, type Decimal } from '../decimal';
 import { plan } from './plan';
 import { reversalOf, type PostedMovement } from './reversal';
-import { balanceKey, siteKey, type ItemState, type LedgerState, type Movement, type MovementLine, type Place, type Plan, type WorkMoved } from './types';
+import {
+  balanceKey,
+  siteKey,
+  type Charged,
+  type ItemState,
+  type LedgerState,
+  type Movement,
+  type MovementLine,
+  type Place,
+  type Plan,
+  type WorkMoved,
+} from './types';
 
 /** A workshop: two parts and what is made of them, a bin, what is in work, and what is made. */
 const [bin, inWork, made, opening] = [1, 2, 3, 4] as const;
@@ -63,6 +74,9 @@ const empty = (methods: readonly CostMethodName[] = ['average', 'average', 'aver
   reasonAccount: null,
 });
 
+/** So much labour, said as one piece. */
+const worked = (amount: Decimal): Charged => ({ accountId: labour, name: 'Workshop', per: 'piece', quantity: decimal(1), rate: amount, amount });
+const order = { orderId: 1, carried: null, toCome: zero };
 const movement = (lines: readonly MovementLine[], work?: WorkMoved): Movement => ({
   kind: 'making',
   effectiveOn: '2026-11-23',
@@ -107,7 +121,7 @@ const posted = (id: number, { kind }: Movement, { lines, work }: Plan, before: D
   kind,
   reasonId: null,
   lines,
-  work: { before, charges, variance: work?.variance ?? zero },
+  work: { ...order, before, charges, variance: work?.variance ?? zero },
 });
 
 describe('what is made', () => {
@@ -117,7 +131,7 @@ describe('what is made', () => {
     const plans: Plan[] = [];
     for (const left of [3, 2, 1]) {
       const first = left === 3;
-      const work = { before, charges: first ? [{ accountId: labour, amount: decimal(2) }] : [], ends: left === 1 };
+      const work = { ...order, before, charges: first ? [worked(decimal(2))] : [], ends: left === 1 };
       const done = plan(movement([...(first ? [used(board, decimal(5))] : []), output(decimal(1), decimal(1), decimal(left))], work), state);
       plans.push(done);
       [state, before] = [done.after, done.work?.after ?? zero];
@@ -129,20 +143,41 @@ describe('what is made', () => {
     expect(state.documents.get(201)?.arrived.toFixed()).toBe('3');
   });
 
+  test('what is used part by part makes each bear its own, and what was used before its time waits for the others', () => {
+    const state = taken(opened(empty(), board, '10', '20.00'), board, decimal(10));
+    const record = (boards: number, toCome: string) =>
+      plan(
+        movement([used(board, decimal(boards)), output(decimal(2), decimal(2), decimal(5))], {
+          ...order,
+          toCome: decimal(toCome),
+          before: zero,
+          charges: [],
+          ends: false,
+        }),
+        state,
+      );
+    // Two boards each: four are used for the two that are done, or all ten at once, or only three.
+    expect([4, 10, 3].map((boards) => valueOf(record(boards, String(20 - 2 * boards)), hive))).toEqual([['8.00'], ['8.00'], ['6.00']]);
+    expect(record(10, '0').work?.after.toFixed(2)).toBe('12.00');
+  });
+
   test('unit by unit of one record, shares the cost to the cent', () => {
     const state = taken(opened(empty(), board, '5', '10.00'), board, decimal(5));
     const units = [1, 1, 1].map(() => output(decimal(1), decimal(1), decimal(3)));
-    const done = plan(movement([used(board, decimal(5)), ...units], { before: zero, charges: [], ends: true }), state);
+    const done = plan(movement([used(board, decimal(5)), ...units], { ...order, before: zero, charges: [], ends: true }), state);
     expect(valueOf(done, hive)).toEqual(['3.33', '3.34', '3.33']);
     expect(done.work?.after.toFixed(2)).toBe('0.00');
   });
 
   test('what is recorded once nothing more comes, or finds no output, is making variance', () => {
     let state = taken(opened(empty(), board, '6', '12.00'), board, decimal(6));
-    const first = plan(movement([used(board, decimal(5)), output(decimal(2), decimal(1), decimal(1))], { before: zero, charges: [], ends: true }), state);
+    const first = plan(
+      movement([used(board, decimal(5)), output(decimal(2), decimal(1), decimal(1))], { ...order, before: zero, charges: [], ends: true }),
+      state,
+    );
     state = first.after;
     const late = plan(
-      movement([used(board, decimal(1))], { before: first.work?.after ?? zero, charges: [{ accountId: labour, amount: decimal('1.50') }], ends: true }),
+      movement([used(board, decimal(1))], { ...order, before: first.work?.after ?? zero, charges: [worked(decimal('1.50'))], ends: true }),
       state,
     );
     expect(valueOf(first, hive)).toEqual(['10.00']);
@@ -156,15 +191,15 @@ describe('what is made', () => {
     expect([...there.journal, ...back.journal]).toEqual([]);
     expect(back.after.documents.get(101)?.drawn.toFixed()).toBe('3');
     expect(back.after.balances.get(balanceKey(board, null, inWork))?.toFixed()).toBe('3');
-    expect(() => plan(movement([used(board, decimal(4))], { before: zero, charges: [], ends: false }), back.after)).toThrow(
+    expect(() => plan(movement([used(board, decimal(4))], { ...order, before: zero, charges: [], ends: false }), back.after)).toThrow(
       'Only 3 of WO-1 line 1 are in work.',
     );
   });
 
   test('an undo turns round what was posted, charges and variance too; it is refused once what was made has left', () => {
     const state = taken(opened(empty(), board, '5', '10.00'), board, decimal(5));
-    const charges = [{ accountId: labour, amount: decimal('0.55') }];
-    const record = movement([used(board, decimal(4)), output(decimal(1), decimal(1), decimal(2))], { before: zero, charges, ends: true });
+    const charges = [worked(decimal('0.55'))];
+    const record = movement([used(board, decimal(4)), output(decimal(1), decimal(1), decimal(2))], { ...order, before: zero, charges, ends: true });
     const done = plan(record, state);
     const undo = reversalOf(posted(9, record, done, done.work?.after ?? zero, charges), '2026-11-23', '');
     const undone = plan(undo, done.after);
@@ -229,8 +264,8 @@ test('used and charged is always made, in progress or variance, whatever is reco
         const ends = open ? one.ends : true;
         if (open && one.made > 0) lines.push(output(decimal(one.made), decimal(one.made), decimal(ends ? one.made : Math.max(goal, one.made) + 1)));
         if (lines.length === 0) continue;
-        const charges = one.cents > 0 ? [{ accountId: labour, amount: decimal(one.cents).div(100) }] : [];
-        const record = movement(lines, { before, charges, ends });
+        const charges = one.cents > 0 ? [worked(decimal(one.cents).div(100))] : [];
+        const record = movement(lines, { ...order, before, charges, ends });
         const done = plan(record, state);
         plans.push(done);
         records.push({ movement: record, plan: done, charges });

@@ -1,6 +1,6 @@
 import { afterMoves, undoMoves } from '../costing/layers';
 import { costMethods, type Holding, type LayerMove, type Leaving, type Pool } from '../costing/method';
-import { money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal';
+import { least, money, moneyLimit, shareOf, sum, zero, type Decimal } from '../decimal';
 import { Refusal, refuseField } from '../refusal';
 import type { Tracking } from '../stock/lots';
 import { countersMoved, documentRules, type DocumentKind } from './counters';
@@ -30,7 +30,7 @@ import {
  */
 export function plan(movement: Movement, state: LedgerState): Plan {
   refuseDay(movement, state);
-  if (movement.lines.length === 0) throw new Refusal(422, 'nothing-to-post', 'There is nothing to post: no line changes anything.');
+  if (movement.lines.length === 0 && !movement.work) throw new Refusal(422, 'nothing-to-post', 'There is nothing to post: no line changes anything.');
   refuseNotKept(movement, state);
   refuseCounters(movement, state);
   refuseBalances(movement, state);
@@ -179,7 +179,8 @@ function valueLines(movement: Movement, state: LedgerState): { lines: PlannedLin
   const holdings = new Map<number, Holding>();
   const seqs = new Map<number, number>();
   const inputs = new Map<number, Inputs>();
-  const inProgress = movement.work ? movement.work.before.plus(sum(movement.work.charges.map(({ amount }) => amount))) : zero;
+  const { work } = movement;
+  const inProgress = { now: work ? work.before.plus(sum(work.charges.map(({ amount }) => amount))) : zero, toCome: work?.toCome ?? zero };
   const lines = movement.lines.map((line): PlannedLine => {
     const item = itemOf(state, line.itemId);
     const holding = holdings.get(line.itemId) ?? item;
@@ -208,12 +209,17 @@ interface Inputs {
 
 const takenInto = (had: Inputs | undefined, value: Decimal): Inputs => ({ part: zero, given: zero, ...had, taken: (had?.taken ?? zero).plus(value) });
 
-/** A line that is made of what others put into the place it comes from is worth its cumulative part of that; what work made, of what was in progress before as well. */
-function valuedByInputs(line: MovementLine, inputs: Map<number, Inputs>, inProgress: Decimal): MovementLine {
+/**
+ * A line that is made of what others put into the place it comes from is worth its cumulative part of that; what work made, of what was in progress before as well and of what is still to come, so that
+ * it bears its own whether or not what the others take is recorded already. It takes no more than is in progress.
+ */
+function valuedByInputs(line: MovementLine, inputs: Map<number, Inputs>, inProgress: { now: Decimal; toCome: Decimal }): MovementLine {
   if (line.valuation.by !== 'inputs' && line.valuation.by !== 'work') return line;
   const had = takenInto(inputs.get(line.fromPlaceId), zero);
   const part = had.part.plus(line.valuation.part);
-  const given = shareOf(line.valuation.by === 'work' ? had.taken.plus(inProgress) : had.taken, part, line.valuation.whole);
+  const isWork = line.valuation.by === 'work';
+  const there = isWork ? had.taken.plus(inProgress.now) : had.taken;
+  const given = least(shareOf(isWork ? there.plus(inProgress.toCome) : there, part, line.valuation.whole), there);
   inputs.set(line.fromPlaceId, { ...had, part, given });
   return { ...line, valuation: { by: 'stated', value: given.minus(had.given) } };
 }

@@ -2,7 +2,7 @@ import { least, zero, type Decimal } from '../decimal';
 import { type Refusal, refuseField } from '../refusal';
 import { countersMoved } from './counters';
 import { itemOf, placeOf } from './facts';
-import { reservedOf, reservedAnew } from './serving';
+import { reservedOf, reservedAnew, shortOf } from './serving';
 import { siteKey, type DemandLine, type LedgerState, type Movement, type MovementLine, type PlaceKind, type ReservationChange, type SiteState } from './types';
 
 /** How one item stands at one site before and after a movement. */
@@ -77,7 +77,7 @@ const drawnFrom = (line: DemandLine, drawn: Decimal): DemandLine => ({
 });
 
 function settle(movement: Movement, state: LedgerState, at: SiteState, first: readonly number[]): SiteState {
-  const overPicked = at.demand.find((line) => line.wanted.lt(zero));
+  const overPicked = at.demand.find((line) => line.wanted.lt(zero) && line.kind !== 'component');
   if (overPicked) {
     const line = movement.lines.find((one) => one.serves.some(({ lineId }) => lineId === overPicked.lineId)) as MovementLine;
     throw refuseField(
@@ -122,7 +122,7 @@ function note(result: Reservations, before: SiteState, after: SiteState): void {
     if (change.isZero()) continue;
     const entry = { lineId: line.lineId, itemId: after.itemId, siteId: after.siteId, quantity: change };
     (change.lt(zero) ? result.releases : result.reserves).push(entry);
-    const shortChange = line.wanted.minus(line.reserved).minus(was.wanted.minus(was.reserved));
+    const shortChange = shortOf([line]).minus(shortOf([was]));
     if (shortChange.gt(zero)) result.notes.push(`${line.number} line ${line.position} becomes short of ${shortChange.toFixed()}.`);
     if (shortChange.lt(zero)) result.notes.push(`${line.number} line ${line.position} gets ${shortChange.neg().toFixed()} it was short of.`);
   }

@@ -1,7 +1,7 @@
 import type { LayerMove } from '../costing/method';
 import type { Day } from '../day';
 import type { Bearer, CameBack, Movement, MovementKind, MovementLine, Serves, TakenOff, WorkMoved } from './types';
-import type { Decimal } from '../decimal';
+import { zero, type Decimal } from '../decimal';
 
 /** A movement as it was posted. */
 export interface PostedMovement {
@@ -10,8 +10,8 @@ export interface PostedMovement {
   reasonId: number | null;
   /** What bore its cost, with the tax as it was posted. */
   bearer?: Bearer;
-  /** Of work: what was in progress before the undo, what was charged, and what became variance. */
-  work?: { before: Decimal; charges: WorkMoved['charges']; variance: Decimal };
+  /** Of work: what is in progress before the undo, what was charged and carried, and what became variance. */
+  work?: Omit<WorkMoved, 'ends' | 'toCome'> & { variance: Decimal };
   lines: readonly {
     itemId: number;
     lotId: number | null;
@@ -36,10 +36,12 @@ const turnedRound = ({ tax, ...same }: Bearer): Bearer => ({
   tax: tax && { ...tax, posted: tax.posted && { base: tax.posted.base.neg(), owed: tax.posted.owed.neg() } },
 });
 
-/** Charges given back, and the variance taken back. */
-const workUndone = ({ before, charges, variance }: NonNullable<PostedMovement['work']>): WorkMoved => ({
-  before,
-  charges: charges.map(({ accountId, amount }) => ({ accountId, amount: amount.neg() })),
+/** Charges given back, what was carried brought back, and the variance taken back. */
+const workUndone = ({ charges, carried, variance, ...same }: NonNullable<PostedMovement['work']>): WorkMoved => ({
+  ...same,
+  toCome: zero,
+  charges: charges.map((charge) => ({ ...charge, quantity: charge.quantity.neg(), amount: charge.amount.neg() })),
+  carried: carried && { ...carried, amount: carried.amount.neg() },
   ends: { undoes: variance },
 });
 

@@ -1,4 +1,4 @@
-import { least, sum, zero, type Decimal } from '../decimal';
+import { greatest, least, sum, zero, type Decimal } from '../decimal';
 import type { DemandLine } from './types';
 
 /** Order in which short lines are served: accepted promises by their day, then ship-by, then order number, then line. */
@@ -9,7 +9,7 @@ export function bySerial(a: DemandLine, b: DemandLine): number {
 }
 
 export const reservedOf = (demand: readonly DemandLine[]): Decimal => sum(demand.map((line) => line.reserved));
-export const shortOf = (demand: readonly DemandLine[]): Decimal => sum(demand.map((line) => line.wanted.minus(line.reserved)));
+export const shortOf = (demand: readonly DemandLine[]): Decimal => sum(demand.map((line) => greatest(line.wanted.minus(line.reserved), zero)));
 
 /**
  * Reserves what is free for the lines that are short, `first` before all others, and none for those that stand back. Never takes another line's reservation.

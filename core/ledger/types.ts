@@ -59,7 +59,7 @@ export type MovementKind =
 /**
  * How value comes with goods: as stated, at current cost, as it was in the movement that is undone, or (`inputs`) as a part of what the lines before it
  * of the same movement put into the place it comes from: so many of so many parts. What work made (`work`) is so many of so many parts of all that is in progress then, what the movement itself
- * adds included.
+ * adds included, and of what is still to come; never more than is in progress.
  * Goods sent back take `moved` of the pool with them (null: at current cost) while the document counts `value`; the difference is price variance.
  */
 export type Valuation =
@@ -138,12 +138,26 @@ export interface OwnUseTax {
   posted: { base: Decimal; owed: Decimal } | null;
 }
 
+/** Labour, a machine or work outside, as it is charged to work: so many hours or pieces at a rate, which come to an amount; below zero where an undo gives it back. */
+export interface Charged {
+  accountId: number;
+  name: string;
+  per: 'hour' | 'piece';
+  quantity: Decimal;
+  rate: Decimal;
+  amount: Decimal;
+}
+
 /** What a movement does to a work order beside its goods. Company currency. */
 export interface WorkMoved {
+  orderId: number;
   /** What was in progress before it; the work order is locked. */
   before: Decimal;
-  /** Labour, machines, work outside: what is taken up from each account; below zero where an undo gives it back. */
-  charges: readonly { accountId: number; amount: Decimal }[];
+  charges: readonly Charged[];
+  /** What by its plan is still to be used and charged after this; nothing once it ends. */
+  toCome: Decimal;
+  /** What goes on in progress of another order, which is its rest; below zero where an undo brings it back. */
+  carried: { toOrderId: number; amount: Decimal } | null;
   /** Nothing more comes of it: what is left in progress then is making variance. Of an undo: the variance that was posted, which is taken back. */
   ends: boolean | { undoes: Decimal };
 }
@@ -199,6 +213,7 @@ export interface DemandLine {
   promisedOn: Day | null;
   /** It lets others go first: nothing is reserved for it until that is taken back. */
   standsBack: boolean;
+  /** Beyond what was drawn; below zero when more was drawn for work than its order says. */
   wanted: Decimal;
   reserved: Decimal;
 }

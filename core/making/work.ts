@@ -68,6 +68,12 @@ export function proposedUse({ needed, step, used }: ComponentNow, order: { quant
   return greatest(byThen.minus(used), zero);
 }
 
+/** How many of a component the rest of an order needs, once so many are left to be made: what the order says for those, less what was used beyond what is made by then. */
+export function restNeeded(component: ComponentNow, quantity: Decimal, rest: Decimal): Decimal {
+  const due = proposedUse({ ...component, used: zero }, { quantity, madeBefore: zero }, quantity.minus(rest));
+  return greatest(component.needed.minus(greatest(component.used, due)), zero);
+}
+
 /** How many of a component are used by a record and were never taken from a shelf: while there are any, the work cannot be completed. */
 export const notTaken = ({ drawn, used }: Pick<ComponentNow, 'drawn' | 'used'>, recorded: Decimal): Decimal => greatest(used.plus(recorded).minus(drawn), zero);
 

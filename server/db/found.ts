@@ -8,6 +8,7 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '1000', name: 'Bank', type: 'asset', purpose: 'bank' },
   { code: '1100', name: 'Customers to pay', type: 'asset', purpose: 'receivable' },
   { code: '1200', name: 'Inventory', type: 'inventory', purpose: 'inventory' },
+  { code: '1250', name: 'Work in progress', type: 'asset', purpose: 'work-in-progress' },
   { code: '1310', name: 'Tax on purchases, to claim back', type: 'asset', purpose: 'purchase-tax' },
   { code: '1320', name: 'Credits expected from suppliers', type: 'asset', purpose: 'credits-expected' },
   { code: '2100', name: 'Suppliers and carriers to be paid', type: 'liability', purpose: 'payable' },
@@ -27,6 +28,7 @@ const accounts: (typeof account.$inferInsert)[] = [
   { code: '5210', name: 'Price variance', type: 'expense', purpose: 'price-variance' },
   { code: '5220', name: 'Landed cost variance', type: 'expense', purpose: 'landed-variance' },
   { code: '5230', name: 'Exchange difference', type: 'expense', purpose: 'exchange-difference' },
+  { code: '5240', name: 'Making variance', type: 'expense', purpose: 'making-variance' },
   { code: '5300', name: 'Freight on sales', type: 'expense', purpose: 'outbound-freight' },
   { code: '5310', name: 'Parcels billed otherwise', type: 'expense', purpose: 'carriage-variance' },
   { code: '6100', name: 'Own use', type: 'expense', purpose: 'own-use' },
@@ -69,6 +71,7 @@ const outside: Pick<typeof place.$inferInsert, 'kind' | 'code'>[] = [
   { kind: 'used-up', code: 'Used at once' },
   { kind: 'nowhere', code: 'Not from stock' },
   { kind: 'relabel', code: 'Relabelled' },
+  { kind: 'made', code: 'Made' },
   { kind: 'before-records', code: 'Sold before these records' },
 ];
 
@@ -83,6 +86,7 @@ const counters = [
   { kind: 'transfer', prefix: 'TR-', next: 1001 },
   { kind: 'count', prefix: 'CT-', next: 1001 },
   { kind: 'loan', prefix: 'LN-', next: 1001 },
+  { kind: 'work order', prefix: 'WO-', next: 1001 },
   { kind: 'own barcode', prefix: '', next: 1 },
   { kind: 'invoice', prefix: 'INV-', next: 1, gapless: true },
   { kind: 'credit note', prefix: 'CN-', next: 1, gapless: true },

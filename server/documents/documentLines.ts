@@ -20,6 +20,8 @@ interface NewLine {
   position: number;
   itemId: number;
   baseQuantity: string;
+  /** Of it: called off from the beginning. */
+  cancelled?: string;
   stocked: boolean;
   neededOn?: string | null;
   /** The day that was promised for it. */
@@ -33,12 +35,13 @@ interface NewLine {
 /** Adds lines to a document, as stock sees them; gives their ids in order. What else is written on them goes into their kind's own table, under the same ids. */
 export async function addLines({ tx }: Act, head: LineHead, lines: readonly NewLine[]): Promise<number[]> {
   if (lines.length === 0) return [];
-  const rows = lines.map(({ position, itemId, baseQuantity, stocked, neededOn, promisedOn, direct, siteId }) => ({
+  const rows = lines.map(({ position, itemId, baseQuantity, cancelled, stocked, neededOn, promisedOn, direct, siteId }) => ({
     ...head,
     siteId: siteId ?? head.siteId,
     position,
     itemId,
     baseQuantity,
+    cancelled: cancelled ?? '0',
     stocked,
     neededOn: neededOn ?? null,
     promisedOn: promisedOn ?? null,

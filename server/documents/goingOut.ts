@@ -16,14 +16,14 @@ import type { PickedFor } from './picks';
 export interface LineGoingOut {
   id: number;
   kind: PickedFor['kind'];
-  /** Of the order, or the transfer. */
+  /** Of the order, the transfer, or the work order. */
   ownerId: number;
   number: string;
   itemId: number;
   sku: string;
   siteId: number;
-  /** Of the site it comes from. */
-  benchId: number;
+  /** Where what is taken for it waits: the bench of the site it comes from, or its work. */
+  waitsAtId: number;
   active: boolean;
   stocked: boolean;
 }
@@ -34,7 +34,7 @@ export interface GoingOut {
 }
 export type Picked = Omit<BodyOf<typeof pick>, 'orderId'>;
 
-/** Takes goods to the bench for what is locked, whatever kinds of documents it is; asks first where somebody else has some of it in a round. */
+/** Takes goods to the bench, or to the work, for what is locked, whatever kinds of documents it is; asks first where somebody else has some of it in a round. */
 export async function takeToBench(act: Act, order: GoingOut, form: Picked): Promise<Posting> {
   const bins = await refuseGoing(
     act,
@@ -53,9 +53,9 @@ export async function takeToBench(act: Act, order: GoingOut, form: Picked): Prom
       lotId: line.lotId,
       quantity: decimal(line.quantity),
       fromPlaceId: line.binId,
-      toPlaceId: at.benchId,
+      toPlaceId: at.waitsAtId,
       valuation: { by: 'current' },
-      serves: [{ kind: at.kind, lineId: at.id }],
+      serves: [{ kind: at.kind === 'work' ? 'component' : at.kind, lineId: at.id }],
       field: `lines.${index}.quantity`,
     };
   });
@@ -76,12 +76,16 @@ export async function takeToBench(act: Act, order: GoingOut, form: Picked): Prom
 async function refuseOthers({ tx: { db }, by }: Act, order: Pick<GoingOut, 'lines'>, lines: readonly { lineId: number }[]): Promise<void> {
   const asked = lines.flatMap(({ lineId }) => order.lines.get(lineId) ?? []);
   const idsOf = (kind: PickedFor['kind']) => [...new Set(asked.flatMap((line) => (line.kind === kind ? [line.ownerId] : [])))];
-  const having = (column: typeof roundOrder.orderId | typeof roundOrder.transferId, ids: number[]): SQL | undefined =>
+  const having = (column: typeof roundOrder.orderId | typeof roundOrder.transferId | typeof roundOrder.workOrderId, ids: number[]): SQL | undefined =>
     ids.length === 0 ? undefined : among(column, ids);
-  const inRound = or(having(roundOrder.orderId, idsOf('sales')), having(roundOrder.transferId, idsOf('transfer')));
+  const inRound = or(
+    having(roundOrder.orderId, idsOf('sales')),
+    having(roundOrder.transferId, idsOf('transfer')),
+    having(roundOrder.workOrderId, idsOf('work')),
+  );
   if (inRound === undefined) return;
   const [other] = await db
-    .select({ id: pickRound.id, picker: person.name, orderId: roundOrder.orderId, transferId: roundOrder.transferId })
+    .select({ id: pickRound.id, picker: person.name, sales: roundOrder.orderId, transfer: roundOrder.transferId, work: roundOrder.workOrderId })
     .from(roundOrder)
     .innerJoin(pickRound, eq(pickRound.id, roundOrder.roundId))
     .innerJoin(person, eq(person.id, pickRound.pickerId))
@@ -98,7 +102,7 @@ async function refuseOthers({ tx: { db }, by }: Act, order: Pick<GoingOut, 'line
     )
     .limit(1);
   if (!other) return;
-  const theirs = asked.find(({ kind, ownerId }) => ownerId === (kind === 'sales' ? other.orderId : other.transferId));
+  const theirs = asked.find(({ kind, ownerId }) => ownerId === other[kind]);
   const sentence = `${other.picker} picks ${theirs?.number ?? 'it'} in round ${other.id}. Pick it all the same?`;
   throw new Refusal(409, 'others-round', sentence, [], ['othersRound']);
 }

@@ -1,6 +1,7 @@
 import { lotFaults, type LotEntry, type Tracking } from '@larder/core/stock/lots';
-import { decimal, spread, type Decimal } from '@larder/core/decimal';
-import type { MovementLine } from '@larder/core/ledger/types';
+import { decimal } from '@larder/core/decimal';
+import { overLots } from '@larder/core/ledger/overLots';
+import type { MovementLine, Valuation } from '@larder/core/ledger/types';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
 import { and, eq, exists, sql } from 'drizzle-orm';
 import type { Act } from '../act';
@@ -20,7 +21,7 @@ export interface ComingIn {
   /** Path of its lots in the request. */
   lotsField: string;
   /** The whole of the line; it is split over its lots. */
-  line: MovementLine & { valuation: { by: 'stated'; value: Decimal } };
+  line: MovementLine;
 }
 
 /** How many lots or serials one posting may bring in. */
@@ -48,12 +49,12 @@ export async function linesByLot(act: Act, coming: readonly ComingIn[]): Promise
   return coming.flatMap(({ tracking, lots: typed, line }): MovementLine[] => {
     if (tracking === 'none') return [line];
     const quantities = typed.map((one) => decimal(one.quantity));
-    const values = spread(line.valuation.value, quantities);
+    const valuations = overLots(line.valuation, quantities);
     return quantities.map((quantity, index) => ({
       ...line,
       ...(lots[next++] as { lotId: number; pastUse: boolean }),
       quantity,
-      valuation: { by: 'stated', value: values[index] as Decimal },
+      valuation: valuations[index] as Valuation,
     }));
   });
 }

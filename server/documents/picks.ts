@@ -4,20 +4,27 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { among, atSites, positive } from '../db/given';
 import { prepared } from '../db/prepared';
-import { balance, binDoubt, documentLine, item, itemSite, lot, place, salesTerms, site, transferTerms, unit } from '../db/schema/index';
+import { balance, binDoubt, componentTerms, documentLine, item, itemSite, lot, place, salesTerms, site, transferTerms, unit } from '../db/schema/index';
 import { plain } from '../db/text';
 import { codesHere, codesOf } from './codes';
 
-/** What is picked for: a customer's order, or a transfer. */
+/** What is picked for: a customer's order, a transfer, or a work order. */
 export interface PickedFor {
-  kind: 'sales' | 'transfer';
+  kind: 'sales' | 'transfer' | 'work';
   id: number;
 }
 
-const terms = { sales: { table: salesTerms, ownerId: salesTerms.orderId }, transfer: { table: transferTerms, ownerId: transferTerms.transferId } };
+const terms = {
+  sales: { table: salesTerms, ownerId: salesTerms.orderId },
+  transfer: { table: transferTerms, ownerId: transferTerms.transferId },
+  work: { table: componentTerms, ownerId: componentTerms.workOrderId },
+};
+
+/** Kinds of what is picked for, in the order in which they are said. */
+export const pickedKinds: readonly PickedFor['kind'][] = ['sales', 'transfer', 'work'];
 
 /** What documents still want at sites, with what is free there. */
-const readWanted = (kind: 'sales' | 'transfer') =>
+const readWanted = (kind: PickedFor['kind']) =>
   prepared(['orders', 'sites'], (db, { orders, sites }) =>
     db
       .select({
@@ -45,7 +52,7 @@ const readWanted = (kind: 'sales' | 'transfer') =>
       .orderBy(documentLine.position),
   );
 
-const wanted = { sales: readWanted('sales'), transfer: readWanted('transfer') };
+const wanted = { sales: readWanted('sales'), transfer: readWanted('transfer'), work: readWanted('work') };
 
 /** Where these items lie at these sites, of what may go out. */
 const readLying = prepared(['sites', 'items', 'today'], (db, { sites, items, today }) =>
@@ -75,16 +82,25 @@ const readLying = prepared(['sites', 'items', 'today'], (db, { sites, items, tod
     .where(and(among(site.id, sites), among(balance.itemId, items), sql`not coalesce(${lot.pastUse} or ${lot.useBy} < ${today}, false)`)),
 );
 
-/** What to take from which bin for orders and transfers, in walking order, at these sites; of goods that several want, those named first go first. */
+/** What to take from which bin for orders, transfers and work orders, in walking order, at these sites; of goods that several want, those named first go first. */
 export async function picksOf({ tx, today }: Act, documents: readonly PickedFor[], sites: readonly number[]) {
   const idsOf = (kind: PickedFor['kind']) => documents.flatMap((one) => (one.kind === kind ? [one.id] : []));
-  const [sales, transfers] = [idsOf('sales'), idsOf('transfer')];
+  const [sales, transfers, work] = [idsOf('sales'), idsOf('transfer'), idsOf('work')];
   const place = new Map(documents.map(({ kind, id }, index) => [`${kind} ${id}`, index]));
   const placeOf = ({ kind, orderId }: { kind: PickedFor['kind']; orderId: number }): number => place.get(`${kind} ${orderId}`) ?? 0;
   const lines = [
     ...(sales.length > 0 ? await wanted.sales(tx, { orders: sales, sites }) : []),
     ...(transfers.length > 0 ? await wanted.transfer(tx, { orders: transfers, sites }) : []),
+    ...(work.length > 0 ? await wanted.work(tx, { orders: work, sites }) : []),
   ].sort((a, b) => placeOf(a) - placeOf(b) || a.position - b.position);
+  return chosen({ tx, today }, lines, sites);
+}
+
+/** A line that is to be picked, as it was read or as it is asked for. */
+export type WantedLine = Awaited<ReturnType<typeof wanted.sales>>[number];
+
+/** Which bins lines are taken from at these sites, in walking order, those named first first. */
+export async function chosen({ tx, today }: Pick<Act, 'tx' | 'today'>, lines: readonly WantedLine[], sites: readonly number[]) {
   const lying = await readLying(tx, { sites, items: lines.map(({ itemId }) => itemId), today });
   const wanting = lines.map((line, index) => ({ ...line, position: index, wanted: decimal(line.wanted), reserved: decimal(line.reserved) }));
   const may = mayTake(wanting, (itemId, siteId) => decimal(lines.find((line) => line.itemId === itemId && line.siteId === siteId)?.free ?? 0));

@@ -1,5 +1,6 @@
 import { decimal } from '@larder/core/decimal';
 import type { DemandLine } from '@larder/core/ledger/types';
+import { sql } from 'drizzle-orm';
 import type { RowOf } from '../db/json';
 import { documentLine } from '../db/schema/index';
 
@@ -14,7 +15,8 @@ export const demandFields = {
   neededOn: documentLine.neededOn,
   promisedOn: documentLine.promisedOn,
   standsBack: documentLine.standsBack,
-  wanted: documentLine.wanted,
+  /** Below zero when more was drawn for work than it says. */
+  wanted: sql<string>`case when ${documentLine.kind} = 'component' and ${documentLine.active} and ${documentLine.stocked} then ${documentLine.baseQuantity} - ${documentLine.cancelled} - ${documentLine.drawn} else ${documentLine.wanted} end`,
   reserved: documentLine.reserved,
 };
 

@@ -1,11 +1,12 @@
+import type { Decimal } from '@larder/core/decimal';
 import { documentRules } from '@larder/core/ledger/counters';
-import { planSteps, type NextStep } from '@larder/core/ledger/steps';
-import type { Borne, Effects, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves } from '@larder/core/ledger/types';
+import { planSteps, type NextStep, type Step } from '@larder/core/ledger/steps';
+import type { Borne, Effects, LineCounters, Movement, Plan, PlannedLine, ReservationChange, Serves, WorkMoved } from '@larder/core/ledger/types';
 import { and, eq, exists, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../act';
 import { given, insertFrom, insertRows, jsonOf, orNull } from '../db/given';
 import { prepared, preparedWrite } from '../db/prepared';
-import { cameBack, costBearer, goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation } from '../db/schema/index';
+import { cameBack, costBearer, goodsReturned, journalEntry, journalLine, layerLine, movement, movementLine, reservation, workAmount } from '../db/schema/index';
 import { lock } from './lock';
 import { moveStrandedValue } from './pastDays';
 import { clearCents } from './clearCents';
@@ -31,13 +32,23 @@ interface Beyond {
  * The one door: decides a movement and what follows on from it and, unless the act is a preview, writes it. The caller has locked the documents it serves.
  * Nothing else writes movements, lines, balances, pools or journal. Gives the id of the first movement.
  */
-export async function post(act: Act, first: Movement, { next = [], placeIds = [], imagined = new Map() }: Beyond = {}): Promise<Posting> {
+export async function post(act: Act, first: Movement, beyond: Beyond = {}): Promise<Posting> {
+  const { steps: _steps, ...posting } = await postSteps(act, first, beyond);
+  return posting;
+}
+
+/** The same, with what was decided of each step. */
+export async function postSteps(
+  act: Act,
+  first: Movement,
+  { next = [], placeIds = [], imagined = new Map() }: Beyond = {},
+): Promise<Posting & { steps: readonly Step[] }> {
   const itemIds = first.lines.map(({ itemId }) => itemId);
   // Both are sent at once: the state is read when the locks are there.
   const locking = lock.stock(act, itemIds, [...first.lines.flatMap((line) => [line.fromPlaceId, line.toPlaceId]), ...placeIds]);
   const [state] = await Promise.all([readState(act, first, { placeIds, imagined }), locking]);
   const { steps, effects } = planSteps(first, next, state);
-  if (act.tx.readOnly) return { movementId: null, effects };
+  if (act.tx.readOnly) return { movementId: null, effects, steps };
   const ids: number[] = [];
   for (const step of steps) {
     await changeReservations(act, step.plan.releases);
@@ -50,7 +61,7 @@ export async function post(act: Act, first: Movement, { next = [], placeIds = []
     first.effectiveOn,
   );
   if (first.effectiveOn < act.today) await moveStrandedValue(act, itemIds, first.effectiveOn);
-  return { movementId: ids[0] ?? null, effects };
+  return { movementId: ids[0] ?? null, effects, steps };
 }
 
 const writeMovement = prepared(['kind', 'effectiveOn', 'postedAt', 'personId', 'reverses', 'reasonId', 'note', 'lines', 'text', 'journal'], (db, value) => {
@@ -85,7 +96,11 @@ const writeMovement = prepared(['kind', 'effectiveOn', 'postedAt', 'personId', '
   return db.with(written, lines, entry, entryLines).select({ id: written.id }).from(written);
 });
 
-async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }: Movement, { lines, journal, borne }: Plan): Promise<number> {
+async function write(
+  act: Act,
+  { kind, effectiveOn, reversesId, reasonId, note, work: moved }: Movement,
+  { lines, journal, borne, work }: Plan,
+): Promise<number> {
   const [row] = await writeMovement(act.tx, {
     kind,
     effectiveOn,
@@ -103,6 +118,7 @@ async function write(act: Act, { kind, effectiveOn, reversesId, reasonId, note }
   await writeReturned(act, row.id, lines);
   await writeCameBack(act, row.id, lines);
   if (borne) await writeBearer(act, row.id, borne);
+  if (moved && work) await writeWork(act, row.id, moved, work.variance);
   return row.id;
 }
 
@@ -187,6 +203,30 @@ async function writeCameBack({ tx }: Act, movementId: number, lines: readonly Pl
 async function writeBearer({ tx: { db } }: Act, movementId: number, { accountId, departmentId, tax }: Borne): Promise<void> {
   const taxed = tax && { taxCodeId: tax.taxCodeId, taxRate: tax.rate.toFixed(), taxBase: tax.base.toFixed(2), tax: tax.owed.toFixed(2) };
   await db.insert(costBearer).values({ movementId, accountId, departmentId, ...taxed });
+}
+
+/** What went into work in progress and out of it beside goods. */
+async function writeWork({ tx }: Act, movementId: number, { orderId, charges, carried }: WorkMoved, variance: Decimal): Promise<void> {
+  const plain = { movementId, accountId: null, name: '', per: null, quantity: null, rate: null };
+  const rows = [
+    ...charges.map(({ quantity, rate, amount, ...charge }) => ({
+      ...charge,
+      movementId,
+      workOrderId: orderId,
+      kind: 'charge' as const,
+      quantity: quantity.toFixed(),
+      rate: rate.toFixed(),
+      amount: amount.toFixed(2),
+    })),
+    { ...plain, workOrderId: orderId, kind: 'variance' as const, amount: variance.neg().toFixed(2) },
+    ...(carried
+      ? [
+          { ...plain, workOrderId: orderId, kind: 'carried' as const, amount: carried.amount.neg().toFixed(2) },
+          { ...plain, workOrderId: carried.toOrderId, kind: 'carried' as const, amount: carried.amount.toFixed(2) },
+        ]
+      : []),
+  ].filter(({ kind, amount }) => kind === 'charge' || !['0.00', '-0.00'].includes(amount));
+  if (rows.length > 0) await tx.db.insert(workAmount).values(rows);
 }
 
 /** What the lines do to layers of cost; nothing for items under moving average. */

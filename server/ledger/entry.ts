@@ -18,7 +18,7 @@ const readAccounts = prepared([], (db) =>
       code: account.code,
       name: account.name,
       purpose: sql<BookPurpose | null>`case when ${account.type} = 'inventory' then 'inventory' else ${account.purpose} end`,
-      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'receivable', 'landed-clearing', 'carriage-clearing')`,
+      free: sql<boolean>`${account.type} <> 'inventory' and coalesce(${account.purpose}, '') not in ('grni', 'credits-expected', 'payable', 'receivable', 'landed-clearing', 'carriage-clearing', 'own-use-tax', 'work-in-progress')`,
     })
     .from(account)
     .orderBy(account.code),

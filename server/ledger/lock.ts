@@ -21,6 +21,7 @@ import {
   transferTerms,
   loan,
   loanTerms,
+  workOrder,
 } from '../db/schema/index';
 
 type Some = readonly number[];
@@ -44,6 +45,7 @@ export const lock = {
   loans: (act: Act, ids: Some) => lockRows(act, lockLoans, ids),
   /** The loans that these lines are on. */
   loansOf: (act: Act, lineIds: Some) => lockRows(act, lockLoansOf, lineIds),
+  workOrders: (act: Act, ids: Some) => lockRows(act, lockWorkOrders, ids),
   /** The worksheets that these charges are on. */
   sheetsOf: (act: Act, chargeIds: Some) => lockRows(act, lockSheetsOf, chargeIds),
   sheets: (act: Act, ids: Some) => lockRows(act, lockSheets, ids),
@@ -73,6 +75,7 @@ const lockPurchaseOrders = byId(purchaseOrder);
 const lockSalesOrders = byId(salesOrder);
 const lockTransfers = byId(transfer);
 const lockLoans = byId(loan);
+const lockWorkOrders = byId(workOrder);
 const lockSheets = byId(landedSheet);
 const lockBills = byId(bill);
 const lockInvoices = byId(invoice);

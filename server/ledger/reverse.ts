@@ -31,6 +31,7 @@ import {
 import { refuseInvoiced } from '../documents/invoiced';
 import { refusePackedOf } from '../documents/parcels';
 import { refuseTaken, takeBack } from '../documents/shipments';
+import { takeWorkBack, workOrdersOf, workPosted } from './undoWork';
 import { post, type Posting } from './door';
 import { lock } from './lock';
 import { oneRow } from '../db/given';
@@ -73,6 +74,7 @@ function readPosted({ db }: Act['tx'], movementId: number) {
       salesOrderIds: documentsOf(salesLine, salesLine.orderId, movementLine.demandLineId),
       transferIds: documentsOf(transferLine, transferLine.transferId, movementLine.demandLineId),
       loanIds: documentsOf(loanLine, loanLine.loanId, movementLine.demandLineId),
+      workOrderIds: workOrdersOf(db, movement.id),
     })
     .from(movement)
     .leftJoin(undo, eq(undo.reverses, movement.id))
@@ -148,6 +150,7 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   await lock.salesOrders(act, found.salesOrderIds);
   await lock.transfers(act, found.transferIds);
   await lock.loans(act, found.loanIds);
+  await lock.workOrders(act, found.workOrderIds);
   const lines = await readLines(act.tx, movementId);
   await lock.pools(
     act,
@@ -159,8 +162,10 @@ export async function reverse(act: Act, { movementId, note, countedSince }: { mo
   await refuseTaken(act, movementId);
   await refuseInvoiced(act, movementId);
   await refusePackedOf(act, movementId);
-  const posting = await post(act, reversalOf(postedMovement(found, lines), act.today, note, countedSince));
+  const work = await workPosted(act, movementId, found.workOrderIds);
+  const posting = await post(act, reversalOf({ ...postedMovement(found, lines), ...(work ? { work } : {}) }, act.today, note, countedSince));
   await takeBack(act, movementId);
+  await takeWorkBack(act, movementId);
   return posting;
 }
 

@@ -34,6 +34,7 @@ import {
   supply,
   costPool,
   purchaseLine,
+  workOrder,
 } from '../db/schema/index';
 
 /** One law of the ledger: how many things it was held against, and the ones that break it. */
@@ -78,6 +79,16 @@ const laws: Held[] = [
   },
   { name: 'what is in transit is what transfers sent and did not end', view: 'law_transit', against: [[place, eq(place.kind, 'transit')]] },
   { name: 'what holders have is what their open loans say', view: 'law_loans', against: [[place, eq(place.kind, 'holder')]] },
+  {
+    name: 'work in progress is what work orders hold, on every day, and nothing once they have ended',
+    view: 'law_work_in_progress',
+    against: [[workOrder]],
+  },
+  {
+    name: 'lines of work orders stand as their order does, with nothing at the work of one that has ended',
+    view: 'law_work_orders',
+    against: [[documentLine, inArray(documentLine.kind, ['component', 'product'])]],
+  },
   { name: 'what came back went out, and comes back at what it left for', view: 'law_came_back', against: [[cameBack]] },
   { name: 'what customers hold went out to them and did not come back', view: 'law_customers_hold', against: [[place, eq(place.kind, 'customer')]] },
   { name: 'parcels hold what lies on the bench, or what went out with them', view: 'law_parcels', against: [[parcelContent]] },

@@ -8,6 +8,7 @@ const address = {
   'sales order': '/outbound/orders/',
   transfer: '/stock/transfers/',
   loan: '/stock/loans/',
+  'work order': '/making/orders/',
 };
 
 /** Where a document is opened. */

@@ -1,5 +1,6 @@
 import type * as contract from '@larder/contract/making';
 import type { BodyOf } from '@larder/contract/endpoint';
+import { maybeBilled } from '@larder/core/books/purpose';
 import { once, toBase } from '@larder/core/catalog/units';
 import { decimal } from '@larder/core/decimal';
 import { circleOf, wayInWords } from '@larder/core/making/bill';
@@ -174,7 +175,7 @@ async function kindsOf({ tx: { db } }: Act, ids: readonly number[]): Promise<Map
 
 async function accountsOf({ tx: { db } }: Act, { costs }: Form): Promise<Set<number>> {
   const rows = await db
-    .select({ id: account.id })
+    .select({ id: account.id, type: account.type, purpose: account.purpose })
     .from(account)
     .where(
       among(
@@ -182,7 +183,7 @@ async function accountsOf({ tx: { db } }: Act, { costs }: Form): Promise<Set<num
         costs.map(({ accountId }) => accountId),
       ),
     );
-  return new Set(rows.map(({ id }) => id));
+  return new Set(rows.filter(maybeBilled).map(({ id }) => id));
 }
 
 /** Refuses a bill through whose parts, or what may be taken in their place, one comes back to what it makes; by any version that is not retired, since each may be in use one day. */

@@ -1,9 +1,15 @@
 import * as contract from '@larder/contract/making';
+import * as work from '@larder/contract/workOrders';
 import type { Serve } from '../../http/route';
 import { createBom, editBom, retireBom } from './boms';
 import { bomCost } from './costing';
 import { canMakeAll, canMakeItem } from './makeable';
+import { changeWorkOrder, createWorkOrder, holdWorkOrder, moveWorkOrder, releaseWorkOrder, reopenWorkOrder, workProposal } from './orders';
+import { getWorkOrder, workOrders, workOrdersInAll } from './orderQueries';
 import { boms, getBom, whereUsed } from './queries';
+import { recordWork } from './recording';
+import { addComponent, bringBack, cancelWorkOrder, pickWorkOrder, workPickList, workTaking } from './taking';
+import { giveUpUntaken, listUntaken, recordUntaken } from './untaken';
 
 export function makingRoutes(serve: Serve): void {
   serve(contract.listBoms, (act, { query }) => boms(act, query));
@@ -15,4 +21,24 @@ export function makingRoutes(serve: Serve): void {
   serve(contract.whereUsed, (act, { params }) => whereUsed(act, params.id));
   serve(contract.canMakeItem, (act, { params, query }) => canMakeItem(act, params.id, query));
   serve(contract.canMakeAll, (act, { query }) => canMakeAll(act, query));
+  serve(work.listWorkOrders, (act, { query }) => workOrders(act, query));
+  serve(work.workOrdersInAll, (act, { query }) => workOrdersInAll(act, query));
+  serve(work.workProposal, (act, { query }) => workProposal(act, query));
+  serve(work.getWorkOrder, (act, { params }) => getWorkOrder(act, params.id));
+  serve(work.createWorkOrder, (act, { body }) => createWorkOrder(act, body));
+  serve(work.changeWorkOrder, (act, { params, body }) => changeWorkOrder(act, params.id, body));
+  serve(work.moveWorkOrder, (act, { params, body }) => moveWorkOrder(act, params.id, body));
+  serve(work.releaseWorkOrder, (act, { params, body }) => releaseWorkOrder(act, params.id, body));
+  serve(work.holdWorkOrder, (act, { params, body }) => holdWorkOrder(act, params.id, body));
+  serve(work.cancelWorkOrder, (act, { params, body }) => cancelWorkOrder(act, params.id, body));
+  serve(work.reopenWorkOrder, (act, { params, body }) => reopenWorkOrder(act, params.id, body));
+  serve(work.workPickList, (act, { params }) => workPickList(act, params.id));
+  serve(work.pickWorkOrder, (act, { params, body }) => pickWorkOrder(act, params.id, body));
+  serve(work.workTaking, (act, { params, body }) => workTaking(act, params.id, body));
+  serve(work.addComponent, (act, { params, body }) => addComponent(act, params.id, body));
+  serve(work.bringBack, (act, { params, body }) => bringBack(act, params.id, body));
+  serve(work.recordWork, (act, { params, body }) => recordWork(act, params.id, body));
+  serve(work.listUntaken, (act, { query }) => listUntaken(act, query));
+  serve(work.recordUntaken, (act, { params, body }) => recordUntaken(act, params.id, body));
+  serve(work.giveUpUntaken, (act, { params, body }) => giveUpUntaken(act, params.id, body));
 }

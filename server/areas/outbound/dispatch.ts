@@ -98,7 +98,7 @@ function sentLine(order: GoingOrder, { lineId, lotId, quantity }: Content, field
     itemId: at.itemId,
     lotId,
     quantity: decimal(quantity),
-    fromPlaceId: at.stocked ? at.benchId : order.nowhereId,
+    fromPlaceId: at.stocked ? at.waitsAtId : order.nowhereId,
     toPlaceId: order.customerPlaceId,
     valuation: { by: 'current' },
     serves: [{ kind: 'sales', lineId: at.id }],

@@ -11,7 +11,7 @@ import type { Act } from '../../act';
 import { among, positive } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
-import { documentLine, item, party, salesLine, salesOrder, salesTerms, site, transfer, transferTerms } from '../../db/schema/index';
+import { componentTerms, documentLine, item, party, salesLine, salesOrder, salesTerms, site, transfer, transferTerms, workOrder } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { recordOrder } from '../../documents/orders';
 import { onOrderStraight } from '../../documents/supplies';
@@ -26,6 +26,8 @@ const otherOrder = alias(salesOrder, 'other_order');
 const customer = alias(party, 'other_customer');
 const otherTransfer = alias(transfer, 'other_transfer');
 const toSite = alias(site, 'other_site');
+const otherWork = alias(workOrder, 'other_work');
+const made = alias(item, 'made_item');
 
 /** A line of a confirmed order, with the lines that hold some of its item at its site. */
 const readLine = prepared(['id'], (db, { id }) =>
@@ -52,11 +54,11 @@ const readLine = prepared(['id'], (db, { id }) =>
       holders: jsonRows(
         {
           lineId: other.id,
-          kind: sql<'sales' | 'transfer'>`${other.kind}`,
-          orderId: sql<number>`coalesce(${otherOrder.id}, ${otherTransfer.id})`,
+          kind: sql<'sales' | 'transfer' | 'work'>`case ${other.kind} when 'component' then 'work' else ${other.kind} end`,
+          orderId: sql<number>`coalesce(${otherOrder.id}, ${otherTransfer.id}, ${otherWork.id})`,
           number: other.number,
           position: other.position,
-          customer: sql<string>`coalesce(${customer.name}, ${toSite.name})`,
+          customer: sql<string>`coalesce(${customer.name}, ${toSite.name}, ${made.sku})`,
           shipBy: sql<string>`coalesce(${other.neededOn}, ${otherOrder.shipBy})`,
           promisedOn: other.promisedOn,
           reserved: plain(other.reserved),
@@ -70,6 +72,9 @@ const readLine = prepared(['id'], (db, { id }) =>
             .leftJoin(transferTerms, eq(transferTerms.id, other.id))
             .leftJoin(otherTransfer, eq(otherTransfer.id, transferTerms.transferId))
             .leftJoin(toSite, eq(toSite.id, otherTransfer.toSiteId))
+            .leftJoin(componentTerms, eq(componentTerms.id, other.id))
+            .leftJoin(otherWork, eq(otherWork.id, componentTerms.workOrderId))
+            .leftJoin(made, eq(made.id, otherWork.itemId))
             .where(
               and(
                 eq(other.itemId, salesLine.itemId),

@@ -28,7 +28,7 @@ const readGoing = prepared(['ids'], (db, { ids }) =>
           itemId: salesLine.itemId,
           siteId: salesLine.siteId,
           /** Of the site it comes from. */
-          benchId: place.id,
+          waitsAtId: place.id,
           sku: item.sku,
           active: salesLine.active,
           stocked: salesLine.stocked,

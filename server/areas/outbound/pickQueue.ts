@@ -4,14 +4,29 @@ import { and, eq, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, atSites, positive } from '../../db/given';
-import { itemSite, party, person, pickRound as roundTable, roundOrder, salesLine, salesOrder, site, transfer, transferLine } from '../../db/schema/index';
+import {
+  componentLine,
+  item,
+  itemSite,
+  party,
+  person,
+  pickRound as roundTable,
+  roundOrder,
+  salesLine,
+  salesOrder,
+  site,
+  transfer,
+  transferLine,
+  workOrder,
+} from '../../db/schema/index';
+import { pickedKinds, type PickedFor } from '../../documents/picks';
 
 const toSite = alias(site, 'to_site');
 const free = sql`coalesce(${itemSite.free}, 0)`;
 const may = sql`least(${salesLine.wanted}, ${salesLine.reserved} + ${free})`;
 const shipBy = sql<string>`min(coalesce(${salesLine.shipBy}, ${salesOrder.shipBy}))`;
 
-/** The round under way at a site that has an order, or a transfer. */
+/** The round under way at a site that has an order, a transfer or a work order. */
 const roundHaving = (document: SQL) =>
   new QueryBuilder()
     .select({ id: roundOrder.roundId, picker: person.name })
@@ -101,6 +116,43 @@ function transfersToPick({ tx: { db }, today }: Act, sites: readonly number[] | 
     .limit(200);
 }
 
+/** Work orders of which something can be taken, by the day they are begun. */
+function workToPick({ tx: { db }, today }: Act, sites: readonly number[] | null, workOrderIds?: readonly number[]) {
+  const inRound = roundHaving(eq(roundOrder.workOrderId, workOrder.id));
+  const mayGo = sql`least(${componentLine.wanted}, ${componentLine.reserved} + ${free})`;
+  return db
+    .select({
+      orderId: workOrder.id,
+      number: workOrder.number,
+      customer: item.sku,
+      siteId: site.id,
+      site: site.name,
+      shipBy: workOrder.startsOn,
+      late: sql<boolean>`${workOrder.startsOn} < ${today}`,
+      lines: sql<number>`count(*)::int`,
+      pieces: sql<string>`trim_scale(sum(${mayGo}))::text`,
+      roundId: sql<number | null>`${inRound.id}`,
+      picker: sql<string | null>`${inRound.picker}`,
+    })
+    .from(componentLine)
+    .innerJoin(workOrder, eq(workOrder.id, componentLine.workOrderId))
+    .innerJoin(item, eq(item.id, workOrder.itemId))
+    .innerJoin(site, eq(site.id, componentLine.siteId))
+    .leftJoin(itemSite, and(eq(itemSite.itemId, componentLine.itemId), eq(itemSite.siteId, componentLine.siteId)))
+    .leftJoinLateral(inRound, sql`true`)
+    .where(
+      and(
+        positive(componentLine.wanted),
+        sql`${componentLine.reserved} + ${free} > 0`,
+        atSites(componentLine.siteId, sites),
+        workOrderIds === undefined ? undefined : among(workOrder.id, workOrderIds),
+      ),
+    )
+    .groupBy(workOrder.id, item.sku, site.id, inRound.id, inRound.picker)
+    .orderBy(workOrder.startsOn, workOrder.id)
+    .limit(200);
+}
+
 /** What is told of a round. */
 export const roundFields = {
   id: roundTable.id,
@@ -111,20 +163,23 @@ export const roundFields = {
   startedAt: roundTable.startedAt,
 };
 
-/** What can be picked at these sites, of these orders and transfers where it is said of which, by the day it ships. */
-export async function toPick(act: Act, sites: readonly number[] | null, only: { sales?: readonly number[]; transfers?: readonly number[] }) {
+/** What can be picked at these sites, of these orders, transfers and work orders where it is said of which, by the day it ships. */
+export async function toPick(act: Act, sites: readonly number[] | null, only: Partial<Record<PickedFor['kind'], readonly number[]>>) {
   const sales = only.sales?.length === 0 ? [] : await readQueue(act, sites, only.sales);
-  const transfers = only.transfers?.length === 0 ? [] : await transfersToPick(act, sites, only.transfers);
+  const transfers = only.transfer?.length === 0 ? [] : await transfersToPick(act, sites, only.transfer);
+  const work = only.work?.length === 0 ? [] : await workToPick(act, sites, only.work);
   return [
     ...sales.map((row) => ({ ...row, kind: 'sales' as const })),
     ...transfers.map((row) => ({ ...row, kind: 'transfer' as const, waitsWhole: false })),
+    ...work.map((row) => ({ ...row, kind: 'work' as const, waitsWhole: false })),
   ].sort((a, b) => (a.shipBy < b.shipBy ? -1 : a.shipBy > b.shipBy ? 1 : 0));
 }
 
 /** What is to be picked, and the rounds that are under way. */
 export async function pickQueue(act: Act, { siteId, kind }: QueryOf<typeof contract.pickQueue>): Promise<ResponseOf<typeof contract.pickQueue>> {
   const sites = act.sites('look', siteId);
-  const rows = await toPick(act, sites, kind === 'all' ? {} : kind === 'sales' ? { transfers: [] } : { sales: [] });
+  const others = pickedKinds.filter((one) => kind !== 'all' && one !== kind);
+  const rows = await toPick(act, sites, Object.fromEntries(others.map((one) => [one, []])));
   const { db } = act.tx;
   const orders = db.$count(roundOrder, eq(roundOrder.roundId, roundTable.id));
   const rounds = await db

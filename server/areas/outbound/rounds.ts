@@ -6,30 +6,34 @@ import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
-import { party, person, pickRound as roundTable, roundOrder, salesOrder, site, transfer } from '../../db/schema/index';
+import { item, party, person, pickRound as roundTable, roundOrder, salesOrder, site, transfer, workOrder } from '../../db/schema/index';
 import { takeToBench, type GoingOut } from '../../documents/goingOut';
-import { picksOf } from '../../documents/picks';
+import { pickedKinds, picksOf, type PickedFor } from '../../documents/picks';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { goingWork } from '../making/service';
 import { goingTransfers } from '../transfers/service';
 import { goingOrders } from './going';
 import { roundFields, toPick } from './pickQueue';
 
 const toSite = alias(site, 'to_site');
 
-/** Begins a round: its orders and transfers are in nobody else's until it is ended. */
+/** Begins a round: its orders, transfers and work orders are in nobody else's until it is ended. */
 export async function startRound(
   act: Act,
-  { siteId, orderIds, transferIds }: BodyOf<typeof contract.startRound>,
+  { siteId, orderIds, transferIds, workOrderIds }: BodyOf<typeof contract.startRound>,
 ): Promise<ResponseOf<typeof contract.startRound>> {
   act.allow('outbound.ship', siteId);
   await lock.salesOrders(act, orderIds);
   await lock.transfers(act, transferIds);
-  const rows = await toPick(act, [siteId], { sales: orderIds, transfers: transferIds });
+  await lock.workOrders(act, workOrderIds);
+  const rows = await toPick(act, [siteId], { sales: orderIds, transfer: transferIds, work: workOrderIds });
   const taken = rows.find(({ roundId }) => roundId !== null);
-  const field = (row?: { kind: string }) => (row?.kind === 'transfer' || orderIds.length === 0 ? 'transferIds' : 'orderIds');
+  const fields = { sales: 'orderIds', transfer: 'transferIds', work: 'workOrderIds' } as const;
+  const asked = { sales: orderIds, transfer: transferIds, work: workOrderIds };
+  const field = (row?: { kind: PickedFor['kind'] }) => fields[row?.kind ?? pickedKinds.find((kind) => asked[kind].length > 0) ?? 'sales'];
   if (taken) throw refuseField(409, 'in-a-round', field(taken), `${taken.picker} picks ${taken.number} in round ${taken.roundId}.`);
-  if (rows.length < new Set(orderIds).size + new Set(transferIds).size)
+  if (rows.length < pickedKinds.reduce((all, kind) => all + new Set(asked[kind]).size, 0))
     throw refuseField(409, 'nothing-to-pick', field(), 'Of one of these nothing can be picked any more: look at the list again.');
   const { db } = act.tx;
   const [round] = await db.insert(roundTable).values({ siteId, pickerId: act.by.id, startedAt: act.now.toISOString() }).returning({ id: roundTable.id });
@@ -39,6 +43,7 @@ export async function startRound(
       roundId,
       orderId: kind === 'sales' ? orderId : null,
       transferId: kind === 'transfer' ? orderId : null,
+      workOrderId: kind === 'work' ? orderId : null,
       siteId,
       slot: index + 1,
     })),
@@ -54,10 +59,12 @@ const readRound = prepared(['id'], (db, { id }) =>
       slots: jsonRows(
         {
           slot: roundOrder.slot,
-          kind: sql<'sales' | 'transfer'>`case when ${roundOrder.orderId} is null then 'transfer' else 'sales' end`,
-          orderId: sql<number>`coalesce(${roundOrder.orderId}, ${roundOrder.transferId})`,
-          number: sql<string>`coalesce(${salesOrder.number}, ${transfer.number})`,
-          customer: sql<string>`coalesce(${party.name}, ${toSite.name})`,
+          kind: sql<
+            PickedFor['kind']
+          >`case when ${roundOrder.orderId} is not null then 'sales' when ${roundOrder.transferId} is not null then 'transfer' else 'work' end`,
+          orderId: sql<number>`coalesce(${roundOrder.orderId}, ${roundOrder.transferId}, ${roundOrder.workOrderId})`,
+          number: sql<string>`coalesce(${salesOrder.number}, ${transfer.number}, ${workOrder.number})`,
+          customer: sql<string>`coalesce(${party.name}, ${toSite.name}, ${item.sku})`,
         },
         (select) =>
           select
@@ -66,6 +73,8 @@ const readRound = prepared(['id'], (db, { id }) =>
             .leftJoin(party, eq(party.id, salesOrder.customerId))
             .leftJoin(transfer, eq(transfer.id, roundOrder.transferId))
             .leftJoin(toSite, eq(toSite.id, transfer.toSiteId))
+            .leftJoin(workOrder, eq(workOrder.id, roundOrder.workOrderId))
+            .leftJoin(item, eq(item.id, workOrder.itemId))
             .where(eq(roundOrder.roundId, roundTable.id)),
         { orderBy: roundOrder.slot },
       ),
@@ -113,8 +122,12 @@ export async function pickRound(act: Act, id: number, form: BodyOf<typeof contra
   act.allow('outbound.ship', round.siteId);
   if (round.endedAt !== null) throw new Refusal(409, 'ended', `Round ${id} is ended; what is left of its orders is in the list of what is to be picked.`);
   if (round.pickerId !== act.by.id) throw new Refusal(409, 'others-round', `${round.picker} picks this round.`);
-  const idsOf = (kind: 'sales' | 'transfer') => round.slots.flatMap((one) => (one.kind === kind ? [one.orderId] : []));
-  const going: GoingOut[] = [...(await goingOrders(act, idsOf('sales'))), ...(await goingTransfers(act, idsOf('transfer')))];
+  const idsOf = (kind: PickedFor['kind']) => round.slots.flatMap((one) => (one.kind === kind ? [one.orderId] : []));
+  const going: GoingOut[] = [
+    ...(await goingOrders(act, idsOf('sales'))),
+    ...(await goingTransfers(act, idsOf('transfer'))),
+    ...(await goingWork(act, idsOf('work'))),
+  ];
   const all = { number: going.map(({ number }) => number).join(', '), lines: new Map(going.flatMap(({ lines }) => [...lines])) };
   const posting = await takeToBench(act, all, form);
   if (form.ends && !act.tx.readOnly) await close(act, id);

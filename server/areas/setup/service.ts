@@ -32,6 +32,7 @@ export async function createSite({ tx }: Act, form: BodyOf<typeof contract.creat
   await tx.db.insert(place).values([
     { kind: 'bench', siteId, code: 'bench', owned: true },
     { kind: 'transit', siteId, code: 'transit', owned: true },
+    { kind: 'in-work', siteId, code: 'in work', owned: true },
     { kind: 'bin', siteId, code: 'UNPLACED', name: 'No bin yet', owned: true, sellable: true, unplaced: true, walk: 99999 },
   ]);
   await placesOfHolders(tx, { siteId });

@@ -12,6 +12,7 @@ import {
   balance,
   bill,
   billLine,
+  componentTerms,
   costChange,
   costPool,
   documentLine,
@@ -24,8 +25,9 @@ import {
   movement,
   movementLine,
   place,
-  purchaseLine,
+  productTerms,
   purchaseOrder,
+  purchaseTerms,
   salesOrder,
   salesTerms,
   site,
@@ -33,6 +35,7 @@ import {
   transferLine,
   transferTerms,
   unit,
+  workOrder,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
@@ -131,8 +134,10 @@ async function wantedParts({ tx: { db } }: Act, itemId: number, sites: Sites) {
   const rows = await db
     .select({
       document: jsonRow({
-        kind: sql<'sales order' | 'transfer'>`case when ${transfer.id} is null then 'sales order' else 'transfer' end`,
-        id: sql<number>`coalesce(${salesOrder.id}, ${transfer.id})`,
+        kind: sql<
+          'sales order' | 'transfer' | 'work order'
+        >`case when ${transfer.id} is not null then 'transfer' when ${workOrder.id} is not null then 'work order' else 'sales order' end`,
+        id: sql<number>`coalesce(${salesOrder.id}, ${transfer.id}, ${workOrder.id})`,
         number: documentLine.number,
       }),
       day: documentLine.neededOn,
@@ -144,6 +149,8 @@ async function wantedParts({ tx: { db } }: Act, itemId: number, sites: Sites) {
     .leftJoin(salesOrder, eq(salesOrder.id, salesTerms.orderId))
     .leftJoin(transferTerms, eq(transferTerms.id, documentLine.id))
     .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
+    .leftJoin(componentTerms, eq(componentTerms.id, documentLine.id))
+    .leftJoin(workOrder, eq(workOrder.id, componentTerms.workOrderId))
     .where(and(eq(documentLine.itemId, itemId), positive(documentLine.wanted), atSites(documentLine.siteId, sites)))
     .orderBy(documentLine.neededOn, documentLine.id);
   return (of: 'reserved' | 'short'): Part[] =>
@@ -152,21 +159,30 @@ async function wantedParts({ tx: { db } }: Act, itemId: number, sites: Sites) {
       .map((row) => ({ what: of === 'reserved' ? 'reserved for' : 'short for', document: row.document, day: row.day, by: 'plus', amount: row[of] }));
 }
 
-/** What suppliers are to bring. */
+/** What suppliers are to bring, and what is to be made. */
 function onOrderParts({ tx: { db } }: Act, itemId: number, sites: Sites): Promise<Part[]> {
-  const day = sql<string | null>`coalesce(${purchaseLine.expectedOn}, ${purchaseOrder.expectedOn})`;
+  const day = sql<string | null>`coalesce(${purchaseTerms.expectedOn}, ${purchaseOrder.expectedOn}, ${workOrder.dueOn})`;
   return db
     .select({
       what: sql<string>`'still to come'`,
-      document: jsonRow({ kind: sql<'purchase order'>`'purchase order'`, id: purchaseOrder.id, number: purchaseOrder.number }),
+      document: jsonRow({
+        kind: sql<'purchase order' | 'work order'>`case when ${workOrder.id} is null then 'purchase order' else 'work order' end`,
+        id: sql<number>`coalesce(${purchaseOrder.id}, ${workOrder.id})`,
+        number: documentLine.number,
+      }),
       day,
       by: sql<'plus'>`'plus'`,
-      amount: sql<string>`trim_scale(${purchaseLine.incoming})::text`,
+      amount: sql<string>`trim_scale(${documentLine.incoming})::text`,
     })
-    .from(purchaseLine)
-    .innerJoin(purchaseOrder, eq(purchaseOrder.id, purchaseLine.orderId))
-    .where(and(eq(purchaseLine.itemId, itemId), positive(purchaseLine.incoming), atSites(purchaseLine.siteId, sites)))
-    .orderBy(day, purchaseLine.id);
+    .from(documentLine)
+    .leftJoin(purchaseTerms, eq(purchaseTerms.id, documentLine.id))
+    .leftJoin(purchaseOrder, eq(purchaseOrder.id, purchaseTerms.orderId))
+    .leftJoin(productTerms, eq(productTerms.id, documentLine.id))
+    .leftJoin(workOrder, eq(workOrder.id, productTerms.workOrderId))
+    .where(
+      and(eq(documentLine.itemId, itemId), positive(documentLine.incoming), ne(documentLine.kind, 'transfer'), atSites(sql`${documentLine.bringsToId}`, sites)),
+    )
+    .orderBy(day, documentLine.id);
 }
 
 /** What has left other sites and has not arrived. */

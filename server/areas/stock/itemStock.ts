@@ -11,6 +11,10 @@ import { atSites, notNone, oneRow, positive } from '../../db/given';
 import { jsonList, jsonRows, scalar } from '../../db/json';
 import {
   balance,
+  componentLine,
+  componentTerms,
+  costPool,
+  documentLine,
   item,
   itemPolicy,
   itemSite,
@@ -18,18 +22,18 @@ import {
   movementLine,
   party,
   place,
-  costPool,
+  productLine,
   purchaseLine,
   purchaseOrder,
   salesLine,
   salesOrder,
-  site,
-  unit,
-  documentLine,
   salesTerms,
+  site,
   transfer,
   transferLine,
   transferTerms,
+  unit,
+  workOrder,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { costPoolOver } from '../../documents/seen';
@@ -152,10 +156,11 @@ const sitesOf = (sites: Sites) =>
 
 type Kind = (typeof goodsDocuments)[number];
 const toSite = alias(site, 'to_site');
+const made = alias(item, 'made');
 
 /** What is to come and what is to go, by day. */
 function expectedOf({ db }: Act['tx'], sites: Sites) {
-  const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder | typeof transfer, kind: Kind) => ({
+  const row = (day: SQL, quantity: SQL, order: typeof purchaseOrder | typeof salesOrder | typeof transfer | typeof workOrder, kind: Kind) => ({
     day: sql<string>`${day}`.as('day'),
     quantity: sql<string>`trim_scale(${quantity})::text`.as('moves'),
     document: sql<string>`${order.number}`.as('document'),
@@ -185,7 +190,17 @@ function expectedOf({ db }: Act['tx'], sites: Sites) {
     .from(transferLine)
     .innerJoin(transfer, eq(transfer.id, transferLine.transferId))
     .where(and(eq(transferLine.itemId, item.id), positive(transferLine.wanted), atSites(transferLine.fromSiteId, sites)));
-  const rows = unionAll(coming, going, broughtHere, sentAway).as('expected');
+  const made = db
+    .select(row(sql`${workOrder.dueOn}`, sql`${productLine.incoming}`, workOrder, 'work order'))
+    .from(productLine)
+    .innerJoin(workOrder, eq(workOrder.id, productLine.workOrderId))
+    .where(and(eq(productLine.itemId, item.id), positive(productLine.incoming), atSites(productLine.siteId, sites)));
+  const goesIn = db
+    .select(row(sql`${workOrder.startsOn}`, sql`-${componentLine.wanted}`, workOrder, 'work order'))
+    .from(componentLine)
+    .innerJoin(workOrder, eq(workOrder.id, componentLine.workOrderId))
+    .where(and(eq(componentLine.itemId, item.id), positive(componentLine.wanted), atSites(componentLine.siteId, sites)));
+  const rows = unionAll(coming, going, broughtHere, sentAway, made, goesIn).as('expected');
   return jsonRows({ day: rows.day, quantity: rows.quantity, document: rows.document, kind: rows.kind, id: rows.id }, (select) => select.from(rows), {
     orderBy: sql`${rows.day}`,
   });
@@ -195,10 +210,10 @@ function expectedOf({ db }: Act['tx'], sites: Sites) {
 const reservedFor = (sites: Sites) =>
   jsonRows(
     {
-      kind: sql<Kind>`case when ${transfer.id} is null then 'sales order' else 'transfer' end`,
-      orderId: sql<number>`coalesce(${salesOrder.id}, ${transfer.id})`,
+      kind: sql<Kind>`case when ${transfer.id} is not null then 'transfer' when ${workOrder.id} is not null then 'work order' else 'sales order' end`,
+      orderId: sql<number>`coalesce(${salesOrder.id}, ${transfer.id}, ${workOrder.id})`,
       number: documentLine.number,
-      customer: sql<string>`coalesce(${party.name}, ${toSite.name})`,
+      customer: sql<string>`coalesce(${party.name}, ${toSite.name}, ${made.sku})`,
       reserved: plain(documentLine.reserved),
       short: plain(documentLine.short),
       shipBy: sql<string>`${documentLine.neededOn}`,
@@ -212,6 +227,9 @@ const reservedFor = (sites: Sites) =>
         .leftJoin(transferTerms, eq(transferTerms.id, documentLine.id))
         .leftJoin(transfer, eq(transfer.id, transferTerms.transferId))
         .leftJoin(toSite, eq(toSite.id, transfer.toSiteId))
+        .leftJoin(componentTerms, eq(componentTerms.id, documentLine.id))
+        .leftJoin(workOrder, eq(workOrder.id, componentTerms.workOrderId))
+        .leftJoin(made, eq(made.id, workOrder.itemId))
         .where(and(eq(documentLine.itemId, item.id), positive(documentLine.wanted), atSites(documentLine.siteId, sites))),
     { orderBy: sql`${documentLine.neededOn}, ${documentLine.id}` },
   );

@@ -3,14 +3,14 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { decimal } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';
 import type { FieldError } from '@larder/core/refusal';
-import { and, desc, eq, isNull, ne, sql } from 'drizzle-orm';
-import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
+import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { atSites, positive } from '../../db/given';
-import { balance, item, itemPolicy, lot, place, site, unit } from '../../db/schema/index';
+import { balance, item, lot, place, site, unit } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { codesHere, codesOf } from '../../documents/codes';
 import { lineFacts, quantityError, refuseErrors, refuseNotKept, type BinFacts, type ItemFacts } from '../../documents/lines';
+import { ownBin, usualBin } from '../../documents/properBin';
 import { post, type Posting } from '../../ledger/door';
 
 /** Moves goods from bin to bin within a site, at once. What they cost stays; what leaves the bins that are sold from is no longer on hand. */
@@ -56,30 +56,8 @@ function lineErrors(
   return fault ? [fault] : [];
 }
 
-const proper = alias(place, 'proper_bin');
-const lies = alias(balance, 'lies_already');
-
-/** The item's own bin at the site, while it is in use. */
-const ownBin = new QueryBuilder()
-  .select({ id: proper.id, code: proper.code })
-  .from(itemPolicy)
-  .innerJoin(proper, eq(proper.id, itemPolicy.binId))
-  .where(and(eq(itemPolicy.itemId, item.id), eq(itemPolicy.siteId, site.id), isNull(proper.retiredAt)))
-  .as('own_bin');
-
-const other = alias(place, 'other_bin');
-/** A bin that is sold from in which the item lies already, where most of it lies. */
-const usualBin = new QueryBuilder()
-  .select({ id: other.id, code: other.code })
-  .from(lies)
-  .innerJoin(
-    other,
-    and(eq(other.id, lies.placeId), eq(other.kind, 'bin'), eq(other.siteId, site.id), other.sellable, ne(other.id, place.id), isNull(other.retiredAt)),
-  )
-  .where(and(eq(lies.itemId, item.id), positive(lies.quantity), sql`not ${other.unplaced}`))
-  .orderBy(desc(lies.quantity), other.walk)
-  .limit(1)
-  .as('usual_bin');
+const own = ownBin(item.id, site.id);
+const usual = usualBin(item.id, site.id, place.id);
 
 /** Goods that have no proper bin yet, site by site, and where each should go. */
 export async function toPutAway(act: Act, siteId?: number): Promise<ResponseOf<typeof contract.toPutAway>> {
@@ -98,8 +76,8 @@ export async function toPutAway(act: Act, siteId?: number): Promise<ResponseOf<t
       tag: lot.tag,
       useBy: lot.useBy,
       quantity: plain(balance.quantity),
-      toBinId: sql<number | null>`coalesce(${ownBin.id}, ${usualBin.id})`,
-      to: sql<string | null>`coalesce(${ownBin.code}, ${usualBin.code})`,
+      toBinId: sql<number | null>`coalesce(${own.id}, ${usual.id})`,
+      to: sql<string | null>`coalesce(${own.code}, ${usual.code})`,
       itemCodes: codesOf(balance.itemId, { suppliers: false }),
     })
     .from(place)
@@ -108,10 +86,10 @@ export async function toPutAway(act: Act, siteId?: number): Promise<ResponseOf<t
     .innerJoin(item, eq(item.id, balance.itemId))
     .innerJoin(unit, eq(unit.id, item.unitId))
     .leftJoin(lot, eq(lot.id, balance.lotId))
-    .leftJoinLateral(ownBin, sql`true`)
-    .leftJoinLateral(usualBin, sql`true`)
+    .leftJoinLateral(own, sql`true`)
+    .leftJoinLateral(usual, sql`true`)
     .where(and(place.unplaced, atSites(place.siteId, act.sites('look', siteId))))
-    .orderBy(sql`coalesce(${ownBin.code}, ${usualBin.code}) nulls last, ${item.sku}, ${lot.code}`)
+    .orderBy(sql`coalesce(${own.code}, ${usual.code}) nulls last, ${item.sku}, ${lot.code}`)
     .limit(500);
   return { rows: rows.map(({ lotKind, tag, itemCodes, ...row }) => ({ ...row, codes: codesHere({ lotKind, lot: row.lot, tag, itemCodes }) })) };
 }

@@ -30,7 +30,7 @@ export async function goingTransfer(act: Act, id: number): Promise<GoingOut & { 
       itemId: line.itemId,
       sku: line.sku,
       siteId: now.fromSiteId,
-      benchId,
+      waitsAtId: benchId,
       active: true,
       stocked: true,
     },

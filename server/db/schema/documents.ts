@@ -77,12 +77,17 @@ export const documentLine = pgTable(
       .generatedAlwaysAs(
         sql`case when active and kept and brings_to_id is not null then greatest(base_quantity - cancelled - greatest(arrived, finished), 0) else 0 end`,
       ),
+    /** Of what work uses, more may be drawn than its order says: it wants none of it then. */
     wanted: quantity()
       .notNull()
-      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - direct - (drawn - sent) else 0 end`),
+      .generatedAlwaysAs(
+        sql`case when not (active and kept and draws) or (kind = 'component' and drawn > base_quantity - cancelled) then 0 else base_quantity - cancelled - direct - (drawn - sent) end`,
+      ),
     short: quantity()
       .notNull()
-      .generatedAlwaysAs(sql`case when active and kept and draws then base_quantity - cancelled - direct - (drawn - sent) - reserved else 0 end`),
+      .generatedAlwaysAs(
+        sql`case when not (active and kept and draws) or (kind = 'component' and drawn > base_quantity - cancelled) then 0 else base_quantity - cancelled - direct - (drawn - sent) - reserved end`,
+      ),
   },
   (t) => [
     unique('document_line_position').on(t.kind, t.number, t.position),
@@ -108,10 +113,16 @@ export const documentLine = pgTable(
       .on(t.id)
       .where(sql`not kept`),
     check('document_line_quantity', sql`${t.baseQuantity} > 0 and ${t.cancelled} >= 0 and ${t.cancelled} <= ${t.baseQuantity}`),
-    check('document_line_counters', sql`${t.arrived} >= 0 and ${t.finished} >= 0 and ${t.drawn} >= ${t.finished} and ${t.drawn} <= ${t.baseQuantity}`),
+    check(
+      'document_line_counters',
+      sql`${t.arrived} >= 0 and ${t.finished} >= 0 and ${t.drawn} >= ${t.finished} and (${t.drawn} <= ${t.baseQuantity} or ${t.kind} = 'component')`,
+    ),
     check('document_line_gone', sql`${t.kind} <> 'transfer' or (${t.gone} >= ${t.finished} and ${t.gone} <= ${t.drawn})`),
     check('document_line_returned', sql`${t.kind} <> 'sales' or (${t.returned} >= 0 and ${t.returned} <= ${t.finished})`),
-    check('document_line_direct', sql`${t.sent} >= 0 and ${t.sent} <= ${t.direct} and ${t.direct} + ${t.drawn} - ${t.sent} <= ${t.baseQuantity}`),
+    check(
+      'document_line_direct',
+      sql`${t.sent} >= 0 and ${t.sent} <= ${t.direct} and (${t.direct} + ${t.drawn} - ${t.sent} <= ${t.baseQuantity} or ${t.kind} = 'component')`,
+    ),
     check(
       'document_line_reserved',
       sql`${t.reserved} >= 0 and (${t.reserved} = 0 or (${t.active} and ${t.reserved} <= ${t.baseQuantity} - ${t.cancelled} - ${t.direct} - (${t.drawn} - ${t.sent})))`,

@@ -5,8 +5,9 @@ import { salesOrder } from './outbound';
 import { person } from './people';
 import { site } from './setup';
 import { transfer } from './transfers';
+import { workOrder } from './workOrders';
 
-/** Orders and transfers that somebody picks in one go, at one site. */
+/** Orders, transfers and work orders that somebody picks in one go, at one site. */
 export const pickRound = pgTable(
   'pick_round',
   {
@@ -27,16 +28,17 @@ export const pickRound = pgTable(
   ],
 );
 
-/** A customer's order, or a transfer, in a round, and the slot of the trolley that its goods go into. */
+/** A customer's order, a transfer, or a work order, in a round, and the slot of the trolley that its goods go into. */
 export const roundOrder = pgTable(
   'round_order',
   {
     roundId: integer('round_id')
       .notNull()
       .references(() => pickRound.id),
-    /** What it is picked for: one of the two. */
+    /** What it is picked for: one of the three. */
     orderId: integer('order_id').references(() => salesOrder.id),
     transferId: integer('transfer_id').references(() => transfer.id),
+    workOrderId: integer('work_order_id').references(() => workOrder.id),
     siteId: integer('site_id')
       .notNull()
       .references(() => site.id),
@@ -46,12 +48,15 @@ export const roundOrder = pgTable(
   },
   (t) => [
     primaryKey({ columns: [t.roundId, t.slot] }),
-    check('round_order_one', sql`num_nonnulls(${t.orderId}, ${t.transferId}) = 1`),
+    check('round_order_one', sql`num_nonnulls(${t.orderId}, ${t.transferId}, ${t.workOrderId}) = 1`),
     uniqueIndex('round_order_once')
       .on(t.orderId, t.siteId)
       .where(sql`open`),
     uniqueIndex('round_transfer_once')
       .on(t.transferId)
+      .where(sql`open`),
+    uniqueIndex('round_work_order_once')
+      .on(t.workOrderId)
       .where(sql`open`),
   ],
 );

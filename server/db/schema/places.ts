@@ -34,6 +34,9 @@ export const place = pgTable(
     uniqueIndex('place_transit')
       .on(t.siteId)
       .where(sql`kind = 'transit'`),
+    uniqueIndex('place_in_work')
+      .on(t.siteId)
+      .where(sql`kind = 'in-work'`),
     uniqueIndex('place_unplaced')
       .on(t.siteId)
       .where(sql`unplaced`),

@@ -91,6 +91,56 @@ export const transferLine = pgView('transfer_line', {
   incoming: quantity().notNull(),
 }).existing();
 
+export const componentLine = pgView('component_line', {
+  id: integer().notNull(),
+  workOrderId: integer('work_order_id').notNull(),
+  position: integer().notNull(),
+  itemId: integer('item_id').notNull(),
+  siteId: integer('site_id').notNull(),
+  /** What the order says for the whole of it. */
+  needed: quantity().notNull(),
+  note: text().notNull(),
+  /** Off the shelf; of that used, and what is at the work. */
+  taken: quantity().notNull(),
+  used: quantity().notNull(),
+  atWork: quantity('at_work').notNull(),
+  usedValue: amount('used_value').notNull(),
+  stocked: boolean('kept').notNull(),
+  reserved: quantity().notNull(),
+  wanted: quantity().notNull(),
+  short: quantity().notNull(),
+  active: boolean().notNull(),
+}).existing();
+
+export const productLine = pgView('product_line', {
+  id: integer().notNull(),
+  workOrderId: integer('work_order_id').notNull(),
+  position: integer().notNull(),
+  itemId: integer('item_id').notNull(),
+  siteId: integer('site_id').notNull(),
+  /** To be made; of that made good, and scrapped. */
+  quantity: quantity().notNull(),
+  made: quantity().notNull(),
+  scrapped: quantity().notNull(),
+  madeValue: amount('made_value').notNull(),
+  share: quantity(),
+  binId: integer('bin_id'),
+  incoming: quantity().notNull(),
+  active: boolean().notNull(),
+}).existing();
+
+/** What was used on completed work and never taken from a shelf, as far as it is open. */
+export const untakenOpen = pgView('untaken_open', {
+  id: integer().notNull(),
+  lineId: integer('line_id').notNull(),
+  workOrderId: integer('work_order_id').notNull(),
+  movementId: integer('movement_id').notNull(),
+  open: quantity().notNull(),
+}).existing();
+
+/** What is in progress of each work order. */
+export const workProgress = pgView('work_progress', { workOrderId: integer('work_order_id').notNull(), value: amount().notNull() }).existing();
+
 export const loanLine = pgView('loan_line', {
   id: integer().notNull(),
   loanId: integer('loan_id').notNull(),
@@ -184,7 +234,7 @@ export const undoneLine = pgView('undone_line', {
 /** The document that each journal entry is shown with, and the words of all that it concerns. */
 export const entryDocument = pgView('entry_document', {
   entryId: integer('entry_id').notNull(),
-  kind: text().$type<'bill' | 'landed cost' | 'purchase order' | 'sales order' | 'movement'>(),
+  kind: text().$type<'bill' | 'invoice' | 'landed cost' | 'purchase order' | 'sales order' | 'work order' | 'movement'>(),
   documentId: integer('document_id'),
   number: text(),
   words: text().notNull(),

@@ -23,6 +23,7 @@ const names = {
   'customer return': 'Returns of customers',
   transfer: 'Transfers between sites',
   count: 'Counts',
+  'work order': 'Work orders',
   loan: 'Loans',
 };
 

@@ -1,0 +1,1 @@
+export { goingWork } from './taking';
