@@ -301,13 +301,13 @@ export const createParty = endpoint({
 });
 
 /** Things of which it is kept who changed them. */
-export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet', 'price list', 'bill of materials'] as const;
+export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet', 'price list', 'bill of materials', 'work order'] as const;
 export const lastChange = endpoint({
   method: 'GET',
   path: '/api/setup/changes/last',
   summary: 'Who changed something last, and when',
   right: 'look',
-  shows: ['item', 'lot', 'party', 'purchase', 'sale', 'landed', 'price'],
+  shows: ['item', 'lot', 'party', 'purchase', 'sale', 'landed', 'price', 'bom', 'work'],
   seenBy: 'everyone',
   query: z.object({ kind: z.enum(changeKinds), id: PathId }),
   /** Nobody, since it was made: null. */

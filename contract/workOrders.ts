@@ -45,6 +45,8 @@ const Charge = z.object({
   rate: Price,
   accountId: needed('Choose the account it is taken from.'),
 });
+/** The same as it is recorded: what is not said of its rate or account is as the order has it under that name. */
+const Recorded = Charge.extend({ rate: Price.nullable().default(null), accountId: Id.nullable().default(null) });
 const Charges = z.array(Charge).max(50, 'At most 50 other costs.');
 const Component = z.object({ itemId: Id, /** Base units, for the whole of the order. */ quantity: Quantity, note: ShortText.default('') });
 const head = { startsOn: Day, dueOn: Day, note: Text.default('') };
@@ -362,7 +364,7 @@ export const RecordForm = z.object({
     )
     .max(mostLines)
     .default([]),
-  charges: Charges.default([]),
+  charges: z.array(Recorded).max(50, 'At most 50 other costs.').default([]),
   /** What becomes of what is not made yet. */
   rest: z.enum(restWays).default('goes on'),
   /** Why it is completed though something used was not taken from a shelf, by who may. */

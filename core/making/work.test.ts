@@ -31,7 +31,7 @@ test('a work order stands as its counters say', () => {
   expect(stands({ ended: true })).toBe('cancelled');
   expect(
     workStages(progress({ released: true, drawn: 22, used: 8, made: 2 })).map(({ name, done, of }) => `${name} ${done.toFixed()}/${of.toFixed()}`),
-  ).toEqual(['Planned 5/5', 'Released 5/5', 'Picked 20/20', 'In work 8/20', 'Made 2/5']);
+  ).toEqual(['Planned 1/1', 'Released 1/1', 'Picked 20/20', 'In work 8/20', 'Made 2/5']);
 });
 
 describe('what making so many takes', () => {

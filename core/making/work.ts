@@ -42,8 +42,8 @@ export interface WorkStage {
 
 /** Its stages, each with how much of it is done: released whole or not, the others by what was counted. */
 export const workStages = ({ released, quantity, made, needed, drawn, used }: WorkProgress): WorkStage[] => [
-  { name: 'Planned', done: quantity, of: quantity },
-  { name: 'Released', done: released ? quantity : zero, of: quantity },
+  { name: 'Planned', done: decimal(1), of: decimal(1) },
+  { name: 'Released', done: decimal(released ? 1 : 0), of: decimal(1) },
   { name: 'Picked', done: least(drawn, needed), of: needed },
   { name: 'In work', done: least(used, needed), of: needed },
   { name: 'Made', done: made, of: quantity },

@@ -14,6 +14,7 @@ import { Invoicing } from './invoicing';
 import { demoPassword, people } from './larkmoor';
 import { forgetSerials } from './lots';
 import { makingThisMorning, setUpMaking } from './making';
+import { Workshop } from './workshop';
 import { Paperwork } from './paperwork';
 import { Returning } from './returning';
 import { thisMorning } from './today';
@@ -65,6 +66,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const carriage = new Carriage(business, pool);
   const invoicing = new Invoicing();
   const returning = new Returning(business.sites[0]?.id as number);
+  const workshop = new Workshop(business.sites[0]?.id as number, last);
   await transaction(pool, 'write', (tx) => carriage.setUp(first(tx)));
   await transaction(pool, 'write', (tx) => invoicing.setUp(first(tx)));
   const trade = new Trade(business, chance, last, carriage);
@@ -76,6 +78,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
       await paperwork.day(act);
       await invoicing.day(act);
       await returning.day(act);
+      await workshop.day(act);
     });
     if (carriage.hasBooked()) await sendBooked(day);
   }
@@ -83,6 +86,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     await thisMorning(act, business);
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
     await makingThisMorning(act);
+    await workshop.thisMorning(act);
     await paperwork.thisMorning(act);
     await carriage.thisMorning(act);
     await returning.thisMorning(act);

@@ -14,6 +14,7 @@ import * as receiving from '@larder/contract/receiving';
 import { seesCosts, type Right } from '@larder/contract/rights';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
+import * as workOrders from '@larder/contract/workOrders';
 import { openBusiness, type Business, type Caller } from '../testing/business';
 import { ordered, pickBody, sold, stocked } from '../testing/trade';
 import { withoutCosts } from './costs';
@@ -26,6 +27,7 @@ let itemId: number;
 let order: { id: number; lineId: number };
 let sale: { id: number; lineId: number };
 let madeItem: number;
+let workId: number;
 beforeAll(async () => {
   business = await openBusiness();
   floor = await business.as('Floor');
@@ -37,6 +39,8 @@ beforeAll(async () => {
   madeItem = await business.item('DEAR-2', {});
   await business.owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } });
   ({ order } = await stocked(business, itemId, '97', '7.77'));
+  const work = { itemId: madeItem, siteId: business.siteId, quantity: '1', startsOn: '2026-03-11', dueOn: '2026-03-13' };
+  workId = (await business.owner.get(workOrders.createWorkOrder, { body: work })).id as number;
   sale = await sold(business, itemId, '2');
   await business.owner.get(picking.pick, { body: pickBody(business, sale, '2') });
   await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '2' }] } });
@@ -63,6 +67,7 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
     [outbound.getSale, { params: { id: sale.id } }],
     [making.listBoms, {}],
     [making.bomCost, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } }],
+    [workOrders.getWorkOrder, { params: { id: workId } }],
     [planning.topUpList, {}],
   ] as never;
   for (const [endpoint, how] of asked) {

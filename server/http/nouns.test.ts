@@ -39,6 +39,7 @@ import * as setupLists from '@larder/contract/setupLists';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as workOrders from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody } from '../testing/trade';
 
@@ -155,6 +156,12 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [making.whereUsed, of(itemId)],
     [making.canMakeItem, { ...of(lotItem), query: { siteId } }],
     [making.canMakeAll, { query: { siteId } }],
+    [workOrders.listWorkOrders, { query: { show: 'all' } }],
+    [workOrders.workOrdersInAll, { query: { show: 'all' } }],
+    [workOrders.getWorkOrder, of(1)],
+    [workOrders.workProposal, { query: { itemId: lotItem, siteId, quantity: '4' } }],
+    [workOrders.workPickList, of(1)],
+    [workOrders.listUntaken, {}],
     [prices.listPriceLists, {}],
     [prices.getPriceList, of(1)],
     [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],
@@ -314,6 +321,27 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(making.editBom, { ...of(bom.id), body: { ...made, makes: '4', version: 1 } });
   await write(making.retireBom, { ...of(bom.id), body: { retired: true, version: 2 } });
   await write(making.retireBom, { ...of(bom.id), body: { retired: false, version: 3 } });
+  const work = await write(workOrders.createWorkOrder, {
+    body: { itemId: lotItem, siteId, quantity: '4', startsOn: '2026-03-11', dueOn: '2026-03-13', release: true },
+  });
+  const workId = of(work.id as number);
+  const worked = async () => owner.get(workOrders.getWorkOrder, workId);
+  await write(workOrders.moveWorkOrder, { ...workId, body: { version: 1, startsOn: '2026-03-12' } });
+  const component = (await worked()).lines[0]?.id as number;
+  await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [{ lineId: component, binId, quantity: '2' }] } });
+  await write(workOrders.bringBack, { ...workId, body: { lines: [{ lineId: component, binId, quantity: '1' }] } });
+  await write(workOrders.recordWork, {
+    ...workId,
+    body: {
+      version: (await worked()).version,
+      used: [{ lineId: component, quantity: '2' }],
+      made: [{ lineId: (await worked()).products[0]?.id as number, quantity: '4', lots: [{ code: 'L-2', quantity: '4' }] }],
+      otherCost: true,
+      untakenReason: 'found on the bench',
+    },
+  });
+  const open = (await owner.get(workOrders.listUntaken)).rows[0]?.id as number;
+  await write(workOrders.giveUpUntaken, { ...of(open), body: { reason: 'not to be found' } });
   const list = await write(prices.createPriceList, { body: { name: 'Trade', rows: [{ itemId, price: '4.20' }] } });
   const { id: _list, customers: _customers, retired: _retired, rows: listed, ...head } = list;
   const priced = listed.map(({ itemId: about, price }) => ({ itemId: about, price, from: '6' }));

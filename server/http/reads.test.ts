@@ -31,6 +31,7 @@ import * as lotContract from '@larder/contract/lots';
 import * as returns from '@larder/contract/returns';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as workOrders from '@larder/contract/workOrders';
 import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -141,10 +142,23 @@ beforeAll(async () => {
   const ownerId = (await owner.get(people.me, {})).id;
   const remind = { loanId, about: 'loan' as const, days: 3, personIds: [ownerId] };
   const { id: reminderId } = await owner.get(reminders.setReminder, { body: remind });
-  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet, lent].map(({ number }) => number).join('|')}`);
+  marks = new RegExp(`Barn|\\bA-1\\b|${[received, open, sale, boxed, short, brought, came, sent, sheet, lent].map(({ number }) => number).join('|')}|WO-\\d+`);
   const of = (id: number) => ({ params: { id } });
   const madeItem = await business.item('SEEN-9');
   await owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } });
+  const partItem = await business.item('SEEN-10');
+  await stocked(business, partItem, '2');
+  const { id: workId, number: workNumber } = await owner.get(workOrders.createWorkOrder, {
+    body: {
+      itemId: madeItem,
+      siteId,
+      quantity: '1',
+      startsOn: '2026-03-11',
+      dueOn: '2026-03-13',
+      components: [{ itemId: partItem, quantity: '1' }],
+      release: true,
+    },
+  });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
     body: {
@@ -230,6 +244,13 @@ beforeAll(async () => {
     [receiving.receivingDesk, { query: { siteId } }],
     [making.canMakeItem, { ...of(madeItem), query: { siteId } }],
     [making.canMakeAll, { query: { siteId } }],
+    [workOrders.listWorkOrders, { query: { siteId } }],
+    [workOrders.workOrdersInAll, { query: { siteId } }],
+    [workOrders.getWorkOrder, of(workId as number)],
+    [workOrders.workPickList, of(workId as number)],
+    [workOrders.workTaking, { ...of(workId as number), body: { lines: [] } }],
+    [workOrders.workProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
+    [workOrders.listUntaken, { query: { siteId } }],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
     [planning.today, { query: { siteId } }],
@@ -237,6 +258,9 @@ beforeAll(async () => {
   ] as never;
   lists = [
     [picking.pickQueue, { query: {} }],
+    [workOrders.listWorkOrders, { query: {} }],
+    [workOrders.workOrdersInAll, { query: {} }],
+    [workOrders.listUntaken, { query: {} }],
     [gaps.waitingLines, { query: { show: 'short' } }],
     [gaps.waitingInAll, { query: { show: 'short' } }],
     [straight.directLines, { query: { orders: String(short.id) } }],

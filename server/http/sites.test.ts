@@ -6,6 +6,7 @@ import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as straight from '@larder/contract/direct';
 import * as gaps from '@larder/contract/gaps';
+import * as making from '@larder/contract/making';
 import * as loans from '@larder/contract/loans';
 import * as lotContract from '@larder/contract/lots';
 import * as recalls from '@larder/contract/recalls';
@@ -23,6 +24,7 @@ import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as workOrders from '@larder/contract/workOrders';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
@@ -108,6 +110,43 @@ beforeAll(async () => {
   const to = [{ partyId: borrower.id, to: 'ridge@larkmoor.example' }];
   await business.owner.get(recalls.sendRecall, { params: { id: lot?.id ?? 0 }, body: { ...firstTemplates.recall, to } });
   const recallLetter = (await business.owner.get(post.listLetters, { query: { q: 'SITE-LOT' } })).rows[0]?.id as number;
+  const [madeItem, partItem] = [await business.item('SITE-8'), await business.item('SITE-9')];
+  await stocked(business, partItem, '40');
+  await business.owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId: partItem, quantity: '1' }] } });
+  const workForm = { itemId: madeItem, siteId: business.siteId, quantity: '2', startsOn: '2026-03-11', dueOn: '2026-03-13', release: true };
+  const worked = async (takes: boolean, part = {}) => {
+    const id = (await business.owner.get(workOrders.createWorkOrder, { body: { ...workForm, ...part } })).id as number;
+    const read = () => business.owner.get(workOrders.getWorkOrder, { params: { id } });
+    const lineId = (await read()).lines[0]?.id as number;
+    if (takes)
+      await business.owner.get(workOrders.pickWorkOrder, { params: { id }, body: { lines: [{ lineId, binId: business.bins[0] as number, quantity: '2' }] } });
+    const { version, products } = await read();
+    return { id, lineId, version, productId: products[0]?.id as number };
+  };
+  const [toRelease, toHold, toStop, toReopen, toAlter, toMove, toTake, toAdd, toBring, toRecord, toPass] = [
+    await worked(false, { release: false }),
+    await worked(false),
+    await worked(false),
+    await worked(false),
+    await worked(false),
+    await worked(false),
+    await worked(false),
+    await worked(false),
+    await worked(true),
+    await worked(true),
+    await worked(true),
+  ];
+  await business.owner.get(workOrders.cancelWorkOrder, { params: { id: toReopen.id }, body: { version: toReopen.version } });
+  const made = ({ lineId, productId }: typeof toPass, used: string) => ({
+    used: [{ lineId, quantity: used }],
+    made: [{ lineId: productId, quantity: '2' }],
+    otherCost: true,
+  });
+  await business.owner.get(workOrders.recordWork, {
+    params: { id: toPass.id },
+    body: { version: toPass.version, ...made(toPass, '4'), untakenReason: 'found on the bench' },
+  });
+  const passed = (await business.owner.get(workOrders.listUntaken)).rows[0]?.id as number;
   const countedItem = await business.item('SITE-4');
   const planned = () => business.owner.get(counts.createCount, { body: { siteId: business.siteId, plan: {} } });
   const [sheet, otherSheet] = [await planned(), await planned()];
@@ -204,6 +243,32 @@ beforeAll(async () => {
     [transfers.pickTransfer, { params: { id: toPick.id }, body: { lines: [{ lineId: toPick.lineId, binId, quantity: '1' }] } }],
     [transfers.sendTransfer, { params: { id: toSend.id }, body: { lines: [{ lineId: toSend.lineId, binId, quantity: '1' }] } }],
     [transfers.loseTransfer, { params: { id: toLose.id }, body: { reasonId: business.reasonId, lines: [{ lineId: toLose.lineId, quantity: '1' }] } }],
+    [workOrders.createWorkOrder, { body: workForm }],
+    [workOrders.releaseWorkOrder, { params: { id: toRelease.id }, body: { version: toRelease.version } }],
+    [workOrders.holdWorkOrder, { params: { id: toHold.id }, body: { version: toHold.version } }],
+    [workOrders.cancelWorkOrder, { params: { id: toStop.id }, body: { version: toStop.version } }],
+    [workOrders.reopenWorkOrder, { params: { id: toReopen.id }, body: { version: toReopen.version + 1 } }],
+    [
+      workOrders.changeWorkOrder,
+      {
+        params: { id: toAlter.id },
+        body: {
+          version: toAlter.version,
+          quantity: '3',
+          startsOn: '2026-03-11',
+          dueOn: '2026-03-14',
+          components: [{ itemId: partItem, quantity: '3' }],
+          costs: [],
+        },
+      },
+    ],
+    [workOrders.moveWorkOrder, { params: { id: toMove.id }, body: { version: toMove.version, startsOn: '2026-03-18' } }],
+    [workOrders.pickWorkOrder, { params: { id: toTake.id }, body: { lines: [{ lineId: toTake.lineId, binId, quantity: '1' }] } }],
+    [workOrders.addComponent, { params: { id: toAdd.id }, body: { itemId, quantity: '1' } }],
+    [workOrders.bringBack, { params: { id: toBring.id }, body: { lines: [{ lineId: toBring.lineId, binId, quantity: '1' }] } }],
+    [workOrders.recordWork, { params: { id: toRecord.id }, body: { version: toRecord.version, ...made(toRecord, '2') } }],
+    [workOrders.recordUntaken, { params: { id: passed }, body: { lines: [{ binId, quantity: '1' }] } }],
+    [workOrders.giveUpUntaken, { params: { id: passed }, body: { reason: 'not to be found' } }],
     [returns.createReturn, { body: { ...back, receive: false } }],
     [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
     [returns.discardReturn, { params: { id: unwanted.id }, body: { version: 1, discarded: true } }],

@@ -17,7 +17,7 @@ export const areas: readonly AreaEntry[] = [
   { key: 'inbound', name: 'Inbound', to: '/inbound', also: ['/post'], works: ['inbound.receive', 'inbound.order'] },
   { key: 'stock', name: 'Stock', to: '/stock', also: [], works: ['stock.correct', 'stock.count', 'stock.transfer', 'stock.move', 'stock.lend'] },
   { key: 'outbound', name: 'Outbound', to: '/outbound', also: [], works: ['outbound.ship', 'outbound.sell'] },
-  { key: 'making', name: 'Making', to: '/making', also: [], works: ['making.write'] },
+  { key: 'making', name: 'Making', to: '/making', also: [], works: ['making.write', 'making.plan', 'making.record'] },
   { key: 'planning', name: 'Planning', to: '/planning', also: [], works: ['planning.top-up'] },
   { key: 'books', name: 'Books', to: '/books', also: [], works: ['books.bill', 'books.pay'] },
   { key: 'setup', name: 'Setup', to: '/setup', also: [], works: ['setup.edit'] },

@@ -5,6 +5,7 @@ export const MakingWays = () => (
   <NavWays
     label="Making"
     ways={[
+      ['/making/orders', 'Work orders'],
       ['/making/can-make', 'Can be made'],
       ['/making/boms', 'Bills of materials'],
     ]}

@@ -6,7 +6,7 @@ import { Card } from '../kit/layout';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { useDelayed } from '../kit/delayed';
-import { documentAddress } from '../kit/DocumentLink';
+import { documentAddress, forWhom } from '../kit/DocumentLink';
 import { Jar } from '../kit/Jar';
 import { due, money, price, quantity } from '../kit/format';
 import { Waiting } from '../kit/states';
@@ -59,7 +59,7 @@ export const StockPeek = memo(function StockPeek({ itemId, siteId, picture = tru
         ))}
       {data.reservedFor.slice(0, 5).map((one) => (
         <Box component={Link} key={one.number} className="quiet" sx={{ padding: '0 14px' }} to={documentAddress(one.kind, one.orderId)}>
-          {one.number} {one.kind === 'transfer' ? `to ${one.customer}` : one.customer}: {quantity(one.reserved)} reserved
+          {one.number} {forWhom(one)}: {quantity(one.reserved)} reserved
           {Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}, ship {due(one.shipBy, data.today)}
         </Box>
       ))}

@@ -20,13 +20,15 @@ import { partRest } from './rest';
 import { rolledUpOf } from './rolledUp';
 import { backLines, refuseBeyondWork, workPlaces } from './taking';
 
-type Form = BodyOf<typeof contract.recordWork>;
+type Asked = BodyOf<typeof contract.recordWork>;
+type Form = Omit<Asked, 'charges'> & { charges: Cost[] };
+type Cost = Omit<Asked['charges'][number], 'rate' | 'accountId'> & { rate: string; accountId: number };
 
 /**
  * Records what was used and made of a work order: what was used goes into work in progress, what was made takes its part of that. With the last of it, or when the rest is given up or another order, it is
  * completed: what is left at the work goes back to its bins, and nothing is left in progress.
  */
-export async function recordWork(act: Act, id: number, form: Form): Promise<ResponseOf<typeof contract.recordWork>> {
+export async function recordWork(act: Act, id: number, form: Asked): Promise<ResponseOf<typeof contract.recordWork>> {
   const now = await takeWorkOrder(act, id, form.version, 'making.record');
   if (!now.released && !now.ended) throw new Refusal(409, 'not-released', `${now.number} is not released. Release it first.`);
   refuseEnded(now);
@@ -36,7 +38,8 @@ export async function recordWork(act: Act, id: number, form: Form): Promise<Resp
     form.made.flatMap(({ binId }) => binId ?? []),
   );
   refuseRecord(now, form, items, bins);
-  await refuseAccounts(act, form.charges, 'charges');
+  const charges = chargedAs(now, form);
+  await refuseAccounts(act, charges, 'charges');
   const workerId = await workerOf(act, form.workerId);
   await refuseUsedPast(act, now, form);
   refusePastUse(act, form.made, form.pastUse);
@@ -54,11 +57,11 @@ export async function recordWork(act: Act, id: number, form: Form): Promise<Resp
       ['moreThanOrdered'],
     );
   refuseUntaken(act, now, form, plan);
-  return writeRecord(act, now, form, plan, items, workerId);
+  return writeRecord(act, now, { ...form, charges }, plan, items, workerId);
 }
 
 /** Refuses, by their fields, quantities that cannot be and bins of other sites. */
-function refuseRecord(now: WorkNowRow, form: Form, items: ReadonlyMap<number, ItemFacts>, bins: ReadonlyMap<number, { siteId: number }>): void {
+function refuseRecord(now: WorkNowRow, form: Asked, items: ReadonlyMap<number, ItemFacts>, bins: ReadonlyMap<number, { siteId: number }>): void {
   const of = (lines: readonly { id: number; itemId: number; sku: string }[], lineId: number) => lines.find((line) => line.id === lineId);
   const fault = (itemId: number, quantity: string, field: string): FieldError[] => {
     const facts = items.get(itemId);
@@ -85,11 +88,25 @@ function refuseRecord(now: WorkNowRow, form: Form, items: ReadonlyMap<number, It
     throw refuseField(422, 'nothing-recorded', 'made.0.quantity', 'Say what was made, or what was used.');
 }
 
-const madeIndex = (now: WorkNowRow, form: Form): number =>
+const madeIndex = (now: WorkNowRow, form: Pick<Asked, 'made'>): number =>
   Math.max(
     0,
     form.made.findIndex(({ lineId }) => lineId === now.products[0]?.id),
   );
+
+/** What is charged, each at the rate and from the account that were said, else those that the order has under its name. */
+function chargedAs(now: WorkNowRow, { charges }: Asked): Cost[] {
+  const named = (name: string) => now.costs.find((cost) => cost.name === name);
+  const unknown = charges.findIndex(({ name, rate, accountId }) => (rate === null || accountId === null) && !named(name));
+  if (unknown >= 0) {
+    const field = charges[unknown]?.rate === null ? 'rate' : 'accountId';
+    throw refuseField(422, 'not-planned', `charges.${unknown}.${field}`, `${now.number} has no cost of this name: say its rate and its account.`);
+  }
+  return charges.map((charge) => {
+    const as = named(charge.name);
+    return { ...charge, rate: charge.rate ?? as?.rate ?? '0', accountId: charge.accountId ?? as?.accountId ?? 0 };
+  });
+}
 
 async function workerOf({ tx: { db }, by }: Act, workerId: number | null): Promise<number> {
   if (workerId === null) return by.id;
@@ -99,7 +116,7 @@ async function workerOf({ tx: { db }, by }: Act, workerId: number | null): Promi
 }
 
 /** What was used of a lot whose day has passed, while it was at the work too, is asked about. */
-async function refuseUsedPast({ tx: { db }, today }: Act, now: WorkNowRow, form: Form): Promise<void> {
+async function refuseUsedPast({ tx: { db }, today }: Act, now: WorkNowRow, form: Asked): Promise<void> {
   const ids = form.used.flatMap(({ lotId, quantity }) => (lotId === null || Number(quantity) === 0 ? [] : [lotId]));
   if (form.pastUse || ids.length === 0) return;
   const past = await db
@@ -120,7 +137,7 @@ async function refuseUsedPast({ tx: { db }, today }: Act, now: WorkNowRow, form:
 }
 
 /** Of each component how many were used, and of each output how many were made. */
-const recordedOf = ({ used, made, rest }: Form) => ({
+const recordedOf = ({ used, made, rest }: Pick<Asked, 'used' | 'made' | 'rest'>) => ({
   used: summed(used.map(({ lineId, quantity }) => [lineId, decimal(quantity)])),
   made: new Map(made.map(({ lineId, quantity, scrapped }) => [lineId, { good: decimal(quantity), scrapped: decimal(scrapped) }])),
   rest,
@@ -160,7 +177,7 @@ async function asWork({ tx: { db } }: Act, now: WorkNowRow): Promise<WorkNow> {
 }
 
 /** Work is not recorded while something used was not taken from a shelf; it may be completed all the same by whoever has the right, who says why. */
-function refuseUntaken(act: Act, now: WorkNowRow, form: Form, plan: RecordPlan): void {
+function refuseUntaken(act: Act, now: WorkNowRow, form: Asked, plan: RecordPlan): void {
   if (plan.untaken.length === 0 && !plan.nothingUsed) return;
   if (form.untakenReason !== '') {
     act.allow('making.unrecorded', now.siteId);
@@ -304,8 +321,7 @@ async function outputLines(
 }
 
 const chargedOf = ({ name, per, quantity, rate, accountId }: Form['charges'][number]): Charged => ({
-  // The contract has refused none.
-  accountId: accountId as number,
+  accountId,
   name,
   per,
   quantity: decimal(quantity),
@@ -354,7 +370,7 @@ async function outcomeOf(
 }
 
 /** What one comes to far from what it should is asked about, before it is completed. */
-async function refuseOtherCost({ tx: { db } }: Act, now: WorkNowRow, form: Form, outcome: contract.Outcome): Promise<void> {
+async function refuseOtherCost({ tx: { db }, seesCosts }: Act, now: WorkNowRow, form: Form, outcome: contract.Outcome): Promise<void> {
   const [main] = outcome.outputs.filter(({ itemId }) => itemId === now.itemId);
   if (form.otherCost || !main) return;
   const difference = costDifference(decimal(main.unitCost), main.rolledUp === null ? null : decimal(main.rolledUp));
@@ -364,7 +380,9 @@ async function refuseOtherCost({ tx: { db } }: Act, now: WorkNowRow, form: Form,
     409,
     'other-cost',
     `made.${madeIndex(now, form)}.quantity`,
-    `One comes to ${decimal(main.unitCost).toFixed(2)}, and by its bill to ${decimal(main.rolledUp ?? 0).toFixed(2)}: ${difference.toFixed(0)} % apart. Is what was used and made right?`,
+    seesCosts
+      ? `One comes to ${decimal(main.unitCost).toFixed(2)}, and by its bill to ${decimal(main.rolledUp ?? 0).toFixed(2)}: ${difference.toFixed(0)} % apart. Is what was used and made right?`
+      : 'What was used for one is far from what its bill says. Is what was used and made right?',
     ['otherCost'],
   );
 }

@@ -364,6 +364,31 @@ describe('recording', () => {
   });
 });
 
+test('hours are charged at the rate of the order, by whoever may not see it; others say their rate and account', async () => {
+  const floor = await business.as('Floor');
+  const order = await planned({ quantity: '1' });
+  await take(order);
+  const body = (charges: { name: string; per: 'hour'; quantity: string; rate?: string; accountId?: number }[]) => ({
+    ...of(order.id),
+    body: {
+      version: order.version,
+      used: order.lines.map((line) => ({ lineId: line.id, quantity: line.needed })),
+      made: [{ lineId: order.products[0]?.id as number, quantity: '1' }],
+      charges,
+    },
+  });
+  const unknown = await floor.ask(work.recordWork, body([{ name: 'Painter', per: 'hour', quantity: '1' }]));
+  expect(unknown.problem.errors[0]?.field).toBe('charges.0.rate');
+  const dear = await floor.ask(work.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '9' }]));
+  expect(dear.problem.title).toBe('What was used for one is far from what its bill says. Is what was used and made right?');
+  const done = await floor.ask(work.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '0.5' }]));
+  expect([done.status, done.data.outcome]).toEqual([
+    200,
+    expect.objectContaining({ after: '', charged: '', outputs: [expect.objectContaining({ unitCost: '', value: '' })] }),
+  ]);
+  expect((await look(order.id)).records[0]).toMatchObject({ value: '18.40', worker: 'Floor' });
+});
+
 describe('the block', () => {
   test('says what was never taken from a shelf, by the line, and is gone once it is taken', async () => {
     const order = await planned({ quantity: '2' });

@@ -6,7 +6,7 @@ import type { ItemStock } from '@larder/contract/stock';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { due, quantity } from '../../kit/format';
-import { documentAddress } from '../../kit/DocumentLink';
+import { documentAddress, forWhom } from '../../kit/DocumentLink';
 import { Card } from '../../kit/layout';
 
 /** Most orders that are listed; the lists of orders have them all. */
@@ -43,7 +43,7 @@ export const WhatWants = ({ stock }: { stock: ItemStock }) => (
           <Link className="strong" to={documentAddress(one.kind, one.orderId)}>
             {one.number}
           </Link>{' '}
-          {one.kind === 'transfer' ? `to ${one.customer}` : one.customer}
+          {forWhom(one)}
           <small className="quiet name">
             {quantity(one.reserved)} reserved{Number(one.short) > 0 ? `, ${quantity(one.short)} short` : ''}
           </small>

@@ -9,14 +9,18 @@ import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf, useReadOnly } from '../../kit/formFields';
 import { Card, Stack } from '../../kit/layout';
 import { useExpenses } from '../../shared/accounts';
-import { newCost, type BomDraft } from './bomForm';
+import { newCost } from './bomForm';
 
-const { Cell, CellChoice } = fieldsOf<BomDraft>();
+/** What a form has that lists costs. */
+interface Costly {
+  costs: { name: string; per: 'hour' | 'piece'; quantity: string; rate: string; accountId: number | null }[];
+}
+const { Cell, CellChoice } = fieldsOf<Costly>();
 const perWords = { hour: 'hours', piece: 'pieces' } as const;
 
 /** Labour, machines and work outside: hours or pieces at a rate, taken from an account. */
 export function BomCosts() {
-  const { control } = useFormContext<BomDraft>();
+  const { control } = useFormContext<Costly>();
   const { fields, append, remove } = useFieldArray({ control, name: 'costs' });
   const expenses = useExpenses();
   const isRead = useReadOnly();

@@ -5,6 +5,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { NeededRow } from '@larder/contract/making';
 import { Link } from 'react-router';
+import { lineAddress } from '../../kit/DocumentLink';
 import { quantity, shortDay } from '../../kit/format';
 import { Card } from '../../kit/layout';
 import { useMeQuery } from '../../shared/me';
@@ -64,7 +65,7 @@ const Sources = ({ row, today }: { row: NeededRow; today: string }) => (
   <>
     {row.coming.map(({ kind, orderId, orderNumber, quantity: many, expectedOn }) => (
       <span className="name" key={`${kind} ${orderId} ${many}`}>
-        {quantity(many)} on <Link to={kind === 'purchase' ? `/inbound/orders/${orderId}` : `/stock/transfers/${orderId}`}>{orderNumber}</Link>
+        {quantity(many)} on <Link to={lineAddress(kind, orderId)}>{orderNumber}</Link>
         {expectedOn === null ? ', no day yet' : `, ${shortDay(expectedOn, today)}`}
       </span>
     ))}

@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/making';
 import * as planning from '@larder/contract/planning';
-import { api, list, read, write } from '../../shared/api';
+import * as work from '@larder/contract/workOrders';
+import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
 const making = api.injectEndpoints({
   endpoints: (build) => ({
@@ -13,6 +14,31 @@ const making = api.injectEndpoints({
     canMakeItem: read(build, contract.canMakeItem),
     canMakeAll: read(build, contract.canMakeAll),
     orderMissing: write(build, planning.orderTopUp),
+    workOrders: list(build, work.listWorkOrders),
+    workOrdersInAll: read(build, work.workOrdersInAll),
+    workOrder: read(build, work.getWorkOrder),
+    workProposal: read(build, work.workProposal),
+    createWorkOrder: write(build, work.createWorkOrder),
+    foreseeWorkOrder: foresee(build, work.createWorkOrder),
+    changeWorkOrder: write(build, work.changeWorkOrder),
+    moveWorkOrder: write(build, work.moveWorkOrder),
+    releaseWorkOrder: write(build, work.releaseWorkOrder),
+    holdWorkOrder: write(build, work.holdWorkOrder),
+    cancelWorkOrder: write(build, work.cancelWorkOrder),
+    reopenWorkOrder: write(build, work.reopenWorkOrder),
+    workPickList: read(build, work.workPickList),
+    foreseeWorkPick: foresee(build, work.pickWorkOrder),
+    pickWorkOrder: floorWrite(build, work.pickWorkOrder),
+    workTaking: read(build, work.workTaking),
+    takeForWork: write(build, work.pickWorkOrder),
+    addComponent: write(build, work.addComponent),
+    bringPartsBack: write(build, work.bringBack),
+    foreseePartsBack: foresee(build, work.bringBack),
+    recordWork: write(build, work.recordWork),
+    foreseeRecord: foresee(build, work.recordWork),
+    untaken: read(build, work.listUntaken),
+    recordUntaken: write(build, work.recordUntaken),
+    giveUpUntaken: write(build, work.giveUpUntaken),
   }),
 });
 export const {
@@ -25,4 +51,29 @@ export const {
   useCanMakeItemQuery,
   useCanMakeAllQuery,
   useOrderMissingMutation,
+  useWorkOrdersInfiniteQuery,
+  useWorkOrdersInAllQuery,
+  useWorkOrderQuery,
+  useLazyWorkOrderQuery,
+  useWorkProposalQuery,
+  useCreateWorkOrderMutation,
+  useForeseeWorkOrderQuery,
+  useChangeWorkOrderMutation,
+  useReleaseWorkOrderMutation,
+  useHoldWorkOrderMutation,
+  useCancelWorkOrderMutation,
+  useReopenWorkOrderMutation,
+  useWorkPickListQuery,
+  useForeseeWorkPickQuery,
+  usePickWorkOrderMutation,
+  useWorkTakingQuery,
+  useTakeForWorkMutation,
+  useAddComponentMutation,
+  useBringPartsBackMutation,
+  useForeseePartsBackQuery,
+  useRecordWorkMutation,
+  useForeseeRecordQuery,
+  useUntakenQuery,
+  useRecordUntakenMutation,
+  useGiveUpUntakenMutation,
 } = making;

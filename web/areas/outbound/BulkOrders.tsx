@@ -9,7 +9,7 @@ import { count } from '../../kit/format';
 import { Card, Stack } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { useMay, useMayAt } from '../../shared/may';
-import { useStartRoundMutation } from './api';
+import { useStartRoundMutation } from '../../shared/rounds';
 import { isQuote, useBulk } from './useBulk';
 import { refusalOf } from '../../kit/draft';
 import { Refused } from '../../kit/states';

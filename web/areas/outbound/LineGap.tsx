@@ -20,6 +20,7 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
+import { forWhom, lineAddress } from '../../kit/DocumentLink';
 import { quantity, shortDay } from '../../kit/format';
 import { Stack, Ways } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
@@ -166,8 +167,7 @@ function WhatComes({ lineId, gap, today }: Omit<OpenedProps, 'close'>) {
       {gap.coming.length === 0 ? <p className="quiet">Nothing is on its way to {gap.site}.</p> : null}
       {gap.coming.map((one) => (
         <p key={`${one.orderNumber} ${one.expectedOn ?? ''}`}>
-          <Link to={one.kind === 'transfer' ? `/stock/transfers/${one.orderId}` : `/inbound/orders/${one.orderId}`}>{one.orderNumber}</Link> brings{' '}
-          {quantity(one.quantity)}{' '}
+          <Link to={lineAddress(one.kind, one.orderId)}>{one.orderNumber}</Link> brings {quantity(one.quantity)}{' '}
           {one.expectedOn === null ? 'on a day not known yet' : `on ${shortDay(one.expectedOn, today)}${one.expectedOn < today ? ', late' : ''}`}
         </p>
       ))}
@@ -286,8 +286,8 @@ const Holders = ({ gap, mayGive, today }: { gap: Gap; mayGive: boolean; today: s
       {gap.holders.map((one, index) => (
         <TableRow key={one.lineId}>
           <TableCell>
-            <Link to={one.kind === 'transfer' ? `/stock/transfers/${one.orderId}` : `/outbound/orders/${one.orderId}`}>{one.number}</Link>
-            <span className="name">{one.kind === 'transfer' ? `to ${one.customer}` : one.customer}</span>
+            <Link to={lineAddress(one.kind, one.orderId)}>{one.number}</Link>
+            <span className="name">{forWhom(one)}</span>
           </TableCell>
           <TableCell>
             {shortDay(one.shipBy, today)}

@@ -11,6 +11,7 @@ import { AddressTabs } from '../../kit/AddressTabs';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { CellCheck } from '../../kit/Check';
 import { Due } from '../../kit/Due';
+import { forWhom } from '../../kit/DocumentLink';
 import { count, moment, quantity } from '../../kit/format';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Refused, Waiting } from '../../kit/states';
@@ -18,7 +19,8 @@ import { useTitle } from '../../kit/title';
 import { useMayAt } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
-import { usePickQueueQuery, useStartRoundMutation } from './api';
+import { useStartRoundMutation } from '../../shared/rounds';
+import { usePickQueueQuery } from './api';
 import { linkOf } from './picked';
 import { OutboundWays } from '../../shared/OutboundWays';
 
@@ -28,9 +30,10 @@ const kinds = [
   ['all', 'All'],
   ['sales', 'Orders'],
   ['transfer', 'Transfers'],
+  ['work', 'Work orders'],
 ] as const;
 
-/** What is to be picked, for customers and for other sites, by the day it ships, and who picks what; several orders are picked in one round. */
+/** What is to be picked, for customers, other sites and work, by the day it ships, and who picks what; several orders are picked in one round. */
 export function PickingPage() {
   useTitle('To pick');
   const { siteId } = useSite();
@@ -48,7 +51,9 @@ export function PickingPage() {
   const mine = data.rounds.find(({ pickerId }) => pickerId === me.id);
   const begin = async (rows: readonly QueueRow[]) => {
     const idsOf = (kind: QueueRow['kind']) => rows.flatMap((row) => (row.kind === kind ? [row.orderId] : []));
-    const { data: round } = await start({ body: { siteId: rows[0]?.siteId ?? 0, orderIds: idsOf('sales'), transferIds: idsOf('transfer') } });
+    const { data: round } = await start({
+      body: { siteId: rows[0]?.siteId ?? 0, orderIds: idsOf('sales'), transferIds: idsOf('transfer'), workOrderIds: idsOf('work') },
+    });
     if (round) void navigate(`/outbound/rounds/${round.id}`);
   };
   const first = data.rows.find((row) => row.round === null && !row.waitsWhole && mayShip(row.siteId));
@@ -146,7 +151,7 @@ function Queue({ rows, today, hasCheck, isChosen, toggle }: QueueProps) {
                 <Link className="code strong" to={linkOf(row)}>
                   {row.number}
                 </Link>
-                <span className="name">{row.kind === 'transfer' ? `to ${row.customer}` : row.customer}</span>
+                <span className="name">{forWhom(row)}</span>
                 {isOverSites ? <small className="quiet name">from {row.site}</small> : null}
                 {row.round ? (
                   <small className="quiet name">

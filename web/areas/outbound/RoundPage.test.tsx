@@ -168,7 +168,7 @@ test('several orders and transfers are chosen for one round; those that somebody
   await user.click(screen.getByLabelText('Choose SO-2'));
   await user.click(screen.getByLabelText('Choose TR-4'));
   await user.click(screen.getByRole('button', { name: /^Pick 3 orders in one round/ }));
-  await waitFor(() => expect(server.sent(startRound)).toEqual({ siteId: 1, orderIds: [1, 2], transferIds: [4] }));
+  await waitFor(() => expect(server.sent(startRound)).toEqual({ siteId: 1, orderIds: [1, 2], transferIds: [4], workOrderIds: [] }));
   await waitFor(() => expect(router.state.location.pathname).toBe('/outbound/rounds/3'));
 });
 

@@ -4,6 +4,7 @@ import type { getRound } from '@larder/contract/picking';
 import { Link, useNavigate, useParams } from 'react-router';
 import { BottomBar } from '../../kit/BottomBar';
 import { count, moment } from '../../kit/format';
+import { forWhom } from '../../kit/DocumentLink';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
@@ -53,8 +54,7 @@ const Slots = ({ round }: { round: Round }) => (
   <Card pad aria-label="Slots" sx={{ display: 'flex', flexWrap: 'wrap', gap: '6px 18px', marginBottom: 14 }}>
     {round.slots.map((one) => (
       <span key={one.slot}>
-        <b>Slot {one.slot}</b> <Link to={linkOf(one)}>{one.number}</Link>{' '}
-        <span className="quiet">{one.kind === 'transfer' ? `to ${one.customer}` : one.customer}</span>
+        <b>Slot {one.slot}</b> <Link to={linkOf(one)}>{one.number}</Link> <span className="quiet">{forWhom(one)}</span>
       </span>
     ))}
   </Card>

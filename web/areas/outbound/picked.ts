@@ -1,5 +1,5 @@
 import type { QueueRow } from '@larder/contract/picking';
+import { lineAddress } from '../../kit/DocumentLink';
 
-/** Where a customer's order, or a transfer, that is picked can be looked at. */
-export const linkOf = ({ kind, orderId }: Pick<QueueRow, 'kind' | 'orderId'>): string =>
-  kind === 'transfer' ? `/stock/transfers/${orderId}` : `/outbound/orders/${orderId}`;
+/** Where what is picked for can be looked at. */
+export const linkOf = ({ kind, orderId }: Pick<QueueRow, 'kind' | 'orderId'>): string => lineAddress(kind, orderId);

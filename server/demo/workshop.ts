@@ -1,0 +1,111 @@
+import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording } from '@larder/contract/workOrders';
+import { addDays, daysBetween, weekday } from '@larder/core/day';
+import { decimal } from '@larder/core/decimal';
+import { and, desc, eq, not } from 'drizzle-orm';
+import type { Act } from '../act';
+import { freeAt } from '../areas/making/inUse';
+import { workNow } from '../areas/making/orderQueries';
+import { createWorkOrder, planned } from '../areas/making/orders';
+import { recordWork } from '../areas/making/recording';
+import { pickWorkOrder, workPickList } from '../areas/making/taking';
+import { item, place } from '../db/schema/index';
+import { idOf } from './idOf';
+
+const tuesday = 2;
+/** What the workshop makes, one after the other: how many at once. */
+const rota = [
+  ['FR-DN-WX', '20'],
+  ['CND-SKEP', '24'],
+  ['BROOD-NAT', '2'],
+  ['WX-MINI', '10'],
+  ['HIVE-NAT', '1'],
+] as const;
+/** Over how many days before today it worked like this. */
+const since = 120;
+
+/** What Larkmoor's workshop does: something on most Tuesdays, and this morning work in every stage. */
+export class Workshop {
+  private turn = 0;
+
+  constructor(
+    private readonly siteId: number,
+    private readonly last: string,
+  ) {}
+
+  async day(act: Act): Promise<void> {
+    const before = daysBetween(act.today, this.last);
+    if (before === 6) await this.order(act, 'BROOD-NAT', '2', { dueIn: 4 });
+    if (before > since || weekday(act.today) !== tuesday) return;
+    const [sku, quantity] = rota[this.turn++ % rota.length] as (typeof rota)[number];
+    if (!(await this.isThere(act, sku, quantity))) return;
+    const id = await this.order(act, sku, quantity, { dueIn: 2 });
+    await this.take(act, id);
+    await this.record(act, id, quantity);
+  }
+
+  /** One is planned, one is short of something, one picked, one half made, and one waits to be recorded. */
+  async thisMorning(act: Act): Promise<void> {
+    await this.order(act, 'KIT-FIRST', '2', { dueIn: 9, release: false });
+    await this.order(act, 'HIVE-NAT', '5', { dueIn: 5 });
+    const frames = await this.order(act, 'FR-DN-WX', '20', { dueIn: 1 });
+    await this.take(act, frames);
+    const candles = await this.order(act, 'CND-SKEP', '24', { dueIn: 0 });
+    await this.take(act, candles);
+    if (await this.isWholeAtWork(act, candles)) await this.record(act, candles, '10');
+  }
+
+  private async isThere(act: Act, sku: string, quantity: string): Promise<boolean> {
+    const { components } = await planned(act, await this.itemId(act, sku), decimal(quantity));
+    const free = await freeAt(
+      act,
+      components.map(({ itemId }) => itemId),
+      this.siteId,
+    );
+    return components.every((part) => decimal(free.get(part.itemId) ?? 0).gte(part.quantity));
+  }
+
+  private itemId = (act: Act, sku: string): Promise<number> => idOf(act, item, eq(item.sku, sku));
+
+  private async order(act: Act, sku: string, quantity: string, { dueIn, release = true }: { dueIn: number; release?: boolean }): Promise<number> {
+    const itemId = await this.itemId(act, sku);
+    const body = { itemId, siteId: this.siteId, quantity, startsOn: act.today, dueOn: addDays(act.today, dueIn), release };
+    return (await createWorkOrder(act, creating.body.parse(body))).id as number;
+  }
+
+  private async take(act: Act, id: number): Promise<void> {
+    const { rows } = await workPickList(act, id);
+    const lines = rows.map(({ lineId, binId, lotId, take }) => ({ lineId, binId, lotId, quantity: take }));
+    if (lines.length > 0) await pickWorkOrder(act, id, picking.body.parse({ lines }));
+  }
+
+  private async isWholeAtWork(act: Act, id: number): Promise<boolean> {
+    const { lines } = await workNow(act, id);
+    return lines.every(({ needed, atWork }) => decimal(atWork).gte(needed));
+  }
+
+  /** So many were made, of just what the order says. */
+  private async record(act: Act, id: number, many: string): Promise<void> {
+    const order = await workNow(act, id);
+    const share = decimal(many).div(order.quantity);
+    const used = order.lines.flatMap((line) => {
+      const whole = decimal(line.needed).times(share).div(line.step).floor().times(line.step);
+      return line.lots.slice(0, 1).map(({ lotId }) => ({ lineId: line.id, lotId, quantity: whole.toFixed() }));
+    });
+    const bins = await act.tx.db
+      .select({ id: place.id })
+      .from(place)
+      .where(and(eq(place.siteId, this.siteId), eq(place.kind, 'bin'), place.sellable, not(place.unplaced)))
+      .orderBy(desc(place.walk))
+      .limit(6);
+    const made = order.products.map((product, index) => ({
+      lineId: product.id,
+      quantity: index === 0 ? many : decimal(product.quantity).times(share).floor().toFixed(),
+      binId: bins[(order.itemId + index) % bins.length]?.id ?? null,
+    }));
+    const charges = order.costs.map(({ name, per, rate, accountId, quantity }) => ({
+      ...{ name, per, rate, accountId },
+      quantity: decimal(quantity).times(share).toDecimalPlaces(2).toFixed(),
+    }));
+    await recordWork(act, id, recording.body.parse({ version: order.version, used, made, charges, otherCost: true }));
+  }
+}

@@ -1,0 +1,53 @@
+import Box from '@mui/material/Box';
+import { useController } from 'react-hook-form';
+import type { LotEntry } from '@larder/contract/values';
+import { sentenceIn } from '../../kit/form';
+import { fieldsOf } from '../../kit/formFields';
+import { Card } from '../../kit/layout';
+import { LotFields } from '../../shared/LotFields';
+import { goodOf, proposedGood, type MadeRow, type RecordDraft } from './recordForm';
+
+const { Cell, CellChoice } = fieldsOf<RecordDraft>();
+
+interface MadeCardProps {
+  typed: RecordDraft;
+  /** Of the site. */
+  bins: readonly { id: number; code: string; retired: boolean }[];
+}
+
+/** What was made, good and scrapped, where it goes, and its lots or serials. */
+export const MadeCard = ({ typed, bins }: MadeCardProps) => (
+  <Card component="div" aria-label="What was made">
+    {typed.made.map((row, index) => (
+      <Box key={row.lineId} sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 14, padding: '10px 14px' }}>
+        {typed.made.length > 1 ? <span className="code strong">{row.sku}</span> : null}
+        <span>
+          Made, good <Cell number tall label={`Good of ${row.sku}`} name={`made.${index}.good`} proposed={proposedGood(typed, index)} />
+        </span>
+        <span>
+          scrapped <Cell number tall label={`Scrapped of ${row.sku}`} name={`made.${index}.scrapped`} placeholder="0" />
+        </span>
+        <span>
+          into{' '}
+          <CellChoice
+            tall
+            ids
+            label={`Bin of ${row.sku}`}
+            name={`made.${index}.binId`}
+            options={bins.filter((bin) => !bin.retired || bin.id === row.binId).map(({ id, code }) => ({ value: String(id), label: code }))}
+          />
+        </span>
+        {row.tracking === 'none' || goodOf(typed, index).isZero() ? null : <Lots row={row} index={index} wanted={goodOf(typed, index).toFixed()} />}
+      </Box>
+    ))}
+  </Card>
+);
+
+function Lots({ row, index, wanted }: { row: MadeRow; index: number; wanted: string }) {
+  const { field, fieldState } = useController<RecordDraft>({ name: `made.${index}.lots` });
+  return (
+    <Box sx={{ flexBasis: '100%' }}>
+      <LotFields item={row} wanted={wanted} lots={field.value as LotEntry[]} change={field.onChange} error={sentenceIn(fieldState.error)} />
+    </Box>
+  );
+}
