@@ -133,12 +133,27 @@ const TraceRow = z.object({
   steps: z.array(z.object({ movementId: Id, kind: z.string(), day: Day, quantity: Amount })),
 });
 export type TraceRow = z.infer<typeof TraceRow>;
+/** A lot or serial that another went into, or that went into it: by which work, and how many makings away. */
+const LotLink = z.object({
+  level: z.number(),
+  /** Null: it is made without lots, and cannot be followed on. */
+  lotId: Id.nullable(),
+  itemId: Id,
+  sku: z.string(),
+  name: z.string(),
+  lot: z.string().nullable(),
+  document: z.object({ kind: z.literal('work order'), id: Id, number: z.string() }),
+  /** How many were made; empty of what went in. */
+  quantity: Amount.or(z.literal('')),
+  day: Day,
+});
+export type LotLink = z.infer<typeof LotLink>;
 export const traceLot = endpoint({
   method: 'GET',
   path: '/api/stock/lots/:id/trace',
   summary: 'Where a lot or serial came from, what of it is here, who has or had it on loan, and who got it',
   right: 'look',
-  shows: ['lot', 'stock', 'bill', 'invoice', 'party', 'purchase', 'sale', 'loan'],
+  shows: ['lot', 'stock', 'bill', 'invoice', 'party', 'purchase', 'sale', 'loan', 'work'],
   seenBy: 'sites',
   params: z.object({ id: PathId }),
   response: z.object({
@@ -147,6 +162,9 @@ export const traceLot = endpoint({
     /** Lent: of a holder and loan so many, and what of that is back or lost. */
     held: z.array(TraceRow),
     here: Amount,
+    /** By making, level by level: what it went into, and what went into it. */
+    into: z.array(LotLink),
+    of: z.array(LotLink),
   }),
 });
 export const traceFile = endpoint({

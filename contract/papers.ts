@@ -13,6 +13,7 @@ export const paperKinds = [
   'credit note',
   'return receipt',
   'transfer note',
+  'job sheet',
   'purchase order',
 ] as const;
 export type PaperKind = (typeof paperKinds)[number];

@@ -54,13 +54,20 @@ export const orderTopUp = endpoint({
   response: z.object({ orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })) }),
 });
 
-const OpenCounts = z.object({ comingIn: z.number(), low: z.number(), goingOut: z.number(), quotes: z.number() });
+const OpenCounts = z.object({
+  comingIn: z.number(),
+  low: z.number(),
+  goingOut: z.number(),
+  quotes: z.number(),
+  /** Work orders that are to be begun by today, or are under way. */
+  making: z.number(),
+});
 export const openCounts = endpoint({
   method: 'GET',
   path: '/api/planning/counts',
   summary: 'How much waits in each area',
   right: 'look',
-  shows: ['purchase', 'sale', 'stock', 'item'],
+  shows: ['purchase', 'sale', 'stock', 'item', 'work'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: OpenCounts,
@@ -71,7 +78,7 @@ export const today = endpoint({
   path: '/api/planning/today',
   summary: 'What comes in, runs low and must go out',
   right: 'look',
-  shows: ['purchase', 'sale', 'stock', 'item', 'party', 'place'],
+  shows: ['purchase', 'sale', 'stock', 'item', 'party', 'place', 'work'],
   seenBy: 'sites',
   query: z.object({ siteId: PathId.optional() }),
   response: z.object({

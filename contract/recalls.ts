@@ -27,6 +27,10 @@ export const recallList = endpoint({
       z.object({
         partyId: Id,
         who: z.string(),
+        /** What they have: the lot itself, or one that it went into. */
+        sku: z.string(),
+        item: z.string(),
+        lot: z.string(),
         holds: z.enum(['bought', 'on loan']),
         email: z.string(),
         quantity: Amount,

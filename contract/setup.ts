@@ -301,7 +301,18 @@ export const createParty = endpoint({
 });
 
 /** Things of which it is kept who changed them. */
-export const changeKinds = ['item', 'family', 'party', 'lot', 'purchase order', 'sales order', 'worksheet', 'price list', 'bill of materials', 'work order'] as const;
+export const changeKinds = [
+  'item',
+  'family',
+  'party',
+  'lot',
+  'purchase order',
+  'sales order',
+  'worksheet',
+  'price list',
+  'bill of materials',
+  'work order',
+] as const;
 export const lastChange = endpoint({
   method: 'GET',
   path: '/api/setup/changes/last',

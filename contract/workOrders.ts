@@ -1,6 +1,6 @@
 import { workStates } from '@larder/core/making/work';
 import { z } from 'zod';
-import { endpoint } from './endpoint';
+import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
 import { workUnits } from './making';
 import { moved } from './nouns';
@@ -107,7 +107,7 @@ const WorkRow = z.object({
   sale: z.object({ orderId: Id, number: z.string() }).nullable(),
 });
 export type WorkRow = z.infer<typeof WorkRow>;
-export const workShows = ['open', 'planned', 'released', 'to-record', 'late', 'short', 'done', 'all'] as const;
+export const workShows = ['open', 'today', 'planned', 'released', 'to-record', 'late', 'short', 'done', 'all'] as const;
 export const listWorkOrders = endpoint({
   method: 'GET',
   path: '/api/making/orders',
@@ -293,6 +293,16 @@ export const workPickList = endpoint({
   seenBy: 'sites',
   params: one,
   response: pickList.response,
+});
+export const jobSheet = endpoint({
+  method: 'GET',
+  path: '/api/making/orders/:id/job-sheet',
+  summary: 'What to take, what to do, and blanks for what was really used and made, as a PDF',
+  right: 'look',
+  seenBy: 'sites',
+  params: one,
+  response: FileAnswer,
+  file: 'application/pdf',
 });
 export const pickWorkOrder = endpoint({
   method: 'POST',

@@ -92,7 +92,20 @@ const views = {
     '/outbound/returns/:credited',
     '/outbound/returns/report?by=item',
   ],
-  making: ['/making/can-make?at=1', '/making/items/:made', '/making/boms', '/making/boms/1', '/making/boms/new', '/items/1?show=making'],
+  making: [
+    '/making/orders',
+    '/making/orders/:work',
+    '/making/orders/:work?do=record',
+    '/making/orders/new',
+    '/making/board',
+    '/making/untaken',
+    '/making/can-make?at=1',
+    '/making/items/:made',
+    '/making/boms',
+    '/making/boms/1',
+    '/making/boms/new',
+    '/items/1?show=making',
+  ],
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/departments', '/books/own-use', '/books/handover'],
 };
 
@@ -106,6 +119,7 @@ const named = {
   ':debtor': ['/api/invoices/debtors', 'partyId'],
   ':holder': ['/api/holders', 'id'],
   ':made': ['/api/making/boms', 'itemId'],
+  ':work': ['/api/making/orders', 'id'],
 } as const;
 
 /** The order of the demo that goes straight to a customer stands for `:direct`, the one of a customer that is short for `:short`. */

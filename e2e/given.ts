@@ -86,6 +86,11 @@ export const given = (page: Page) => ({
     await ask(page, 'POST', '/api/outbound/dispatches', { orderId: quote.id, lines: [{ lineId, quantity }] });
     return quote;
   },
+  /** What so many of an item are made of. */
+  bom: async (itemId: number, parts: { itemId: number; quantity: string }[]): Promise<void> => {
+    const startsOn = new Date().toISOString().slice(0, 10);
+    await ask(page, 'POST', '/api/making/boms', { itemId, startsOn, parts });
+  },
   /** So many lie there from a day on, today where none is said, or these serials. */
   opening: async (itemId: number, siteId: number, quantity: string, serials: string[] = [], effectiveOn?: string): Promise<void> => {
     const lots = serials.map((code) => ({ code, quantity: '1' }));

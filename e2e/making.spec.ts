@@ -91,3 +91,89 @@ test('what a hive is made of is written down over two levels, costs what its par
   await page.goto(`/items/${board}?show=making`);
   await expect(page.getByRole('table', { name: 'Goes into' }).getByRole('row', { name: /^MK-HIVE/ })).toContainText('20 in one');
 });
+
+test('hives of eleven parts over two levels are made: taken by phone with one short, recorded otherwise than planned, finished in two parts, the rest as an order of its own', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const hive = await make.item('MW-HIVE', { name: 'Journey hive' });
+  const box = await make.item('MW-BOX', { name: 'Journey box' });
+  const names = ['BOARD', 'SCREW', 'FLOOR', 'ROOF', 'CROWN', 'EXCL', 'FRAME', 'STRAP', 'REDUC', 'FEED', 'PLATE'];
+  const parts: Record<string, number> = {};
+  for (const name of names) {
+    parts[name] = await make.item(`MW-${name}`, {});
+    await make.opening(parts[name], barn, name === 'ROOF' ? '2' : '60');
+  }
+  const of = (name: string, quantity: string) => ({ itemId: parts[name] as number, quantity });
+  await make.bom(box, [of('BOARD', '4'), of('SCREW', '8')]);
+  await make.bom(hive, [{ itemId: box, quantity: '1' }, ...names.slice(2).map((name) => of(name, name === 'FRAME' ? '10' : '1'))]);
+
+  // The boxes first: planned, released, taken and recorded just as the bill says.
+  await page.goto(`/making/orders/new?item=${box}&site=${barn}&many=3`);
+  await expect(page.getByRole('table', { name: 'What goes in, by the bill' }).getByRole('row', { name: /^MW-BOARD/ })).toContainText('12');
+  await page.getByRole('button', { name: /^Plan and release 3 MW-BOX/ }).click();
+  await expect(page.getByRole('heading', { name: /^WO-/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Take the parts/ }).click();
+  await page.getByRole('button', { name: /^Pick 2 lines|^Take 2/ }).click();
+  await page.getByRole('button', { name: /^Record what was made/ }).click();
+  await expect(page.getByLabel('Really used of MW-SCREW')).toHaveValue('24');
+  const cost = page.getByRole('region', { name: 'What it costs' });
+  // Four boards and eight screws at 2.00.
+  await expect(cost.getByRole('row', { name: /^One MW-BOX/ })).toContainText('24.00');
+  await page.getByRole('button', { name: /^Complete 3/ }).click();
+  await expect(page.getByText(/3 MW-BOX made on WO-/).first()).toBeVisible();
+
+  // Three hives: one roof is short. Somebody takes the parts by phone, and finds one strap fewer.
+  await page.goto(`/making/orders/new?item=${hive}&site=${barn}&many=3`);
+  await page.getByRole('button', { name: /^Plan and release 3 MW-HIVE/ }).click();
+  const goesIn = page.getByRole('table', { name: 'What goes in' });
+  await expect(goesIn.getByRole('row', { name: /^MW-ROOF/ })).toContainText('1 short, nothing comes');
+  const address = page.url();
+  const phone = await browser.newContext({ ...(baseURL === undefined ? {} : { baseURL }), viewport: { width: 390, height: 844 }, hasTouch: true });
+  const floor = await phone.newPage();
+  await signIn(floor, 'tom@larkmoor.example');
+  await floor.goto(`${new URL(address).pathname}?do=take`);
+  await floor
+    .getByLabel(/of MW-STRAP/)
+    .first()
+    .fill('2');
+  await floor.getByLabel('Why fewer than asked').fill('one was broken');
+  await floor.getByRole('button', { name: /^Pick \d+ lines|^Take \d+/ }).click();
+  await expect(floor.getByRole('button', { name: /^Record what was made|^Take the parts/ }).first()).toBeVisible();
+  await phone.close();
+
+  // One is done, with a frame more than planned.
+  await expect(goesIn.getByRole('row', { name: /^MW-STRAP/ })).toContainText('2');
+  await page.goto(`${address}?do=record`);
+  await page.getByLabel('Good of MW-HIVE').fill('1');
+  await expect(page.getByLabel('Really used of MW-FRAME')).toHaveValue('10');
+  await page.getByLabel('Really used of MW-FRAME').fill('11');
+  await page.getByRole('button', { name: /^Record 1/ }).click();
+  await expect(page.getByText(/1 MW-HIVE made on WO-/).first()).toBeVisible();
+
+  // The next took two straps, of which one was never taken from a shelf; the rest goes on as another order.
+  await page.goto(`${address}?do=record`);
+  await page.getByLabel('Good of MW-HIVE').fill('1');
+  await page.getByLabel('What is left, 1,').selectOption('becomes an order of its own');
+  await page.getByLabel('Really used of MW-STRAP').fill('2');
+  const block = page.getByRole('alert', { name: 'This cannot be completed yet' });
+  await expect(block).toBeVisible();
+  await expect(page.getByRole('row', { name: /^MW-STRAP/ })).toContainText('1 used, never taken from a shelf');
+  await block.getByRole('button', { name: /^Take it now/ }).click();
+  await expect(block).toBeHidden();
+  await expect(page.getByLabel('Really used of MW-STRAP')).toHaveValue('2');
+  await page.getByRole('button', { name: /^Complete 1/ }).click();
+  const held = page.getByRole('region', { name: 'What it holds' });
+  await expect(held.getByRole('row', { name: /^Rest of WO-/ })).toBeVisible();
+  await expect(goesIn.getByRole('row', { name: /^MW-ROOF/ })).toContainText('1 short');
+  await expect(goesIn.getByRole('row', { name: /^MW-FLOOR/ })).toContainText('all taken');
+  await held.getByRole('link', { name: /^WO-/ }).click();
+  await expect(page.getByText('The rest goes on as')).toBeVisible();
+  await expect(held.getByRole('row', { name: /^In progress/ })).toContainText('0.00');
+  await expect(page.getByRole('region', { name: 'Recorded' })).toContainText('1 made');
+});

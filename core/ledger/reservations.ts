@@ -32,7 +32,7 @@ export function planReservations(movement: Movement, state: LedgerState): Reserv
   const result: Reservations = { releases: [], reserves: [], sites: [], notes: [] };
   for (const [key, moved] of touched) {
     const before = state.sites.get(key) as SiteState;
-    const settled = settle(movement, state, moved, unpicked);
+    const settled = settle(movement, state, moved, [...unpicked, ...(movement.servesFirst ?? [])]);
     note(result, before, settled);
     result.sites.push({ before, after: settled });
   }

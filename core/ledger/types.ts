@@ -170,6 +170,8 @@ export interface Movement {
   bearer?: Bearer;
   reversesId: number | null;
   work?: WorkMoved;
+  /** Document lines that were waiting for just these goods: they are served before all others. */
+  servesFirst?: readonly number[];
   note: string;
   /** The person has said that a count which contains it already does not matter. */
   countedAgreed?: boolean;

@@ -32,11 +32,13 @@ export interface Trace {
   here: Decimal;
 }
 
-const sources: ReadonlySet<PlaceKind> = new Set(['supplier', 'opening', 'made', 'relabel', 'nowhere', 'before-records']);
+/** What comes from there and what goes there are alike: by which there is more of it is told which it is. */
+const eitherWay: ReadonlySet<PlaceKind> = new Set(['found-or-lost', 'made']);
+const sources: ReadonlySet<PlaceKind> = new Set(['supplier', 'opening', 'relabel', 'nowhere', 'before-records']);
 
 /**
  * Where a lot came from and where it went, whole: what came less what went back and out is what is here.
- * Goods found count as come, goods lost as gone, by which there is more of.
+ * Goods found count as come, goods lost as gone, by which there is more of; so do goods that were made, and those that went into what was made.
  */
 export function traceOf(lines: readonly TraceLine[]): Trace {
   const outside = new Map<string, { end: TraceEnd; document: string; into: Decimal; out: Decimal }>();
@@ -52,7 +54,7 @@ export function traceOf(lines: readonly TraceLine[]): Trace {
     if (to.kind === 'holder') count(to, document, 'out', decimal(quantity));
   }
   const [lent, all] = [[...outside.values()].filter(({ end }) => end.kind === 'holder'), [...outside.values()].filter(({ end }) => end.kind !== 'holder')];
-  const isSource = ({ end, into, out }: (typeof all)[number]) => (end.kind === 'found-or-lost' ? into.gte(out) : sources.has(end.kind));
+  const isSource = ({ end, into, out }: (typeof all)[number]) => (eitherWay.has(end.kind) ? into.gte(out) : sources.has(end.kind));
   const came = all.filter(isSource).map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: into, back: out }));
   const went = all.filter((one) => !isSource(one)).map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: out, back: into }));
   const held = lent.map(({ end, document, into, out }) => ({ placeId: end.placeId, document, quantity: out, back: into }));

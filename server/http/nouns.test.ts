@@ -328,8 +328,10 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const worked = async () => owner.get(workOrders.getWorkOrder, workId);
   await write(workOrders.moveWorkOrder, { ...workId, body: { version: 1, startsOn: '2026-03-12' } });
   const component = (await worked()).lines[0]?.id as number;
-  await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [{ lineId: component, binId, quantity: '2' }] } });
-  await write(workOrders.bringBack, { ...workId, body: { lines: [{ lineId: component, binId, quantity: '1' }] } });
+  const one = { lineId: component, binId, quantity: '1' };
+  await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [one] } });
+  await write(workOrders.bringBack, { ...workId, body: { lines: [one] } });
+  await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [one] } });
   await write(workOrders.recordWork, {
     ...workId,
     body: {

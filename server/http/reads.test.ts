@@ -159,6 +159,28 @@ beforeAll(async () => {
       release: true,
     },
   });
+  const passed = await owner.get(workOrders.createWorkOrder, {
+    body: {
+      itemId: madeItem,
+      siteId,
+      quantity: '1',
+      startsOn: '2026-03-11',
+      dueOn: '2026-03-13',
+      components: [{ itemId: partItem, quantity: '1' }],
+      release: true,
+    },
+  });
+  const { lines: worked, products } = await owner.get(workOrders.getWorkOrder, of(passed.id as number));
+  await owner.get(workOrders.recordWork, {
+    ...of(passed.id as number),
+    body: {
+      version: 1,
+      used: [{ lineId: worked[0]?.id as number, quantity: '1' }],
+      made: [{ lineId: products[0]?.id as number, quantity: '1' }],
+      untakenReason: 'found on the bench',
+      otherCost: true,
+    },
+  });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
     body: {
@@ -248,6 +270,7 @@ beforeAll(async () => {
     [workOrders.workOrdersInAll, { query: { siteId } }],
     [workOrders.getWorkOrder, of(workId as number)],
     [workOrders.workPickList, of(workId as number)],
+    [workOrders.jobSheet, of(workId as number)],
     [workOrders.workTaking, { ...of(workId as number), body: { lines: [] } }],
     [workOrders.workProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
     [workOrders.listUntaken, { query: { siteId } }],

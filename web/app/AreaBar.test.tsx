@@ -26,7 +26,7 @@ function open(rights: readonly Right[], address = '/stock/trail') {
     categories: [],
     freeSeenElsewhere: true,
   }));
-  server.on(openCounts, () => ({ comingIn: 3, low: 2, goingOut: 1 }));
+  server.on(openCounts, () => ({ comingIn: 3, low: 2, goingOut: 1, making: 0 }));
   const { Around } = around(address);
   render(
     <ThemeProvider theme={theme}>

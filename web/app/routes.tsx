@@ -171,6 +171,7 @@ export const router = createBrowserRouter([
       { path: 'making/orders', lazy: async () => ({ Component: (await import('../areas/making/WorkOrdersPage')).WorkOrdersPage }) },
       { path: 'making/orders/new', ...forThose('making.plan'), lazy: async () => ({ Component: (await import('../areas/making/WorkNewPage')).WorkNewPage }) },
       { path: 'making/orders/:id', lazy: async () => ({ Component: (await import('../areas/making/WorkPage')).WorkPage }) },
+      { path: 'making/board', lazy: async () => ({ Component: (await import('../areas/making/BoardPage')).BoardPage }) },
       { path: 'making/untaken', lazy: async () => ({ Component: (await import('../areas/making/UntakenPage')).UntakenPage }) },
       { path: 'making/items/:id', lazy: async () => ({ Component: (await import('../areas/making/CanMakeItemPage')).CanMakeItemPage }) },
       { path: 'making/boms', lazy: async () => ({ Component: (await import('../areas/making/BomsPage')).BomsPage }) },

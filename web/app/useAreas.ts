@@ -10,6 +10,6 @@ export function useAreas(): { seen: AreaEntry[]; counts: Partial<Record<AreaEntr
   const { data } = useOpenCountsQuery({ query: { siteId } });
   const seen = areas.filter(({ key }) => key !== 'books' || seesBooks);
   if (!data) return { seen, counts: {} };
-  const { comingIn, low, goingOut } = data;
-  return { seen, counts: { today: comingIn + low + goingOut, inbound: comingIn, outbound: goingOut, planning: low } };
+  const { comingIn, low, goingOut, making } = data;
+  return { seen, counts: { today: comingIn + low + goingOut + making, inbound: comingIn, outbound: goingOut, making, planning: low } };
 }

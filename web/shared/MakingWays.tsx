@@ -6,6 +6,7 @@ export const MakingWays = () => (
     label="Making"
     ways={[
       ['/making/orders', 'Work orders'],
+      ['/making/board', 'By day'],
       ['/making/can-make', 'Can be made'],
       ['/making/boms', 'Bills of materials'],
     ]}

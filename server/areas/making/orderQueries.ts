@@ -103,6 +103,7 @@ const isReleased = and(isOpen, isNotNull(workOrder.releasedAt));
 type Asked = QueryOf<typeof contract.listWorkOrders>;
 const shows = (today: string): Record<Asked['show'], SQL | undefined> => ({
   open: isOpen,
+  today: and(isOpen, lte(workOrder.startsOn, today)),
   planned: and(isOpen, isNull(workOrder.releasedAt)),
   released: isReleased,
   'to-record': and(isReleased, positive(sums.atWork)),

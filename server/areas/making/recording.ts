@@ -227,6 +227,8 @@ async function writeRecord(
     reasonId: null,
     reversesId: null,
     work: { orderId: now.id, before, charges, carried: null, ends: plan.clears, toCome: plan.clears ? zero : await toComeOf(act, now, form) },
+    // Whoever it is made for gets it first.
+    ...(now.salesLineId === null ? {} : { servesFirst: [now.salesLineId] }),
     note: form.note,
   };
   const { steps, ...posting } = await postSteps(act, movement);

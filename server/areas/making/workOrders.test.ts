@@ -5,6 +5,13 @@ import * as inbound from '@larder/contract/inbound';
 import * as lots from '@larder/contract/lots';
 import * as making from '@larder/contract/making';
 import * as picking from '@larder/contract/picking';
+import * as post from '@larder/contract/post';
+import * as recalls from '@larder/contract/recalls';
+import * as shipping from '@larder/contract/shipping';
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import * as receiving from '@larder/contract/receiving';
 import * as stock from '@larder/contract/stock';
 import * as work from '@larder/contract/workOrders';
@@ -513,7 +520,80 @@ describe('the rest', () => {
   });
 });
 
+const whenAble = existsSync('/usr/bin/pdftotext') ? test : test.skip;
+whenAble('the job sheet says what to take from where, what to do, and leaves room for what was really used and made', async () => {
+  const order = await planned({ steps: 'Nail the box.\nScrew the floor.' });
+  await take(order, { [screw]: '40' });
+  const answer = await fetch(`${business.base}/api/making/orders/${order.id}/job-sheet`, { headers: { Cookie: owner.cookie } });
+  expect([answer.status, answer.headers.get('Content-Type')]).toEqual([200, 'application/pdf']);
+  const folder = mkdtempSync(join(tmpdir(), 'job-'));
+  writeFileSync(join(folder, 'sheet.pdf'), Buffer.from(await answer.arrayBuffer()));
+  const lines = execFileSync('pdftotext', ['-layout', join(folder, 'sheet.pdf'), '-'], { encoding: 'utf8' })
+    .split('\n')
+    .map((line) => line.replaceAll(/\s+/g, ' ').trim())
+    .filter(Boolean);
+  rmSync(folder, { recursive: true });
+  expect(lines).toEqual(expect.arrayContaining([`Job sheet ${order.number} Test business`, '1. Nail the box.', '2. Screw the floor.', 'Joiner 2.5 hours ______']));
+  expect(lines.find((line) => line.startsWith('A-1 BOARD'))).toMatch(/ 20 ______ ______$/);
+  expect(lines.find((line) => line.startsWith('at the work SCREW'))).toMatch(/ 40 40 ______$/);
+  expect(lines.find((line) => line.startsWith(`HIVE-${count}`) && line.includes('______'))).toContain(' 5 ______ ______ ');
+});
+
 describe('lots and serials', () => {
+  test('a recall of a supplier’s lot names who got what was made of it, over two makings', async () => {
+    const [wax, sheet, frame] = await Promise.all([
+      business.item(`RAW-${count}`, { purchasePrice: '9.00', tracking: 'lot' }),
+      business.item(`SHEET-${count}`, { purchasePrice: null, tracking: 'lot' }),
+      business.item(`FRAME-${count}`, { purchasePrice: null, tracking: 'lot' }),
+    ]);
+    const binId = business.bins[0] as number;
+    const { lineId } = await ordered(business, wax, '4', '9.00');
+    await owner.get(receiving.receive, { body: { lines: [{ lineId, quantity: '4', binId, lots: [{ code: `RAW-LOT-${count}`, quantity: '4' }] }] } });
+    const make = async (itemId: number, of_: number, used: string, many: string, code: string) => {
+      const order = await planned({ itemId, quantity: many, components: [{ itemId: of_, quantity: used }], costs: [] });
+      await take(order);
+      const now = await look(order.id);
+      await owner.get(work.recordWork, {
+        ...of(order.id),
+        body: {
+          version: now.version,
+          used: lineOf(now, of_).lots.map(({ lotId, quantity }) => ({ lineId: lineOf(now, of_).id, lotId, quantity })),
+          made: [{ lineId: now.products[0]?.id as number, quantity: many, lots: [{ code, quantity: many }], binId }],
+        },
+      });
+      return order;
+    };
+    const first = await make(sheet, wax, '2', '20', `SHEET-LOT-${count}`);
+    await make(frame, sheet, '10', '10', `FRAME-LOT-${count}`);
+    const lotOf = async (code: string) => (await owner.get(lots.listLots, { query: { q: code } })).rows.find((row) => row.code === code)?.id as number;
+    const frameLot = await lotOf(`FRAME-LOT-${count}`);
+    const sale = await sold(business, frame, '3');
+    await owner.get(picking.pick, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, binId, lotId: frameLot, quantity: '3' }] } });
+    await owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '3' }] } });
+    const rawLot = await lotOf(`RAW-LOT-${count}`);
+    const traced = await owner.get(lots.traceLot, of(rawLot));
+    expect(traced.into.map(({ level, sku, lot }) => [level, sku, lot])).toEqual([
+      [1, `SHEET-${count}`, `SHEET-LOT-${count}`],
+      [2, `FRAME-${count}`, `FRAME-LOT-${count}`],
+    ]);
+    expect(traced.went).toMatchObject([{ kind: 'made', who: 'went into what was made', document: { number: first.number }, quantity: '2' }]);
+    const back = await owner.get(lots.traceLot, of(frameLot));
+    expect(back.of.map(({ level, lot }) => [level, lot])).toEqual([
+      [1, `SHEET-LOT-${count}`],
+      [2, `RAW-LOT-${count}`],
+    ]);
+    expect(back.came).toMatchObject([{ kind: 'made', who: 'made here', quantity: '10' }]);
+    const recall = await owner.get(recalls.recallList, of(rawLot));
+    expect(recall.rows).toMatchObject([{ sku: `FRAME-${count}`, lot: `FRAME-LOT-${count}`, quantity: '3', documents: [sale.number] }]);
+    const { partyId } = recall.rows[0] as (typeof recall.rows)[number];
+    await owner.get(recalls.sendRecall, {
+      ...of(rawLot),
+      body: { subject: 'About {lot}', text: '{quantity} of {item}', to: [{ partyId, to: 'bees@customer.example' }] },
+    });
+    const [letter] = (await owner.get(post.listLetters, { query: { q: `FRAME-LOT-${count}` } })).rows;
+    expect(letter).toMatchObject({ subject: `About FRAME-LOT-${count}`, to: 'bees@customer.example' });
+  });
+
   test('are told of what goes in and what comes out, and the trace runs through both ways', async () => {
     const wax = await business.item(`WAX-${count}`, { purchasePrice: '9.00', tracking: 'lot' });
     const candle = await business.item(`CANDLE-${count}`, { purchasePrice: null, tracking: 'lot' });

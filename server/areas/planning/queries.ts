@@ -29,6 +29,7 @@ import {
   shipment,
   site,
   unit,
+  workOrder,
 } from '../../db/schema/index';
 import { lower, plain } from '../../db/text';
 import { isDraft, isStanding } from '../../documents/orderFields';
@@ -129,6 +130,7 @@ export async function openCounts({ tx, today: day, sites }: Act, siteId?: number
       comingIn: db.$count(purchaseOrder, and(isStanding(purchaseOrder, purchaseOrder.placedAt), at(purchaseOrder.siteId), exists(toCome))),
       low: sql<number>`(${low})`,
       goingOut: db.$count(salesOrder, soonOpen),
+      making: db.$count(workOrder, and(isNull(workOrder.endedAt), isNull(workOrder.cancelledAt), lte(workOrder.startsOn, day), at(workOrder.siteId))),
       quotes: db.$count(salesOrder, and(isDraft(salesOrder, salesOrder.confirmedAt), saleAt(seen))),
     })
     .from(oneRow);

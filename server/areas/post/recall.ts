@@ -9,14 +9,15 @@ import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { company, letter } from '../../db/schema/index';
 import { cause } from '../../jobs/outbox';
-import { lot, trace } from '../stock/service';
+import { furtherOn, lot, trace } from '../stock/service';
 import { template } from './service';
 
 /** Who has something of a lot or unit, as far as the person may look: customers who did not bring it back, and holders. */
 export async function recallList(act: Act, id: number): Promise<ResponseOf<typeof contract.recallList>> {
   act.sites('outbound.sell');
   const { itemId, sku, name, code } = await lot(act, id);
-  const { went, held } = await trace(act, id);
+  const { went, held, into } = await trace(act, id);
+  const further = await furtherOn(act, into);
   const written = await act.tx.db
     .select({
       letterId: letter.id,
@@ -30,7 +31,7 @@ export async function recallList(act: Act, id: number): Promise<ResponseOf<typeo
     .from(letter)
     .where(and(eq(letter.lotId, id), isNotNull(letter.partyId)))
     .orderBy(letter.id);
-  const having = (rows: typeof went, holds: contract.RecallRow['holds']): contract.RecallRow[] => {
+  const having = (rows: typeof went, holds: contract.RecallRow['holds'], of: Pick<contract.RecallRow, 'sku' | 'item' | 'lot'>): contract.RecallRow[] => {
     const parties = [...new Set(rows.flatMap(({ partyId }) => partyId ?? []))];
     return parties.flatMap((partyId) => {
       const own = rows.filter((row) => row.partyId === partyId && decimal(row.quantity).gt(row.back));
@@ -41,6 +42,7 @@ export async function recallList(act: Act, id: number): Promise<ResponseOf<typeo
           partyId,
           who: first.who,
           holds,
+          ...of,
           email: first.email,
           quantity: quantityText(sum(own.map(({ quantity, back }) => decimal(quantity).minus(back)))),
           documents: own.flatMap(({ document }) => document?.number ?? []),
@@ -49,21 +51,25 @@ export async function recallList(act: Act, id: number): Promise<ResponseOf<typeo
       ];
     });
   };
+  const own = { sku, item: name, lot: code };
+  const bought = (some: typeof went) => some.filter(({ kind }) => kind === 'customer');
   const rows = [
-    ...having(
-      went.filter(({ kind }) => kind === 'customer'),
-      'bought',
-    ),
-    ...having(held, 'on loan'),
+    ...having(bought(went), 'bought', own),
+    ...having(held, 'on loan', own),
+    ...further.flatMap(({ sku: made, name: item, code: of, rows: got, held: lent }) => [
+      ...having(bought(got), 'bought', { sku: made, item, lot: of }),
+      ...having(lent, 'on loan', { sku: made, item, lot: of }),
+    ]),
   ];
-  const all = rows.reduce((total, row) => total.plus(row.quantity), zero);
+  // Of the lot itself: what it went into is counted in units of its own.
+  const all = rows.filter((row) => row.sku === sku && row.lot === code).reduce((total, row) => total.plus(row.quantity), zero);
   return { itemId, sku, name, lot: code, quantity: quantityText(all), rows, template: await template(act, 'recall') };
 }
 
 /** Writes to each of those chosen, with what they have of it filled in. All letters are kept, or none. */
 export async function sendRecall(act: Act, id: number, { to, ...words }: BodyOf<typeof contract.sendRecall>): Promise<ResponseOf<typeof contract.sendRecall>> {
   refuseTemplate(words, 'recall');
-  const { sku, name, lot: code, rows } = await recallList(act, id);
+  const { lot: code, rows } = await recallList(act, id);
   const [business] = await act.tx.db.select({ name: company.name }).from(company);
   for (const [index, one] of to.entries()) {
     const mine = rows.filter(({ partyId }) => partyId === one.partyId);
@@ -71,8 +77,8 @@ export async function sendRecall(act: Act, id: number, { to, ...words }: BodyOf<
     if (!first) throw refuseField(409, 'has-none', `to.${index}.partyId`, `They have nothing of ${code} any more.`);
     const filled = fillTemplate(words, {
       customer: first.who,
-      item: `${sku} ${name}`,
-      lot: code,
+      item: listed(mine.map(({ sku, item }) => `${sku} ${item}`)),
+      lot: listed(mine.map(({ lot: of }) => of)),
       quantity: quantityText(sum(mine.map(({ quantity }) => decimal(quantity)))),
       orders: mine.flatMap(({ documents }) => documents).join(', '),
       company: business?.name ?? '',
@@ -82,6 +88,9 @@ export async function sendRecall(act: Act, id: number, { to, ...words }: BodyOf<
   }
   return { letters: to.length };
 }
+
+/** Each once, in words. */
+const listed = (words: readonly string[]): string => [...new Set(words)].join(', ');
 
 interface Letter {
   lotId: number;

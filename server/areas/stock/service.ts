@@ -16,7 +16,7 @@ import { placesOfReasons } from '../../documents/reasons';
 
 export { lot } from './lots';
 export { openStock } from './opening';
-export { trace } from './trace';
+export { furtherOn, trace } from './trace';
 
 /**
  * Puts stock right: "there are now N" posts the difference to what the bin held when the line was entered, "plus or minus N" posts N.

@@ -5,6 +5,7 @@ import { and, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { csvFile } from '../../documents/csvFile';
+import { madeOf, wentInto } from './genealogy';
 import { lot } from './lots';
 import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
@@ -31,6 +32,7 @@ const ways: Readonly<Record<string, string>> = {
   'found-or-lost': 'found or lost',
   scrap: 'scrapped',
   'own-use': 'used in the business',
+  made: 'made here',
 };
 
 const query = () => new QueryBuilder();
@@ -119,7 +121,7 @@ export async function trace(act: Act, id: number): Promise<ResponseOf<typeof con
     const own = lines.filter((line) => line.document === row.document && [line.from.placeId, line.to.placeId].includes(row.placeId));
     const days = own.map(({ day }) => day).sort();
     return {
-      who: outside.who || (ways[outside.kind] ?? outside.kind),
+      who: outside.who || (outside.kind === 'made' && went.includes(row) ? 'went into what was made' : (ways[outside.kind] ?? outside.kind)),
       kind: outside.kind,
       partyId: outside.partyId,
       email: outside.email,
@@ -134,13 +136,27 @@ export async function trace(act: Act, id: number): Promise<ResponseOf<typeof con
       steps: own.map(({ movementId, kind, day, quantity }) => ({ movementId, kind, day, quantity })),
     };
   };
-  return { came: came.map(told), went: went.map(told), held: held.map(told), here: here.toFixed() };
+  const [into, of] = [await wentInto(act, id), await madeOf(act, id)];
+  return { came: came.map(told), went: went.map(told), held: held.map(told), here: here.toFixed(), into, of };
 }
 
 /** Who got it, one row for each order: a list to write letters by. */
 export async function traceFile(act: Act, id: number): Promise<FileAnswer> {
   const { sku, code } = await lot(act, id);
-  const { went, held } = await trace(act, id);
-  const cells = [...went, ...held].map((row) => [sku, code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back]);
+  const { went, held, into } = await trace(act, id);
+  const cells = [{ sku, code, rows: [...went.filter(({ kind }) => kind !== 'made'), ...held] }, ...(await furtherOn(act, into))].flatMap((of) =>
+    of.rows.map((row) => [of.sku, of.code, row.who, row.email, row.document?.number ?? '', row.from, row.to, row.quantity, row.back]),
+  );
   return csvFile(`trace-${code}`, ['SKU', 'Lot', 'Who', 'Mail address', 'Order', 'First day', 'Last day', 'Quantity', 'Came back'], [cells]);
+}
+
+/** Who got the lots that a lot went into, each lot once. */
+export async function furtherOn(act: Act, into: ResponseOf<typeof contract.traceLot>['into']) {
+  const lots = [...new Map(into.flatMap((one) => (one.lotId === null ? [] : [[one.lotId, one] as const]))).values()];
+  const found: { sku: string; name: string; code: string; rows: contract.TraceRow[]; held: contract.TraceRow[] }[] = [];
+  for (const { lotId, sku, name, lot: code } of lots) {
+    const { went, held } = await trace(act, lotId as number);
+    found.push({ sku, name, code: code ?? '', rows: went.filter(({ kind }) => kind !== 'made'), held });
+  }
+  return found;
 }

@@ -138,6 +138,17 @@ export const untakenOpen = pgView('untaken_open', {
   open: quantity().notNull(),
 }).existing();
 
+/** Which lots and serials went into which, by work orders. */
+export const wentIntoLots = pgView('went_into', {
+  itemId: integer('item_id').notNull(),
+  lotId: integer('lot_id').notNull(),
+  workOrderId: integer('work_order_id').notNull(),
+  madeItemId: integer('made_item_id').notNull(),
+  madeLotId: integer('made_lot_id'),
+  quantity: quantity().notNull(),
+  day: date().notNull(),
+}).existing();
+
 /** What is in progress of each work order. */
 export const workProgress = pgView('work_progress', { workOrderId: integer('work_order_id').notNull(), value: amount().notNull() }).existing();
 

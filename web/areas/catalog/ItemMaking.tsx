@@ -10,6 +10,8 @@ import { Waiting } from '../../kit/states';
 import { useWhereUsedQuery } from '../../shared/making';
 import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
+import { useWorkOrdersInfiniteQuery } from '../../shared/workOrders';
+import { useGoing } from '../../kit/going';
 
 /** What an item is made of, by its bills, and what it goes into over all levels. */
 export function ItemMaking({ item }: { item: Item }) {
@@ -44,6 +46,7 @@ export function ItemMaking({ item }: { item: Item }) {
           {may ? <Link to={`/making/boms/new?item=${item.id}`}>{data.boms.length === 0 ? 'Say what it is made of' : 'Write another version'}</Link> : null}
         </Stack>
       </Card>
+      {isMade ? <BeingMade itemId={item.id} today={today} /> : null}
       <Card aria-label="Goes into">
         <h2>
           Goes into<span>by the bills in use</span>
@@ -73,5 +76,42 @@ export function ItemMaking({ item }: { item: Item }) {
         ) : null}
       </Card>
     </Columns>
+  );
+}
+
+/** Open work orders of it. */
+function BeingMade({ itemId, today }: { itemId: number; today: string }) {
+  const mayPlan = useMay('making.plan');
+  const { rows = [] } = useGoing(useWorkOrdersInfiniteQuery({ query: { itemId, show: 'open' } }));
+  return (
+    <Card aria-label="Being made">
+      <h2>
+        Being made<span>open work orders</span>
+      </h2>
+      <Table aria-label="Being made">
+        <TableBody>
+          {rows.map((row) => (
+            <TableRow key={row.id}>
+              <TableCell>
+                <Link className="code" to={`/making/orders/${row.id}`}>
+                  {row.number}
+                </Link>
+                <span className="name">{row.site}</span>
+              </TableCell>
+              <TableCell>{row.state}</TableCell>
+              <TableCell align="right">
+                {quantity(row.made)} of {quantity(row.quantity)}
+                <small className={row.late ? 'late name' : 'quiet name'}>due {shortDay(row.dueOn, today)}</small>
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Stack pad>
+        {rows.length === 0 ? <span className="quiet">None of it is being made.</span> : null}
+        {mayPlan ? <Link to={`/making/orders/new?item=${itemId}`}>Plan work</Link> : null}
+        <Link to={`/making/orders?show=all&item=${itemId}&only=this item`}>All its work orders</Link>
+      </Stack>
+    </Card>
   );
 }

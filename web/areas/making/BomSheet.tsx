@@ -40,6 +40,7 @@ interface BomSheetProps {
 /** A bill of materials as it is written, and what one costs by it. */
 export function BomSheet({ bom, came, today }: BomSheetProps) {
   const may = useMay('making.write', null);
+  const mayPlan = useMay('making.plan');
   const seesCost = useMay('costs.see');
   const navigate = useNavigate();
   const say = useSay();
@@ -110,6 +111,11 @@ export function BomSheet({ bom, came, today }: BomSheetProps) {
                 <Button component={Link} to={`/making/items/${bom.itemId}`}>
                   How many can be made
                 </Button>
+                {mayPlan ? (
+                  <Button component={Link} to={`/making/orders/new?item=${bom.itemId}`}>
+                    Plan work
+                  </Button>
+                ) : null}
                 {may ? (
                   <>
                     <Button component={Link} to={`/making/boms/new?copy=${bom.id}`}>

@@ -67,7 +67,8 @@ const inWords = ({ canMake, limits, free }: CanMake): string =>
 
 /** From what is missing to what gets it: drafts for the suppliers, and transfers from the sites that have some. */
 function Ways({ of, siteId }: { of: CanMake; siteId: number }) {
-  const [mayOrder, mayTransfer] = [useMayAt('planning.top-up')(siteId), useMayAt('stock.transfer')(siteId)];
+  const [mayOrder, mayTransfer, mayPlan] = [useMayAt('planning.top-up')(siteId), useMayAt('stock.transfer')(siteId), useMayAt('making.plan')(siteId)];
+  const first = of.rows.filter((row) => Number(row.made) > 0);
   const [order, { data: made, error, isLoading }] = useOrderMissingMutation();
   const open = of.rows.filter((row) => Number(row.open) > 0);
   const bought = open.filter((row) => row.supplierId !== null);
@@ -97,6 +98,13 @@ function Ways({ of, siteId }: { of: CanMake; siteId: number }) {
         <Button component={Link} to={`/making/boms/${of.bomId}`}>
           Bill of materials
         </Button>
+        {mayPlan
+          ? [{ itemId: of.itemId, sku: of.sku, made: of.quantity }, ...first].slice(0, 4).map((row) => (
+              <Button key={row.itemId} component={Link} to={`/making/orders/new?item=${row.itemId}&site=${siteId}&many=${row.made}`}>
+                Plan {quantity(row.made)} {row.sku}
+              </Button>
+            ))
+          : null}
         {mayTransfer
           ? [...sites].map(([id, { name, rows }]) => (
               <Button

@@ -25,11 +25,13 @@ import { MakingWays } from '../../shared/MakingWays';
 import { useMay } from '../../shared/may';
 import { useMeQuery } from '../../shared/me';
 import { useSite } from '../../shared/site';
-import { useUntakenQuery, useWorkOrderQuery, useWorkOrdersInAllQuery, useWorkOrdersInfiniteQuery } from './api';
+import { useWorkOrdersInAllQuery, useWorkOrdersInfiniteQuery } from '../../shared/workOrders';
+import { useUntakenQuery, useWorkOrderQuery } from './api';
 import { BulkWork } from './BulkWork';
 
 const shows = [
   ['open', 'Open'],
+  ['today', 'Today'],
   ['planned', 'Planned'],
   ['released', 'Released'],
   ['to-record', 'To record'],

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import type { WorkOrder } from '@larder/contract/workOrders';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { useAddress } from '../../kit/address';
 import { count, dueDay, quantity } from '../../kit/format';
 import { PageHead, Side } from '../../kit/layout';
@@ -53,6 +53,14 @@ function Opened({ one, today }: { one: WorkOrder; today: string }) {
           {quantity(one.quantity)} {one.unit === 'each' ? '' : one.unit} at {one.site}
           {one.sale ? `, for ${one.sale.number}` : ''}
         </span>
+        <a className="wide-only" href={`/api/making/orders/${one.id}/job-sheet`} target="_blank" rel="noreferrer">
+          Job sheet as PDF
+        </a>
+        {Number(one.made) > 0 ? (
+          <Link className="wide-only" to={`/labels?items=${one.itemId}`}>
+            Labels
+          </Link>
+        ) : null}
         <Side>
           <span className={one.late ? 'late' : ''}>{one.ended ? one.state : `Due ${dueDay(one.dueOn, today)}`}</span>
         </Side>

@@ -159,6 +159,7 @@ function WhatComes({ lineId, gap, today }: Omit<OpenedProps, 'close'>) {
   const [promise, asked] = usePromiseLineMutation();
   const maySell = useMay('outbound.sell', gap.siteId);
   const mayTransfer = useMay('stock.transfer');
+  const mayMake = useMay('making.plan', gap.siteId);
   const to = (promisedOn: string | null) => void promise({ params: { id: lineId }, body: { promisedOn } });
   const day = gap.availableOn;
   return (
@@ -182,6 +183,13 @@ function WhatComes({ lineId, gap, today }: Omit<OpenedProps, 'close'>) {
           <Link to={`/outbound/orders/${gap.orderId}/change`}>ship from there</Link>
         </p>
       ))}
+      {mayMake && Number(gap.short) > 0 ? (
+        <p className="quiet">
+          <Link to={`/making/orders/new?item=${gap.itemId}&site=${gap.siteId}&many=${gap.short}&line=${lineId}`}>
+            Make {quantity(gap.short)} of it for this line
+          </Link>
+        </p>
+      ) : null}
       <Ways>
         <span>
           {gap.promisedOn

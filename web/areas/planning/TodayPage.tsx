@@ -13,6 +13,7 @@ import { useFirstStepsQuery, useTodayQuery } from './api';
 import { CountsDue } from './CountsDue';
 import { LoansOverdue } from './LoansOverdue';
 import { FirstSteps } from './FirstSteps';
+import { WorkToday } from './WorkToday';
 import { ComingIn, GoingOut, Low, Served, ToCount, shown, TodayCard, Unbooked } from './TodayCards';
 
 export function TodayPage() {
@@ -31,7 +32,7 @@ export function TodayPage() {
       <PageHead sx={{ margin: 0 }}>
         <h1>{longDay(data.day)}</h1>
         <span className="quiet">
-          {count(counts.comingIn + counts.low + counts.goingOut, 'thing')} to do, {late} of them late
+          {count(counts.comingIn + counts.low + counts.goingOut + counts.making, 'thing')} to do, {late} of them late
           {counts.quotes > 0 ? <Link to="/outbound?show=quotes">, {count(counts.quotes, 'quote')} nobody has confirmed</Link> : null}
         </span>
       </PageHead>
@@ -78,6 +79,7 @@ export function TodayPage() {
             </TodayCard>
           ) : null}
           <CountsDue />
+          <WorkToday day={data.day} />
           <LoansOverdue day={data.day} />
           {data.unbooked.length > 0 ? (
             <TodayCard title="Not booked" note="the carrier says no, or nothing" more={data.unbooked.length} to="/outbound" empty="">

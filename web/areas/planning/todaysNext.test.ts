@@ -5,7 +5,7 @@ type Today = Parameters<typeof todaysNext>[0];
 const nobody = { receive: false, ship: false, sell: false, topUp: false };
 const day = (part: Partial<Today> = {}): Today => ({
   day: '2026-11-28',
-  counts: { comingIn: 0, low: 0, goingOut: 0, quotes: 0 },
+  counts: { comingIn: 0, low: 0, goingOut: 0, quotes: 0, making: 0 },
   comingIn: [],
   goingOut: [],
   low: [],
@@ -21,7 +21,7 @@ const busy = day({
   comingIn: [coming('PO-1', null), coming('PO-2', '2026-12-04'), coming('PO-3', '2026-11-28')],
   goingOut: [going],
   low: [{ itemId: 1 } as Today['low'][number]],
-  counts: { comingIn: 3, low: 1, goingOut: 1, quotes: 2 },
+  counts: { comingIn: 3, low: 1, goingOut: 1, quotes: 2, making: 0 },
 });
 
 describe('the next step of the day', () => {

@@ -34,7 +34,7 @@ interface RecallDraft {
   text: string;
 }
 const { Cell, Field, LongField } = fieldsOf<RecallDraft>();
-const rowKeys = { rows: ({ partyId, holds }: ToRow): string => `${partyId} ${holds}` };
+const rowKeys = { rows: ({ partyId, holds, sku, lot }: ToRow): string => `${partyId} ${holds} ${sku} ${lot}` };
 /** Somebody who bought it and has it on loan as well gets one letter. */
 const chosenOf = (rows: readonly ToRow[]): ToRow[] => {
   const chosen = rows.filter(({ isChosen }) => isChosen);
@@ -120,6 +120,11 @@ function Sheet({ id, recall }: { id: number; recall: Recall }) {
                       <small className="quiet name">
                         {row.holds}: {row.documents.join(', ')}
                       </small>
+                      {row.sku === recall.sku && row.lot === recall.lot ? null : (
+                        <small className="name">
+                          made of it: <span className="code">{row.sku}</span> {row.lot}
+                        </small>
+                      )}
                     </TableCell>
                     <TableCell align="right">{quantity(row.quantity)}</TableCell>
                     <TableCell className="under">

@@ -6,7 +6,7 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { Card } from '../../kit/layout';
 import { Link } from 'react-router';
-import type { Lot, TraceRow } from '@larder/contract/lots';
+import type { Lot, LotLink, TraceRow } from '@larder/contract/lots';
 import { decimal, sum } from '@larder/core/decimal';
 import { DocumentLink } from '../../kit/DocumentLink';
 import { count, quantity, shortDay } from '../../kit/format';
@@ -39,6 +39,22 @@ export function TraceCards({ lot, today, sendBack }: { lot: Lot; today: string; 
         </h2>
         <Rows rows={data.went} today={today} back="came back" sendBack={null} />
       </Card>
+      {data.of.length > 0 ? (
+        <Card aria-label="Made of">
+          <h2>
+            Made of<span>what went into it, and into that</span>
+          </h2>
+          <Links rows={data.of} today={today} />
+        </Card>
+      ) : null}
+      {data.into.length > 0 ? (
+        <Card aria-label="Went into">
+          <h2>
+            Went into<span>what was made of it, and of that</span>
+          </h2>
+          <Links rows={data.into} today={today} />
+        </Card>
+      ) : null}
       {data.held.length > 0 ? (
         <Card aria-label="Who had it on loan">
           <h2>
@@ -50,6 +66,34 @@ export function TraceCards({ lot, today, sendBack }: { lot: Lot; today: string; 
     </>
   );
 }
+
+/** Lots and serials that making links, level by level. */
+const Links = ({ rows, today }: { rows: readonly LotLink[]; today: string }) => (
+  <Table>
+    <TableBody>
+      {rows.map((row, index) => (
+        <TableRow key={index}>
+          <TableCell sx={{ paddingLeft: 10 + (row.level - 1) * 18 }}>
+            <span className="code">{row.sku}</span>{' '}
+            {row.lotId === null ? (
+              <span className="quiet">made without lots: it cannot be followed on</span>
+            ) : (
+              <Link className="code" to={`/stock/lots/${row.lotId}`}>
+                {row.lot}
+              </Link>
+            )}
+            <span className="name">{row.name}</span>
+          </TableCell>
+          <TableCell>
+            <DocumentLink document={row.document} />
+          </TableCell>
+          <TableCell className="quiet">{shortDay(row.day, today)}</TableCell>
+          <TableCell align="right">{row.quantity === '' ? '' : `${quantity(row.quantity)} made`}</TableCell>
+        </TableRow>
+      ))}
+    </TableBody>
+  </Table>
+);
 
 function Rows({ rows, today, back, sendBack }: { rows: readonly TraceRow[]; today: string; back: string; sendBack: string | null }) {
   return (
