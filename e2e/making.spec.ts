@@ -119,7 +119,7 @@ test('hives of eleven parts over two levels are made: taken by phone with one sh
   await page.getByRole('button', { name: /^Plan and release 3 MW-BOX/ }).click();
   await expect(page.getByRole('heading', { name: /^WO-/ })).toBeVisible();
   await page.getByRole('button', { name: /^Take the parts/ }).click();
-  await page.getByRole('button', { name: /^Pick 2 lines|^Take 2/ }).click();
+  await page.getByRole('button', { name: /^Take 2 lines to the work/ }).click();
   await page.getByRole('button', { name: /^Record what was made/ }).click();
   await expect(page.getByLabel('Really used of MW-SCREW')).toHaveValue('24');
   const cost = page.getByRole('region', { name: 'What it costs' });
@@ -143,7 +143,7 @@ test('hives of eleven parts over two levels are made: taken by phone with one sh
     .first()
     .fill('2');
   await floor.getByLabel('Why fewer than asked').fill('one was broken');
-  await floor.getByRole('button', { name: /^Pick \d+ lines|^Take \d+/ }).click();
+  await floor.getByRole('button', { name: /^Take \d+ lines to the work/ }).click();
   await expect(floor.getByRole('button', { name: /^Record what was made|^Take the parts/ }).first()).toBeVisible();
   await phone.close();
 

@@ -90,7 +90,7 @@ test('somebody is let in for one site, works there and nowhere else, and is shut
   await form.getByLabel('Role', { exact: true }).selectOption('Floor');
   await form.getByLabel('At', { exact: true }).selectOption('Harbour shop');
   await expect(form).toContainText(
-    'May look at items, stock and orders, receive goods, pick and dispatch, take back what customers return, correct stock, count bins, send goods between sites, move goods between bins and lend things and take them back.',
+    'May look at items, stock and orders, receive goods, pick and dispatch, take back what customers return, correct stock, count bins, send goods between sites, move goods between bins, lend things and take them back and record what was used and made.',
   );
   await page.keyboard.press('Control+Enter');
   await expect(form).toContainText('This is easy to guess.');

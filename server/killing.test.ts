@@ -11,11 +11,13 @@ import * as catalog from '@larder/contract/catalog';
 import * as counts from '@larder/contract/counts';
 import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import * as loans from '@larder/contract/loans';
+import * as making from '@larder/contract/making';
 import * as people from '@larder/contract/people';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as workOrders from '@larder/contract/workOrders';
 import { Caller } from './testing/business';
 
 /** The product as it is started by anybody, killed in every way a machine kills: the next plain start works, and nothing acknowledged is lost or doubled. */
@@ -112,7 +114,7 @@ test('killed again and again while people post, it starts again each time, and e
       .join('; '),
   );
   const { id: siteId } = await ada.get(setup.createSite, { body: { code: 'BARN', name: 'Barn store' } });
-  const { rows: bins } = await ada.get(setup.createBins, { body: { siteId, codes: ['A-1'] } });
+  const { rows: bins } = await ada.get(setup.createBins, { body: { siteId, codes: ['A-1', 'A-2'] } });
   const { units, reasons } = await ada.get(setup.reference, {});
   const { id: itemId } = await ada.get(catalog.createItem, { body: { sku: 'ROCK', name: 'Rock', unitId: units[0]?.id as number, purchasePrice: '1.00' } });
 
@@ -124,6 +126,8 @@ test('killed again and again while people post, it starts again each time, and e
     (await ada.get(catalog.createItem, { body: { sku: 'CARRY', name: 'Carried', unitId, purchasePrice: '1.00' } })).id,
     (await ada.get(catalog.createItem, { body: { sku: 'COUNT', name: 'Counted', unitId, purchasePrice: '1.00' } })).id,
   ];
+  const made = (await ada.get(catalog.createItem, { body: { sku: 'MADE', name: 'Made', unitId } })).id;
+  await ada.get(making.createBom, { body: { itemId: made, startsOn: '2026-01-01', parts: [{ itemId: carried, quantity: '2' }] } });
   const there = (id: number, binId: number, quantity: string) => ({ itemId: id, binId, quantity, unitValue: '1.00', lots: [] });
   await ada.get(stock.openStock, { body: { lines: [there(carried, bins[0]?.id as number, '5000'), there(counted, otherBin, '10')] } });
   const { today } = (await ada.get(people.me, {})).company;
@@ -160,7 +164,7 @@ test('killed again and again while people post, it starts again each time, and e
       await pause(80);
     }
   };
-  const done = { sent: 0, counted: 0, lent: 0 };
+  const done = { sent: 0, counted: 0, lent: 0, made: 0 };
   /** Sends some to the other site and receives them there, in two steps. */
   const transferring = async () => {
     while (working) {
@@ -182,6 +186,21 @@ test('killed again and again while people post, it starts again each time, and e
       done.lent += 1;
     }
   };
+  /** Makes one of two: planned, taken and recorded, in three steps. */
+  const producing = async () => {
+    while (working) {
+      const body = { itemId: made, siteId, quantity: '1', startsOn: today, dueOn: today, release: true };
+      const id = (await surely(workOrders.createWorkOrder, { body })).id as number;
+      const params = { id };
+      const { lines } = await surely(workOrders.getWorkOrder, { params });
+      const lineId = lines[0]?.id as number;
+      await surely(workOrders.pickWorkOrder, { params, body: { lines: [{ lineId, binId: bins[0]?.id as number, quantity: '2' }] } });
+      const { version, products } = await surely(workOrders.getWorkOrder, { params });
+      const recorded = { used: [{ lineId, quantity: '2' }], made: [{ lineId: products[0]?.id as number, quantity: '1', binId: bins[1]?.id as number }] };
+      await surely(workOrders.recordWork, { params, body: { version, ...recorded, otherCost: true } });
+      done.made += 1;
+    }
+  };
   /** Counts a bin in which one is missing, or one too many, turn by turn: each count is posted once. */
   const counting = async () => {
     for (let is = 9; working; is = is === 9 ? 10 : 9) {
@@ -194,7 +213,7 @@ test('killed again and again while people post, it starts again each time, and e
       done.counted += 1;
     }
   };
-  const workers = [...Array.from({ length: 3 }, work), transferring(), lending(), counting()];
+  const workers = [...Array.from({ length: 3 }, work), transferring(), lending(), counting(), producing()];
 
   const ways: [string, () => Promise<void>][] = [
     ['the server', async () => (kill(serverPid(), 'SIGKILL'), await ended(), await start())],
@@ -255,11 +274,12 @@ test('killed again and again while people post, it starts again each time, and e
   expect(Number(sites.find((site) => site.siteId === siteId)?.onHand)).toBe(acknowledged.size);
   const lying = async (id: number) =>
     (await ada.get(stock.itemStock, { params: { id } })).sites.flatMap((one) => one.bins.map(({ bin, quantity }) => [bin, Number(quantity)]));
-  expect(Math.min(done.sent, done.lent, done.counted)).toBeGreaterThan(3);
+  expect(Math.min(done.sent, done.lent, done.counted, done.made)).toBeGreaterThan(3);
   expect(await lying(carried)).toEqual([
-    ['A-1', 5000 - done.sent],
+    ['A-1', 5000 - done.sent - 2 * done.made],
     ['S-1', done.sent],
   ]);
+  expect(await lying(made)).toEqual([['A-2', done.made]]);
   expect(await lying(counted)).toEqual([['S-1', done.counted % 2 === 1 ? 9 : 10]]);
   const left = [serverPid(), postmaster()];
   await stop();

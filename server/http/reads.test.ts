@@ -148,7 +148,7 @@ beforeAll(async () => {
   await owner.get(making.createBom, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } });
   const partItem = await business.item('SEEN-10');
   await stocked(business, partItem, '2');
-  const { id: workId, number: workNumber } = await owner.get(workOrders.createWorkOrder, {
+  const { id: workId } = await owner.get(workOrders.createWorkOrder, {
     body: {
       itemId: madeItem,
       siteId,

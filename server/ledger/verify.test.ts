@@ -12,6 +12,7 @@ import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
+import * as workOrders from '@larder/contract/workOrders';
 import { closeMonths } from './months';
 import { verify, verifyWithin } from './verify';
 
@@ -50,6 +51,26 @@ beforeAll(async () => {
   await business.owner.get(counts.enterCount, { ...bin, body: { entries: [{ itemId, quantity: '3', way: 'typed' }] } });
   await business.owner.get(counts.finishBin, { ...bin, body: {} });
   await business.owner.get(counts.postCount, { params: { id: countId }, body: { reasonId: business.reasonId } });
+  const [partId, madeId] = [await business.item('V-4'), await business.item('V-5')];
+  await stocked(business, partId, '6');
+  const work = await business.owner.get(workOrders.createWorkOrder, {
+    body: {
+      itemId: madeId,
+      siteId: business.siteId,
+      quantity: '2',
+      startsOn: '2026-03-10',
+      dueOn: '2026-03-11',
+      components: [{ itemId: partId, quantity: '4' }],
+      release: true,
+    },
+  });
+  const params = { id: work.id as number };
+  const component = (await business.owner.get(workOrders.getWorkOrder, { params })).lines[0]?.id as number;
+  await business.owner.get(workOrders.pickWorkOrder, {
+    params,
+    body: { lines: [{ lineId: component, binId: business.bins[0] as number, quantity: '4' }] },
+  });
+  await business.owner.get(workOrders.recordWork, { params, body: { version: 1, used: [{ lineId: component, quantity: '2' }] } });
   // As if the month had ended: what is posted after that is dated back into it.
   await closeMonths(business.pool, new Date('2026-04-02T10:00:00Z'));
   const line = { salesLineId: brought.lineId, itemId: broughtId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };
@@ -148,6 +169,11 @@ describe('each law is named when it is broken', () => {
     ['what is invoiced', "UPDATE document_line SET finished = 0, drawn = 1 WHERE kind = 'sales' AND returned = 0"],
     ['what is invoiced', 'UPDATE invoice_cover SET quantity = quantity + 1'],
     ['what is invoiced', 'UPDATE invoice_tax SET tax = tax + 0.01'],
+    ['work in progress', "UPDATE document_line SET finished_value = finished_value + 1 WHERE kind = 'component'"],
+    ['work in progress', "INSERT INTO work_amount (movement_id, work_order_id, kind, amount) SELECT max(movement_id), 1, 'variance', 0.01 FROM work_record"],
+    ['lines of work orders', "UPDATE document_line SET active = false WHERE kind = 'component'"],
+    ['lines of work orders', 'UPDATE product_terms SET scrapped = 1'],
+    ['lines of work orders', 'UPDATE work_order SET ended_at = now()'],
     ['what came back', 'UPDATE came_back SET quantity = quantity + 1'],
     ['what came back', 'UPDATE came_back SET value = value + 0.01'],
     ['what customers hold', "UPDATE document_line SET returned = returned - 1 WHERE kind = 'sales' AND returned > 0"],

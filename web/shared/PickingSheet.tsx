@@ -36,12 +36,16 @@ interface PickingSheetProps<A> {
   /** Sends it; `allTaken` says that nothing of the list was left, `moves` what is taken from where. */
   send: (body: Picked, allTaken: boolean, moves: MovedHere[]) => Promise<{ data?: A; error?: unknown }>;
   done: (answer: A, lines: number, allTaken: boolean) => void;
+  /** What the next step is called, by how many lines it takes. */
+  nextWords?: (lines: string) => string;
   /** Lesser actions. */
   children: ReactNode;
 }
 
+const toTheBench = (lines: string): string => `Put ${lines} on the bench`;
+
 /** A pick list in walking order. Quantities are what is asked, but where less was found before; less is a short pick, with a reason, and its bin is to be counted. A scan counts one. */
-export function PickingSheet<A>({ rows, missing, useForeseen, send, done, children }: PickingSheetProps<A>) {
+export function PickingSheet<A>({ rows, missing, useForeseen, send, done, nextWords = toTheBench, children }: PickingSheetProps<A>) {
   const [scanned, setScanned] = useState<string | null>(null);
   const [readCode] = useLazyReadCodeQuery();
   const form = useForm({
@@ -132,7 +136,7 @@ export function PickingSheet<A>({ rows, missing, useForeseen, send, done, childr
         />
         <BottomBar
           hint="Scan each piece, or type what you took"
-          next={{ label: `Put ${count(lines.length, 'line')} on the bench`, run: () => void post(), disabled: lines.length === 0 || form.isBusy }}
+          next={{ label: nextWords(count(lines.length, 'line')), run: () => void post(), disabled: lines.length === 0 || form.isBusy }}
         >
           {children}
         </BottomBar>

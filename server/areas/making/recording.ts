@@ -377,7 +377,8 @@ async function refuseOtherCost({ tx: { db }, seesCosts }: Act, now: WorkNowRow, 
   if (form.otherCost || !main) return;
   const difference = costDifference(decimal(main.unitCost), main.rolledUp === null ? null : decimal(main.rolledUp));
   const [set] = await db.select({ asks: company.makingDifference }).from(company);
-  if (difference === null || set?.asks == null || difference.lte(set.asks)) return;
+  const asks = set?.asks ?? null;
+  if (difference === null || asks === null || difference.lte(asks)) return;
   throw refuseField(
     409,
     'other-cost',

@@ -533,7 +533,9 @@ whenAble('the job sheet says what to take from where, what to do, and leaves roo
     .map((line) => line.replaceAll(/\s+/g, ' ').trim())
     .filter(Boolean);
   rmSync(folder, { recursive: true });
-  expect(lines).toEqual(expect.arrayContaining([`Job sheet ${order.number} Test business`, '1. Nail the box.', '2. Screw the floor.', 'Joiner 2.5 hours ______']));
+  expect(lines).toEqual(
+    expect.arrayContaining([`Job sheet ${order.number} Test business`, '1. Nail the box.', '2. Screw the floor.', 'Joiner 2.5 hours ______']),
+  );
   expect(lines.find((line) => line.startsWith('A-1 BOARD'))).toMatch(/ 20 ______ ______$/);
   expect(lines.find((line) => line.startsWith('at the work SCREW'))).toMatch(/ 40 40 ______$/);
   expect(lines.find((line) => line.startsWith(`HIVE-${count}`) && line.includes('______'))).toContain(' 5 ______ ______ ');

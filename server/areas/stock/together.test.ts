@@ -1,11 +1,13 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import * as counts from '@larder/contract/counts';
 import * as loans from '@larder/contract/loans';
+import * as making from '@larder/contract/making';
 import * as moves from '@larder/contract/moves';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as workOrders from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../../testing/business';
 import { stocked } from '../../testing/trade';
 
@@ -96,4 +98,43 @@ test('two count the same bin on sheets of their own while others take from it: p
   ).toEqual([200, 200, 409, 409]);
   const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
   expect(sites.find(({ siteId }) => siteId === business.siteId)?.bins.map(({ quantity }) => quantity)).toEqual(['14']);
+});
+
+test('work is taken for, recorded and undone by several at once: of ten parts no more is made than they give, and each record is kept once', async () => {
+  const { owner, siteId } = business;
+  const [partId, madeId] = [await business.item('TOG-3'), await business.item('TOG-4', { purchasePrice: null })];
+  await stocked(business, partId, '10');
+  await owner.get(making.createBom, { body: { itemId: madeId, startsOn: '2026-03-01', parts: [{ itemId: partId, quantity: '2' }] } });
+  let made = 0;
+  const work = async (takesBack: boolean) => {
+    const body = { itemId: madeId, siteId, quantity: '1', startsOn: '2026-03-10', dueOn: '2026-03-11', release: true };
+    const params = { id: (await owner.get(workOrders.createWorkOrder, { body })).id as number };
+    const lineId = (await owner.get(workOrders.getWorkOrder, { params })).lines[0]?.id as number;
+    const taken = await owner.ask(workOrders.pickWorkOrder, { params, body: { lines: [{ lineId, binId: bin(), quantity: '2' }] } });
+    if (taken.status !== 200) return taken.status;
+    const { version, products } = await owner.get(workOrders.getWorkOrder, { params });
+    const recorded = {
+      version,
+      used: [{ lineId, quantity: '2' }],
+      made: [{ lineId: products[0]?.id as number, quantity: '1', binId: bin(1) }],
+      otherCost: true,
+    };
+    const record = () => owner.ask(workOrders.recordWork, { params, body: recorded });
+    // The same sheet from two machines: one of them keeps it.
+    const both = await Promise.all([record(), record()]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    made += 1;
+    if (!takesBack) return 200;
+    const movementId = both.find(({ status }) => status === 200)?.data.movementId as number;
+    const undo = () => owner.ask(stock.undo, { body: { movementId } });
+    const undone = await Promise.all([undo(), undo()]);
+    expect(undone.filter(({ status }) => status === 200)).toHaveLength(1);
+    made -= 1;
+    return 200;
+  };
+  const all = await Promise.all(Array.from({ length: 12 }, (_, n) => work(n % 3 === 0)));
+  expect(all.every((status) => status === 200 || status === 409)).toBe(true);
+  expect(all.filter((status) => status === 200).length).toBe(5);
+  const { sites } = await owner.get(stock.itemStock, { params: { id: madeId } });
+  expect(sites.flatMap(({ bins }) => bins).reduce((total, { quantity }) => total + Number(quantity), 0)).toBe(made);
 });

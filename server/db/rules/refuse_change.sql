@@ -7,7 +7,7 @@ END $$;
 DO $$
 DECLARE name text;
 BEGIN
-  FOREACH name IN ARRAY ARRAY['movement', 'movement_line', 'cost_bearer', 'count_entry', 'cost_change', 'journal_entry', 'journal_line', 'layer_line', 'goods_returned', 'came_back', 'line_settlement', 'change'] LOOP
+  FOREACH name IN ARRAY ARRAY['movement', 'movement_line', 'cost_bearer', 'count_entry', 'cost_change', 'journal_entry', 'journal_line', 'layer_line', 'goods_returned', 'came_back', 'line_settlement', 'change', 'work_record', 'work_amount'] LOOP
     EXECUTE format('CREATE OR REPLACE TRIGGER %I BEFORE UPDATE OR DELETE ON %I FOR EACH ROW EXECUTE FUNCTION refuse_change()', name || '_only_grows', name);
     EXECUTE format('CREATE OR REPLACE TRIGGER %I BEFORE TRUNCATE ON %I FOR EACH STATEMENT EXECUTE FUNCTION refuse_change()', name || '_never_truncated', name);
   END LOOP;

@@ -93,6 +93,7 @@ function Take({ one, done }: { one: WorkOrder; done: () => void }) {
       rows={data.rows}
       missing={data.missing}
       useForeseen={useForeseen}
+      nextWords={(lines) => `Take ${lines} to the work`}
       send={(body, _allTaken, moves) => {
         const kept = { words: `Take ${count(body.lines.length, 'part')} for ${one.number}`, to: `/making/orders/${one.id}`, moves };
         return pick({ params, body, kept });

@@ -137,7 +137,7 @@ export function proposedUsed(draft: RecordDraft, index: number): string {
   }
   return '0';
 }
-export const usedOf = (draft: RecordDraft, index: number): Decimal => many(draft.used[index]?.quantity ?? proposedUsed(draft, index));
+const usedOf = (draft: RecordDraft, index: number): Decimal => many(draft.used[index]?.quantity ?? proposedUsed(draft, index));
 
 /** Hours or pieces that are proposed: what the order says for all that is made by then, less what was recorded before. */
 export function proposedCharge(draft: RecordDraft, index: number): string {

@@ -34,7 +34,7 @@ export function WorkToday({ day }: { day: string }) {
 }
 
 /** What is done next of an order, in words. */
-export function waitsFor({ released, short, atWork, taken, needed }: Pick<WorkRow, 'released' | 'short' | 'atWork' | 'taken' | 'needed'>): string {
+function waitsFor({ released, short, atWork, taken, needed }: Pick<WorkRow, 'released' | 'short' | 'atWork' | 'taken' | 'needed'>): string {
   if (!released) return 'to be released';
   if (Number(atWork) > 0 && Number(taken) >= Number(needed)) return 'waits to be recorded';
   if (Number(short) > 0) return `${quantity(short)} of its parts short`;

@@ -99,6 +99,6 @@ test('every right is told in words of its own', () => {
   expect(mayIn(['look'], null)).toBe('look at items, stock and orders');
   expect(mayIn(['setup.edit'], 3)).toBe('do nothing');
   expect(mayIn(firstRoles.Floor ?? [], 3)).toBe(
-    'look at items, stock and orders, receive goods, pick and dispatch, take back what customers return, correct stock, count bins, send goods between sites, move goods between bins and lend things and take them back',
+    'look at items, stock and orders, receive goods, pick and dispatch, take back what customers return, correct stock, count bins, send goods between sites, move goods between bins, lend things and take them back and record what was used and made',
   );
 });
