@@ -83,6 +83,8 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await owner.get(stock.openStock, {
     body: { lines: [{ itemId: lotItem, binId, quantity: '4', unitValue: '9', lots: [{ code: 'L-1', quantity: '4' }] }] } as never,
   });
+  const partItem = await business.item('NOUN-4');
+  await owner.get(stock.openStock, { body: { lines: [{ itemId: partItem, binId, quantity: '4', unitValue: '1' }] } as never });
   const lotId = (await owner.get(lots.listLots, { query: {} })).rows[0]?.id as number;
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const looked: [Endpoint, Asked<Endpoint>][] = [
@@ -193,7 +195,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [landed.clearing, {}],
     [landed.receipts, {}],
     [books.listAccounts, {}],
-    [books.getAccount, of(6)],
+    [books.getAccount, of(7)],
     [books.journal, {}],
     [handover.handover, {}],
     [handover.listHanded, {}],
@@ -322,7 +324,15 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(making.retireBom, { ...of(bom.id), body: { retired: true, version: 2 } });
   await write(making.retireBom, { ...of(bom.id), body: { retired: false, version: 3 } });
   const work = await write(workOrders.createWorkOrder, {
-    body: { itemId: lotItem, siteId, quantity: '4', startsOn: '2026-03-11', dueOn: '2026-03-13', release: true },
+    body: {
+      itemId: lotItem,
+      siteId,
+      quantity: '4',
+      startsOn: '2026-03-11',
+      dueOn: '2026-03-13',
+      components: [{ itemId: partItem, quantity: '2' }],
+      release: true,
+    },
   });
   const workId = of(work.id as number);
   const worked = async () => owner.get(workOrders.getWorkOrder, workId);

@@ -120,7 +120,7 @@ describe('each law is named when it is broken', () => {
       'each serial',
       `WITH s AS (INSERT INTO lot (item_id, kind, code, place_id) VALUES (1, 'serial', 'LX-1', ${bin}) RETURNING id) INSERT INTO balance (item_id, place_id, lot_id, quantity, owned) SELECT 1, x.id, s.id, 1, true FROM s, (SELECT id FROM place WHERE kind = 'bin' LIMIT 2) x`,
     ],
-    ['every pool equals', 'UPDATE pool SET value = value + 0.01'],
+    ['every pool equals', 'UPDATE pool SET value = value + 0.01 WHERE quantity > 0'],
     ['figures per item and site', 'UPDATE item_site SET on_order = on_order + 1'],
     ['figures per item and site', 'UPDATE item_site SET quarantine = quarantine + 1'],
     ['what a site has of an item', 'UPDATE item_site SET value = value + 0.01'],

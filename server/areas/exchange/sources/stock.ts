@@ -151,7 +151,8 @@ export const trail: Source = {
       .leftJoin(reason, eq(reason.id, movement.reasonId))
       .leftJoin(lineDocument, eq(lineDocument.lineId, movementLine.id))
       .where(where)
-      .orderBy(inOrder),
+      // What was posted at the same moment stands as it was written.
+      .orderBy(inOrder, movementLine.id),
   words: item.findable,
   at: movedAt,
   costs: ['value'],
