@@ -39,6 +39,8 @@ export const reference = endpoint({
     shipDays: z.number(),
     /** Days through which a quote's prices are offered. */
     quoteDays: z.number(),
+    /** By how many per cent what one made costs may differ from its bill before it is asked about; null: never asked. */
+    makingDifference: z.number().nullable(),
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: z.boolean(),
   }),
@@ -46,13 +48,21 @@ export const reference = endpoint({
 export const editCompany = endpoint({
   method: 'POST',
   path: '/api/setup/company',
-  summary: 'Say whether people of one site see what is free at others, in how many days orders ship, and how long prices of quotes hold',
+  summary:
+    'Say whether people of one site see what is free at others, in how many days orders ship, how long prices of quotes hold, and when the cost of what is made is asked about',
   right: 'setup.edit',
   changes: ['setting'],
   body: z.object({
     freeSeenElsewhere: z.boolean().optional(),
     shipDays: z.number('Give whole days.').int('Give whole days.').min(0, 'Give days from 0 to 90.').max(90, 'Give days from 0 to 90.').optional(),
     quoteDays: z.number('Give whole days.').int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').optional(),
+    makingDifference: z
+      .number('Give a whole number.')
+      .int('Give a whole number.')
+      .min(0, 'Give per cent from 0 to 1000.')
+      .max(1000, 'Give per cent from 0 to 1000.')
+      .nullable()
+      .optional(),
   }),
   response: z.object({}),
 });

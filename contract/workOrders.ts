@@ -47,7 +47,15 @@ const Charge = z.object({
 });
 /** The same as it is recorded: what is not said of its rate or account is as the order has it under that name. */
 const Recorded = Charge.extend({ rate: Price.nullable().default(null), accountId: Id.nullable().default(null) });
-const Charges = z.array(Charge).max(50, 'At most 50 other costs.');
+const Charges = z
+  .array(Charge)
+  .max(50, 'At most 50 other costs.')
+  .superRefine((costs, context) => {
+    const names = costs.map(({ name }) => name.toLowerCase());
+    for (const [index, name] of names.entries())
+      if (names.indexOf(name) < index)
+        context.addIssue({ code: 'custom', path: [index, 'name'], message: `Line ${names.indexOf(name) + 1} is called this as well.` });
+  });
 const Component = z.object({ itemId: Id, /** Base units, for the whole of the order. */ quantity: Quantity, note: ShortText.default('') });
 const head = { startsOn: Day, dueOn: Day, note: Text.default('') };
 export const WorkForm = z.object({
@@ -94,7 +102,7 @@ const WorkRow = z.object({
   made: Amount,
   scrapped: Amount,
   components: z.number(),
-  /** Base units of all components together. */
+  /** Base units of all components together; of what was taken and used, what the order says. */
   needed: Amount,
   taken: Amount,
   used: Amount,

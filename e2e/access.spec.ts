@@ -66,6 +66,7 @@ const views = {
     '/setup?section=units',
     '/setup?section=taxes',
     '/setup?section=carriers',
+    '/setup?section=making',
     '/setup?section=attributes',
     '/inbound/suppliers',
     '/outbound/customers',

@@ -47,8 +47,9 @@ const sums = query()
   .select({
     components: sql<number>`count(*)::int`.as('component_count'),
     needed: total(sql`case when ${componentLine.stocked} then ${componentLine.needed} else 0 end`, 'sum_needed'),
-    taken: total(componentLine.taken, 'sum_taken'),
-    used: total(componentLine.used, 'sum_used'),
+    // What was taken or used beyond what the order says of one stands for nothing of another.
+    taken: total(sql`least(${componentLine.taken}, ${componentLine.needed})`, 'sum_taken'),
+    used: total(sql`least(${componentLine.used}, ${componentLine.needed})`, 'sum_used'),
     atWork: total(componentLine.atWork, 'sum_at_work'),
     short: total(componentLine.short, 'sum_short'),
   })

@@ -13,6 +13,7 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import * as receiving from '@larder/contract/receiving';
+import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as work from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../../testing/business';
@@ -177,6 +178,9 @@ describe('planning', () => {
     expect(await fields({ quantity: '-2' })).toContain('quantity');
     expect(await fields({ itemId: board })).toEqual(['components']);
     expect(await fields({ components: [{ itemId: hive, quantity: '1' }] })).toEqual(['components.0.itemId']);
+    const cost = { name: 'Saw', per: 'hour' as const, quantity: '1', rate: '9.00', accountId: labour };
+    expect(await fields({ costs: [cost, { ...cost, name: 'saw' }] })).toEqual(['costs.1.name']);
+    expect(await fields({ costs: [{ ...cost, accountId: 1200 }] })).toEqual(['costs.0.accountId']);
     expect(await fields({ startsOn: '2026-03-09' })).toEqual(['startsOn']);
     expect(await fields({ dueOn: '2026-03-10' })).toEqual(['dueOn']);
   });
@@ -240,6 +244,8 @@ describe('taking parts', () => {
     const posted = await owner.get(work.pickWorkOrder, { ...of(order.id), body });
     expect(preview.data.effects).toEqual(posted.effects);
     expect(lineOf(await look(order.id), board)).toMatchObject({ needed: '4', taken: '6', wanted: '0', short: '0' });
+    // Two boards more are no screws.
+    expect(await look(order.id)).toMatchObject({ state: 'released', taken: '4', needed: '12' });
     const back = await undo(posted.movementId);
     expect([back.status, back.problem.title]).toEqual([200, undefined]);
     expect(lineOf(await look(order.id), board)).toMatchObject({ taken: '0', wanted: '4', reserved: '4' });
@@ -461,7 +467,12 @@ describe('the block', () => {
     await take(order);
     const dear = await record(order.id, '2', {}, { [board]: '2' });
     expect([dear.problem.type, dear.problem.errors[0]?.sentence]).toEqual(['other-cost', expect.stringContaining('by its bill to 18.40')]);
-    expect((await record(order.id, '2', { otherCost: true }, { [board]: '2' })).status).toBe(200);
+    // As far as the business lets it differ, nobody is asked.
+    expect((await owner.ask(setup.editCompany, { body: { makingDifference: -1 } })).problem.errors.map(({ field }) => field)).toEqual(['makingDifference']);
+    await owner.get(setup.editCompany, { body: { makingDifference: null } });
+    expect((await owner.get(setup.reference)).makingDifference).toBeNull();
+    expect((await record(order.id, '2', {}, { [board]: '2' })).status).toBe(200);
+    await owner.get(setup.editCompany, { body: { makingDifference: 20 } });
   });
 });
 

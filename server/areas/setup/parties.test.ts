@@ -105,6 +105,7 @@ describe('what forms choose from', () => {
     expect(rows).toEqual([
       { kind: 'bench', unplaced: false },
       { kind: 'bin', unplaced: true },
+      { kind: 'in-work', unplaced: false },
       { kind: 'transit', unplaced: false },
     ]);
   });

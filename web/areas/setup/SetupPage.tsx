@@ -10,6 +10,7 @@ import { Attributes } from './Attributes';
 import { Carriers } from './Carriers';
 import { Categories } from './Categories';
 import { Departments } from './Departments';
+import { Making } from './Making';
 import { Numbers } from './Numbers';
 import { Papers } from './Papers';
 import { People } from './People';
@@ -28,6 +29,7 @@ const sections = [
   ['taxes', 'Taxes'],
   ['carriers', 'Carriers'],
   ['selling', 'Selling'],
+  ['making', 'Making'],
   ['papers', 'Papers'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
@@ -58,6 +60,7 @@ export function SetupPage() {
       {data && section === 'taxes' ? <Taxes rows={data.taxes} /> : null}
       {section === 'carriers' ? <Carriers /> : null}
       {reference && section === 'selling' ? <Selling now={reference} /> : null}
+      {reference && section === 'making' ? <Making now={reference} /> : null}
       {section === 'papers' ? <Papers /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}
