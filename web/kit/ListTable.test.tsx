@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { expect, test } from '@jest/globals';
-import { render, screen, within } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useState } from 'react';
 import { asMade, type ColumnLayout } from './columnLayout';
@@ -134,7 +134,7 @@ function openLaid(list: readonly Row[] = many) {
 }
 const heads = () => screen.getAllByRole('columnheader').map(({ textContent }) => textContent);
 
-test('Home, End and the page keys go far, letters to the row that begins with them', async () => {
+test('Home, End and the page keys go far', async () => {
   const { user } = openLaid();
   await user.keyboard('{End}');
   expect(selected()).toBe(40);
@@ -142,10 +142,28 @@ test('Home, End and the page keys go far, letters to the row that begins with th
   expect(selected()).toBe(28);
   await user.keyboard('{Home}{PageDown}');
   expect(selected()).toBe(13);
-  await user.keyboard('c');
-  expect(selected()).toBe(21);
-  await user.keyboard('-25');
-  expect(selected()).toBe(26);
+});
+
+test('letters go to the row that begins with them; after a pause they begin anew', async () => {
+  openLaid();
+  await screen.findByText('A-00');
+  let clock = 1000;
+  /** Letters typed one after the other, so many milliseconds apart, after a pause. */
+  const type = (letters: string, gap: number) => {
+    clock += 5000;
+    for (const key of letters) {
+      const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+      Object.defineProperty(event, 'timeStamp', { value: (clock += gap) });
+      fireEvent(document.body, event);
+    }
+  };
+  type('c', 100);
+  await waitFor(() => expect(selected()).toBe(21));
+  type('c-25', 100);
+  await waitFor(() => expect(selected()).toBe(26));
+  // A hyphen by itself begins no row.
+  type('d-', 5000);
+  await waitFor(() => expect(selected()).toBe(31));
 });
 
 test('Space chooses a row and lets it go again, Shift with a key or a click all rows gone past', async () => {

@@ -47,14 +47,13 @@ export function useRowKeys(rows: Rows): void {
       else if (event.key === 'ArrowRight' && turn) turn(selected, true);
       else if (event.key === 'ArrowLeft' && turn) turn(selected, false);
       else if (event.key === ' ' && choose) choose(selected, selected, !isChosen?.(selected));
-      else if (/^[\p{L}\p{N}-]$/u.test(event.key)) return goToLetters(event.key);
+      else if (/^[\p{L}\p{N}-]$/u.test(event.key)) return goToLetters(event.key, event.timeStamp);
       else return;
       event.preventDefault();
     };
-    const goToLetters = (letter: string) => {
+    const goToLetters = (letter: string, now: number) => {
       const { count, selected, select, beginning } = latest.current;
       if (!beginning) return;
-      const now = performance.now();
       const before = now - typed.current.at < together ? typed.current.letters : '';
       typed.current = { letters: before + letter.toLowerCase(), at: now };
       const from = before === '' ? selected + 1 : selected;
