@@ -5,7 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { fieldsOf } from '../../kit/formFields';
-import { quantity } from '../../kit/format';
+import { price, quantity } from '../../kit/format';
 import { Card, Stack } from '../../kit/layout';
 import { useExpenses } from '../../shared/accounts';
 import { proposedCharge, type RecordDraft } from './recordForm';
@@ -81,7 +81,7 @@ export function RecordCharges({ typed }: { typed: RecordDraft }) {
                         </Button>
                       </>
                     ) : row?.rate ? (
-                      <span className="quiet">at {row.rate}</span>
+                      <span className="quiet">at {price(row.rate)}</span>
                     ) : null}
                   </TableCell>
                 </TableRow>
