@@ -68,6 +68,37 @@ test('rows that are drawn and not in the form yet are theirs, and are no rows of
   expect(merged({ ...base, lines: [] }, { ...base, lines: drawn }, theirs, rowKeys)).toEqual({ form: theirs, clashes: [] });
 });
 
+test('what nobody types of a row is always as it came, and is nothing that two could have changed differently', () => {
+  const apart = { rows: { key: ({ part }: { part: string }) => part, typed: ['used'] as const } };
+  const was = {
+    rows: [
+      { part: 'BOARD', taken: '2', used: '' },
+      { part: 'SCREW', taken: '8', used: '' },
+    ],
+  };
+  const mine = {
+    rows: [
+      { part: 'BOARD', taken: '2', used: '3' },
+      { part: 'SCREW', taken: '8', used: '' },
+    ],
+  };
+  const theirs = {
+    rows: [
+      { part: 'BOARD', taken: '3', used: '' },
+      { part: 'SCREW', taken: '9', used: '' },
+    ],
+  };
+  const { form, clashes } = merged(was, mine, theirs, apart);
+  expect(form.rows).toEqual([
+    { part: 'BOARD', taken: '3', used: '3' },
+    { part: 'SCREW', taken: '9', used: '' },
+  ]);
+  expect(clashes).toEqual([]);
+  const differs = merged(was, mine, { rows: [{ part: 'BOARD', taken: '3', used: '1' }] }, apart);
+  expect(differs.form.rows).toEqual([{ part: 'BOARD', taken: '3', used: '3' }]);
+  expect(differs.clashes).toEqual([{ field: 'rows', theirs: [{ part: 'BOARD', taken: '3', used: '1' }] }]);
+});
+
 /** Like what comes from the server: with the usual prototype. */
 const plain = { noNullPrototype: true };
 const line = fc.record({ item: fc.constantFrom('A', 'B', 'C', 'D'), quantity: fc.constantFrom('1', '2') }, plain);

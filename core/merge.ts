@@ -1,7 +1,9 @@
 import equal from 'fast-deep-equal';
 
+/** What tells the rows of a list apart. Where rows say what somebody else keeps as well, like how many there are: which parts of a row are typed; all others are always theirs. */
+export type RowsApart<R> = ((row: R) => string) | { key: (row: R) => string; typed: readonly (keyof R)[] };
 /** For each list of a form: what tells its rows apart. */
-export type RowKeys<F> = { [K in keyof F]?: F[K] extends readonly (infer R)[] ? (row: R) => string : never };
+export type RowKeys<F> = { [K in keyof F]?: F[K] extends readonly (infer R)[] ? RowsApart<R> : never };
 
 /** Something that both changed: what it would be if theirs is taken. */
 export interface Clash<F, K extends keyof F = keyof F> {
@@ -17,10 +19,10 @@ export function merged<F extends object>(base: F, mine: F, theirs: F, rowKeys: R
   const form = { ...mine };
   const clashes: Clash<F>[] = [];
   for (const field of Object.keys(theirs) as (keyof F)[]) {
-    const keyOf = rowKeys[field] as ((row: unknown) => string) | undefined;
+    const apart = rowKeys[field] as RowsApart<object> | undefined;
     const parts = [base[field], mine[field], theirs[field]] as const;
     const won = (winner: Winner) =>
-      (keyOf ? mergedRows(parts as unknown as Three<readonly unknown[]>, keyOf, winner) : mergedValue(parts, winner)) as F[typeof field];
+      (apart ? mergedRows(parts as unknown as Three<readonly object[]>, apart, winner) : mergedValue(parts, winner)) as F[typeof field];
     form[field] = won('mine');
     const other = won('theirs');
     if (!equal(form[field], other)) clashes.push({ field, theirs: other });
@@ -36,19 +38,27 @@ function mergedValue<T>([base, mine, theirs]: Three<T>, winner: Winner): T {
 }
 
 /** Rows in the order they now have for the others, then those that only I added. A row that one of them changed and the other took away is kept or gone as the winner has it. */
-function mergedRows([base, mine, theirs]: Three<readonly unknown[]>, keyOf: (row: unknown) => string, winner: Winner): unknown[] {
+function mergedRows([base, mine, theirs]: Three<readonly object[]>, apart: RowsApart<object>, winner: Winner): object[] {
+  const keyOf = typeof apart === 'function' ? apart : apart.key;
   const [inBase, inMine, inTheirs] = [base, mine, theirs].map((rows) => keyed(rows, keyOf)) as [Rows, Rows, Rows];
   const keys = [...new Set([...inTheirs.keys(), ...inMine.keys()])];
-  return keys.map((key) => mergedValue([inBase.get(key), inMine.get(key), inTheirs.get(key)], winner)).filter((row) => row !== undefined);
+  return keys.flatMap((key) => {
+    const facts = inTheirs.get(key);
+    const three = [inBase.get(key), inMine.get(key), facts] as const;
+    if (typeof apart === 'function' || !facts) return mergedValue(three, winner) ?? [];
+    const typedIn = (row: object | undefined) => row && Object.fromEntries(apart.typed.map((part) => [part, row[part]]));
+    const [was, typed, came] = three.map(typedIn);
+    return { ...facts, ...mergedValue([was, typed, came], winner) };
+  });
 }
 
-type Rows = Map<string, unknown>;
+type Rows = Map<string, object>;
 
 /** A field may be drawn a moment before its row comes into the form: until then there is no row, or one in which nothing stands. */
-const isThere = (row: unknown): boolean => row !== undefined && row !== null && Object.values(row).some((value) => value !== undefined);
+const isThere = (row: object | undefined | null): boolean => Boolean(row) && Object.values(row ?? {}).some((value) => value !== undefined);
 
 /** Rows by what tells them apart; the second of the same is told apart from the first. */
-function keyed(rows: readonly unknown[], keyOf: (row: unknown) => string): Rows {
+function keyed(rows: readonly object[], keyOf: (row: object) => string): Rows {
   const found: Rows = new Map();
   for (const row of rows.filter(isThere)) {
     const key = keyOf(row);

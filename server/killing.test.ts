@@ -42,7 +42,7 @@ async function start(): Promise<void> {
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (bytes: Buffer) => (said += bytes.toString()));
   started = { child, said: () => said };
   for (let tries = 0; tries < 600; tries += 1) {
-    if (said.includes('Tidy Larder is at')) return;
+    if (/Tidy Larder is at .*\n/.test(said)) return;
     if (child.exitCode !== null) break;
     await pause(100);
   }

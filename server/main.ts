@@ -46,9 +46,9 @@ const listening = await listen(app, settings.port, settings.host).catch((error: 
   process.exit(1);
 });
 const address = `http://${settings.host.includes(':') ? `[${settings.host}]` : settings.host}:${listening.port}`;
-console.log(`\nTidy Larder is at ${address}`);
-if (opened) console.log(`  Begin here; this link works once: ${address}/begin#${opened.token}`);
-for (const line of signIns) console.log(`  ${line}`);
+const begin = opened ? [`Begin here; this link works once: ${address}/begin#${opened.token}`] : [];
+// All at once: whoever reads it has the whole of it or nothing.
+console.log([`\nTidy Larder is at ${address}`, ...begin, ...signIns].join('\n  '));
 
 let stopping = false;
 /** Stops taking requests, lets those under way finish, then goes; nothing is waited for longer than ten seconds. */

@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/web/testing/browser.mjs */
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals';
 import { act, renderHook } from '@testing-library/react';
-import { useDelayed, useIsRested } from './delayed';
+import { useDelayed, useIsRested, useStanding } from './delayed';
 
 beforeEach(() => void jest.useFakeTimers());
 afterEach(() => void jest.useRealTimers());
@@ -16,6 +16,16 @@ test('a value follows once it has stayed the same for long enough, and not in be
   expect(result.current).toBe('v');
   pass(60);
   expect(result.current).toBe('vas');
+});
+
+test('an answer stands until the next one is there', () => {
+  const { result, rerender } = renderHook(({ said, isAsking }: { said: string | null; isAsking: boolean }) => useStanding(said, isAsking), {
+    initialProps: { said: 'no' as string | null, isAsking: false },
+  });
+  rerender({ said: null, isAsking: true });
+  expect(result.current).toBe('no');
+  rerender({ said: null, isAsking: false });
+  expect(result.current).toBe(null);
 });
 
 test('the same again, made anew, is no other value', () => {

@@ -11,5 +11,13 @@ export function useDelayed<T>(value: T, ms: number): T {
   return settled;
 }
 
+/** `value` as it last was while nothing was under way: what stays on the screen until there is another answer. */
+export function useStanding<T>(value: T, isUnderWay: boolean): T {
+  const [standing, setStanding] = useState(value);
+  if (isUnderWay) return standing;
+  if (standing !== value) setStanding(value);
+  return value;
+}
+
 /** Whether what is asked has stayed the same for `ms` milliseconds; it has when it is asked first. What everybody can wait for is asked only then. */
 export const useIsRested = (asked: object, ms: number): boolean => JSON.stringify(useDelayed(asked, ms)) === JSON.stringify(asked);

@@ -6,7 +6,7 @@ import TableRow from '@mui/material/TableRow';
 import { Card } from '../kit/layout';
 import { fieldsOf } from '../kit/formFields';
 import { quantity } from '../kit/format';
-import { rowKeys, type PickForm } from './pickForm';
+import { rowKey, type PickForm } from './pickForm';
 import type { PickRow } from './pickScan';
 import { ItemCell } from '../kit/ItemCell';
 
@@ -33,7 +33,7 @@ export function PickRows({ rows }: { rows: readonly PickRow[] }) {
         </TableHead>
         <TableBody>
           {rows.map((row, index) => (
-            <TableRow key={rowKeys.rows(row)}>
+            <TableRow key={rowKey(row)}>
               <TableCell className="code strong">
                 {row.bin}
                 {isOverSites ? <small className="quiet name">{row.site}</small> : null}

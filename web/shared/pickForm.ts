@@ -23,4 +23,5 @@ export const shortRows = ({ rows }: PickForm) =>
   rows.filter(({ picked, take }) => Number(picked) < Number(take)).map(({ lineId, binId }) => ({ lineId, binId }));
 
 /** What tells the rows apart: the line, and the bin and lot it is taken from. */
-export const rowKeys = { rows: ({ lineId, binId, lotId }: PickRow): string => `${lineId}/${binId}/${lotId ?? ''}` };
+export const rowKey = ({ lineId, binId, lotId }: PickRow): string => `${lineId}/${binId}/${lotId ?? ''}`;
+export const rowKeys = { rows: { key: rowKey, typed: ['picked'] as const } };

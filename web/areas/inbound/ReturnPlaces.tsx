@@ -6,7 +6,7 @@ import TableRow from '@mui/material/TableRow';
 import { Card, State } from '../../kit/layout';
 import { fieldsOf } from '../../kit/formFields';
 import { quantity } from '../../kit/format';
-import { rowKeys, type ReturnDraft, type ReturnLine } from './returnForm';
+import { lineKey, type ReturnDraft, type ReturnLine } from './returnForm';
 import { ItemCell } from '../../kit/ItemCell';
 
 const { Cell } = fieldsOf<ReturnDraft>();
@@ -26,7 +26,7 @@ export function ReturnPlaces({ places }: { places: readonly ReturnLine[] }) {
         </TableHead>
         <TableBody>
           {places.map(({ row, place, quantity: many }, index) => (
-            <TableRow key={rowKeys.lines({ row, place, quantity: many })}>
+            <TableRow key={lineKey({ row, place, quantity: many })}>
               <ItemCell of={row} />
               <TableCell>
                 <span className="code">{place.bin}</span>

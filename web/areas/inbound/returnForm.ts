@@ -16,7 +16,8 @@ export const placesOf = (rows: readonly Returnable[], quantityOf: (line: Omit<Re
   rows.flatMap(({ places, ...row }) => places.map((place) => ({ row, place, quantity: quantityOf({ row, place }) })));
 
 /** What tells them apart: the line, and the bin and lot they lie in. */
-export const rowKeys = { lines: ({ row, place }: ReturnLine): string => `${row.purchaseLineId} ${place.binId} ${place.lotId ?? ''}` };
+export const lineKey = ({ row, place }: ReturnLine): string => `${row.purchaseLineId} ${place.binId} ${place.lotId ?? ''}`;
+export const rowKeys = { lines: { key: lineKey, typed: ['quantity'] as const } };
 
 /** Goods that go back while it is typed: how many of each line from each bin and lot, and why. */
 export interface ReturnDraft {

@@ -25,10 +25,9 @@ import { Refused } from '../../kit/states';
 import { useBinsQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useBringBackMutation, useForeseeBackQuery } from './api';
-import { backBody, backField, backRows, comesBack, withBack, type BackDraft, type BackRow } from './backForm';
+import { backBody, backField, backRowKeys, backRows, comesBack, withBack, type BackDraft, type BackRow } from './backForm';
 
 const { Cell, CellChoice } = fieldsOf<BackDraft>();
-const rowKeys = { rows: ({ lineId }: BackRow): string => String(lineId) };
 
 /** What comes back of one loan or of several: how many, in which condition, and into which bin. */
 export function BackSheet({ lines, from, done }: { lines: readonly LoanLine[]; from: string; done: () => void }) {
@@ -39,7 +38,7 @@ export function BackSheet({ lines, from, done }: { lines: readonly LoanLine[]; f
   const form = useForm({
     came: { rows: backRows(lines) } as BackDraft,
     version: useVersionOf(lines.map(({ id, out }) => [id, out])),
-    rowKeys,
+    rowKeys: backRowKeys,
     body: backBody,
     checkedBy: async () => (await import('@larder/contract/loans')).bringBack.body,
     sentAs: backField,

@@ -21,11 +21,10 @@ import { Refused } from '../../kit/states';
 import { useReferenceQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useForeseeLostQuery, useLoseLoanMutation } from './api';
-import { backField, backRows, comesBack, type BackDraft, type BackRow } from './backForm';
+import { backField, backRowKeys, backRows, comesBack, type BackDraft } from './backForm';
 
 type LostDraft = BackDraft & { reasonId: number | null; note: string };
 const { Cell, Choice, Field } = fieldsOf<LostDraft>();
-const rowKeys = { rows: ({ lineId }: BackRow): string => String(lineId) };
 const bodyOf = ({ rows, reasonId, note }: LostDraft) => ({
   reasonId,
   note,
@@ -40,7 +39,7 @@ export function LostSheet({ lines, done }: { lines: readonly LoanLine[]; done: (
   const form = useForm({
     came: { reasonId: null, note: '', rows: backRows(lines) } as LostDraft,
     version: useVersionOf(lines.map(({ id, out }) => [id, out])),
-    rowKeys,
+    rowKeys: backRowKeys,
     body: bodyOf,
     checkedBy: async () => (await import('@larder/contract/loans')).loseLoan.body,
     sentAs: backField,

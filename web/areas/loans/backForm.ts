@@ -16,6 +16,8 @@ export interface BackDraft {
   rows: BackRow[];
 }
 
+export const backRowKeys = { rows: { key: ({ lineId }: BackRow): string => String(lineId), typed: ['quantity', 'binId', 'condition', 'note'] as const } };
+
 /** What is out, all of it proposed to go where it came from. */
 export const backRows = (lines: readonly LoanLine[]): BackRow[] =>
   lines

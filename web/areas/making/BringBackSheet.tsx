@@ -40,7 +40,7 @@ interface BackDraft {
   rows: BackRow[];
 }
 const { Cell, CellChoice } = fieldsOf<BackDraft>();
-const rowKeys = { rows: ({ key }: BackRow): string => key };
+const rowKeys = { rows: { key: ({ key }: BackRow): string => key, typed: ['quantity', 'binId'] as const } };
 const goesBack = ({ quantity: many }: BackRow): boolean => many.trim() !== '' && !(isNumber(many, 'quantity') && Number(many) === 0);
 const backBody = ({ rows }: BackDraft) => ({
   lines: rows.filter(goesBack).map(({ lineId, lotId, binId, quantity: many }) => ({ lineId, lotId, binId: binId ?? 0, quantity: many })),

@@ -11,7 +11,7 @@ import { useNavigate } from 'react-router';
 import { Asking } from '../../kit/Asking';
 import { BottomBar } from '../../kit/BottomBar';
 import { CoverBar } from '../../kit/CoverBar';
-import { useDelayed } from '../../kit/delayed';
+import { useDelayed, useStanding } from '../../kit/delayed';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
@@ -84,7 +84,10 @@ export function RecordSheet({ one, today, done }: RecordSheetProps) {
   });
   const typed = useWatch({ control: form.control }) as RecordDraft;
   const asked = useDelayed(recordBody(typed, one.version), 300);
-  const { currentData, error } = useForeseeRecordQuery({ params: { id: one.id }, body: { ...asked, otherCost: true, moreThanOrdered: true, pastUse: true } });
+  const foresee = { params: { id: one.id }, body: { ...asked, otherCost: true, moreThanOrdered: true, pastUse: true } };
+  const { currentData, error: answer, isFetching } = useForeseeRecordQuery(foresee);
+  // What stands in the way stays until there is another answer: it has a button, which must not go from under a finger.
+  const error = useStanding(answer, isFetching);
   const foreseen = problemOf(error);
   const isBlocked = foreseen?.type === 'not-taken' || foreseen?.type === 'nothing-used';
   const left = leftOf(typed);

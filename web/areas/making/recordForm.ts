@@ -65,9 +65,9 @@ export interface RecordDraft {
 }
 
 export const recordRowKeys = {
-  used: ({ key }: UsedRow): string => key,
-  made: ({ lineId }: MadeRow): string => String(lineId),
-  charges: ({ name }: ChargeRow): string => name,
+  used: { key: ({ key }: UsedRow): string => key, typed: ['quantity'] as const },
+  made: { key: ({ lineId }: MadeRow): string => String(lineId), typed: ['good', 'scrapped', 'binId', 'bin', 'lots'] as const },
+  charges: { key: ({ name }: ChargeRow): string => name, typed: ['quantity', 'rate', 'accountId'] as const },
 };
 
 /** What stands in the form of an order that something is recorded of. */

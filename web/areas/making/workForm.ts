@@ -40,7 +40,7 @@ export interface WorkDraft {
 }
 
 export const workRowKeys = {
-  components: ({ id, itemId }: ComponentRow): string => (id === null ? `new ${itemId}` : String(id)),
+  components: { key: ({ id, itemId }: ComponentRow): string => (id === null ? `new ${itemId}` : String(id)), typed: ['quantity', 'note'] as const },
   costs: ({ name }: CostRow): string => name,
 };
 

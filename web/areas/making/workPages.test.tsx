@@ -63,8 +63,9 @@ function recorded(rights: string[], answer: () => unknown = () => ({ ...posted, 
   server.on(pickWorkOrder, () => posted);
   server.on(getWorkOrder, () => order);
   const { Around } = around('/making/orders/5?do=record');
-  render(<RecordSheet one={order as never} today="2026-11-23" done={() => undefined} />, { wrapper: Around });
-  return { user: userEvent.setup(), server };
+  const sheet = (one: object) => <RecordSheet one={one as never} today="2026-11-23" done={() => undefined} />;
+  const { rerender } = render(sheet(order), { wrapper: Around });
+  return { user: userEvent.setup(), server, becomes: (one: object) => rerender(sheet(one)) };
 }
 
 test('what was used is proposed for what was made, and follows it; it is sent as it was corrected', async () => {
@@ -101,6 +102,23 @@ test('what was never taken from a shelf stands in the way, and is taken from the
   expect((await within(card).findByRole('link', { name: 'Count B-06 first' })).getAttribute('href')).toBe('/stock/counts/new?site=1&bin=6');
   await user.click(await within(card).findByRole('button', { name: 'Take it now: B-06' }));
   await waitFor(() => expect(server.sent(pickWorkOrder)).toEqual({ lines: [{ lineId: 2, binId: 6, lotId: null, quantity: '1' }] }));
+});
+
+test('what was typed stays when more is taken meanwhile, and stands in the way no more', async () => {
+  let isTaken = false;
+  const { user, becomes } = recorded([], () =>
+    isTaken ? { ...posted, outcome, restId: null, restNumber: null } : refused(409, 'not-taken', 'Something was used that nobody took.', 'used.1.quantity'),
+  );
+  const used = await screen.findByLabelText<HTMLInputElement>('Really used of ROOF');
+  await user.clear(used);
+  await user.type(used, '3');
+  expect(await screen.findByText('2 used, never taken from a shelf')).toBeTruthy();
+  await screen.findByRole('alert', { name: 'This cannot be completed yet' });
+  isTaken = true;
+  becomes({ ...order, version: 4, taken: '11', lines: [line(1, 'BOARD', '8', '8'), line(2, 'ROOF', '2', '3')] });
+  await waitFor(() => expect(screen.queryByText(/never taken from a shelf/)).toBeNull());
+  await waitFor(() => expect(screen.queryByRole('alert', { name: 'This cannot be completed yet' })).toBeNull());
+  expect(used.value).toBe('3');
 });
 
 test('the owner may complete it all the same, with a reason', async () => {

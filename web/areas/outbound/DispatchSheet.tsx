@@ -31,7 +31,7 @@ interface DispatchForm {
 }
 const { Cell } = fieldsOf<DispatchForm>();
 const goes = ({ quantity: many }: DispatchForm['lines'][number]): boolean => Number(many) !== 0;
-const rowKeys = { lines: ({ lineId }: DispatchForm['lines'][number]) => String(lineId) };
+const rowKeys = { lines: { key: ({ lineId }: DispatchForm['lines'][number]) => String(lineId), typed: ['quantity'] as const } };
 
 interface DispatchSheetProps {
   order: SalesOrder;
