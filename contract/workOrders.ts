@@ -110,6 +110,8 @@ const WorkRow = z.object({
   short: Amount,
   /** Used, and never taken from a shelf. */
   untaken: Amount,
+  /** The other way round: it was taken apart. */
+  apart: z.boolean(),
   released: z.boolean(),
   ended: z.boolean(),
   sale: z.object({ orderId: Id, number: z.string() }).nullable(),

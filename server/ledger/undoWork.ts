@@ -169,6 +169,12 @@ export async function takeWorkBack(act: Act, movementId: number): Promise<void> 
   }
   const [record] = await db.select().from(workRecord).where(eq(workRecord.movementId, movementId));
   if (!record) return;
+  const [order] = await db.select({ apart: workOrder.apart }).from(workOrder).where(eq(workOrder.id, record.workOrderId));
+  if (order?.apart) {
+    await decideLines(act, record.workOrderId, 'ended', { endedAt: null, endedBy: null, cancelledAt: act.now.toISOString(), cancelledBy: act.by.id });
+    await recordChanges(act, 'work order', record.workOrderId, {}, { decided: 'put together again: it was undone' });
+    return;
+  }
   const main = await mainOf(act, record.workOrderId);
   const rest = decimal(record.rest);
   const notMade = rest.gt(zero) ? rest : zero;

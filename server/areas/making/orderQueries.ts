@@ -90,6 +90,7 @@ const rowFields = {
   atWork: sums.atWork,
   short: sums.short,
   untaken: untakenOf,
+  apart: workOrder.apart,
   released: sql<boolean>`${workOrder.releasedAt} is not null`,
   ended: sql<boolean>`(${workOrder.endedAt} is not null or ${workOrder.cancelledAt} is not null)`,
   sale: sql<{
@@ -117,6 +118,8 @@ const shows = (today: string): Record<Asked['show'], SQL | undefined> => ({
 const listed = (act: Act, { q, show, siteId, itemId, from, through }: Asked): SQL | undefined =>
   and(
     shows(act.today)[show],
+    // What was taken apart has a list of its own.
+    not(workOrder.apart),
     atSites(workOrder.siteId, act.sites('look', siteId)),
     itemId === undefined ? undefined : eq(workOrder.itemId, itemId),
     from === undefined ? undefined : gte(workOrder.startsOn, from),

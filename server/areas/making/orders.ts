@@ -217,20 +217,30 @@ export async function addComponents(
   return ids;
 }
 
-/** Adds what comes of an order: what it is for, and what else. */
+/** Adds what comes of an order: what it is for, and what else; gives their ids. What is scrapped from the beginning is called off on its line. */
 export async function addProducts(
   act: Act,
   order: OrderHead,
-  products: readonly { itemId: number; quantity: string; share: string | null; binId?: number | null }[],
-): Promise<void> {
+  products: readonly { itemId: number; quantity: string; share: string | null; binId?: number | null; scrapped?: string }[],
+): Promise<number[]> {
   const ids = await addLines(
     act,
     { kind: 'product', number: order.number, siteId: order.siteId, bringsToId: order.siteId, draws: false, active: order.active },
-    products.map(({ itemId, quantity }, index) => ({ position: index + 1, itemId, baseQuantity: quantity, stocked: true, neededOn: order.dueOn })),
+    products.map(({ itemId, quantity, scrapped }, index) => ({
+      ...{ position: index + 1, itemId, baseQuantity: quantity, stocked: true, neededOn: order.dueOn },
+      ...(scrapped === undefined ? {} : { cancelled: scrapped }),
+    })),
   );
-  await act.tx.db
-    .insert(productTerms)
-    .values(products.map(({ share, binId }, index) => ({ id: ids[index] as number, workOrderId: order.id, share, binId: binId ?? null })));
+  await act.tx.db.insert(productTerms).values(
+    products.map(({ share, binId, scrapped }, index) => ({
+      id: ids[index] as number,
+      workOrderId: order.id,
+      share,
+      binId: binId ?? null,
+      scrapped: scrapped ?? '0',
+    })),
+  );
+  return ids;
 }
 
 export const writeCosts = ({ tx }: Act, workOrderId: number, costs: Lines['costs']): Promise<void> =>
@@ -514,6 +524,7 @@ export async function holdWorkOrder(act: Act, id: number, { version }: BodyOf<ty
 /** Opens a cancelled work order again. */
 export async function reopenWorkOrder(act: Act, id: number, { version }: BodyOf<typeof contract.reopenWorkOrder>): Promise<Posting> {
   const now = await takeWorkOrder(act, id, version);
+  if (now.apart) throw new Refusal(409, 'taken-apart', `${now.number} was undone: take it apart anew.`);
   if (!now.cancelled) throw new Refusal(409, 'not-cancelled', `${now.number} is not cancelled.`);
   if (now.restOf !== null) throw new Refusal(409, 'rest-of', `${now.number} was the rest of ${now.restOf.number}, which goes on with it now.`);
   return decide(

@@ -1,4 +1,4 @@
--- The lines of a work order stand as it was decided; what was scrapped is what its records say that stand; an order that has ended has nothing at its work.
+-- The lines of a work order stand as it was decided; what was scrapped is what its records say that stand; of what was taken apart each part came or was missing; an order that has ended has nothing at its work.
 CREATE VIEW law_work_orders AS
 SELECT d.kind || ' line ' || d.id || ' of ' || w.number AS what
 FROM document_line d
@@ -14,7 +14,13 @@ SELECT 'scrapped of ' || w.number || ' differs'
 FROM work_order w
 JOIN product_terms p ON p.work_order_id = w.id
 JOIN document_line d ON d.id = p.id AND d.position = 1
-WHERE p.scrapped <> coalesce((SELECT sum(r.scrapped)
+WHERE NOT w.apart AND p.scrapped <> coalesce((SELECT sum(r.scrapped)
   FROM work_record r
   JOIN standing_movement m ON m.id = r.movement_id
-  WHERE r.work_order_id = w.id), 0);
+  WHERE r.work_order_id = w.id), 0)
+UNION ALL
+SELECT 'parts of ' || w.number || ' are neither there nor missing'
+FROM work_order w
+JOIN product_terms p ON p.work_order_id = w.id
+JOIN document_line d ON d.id = p.id
+WHERE w.apart AND (d.cancelled <> p.scrapped OR d.arrived <> CASE WHEN w.cancelled_at IS NULL THEN d.base_quantity - p.scrapped ELSE 0 END);

@@ -54,7 +54,9 @@ BEGIN
     GROUP BY 1
   ) net WHERE pool.item_id = net.item_id;
 
-  UPDATE lot SET place_id = l.to_place_id FROM added l WHERE lot.id = l.lot_id AND lot.kind = 'serial';
+  -- Of a serial that moves on within one movement the last line says where it is.
+  UPDATE lot SET place_id = l.to_place_id FROM (SELECT DISTINCT ON (lot_id) lot_id, to_place_id FROM added ORDER BY lot_id, seq DESC) l
+  WHERE lot.id = l.lot_id AND lot.kind = 'serial';
 
   -- Which move changes which counter stands in counter_rule; an undo goes the way of what it undoes, and takes off what that added.
   IF EXISTS (SELECT 1 FROM added WHERE supply_line_id IS NOT NULL OR demand_line_id IS NOT NULL) THEN

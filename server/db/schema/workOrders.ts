@@ -30,6 +30,8 @@ export const workOrder = pgTable(
     dueOn: date('due_on').notNull(),
     steps: text().notNull().default(''),
     note: text().notNull().default(''),
+    /** The other way round: its item was taken apart, and its products are the parts. */
+    apart: boolean().notNull().default(false),
     /** The sales line that waits for it. */
     salesLineId: integer('sales_line_id').references(() => salesTerms.id, { onDelete: 'set null' }),
     /** The order whose rest it is, and the posting that parted them. */

@@ -1,0 +1,1 @@
+ALTER TABLE "work_order" ADD COLUMN "apart" boolean DEFAULT false NOT NULL;
