@@ -43,6 +43,7 @@ import * as returns from './returns';
 import * as stock from './stock';
 import * as ubl from './ubl';
 import * as transfers from './transfers';
+import * as takingApart from './takingApart';
 import * as work from './work';
 import * as workOrders from './workOrders';
 
@@ -96,4 +97,5 @@ export const endpoints: Endpoint[] = [
   handover,
   work,
   workOrders,
+  takingApart,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

@@ -1,14 +1,17 @@
+import { takeApart as taking } from '@larder/contract/takingApart';
 import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording } from '@larder/contract/workOrders';
 import { addDays, daysBetween, weekday } from '@larder/core/day';
 import { decimal } from '@larder/core/decimal';
 import { and, desc, eq, not } from 'drizzle-orm';
 import type { Act } from '../act';
+import { apartProposal, takeApart } from '../areas/making/apart';
 import { freeAt } from '../areas/making/inUse';
 import { workNow } from '../areas/making/orderQueries';
 import { createWorkOrder, planned } from '../areas/making/orders';
 import { recordWork } from '../areas/making/recording';
 import { pickWorkOrder, workPickList } from '../areas/making/taking';
-import { item, place } from '../db/schema/index';
+import { positive } from '../db/given';
+import { balance, item, place } from '../db/schema/index';
 import { idOf } from './idOf';
 
 const tuesday = 2;
@@ -52,6 +55,7 @@ export class Workshop {
     const candles = await this.order(act, 'CND-SKEP', '24', { dueIn: 0 });
     await this.take(act, candles);
     if (await this.isWholeAtWork(act, candles)) await this.record(act, candles, '10');
+    for (const sku of ['HIVE-NAT', 'BROOD-NAT', 'FR-DN-WX']) if (await this.takeApart(act, sku)) break;
   }
 
   private async isThere(act: Act, sku: string, quantity: string): Promise<boolean> {
@@ -65,6 +69,29 @@ export class Workshop {
   }
 
   private itemId = (act: Act, sku: string): Promise<number> => idOf(act, item, eq(item.sku, sku));
+
+  /** One that was brought back is taken apart, its first part no good; where there is one that nobody waits for. */
+  private async takeApart(act: Act, sku: string): Promise<boolean> {
+    const itemId = await this.itemId(act, sku);
+    const free = (await freeAt(act, [itemId], this.siteId)).get(itemId) ?? '0';
+    const [lies] = await act.tx.db
+      .select({ binId: place.id })
+      .from(balance)
+      .innerJoin(place, and(eq(place.id, balance.placeId), eq(place.kind, 'bin'), eq(place.siteId, this.siteId)))
+      .where(and(eq(balance.itemId, itemId), positive(balance.quantity)))
+      .orderBy(desc(balance.quantity));
+    if (!lies || Number(free) < 1) return false;
+    const { parts } = await apartProposal(act, { itemId, siteId: this.siteId, quantity: '1' });
+    const untracked = parts.filter(({ tracking }) => tracking === 'none');
+    const given = untracked.map((part, index) => ({
+      itemId: part.itemId,
+      planned: part.planned,
+      quantity: index === 0 ? '0' : part.planned,
+      binId: part.binId,
+    }));
+    await takeApart(act, taking.body.parse({ itemId, binId: lies.binId, quantity: '1', note: 'a customer brought it back', parts: given }));
+    return true;
+  }
 
   private async order(act: Act, sku: string, quantity: string, { dueIn, release = true }: { dueIn: number; release?: boolean }): Promise<number> {
     const itemId = await this.itemId(act, sku);

@@ -14,6 +14,7 @@ import * as receiving from '@larder/contract/receiving';
 import { seesCosts, type Right } from '@larder/contract/rights';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
+import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
 import { openBusiness, type Business, type Caller } from '../testing/business';
 import { ordered, pickBody, sold, stocked } from '../testing/trade';
@@ -27,6 +28,7 @@ let itemId: number;
 let order: { id: number; lineId: number };
 let sale: { id: number; lineId: number };
 let madeItem: number;
+let apartId: number;
 let workId: number;
 beforeAll(async () => {
   business = await openBusiness();
@@ -41,6 +43,8 @@ beforeAll(async () => {
   ({ order } = await stocked(business, itemId, '97', '7.77'));
   const work = { itemId: madeItem, siteId: business.siteId, quantity: '1', startsOn: '2026-03-11', dueOn: '2026-03-13' };
   workId = (await business.owner.get(workOrders.createWorkOrder, { body: work })).id as number;
+  const parts = [{ itemId: await business.item('DEAR-3', { purchasePrice: '7.77' }), planned: '2', quantity: '1' }];
+  apartId = (await business.owner.get(takingApart.takeApart, { body: { itemId, binId: business.bins[0] as number, quantity: '1', parts } })).id as number;
   sale = await sold(business, itemId, '2');
   await business.owner.get(picking.pick, { body: pickBody(business, sale, '2') });
   await business.owner.get(shipping.dispatch, { body: { orderId: sale.id, lines: [{ lineId: sale.lineId, quantity: '2' }] } });
@@ -68,6 +72,9 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
     [making.listBoms, {}],
     [making.bomCost, { body: { itemId: madeItem, startsOn: '2026-03-01', parts: [{ itemId, quantity: '2' }] } }],
     [workOrders.getWorkOrder, { params: { id: workId } }],
+    [takingApart.apartProposal, { query: { itemId: madeItem, siteId: business.siteId, quantity: '1' } }],
+    [takingApart.listApart, {}],
+    [takingApart.getApart, { params: { id: apartId } }],
     [planning.topUpList, {}],
   ] as never;
   for (const [endpoint, how] of asked) {
@@ -75,7 +82,7 @@ test('what things cost is shown to whom may see it, and to nobody else', async (
     expect([endpoint.path, theirs.status, cost.exec(JSON.stringify(theirs.data))?.[0]]).toEqual([endpoint.path, 200, undefined]);
     expect([endpoint.path, cost.test(JSON.stringify(owners.data))]).toEqual([endpoint.path, true]);
   }
-  expect((await floor.get(stock.stockTable, { query: { q: 'dear' } })).rows[0]).toMatchObject({ onHand: '95', unitCost: '', value: '' });
+  expect((await floor.get(stock.stockTable, { query: { q: 'dear' } })).rows[0]).toMatchObject({ onHand: '94', unitCost: '', value: '' });
   expect(await floor.get(outbound.getSale, { params: { id: sale.id } })).toMatchObject({ margin: '', dispatchedCost: '', amount: '10.00' });
 });
 

@@ -39,6 +39,7 @@ import * as setupLists from '@larder/contract/setupLists';
 import * as lots from '@larder/contract/lots';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody } from '../testing/trade';
@@ -164,6 +165,9 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [workOrders.workProposal, { query: { itemId: lotItem, siteId, quantity: '4' } }],
     [workOrders.workPickList, of(1)],
     [workOrders.listUntaken, {}],
+    [takingApart.apartProposal, { query: { itemId: lotItem, siteId, quantity: '4' } }],
+    [takingApart.listApart, {}],
+    [takingApart.getApart, of(2)],
     [prices.listPriceLists, {}],
     [prices.getPriceList, of(1)],
     [prices.customerTerms, { ...of(customerId), query: { itemIds: String(itemId) } }],
@@ -353,6 +357,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     },
   });
   const open = (await owner.get(workOrders.listUntaken)).rows[0]?.id as number;
+  await write(takingApart.takeApart, { body: { itemId: partItem, binId, quantity: '1', parts: [{ itemId, planned: '2', quantity: '1' }] } });
   await write(workOrders.giveUpUntaken, { ...of(open), body: { reason: 'not to be found' } });
   const list = await write(prices.createPriceList, { body: { name: 'Trade', rows: [{ itemId, price: '4.20' }] } });
   const { id: _list, customers: _customers, retired: _retired, rows: listed, ...head } = list;

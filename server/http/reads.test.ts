@@ -31,6 +31,7 @@ import * as lotContract from '@larder/contract/lots';
 import * as returns from '@larder/contract/returns';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
 import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
@@ -181,6 +182,9 @@ beforeAll(async () => {
       otherCost: true,
     },
   });
+  const apart = await owner.get(takingApart.takeApart, {
+    body: { itemId: madeItem, binId: products[0]?.binId as number, quantity: '1', parts: [{ itemId: partItem, planned: '1', quantity: '1' }] },
+  });
   const unitId = (await owner.get(setup.reference)).units[0]?.id as number;
   const family = await owner.get(families.createFamily, {
     body: {
@@ -274,6 +278,9 @@ beforeAll(async () => {
     [workOrders.workTaking, { ...of(workId as number), body: { lines: [] } }],
     [workOrders.workProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
     [workOrders.listUntaken, { query: { siteId } }],
+    [takingApart.apartProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
+    [takingApart.listApart, { query: { siteId } }],
+    [takingApart.getApart, of(apart.id as number)],
     [planning.topUpList, { query: { siteId } }],
     [planning.openCounts, { query: { siteId } }],
     [planning.today, { query: { siteId } }],
@@ -284,6 +291,7 @@ beforeAll(async () => {
     [workOrders.listWorkOrders, { query: {} }],
     [workOrders.workOrdersInAll, { query: {} }],
     [workOrders.listUntaken, { query: {} }],
+    [takingApart.listApart, { query: {} }],
     [gaps.waitingLines, { query: { show: 'short' } }],
     [gaps.waitingInAll, { query: { show: 'short' } }],
     [straight.directLines, { query: { orders: String(short.id) } }],

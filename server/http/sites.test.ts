@@ -24,6 +24,7 @@ import * as returns from '@larder/contract/returns';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
+import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -267,6 +268,7 @@ beforeAll(async () => {
     [workOrders.addComponent, { params: { id: toAdd.id }, body: { itemId, quantity: '1' } }],
     [workOrders.bringBack, { params: { id: toBring.id }, body: { lines: [{ lineId: toBring.lineId, binId, quantity: '1' }] } }],
     [workOrders.recordWork, { params: { id: toRecord.id }, body: { version: toRecord.version, ...made(toRecord, '2') } }],
+    [takingApart.takeApart, { body: { itemId: partItem, binId, quantity: '1', parts: [{ itemId: countedItem, planned: '1', quantity: '1' }] } }],
     [workOrders.recordUntaken, { params: { id: passed }, body: { lines: [{ binId, quantity: '1' }] } }],
     [workOrders.giveUpUntaken, { params: { id: passed }, body: { reason: 'not to be found' } }],
     [returns.createReturn, { body: { ...back, receive: false } }],

@@ -8,6 +8,7 @@ import { amendPurchase, createPurchase, recordDirect } from '@larder/contract/in
 import { createSheet } from '@larder/contract/landed';
 import { amendSale, createSale } from '@larder/contract/outbound';
 import { createBom } from '@larder/contract/making';
+import { takeApart } from '@larder/contract/takingApart';
 import { createWorkOrder } from '@larder/contract/workOrders';
 import { createPriceList } from '@larder/contract/prices';
 import { me } from '@larder/contract/people';
@@ -59,6 +60,7 @@ test('a page that is only for doing something asks for the right that doing it t
     'outbound/prices/new': createPriceList.right,
     'making/boms/new': createBom.right,
     'making/orders/new': createWorkOrder.right,
+    'making/apart/new': takeApart.right,
     'outbound/orders/new': createSale.right,
     'outbound/orders/:id/change': amendSale.right,
     'stock/correction': correct.right,

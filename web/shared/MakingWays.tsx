@@ -8,6 +8,7 @@ export const MakingWays = () => (
       ['/making/orders', 'Work orders'],
       ['/making/board', 'By day'],
       ['/making/can-make', 'Can be made'],
+      ['/making/apart', 'Taken apart'],
       ['/making/boms', 'Bills of materials'],
     ]}
   />

@@ -96,7 +96,7 @@ function stoodOn(act: Act, { q, state, siteId, zone, asOf: _day, ...held }: Past
       onLoan: none(figures.onLoan, 'on_loan'),
       quarantine: none(figures.quarantine, 'quarantine'),
       unitCost: none(figures.unitCost, 'unit_cost'),
-      value: sql<string>`coalesce(${figures.value}, 0.00)`.as('value'),
+      value: sql<string>`coalesce(${figures.value}, 0)::numeric(18, 2)`.as('value'),
     })
     .from(item)
     .innerJoin(unit, eq(unit.id, item.unitId))

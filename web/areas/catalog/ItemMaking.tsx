@@ -81,7 +81,7 @@ export function ItemMaking({ item }: { item: Item }) {
 
 /** Open work orders of it. */
 function BeingMade({ itemId, today }: { itemId: number; today: string }) {
-  const mayPlan = useMay('making.plan');
+  const [mayPlan, mayRecord] = [useMay('making.plan'), useMay('making.record')];
   const { rows = [] } = useGoing(useWorkOrdersInfiniteQuery({ query: { itemId, show: 'open' } }));
   return (
     <Card aria-label="Being made">
@@ -110,6 +110,7 @@ function BeingMade({ itemId, today }: { itemId: number; today: string }) {
       <Stack pad>
         {rows.length === 0 ? <span className="quiet">None of it is being made.</span> : null}
         {mayPlan ? <Link to={`/making/orders/new?item=${itemId}`}>Plan work</Link> : null}
+        {mayRecord ? <Link to={`/making/apart/new?item=${itemId}`}>Take apart</Link> : null}
         <Link to={`/making/orders?show=all&item=${itemId}&only=this item`}>All its work orders</Link>
       </Stack>
     </Card>

@@ -12,6 +12,7 @@ import { useMeQuery } from '../../shared/me';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
 import { useSay } from '../../shared/say';
 import { useForeseeWorkPickQuery, usePickWorkOrderMutation, useWorkOrderQuery, useWorkPickListQuery } from './api';
+import { ApartLook } from './ApartLook';
 import { BringBackSheet } from './BringBackSheet';
 import { RecordSheet } from './RecordSheet';
 import { WorkChange } from './WorkChange';
@@ -32,6 +33,7 @@ export function WorkPage() {
   const { data: me } = useMeQuery({});
   useTitle(data?.number ?? 'Work order');
   if (!data || !me) return <Waiting error={error} />;
+  if (data.apart) return <ApartLook key={data.id} id={data.id} />;
   return <Opened key={data.id} one={data} today={me.company.today} />;
 }
 

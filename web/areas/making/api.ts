@@ -1,5 +1,6 @@
 import * as contract from '@larder/contract/making';
 import * as planning from '@larder/contract/planning';
+import * as takingApart from '@larder/contract/takingApart';
 import * as work from '@larder/contract/workOrders';
 import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
@@ -34,12 +35,22 @@ const making = api.injectEndpoints({
     foreseePartsBack: foresee(build, work.bringBack),
     recordWork: write(build, work.recordWork),
     foreseeRecord: foresee(build, work.recordWork),
+    apartProposal: read(build, takingApart.apartProposal),
+    apart: list(build, takingApart.listApart),
+    apartOne: read(build, takingApart.getApart),
+    takeApart: write(build, takingApart.takeApart),
+    foreseeApart: foresee(build, takingApart.takeApart),
     untaken: read(build, work.listUntaken),
     recordUntaken: write(build, work.recordUntaken),
     giveUpUntaken: write(build, work.giveUpUntaken),
   }),
 });
 export const {
+  useApartProposalQuery,
+  useApartInfiniteQuery,
+  useApartOneQuery,
+  useTakeApartMutation,
+  useForeseeApartQuery,
   useBomsInfiniteQuery,
   useBomQuery,
   useCreateBomMutation,
