@@ -10,6 +10,7 @@ import {
   Cost,
   Day,
   Id,
+  IdList,
   LotEntry,
   NeededText,
   page,
@@ -313,6 +314,20 @@ export const jobSheet = endpoint({
   params: one,
   response: FileAnswer,
   file: 'application/pdf',
+});
+const papers = {
+  method: 'GET' as const,
+  right: 'look' as const,
+  seenBy: 'sites' as const,
+  query: z.object({ ids: IdList.refine((ids) => ids !== '', 'Choose work orders.') }),
+  response: FileAnswer,
+  file: 'application/pdf',
+};
+export const jobSheets = endpoint({ ...papers, path: '/api/making/job-sheets', summary: 'Job sheets of work orders, as one PDF' });
+export const workPickPapers = endpoint({
+  ...papers,
+  path: '/api/making/pick-lists',
+  summary: 'What to take from which bin for each of these work orders, as a PDF to go with a pencil',
 });
 export const pickWorkOrder = endpoint({
   method: 'POST',

@@ -97,6 +97,10 @@ test('what nobody types of a row is always as it came, and is nothing that two c
   const differs = merged(was, mine, { rows: [{ part: 'BOARD', taken: '3', used: '1' }] }, apart);
   expect(differs.form.rows).toEqual([{ part: 'BOARD', taken: '3', used: '3' }]);
   expect(differs.clashes).toEqual([{ field: 'rows', theirs: [{ part: 'BOARD', taken: '3', used: '1' }] }]);
+  // A bin that is proposed only once bins are known goes beside a quantity that was typed before.
+  const later = { rows: { key: ({ part }: { part: string }) => part, typed: ['many', 'bin'] as const } };
+  const row = (many: string, bin: number | null) => ({ rows: [{ part: 'BOARD', many, bin }] });
+  expect(merged(row('', null), row('3', null), row('', 7), later)).toEqual({ form: row('3', 7), clashes: [] });
 });
 
 /** Like what comes from the server: with the usual prototype. */

@@ -46,9 +46,11 @@ function mergedRows([base, mine, theirs]: Three<readonly object[]>, apart: RowsA
     const facts = inTheirs.get(key);
     const three = [inBase.get(key), inMine.get(key), facts] as const;
     if (typeof apart === 'function' || !facts) return mergedValue(three, winner) ?? [];
-    const typedIn = (row: object | undefined) => row && Object.fromEntries(apart.typed.map((part) => [part, row[part]]));
-    const [was, typed, came] = three.map(typedIn);
-    return { ...facts, ...mergedValue([was, typed, came], winner) };
+    // What was taken away here stays away.
+    if (!three[1]) return mergedValue(three, winner) ?? [];
+    const [was, mine] = [three[0] ?? {}, three[1]] as [Record<string, unknown>, Record<string, unknown>];
+    const typed = apart.typed.map((part) => [part, mergedValue([was[part], mine[part], facts[part]], winner)]);
+    return { ...facts, ...(Object.fromEntries(typed) as object) };
   });
 }
 

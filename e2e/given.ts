@@ -130,8 +130,17 @@ export const given = (page: Page) => ({
     const binId = rows.find(({ unplaced }) => unplaced)?.id;
     await ask(page, 'POST', '/api/stock/opening', { lines: [{ itemId, binId, quantity, unitValue: '2.00' }] });
   },
-  receive: async (order: Order, siteId: number, quantities: string[]): Promise<void> => {
+  lotId: async (code: string): Promise<number> => {
+    const { rows } = await ask<{ rows: (Id & { code: string })[] }>(page, 'GET', `/api/stock/lots?q=${encodeURIComponent(code)}`);
+    return rows.find((lot) => lot.code === code)?.id ?? 0;
+  },
+  /** So many of each line are received, all of one lot where it is said. */
+  receive: async (order: Order, siteId: number, quantities: string[], lot?: string): Promise<void> => {
     const binId = await binAt(page, siteId);
-    await ask(page, 'POST', '/api/inbound/receipts', { lines: order.lines.map(({ id }, index) => ({ lineId: id, quantity: quantities[index], binId })) });
+    const lines = order.lines.map(({ id }, index) => ({
+      ...{ lineId: id, quantity: quantities[index], binId },
+      ...(lot === undefined ? {} : { lots: [{ code: lot, quantity: quantities[index] }] }),
+    }));
+    await ask(page, 'POST', '/api/inbound/receipts', { lines });
   },
 });

@@ -177,3 +177,108 @@ test('hives of eleven parts over two levels are made: taken by phone with one sh
   await expect(held.getByRole('row', { name: /^In progress/ })).toContainText('0.00');
   await expect(page.getByRole('region', { name: 'Recorded' })).toContainText('1 made');
 });
+
+test('a hive that came back is taken apart: a board of it is no good, the others are worth what it had cost; and it is put together again', async ({
+  page,
+}) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const hive = await make.item('MT-HIVE', {});
+  const [board, roof] = [await make.item('MT-BOARD', { purchasePrice: '1.00' }), await make.item('MT-ROOF', { purchasePrice: '4.00' })];
+  await make.bom(hive, [
+    { itemId: board, quantity: '4' },
+    { itemId: roof, quantity: '1' },
+  ]);
+  await make.opening(hive, barn, '3');
+
+  await page.goto(`/items/${hive}?show=making`);
+  await page.getByRole('link', { name: 'Take apart' }).click();
+  await page.getByLabel('How many').fill('2');
+  // What the bill says follows; one of eight boards is no good.
+  await expect(page.getByLabel('Good of MT-BOARD')).toHaveValue('8');
+  await page.getByLabel('Good of MT-BOARD').fill('7');
+  const cost = page.getByRole('region', { name: 'What it cost' });
+  // 4.00 of two hives: half to the boards at 0.25, half to the roofs.
+  await expect(cost.getByRole('row', { name: /^MT-BOARD/ })).toContainText('1.75');
+  await expect(cost.getByRole('row', { name: /^Lost with what is missing/ })).toContainText('0.25');
+  await page.getByRole('button', { name: /^Take 2 MT-HIVE apart/ }).click();
+  await expect(page.getByText('2 MT-HIVE Journey goods MT-HIVE taken apart')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'What came of it' }).getByRole('row', { name: /^MT-BOARD/ })).toContainText('7');
+  expect(await make.lying(board)).toEqual(['UNPLACED 7']);
+
+  await page.goto('/making/apart?q=mt-hive');
+  await page.getByRole('link', { name: /^Open WO-/ }).click();
+  await page.getByRole('button', { name: /^Undo taking 2 MT-HIVE apart/ }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Undo it/ })
+    .click();
+  await expect(page.getByText('This was undone: it is whole again.')).toBeVisible();
+  expect(await make.lying(board)).toEqual([]);
+});
+
+test('what was taken to the work comes back: some by hand, all else as the work order is cancelled', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const box = await make.item('MC-BOX', {});
+  const [board, screw] = [await make.item('MC-BOARD', {}), await make.item('MC-SCREW', {})];
+  await make.opening(board, barn, '60');
+  await make.opening(screw, barn, '60');
+  await make.bom(box, [
+    { itemId: board, quantity: '4' },
+    { itemId: screw, quantity: '8' },
+  ]);
+  await page.goto(`/making/orders/new?item=${box}&site=${barn}&many=2`);
+  await page.getByRole('button', { name: /^Plan and release 2 MC-BOX/ }).click();
+  await page.getByRole('button', { name: /^Take the parts/ }).click();
+  await page.getByRole('button', { name: /^Take 2 lines to the work/ }).click();
+  await page.getByRole('button', { name: 'Bring parts back' }).click();
+  await page.getByLabel('Back of MC-SCREW').fill('17');
+  await page.getByRole('button', { name: /^Bring 1 part back/ }).click();
+  await expect(page.getByText(/^Only 16 of MC-SCREW are at the work of WO-/).first()).toBeVisible();
+  await page.getByLabel('Back of MC-SCREW').fill('6');
+  await page.getByRole('button', { name: /^Bring 1 part back/ }).click();
+  await expect(page.getByText(/^1 part of WO-\d+ brought back\.$/)).toBeVisible();
+  await page.getByRole('button', { name: /^Cancel/ }).click();
+  await expect(page.getByText(/^WO-\d+ is cancelled\.$/)).toBeVisible();
+  expect([await make.lying(board), await make.lying(screw)].map((bins) => bins.map((one) => one.split(' ')[1]))).toEqual([['60'], ['60']]);
+});
+
+test('a supplier’s lot is recalled from whoever bought what was made of it, over two makings', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const [barn, maker] = [await make.site('Barn store'), await make.supplier('Journey Wax Works')];
+  const raw = await make.item('MR-WAX', { tracking: 'lot' });
+  const sheet = await make.item('MR-SHEET', { tracking: 'lot' });
+  const frame = await make.item('MR-FRAME', { tracking: 'lot', salesPrice: '9.00' });
+  await make.bom(sheet, [{ itemId: raw, quantity: '1' }]);
+  await make.bom(frame, [{ itemId: sheet, quantity: '1' }]);
+  await make.receive(await make.order(maker, barn, [{ itemId: raw, quantity: '6', price: '3.00' }]), barn, ['6'], 'MR-LOT-1');
+  for (const [itemId, sku, many, lot] of [
+    [sheet, 'MR-SHEET', '4', 'MR-LOT-2'],
+    [frame, 'MR-FRAME', '3', 'MR-LOT-3'],
+  ] as const) {
+    await page.goto(`/making/orders/new?item=${itemId}&site=${barn}&many=${many}`);
+    await page.getByRole('button', { name: new RegExp(`^Plan and release ${many} ${sku}`) }).click();
+    await page.getByRole('button', { name: /^Take the parts/ }).click();
+    await page.getByRole('button', { name: /^Take 1 line to the work/ }).click();
+    await page.getByRole('button', { name: /^Record what was made/ }).click();
+    await page.getByLabel(`Lot of ${sku}`).fill(lot);
+    await page.getByRole('button', { name: new RegExp(`^Complete ${many}`) }).click();
+    await expect(page.getByText(new RegExp(`${many} ${sku} made on WO-`)).first()).toBeVisible();
+  }
+  await make.sell('Vale Beekeepers', barn, frame, '2');
+  // From the supplier's lot to what was made of it, and of that.
+  await page.goto(`/stock/lots/${await make.lotId('MR-LOT-1')}`);
+  const into = page.getByRole('region', { name: 'Went into' });
+  await expect(into.getByRole('row', { name: /MR-LOT-2/ })).toBeVisible();
+  await expect(into.getByRole('row', { name: /MR-LOT-3/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Recall', exact: true }).click();
+  const table = page.getByRole('table', { name: 'Whom to write to' });
+  await expect(table.getByRole('row', { name: /Vale Beekeepers/ })).toContainText('2');
+  await page.getByLabel('Mail address of Vale Beekeepers').fill('keeper@vale.example');
+  await page.getByRole('button', { name: /^Send 1 letter/ }).click();
+  await expect(page.getByText('1 letter about MR-LOT-1 is on the way.')).toBeVisible();
+});

@@ -275,6 +275,8 @@ beforeAll(async () => {
     [workOrders.getWorkOrder, of(workId as number)],
     [workOrders.workPickList, of(workId as number)],
     [workOrders.jobSheet, of(workId as number)],
+    [workOrders.jobSheets, { query: { ids: String(workId) } }],
+    [workOrders.workPickPapers, { query: { ids: String(workId) } }],
     [workOrders.workTaking, { ...of(workId as number), body: { lines: [] } }],
     [workOrders.workProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
     [workOrders.listUntaken, { query: { siteId } }],

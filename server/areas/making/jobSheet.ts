@@ -4,8 +4,9 @@ import { dayInWords } from '@larder/core/day';
 import { quantityText, decimal } from '@larder/core/decimal';
 import type { Act } from '../../act';
 import { barcodeOn } from '../../documents/barcodes';
-import { letterheadOf, letterPaper, paperWordsOf, wordsOn } from '../../documents/letterhead';
-import { bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
+import { letterheadOf, letterTop, paperWordsOf, wordsOn } from '../../documents/letterhead';
+import { a4, bytesOf, facts, margin, table, type PaperColumn } from '../../documents/paper';
+import { pickRow, pickSheets } from '../../documents/pickPaper';
 import { getWorkOrder } from './orderQueries';
 import { workPickList } from './taking';
 
@@ -34,12 +35,26 @@ const working = [
   { name: 'Really', x: 490, width: 56, align: 'right' },
 ] satisfies PaperColumn[];
 
-/** The job sheet on A4: what to take from which bin, what to do, step by step, and blanks for what was really used and made. Its code opens the order. */
-export async function jobSheet(act: Act, id: number): Promise<FileAnswer> {
-  const one = await getWorkOrder(act, id);
-  const { rows } = await workPickList(act, id);
-  const { opening, closing } = await paperWordsOf(act, 'job sheet');
-  const paper = letterPaper(`Job sheet ${one.number}`, await letterheadOf(act));
+/** Job sheets on A4, each on pages of its own: what to take from which bin, what to do, step by step, and blanks for what was really used and made. The code on it opens the order. */
+export async function jobSheets(act: Act, ids: readonly number[]): Promise<FileAnswer> {
+  const [words, letterhead] = [await paperWordsOf(act, 'job sheet'), await letterheadOf(act)];
+  const orders = await inTurn(ids, async (id) => ({ one: await getWorkOrder(act, id), rows: (await workPickList(act, id)).rows }));
+  const name = orders.length === 1 ? `Job sheet ${orders[0]?.one.number ?? ''}` : 'Job sheets';
+  const paper = a4(name, letterhead.name);
+  for (const [nth, order] of orders.entries()) {
+    if (nth > 0) paper.addPage();
+    letterTop(paper, `Job sheet ${order.one.number}`, letterhead);
+    sheetOn(paper, order, words);
+  }
+  return { type: 'application/pdf', name: `${name.replace('Job', 'job')}.pdf`, bytes: await bytesOf(paper) };
+}
+
+interface Ordered {
+  one: WorkOrder;
+  rows: Picks;
+}
+
+function sheetOn(paper: PDFKit.PDFDocument, { one, rows }: Ordered, { opening, closing }: { opening: string; closing: string }): void {
   const top = paper.y;
   facts(paper, margin, top, 'Make', [`${one.quantity}${unitOf(one.unit)} ${one.sku}`, one.name]);
   facts(paper, margin + 190, top, 'At', [one.site, one.sale ? `for ${one.sale.number}` : '']);
@@ -71,7 +86,33 @@ export async function jobSheet(act: Act, id: number): Promise<FileAnswer> {
   paper.moveDown(0.8);
   if (one.note !== '') wordsOn(paper, one.note);
   wordsOn(paper, closing);
-  return { type: 'application/pdf', name: `job sheet ${one.number}.pdf`, bytes: await bytesOf(paper) };
+}
+
+/** What to take from which bin for work orders, as pick lists for a pencil, each on pages of its own. */
+export async function workPickPapers(act: Act, ids: readonly number[]): Promise<FileAnswer> {
+  const orders = await inTurn(ids, async (id) => ({ one: await getWorkOrder(act, id), list: await workPickList(act, id) }));
+  const bytes = await pickSheets(
+    act,
+    orders.map(({ one, list }) => ({
+      title: `Pick list ${one.number}`,
+      code: one.number,
+      head: [
+        ['To make', [`${one.quantity}${unitOf(one.unit)} ${one.sku}`, one.name]],
+        ['Starts', [dayInWords(one.startsOn), one.site]],
+      ],
+      forWhom: 'Line',
+      rows: list.rows.map((row) => pickRow(row, false, String(one.lines.find((line) => line.id === row.lineId)?.position ?? ''))),
+      missing: list.missing.map(({ sku, quantity }) => `${quantity} ${sku}`),
+    })),
+  );
+  return { type: 'application/pdf', name: orders.length === 1 ? `pick list ${orders[0]?.one.number ?? ''}.pdf` : 'pick lists.pdf', bytes };
+}
+
+/** One after the other: they are asked over one connection. */
+async function inTurn<T>(ids: readonly number[], ask: (id: number) => Promise<T>): Promise<T[]> {
+  const all: T[] = [];
+  for (const id of ids) all.push(await ask(id));
+  return all;
 }
 
 type Picks = Awaited<ReturnType<typeof workPickList>>['rows'];

@@ -10,10 +10,12 @@ import { canMakeAll, canMakeItem } from './makeable';
 import { changeWorkOrder, createWorkOrder, holdWorkOrder, moveWorkOrder, releaseWorkOrder, reopenWorkOrder, workProposal } from './orders';
 import { getWorkOrder, workOrders, workOrdersInAll } from './orderQueries';
 import { boms, getBom, whereUsed } from './queries';
-import { jobSheet } from './jobSheet';
+import { jobSheets, workPickPapers } from './jobSheet';
 import { recordWork } from './recording';
 import { addComponent, bringBack, cancelWorkOrder, pickWorkOrder, workPickList, workTaking } from './taking';
 import { giveUpUntaken, listUntaken, recordUntaken } from './untaken';
+
+const idsIn = (list: string): number[] => list.split(',').map(Number);
 
 export function makingRoutes(serve: Serve): void {
   serve(contract.listBoms, (act, { query }) => boms(act, query));
@@ -37,7 +39,9 @@ export function makingRoutes(serve: Serve): void {
   serve(work.cancelWorkOrder, (act, { params, body }) => cancelWorkOrder(act, params.id, body));
   serve(work.reopenWorkOrder, (act, { params, body }) => reopenWorkOrder(act, params.id, body));
   serve(work.workPickList, (act, { params }) => workPickList(act, params.id));
-  serve(work.jobSheet, (act, { params }) => jobSheet(act, params.id));
+  serve(work.jobSheet, (act, { params }) => jobSheets(act, [params.id]));
+  serve(work.jobSheets, (act, { query }) => jobSheets(act, idsIn(query.ids)));
+  serve(work.workPickPapers, (act, { query }) => workPickPapers(act, idsIn(query.ids)));
   serve(work.pickWorkOrder, (act, { params, body }) => pickWorkOrder(act, params.id, body));
   serve(work.workTaking, (act, { params, body }) => workTaking(act, params.id, body));
   serve(work.addComponent, (act, { params, body }) => addComponent(act, params.id, body));

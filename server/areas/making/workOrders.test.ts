@@ -532,24 +532,45 @@ describe('the rest', () => {
 });
 
 const whenAble = existsSync('/usr/bin/pdftotext') ? test : test.skip;
-whenAble('the job sheet says what to take from where, what to do, and leaves room for what was really used and made', async () => {
-  const order = await planned({ steps: 'Nail the box.\nScrew the floor.' });
-  await take(order, { [screw]: '40' });
-  const answer = await fetch(`${business.base}/api/making/orders/${order.id}/job-sheet`, { headers: { Cookie: owner.cookie } });
+/** The lines of a paper, each with single spaces. */
+async function linesOf(path: string): Promise<string[]> {
+  const answer = await fetch(`${business.base}${path}`, { headers: { Cookie: owner.cookie } });
   expect([answer.status, answer.headers.get('Content-Type')]).toEqual([200, 'application/pdf']);
   const folder = mkdtempSync(join(tmpdir(), 'job-'));
   writeFileSync(join(folder, 'sheet.pdf'), Buffer.from(await answer.arrayBuffer()));
-  const lines = execFileSync('pdftotext', ['-layout', join(folder, 'sheet.pdf'), '-'], { encoding: 'utf8' })
+  const text = execFileSync('pdftotext', ['-layout', join(folder, 'sheet.pdf'), '-'], { encoding: 'utf8' });
+  rmSync(folder, { recursive: true });
+  return text
     .split('\n')
     .map((line) => line.replaceAll(/\s+/g, ' ').trim())
     .filter(Boolean);
-  rmSync(folder, { recursive: true });
+}
+whenAble('the job sheet says what to take from where, what to do, and leaves room for what was really used and made', async () => {
+  const order = await planned({ steps: 'Nail the box.\nScrew the floor.' });
+  await take(order, { [screw]: '40' });
+  const lines = await linesOf(`/api/making/orders/${order.id}/job-sheet`);
   expect(lines).toEqual(
     expect.arrayContaining([`Job sheet ${order.number} Test business`, '1. Nail the box.', '2. Screw the floor.', 'Joiner 2.5 hours ______']),
   );
   expect(lines.find((line) => line.startsWith('A-1 BOARD'))).toMatch(/ 20 ______ ______$/);
   expect(lines.find((line) => line.startsWith('at the work SCREW'))).toMatch(/ 40 40 ______$/);
   expect(lines.find((line) => line.startsWith(`HIVE-${count}`) && line.includes('______'))).toContain(' 5 ______ ______ ');
+});
+whenAble('several are printed at once, each on a page of its own: as job sheets, and as pick lists of what is still to be taken', async () => {
+  const orders = [await planned({ quantity: '2' }), await planned({ quantity: '3' })];
+  await take(orders[0] as Order, { [screw]: '16' });
+  const ids = orders.map(({ id }) => id).join(',');
+  const sheets = await linesOf(`/api/making/job-sheets?ids=${ids}`);
+  expect(sheets.filter((line) => line.startsWith('Job sheet '))).toEqual(orders.map(({ number }) => `Job sheet ${number} Test business`));
+  const lists = await linesOf(`/api/making/pick-lists?ids=${ids}`);
+  expect(lists.filter((line) => line.startsWith('Pick list '))).toEqual(orders.map(({ number }) => `Pick list ${number} Test business`));
+  // Of the first only boards are still to be taken, of the second both.
+  expect(lists.filter((line) => /^A-1 (BOARD|SCREW)-/.test(line)).map((line) => line.replace(/^A-1 (\w+)-.* (\d+) ______$/, '$1 $2'))).toEqual([
+    'BOARD 8',
+    'BOARD 12',
+    'SCREW 24',
+  ]);
+  expect((await fetch(`${business.base}/api/making/job-sheets?ids=`, { headers: { Cookie: owner.cookie } })).status).toBe(422);
 });
 
 describe('lots and serials', () => {

@@ -14,7 +14,7 @@ import { ItemCell } from '../../kit/ItemCell';
 import { Card } from '../../kit/layout';
 import { LineEntry } from '../../shared/LineEntry';
 import { LotFields } from '../../shared/LotFields';
-import { goodOf, type ApartDraft, type PartRow } from './apartForm';
+import { goodOf, plannedOf, type ApartDraft, type PartRow } from './apartForm';
 
 const { Cell, CellChoice } = fieldsOf<ApartDraft>();
 
@@ -48,7 +48,7 @@ export function ApartParts({ rows, bins, outcome }: ApartPartsProps) {
                 <ItemCell of={row} />
                 <TableCell align="right" className="under">
                   <span className="phone-only">should give </span>
-                  <Cell number tall label={`${row.sku} should give`} name={`parts.${index}.planned`} />
+                  <Cell number tall label={`${row.sku} should give`} name={`parts.${index}.planned`} proposed={plannedOf({ ...row, planned: null })} />
                 </TableCell>
                 <TableCell align="right" className="under">
                   <span className="phone-only">good </span>
@@ -84,7 +84,7 @@ export function ApartParts({ rows, bins, outcome }: ApartPartsProps) {
                   const { id: itemId, sku, name, tracking } = item;
                   setValue(
                     'parts',
-                    [...getValues('parts'), { itemId, sku, name, tracking, planned: many || '1', good: null, share: '', binId: null, lots: [] }],
+                    [...getValues('parts'), { itemId, sku, name, tracking, gives: '', planned: many || '1', good: null, share: '', binId: null, lots: [] }],
                     {
                       shouldDirty: true,
                     },

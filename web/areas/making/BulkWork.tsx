@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { refusalOf } from '../../kit/draft';
 import { count } from '../../kit/format';
-import { Card, Stack } from '../../kit/layout';
+import { Card, Stack, Ways } from '../../kit/layout';
 import { Notice } from '../../kit/Notice';
 import { problemOf } from '../../kit/problem';
 import { Refused } from '../../kit/states';
@@ -76,6 +76,16 @@ export function BulkWork({ rows, choose }: BulkProps) {
             <p className="quiet">A round is at one site: choose orders of one.</p>
           )
         ) : null}
+        <Ways>
+          {[
+            ['job-sheets', 'job sheet'],
+            ['pick-lists', 'pick list'],
+          ].map(([path = '', noun = '']) => (
+            <Button key={path} component="a" href={`/api/making/${path}?ids=${rows.map(({ id }) => id).join(',')}`} target="_blank" rel="noreferrer">
+              Print {count(rows.length, noun)}
+            </Button>
+          ))}
+        </Ways>
         {planned.length === 0 && ready.length === 0 ? <p className="quiet">Nothing can be done with these at once.</p> : null}
         {going === '' ? null : <Notice role="status">{going}</Notice>}
         {left.length > 0 ? (

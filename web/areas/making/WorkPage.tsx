@@ -58,6 +58,11 @@ function Opened({ one, today }: { one: WorkOrder; today: string }) {
         <a className="wide-only" href={`/api/making/orders/${one.id}/job-sheet`} target="_blank" rel="noreferrer">
           Job sheet as PDF
         </a>
+        {one.ended ? null : (
+          <a className="wide-only" href={`/api/making/pick-lists?ids=${one.id}`} target="_blank" rel="noreferrer">
+            Pick list as PDF
+          </a>
+        )}
         {Number(one.made) > 0 ? (
           <Link className="wide-only" to={`/labels?items=${one.itemId}`}>
             Labels

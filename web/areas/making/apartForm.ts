@@ -9,7 +9,10 @@ export interface PartRow {
   sku: string;
   name: string;
   tracking: 'none' | 'lot' | 'serial';
-  planned: string;
+  /** What the bill says; nothing of what was added. */
+  gives: string;
+  /** Null until somebody says: what the bill says. */
+  planned: string | null;
   /** Null until somebody says: as many as it should give. */
   good: string | null;
   share: string;
@@ -31,8 +34,8 @@ export const partRowKeys = {
 /** What the bill says it gives. */
 export const partRows = (proposal: ApartProposal | undefined): PartRow[] =>
   (proposal?.parts ?? []).map(({ itemId, sku, name, tracking, planned, binId }) => ({
-    ...{ itemId, sku, name, tracking, planned, binId },
-    ...{ good: null, share: '', lots: [] },
+    ...{ itemId, sku, name, tracking, gives: planned, binId },
+    ...{ planned: null, good: null, share: '', lots: [] },
   }));
 
 /** Where it lies at a site, bin by bin and lot by lot: what lies there and how much. */
@@ -51,17 +54,21 @@ export function placesAt(stock: ItemStock | undefined, siteId: number | null): L
         ? [{ key: `${binId}/`, binId, lotId: null, words: bin, quantity }]
         : lots.map((one) => ({ key: `${binId}/${one.lotId}`, binId, lotId: one.lotId, words: `${bin}, ${one.code}`, quantity: one.quantity })),
     )
+    .filter(({ quantity }) => Number(quantity) > 0)
     .sort((one, other) => Number(other.quantity) - Number(one.quantity));
 }
 
 export const fromOf = ({ from }: ApartDraft, places: readonly LiesAt[]): LiesAt | undefined =>
   places.find(({ key }) => key === from) ?? (from === null ? places[0] : undefined);
 
+/** How many of a part it should give: what was typed, else what the bill says. */
+export const plannedOf = ({ planned, gives }: PartRow): string => (planned ?? gives).trim();
+
 /** How many of a part are good: what was typed, else all that it should give. */
-export const goodOf = ({ good, planned }: PartRow): string => (good === null || good.trim() === '' ? planned.trim() : good.trim());
+export const goodOf = (row: PartRow): string => (row.good === null || row.good.trim() === '' ? plannedOf(row) : row.good.trim());
 
 /** Whether anything is said of a part. */
-const isSaid = (row: PartRow): boolean => ![row.planned.trim(), goodOf(row)].every((text) => text === '' || (isNumber(text, 'quantity') && Number(text) === 0));
+const isSaid = (row: PartRow): boolean => ![plannedOf(row), goodOf(row)].every((text) => text === '' || (isNumber(text, 'quantity') && Number(text) === 0));
 
 /** What is sent of it. */
 export const apartBody = (draft: ApartDraft, itemId: number, places: readonly LiesAt[]): ApartForm => {
@@ -76,7 +83,7 @@ export const apartBody = (draft: ApartDraft, itemId: number, places: readonly Li
       const quantity = goodOf(row);
       const lots = row.tracking === 'lot' && row.lots.length === 1 ? row.lots.map((lot) => ({ ...lot, quantity })) : row.lots;
       return {
-        ...{ itemId: row.itemId, planned: row.planned.trim() || '0', quantity, binId: row.binId },
+        ...{ itemId: row.itemId, planned: plannedOf(row) || '0', quantity, binId: row.binId },
         share: row.share.trim() === '' ? null : row.share.trim(),
         lots: Number(quantity) === 0 ? [] : lots,
       };
