@@ -2,10 +2,10 @@ import type * as contract from '@larder/contract/workOrders';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { maybeBilled } from '@larder/core/books/purpose';
 import { addDays, daysBetween } from '@larder/core/day';
-import { decimal, quantityText, type Decimal } from '@larder/core/decimal';
+import { decimal, greatest, quantityText, zero, type Decimal } from '@larder/core/decimal';
 import { inSteps, plannedParts } from '@larder/core/making/work';
 import { Refusal, refuseField, type FieldError } from '@larder/core/refusal';
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among, insertRows, updateRows } from '../../db/given';
 import {
@@ -383,7 +383,7 @@ export async function changeWorkOrder(act: Act, id: number, form: BodyOf<typeof 
       id: line.id,
       itemId: line.itemId,
       siteId: now.siteId,
-      becomes: { siteId: now.siteId, wanted: needed.minus(line.taken), neededOn: form.startsOn, promisedOn: null },
+      becomes: { siteId: now.siteId, wanted: greatest(needed.minus(line.taken), zero), neededOn: form.startsOn, promisedOn: null },
     }));
   const last = Math.max(0, ...now.lines.map(({ position }) => position));
   const kept = fresh.filter(({ itemId }) => items.get(itemId)?.stocked === true);
@@ -411,6 +411,14 @@ export async function changeWorkOrder(act: Act, id: number, form: BodyOf<typeof 
       form.components.flatMap(({ id: lineId, note }) => (lineId === null ? [] : [{ id: lineId, note }])),
     );
     if (main) await updateRows(act.tx, documentLine, [{ id: main.id, baseQuantity: quantity, neededOn: form.dueOn }]);
+    for (const line of now.products.slice(1)) {
+      // What else comes of it follows, as far as it was not made already.
+      const due = inSteps(decimal(line.quantity).times(quantity).div(now.quantity), decimal(line.step));
+      await db
+        .update(documentLine)
+        .set({ baseQuantity: sql`${documentLine.cancelled} + ${greatest(due, decimal(line.made)).toFixed()}::numeric`, neededOn: form.dueOn })
+        .where(eq(documentLine.id, line.id));
+    }
     await takeOff(
       act,
       gone.map((line) => line.id),
@@ -457,7 +465,7 @@ export async function moveWorkOrder(act: Act, id: number, { version, startsOn }:
   return decide(
     act,
     now,
-    (line) => (now.released ? { wanted: decimal(line.needed).minus(line.taken), neededOn: startsOn } : null),
+    (line) => (now.released ? { wanted: greatest(decimal(line.needed).minus(line.taken), zero), neededOn: startsOn } : null),
     async () => {
       await updateRows(act.tx, workOrder, [{ id, startsOn, dueOn, version: now.version + 1 }]);
       await updateRows(act.tx, documentLine, [

@@ -172,6 +172,38 @@ describe('planning', () => {
     expect(await look(order.id)).toMatchObject({ startsOn: '2026-03-20', dueOn: '2026-03-24' });
   });
 
+  test('what else comes of it follows how many are made, as far as it was not made already', async () => {
+    const [sheet, offcut] = [await business.item(`CUT-${count}`, { purchasePrice: null }), await business.item(`OFF-${count}`, { purchasePrice: null })];
+    await owner.get(making.createBom, {
+      body: { itemId: sheet, startsOn: '2026-03-01', parts: [{ itemId: board, quantity: '1' }], byProducts: [{ itemId: offcut, quantity: '3' }] },
+    });
+    const order = await planned({ itemId: sheet, quantity: '4' });
+    expect(order.products.map(({ quantity }) => quantity)).toEqual(['4', '12']);
+    const body = (version: number, quantity: string) => ({
+      ...{ version, quantity, startsOn: '2026-03-11', dueOn: '2026-03-14', steps: '', note: '' },
+      ...{ components: [{ id: lineOf(order, board).id, itemId: board, quantity }], costs: [] },
+    });
+    await owner.get(work.changeWorkOrder, { ...of(order.id), body: body(order.version, '5') });
+    const now = await look(order.id);
+    expect(now.products.map(({ quantity }) => quantity)).toEqual(['5', '15']);
+    expect(await figures(offcut)).toMatchObject({ onOrder: '15' });
+    await take(now);
+    const made = now.products.map(({ id }, index) => ({ lineId: id, quantity: index === 0 ? '2' : '9' }));
+    await owner.get(work.recordWork, {
+      ...of(order.id),
+      body: { version: (await look(order.id)).version, used: [{ lineId: lineOf(now, board).id, quantity: '2' }], made, otherCost: true },
+    });
+    await owner.get(work.changeWorkOrder, { ...of(order.id), body: body((await look(order.id)).version, '3') });
+    const less = await look(order.id);
+    expect(less.products.map(({ quantity, made: done }) => [quantity, done])).toEqual([
+      ['3', '2'],
+      ['9', '9'],
+    ]);
+    // Five boards are taken, three are needed: it is moved all the same.
+    await owner.get(work.moveWorkOrder, { ...of(order.id), body: { version: less.version, startsOn: '2026-03-12' } });
+    expect(lineOf(await look(order.id), board)).toMatchObject({ needed: '3', taken: '5', reserved: '0', short: '0' });
+  });
+
   test('refuses what cannot be: nothing to make, no parts, a part that is what is made, a day that has passed', async () => {
     const fields = async (part: Form) => (await create(part)).problem.errors.map(({ field }) => field);
     expect(await fields({ quantity: '0' })).toEqual(['quantity']);

@@ -25,7 +25,7 @@ import { Refused } from '../../kit/states';
 import { useBinsQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useBringBackMutation, useForeseeBackQuery } from './api';
-import { backBody, backField, backRowKeys, backRows, comesBack, withBack, type BackDraft, type BackRow } from './backForm';
+import { backBody, backField, backRowKeys, backRows, comesBack, withBack, type BackDraft } from './backForm';
 
 const { Cell, CellChoice } = fieldsOf<BackDraft>();
 

@@ -1,5 +1,8 @@
 import Button from '@mui/material/Button';
 import type { WorkOrder } from '@larder/contract/workOrders';
+import { isNumber } from '@larder/core/number';
+import { useEffect, useRef } from 'react';
+import { useWatch } from 'react-hook-form';
 import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
@@ -10,7 +13,7 @@ import { Clashes } from '../../shared/Clashes';
 import { useSay } from '../../shared/say';
 import { useChangeWorkOrderMutation } from './api';
 import { BomCosts } from './BomCosts';
-import { changeBody, workDraft, workField, workRowKeys, type WorkDraft } from './workForm';
+import { changeBody, followed, workDraft, workField, workRowKeys, type WorkDraft } from './workForm';
 import { WorkParts } from './WorkParts';
 
 const { Day, Field, LongField } = fieldsOf<WorkDraft>();
@@ -35,6 +38,17 @@ export function WorkChange({ one, today, done }: { one: WorkOrder; today: string
     checkedBy: async () => (await import('@larder/contract/workOrders')).changeWorkOrder.body,
     sentAs: workField,
   });
+  const quantity = useWatch({ control: form.control, name: 'quantity' });
+  // For how many the parts and costs stand that nobody typed.
+  const standFor = useRef(one.quantity);
+  useEffect(() => {
+    const now = quantity.trim();
+    if (!isNumber(now, 'quantity') || Number(now) <= 0 || now === standFor.current) return;
+    const { components, costs } = followed(one, form.getValues(), standFor.current, now);
+    standFor.current = now;
+    form.setValue('components', components, { shouldDirty: true });
+    form.setValue('costs', costs, { shouldDirty: true });
+  }, [quantity, one, form]);
   const save = async () => {
     const sent = await form.send((body, _typed, version) => change({ params: { id: one.id }, body: { ...body, version } }));
     if (!sent) return;
@@ -64,7 +78,8 @@ export function WorkChange({ one, today, done }: { one: WorkOrder; today: string
           </Card>
         </Stack>
         <Card pad component="aside">
-          What is changed here holds for {one.number} only. Parts that were taken stay until they are brought back.
+          What is changed here holds for {one.number} only. Its parts and costs follow how many are made, as far as they were not typed. Parts that were taken
+          stay until they are brought back.
         </Card>
         <BottomBar next={{ label: `Save ${one.number}`, run: () => void save(), disabled: form.isBusy || !form.isTyped }}>
           <Button onClick={done}>Back to the work order</Button>

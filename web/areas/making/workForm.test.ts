@@ -1,8 +1,8 @@
 import { expect, test } from '@jest/globals';
 import type { WorkOrder } from '@larder/contract/workOrders';
-import { changeBody, newPart, typedParts, workBody, workDraft, workField, type WorkDraft } from './workForm';
+import { changeBody, followed, newPart, typedParts, workBody, workDraft, workField, type WorkDraft } from './workForm';
 
-const part = (id: number, needed: string, taken = '0') => ({ id, itemId: id * 10, sku: `P-${id}`, name: '', unit: 'each', needed, taken, note: '' });
+const part = (id: number, needed: string, taken = '0') => ({ id, itemId: id * 10, sku: `P-${id}`, name: '', unit: 'each', step: '1', needed, taken, note: '' });
 const order = {
   itemId: 90,
   sku: 'HIVE',
@@ -30,6 +30,20 @@ test('what is written is what is sent again; parts that it neither needs nor has
     components: [{ id: 1, itemId: 10, quantity: '20', note: '' }],
     costs: [{ name: 'Joiner', per: 'hour', quantity: '2.5', rate: '18.00', accountId: 54 }],
   });
+});
+
+test('parts and costs follow how many are made, in whole steps; what was typed otherwise stays', () => {
+  const draft = workDraft({ ...order, lines: [part(1, '21'), part(2, '8'), part(3, '3')] } as unknown as WorkOrder);
+  const rows = draft.components.map((row) => (row.id === 2 ? { ...row, quantity: '9' } : row));
+  const one = { ...order, lines: [part(1, '21'), part(2, '8'), part(3, '3')] } as unknown as WorkOrder;
+  // While "12" is typed "1" stands there first.
+  const first = followed(one, { components: [...rows, newPart({ id: 70, sku: 'P-7', name: '', unit: 'each' }, '2')], costs: draft.costs }, '5', '1');
+  expect(first.components.map(({ quantity }) => quantity)).toEqual(['5', '9', '1', '2']);
+  expect(first.costs.map(({ quantity }) => quantity)).toEqual(['0.5']);
+  const then = followed(one, first, '1', '12');
+  expect(then.components.map(({ quantity }) => quantity)).toEqual(['51', '9', '8', '2']);
+  expect(then.costs.map(({ quantity }) => quantity)).toEqual(['6']);
+  expect(followed(one, then, '12', '5').components.map(({ quantity }) => quantity)).toEqual(['21', '9', '3', '2']);
 });
 
 test('a new one says nothing of its parts until they are changed', () => {

@@ -1,5 +1,7 @@
 import type { WorkChange, WorkForm, WorkOrder, workProposal } from '@larder/contract/workOrders';
 import type { ResponseOf } from '@larder/contract/endpoint';
+import { decimal, quantityText, type Decimal } from '@larder/core/decimal';
+import { inSteps } from '@larder/core/making/work';
 import { isNumber } from '@larder/core/number';
 
 export type Proposal = ResponseOf<typeof workProposal>;
@@ -70,6 +72,23 @@ export const workDraft = (one: WorkOrder): WorkDraft => ({
     .map(({ id, itemId, sku, name, unit, needed, note, taken }) => ({ id, itemId, sku, name, unit, quantity: needed, note, taken, free: '' })),
   costs: one.costs.map(({ name, per, quantity, rate, accountId }) => ({ name, per, quantity, rate, accountId })),
 });
+
+/** Parts and costs of an order when it is for so many: what stands as the order says for `was` follows, what was typed otherwise stays. */
+export function followed(one: WorkOrder, { components, costs }: Pick<WorkDraft, 'components' | 'costs'>, was: string, now: string) {
+  const follow = <R extends { quantity: string }>(row: R, due: (many: string) => Decimal): R =>
+    row.quantity.trim() === quantityText(due(was)) ? { ...row, quantity: quantityText(due(now)) } : row;
+  const share = (of: string) => (many: string) => decimal(of).times(many).div(one.quantity);
+  return {
+    components: components.map((row) => {
+      const line = one.lines.find(({ id }) => id === row.id);
+      return line ? follow(row, (many) => inSteps(share(line.needed)(many), decimal(line.step))) : row;
+    }),
+    costs: costs.map((row) => {
+      const cost = one.costs.find(({ name }) => name === row.name);
+      return cost ? follow(row, (many) => share(cost.quantity)(many).toDecimalPlaces(4)) : row;
+    }),
+  };
+}
 
 const isWanted = ({ quantity }: ComponentRow): boolean => quantity.trim() !== '' && !(isNumber(quantity, 'quantity') && Number(quantity) === 0);
 const sentPart = ({ itemId, quantity, note }: ComponentRow) => ({ itemId, quantity, note });
