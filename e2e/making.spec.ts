@@ -85,8 +85,9 @@ test('what a hive is made of is written down over two levels, costs what its par
   await expect(needed.getByRole('row', { name: /^MK-ROOF/ })).toContainText('from Journey Joinery');
   await page.getByRole('button', { name: /^Order 2 parts/ }).click();
   await page.getByRole('link', { name: /^PO-.*Journey Joinery/ }).click();
-  await expect(page.getByRole('link', { name: 'MK-ROOF' })).toBeVisible();
-  await expect(page.getByRole('link', { name: 'MK-BOARD' })).toBeVisible();
+  const lines = page.getByRole('table', { name: 'Lines' });
+  await expect(lines.getByRole('row', { name: /MK-BOARD/ })).toBeVisible();
+  await expect(lines.getByRole('row', { name: /MK-ROOF/ })).toBeVisible();
   // Where it goes stands with the part.
   await page.goto(`/items/${board}?show=making`);
   await expect(page.getByRole('table', { name: 'Goes into' }).getByRole('row', { name: /^MK-HIVE/ })).toContainText('20 in one');

@@ -293,3 +293,50 @@ test('used and charged is always made, in progress or variance, whatever is reco
     { numRuns: 200 },
   );
 });
+
+test('by serials each unit that is used takes its own cost along, and each that is made keeps what went into it; undone from the last, all is as it was', () => {
+  const cents = fc.integer({ min: 0, max: 5000 });
+  // Of each unit that is made: what the units had cost that went into it, and what the work cost.
+  const unit = fc.record({ parts: fc.array(cents, { minLength: 1, maxLength: 4 }), work: cents });
+  fc.assert(
+    fc.property(fc.array(unit, { minLength: 1, maxLength: 6 }), (units) => {
+      const first = empty(['specific', 'average', 'specific']);
+      const kept = [board, hive].map((id) => [id, item(id, 'specific', 'serial')] as const);
+      let state: LedgerState = { ...first, items: new Map([...first.items, ...kept]) };
+      const serial = (nth: number, part: number) => 1000 + nth * 10 + part;
+      for (const [nth, { parts }] of units.entries())
+        for (const [part, value] of parts.entries()) {
+          const came = { ...line(board, opening, bin, decimal(1), { by: 'stated', value: decimal(value).div(100) }), lotId: serial(nth, part) };
+          state = plan({ ...movement([came]), kind: 'opening' }, state).after;
+          const there = { ...line(board, bin, inWork, decimal(1), { by: 'current' }, component(board)), lotId: serial(nth, part) };
+          state = plan({ ...movement([there]), kind: 'pick' }, state).after;
+        }
+      const begun = state;
+      const records: { movement: Movement; plan: Plan; charges: WorkMoved['charges'] }[] = [];
+      let before = zero;
+      for (const [nth, { parts, work }] of units.entries()) {
+        const lines = parts.map((_, part) => ({ ...used(board, decimal(1)), lotId: serial(nth, part) }));
+        const charges = work > 0 ? [worked(decimal(work).div(100))] : [];
+        const record = movement([...lines, { ...output(decimal(1), decimal(1), decimal(1)), lotId: 5000 + nth }], {
+          ...{ ...order, before, charges, ends: nth === units.length - 1 },
+        });
+        const done = plan(record, state);
+        records.push({ movement: record, plan: done, charges });
+        [state, before] = [done.after, done.work?.after ?? zero];
+        const cost = parts.reduce((total, value) => total + value, work);
+        expect(valueOf(done, hive)).toEqual([decimal(cost).div(100).toFixed(2)]);
+        expect(before.toFixed(2)).toBe('0.00');
+      }
+      const plans = records.map((one) => one.plan);
+      expect([on(wip, plans), on(variance, plans)]).toEqual(['0.00', '0.00']);
+      expect(state.items.get(board)?.pool).toEqual({ quantity: zero, value: zero });
+      for (const { movement: record, plan: done, charges } of records.reverse()) {
+        const undone = plan(reversalOf(posted(1, record, done, before, charges), '2026-11-23', ''), state);
+        [state, before] = [undone.after, undone.work?.after ?? zero];
+      }
+      expect(state.items.get(board)?.pool).toEqual(begun.items.get(board)?.pool);
+      expect(state.items.get(hive)?.pool).toEqual({ quantity: zero, value: zero });
+    }),
+    { numRuns: 100 },
+  );
+});

@@ -18,7 +18,7 @@ import { properBin } from '../../documents/properBin';
 import { postSteps } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { bomsInUse, costNowOf, inUseFor, itemsOf } from './inUse';
-import { addComponents, addProducts } from './orders';
+import { addComponents, addProducts } from './orderLines';
 import { workPlaces } from './taking';
 
 /** Taking apart: a work order the other way round, written and ended with one posting. What goes in is the thing itself, what comes of it are its parts. */

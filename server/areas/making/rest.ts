@@ -7,7 +7,8 @@ import { workOrder } from '../../db/schema/index';
 import { lineFacts } from '../../documents/lines';
 import { nextNumber } from '../../documents/number';
 import { changeReservations, post } from '../../ledger/door';
-import { addComponents, addProducts, setDecision, writeCosts } from './orders';
+import { setDecision } from './decisions';
+import { addComponents, addProducts, writeCosts } from './orderLines';
 import { workNow, type WorkNowRow } from './orderQueries';
 import { allAtWork, workPlaces } from './taking';
 

@@ -15,7 +15,8 @@ import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { freeAt } from './inUse';
 import { workNow, type WorkNowRow } from './orderQueries';
-import { addComponents, decide, orderHead, refuseEnded, setDecision, takeWorkOrder } from './orders';
+import { decide, orderHead, refuseEnded, setDecision, takeWorkOrder } from './decisions';
+import { addComponents } from './orderLines';
 
 /** What to take from which bin for a work order. */
 export async function workPickList(act: Act, id: number): Promise<ResponseOf<typeof contract.workPickList>> {

@@ -15,7 +15,7 @@ import { Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useMayAt } from '../../shared/may';
 import { UndoButton } from '../../shared/UndoButton';
-import { ApartCost } from './ApartPage';
+import { ApartCost } from './ApartCost';
 import { useApartOneQuery } from './api';
 
 /** Something that was taken apart: from where, and what came of it. */

@@ -1,10 +1,5 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableRow from '@mui/material/TableRow';
-import type { ApartOutcome } from '@larder/contract/takingApart';
 import { isNumber } from '@larder/core/number';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -16,7 +11,7 @@ import { EffectPanel } from '../../kit/EffectPanel';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
-import { money, price, quantity } from '../../kit/format';
+import { quantity } from '../../kit/format';
 import { Card, PageHead, Split, Stack } from '../../kit/layout';
 import { problemOf } from '../../kit/problem';
 import { useVersionOf } from '../../kit/row';
@@ -28,6 +23,7 @@ import { useBinsQuery } from '../../shared/reference';
 import { useSay } from '../../shared/say';
 import { useItemStockQuery } from '../../shared/stock';
 import { useApartProposalQuery, useForeseeApartQuery, useTakeApartMutation } from './api';
+import { ApartCost } from './ApartCost';
 import { apartBody, apartField, partRowKeys, partRows, placesAt, type ApartDraft } from './apartForm';
 import { ApartParts } from './ApartParts';
 import { MakingSite, useMakingSite } from './MakingSite';
@@ -147,52 +143,5 @@ function Sheet({ item, siteId, many, another }: SheetProps) {
         />
       </Split>
     </FormFrame>
-  );
-}
-
-/** Where what it had cost goes; nothing for whoever may not see what things cost. */
-export function ApartCost({
-  outcome,
-}: {
-  outcome: Pick<ApartOutcome, 'value' | 'lost'> & { parts: readonly { itemId: number; sku: string; value: string; unitCost: string }[] };
-}) {
-  if (outcome.value === '') return null;
-  return (
-    <Card aria-label="What it cost" aria-live="polite">
-      <h2>What it cost</h2>
-      <Table>
-        <TableBody>
-          {outcome.parts.map((part) => (
-            <TableRow key={part.itemId}>
-              <TableCell>
-                <span className="code">{part.sku}</span>
-              </TableCell>
-              <TableCell align="right" className="quiet">
-                {price(Number(part.unitCost).toFixed(2))} each
-              </TableCell>
-              <TableCell align="right">{money(part.value)}</TableCell>
-            </TableRow>
-          ))}
-          {Number(outcome.lost) === 0 ? null : (
-            <TableRow>
-              <TableCell colSpan={2} className="late">
-                Lost with what is missing
-              </TableCell>
-              <TableCell align="right" className="late">
-                {money(outcome.lost)}
-              </TableCell>
-            </TableRow>
-          )}
-          <TableRow>
-            <TableCell colSpan={2} className="strong">
-              In all
-            </TableCell>
-            <TableCell align="right" className="strong">
-              {money(outcome.value)}
-            </TableCell>
-          </TableRow>
-        </TableBody>
-      </Table>
-    </Card>
   );
 }

@@ -110,7 +110,12 @@ export function RecordSheet({ one, today, done }: RecordSheetProps) {
     const sent = await form.send((body) => record({ params: { id: one.id }, body: { ...body, ...agreed } }));
     if (!sent) return;
     const made = `${quantity(goodOf(typed, 0).toFixed())} ${one.sku}`;
-    say({ text: `${made} made on ${one.number}.`, undo: { movementId: sent.movementId, what: `the record of ${made} made` } });
+    const labels = { to: `/labels?items=${sent.outcome.outputs.map(({ itemId }) => itemId).join(',')}`, name: 'Labels for what was made' };
+    say({
+      text: `${made} made on ${one.number}.`,
+      undo: { movementId: sent.movementId, what: `the record of ${made} made` },
+      ...(sent.outcome.outputs.length > 0 ? { made: labels } : {}),
+    });
     if (sent.restId === null) done();
     else void navigate(`/making/orders/${sent.restId}`);
   };
