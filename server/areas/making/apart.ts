@@ -75,13 +75,13 @@ export async function takeApart(act: Act, asked: BodyOf<typeof contract.takeApar
   if (act.tx.readOnly) {
     const ids = [form, ...form.parts].map((_, index) => -(index + 1));
     const imagined = new Map(ids.map((id): [number, LineCounters] => [id, nothingYet]));
-    const { movement } = await movementOf(act, form, { items, siteId, orderId: 0, ids });
+    const movement = await movementOf(act, form, { items, siteId, orderId: 0, ids });
     const { steps, ...posting } = await postSteps(act, movement, { imagined });
     return { ...posting, id: null, number: null, outcome: outcomeOf(form, ids, items, steps[0] as Step) };
   }
   const number = await nextNumber(act, 'work order');
   const { id, ids } = await writeApart(act, form, { items, siteId, number });
-  const { movement } = await movementOf(act, form, { items, siteId, orderId: id, ids });
+  const movement = await movementOf(act, form, { items, siteId, orderId: id, ids });
   const { steps, ...posting } = await postSteps(act, movement);
   await act.tx.db.insert(workRecord).values({ movementId: posting.movementId as number, workOrderId: id, workerId: act.by.id, ended: true });
   await recordChanges(act, 'work order', id, {}, { decided: 'taken apart' });
@@ -124,7 +124,7 @@ interface Written {
   ids: readonly number[];
 }
 
-async function movementOf(act: Act, form: Form, { items, siteId, orderId, ids }: Written): Promise<{ movement: Movement }> {
+async function movementOf(act: Act, form: Form, { items, siteId, orderId, ids }: Written): Promise<Movement> {
   const { inWorkId, madeId } = await workPlaces(act, siteId);
   const worth = costNowOf(
     await itemsOf(
@@ -175,7 +175,7 @@ async function movementOf(act: Act, form: Form, { items, siteId, orderId, ids }:
     ...(await linesByLot(act, coming)),
   ];
   const work = { orderId, before: zero, charges: [], carried: null, ends: true as const, toCome: zero };
-  return { movement: { kind: 'making', effectiveOn: act.today, lines, reasonId: null, reversesId: null, work, note: form.note } };
+  return { kind: 'making', effectiveOn: act.today, lines, reasonId: null, reversesId: null, work, note: form.note };
 }
 
 /** What it had cost, and what each part takes of that. */
