@@ -77,9 +77,12 @@ export const list = <E extends Endpoint>(build: Builder, endpoint: E) =>
 const firstRows = 50;
 const rowsAtOnce = 100;
 
-/** A query for what an endpoint that posts would change: asked anew each time that it is wanted, and never for what others change. */
+/**
+ * A query for what an endpoint that posts would change: asked anew each time that it is wanted, and not for what others change, unless it says
+ * `of` which version of it all it is asked: then it is asked anew of another one.
+ */
 export const foresee = <E extends Endpoint>(build: Builder, endpoint: E) =>
-  build.query<ResponseOf<E>, Asked<E>>({ query: (asked) => ({ endpoint, asked, preview: true }), keepUnusedDataFor: 0 });
+  build.query<ResponseOf<E>, Asked<E> & { of?: number }>({ query: ({ of: _of, ...asked }) => ({ endpoint, asked, preview: true }), keepUnusedDataFor: 0 });
 
 /** A mutation for an endpoint that writes. When it was refused because somebody else was first, what is shown is read again. */
 export const write = <E extends Endpoint>(build: Builder, endpoint: E) =>

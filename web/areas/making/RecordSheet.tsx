@@ -74,9 +74,10 @@ export function RecordSheet({ one, today, done }: RecordSheetProps) {
   const [record] = useRecordWorkMutation();
   const [addPart, adding] = useAddComponentMutation();
   const mayPass = useMayAt('making.unrecorded')(one.siteId);
+  const of = useVersionOf([one.version, one.lines, one.products]);
   const form = useForm({
     came: recordDraft(one),
-    version: useVersionOf([one.version, one.lines, one.products]),
+    version: of,
     rowKeys: recordRowKeys,
     body: (typed: RecordDraft) => recordBody(typed, one.version),
     checkedBy: async () => (await import('@larder/contract/workOrders')).recordWork.body,
@@ -84,7 +85,8 @@ export function RecordSheet({ one, today, done }: RecordSheetProps) {
   });
   const typed = useWatch({ control: form.control }) as RecordDraft;
   const asked = useDelayed(recordBody(typed, one.version), 300);
-  const foresee = { params: { id: one.id }, body: { ...asked, otherCost: true, moreThanOrdered: true, pastUse: true } };
+  // What is taken meanwhile changes nothing that is sent, and yet what stands in the way.
+  const foresee = { params: { id: one.id }, body: { ...asked, otherCost: true, moreThanOrdered: true, pastUse: true }, of };
   const { currentData, error: answer, isFetching } = useForeseeRecordQuery(foresee);
   // What stands in the way stays until there is another answer: it has a button, which must not go from under a finger.
   const error = useStanding(answer, isFetching);

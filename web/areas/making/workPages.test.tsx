@@ -47,7 +47,7 @@ const order = {
 const outcome = { inProgress: '0.00', after: '0.00', variance: '0.00', charged: '20.00', outputs: [], back: [], ends: true };
 const posted = { movementId: 77, effects: { rows: [], notes: [], costNotes: [] } };
 
-function recorded(rights: string[], answer: () => unknown = () => ({ ...posted, outcome, restId: null, restNumber: null })) {
+function recorded(rights: string[], answer: (body: never) => unknown = () => ({ ...posted, outcome, restId: null, restNumber: null })) {
   const server = standInServer();
   signedIn(server, ['look', 'making.record', 'outbound.ship', 'stock.count', 'costs.see', ...rights] as never);
   server.on(listBins, () => ({ rows: [{ id: 4, code: 'C-01', retired: false, siteId: 1, siteName: 'Barn store', sellable: true, unplaced: false }] }));
@@ -106,16 +106,17 @@ test('what was never taken from a shelf stands in the way, and is taken from the
 
 test('what was typed stays when more is taken meanwhile, and stands in the way no more', async () => {
   let isTaken = false;
-  const { user, becomes } = recorded([], () =>
-    isTaken ? { ...posted, outcome, restId: null, restNumber: null } : refused(409, 'not-taken', 'Something was used that nobody took.', 'used.1.quantity'),
+  const { user, becomes } = recorded([], ({ used }: { used: { quantity: string }[] }) =>
+    isTaken ? { ...posted, outcome, restId: null, restNumber: null } : refused(409, 'not-taken', `Not all ${used[1]?.quantity} were taken.`, 'used.1.quantity'),
   );
   const used = await screen.findByLabelText<HTMLInputElement>('Really used of ROOF');
   await user.clear(used);
   await user.type(used, '3');
   expect(await screen.findByText('2 used, never taken from a shelf')).toBeTruthy();
-  await screen.findByRole('alert', { name: 'This cannot be completed yet' });
+  const block = await screen.findByRole('alert', { name: 'This cannot be completed yet' });
+  await within(block).findByText('Not all 3 were taken.');
   isTaken = true;
-  becomes({ ...order, version: 4, taken: '11', lines: [line(1, 'BOARD', '8', '8'), line(2, 'ROOF', '2', '3')] });
+  becomes({ ...order, taken: '11', lines: [line(1, 'BOARD', '8', '8'), line(2, 'ROOF', '2', '3')] });
   await waitFor(() => expect(screen.queryByText(/never taken from a shelf/)).toBeNull());
   await waitFor(() => expect(screen.queryByRole('alert', { name: 'This cannot be completed yet' })).toBeNull());
   expect(used.value).toBe('3');
