@@ -72,6 +72,16 @@ export const ItemForm = z.object({
   lengthCm: Size,
   widthCm: Size,
   heightCm: Size,
+  /** How many days it is good for from the day it is made; null: it does not spoil. */
+  shelfLifeDays: z
+    .number('Give whole days.')
+    .int('Give whole days.')
+    .min(0, 'Give days from 0 to 36,500.')
+    .max(36_500, 'Give days from 0 to 36,500.')
+    .nullable()
+    .default(null),
+  /** What is made of it is looked over before it is sold: it goes to quarantine first. */
+  inspected: z.boolean().default(false),
   notes: Text.default(''),
   pictureId: Id.nullable().default(null),
   retired: z.boolean().default(false),
@@ -148,6 +158,8 @@ const Item = z.object({
   lengthCm: Amount.nullable(),
   widthCm: Amount.nullable(),
   heightCm: Amount.nullable(),
+  shelfLifeDays: z.number().nullable(),
+  inspected: z.boolean(),
   notes: z.string(),
   pictureId: Id.nullable(),
   retired: z.boolean(),

@@ -1,3 +1,4 @@
+import { lotPatternFault } from '@larder/core/making/lotNumber';
 import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
@@ -41,6 +42,8 @@ export const reference = endpoint({
     quoteDays: z.number(),
     /** By how many per cent what one made costs may differ from its bill before it is asked about; null: never asked. */
     makingDifference: z.number().nullable(),
+    /** What the numbers of lots that are made consist of. */
+    lotPattern: z.string(),
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: z.boolean(),
   }),
@@ -49,7 +52,7 @@ export const editCompany = endpoint({
   method: 'POST',
   path: '/api/setup/company',
   summary:
-    'Say whether people of one site see what is free at others, in how many days orders ship, how long prices of quotes hold, and when the cost of what is made is asked about',
+    'Say whether people of one site see what is free at others, in how many days orders ship, how long prices of quotes hold, when the cost of what is made is asked about, and how its lots are numbered',
   right: 'setup.edit',
   changes: ['setting'],
   body: z.object({
@@ -62,6 +65,14 @@ export const editCompany = endpoint({
       .min(0, 'Give per cent from 0 to 1000.')
       .max(1000, 'Give per cent from 0 to 1000.')
       .nullable()
+      .optional(),
+    lotPattern: z
+      .string()
+      .trim()
+      .superRefine((pattern, { addIssue }) => {
+        const fault = lotPatternFault(pattern);
+        if (fault !== null) addIssue({ code: 'custom', message: fault });
+      })
       .optional(),
   }),
   response: z.object({}),

@@ -171,10 +171,15 @@ const ProductNow = z.object({
   made: Amount,
   scrapped: Amount,
   share: Amount.nullable(),
-  /** Where it goes: the bin that was chosen, else the item's own there, else where it lies, else the place for what has none. */
+  /** Where it goes: the bin that was chosen, else quarantine when it is looked over first, else the item's own there, else where it lies, else the place for what has none. */
   binId: Id,
   bin: z.string(),
+  /** It is looked over before it is sold, so it goes to quarantine. */
+  inspected: z.boolean(),
+  /** The lot that is made of it with the next record; null for what is not kept by lots. */
+  nextLot: z.object({ code: z.string(), useBy: Day.nullable() }).nullable(),
 });
+export type ProductNow = z.infer<typeof ProductNow>;
 const CostNow = z.object({ position: z.number(), name: z.string(), per: z.enum(workUnits), quantity: Amount, charged: Amount, rate: Cost, accountId: Id });
 const WorkOrder = WorkRow.extend({
   version: Version,

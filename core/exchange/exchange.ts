@@ -57,6 +57,8 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('lengthCm', 'Length, cm', 'number', ['length']),
       field('widthCm', 'Width, cm', 'number', ['width']),
       field('heightCm', 'Height, cm', 'number', ['height']),
+      field('shelfLife', 'Shelf life, days', 'number', ['shelf life', 'shelf life days', 'keeps days']),
+      field('inspected', 'Looked over when made', 'flag', ['inspected', 'inspect']),
       field('returnable', 'May be returned', 'flag', ['returnable']),
       field('notes', 'Notes', 'text', ['remarks']),
       field('retired', 'Retired', 'flag', ['discontinued', 'inactive']),

@@ -18,6 +18,8 @@ const things = [
   { sku: 'HIVE-NAT', name: 'National hive, ready for bees', category: 'Hive parts', price: '199.00' },
   { sku: 'KIT-FIRST', name: 'Beginner’s kit: hive, suit, smoker, book', category: 'Hive parts', price: '329.00' },
   { sku: 'CND-SKEP', name: 'Beeswax candle, skep', category: 'Candles', price: '5.90' },
+  // Bees eat it: it is made by lots, does not keep for ever, and is looked over before it is sold.
+  { sku: 'PAT-WIN', name: 'Winter patty with pollen, 500 g', category: 'Feed', price: '3.90', facts: { tracking: 'lot', shelfLifeDays: 180, inspected: true } },
 ] as const;
 
 interface Recipe {
@@ -91,6 +93,15 @@ const recipes: Readonly<Record<string, Recipe>> = {
     hours: ['Candle bench', '0.6', '14.50'],
     steps: 'Melt slowly, never above 75 degrees.\nSet the wicks, pour, and leave it overnight.',
   },
+  'PAT-WIN': {
+    makes: '10',
+    parts: [
+      ['FD-25', '2'],
+      ['POL-1', '1'],
+    ],
+    hours: ['Workshop', '0.4', '14.50'],
+    steps: 'Warm the fondant, and knead the pollen in.\nPress it flat, and pack each in its film.',
+  },
 };
 
 /** Sets up what is made, and says what each is made of; of the hive there is a version that begins in a month. */
@@ -98,9 +109,9 @@ export async function setUpMaking(act: Act): Promise<void> {
   const labour = await createAccount(act, { code: '5400', name: 'Labour put into goods', type: 'expense' });
   const unitId = await idOf(act, unit, eq(unit.code, 'each'));
   const taxCodeId = await idOf(act, taxCode, eq(taxCode.code, 'S'));
-  for (const { sku, name, category: of, price } of things) {
+  for (const { sku, name, category: of, price, ...more } of things) {
     const categoryId = await idOf(act, category, eq(category.name, of));
-    await createItem(act, ItemForm.parse({ sku, name, unitId, taxCodeId, categoryId, salesPrice: price }));
+    await createItem(act, ItemForm.parse({ sku, name, unitId, taxCodeId, categoryId, salesPrice: price, ...('facts' in more ? more.facts : {}) }));
   }
   const form = async (sku: string, recipe: Recipe, rest: object = {}) => {
     const named = async ([other, quantity]: readonly [string, string, ...unknown[]]) => ({ itemId: await idOf(act, item, eq(item.sku, other)), quantity });

@@ -1,16 +1,18 @@
+import { MoveForm } from '@larder/contract/moves';
 import { takeApart as taking } from '@larder/contract/takingApart';
 import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording } from '@larder/contract/workOrders';
 import { addDays, daysBetween, weekday } from '@larder/core/day';
-import { decimal } from '@larder/core/decimal';
+import { decimal, least } from '@larder/core/decimal';
 import { and, desc, eq, not } from 'drizzle-orm';
 import type { Act } from '../act';
 import { apartProposal, takeApart } from '../areas/making/apart';
 import { freeAt } from '../areas/making/inUse';
-import { workNow } from '../areas/making/orderQueries';
+import { getWorkOrder, workNow } from '../areas/making/orderQueries';
 import { createWorkOrder } from '../areas/making/orders';
 import { planned } from '../areas/making/proposal';
 import { recordWork } from '../areas/making/recording';
 import { pickWorkOrder, workPickList } from '../areas/making/taking';
+import { moveGoods } from '../areas/stock/moving';
 import { positive } from '../db/given';
 import { balance, item, place } from '../db/schema/index';
 import { idOf } from './idOf';
@@ -23,7 +25,10 @@ const rota = [
   ['BROOD-NAT', '2'],
   ['WX-MINI', '10'],
   ['HIVE-NAT', '1'],
+  ['PAT-WIN', '20'],
 ] as const;
+/** So many bins what is made goes into. */
+const shelvesUsed = 6;
 /** Over how many days before today it worked like this. */
 const since = 120;
 
@@ -40,6 +45,7 @@ export class Workshop {
     const before = daysBetween(act.today, this.last);
     if (before === 6) await this.order(act, 'BROOD-NAT', '2', { dueIn: 4 });
     if (before > since || weekday(act.today) !== tuesday) return;
+    await this.lookOver(act, 'PAT-WIN');
     const [sku, quantity] = rota[this.turn++ % rota.length] as (typeof rota)[number];
     if (!(await this.isThere(act, sku, quantity))) return;
     const id = await this.order(act, sku, quantity, { dueIn: 2 });
@@ -53,6 +59,8 @@ export class Workshop {
     await this.order(act, 'HIVE-NAT', '5', { dueIn: 5 });
     const frames = await this.order(act, 'FR-DN-WX', '20', { dueIn: 1 });
     await this.take(act, frames);
+    const patties = await this.order(act, 'PAT-WIN', '10', { dueIn: 2 });
+    await this.take(act, patties);
     const candles = await this.order(act, 'CND-SKEP', '24', { dueIn: 0 });
     await this.take(act, candles);
     if (await this.isWholeAtWork(act, candles)) await this.record(act, candles, '10');
@@ -106,6 +114,30 @@ export class Workshop {
     if (lines.length > 0) await pickWorkOrder(act, id, picking.body.parse({ lines }));
   }
 
+  /** What lay in quarantine was good, and goes to a shelf. */
+  private async lookOver(act: Act, sku: string): Promise<void> {
+    const itemId = await this.itemId(act, sku);
+    const rows = await act.tx.db
+      .select({ fromBinId: place.id, lotId: balance.lotId, quantity: balance.quantity })
+      .from(balance)
+      .innerJoin(place, and(eq(place.id, balance.placeId), eq(place.kind, 'bin'), eq(place.siteId, this.siteId), not(place.sellable)))
+      .where(and(eq(balance.itemId, itemId), positive(balance.quantity)));
+    const toBinId = (await this.shelves(act))[itemId % shelvesUsed] as number;
+    const lines = rows.map(({ fromBinId, lotId, quantity }) => ({ itemId, lotId, quantity, fromBinId, toBinId }));
+    if (lines.length > 0) await moveGoods(act, MoveForm.parse({ lines, note: 'looked over, all good' }));
+  }
+
+  /** Bins at the end of the walk, which what is made goes into. */
+  private async shelves(act: Act): Promise<number[]> {
+    const rows = await act.tx.db
+      .select({ id: place.id })
+      .from(place)
+      .where(and(eq(place.siteId, this.siteId), eq(place.kind, 'bin'), place.sellable, not(place.unplaced)))
+      .orderBy(desc(place.walk))
+      .limit(shelvesUsed);
+    return rows.map(({ id }) => id);
+  }
+
   private async isWholeAtWork(act: Act, id: number): Promise<boolean> {
     const { lines } = await workNow(act, id);
     return lines.every(({ needed, atWork }) => decimal(atWork).gte(needed));
@@ -113,23 +145,26 @@ export class Workshop {
 
   /** So many were made, of just what the order says. */
   private async record(act: Act, id: number, many: string): Promise<void> {
-    const order = await workNow(act, id);
+    const order = await getWorkOrder(act, id);
     const share = decimal(many).div(order.quantity);
     const used = order.lines.flatMap((line) => {
-      const whole = decimal(line.needed).times(share).div(line.step).floor().times(line.step);
-      return line.lots.slice(0, 1).map(({ lotId }) => ({ lineId: line.id, lotId, quantity: whole.toFixed() }));
+      let left = decimal(line.needed).times(share).div(line.step).floor().times(line.step);
+      return line.lots.map(({ lotId, quantity }) => {
+        const ofLot = least(left, decimal(quantity));
+        left = left.minus(ofLot);
+        return { lineId: line.id, lotId, quantity: ofLot.toFixed() };
+      });
     });
-    const bins = await act.tx.db
-      .select({ id: place.id })
-      .from(place)
-      .where(and(eq(place.siteId, this.siteId), eq(place.kind, 'bin'), place.sellable, not(place.unplaced)))
-      .orderBy(desc(place.walk))
-      .limit(6);
-    const made = order.products.map((product, index) => ({
-      lineId: product.id,
-      quantity: index === 0 ? many : decimal(product.quantity).times(share).floor().toFixed(),
-      binId: bins[(order.itemId + index) % bins.length]?.id ?? null,
-    }));
+    const bins = await this.shelves(act);
+    const made = order.products.map((product, index) => {
+      const quantity = index === 0 ? many : decimal(product.quantity).times(share).floor().toFixed();
+      return {
+        lineId: product.id,
+        quantity,
+        binId: product.inspected ? null : (bins[(order.itemId + index) % shelvesUsed] ?? null),
+        lots: product.nextLot === null ? [] : [{ ...product.nextLot, quantity }],
+      };
+    });
     const charges = order.costs.map(({ name, per, rate, accountId, quantity }) => ({
       ...{ name, per, rate, accountId },
       quantity: decimal(quantity).times(share).toDecimalPlaces(2).toFixed(),

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull, ne, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, isNull, ne, not, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import { positive } from '../db/given';
 import { balance, itemPolicy, place } from '../db/schema/index';
@@ -37,6 +37,15 @@ export const usualBin = (itemId: PgColumn, siteId: PgColumn, not?: PgColumn) =>
     .orderBy(desc(lies.quantity), other.walk)
     .limit(1)
     .as('usual_bin');
+
+/** The bin of a site for what is looked over before it is sold: of those that nothing is sold from, the first as one walks. */
+export const quarantineBin = (siteId: PgColumn): SQL<number | null> =>
+  sql<number | null>`(${query()
+    .select({ id: proper.id })
+    .from(proper)
+    .where(and(eq(proper.siteId, siteId), eq(proper.kind, 'bin'), not(proper.sellable), isNull(proper.retiredAt)))
+    .orderBy(proper.walk, proper.id)
+    .limit(1)})`;
 
 /** Where an item goes at a site: its own bin, else where most of it lies, else the place for what has none. */
 export const properBin = (itemId: PgColumn, siteId: PgColumn): SQL<number> =>

@@ -138,6 +138,8 @@ const readItem = prepared(['id'], (db, value) =>
       lengthCm: plain(table.lengthCm),
       widthCm: plain(table.widthCm),
       heightCm: plain(table.heightCm),
+      shelfLifeDays: table.shelfLifeDays,
+      inspected: table.inspected,
       pictureId: table.pictureId,
       salesPrice: plain(table.salesPrice),
       purchasePrice: plain(table.purchasePrice),

@@ -178,6 +178,8 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   lengthCm: form.lengthCm,
   widthCm: form.widthCm,
   heightCm: form.heightCm,
+  shelfLifeDays: form.shelfLifeDays,
+  inspected: form.inspected,
   notes: form.notes,
   pictureId: form.pictureId,
   salesPrice: form.salesPrice,

@@ -59,6 +59,29 @@ describe('what is wrong with a row is told in the dry run', () => {
     expect(await said('items', ['sku', 'name', 'retired'], ['RT-HELD', 'Hive tool', 'yes'])).toEqual(['changed']);
   });
 
+  test('items: a shelf life is whole days, and is what the item keeps', async () => {
+    const rows = [
+      ['SL-1', 'Patty', '180', 'yes'],
+      ['SL-2', 'Patty', '1.5', 'no'],
+      ['SL-3', 'Patty', '-1', ''],
+      ['SL-4', 'Patty', '40000', ''],
+      ['SL-5', 'Patty', '', ''],
+    ];
+    const fault = 'Shelf life is whole days from 0 to 36,500.';
+    const fields = ['sku', 'name', 'shelfLife', 'inspected'];
+    expect(await said('items', fields, ...rows)).toEqual(['new', fault, 'Shelf life, days is no number above zero: “-1”.', fault, 'new']);
+    await bringIn('items', fields, rows[0] as string[], rows[4] as string[]);
+    const kept = async (sku: string) => {
+      const { rows: found } = await business.owner.get(catalog.listItems, { query: { q: sku } });
+      const { shelfLifeDays, inspected } = await business.owner.get(catalog.getItem, { params: { id: found[0]?.id as number } });
+      return [shelfLifeDays, inspected];
+    };
+    expect([await kept('SL-1'), await kept('SL-5')]).toEqual([
+      [180, true],
+      [null, false],
+    ]);
+  });
+
   test('bills of materials: what is not there or no goods, quantities of nothing, units that are none, versions that say two things, circles', async () => {
     for (const sku of ['BM-1', 'BM-2', 'BM-3']) await business.item(sku);
     await business.item('BM-S', { kind: 'service' });

@@ -46,6 +46,8 @@ const columns = {
   lengthCm: (row: Row) => ({ lengthCm: row.lengthCm || null }),
   widthCm: (row: Row) => ({ widthCm: row.widthCm || null }),
   heightCm: (row: Row) => ({ heightCm: row.heightCm || null }),
+  shelfLife: (row: Row) => ({ shelfLifeDays: row.shelfLife ? Number(row.shelfLife) : null }),
+  inspected: (row: Row) => ({ inspected: row.inspected === 'yes' }),
   returnable: (row: Row) => ({ returnable: (row.returnable ?? 'yes') === 'yes' }),
   retired: (row: Row, _meant: Meant, now: Date) => ({ retiredAt: row.retired === 'yes' ? now.toISOString() : null }),
 } satisfies Record<string, (row: Row, meant: Meant, now: Date) => Partial<ItemColumns>>;
@@ -188,6 +190,8 @@ export const items: Importer = {
         const was = there.get(lower(row.sku));
         const faults = ownFaults(attributes, row);
         if (row.unit && !units.has(lower(row.unit))) faults.push(`There is no unit “${row.unit}”.`);
+        if (row.shelfLife && !(Number.isInteger(Number(row.shelfLife)) && Number(row.shelfLife) >= 0 && Number(row.shelfLife) <= 36_500))
+          faults.push('Shelf life is whole days from 0 to 36,500.');
         if (row.tax && !taxes.has(lower(row.tax))) faults.push(`There is no tax code “${row.tax}”.`);
         if (row.supplier && !suppliers.has(lower(row.supplier))) faults.push(`There is no supplier “${row.supplier}”. Bring suppliers in first.`);
         if (row.tracking && ![...trackingWords.values()].includes(row.tracking)) faults.push(`Tracking is none, lot or serial, not “${row.tracking}”.`);

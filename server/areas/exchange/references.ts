@@ -95,6 +95,8 @@ const itemFields = {
   lengthCm: written(item.lengthCm),
   widthCm: written(item.widthCm),
   heightCm: written(item.heightCm),
+  shelfLife: sql<string>`coalesce(${item.shelfLifeDays}::text, '')`,
+  inspected: sql<string>`case when ${item.inspected} then 'yes' else 'no' end`,
   returnable: sql<string>`case when ${item.returnable} then 'yes' else 'no' end`,
   retired: sql<string>`case when ${item.retiredAt} is null then 'no' else 'yes' end`,
   barcode: sql<string>`coalesce((${codes}), '')`,

@@ -9,14 +9,17 @@ import { openBusiness, type Business } from '../../testing/business';
 import * as picking from '@larder/contract/picking';
 import * as receiving from '@larder/contract/receiving';
 import { ordered, pickBody, sold, stocked } from '../../testing/trade';
+import { Workshop } from '../../testing/workshop';
 
 /** Taking apart: what comes of it, at which cost, and how it is turned round. */
 let business: Business;
 let owner: Business['owner'];
+let shop: Workshop;
 let binId: number;
 beforeAll(async () => {
   business = await openBusiness();
   owner = business.owner;
+  shop = await Workshop.of(business);
   binId = business.bins[0] as number;
 });
 afterAll(async () => {
@@ -28,22 +31,8 @@ let count = 0;
 let hive: number, board: number, screw: number;
 /** Three hives at 30.00 lie in A-1; by the bill one is of four boards, with 10 % waste, and eight screws. Boards cost 2.00, screws 0.05. */
 beforeEach(async () => {
-  count += 1;
-  [hive, board, screw] = (await Promise.all([
-    business.item(`HIVE-${count}`, { purchasePrice: null }),
-    business.item(`BOARD-${count}`, { purchasePrice: '2.00' }),
-    business.item(`SCREW-${count}`, { purchasePrice: '0.05' }),
-  ])) as [number, number, number];
-  await owner.get(making.createBom, {
-    body: {
-      itemId: hive,
-      startsOn: '2026-01-01',
-      parts: [
-        { itemId: board, quantity: '4', waste: '10' },
-        { itemId: screw, quantity: '8' },
-      ],
-    },
-  });
+  await shop.begin({ waste: '10', hours: '0' });
+  ({ count, hive, board, screw } = shop);
   await stocked(business, hive, '3', '30.00');
 });
 
@@ -51,16 +40,7 @@ type Form = NonNullable<Asked<typeof apart.takeApart>['body']>;
 const part = (itemId: number, planned: string, quantity = planned, more = {}) => ({ itemId, planned, quantity, ...more });
 const form = (more: Partial<Form> = {}): Form => ({ itemId: hive, binId, quantity: '1', parts: [part(board, '4'), part(screw, '8')], ...more });
 const take = (more: Partial<Form> = {}, options = {}) => owner.ask(apart.takeApart, { body: form(more) }, options);
-const onHand = async (itemId: number) => {
-  const { sites } = await owner.get(stock.itemStock, { params: { id: itemId } });
-  return sites.find(({ siteId }) => siteId === business.siteId)?.onHand ?? '0';
-};
-const value = async (itemId: number) => (await business.pool.query<{ value: string }>('SELECT value FROM pool WHERE item_id = $1', [itemId])).rows[0]?.value;
-async function balance(code: string): Promise<number> {
-  const { rows } = await owner.get(books.listAccounts);
-  return Number(rows.find((row) => row.code === code)?.balance ?? 0);
-}
-const undo = (movementId: number | null) => owner.ask(stock.undo, { body: { movementId: movementId as number, note: 'turned round' } });
+const onHand = async (itemId: number) => (await shop.figures(itemId)).onHand;
 
 test('what it gives is proposed by the bill without its waste, with where it goes', async () => {
   const { bill, parts } = await owner.get(apart.apartProposal, { query: { itemId: hive, siteId: business.siteId, quantity: '2' } });
@@ -88,7 +68,7 @@ test('what it had cost goes to the parts by what they cost now; seen before exac
   const inOrder = ({ rows }: typeof data.effects) => [...rows].sort((one, other) => one.itemId - other.itemId);
   expect(inOrder(preview.data.effects)).toEqual(inOrder(data.effects));
   expect([await onHand(hive), await onHand(board), await onHand(screw)]).toEqual(['2', '4', '8']);
-  expect([await value(hive), await value(board), await value(screw)]).toEqual(['60.00', '28.57', '1.43']);
+  expect([await shop.value(hive), await shop.value(board), await shop.value(screw)]).toEqual(['60.00', '28.57', '1.43']);
   expect(await owner.get(apart.getApart, { params: { id: data.id as number } })).toMatchObject({
     number: data.number,
     quantity: '1',
@@ -104,11 +84,11 @@ test('what it had cost goes to the parts by what they cost now; seen before exac
 });
 
 test('with parts that are missing or no good their cost is lost, to making variance; nothing is in progress', async () => {
-  const [lost, progress] = [await balance('5240'), await balance('1250')];
+  const [lost, progress] = [await shop.balance('5240'), await shop.balance('1250')];
   const { data } = await take({ quantity: '2', parts: [part(board, '8', '6', { share: '3' }), part(screw, '16', '0', { share: '1' })] });
   // 60.00: three quarters to the boards, of which six of eight are good.
   expect(data.outcome).toMatchObject({ value: '60.00', lost: '26.25', parts: [{ itemId: board, quantity: '6', value: '33.75' }] });
-  expect([(await balance('5240')) - lost, (await balance('1250')) - progress]).toEqual([26.25, 0]);
+  expect([(await shop.balance('5240')) - lost, (await shop.balance('1250')) - progress]).toEqual([26.25, 0]);
   const one = await owner.get(apart.getApart, { params: { id: data.id as number } });
   expect(one.came.map(({ planned, good }) => [planned, good])).toEqual([
     ['8', '6'],
@@ -121,20 +101,20 @@ test('it is undone as it was done, and said to be; it is no work order to be gon
   const id = data.id as number;
   const list = await owner.get(work.listWorkOrders, { query: { show: 'all' } });
   expect(list.rows.some((row) => row.id === id)).toBe(false);
-  expect((await undo(data.movementId)).status).toBe(200);
-  expect([await onHand(hive), await onHand(board), await value(hive), await value(board)]).toEqual(['3', '0', '90.00', '0.00']);
+  expect((await shop.undo(data.movementId)).status).toBe(200);
+  expect([await onHand(hive), await onHand(board), await shop.value(hive), await shop.value(board)]).toEqual(['3', '0', '90.00', '0.00']);
   const { rows } = await owner.get(apart.listApart, { query: { itemId: hive } });
   expect(rows).toMatchObject([{ id, undone: true, value: '30.00', lost: '7.14' }]);
   const { version } = await owner.get(work.getWorkOrder, { params: { id } });
   expect((await owner.ask(work.reopenWorkOrder, { params: { id }, body: { version } })).problem.type).toBe('taken-apart');
   // Twice is refused.
-  expect((await undo(data.movementId)).status).toBe(409);
+  expect((await shop.undo(data.movementId)).status).toBe(409);
 });
 
 test('while its parts are used the posting stays', async () => {
   const { data } = await take({ parts: [part(board, '4', '4', { binId }), part(screw, '8')] });
   await owner.get(picking.pick, { body: pickBody(business, await sold(business, board, '4'), '4') });
-  const { status, problem } = await undo(data.movementId);
+  const { status, problem } = await shop.undo(data.movementId);
   expect(status).toBe(409);
   expect(problem.title).toContain(`BOARD-${count}`);
 });
@@ -156,12 +136,12 @@ test('by lots and serials: the unit that is taken apart goes with its own cost, 
   const { data } = await take({ itemId: kit, lotId, parts });
   // Of 17.50 wax is 8 of 12, boards 4.
   expect(data.outcome).toMatchObject({ value: '17.50', lost: '0.00', parts: [{ value: '11.67' }, { value: '5.83' }] });
-  expect(await value(kit)).toBe('11.00');
+  expect(await shop.value(kit)).toBe('11.00');
   const one = await owner.get(apart.getApart, { params: { id: data.id as number } });
   expect(one.from.lot).toBe(`K2-${count}`);
   expect(one.came[0]?.places).toEqual([{ bin: expect.any(String), lot: 'W-7', quantity: '2' }]);
-  expect((await undo(data.movementId)).status).toBe(200);
-  expect(await value(kit)).toBe('28.50');
+  expect((await shop.undo(data.movementId)).status).toBe(200);
+  expect(await shop.value(kit)).toBe('28.50');
 });
 
 test('what cannot be is said by its field, and nothing is written', async () => {

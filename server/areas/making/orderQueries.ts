@@ -35,7 +35,8 @@ import {
 import { plain } from '../../db/text';
 import { changesOf } from '../../documents/changes';
 import { movementsOf } from '../../documents/movements';
-import { properBin } from '../../documents/properBin';
+import { properBin, quarantineBin } from '../../documents/properBin';
+import { lotsMade } from './lotsMade';
 import { comesOn } from './promises';
 import { rolledUpOf } from './rolledUp';
 
@@ -282,13 +283,18 @@ const readWorkOrder = prepared(['id'], (db, { id }) =>
           share: sql<string | null>`${plain(productLine.share)}`,
           binId: bin.id,
           bin: bin.code,
+          inspected: item.inspected,
+          shelfLifeDays: item.shelfLifeDays,
         },
         (select) =>
           select
             .from(productLine)
             .innerJoin(item, eq(item.id, productLine.itemId))
             .innerJoin(unit, eq(unit.id, item.unitId))
-            .innerJoin(bin, sql`${bin.id} = coalesce(${productLine.binId}, ${properBin(item.id, workOrder.siteId)})`)
+            .innerJoin(
+              bin,
+              sql`${bin.id} = coalesce(${productLine.binId}, case when ${item.inspected} then ${quarantineBin(workOrder.siteId)} end, ${properBin(item.id, workOrder.siteId)})`,
+            )
             .where(eq(productLine.workOrderId, workOrder.id)),
         { orderBy: productLine.position },
       ),
@@ -359,13 +365,14 @@ export type WorkNowRow = Awaited<ReturnType<typeof workNow>>;
 export async function getWorkOrder(act: Act, id: number): Promise<contract.WorkOrder> {
   const row = await workNow(act, id);
   act.allow('look', row.siteId);
-  const { movements, changes, lines, salesLineId: _salesLineId, ...head } = row;
-  const [comes, rolledUp] = await Promise.all([comesOn(act, row.siteId, lines), rolledUpOf(act, row.itemId)]);
+  const { movements, changes, lines, products, salesLineId: _salesLineId, ...head } = row;
+  const [comes, rolledUp, lots] = await Promise.all([comesOn(act, row.siteId, lines), rolledUpOf(act, row.itemId), lotsMade(act, row)]);
   return {
     ...head,
     ...rowOf(row, act.today),
     stages: workStages(progress(row)).map(({ name, done, of }) => ({ name, done: quantityText(done), of: quantityText(of) })),
     lines: lines.map((line) => ({ ...line, comesOn: comes.get(line.id) ?? null })),
+    products: products.map(({ shelfLifeDays: _days, ...line }, index) => ({ ...line, nextLot: lots[index] ?? null })),
     rolledUp: rolledUp?.toFixed(4) ?? null,
     movements: movements.map(({ value: _value, ...one }) => one),
     changes: changes.map(({ cost: _cost, ...change }) => change),

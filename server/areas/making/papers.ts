@@ -73,7 +73,7 @@ function sheetOn(paper: PDFKit.PDFDocument, { one, rows }: Ordered, { opening, c
   table(
     paper,
     making,
-    one.products.map((line) => [`${line.sku}  ${line.name}`, `${line.quantity}${unitOf(line.unit)}`, blank, blank, line.bin]),
+    one.products.map((line) => [madeName(line), `${line.quantity}${unitOf(line.unit)}`, blank, blank, line.bin]),
   );
   paper.moveDown(0.8);
   table(
@@ -87,6 +87,16 @@ function sheetOn(paper: PDFKit.PDFDocument, { one, rows }: Ordered, { opening, c
   if (one.note !== '') wordsOn(paper, one.note);
   wordsOn(paper, closing);
 }
+
+/** What is made, and as which lot. */
+const madeName = ({ sku, name, nextLot, tracking }: WorkOrder['products'][number]): string =>
+  [
+    `${sku}  ${name}`,
+    nextLot === null ? '' : `lot ${nextLot.code}${nextLot.useBy === null ? '' : `, use by ${dayInWords(nextLot.useBy)}`}`,
+    tracking === 'serial' ? `serials ${blank}${blank}` : '',
+  ]
+    .filter(Boolean)
+    .join('\n');
 
 /** What to take from which bin for work orders, as pick lists for a pencil, each on pages of its own. */
 export async function workPickPapers(act: Act, ids: readonly number[]): Promise<FileAnswer> {

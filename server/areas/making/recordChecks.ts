@@ -7,7 +7,7 @@ import { and, eq, lt, or } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { among } from '../../db/given';
 import { company, lot, person } from '../../db/schema/index';
-import { quantityError, refuseErrors, type ItemFacts } from '../../documents/lines';
+import { quantityError, refuseErrors, type BinFacts, type ItemFacts } from '../../documents/lines';
 import type { WorkNowRow } from './orderQueries';
 
 export type Asked = BodyOf<typeof contract.recordWork>;
@@ -15,8 +15,8 @@ export type Form = Omit<Asked, 'charges'> & { charges: Cost[] };
 type Cost = Omit<Asked['charges'][number], 'rate' | 'accountId'> & { rate: string; accountId: number };
 
 /** Refuses, by their fields, quantities that cannot be and bins of other sites. */
-export function refuseRecord(now: WorkNowRow, form: Asked, items: ReadonlyMap<number, ItemFacts>, bins: ReadonlyMap<number, { siteId: number }>): void {
-  const of = (lines: readonly { id: number; itemId: number; sku: string }[], lineId: number) => lines.find((line) => line.id === lineId);
+export function refuseRecord(now: WorkNowRow, form: Asked, items: ReadonlyMap<number, ItemFacts>, bins: ReadonlyMap<number, BinFacts>): void {
+  const of = <L extends { id: number }>(lines: readonly L[], lineId: number) => lines.find((line) => line.id === lineId);
   const fault = (itemId: number, quantity: string, field: string): FieldError[] => {
     const facts = items.get(itemId);
     const found = facts && quantityError(facts, quantity, field, true);
@@ -33,6 +33,8 @@ export function refuseRecord(now: WorkNowRow, form: Asked, items: ReadonlyMap<nu
       const line = of(now.products, lineId);
       if (!line) return [{ field: `made.${index}.lineId`, sentence: `That line is not on ${now.number}.` }];
       if (binId !== null && bins.get(binId)?.siteId !== now.siteId) return [{ field: `made.${index}.binId`, sentence: 'That is not a bin of this site.' }];
+      if (line.inspected && Number(quantity) > 0 && bins.get(binId ?? line.binId)?.sellable !== false)
+        return [{ field: `made.${index}.binId`, sentence: lookedOver(line.sku, now.site) }];
       return [...fault(line.itemId, quantity, `made.${index}.quantity`), ...fault(line.itemId, scrapped, `made.${index}.scrapped`)];
     }),
   ]);
@@ -41,6 +43,9 @@ export function refuseRecord(now: WorkNowRow, form: Asked, items: ReadonlyMap<nu
   if (nothing(form.used) && nothing(form.made) && nothing(form.charges) && !scrapped && form.rest === 'goes on')
     throw refuseField(422, 'nothing-recorded', 'made.0.quantity', 'Say what was made, or what was used.');
 }
+
+const lookedOver = (sku: string, site: string): string =>
+  `${sku} is looked over before it is sold: choose a quarantine bin of ${site}. If there is none, make one under Setup, Sites and bins.`;
 
 export const madeIndex = (now: WorkNowRow, form: Pick<Asked, 'made'>): number =>
   Math.max(

@@ -31,7 +31,7 @@ export async function recordWork(act: Act, id: number, form: Asked): Promise<Res
   const { items, bins } = await lineFacts(
     act,
     [...now.lines, ...now.products].map(({ itemId }) => itemId),
-    form.made.flatMap(({ binId }) => binId ?? []),
+    [...now.products, ...form.made].flatMap(({ binId }) => binId ?? []),
   );
   refuseRecord(now, form, items, bins);
   const charges = chargedAs(now, form);

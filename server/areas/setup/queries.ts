@@ -70,6 +70,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
       quoteDays: sql<number>`(${db.select({ days: company.quoteDays }).from(company)})`,
       makingDifference: sql<number | null>`(${db.select({ percent: company.makingDifference }).from(company)})`,
+      lotPattern: sql<string>`(${db.select({ pattern: company.lotPattern }).from(company)})`,
       freeSeenElsewhere: sql<boolean>`(${db.select({ seen: company.freeSeenElsewhere }).from(company)})`,
     })
     .from(oneRow);

@@ -106,6 +106,10 @@ export const item = pgTable(
     lengthCm: numeric('length_cm', { precision: 10, scale: 2 }),
     widthCm: numeric('width_cm', { precision: 10, scale: 2 }),
     heightCm: numeric('height_cm', { precision: 10, scale: 2 }),
+    /** How many days it is good for from the day it is made; null: it does not spoil. */
+    shelfLifeDays: integer('shelf_life_days'),
+    /** What is made of it is looked over before it is sold. */
+    inspected: boolean().notNull().default(false),
     notes: text().notNull().default(''),
     pictureId: integer('picture_id').references(() => picture.id),
     familyId: integer('family_id').references(() => family.id),
@@ -127,6 +131,7 @@ export const item = pgTable(
     index('item_findable').using('gin', sql`${t.findable} gin_trgm_ops`),
     index('item_name').on(t.name, t.id),
     check('item_tracking', sql`${t.tracking} in ('none', 'lot', 'serial')`),
+    check('item_shelf_life', sql`${t.shelfLifeDays} between 0 and 36500`),
     check('item_kind', sql`${t.kind} in ('stocked', 'not-stocked', 'service', 'charge')`),
     index('item_category').on(t.categoryId),
     uniqueIndex('item_member')

@@ -22,6 +22,8 @@ export const company = pgTable(
     countEveryC: integer('count_every_c').default(365),
     /** By how many per cent what one made costs may differ from its bill before it is asked about; null: never asked. */
     makingDifference: integer('making_difference').default(20),
+    /** What the numbers of lots that are made consist of: see `core/making/lotNumber`. */
+    lotPattern: text('lot_pattern').notNull().default('{order}-{n}'),
     /** The day the classes of items were reckoned last. */
     classifiedOn: date('classified_on'),
     /** What stands on its papers: where it is, by which number tax offices know it, and how it is paid. */

@@ -1,4 +1,4 @@
-import { fieldsOf, orNone } from '../../kit/formFields';
+import { fieldsOf, orNone, wholeOrNone } from '../../kit/formFields';
 import { Card, Fields, Stack } from '../../kit/layout';
 import { OwnAccounts } from '../../shared/OwnAccounts';
 import { Substitutes } from './Substitutes';
@@ -13,7 +13,7 @@ const measures = [
   ['heightCm', 'Height, cm'],
 ] as const;
 
-/** What is asked less often: brand, maker, measures, notes, and what may be given instead. */
+/** What is asked less often: brand, maker, measures, how long it keeps, notes, and what may be given instead. */
 export const MoreFacts = () => (
   <>
     <Card aria-label="More facts">
@@ -25,7 +25,9 @@ export const MoreFacts = () => (
           {measures.map(([name, label]) => (
             <Field key={name} label={label} name={name} read={orNone} />
           ))}
+          <Field label="Shelf life, days from the day it is made" name="shelfLifeDays" read={wholeOrNone} />
           <OwnAccounts />
+          <Check label="What is made of it is looked over before it is sold" name="inspected" />
           <Check label="Customers may return it" name="returnable" />
         </Fields>
         <Field label="Description" name="description" />

@@ -5,14 +5,14 @@ import { sentenceIn } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { Card } from '../../kit/layout';
 import { LotFields } from '../../shared/LotFields';
-import { goodOf, proposedGood, type MadeRow, type RecordDraft } from './recordForm';
+import { goodOf, lotsKept, lotsOf, proposedGood, type MadeRow, type RecordDraft } from './recordForm';
 
 const { Cell, CellChoice } = fieldsOf<RecordDraft>();
 
 interface MadeCardProps {
   typed: RecordDraft;
   /** Of the site. */
-  bins: readonly { id: number; code: string; retired: boolean }[];
+  bins: readonly { id: number; code: string; retired: boolean; sellable: boolean }[];
 }
 
 /** What was made, good and scrapped, where it goes, and its lots or serials. */
@@ -34,20 +34,31 @@ export const MadeCard = ({ typed, bins }: MadeCardProps) => (
             ids
             label={`Bin of ${row.sku}`}
             name={`made.${index}.binId`}
-            options={bins.filter((bin) => !bin.retired || bin.id === row.binId).map(({ id, code }) => ({ value: String(id), label: code }))}
+            options={bins.filter((bin) => isFor(bin, row)).map(({ id, code }) => ({ value: String(id), label: code }))}
           />
         </span>
+        {row.inspected ? <small className="quiet">It is looked over before it is sold.</small> : null}
         {row.tracking === 'none' || goodOf(typed, index).isZero() ? null : <Lots row={row} index={index} wanted={goodOf(typed, index).toFixed()} />}
       </Box>
     ))}
   </Card>
 );
 
+/** What is looked over first goes where nothing is sold from. */
+const isFor = (bin: MadeCardProps['bins'][number], { binId, inspected }: MadeRow): boolean =>
+  bin.id === binId || (!bin.retired && !(inspected && bin.sellable));
+
 function Lots({ row, index, wanted }: { row: MadeRow; index: number; wanted: string }) {
   const { field, fieldState } = useController<RecordDraft>({ name: `made.${index}.lots` });
   return (
     <Box sx={{ flexBasis: '100%' }}>
-      <LotFields item={row} wanted={wanted} lots={field.value as LotEntry[]} change={field.onChange} error={sentenceIn(fieldState.error)} />
+      <LotFields
+        item={row}
+        wanted={wanted}
+        lots={lotsOf({ lots: field.value as LotEntry[] }, wanted)}
+        change={(lots) => field.onChange(lotsKept(lots, wanted))}
+        error={sentenceIn(fieldState.error)}
+      />
     </Box>
   );
 }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { WorkOrder } from '@larder/contract/workOrders';
-import { goodOf, leftOf, proposedCharge, proposedUsed, recordBody, recordDraft, recordField, untakenOf, withScanned } from './recordForm';
+import { goodOf, leftOf, lotsKept, lotsOf, proposedCharge, proposedUsed, recordBody, recordDraft, recordField, untakenOf, withScanned } from './recordForm';
 
 const line = (id: number, part: object) => ({
   ...{ id, itemId: id * 10, sku: `P-${id}`, name: '', unit: 'each', step: '1', tracking: 'none', stocked: true },
@@ -38,6 +38,8 @@ const order = {
       share: null,
       binId: 5,
       bin: 'A-1',
+      inspected: false,
+      nextLot: null,
     },
     {
       id: 10,
@@ -53,6 +55,8 @@ const order = {
       share: null,
       binId: 5,
       bin: 'A-1',
+      inspected: false,
+      nextLot: null,
     },
   ],
   costs: [{ position: 1, name: 'Joiner', per: 'hour', quantity: '2', charged: '0', rate: '18.00', accountId: 54 }],
@@ -107,6 +111,25 @@ describe('what is proposed', () => {
       rest: 'goes on',
     });
   });
+});
+
+test('the lot that is made is all that is good, also when that changes, until somebody says how many of it', () => {
+  const nextLot = { code: 'WO-9-1', useBy: '2026-06-01' };
+  const draft = recordDraft({ ...order, products: order.products.map((line) => ({ ...line, tracking: 'lot' as const, nextLot })) });
+  const sent = (part: Partial<(typeof draft)['made'][number]>) =>
+    recordBody({ ...draft, made: draft.made.map((row, index) => (index === 0 ? { ...row, ...part } : row)) }, 3).made?.[0]?.lots;
+  expect(sent({})).toEqual([{ ...nextLot, quantity: '4' }]);
+  expect(sent({ good: '3' })).toEqual([{ ...nextLot, quantity: '3' }]);
+  expect(sent({ good: '0', scrapped: '4' })).toEqual([]);
+  // Another code for all of it still follows; two lots are as they were typed.
+  const renamed = lotsKept([{ code: 'MINE', useBy: null, quantity: '4' }], '4');
+  expect(lotsOf({ lots: renamed }, '2')).toEqual([{ code: 'MINE', useBy: null, quantity: '2' }]);
+  const two: (typeof draft)['made'][number]['lots'] = [
+    { ...nextLot, quantity: '1' },
+    { code: 'MINE', useBy: null, quantity: '' },
+  ];
+  expect([lotsKept(two, '1'), sent({ lots: two })]).toEqual([two, two]);
+  expect(sent({ lots: [{ ...nextLot, quantity: '2' }] })).toEqual([{ ...nextLot, quantity: '2' }]);
 });
 
 test('what was used beyond what was taken is told by its line', () => {

@@ -42,6 +42,9 @@ export interface MadeRow {
   scrapped: string;
   binId: number;
   bin: string;
+  /** It goes to quarantine: it is looked over before it is sold. */
+  inspected: boolean;
+  /** Of the one lot there is how many is empty while it is all that is good. */
   lots: LotEntry[];
 }
 export interface ChargeRow {
@@ -80,12 +83,12 @@ export const recordDraft = (order: WorkOrder): RecordDraft => ({
       if (tracking === 'none' || line.lots.length === 0) return [{ ...row, key: `${lineId}/`, atWork, lotId: null, lot: null, useBy: null }];
       return line.lots.map((one) => ({ ...row, key: `${lineId}/${one.lotId ?? ''}`, atWork: one.quantity, lotId: one.lotId, lot: one.lot, useBy: one.useBy }));
     }),
-  made: order.products.map(({ id, itemId, sku, name, unit, step, tracking, quantity, made, scrapped, binId, bin }) => ({
-    ...{ lineId: id, itemId, sku, name, unit, step, tracking, quantity, binId, bin },
+  made: order.products.map(({ id, itemId, sku, name, unit, step, tracking, quantity, made, scrapped, binId, bin, inspected, nextLot }) => ({
+    ...{ lineId: id, itemId, sku, name, unit, step, tracking, quantity, binId, bin, inspected },
     done: decimal(made).plus(scrapped).toFixed(),
     good: null,
     scrapped: '',
-    lots: [],
+    lots: nextLot === null ? [] : [{ ...nextLot, quantity: '' }],
   })),
   charges: order.costs.map(({ name, per, quantity, charged, rate, accountId }) => ({ name, per, planned: quantity, charged, quantity: null, rate, accountId })),
   workerId: null,
@@ -167,7 +170,7 @@ export const recordBody = (draft: RecordDraft, version: number): RecordForm => (
   used: draft.used.map((row, index) => ({ lineId: row.lineId, lotId: row.lotId, quantity: textOf(row.quantity, proposedUsed(draft, index)) || '0' })),
   made: draft.made.map((row, index) => {
     const quantity = textOf(row.good, proposedGood(draft, index)) || '0';
-    const lots = row.tracking === 'lot' && row.lots.length === 1 ? row.lots.map((lot) => ({ ...lot, quantity })) : row.lots;
+    const lots = lotsOf(row, quantity);
     return { lineId: row.lineId, quantity, scrapped: row.scrapped.trim() || '0', binId: row.binId, lots: quantity === '0' ? [] : lots };
   }),
   charges: draft.charges
@@ -183,6 +186,13 @@ export const recordBody = (draft: RecordDraft, version: number): RecordForm => (
   rest: leftOf(draft).gt(zero) ? draft.rest : 'goes on',
   untakenReason: draft.untakenReason,
 });
+/** The lots of an output as they are shown and sent: one of which nobody said how many is all of them. */
+export const lotsOf = ({ lots }: Pick<MadeRow, 'lots'>, all: string): LotEntry[] =>
+  lots.length === 1 ? lots.map((lot) => ({ ...lot, quantity: lot.quantity === '' ? all : lot.quantity })) : lots;
+/** What is kept of lots as they were typed: of one that is all of them not how many, so that it follows. */
+export const lotsKept = (lots: LotEntry[], all: string): LotEntry[] =>
+  lots.length === 1 ? lots.map((lot) => ({ ...lot, quantity: lot.quantity === all ? '' : lot.quantity })) : lots;
+
 const isCharged = ({ quantity }: { quantity: string }): boolean => quantity !== '0';
 
 /** In which field stands what was refused of something sent. */

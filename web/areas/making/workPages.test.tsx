@@ -38,7 +38,7 @@ const order = {
   products: [
     {
       ...{ id: 9, position: 1, itemId: 90, sku: 'HIVE', name: 'A hive', unit: 'each', step: '1', tracking: 'none' },
-      ...{ quantity: '2', made: '0', scrapped: '0', share: null, binId: 4, bin: 'C-01' },
+      ...{ quantity: '2', made: '0', scrapped: '0', share: null, binId: 4, bin: 'C-01', inspected: false, nextLot: null },
     },
   ],
   costs: [{ position: 1, name: 'Joiner', per: 'hour', quantity: '1', charged: '0', rate: '20.00', accountId: 54 }],
