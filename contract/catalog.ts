@@ -80,6 +80,8 @@ export const ItemForm = z.object({
     .max(36_500, 'Give days from 0 to 36,500.')
     .nullable()
     .default(null),
+  /** It is put together when it is ordered: the sales order has it made, as far as it is short of it. */
+  madeToOrder: z.boolean().default(false),
   /** What is made of it is looked over before it is sold: it goes to quarantine first. */
   inspected: z.boolean().default(false),
   notes: Text.default(''),
@@ -159,6 +161,7 @@ const Item = z.object({
   widthCm: Amount.nullable(),
   heightCm: Amount.nullable(),
   shelfLifeDays: z.number().nullable(),
+  madeToOrder: z.boolean(),
   inspected: z.boolean(),
   notes: z.string(),
   pictureId: Id.nullable(),

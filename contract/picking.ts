@@ -45,19 +45,32 @@ export const pickFields = {
   /** The person has said that it is picked though somebody else has it in a round. */
   othersRound: z.boolean().default(false),
 };
+export const PickList = z.object({
+  rows: z.array(PickRow),
+  /** Wanted, but in no bin that may be picked from. */
+  missing: z.array(MissingLine),
+});
+/** Work that puts together what an order waits for. */
+const MadeForOrder = z.object({
+  id: Id,
+  number: z.string(),
+  sku: z.string(),
+  /** What it is still to make. */
+  quantity: Amount,
+  /** Parts are still to be taken to it; some are at the work. */
+  toTake: z.boolean(),
+  atWork: z.boolean(),
+});
+export type MadeForOrder = z.infer<typeof MadeForOrder>;
 export const pickList = endpoint({
   method: 'GET',
   path: '/api/outbound/orders/:id/pick-list',
   summary: 'What to take from which bin, in walking order',
   right: 'look',
-  shows: ['sale', 'stock', 'lot', 'place', 'item'],
+  shows: ['sale', 'work', 'stock', 'lot', 'place', 'item'],
   seenBy: 'sites',
   params: one,
-  response: z.object({
-    rows: z.array(PickRow),
-    /** Wanted, but in no bin that may be picked from. */
-    missing: z.array(MissingLine),
-  }),
+  response: PickList.extend({ made: z.array(MadeForOrder) }),
 });
 export const pickPaper = endpoint({
   method: 'GET',
@@ -108,6 +121,8 @@ const QueueRow = z.object({
   pieces: Amount,
   /** It is to go out whole, and something of it is short. */
   waitsWhole: z.boolean(),
+  /** The order that waits for what a work order makes. */
+  forSale: z.object({ orderId: Id, number: z.string(), customer: z.string() }).nullable(),
   round: z.object({ id: Id, picker: z.string() }).nullable(),
 });
 export type QueueRow = z.infer<typeof QueueRow>;

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
 import { moved } from './nouns';
-import { pickFields, pickList } from './picking';
+import { pickFields, PickList } from './picking';
 import { Amount, Day, Id, IdList, page, Paging, PathId, Posted, Quantity, Search, ShortText, Stage, Text, Version } from './values';
 
 /** Transfers: goods that one site sends to another, over the time they are in transit between. */
@@ -278,7 +278,7 @@ export const transferPickList = endpoint({
   shows: ['transfer', 'stock', 'lot', 'place', 'item'],
   seenBy: 'sites',
   params: one,
-  response: pickList.response,
+  response: PickList,
 });
 export const pickTransfer = endpoint({
   method: 'POST',

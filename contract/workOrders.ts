@@ -4,7 +4,7 @@ import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
 import { workUnits } from './making';
 import { moved } from './nouns';
-import { pickFields, pickList } from './picking';
+import { pickFields, PickList } from './picking';
 import {
   Amount,
   Cost,
@@ -308,7 +308,7 @@ export const workPickList = endpoint({
   shows: ['work', 'stock', 'lot', 'place', 'item'],
   seenBy: 'sites',
   params: one,
-  response: pickList.response,
+  response: PickList,
 });
 export const jobSheet = endpoint({
   method: 'GET',
@@ -354,7 +354,7 @@ export const workTaking = endpoint({
   shows: ['work', 'stock', 'lot', 'place', 'item'],
   params: one,
   body: z.object({ lines: z.array(z.object({ lineId: Id, quantity: Quantity })).max(mostLines) }),
-  response: pickList.response,
+  response: PickList,
 });
 export const addComponent = endpoint({
   method: 'POST',

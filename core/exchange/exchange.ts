@@ -58,6 +58,7 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('widthCm', 'Width, cm', 'number', ['width']),
       field('heightCm', 'Height, cm', 'number', ['height']),
       field('shelfLife', 'Shelf life, days', 'number', ['shelf life', 'shelf life days', 'keeps days']),
+      field('madeToOrder', 'Put together when ordered', 'flag', ['made to order']),
       field('inspected', 'Looked over when made', 'flag', ['inspected', 'inspect']),
       field('returnable', 'May be returned', 'flag', ['returnable']),
       field('notes', 'Notes', 'text', ['remarks']),

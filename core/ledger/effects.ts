@@ -74,3 +74,10 @@ function poolRows(item: ItemState, after: Pool): EffectRow[] {
     { ...base, measure: 'unit cost', before: unit(item.pool), after: unit(after) },
   ];
 }
+
+/** What two steps change, one after the other. */
+export const together = (first: Effects, then: Effects): Effects => ({
+  rows: [...first.rows, ...then.rows],
+  notes: [...first.notes, ...then.notes],
+  costNotes: [...first.costNotes, ...then.costNotes],
+});

@@ -139,6 +139,7 @@ const readItem = prepared(['id'], (db, value) =>
       widthCm: plain(table.widthCm),
       heightCm: plain(table.heightCm),
       shelfLifeDays: table.shelfLifeDays,
+      madeToOrder: table.madeToOrder,
       inspected: table.inspected,
       pictureId: table.pictureId,
       salesPrice: plain(table.salesPrice),

@@ -179,6 +179,7 @@ const itemFacts = (act: Act, form: contract.ItemForm) => ({
   widthCm: form.widthCm,
   heightCm: form.heightCm,
   shelfLifeDays: form.shelfLifeDays,
+  madeToOrder: form.madeToOrder,
   inspected: form.inspected,
   notes: form.notes,
   pictureId: form.pictureId,

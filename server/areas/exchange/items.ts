@@ -47,6 +47,7 @@ const columns = {
   widthCm: (row: Row) => ({ widthCm: row.widthCm || null }),
   heightCm: (row: Row) => ({ heightCm: row.heightCm || null }),
   shelfLife: (row: Row) => ({ shelfLifeDays: row.shelfLife ? Number(row.shelfLife) : null }),
+  madeToOrder: (row: Row) => ({ madeToOrder: row.madeToOrder === 'yes' }),
   inspected: (row: Row) => ({ inspected: row.inspected === 'yes' }),
   returnable: (row: Row) => ({ returnable: (row.returnable ?? 'yes') === 'yes' }),
   retired: (row: Row, _meant: Meant, now: Date) => ({ retiredAt: row.retired === 'yes' ? now.toISOString() : null }),

@@ -96,6 +96,7 @@ const itemFields = {
   widthCm: written(item.widthCm),
   heightCm: written(item.heightCm),
   shelfLife: sql<string>`coalesce(${item.shelfLifeDays}::text, '')`,
+  madeToOrder: sql<string>`case when ${item.madeToOrder} then 'yes' else 'no' end`,
   inspected: sql<string>`case when ${item.inspected} then 'yes' else 'no' end`,
   returnable: sql<string>`case when ${item.returnable} then 'yes' else 'no' end`,
   retired: sql<string>`case when ${item.retiredAt} is null then 'no' else 'yes' end`,

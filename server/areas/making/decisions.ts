@@ -109,6 +109,15 @@ export async function holdWorkOrder(act: Act, id: number, { version }: BodyOf<ty
   );
 }
 
+/** Cancels an order of which nothing is at the work any more: nothing is wanted for it from now on. */
+export const endCancelled = (act: Act, now: WorkNowRow): Promise<Posting> =>
+  decide(
+    act,
+    now,
+    () => (now.released ? 'ended' : null),
+    () => setDecision(act, now, { cancelledAt: act.now.toISOString(), cancelledBy: act.by.id }, 'cancelled'),
+  );
+
 /** Opens a cancelled work order again. */
 export async function reopenWorkOrder(act: Act, id: number, { version }: BodyOf<typeof contract.reopenWorkOrder>): Promise<Posting> {
   const now = await takeWorkOrder(act, id, version);

@@ -225,6 +225,7 @@ const readWorkOrder = prepared(['id'], (db, { id }) =>
       note: workOrder.note,
       cancelled: sql<boolean>`${workOrder.cancelledAt} is not null`,
       salesLineId: workOrder.salesLineId,
+      followsSale: workOrder.followsSale,
       restOf: sql<{
         id: number;
         number: string;
@@ -365,7 +366,7 @@ export type WorkNowRow = Awaited<ReturnType<typeof workNow>>;
 export async function getWorkOrder(act: Act, id: number): Promise<contract.WorkOrder> {
   const row = await workNow(act, id);
   act.allow('look', row.siteId);
-  const { movements, changes, lines, products, salesLineId: _salesLineId, ...head } = row;
+  const { movements, changes, lines, products, salesLineId: _salesLineId, followsSale: _followsSale, ...head } = row;
   const [comes, rolledUp, lots] = await Promise.all([comesOn(act, row.siteId, lines), rolledUpOf(act, row.itemId), lotsMade(act, row)]);
   return {
     ...head,

@@ -38,13 +38,25 @@ export async function createWorkOrder(act: Act, form: BodyOf<typeof contract.cre
   return writeWorkOrder(act, written, { components: parts, costs: work, byProducts: plan.byProducts, share: plan.share }, items, release);
 }
 
+/** Plans and releases to make something just as its bill in use says, whoever asks for it; null where there is no such bill. */
+export async function planWorkOrder(act: Act, head: Head, more: Pick<Written, 'salesLineId' | 'followsSale'>) {
+  await refuseHead(act, head, act.today);
+  const plan = await planned(act, head.itemId, decimal(head.quantity));
+  if (plan.components.length === 0) return null;
+  const components = plan.components.map((part) => ({ ...part, quantity: part.quantity.toFixed() }));
+  const items = await refuseComponents(act, head.itemId, components);
+  const costs = plan.costs.map((cost) => ({ ...cost, quantity: cost.quantity.toFixed() }));
+  const written = { ...head, ...more, bomId: plan.bomId, steps: plan.steps, note: '' };
+  return writeWorkOrder(act, written, { components, costs, byProducts: plan.byProducts, share: plan.share }, items, true);
+}
+
 interface Lines {
   components: readonly { itemId: number; quantity: string; note: string }[];
   costs: readonly CostLine[];
   byProducts: readonly { itemId: number; quantity: Decimal; share: string | null }[];
   share: string | null;
 }
-type Written = Head & { bomId: number | null; steps: string; note: string; salesLineId: number | null };
+type Written = Head & { bomId: number | null; steps: string; note: string; salesLineId: number | null; followsSale?: boolean };
 
 async function writeWorkOrder(
   act: Act,
@@ -142,7 +154,7 @@ export async function changeWorkOrder(act: Act, id: number, form: BodyOf<typeof 
     const { version: _version, quantity, components: _components, costs: _costs, ...set } = form;
     await db
       .update(workOrder)
-      .set({ ...set, version: now.version + 1 })
+      .set({ ...set, followsSale: false, version: now.version + 1 })
       .where(eq(workOrder.id, id));
     await writeNeeded(act, becomes, form.startsOn);
     await updateRows(

@@ -15,7 +15,7 @@ import { post, type Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
 import { freeAt } from './inUse';
 import { workNow, type WorkNowRow } from './orderQueries';
-import { decide, orderHead, refuseEnded, setDecision, takeWorkOrder } from './decisions';
+import { decide, endCancelled, orderHead, refuseEnded, setDecision, takeWorkOrder } from './decisions';
 import { addComponents } from './orderLines';
 
 /** What to take from which bin for a work order. */
@@ -237,15 +237,8 @@ export async function cancelWorkOrder(act: Act, id: number, { version }: BodyOf<
       `${now.number} goes on with work in progress of ${now.restOf?.number ?? 'another order'}; undo what parted them instead.`,
     );
   const { lines } = await backLines(act, now, allAtWork(now));
-  const ended = () =>
-    decide(
-      act,
-      now,
-      () => (now.released ? 'ended' : null),
-      () => setDecision(act, now, { cancelledAt: act.now.toISOString(), cancelledBy: act.by.id }, 'cancelled'),
-    );
-  if (lines.length === 0) return ended();
+  if (lines.length === 0) return endCancelled(act, now);
   const posting = await post(act, { kind: 'brought-back', effectiveOn: act.today, lines, reasonId: null, reversesId: null, note: `${now.number} cancelled` });
-  if (!act.tx.readOnly) await ended();
+  if (!act.tx.readOnly) await endCancelled(act, now);
   return posting;
 }

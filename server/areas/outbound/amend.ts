@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, type Decimal } from '@larder/core/decimal';
+import { together } from '@larder/core/ledger/effects';
 import { orderWays } from '@larder/core/order';
 import { amendedLines, amendFaults, amendWords, type AmendedLine, type StandingLine } from '@larder/core/outbound/amending';
 import { dayFaults, shipByPassed } from '@larder/core/outbound/shipBy';
@@ -16,6 +17,7 @@ import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
+import { fitWork, workOfSale } from '../making/toOrder';
 import { refuseOverLimit } from './customers';
 import { readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
 
@@ -51,6 +53,7 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
     throw refuseField(422, 'nothing-left', 'lines', 'An order needs at least one line. Cancel the order instead.');
   const added = await writtenLines(act, form.added, { ...(await termsOf(act, head)), currency: head.currency, rate: head.rate }, 'added');
   refuseErrors(straightFaults(form.added, added, 'added'));
+  const work = await workOfSale(act, id);
   await lock.pools(
     act,
     [...was, ...added].map(({ itemId }) => itemId),
@@ -88,8 +91,14 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
       fresh.map(({ position }) => position),
     );
   });
+  const made = await fitWork(act, order, work, {
+    asIf: {
+      lines: kept,
+      added: fresh.map((line) => ({ ...line, wanted: decimal(line.baseQuantity).minus(line.direct) })),
+    },
+  });
   if ((await amountOf(act, id)).gt(amount)) await refuseOverLimit(act, order, form.overLimit);
-  return { movementId: null, effects };
+  return { movementId: null, effects: together(effects, made) };
 }
 
 /** What an order comes to, before tax. */

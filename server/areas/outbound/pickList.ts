@@ -1,9 +1,10 @@
 import type * as contract from '@larder/contract/picking';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, eq, exists, sql } from 'drizzle-orm';
+import { and, eq, exists, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { salesLine, salesOrder, site } from '../../db/schema/index';
+import { componentLine, item, productLine, salesLine, salesOrder, site, workOrder } from '../../db/schema/index';
+import { among } from '../../db/given';
 import { jsonRows } from '../../db/json';
 import { prepared } from '../../db/prepared';
 import { picksOf } from '../../documents/picks';
@@ -38,5 +39,41 @@ export async function pickList(act: Act, id: number): Promise<PickList> {
   seenSale(act, order);
   const mine = act.sites('look');
   const sites = order.lines.map(({ siteId }) => siteId).filter((siteId) => mine === null || mine.includes(siteId));
-  return picksOf(act, [{ kind: 'sales', id }], sites);
+  return { ...(await picksOf(act, [{ kind: 'sales', id }], sites)), made: await madeFor(act, id, sites) };
+}
+
+/** Work that is going on at these sites for an order. */
+async function madeFor({ tx: { db } }: Act, orderId: number, sites: readonly number[]): Promise<PickList['made']> {
+  const parts = db
+    .select({
+      toTake: sql<boolean>`coalesce(bool_or(${componentLine.wanted} > 0), false)`.as('parts_to_take'),
+      atWork: sql<boolean>`coalesce(bool_or(${componentLine.atWork} > 0), false)`.as('parts_at_work'),
+    })
+    .from(componentLine)
+    .where(eq(componentLine.workOrderId, workOrder.id))
+    .as('parts');
+  return db
+    .select({
+      id: workOrder.id,
+      number: workOrder.number,
+      sku: item.sku,
+      quantity: sql<string>`trim_scale(greatest(${productLine.quantity} - ${productLine.made} - ${productLine.scrapped}, 0))::text`,
+      toTake: parts.toTake,
+      atWork: parts.atWork,
+    })
+    .from(workOrder)
+    .innerJoin(salesLine, eq(salesLine.id, workOrder.salesLineId))
+    .innerJoin(item, eq(item.id, workOrder.itemId))
+    .innerJoin(productLine, and(eq(productLine.workOrderId, workOrder.id), eq(productLine.position, 1)))
+    .innerJoinLateral(parts, sql`true`)
+    .where(
+      and(
+        eq(salesLine.orderId, orderId),
+        among(workOrder.siteId, sites),
+        isNotNull(workOrder.releasedAt),
+        isNull(workOrder.endedAt),
+        isNull(workOrder.cancelledAt),
+      ),
+    )
+    .orderBy(workOrder.id);
 }

@@ -8,7 +8,7 @@ import { getRound } from './rounds';
 
 /** What to take from which bin for an order. */
 export async function pickPaper(act: Act, id: number): Promise<FileAnswer> {
-  const { rows, missing } = await pickList(act, id);
+  const { rows, missing, made } = await pickList(act, id);
   const order = await sale(act, id);
   const manySites = new Set(rows.map(({ siteId }) => siteId)).size > 1;
   const bytes = await pickSheets(act, [
@@ -21,11 +21,14 @@ export async function pickPaper(act: Act, id: number): Promise<FileAnswer> {
       ],
       forWhom: 'Line',
       rows: rows.map((row) => pickRow(row, manySites, String(order.lines.find((line) => line.id === row.lineId)?.position ?? ''))),
-      missing: missing.map(({ sku, quantity }) => `${quantity} ${sku}`),
+      missing: missing.map(({ sku, quantity }) => `${quantity} ${sku}${putTogether(made.filter((work) => work.sku === sku))}`),
     },
   ]);
   return { type: 'application/pdf', name: `pick list ${order.number}.pdf`, bytes };
 }
+
+const putTogether = (made: readonly { number: string }[]): string =>
+  made.length === 0 ? '' : ` (put together on ${made.map(({ number }) => number).join(', ')})`;
 
 /** What to take from which bin for the orders of a round, each into its slot. */
 export async function roundPaper(act: Act, id: number): Promise<FileAnswer> {

@@ -125,6 +125,9 @@ function workToPick({ tx: { db }, today }: Act, sites: readonly number[] | null,
       orderId: workOrder.id,
       number: workOrder.number,
       customer: item.sku,
+      forSale: sql<
+        contract.QueueRow['forSale']
+      >`case when ${salesOrder.id} is not null then json_build_object('orderId', ${salesOrder.id}, 'number', ${salesOrder.number}, 'customer', ${party.name}) end`,
       siteId: site.id,
       site: site.name,
       shipBy: workOrder.startsOn,
@@ -138,6 +141,9 @@ function workToPick({ tx: { db }, today }: Act, sites: readonly number[] | null,
     .innerJoin(workOrder, eq(workOrder.id, componentLine.workOrderId))
     .innerJoin(item, eq(item.id, workOrder.itemId))
     .innerJoin(site, eq(site.id, componentLine.siteId))
+    .leftJoin(salesLine, eq(salesLine.id, workOrder.salesLineId))
+    .leftJoin(salesOrder, eq(salesOrder.id, salesLine.orderId))
+    .leftJoin(party, eq(party.id, salesOrder.customerId))
     .leftJoin(itemSite, and(eq(itemSite.itemId, componentLine.itemId), eq(itemSite.siteId, componentLine.siteId)))
     .leftJoinLateral(inRound, sql`true`)
     .where(
@@ -148,7 +154,7 @@ function workToPick({ tx: { db }, today }: Act, sites: readonly number[] | null,
         workOrderIds === undefined ? undefined : among(workOrder.id, workOrderIds),
       ),
     )
-    .groupBy(workOrder.id, item.sku, site.id, inRound.id, inRound.picker)
+    .groupBy(workOrder.id, item.sku, site.id, salesOrder.id, party.name, inRound.id, inRound.picker)
     .orderBy(workOrder.startsOn, workOrder.id)
     .limit(200);
 }
@@ -169,8 +175,8 @@ export async function toPick(act: Act, sites: readonly number[] | null, only: Pa
   const transfers = only.transfer?.length === 0 ? [] : await transfersToPick(act, sites, only.transfer);
   const work = only.work?.length === 0 ? [] : await workToPick(act, sites, only.work);
   return [
-    ...sales.map((row) => ({ ...row, kind: 'sales' as const })),
-    ...transfers.map((row) => ({ ...row, kind: 'transfer' as const, waitsWhole: false })),
+    ...sales.map((row) => ({ ...row, kind: 'sales' as const, forSale: null })),
+    ...transfers.map((row) => ({ ...row, kind: 'transfer' as const, waitsWhole: false, forSale: null })),
     ...work.map((row) => ({ ...row, kind: 'work' as const, waitsWhole: false })),
   ].sort((a, b) => (a.shipBy < b.shipBy ? -1 : a.shipBy > b.shipBy ? 1 : 0));
 }

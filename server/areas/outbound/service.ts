@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/outbound';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { dayInWords } from '@larder/core/day';
+import { together } from '@larder/core/ledger/effects';
 import { Refusal, refuseField } from '@larder/core/refusal';
 import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
@@ -10,6 +11,7 @@ import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { refuseOnOrder } from '../../documents/supplies';
+import { fitWork, workOfSale } from '../making/toOrder';
 import { bringFor } from './bring';
 import { refuseOverLimit } from './customers';
 import { changeDemand } from '../../ledger/changeDemand';
@@ -21,13 +23,12 @@ export async function confirmSale(act: Act, id: number, { version, free, expired
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
   await refuseDoubtful(act, order, { free, expired });
+  const work = await workOfSale(act, id);
   const { effects } = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
+  const made = await fitWork(act, order, work);
   const brought = await bringFor(act, order);
   await refuseOverLimit(act, order, overLimit);
-  return {
-    movementId: null,
-    effects: { rows: [...effects.rows, ...brought.rows], notes: [...effects.notes, ...brought.notes], costNotes: [...effects.costNotes, ...brought.costNotes] },
-  };
+  return { movementId: null, effects: together(together(effects, made), brought) };
 }
 
 /** What is asked about before an order is confirmed: its first line that costs the customer nothing, and how long its prices are offered. */
@@ -69,6 +70,13 @@ async function refuseDoubtful({ tx, today }: Act, order: { id: number; number: s
 export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, decision);
+  const work = await workOfSale(act, id);
+  const { effects } = await ended(act, order, decision);
+  const made = await fitWork(act, order, work, { ends: decision !== 'reopen' || !order.decided });
+  return { movementId: null, effects: together(effects, made) };
+}
+
+async function ended(act: Act, order: Awaited<ReturnType<typeof takeOrder>>, decision: BodyOf<typeof contract.endSale>['decision']): Promise<Posting> {
   const now = act.now.toISOString();
   if (decision === 'reopen') {
     await refuseRetiredSite(act, order.siteId);
@@ -76,9 +84,12 @@ export async function endSale(act: Act, id: number, { decision, version }: BodyO
     await refuseOverLimit(act, order, true);
     return posting;
   }
-  const lineIds = order.lines.map((line) => line.id);
   if (decision === 'withdraw') return withdraw(act, order);
-  await refuseOnOrder(act, order.number, lineIds);
+  await refuseOnOrder(
+    act,
+    order.number,
+    order.lines.map(({ id }) => id),
+  );
   return decision === 'cancel'
     ? decide(act, order, false, 'cancelled', { cancelledAt: now, cancelledBy: act.by.id })
     : decide(act, order, false, 'rest cancelled', { closedAt: now, closedBy: act.by.id });

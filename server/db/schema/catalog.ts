@@ -108,6 +108,8 @@ export const item = pgTable(
     heightCm: numeric('height_cm', { precision: 10, scale: 2 }),
     /** How many days it is good for from the day it is made; null: it does not spoil. */
     shelfLifeDays: integer('shelf_life_days'),
+    /** It is put together when it is ordered: the sales order has it made. */
+    madeToOrder: boolean('made_to_order').notNull().default(false),
     /** What is made of it is looked over before it is sold. */
     inspected: boolean().notNull().default(false),
     notes: text().notNull().default(''),

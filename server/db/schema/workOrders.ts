@@ -34,6 +34,8 @@ export const workOrder = pgTable(
     apart: boolean().notNull().default(false),
     /** The sales line that waits for it. */
     salesLineId: integer('sales_line_id').references(() => salesTerms.id, { onDelete: 'set null' }),
+    /** The sales order had it made, and nobody has changed it since: it follows that order while it is not begun. */
+    followsSale: boolean('follows_sale').notNull().default(false),
     /** The order whose rest it is, and the posting that parted them. */
     restOfId: integer('rest_of_id'),
     restBy: integer('rest_by').references(() => movement.id),

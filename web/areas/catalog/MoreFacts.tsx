@@ -27,6 +27,7 @@ export const MoreFacts = () => (
           ))}
           <Field label="Shelf life, days from the day it is made" name="shelfLifeDays" read={wholeOrNone} />
           <OwnAccounts />
+          <Check label="It is put together when it is ordered" name="madeToOrder" />
           <Check label="What is made of it is looked over before it is sold" name="inspected" />
           <Check label="Customers may return it" name="returnable" />
         </Fields>

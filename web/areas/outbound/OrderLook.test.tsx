@@ -65,10 +65,10 @@ const order = (part: object = {}) =>
   }) as unknown as SalesOrder;
 const effects = { rows: [], notes: [], costNotes: [] };
 
-function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1, 2]) {
+function open(rights: readonly Right[], of: SalesOrder = order(), pickable = [1, 2], made: object[] = []) {
   const server = standInServer();
   signedIn(server, rights);
-  server.on(pickList, () => ({ rows: pickable.map((lineId) => ({ lineId, siteId: 1, binId: 1, lotId: null, take: '4' })), missing: [] }));
+  server.on(pickList, () => ({ rows: pickable.map((lineId) => ({ lineId, siteId: 1, binId: 1, lotId: null, take: '4' })), missing: [], made }));
   server.on(pick, () => ({ movementId: null, effects }));
   server.on(endSale, () => of);
   server.on(listCarriers, () => ({ rows: [] }));
@@ -85,6 +85,22 @@ test('whoever picks is led to picking, and sees what that will change', async ()
   expect(screen.getByRole('region', { name: 'What picking will change' })).toBeTruthy();
   expect(screen.queryByRole('region', { name: 'What happens now' })).toBeNull();
   expect(screen.queryByRole('button', { name: /^Cancel/ })).toBeNull();
+});
+
+test('what is put together for it is told, and is what comes next when nothing can be picked', async () => {
+  const made = [
+    { id: 8, number: 'WO-8', sku: 'KIT', quantity: '2', toTake: true, atWork: false },
+    { id: 9, number: 'WO-9', sku: 'KIT', quantity: '1', toTake: false, atWork: true },
+    { id: 10, number: 'WO-10', sku: 'KIT', quantity: '1', toTake: false, atWork: false },
+  ];
+  open(['look', 'outbound.ship'], order(), [], made);
+  const card = await screen.findByRole('region', { name: 'Put together for this order' });
+  expect(within(card).getAllByRole('link').map((link) => [link.textContent, link.getAttribute('href')])).toEqual([
+    ['Take the parts of WO-8', '/making/orders/8?do=take'],
+    ['Record WO-9', '/making/orders/9?do=record'],
+    ['Look at WO-10', '/making/orders/10'],
+  ]);
+  expect(await screen.findByRole('button', { name: /^Take the parts of WO-8/ })).toBeTruthy();
 });
 
 test('at the sales desk it says what happens now, offers no pick that would be refused, and may be cancelled', async () => {

@@ -21,6 +21,7 @@ import { FilesCard } from './FilesCard';
 import { InvoicesCard } from './InvoicesCard';
 import { ConfirmedLines } from './ConfirmedLines';
 import type { Packing } from './packForm';
+import { PutTogether, stepOf } from './PutTogether';
 import { ParcelsCard } from './ParcelsCard';
 
 export type Mode = 'look' | 'pick' | 'pack' | 'ship' | 'booked' | 'dispatch';
@@ -44,6 +45,7 @@ export function Look({ order, packing, today, go }: LookProps) {
   const mayShip = order.lines.some(({ siteId }) => mayShipFrom(siteId));
   /** What a shipper may send from; whoever ships nothing is told of all of it. */
   const isMine = ({ siteId }: { siteId: number }) => !mayShip || mayShipFrom(siteId);
+  const made = list?.made ?? [];
   const rows = (list?.rows ?? []).filter((row) => wanting.has(row.lineId) && isMine(row));
   const maySell = useMay('outbound.sell', order.siteId);
   const { currentData, error } = useForeseePickQuery(
@@ -79,6 +81,9 @@ export function Look({ order, packing, today, go }: LookProps) {
       : mayReceive && sending
         ? { label: `Record what ${sending.supplier} sent`, run: () => void navigate(`/inbound/orders/${sending.orderId}/delivered`) }
         : undefined;
+  // What is put together for it is next when nothing else is.
+  const [work] = made.filter(({ toTake, atWork }) => toTake || atWork).map(stepOf);
+  const making = work && { label: work.label, run: () => void navigate(work.to) };
   const dispatching = { label: `Dispatch ${count(waiting.length, 'line')}`, run: () => go('dispatch') };
   const carriers = useCarriersQuery({}).data?.rows;
   // Nothing is offered before it is known what is packed and who takes parcels: a button must not become another under the finger.
@@ -90,7 +95,7 @@ export function Look({ order, packing, today, go }: LookProps) {
       : pickable > 0
         ? { label: `Pick ${count(pickable, 'line')}`, run: () => go('pick') }
         : isKnown
-          ? (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : straight))
+          ? (shipping.next ?? (waiting.length > 0 && (onBench > 0 || short === 0) ? dispatching : (straight ?? making)))
           : undefined;
   const last = isKnown && next === undefined && isToInvoice ? invoicing : next;
   const inIts = (value: Decimal) => amount(amountText(order.currency, value));
@@ -143,6 +148,7 @@ export function Look({ order, packing, today, go }: LookProps) {
         {packing ? <ParcelsCard order={order} packing={packing} mayShipFrom={mayShipFrom} /> : null}
         {!mayShip && order.open ? <WhatHappens order={order} pickable={pickable} waiting={waiting.length} today={today} /> : null}
         {mayShip && rows.length > 0 ? <EffectPanel title="What picking will change" effects={currentData?.effects} error={error} idle="One moment…" /> : null}
+        <PutTogether made={made} />
         <Movements movements={order.movements} />
         {order.state === 'cancelled' ? null : <FilesCard order={order} />}
         <OrderChanges changes={order.changes} today={today} />

@@ -36,6 +36,7 @@ function open(answer: unknown = { movementId: 5, effects }) {
   server.on(pickList, () => ({
     rows: [row(1, 'VASE', '2', '4000000000011'), row(2, 'BOWL', '1', '4000000000028')],
     missing: [{ lineId: 3, sku: 'DISH', quantity: '4' }],
+    made: [{ id: 8, number: 'WO-8', sku: 'DISH', quantity: '4', toTake: true, atWork: false }],
   }));
   server.on(pick, (_, path) => (path.includes('preview=true') ? { movementId: null, effects } : answer));
   let offer: (code: string) => boolean = () => false;
@@ -62,6 +63,7 @@ test('without a scan all that is asked for is meant; what cannot be picked is sa
   await screen.findByRole('table', { name: 'Pick list' });
   expect([picked('VASE').value, picked('BOWL').value]).toEqual(['2', '1']);
   expect(screen.getByText('4 of DISH cannot be picked yet; they stay on the order.')).toBeTruthy();
+  expect(screen.getByRole('link', { name: 'Take the parts of WO-8' }).getAttribute('href')).toBe('/making/orders/8?do=take');
   expect(screen.queryByLabelText('Why fewer than asked')).toBeNull();
   await user.click(screen.getByRole('button', { name: /Put 2 lines on the bench/ }));
   await waitFor(() => expect(isDone()).toBe(true));

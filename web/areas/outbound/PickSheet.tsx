@@ -1,10 +1,12 @@
 import Button from '@mui/material/Button';
 import type { SalesOrder } from '@larder/contract/outbound';
 import { count } from '../../kit/format';
+import { Stack } from '../../kit/layout';
 import { Waiting } from '../../kit/states';
 import { doneOrKept } from '../../shared/floor/kept';
 import { useSay } from '../../shared/say';
 import { useForeseePickQuery, usePickListQuery, usePickMutation } from './api';
+import { PutTogether } from './PutTogether';
 import { PickingSheet, type Picked } from '../../shared/PickingSheet';
 
 interface PickSheetProps {
@@ -27,21 +29,24 @@ export function PickSheet({ order, mayShipFrom, done }: PickSheetProps) {
   };
   if (!data) return <Waiting error={error} />;
   return (
-    <PickingSheet
-      rows={data.rows.filter(({ siteId }) => mayShipFrom(siteId))}
-      missing={data.missing}
-      useForeseen={useForeseen}
-      send={(body, _allTaken, moves) => {
-        const kept = { words: `Pick ${count(body.lines.length, 'line')} of ${order.number}`, to: `/outbound/orders/${order.id}`, moves };
-        return pick({ body: { orderId: order.id, ...body }, kept });
-      }}
-      done={(answer, lines) => {
-        const sent = count(lines, 'line');
-        say(doneOrKept(answer, `${sent} of ${order.number} on the bench.`, `the pick of ${sent}`));
-        done();
-      }}
-    >
-      <Button onClick={done}>Back to the order</Button>
-    </PickingSheet>
+    <Stack>
+      <PutTogether made={data.made} />
+      <PickingSheet
+        rows={data.rows.filter(({ siteId }) => mayShipFrom(siteId))}
+        missing={data.missing}
+        useForeseen={useForeseen}
+        send={(body, _allTaken, moves) => {
+          const kept = { words: `Pick ${count(body.lines.length, 'line')} of ${order.number}`, to: `/outbound/orders/${order.id}`, moves };
+          return pick({ body: { orderId: order.id, ...body }, kept });
+        }}
+        done={(answer, lines) => {
+          const sent = count(lines, 'line');
+          say(doneOrKept(answer, `${sent} of ${order.number} on the bench.`, `the pick of ${sent}`));
+          done();
+        }}
+      >
+        <Button onClick={done}>Back to the order</Button>
+      </PickingSheet>
+    </Stack>
   );
 }

@@ -11,7 +11,7 @@ import { AddressTabs } from '../../kit/AddressTabs';
 import { BottomBar, type NextStep } from '../../kit/BottomBar';
 import { CellCheck } from '../../kit/Check';
 import { Due } from '../../kit/Due';
-import { forWhom } from '../../kit/DocumentLink';
+import { forWhom, lineAddress } from '../../kit/DocumentLink';
 import { count, moment, quantity } from '../../kit/format';
 import { Card, PageHead, Stack } from '../../kit/layout';
 import { Refused, Waiting } from '../../kit/states';
@@ -152,6 +152,11 @@ function Queue({ rows, today, hasCheck, isChosen, toggle }: QueueProps) {
                   {row.number}
                 </Link>
                 <span className="name">{forWhom(row)}</span>
+                {row.forSale ? (
+                  <small className="quiet name">
+                    for <Link to={lineAddress('sales', row.forSale.orderId)}>{row.forSale.number}</Link>, {row.forSale.customer}
+                  </small>
+                ) : null}
                 {isOverSites ? <small className="quiet name">from {row.site}</small> : null}
                 {row.round ? (
                   <small className="quiet name">
