@@ -11,6 +11,7 @@ import * as stock from '@larder/contract/stock';
 import { decimal, sum, zero, type Decimal } from '@larder/core/decimal';
 import type { CostMethodName } from '@larder/core/costing/method';
 import { dice } from '../../demo/dice';
+import { anyWork, inProgress, type AnyWork } from '../../testing/anyWork';
 import { openBusiness, type Business } from '../../testing/business';
 import { sold } from '../../testing/trade';
 
@@ -23,16 +24,47 @@ interface World {
   payments: { bill: number; id: number }[];
   sheets: number[];
   serials: number;
+  work: AnyWork;
 }
 
-const steps = 140;
+const steps = 200;
+/** What happens most where goods are traded, and where they are made. */
+const often = {
+  trading: ['buy', 'buy', 'buy', 'sell', 'sell', 'bill', 'bill', 'charge', 'charge', 'clear', 'planWork', 'recordWork'],
+  making: [
+    ...[
+      'buy',
+      'buy',
+      'buy',
+      'sell',
+      'lose',
+      'planWork',
+      'planWork',
+      'takeParts',
+      'takeParts',
+      'takeParts',
+      'takeParts',
+      'recordWork',
+      'recordWork',
+      'recordWork',
+    ],
+    ...['bringPartsBack', 'endWork', 'settleUntaken', 'takeApart', 'takeApart', 'undoMovement', 'undoMovement', 'undoMovement'],
+  ],
+};
+const nothingMade: AnyWork = { things: [], labour: 0, orders: [], movements: [], records: 0, serials: 0 };
 const methods: readonly CostMethodName[] = ['average', 'fifo', 'specific'];
 
-/** Whatever is bought, billed, charged, sold, sent back and undone, in whatever order: the books stand for what they stand for. */
-describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) => {
+/** Whatever is bought, billed, charged, sold, made, taken apart, sent back and undone, in whatever order: the books stand for what they stand for. */
+describe.each([
+  ['trading', 9],
+  ['trading', 42],
+  ['trading', 7],
+  ['making', 5],
+  ['making', 88],
+] as const)('anything at all, mostly %s, as the dice of %i fall', (mostly, seed) => {
   const chance = dice(seed);
   let business: Business;
-  const world: World = { items: [], lines: [], movements: [], bills: [], payments: [], sheets: [], serials: 0 };
+  const world: World = { items: [], lines: [], movements: [], bills: [], payments: [], sheets: [], serials: 0, work: nothingMade };
   const refusals = new Map<string, number>();
   beforeAll(async () => {
     business = await openBusiness();
@@ -41,6 +73,23 @@ describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) =
       const part = { costMethod, tracking: serial ? ('serial' as const) : ('none' as const), weightKg: String(index + 1) };
       world.items.push({ id: await business.item(`ANY-${index}`, part), serial });
     }
+    const [board, screw, motor] = world.items.map(({ id }) => id) as [number, number, number];
+    const hive = await business.item('ANY-HIVE', { costMethod: 'average', purchasePrice: null });
+    const machine = await business.item('ANY-MACHINE', { costMethod: 'specific', tracking: 'serial', purchasePrice: null });
+    const labour = await business.owner.get(books.createAccount, { body: { code: '5400', name: 'Labour put into goods', type: 'expense' } });
+    const parts = (...of: (readonly [number, number])[]) => of.map(([itemId, quantity]) => ({ itemId, quantity }));
+    world.work = {
+      ...nothingMade,
+      labour: labour.id,
+      things: [
+        { id: hive, serial: false, parts: parts([board, 2], [screw, 1]) },
+        { id: machine, serial: true, parts: parts([motor, 1], [screw, 2]) },
+      ],
+      orders: [],
+      movements: world.movements,
+    };
+    for (const { id, serial } of world.work.things) world.items.push({ id, serial });
+    Object.assign(actions, anyWork(business, chance, world.work, attempt));
   });
   afterAll(() => business.close());
 
@@ -60,7 +109,8 @@ describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) =
   const actions: Record<string, () => Promise<void>> = {
     buy: async () => {
       const { supplierId, siteId, bins } = business;
-      const chosen = world.items.filter(() => chance.roll() < 0.6);
+      // What is made is not bought.
+      const chosen = world.items.slice(0, methods.length).filter(() => chance.roll() < 0.6);
       if (chosen.length === 0) return;
       const lines = chosen.map(({ id }) => ({ itemId: id, quantity: String(chance.between(2, 9)), price: cents(100, 900) }));
       const order = await business.owner.get(inbound.createPurchase, { body: { supplierId, siteId, lines } });
@@ -187,27 +237,33 @@ describe.each([9, 42, 2026])('anything at all, as the dice of %i fall', (seed) =
       if (id !== undefined) await attempt(landed.undoSheet, { params: { id }, body: {} });
     },
   };
-  const often = ['buy', 'buy', 'buy', 'sell', 'sell', 'bill', 'bill', 'charge', 'charge', 'clear'];
-
   test('all laws hold after every few steps, a preview says what happens, and clearing is its open estimates', async () => {
     for (let step = 0; step < steps; step += 1) {
-      const name = chance.pick([...Object.keys(actions), ...often]);
+      const name = chance.pick(mostly === 'trading' ? [...Object.keys(actions), ...often.trading] : often.making);
       await (actions[name] as () => Promise<void>)();
       if (step % 7 !== 6) continue;
       expect([step, name, await business.broken()]).toEqual([step, name, []]);
+      expect(await inProgress(business, world.work.orders)).toBe((await balanceOn('work-in-progress')).toFixed(2));
       const { rows, balance } = await business.owner.get(landed.clearing);
       expect(sum(rows.map(({ open }) => decimal(open))).toFixed(2)).toBe(decimal(balance).toFixed(2));
     }
-    expect([world.movements.length > 8, world.bills.length > 2, world.sheets.length > 1]).toEqual([true, true, true]);
+    expect(world.movements.length).toBeGreaterThan(8);
+    if (mostly === 'trading') expect([world.bills.length > 2, world.sheets.length > 1]).toEqual([true, true]);
+    else expect([world.work.orders.length > 10, world.work.records > 10]).toEqual([true, true]);
   });
 
-  test('what goods cost in the end is what was billed and charged, and what is still open', async () => {
+  async function balanceOn(...purposes: string[]): Promise<Decimal> {
     const { rows } = await business.owner.get(books.listAccounts);
-    const on = (...purposes: string[]): Decimal =>
-      sum(rows.filter(({ purpose }) => purpose !== null && purposes.includes(purpose)).map(({ balance }) => decimal(balance)));
-    const held = on('inventory', 'cost-of-sales', 'stock-differences', 'cost-variance', 'price-variance', 'landed-variance', 'exchange-difference');
-    const owedAndPaid = on('payable', 'bank', 'grni', 'credits-expected', 'landed-clearing', 'purchase-tax', 'other-costs');
-    expect(held.plus(owedAndPaid).eq(zero)).toBe(true);
+    return sum(rows.filter(({ purpose }) => purpose !== null && purposes.includes(purpose)).map(({ balance }) => decimal(balance)));
+  }
+
+  test('what goods cost in the end is what was billed and charged, the work put into them, and what is still open', async () => {
+    const { rows } = await business.owner.get(books.listAccounts);
+    const variances = ['cost-variance', 'price-variance', 'landed-variance', 'making-variance', 'exchange-difference'];
+    const held = await balanceOn('inventory', 'work-in-progress', 'cost-of-sales', 'stock-differences', ...variances);
+    const owedAndPaid = await balanceOn('payable', 'bank', 'grni', 'credits-expected', 'landed-clearing', 'purchase-tax', 'other-costs');
+    const labour = decimal(rows.find(({ id }) => id === world.work.labour)?.balance ?? 0);
+    expect(held.plus(owedAndPaid).plus(labour).eq(zero)).toBe(true);
     expect(sum(rows.map(({ balance }) => decimal(balance))).isZero()).toBe(true);
   });
 });

@@ -93,7 +93,7 @@ test('what is put together for it is told, and is what comes next when nothing c
     { id: 9, number: 'WO-9', sku: 'KIT', quantity: '1', toTake: false, atWork: true },
     { id: 10, number: 'WO-10', sku: 'KIT', quantity: '1', toTake: false, atWork: false },
   ];
-  open(['look', 'outbound.ship'], order(), [], made);
+  open(['look', 'outbound.ship'], order({ lines: [{ ...line(1, 'KIT'), short: '4' }] as never }), [], made);
   const card = await screen.findByRole('region', { name: 'Put together for this order' });
   expect(within(card).getAllByRole('link').map((link) => [link.textContent, link.getAttribute('href')])).toEqual([
     ['Take the parts of WO-8', '/making/orders/8?do=take'],

@@ -19,7 +19,7 @@ export const stepOf = ({ id, number, toTake, atWork }: MadeForOrder): { label: s
 export function PutTogether({ made }: { made: readonly MadeForOrder[] }) {
   if (made.length === 0) return null;
   return (
-    <Card component="div" aria-label="Put together for this order">
+    <Card aria-label="Put together for this order">
       <h2>Put together for this order</h2>
       <Table aria-label="Put together for this order" className="floor">
         <TableBody>
