@@ -13,6 +13,7 @@ import { makeScaleSet } from './scaleSet';
 import { startServer } from './server';
 import { measureStockTable } from './stockTable';
 import { measureWaiting } from './waiting';
+import { measureWork } from './work';
 
 /** One measured figure against its limit. */
 export interface Figure {
@@ -30,6 +31,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   past: () => measurePastDays(pool),
   live: () => measureLive(server),
   making: () => measureMaking(server, pool),
+  work: () => measureWork(server, pool),
   search: () => measureSearch(server),
   scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),

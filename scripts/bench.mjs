@@ -1,4 +1,4 @@
-// npm run bench [-- stock search first-load typing scanning selling posting waiting importing]:
+// npm run bench [-- stock past live making work search first-load typing scanning selling posting waiting importing]:
 // measures on the scale set, each figure against its limit. The scale set is made once, in a server of its own, and kept.
 import { spawnSync } from 'node:child_process';
 import { ensureBuilt } from './build.mjs';
