@@ -13,6 +13,8 @@ const TopUpRow = z.object({
   site: z.string(),
   supplierId: Id.nullable(),
   supplier: z.string().nullable(),
+  /** A bill of materials in use says of what it is made. */
+  made: z.boolean(),
   free: Amount,
   onOrder: Amount,
   /** To come from other sites. */
@@ -41,17 +43,21 @@ export const topUpList = endpoint({
 export const orderTopUp = endpoint({
   method: 'POST',
   path: '/api/planning/top-up',
-  summary: 'Turn chosen proposals into purchase orders, one for each supplier and site',
+  summary: 'Turn chosen proposals into purchase orders, one for each supplier and site, and into planned work orders where it is made',
   right: 'planning.top-up',
   changes: moved,
   body: z.object({
     rows: z
-      .array(z.object({ itemId: Id, siteId: Id, supplierId: Id, quantity: Quantity }))
+      // Without a supplier it is made.
+      .array(z.object({ itemId: Id, siteId: Id, supplierId: Id.nullable(), quantity: Quantity }))
       .min(1, 'Choose at least one proposal.')
       .max(500),
     place: z.boolean().default(false),
   }),
-  response: z.object({ orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })) }),
+  response: z.object({
+    orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })),
+    work: z.array(z.object({ id: Id, number: z.string(), sku: z.string() })),
+  }),
 });
 
 const OpenCounts = z.object({

@@ -3,7 +3,21 @@ import type { ResponseOf } from '@larder/contract/endpoint';
 import { and, eq, gt, isNotNull, isNull, ne, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
-import { bill, invoice, item, landedCharge, landedSheet, moneyIn, moneyPart, party, payment, purchaseLine, purchaseOrder } from '../../db/schema/index';
+import {
+  bill,
+  invoice,
+  item,
+  landedCharge,
+  landedSheet,
+  moneyIn,
+  moneyPart,
+  party,
+  payment,
+  purchaseLine,
+  purchaseOrder,
+  workOrder,
+  workProgress,
+} from '../../db/schema/index';
 
 type OpenItems = NonNullable<ResponseOf<typeof contract.getAccount>['openItems']>;
 
@@ -14,6 +28,7 @@ export async function openItems(tx: Act['tx'], purpose: string | null): Promise<
   if (purpose === 'landed-clearing') return chargesOpen(tx);
   if (purpose === 'payable') return billsOpen(tx);
   if (purpose === 'receivable') return invoicesOpen(tx);
+  if (purpose === 'work-in-progress') return workOpen(tx);
   return null;
 }
 
@@ -70,6 +85,18 @@ async function billsOpen({ db }: Act['tx']): Promise<OpenItems> {
     .where(and(isNotNull(bill.postedAt), isNull(bill.undoneAt), sql`${bill.owed} <> ${paid}`))
     .orderBy(bill.id);
   return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'bill', id, number }, text, amount }));
+}
+
+/** Work orders in which something is in progress. */
+async function workOpen({ db }: Act['tx']): Promise<OpenItems> {
+  const rows = await db
+    .select({ id: workOrder.id, number: workOrder.number, text: sql<string>`${item.sku} || ' ' || ${item.name}`, amount: workProgress.value })
+    .from(workProgress)
+    .innerJoin(workOrder, eq(workOrder.id, workProgress.workOrderId))
+    .innerJoin(item, eq(item.id, workOrder.itemId))
+    .where(ne(workProgress.value, '0'))
+    .orderBy(workOrder.id);
+  return rows.map(({ id, number, text, amount }) => ({ document: { kind: 'work order', id, number }, text, amount }));
 }
 
 const note = alias(invoice, 'note');

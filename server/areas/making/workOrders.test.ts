@@ -282,6 +282,23 @@ describe('recording', () => {
     expect(await shop.look(order.id)).toMatchObject({ inProgress: '0.00', ended: true });
   });
 
+  test('what is in progress opens into its work orders, to the cent, and is none of those that are completed', async () => {
+    const [one, other] = [await shop.planned({ quantity: '2' }), await shop.planned({ quantity: '1' })];
+    await shop.take(one);
+    await shop.take(other);
+    await shop.record(one.id, '1', { made: [], charges: [] });
+    expect((await shop.record(other.id, '1')).status).toBe(200);
+    const { rows } = await owner.get(books.listAccounts);
+    const account = await owner.get(books.getAccount, of(rows.find(({ purpose }) => purpose === 'work-in-progress')?.id as number));
+    const open = account.openItems ?? [];
+    expect(
+      open
+        .map(({ document, amount }) => [document?.kind, document?.number, amount])
+        .filter(([, number]) => [one.number, other.number].includes(number as string)),
+    ).toEqual([['work order', one.number, '8.40']]);
+    expect(open.reduce((sum, { amount }) => sum + Math.round(Number(amount) * 100), 0)).toBe(Math.round(Number(account.balance) * 100));
+  });
+
   test('is undone from the last, with what it charged and the order going on; refused once what was made has left', async () => {
     const before = await shop.balance('5400');
     const order = await shop.planned();

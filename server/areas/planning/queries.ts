@@ -9,10 +9,12 @@ import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, ne, sql } from '
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
+import { bomsInUse } from '../making/inUse';
 import { sales } from '../outbound/queries';
 import { atSites, oneRow, positive } from '../../db/given';
 import {
   binDoubt,
+  bom,
   carrier,
   item,
   itemPolicy,
@@ -42,7 +44,8 @@ const isLow = and(isNotNull(itemPolicy.reorderPoint), isNull(item.retiredAt), be
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
-export async function topUpList({ tx: { db }, sites }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
+export async function topUpList({ tx, today, sites }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
+  const { db } = tx;
   const { itemId, supplierId, packSize, minimum, price, breaks } = itemSupplier;
   const first = db
     .select({ itemId, supplierId, packSize, minimum, price, breaks })
@@ -63,6 +66,7 @@ export async function topUpList({ tx: { db }, sites }: Act, siteId?: number, mos
       site: site.name,
       supplierId: first.supplierId,
       supplier: party.name,
+      made: sql<boolean>`${exists(bomsInUse({ tx, today }, eq(bom.itemId, item.id)))}`,
       free: orNone(itemSite.free),
       onOrder: orNone(itemSite.onOrder),
       coming: orNone(itemSite.coming),

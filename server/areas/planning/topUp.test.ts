@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import * as inbound from '@larder/contract/inbound';
+import * as making from '@larder/contract/making';
 import * as planning from '@larder/contract/planning';
+import * as work from '@larder/contract/workOrders';
 import { hold } from '../../db/database';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, pickBody, sold, stocked } from '../../testing/trade';
@@ -79,6 +81,30 @@ describe('from proposal to order', () => {
       ['TO-2', '10', '3'],
     ]);
     expect((await list()).map(({ sku }) => sku)).not.toContain('TO-1');
+  });
+
+  test('what is made is planned as work beside what is bought, to be released; how many cannot be made is said by its row', async () => {
+    const { supplierId, siteId, owner } = business;
+    const board = await business.item('TO-BOARD', { policies: [policy(siteId, '5', '10')], suppliers: [{ supplierId, price: '2.00' }] });
+    const hive = await business.item('TO-HIVE', { policies: [policy(siteId, '2', '6')] });
+    expect(await rowOf('TO-HIVE')).toMatchObject({ made: false, supplierId: null });
+    await owner.get(making.createBom, { body: { itemId: hive, startsOn: '2026-01-01', parts: [{ itemId: board, quantity: '4' }] } });
+    expect(await rowOf('TO-HIVE')).toMatchObject({ made: true, supplierId: null, propose: '6' });
+    const rows = [
+      { itemId: board, siteId, supplierId, quantity: '10' },
+      { itemId: hive, siteId, supplierId: null, quantity: '6' },
+    ];
+    const odd = await owner.ask(planning.orderTopUp, { body: { rows: [rows[0], { ...rows[1], quantity: '0.5' }] as typeof rows } });
+    expect(odd.problem.errors.map(({ field }) => field)).toEqual(['rows.1.quantity']);
+    const unmade = await owner.ask(planning.orderTopUp, { body: { rows: [{ ...rows[0], supplierId: null }] as typeof rows } });
+    expect(unmade.problem.errors.map(({ field }) => field)).toEqual(['rows.0.itemId']);
+    const { orders, work: planned } = await owner.get(planning.orderTopUp, { body: { rows } });
+    expect([orders.length, planned.map(({ sku }) => sku)]).toEqual([1, ['TO-HIVE']]);
+    const order = await owner.get(work.getWorkOrder, { params: { id: planned[0]?.id as number } });
+    expect(order).toMatchObject({ state: 'planned', quantity: '6', startsOn: '2026-03-10', dueOn: '2026-03-13', lines: [{ itemId: board, needed: '24' }] });
+    expect((await rowOf('TO-HIVE'))?.onOrder).toBe('0');
+    await owner.get(work.releaseWorkOrder, { params: { id: order.id }, body: { version: order.version } });
+    expect(await rowOf('TO-HIVE')).toBeUndefined();
   });
 
   test('nobody to order from, nothing chosen, or no right: refused by the field', async () => {

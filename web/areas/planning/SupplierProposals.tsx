@@ -15,7 +15,12 @@ import { Jar } from '../../kit/Jar';
 /** Tells proposals apart. */
 export const keyOf = (row: TopUpRow) => `${row.itemId}/${row.siteId}`;
 
+/** Under what a proposal stands: its supplier, or that it is made here. */
+export const groupOf = ({ supplier, made }: TopUpRow): string => supplier ?? (made ? 'Made here' : 'No supplier');
+
 interface SupplierProposalsProps {
+  name: string;
+  mayChoose: (row: TopUpRow) => boolean;
   group: readonly TopUpRow[];
   chosen: ReadonlySet<string>;
   toggle: (keys: string[], on: boolean) => void;
@@ -23,15 +28,15 @@ interface SupplierProposalsProps {
   type: (row: TopUpRow, quantity: string) => void;
 }
 
-/** What is proposed to be ordered from one supplier. */
-export function SupplierProposals({ group, chosen, toggle, many, type }: SupplierProposalsProps) {
+/** What is proposed to be ordered from one supplier, or to be made. */
+export function SupplierProposals({ name, mayChoose, group, chosen, toggle, many, type }: SupplierProposalsProps) {
   const keys = group.map(keyOf);
   return (
-    <Card aria-label={group[0]?.supplier ?? 'No supplier'}>
+    <Card aria-label={name}>
       <h2>
         <Check
-          label={group[0]?.supplier ?? 'No supplier yet: give the item one first'}
-          disabled={group[0]?.supplierId === null}
+          label={name === 'No supplier' ? 'No supplier yet: give the item one first' : name}
+          disabled={!group.some(mayChoose)}
           checked={keys.every((key) => chosen.has(key))}
           onChange={(checked) => toggle(keys, checked)}
         />
@@ -43,7 +48,7 @@ export function SupplierProposals({ group, chosen, toggle, many, type }: Supplie
             <TableRow key={keyOf(row)}>
               <TableCell sx={{ width: 36 }}>
                 <CellCheck
-                  disabled={row.supplierId === null}
+                  disabled={!mayChoose(row)}
                   label={`Choose ${row.sku} for ${row.site}`}
                   checked={chosen.has(keyOf(row))}
                   onChange={(checked) => toggle([keyOf(row)], checked)}

@@ -6,7 +6,7 @@ import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
 import { TopUpPage } from './TopUpPage';
 
-const row = (itemId: number, sku: string, supplier: string | null, propose: string, amount: string | null) => ({
+const row = (itemId: number, sku: string, supplier: string | null, propose: string, amount: string | null, made = false) => ({
   itemId,
   siteId: 1,
   site: 'Barn store',
@@ -14,6 +14,7 @@ const row = (itemId: number, sku: string, supplier: string | null, propose: stri
   name: `Goods ${sku}`,
   supplierId: supplier === null ? null : supplier.length,
   supplier,
+  made,
   free: '2',
   onOrder: '0',
   coming: '0',
@@ -26,11 +27,16 @@ const row = (itemId: number, sku: string, supplier: string | null, propose: stri
   amount,
 });
 
-function open(answer: unknown = { orders: [{ id: 9, number: 'PO-9', supplier: 'Hexley Joinery' }] }) {
+function open(answer: unknown = { orders: [{ id: 9, number: 'PO-9', supplier: 'Hexley Joinery' }], work: [] }, rights: string[] = []) {
   const server = standInServer();
-  signedIn(server, ['look', 'planning.top-up' as never]);
+  signedIn(server, ['look', 'planning.top-up', ...rights] as never);
   server.on(topUpList, () => ({
-    rows: [row(1, 'VASE', 'Hexley Joinery', '20', '50.00'), row(2, 'BOWL', 'Hexley Joinery', '20', '12.40'), row(3, 'DISH', null, '10', null)],
+    rows: [
+      row(1, 'VASE', 'Hexley Joinery', '20', '50.00'),
+      row(2, 'BOWL', 'Hexley Joinery', '20', '12.40'),
+      row(3, 'DISH', null, '10', null),
+      row(4, 'HIVE', null, '6', null, true),
+    ],
   }));
   server.on(orderTopUp, () => answer);
   const { Around } = around();
@@ -63,6 +69,22 @@ test('chosen ones become drafts, with how many the person says', async () => {
   expect(within(done).getByRole('link', { name: 'PO-9 Hexley Joinery' }).getAttribute('href')).toBe('/inbound/orders/9');
   expect(asked()).toEqual({ rows: [{ itemId: 1, siteId: 1, supplierId: 14, quantity: '30' }], place: false });
   expect(next().hasAttribute('disabled')).toBe(true);
+});
+
+test('what is made is planned by whoever may, and stands by itself', async () => {
+  const { user, asked } = open({ orders: [], work: [{ id: 8, number: 'WO-8', sku: 'HIVE' }] }, ['making.plan']);
+  const here = within(await screen.findByRole('region', { name: 'Made here' }));
+  await user.click(here.getByLabelText('Choose HIVE for Barn store'));
+  await user.click(next());
+  const done = await screen.findByRole('status');
+  expect(within(done).getByRole('link', { name: 'WO-8 HIVE' }).getAttribute('href')).toBe('/making/orders/8');
+  expect(done.textContent).not.toContain('Drafts');
+  expect(asked()).toEqual({ rows: [{ itemId: 4, siteId: 1, supplierId: null, quantity: '6' }], place: false });
+});
+
+test('whoever plans no work cannot choose what is made', async () => {
+  open();
+  expect((await screen.findByLabelText<HTMLInputElement>('Choose HIVE for Barn store')).disabled).toBe(true);
 });
 
 test('what is refused is said, and what was chosen stays', async () => {
