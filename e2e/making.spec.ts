@@ -283,3 +283,79 @@ test('a supplier’s lot is recalled from whoever bought what was made of it, ov
   await page.getByRole('button', { name: /^Send 1 letter/ }).click();
   await expect(page.getByText('1 letter about MR-LOT-1 is on the way.')).toBeVisible();
 });
+
+test('a kit is put together when it is ordered: its order has it made, and whoever picks sees both', async ({ page, browser, baseURL }) => {
+  test.setTimeout(180_000);
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const kit = await make.item('MO-KIT', { madeToOrder: true, salesPrice: '30.00' });
+  const [tool, smoker] = [await make.item('MO-TOOL', {}), await make.item('MO-SMOKER', {})];
+  await make.opening(tool, barn, '10');
+  await make.opening(smoker, barn, '10');
+  await make.bom(kit, [
+    { itemId: tool, quantity: '1' },
+    { itemId: smoker, quantity: '2' },
+  ]);
+  const { id: orderId, number } = await make.quote('Vale Beekeepers', barn, kit, '2');
+  await page.goto(`/outbound/orders/${orderId}`);
+  await page.getByRole('button', { name: /^Confirm 1 line/ }).click();
+  const together = page.getByRole('region', { name: 'Put together for this order' });
+  await expect(together).toContainText('2 MO-KIT');
+
+  // On the floor: the work stands in the queue, for whom it is; from the order its parts are a touch away.
+  const phone = await browser.newContext({ ...(baseURL === undefined ? {} : { baseURL }), viewport: { width: 390, height: 844 }, hasTouch: true });
+  const floor = await phone.newPage();
+  await signIn(floor, 'tom@larkmoor.example');
+  await floor.goto('/outbound/picking?kind=work');
+  await floor
+    .getByRole('row', { name: /MO-KIT/ })
+    .getByRole('link', { name: number })
+    .click();
+  await floor.getByRole('link', { name: /^Take the parts of WO-/ }).click();
+  await floor.getByRole('button', { name: /^Take 2 lines to the work/ }).click();
+  await expect(floor.getByRole('button', { name: /^Record what was made/ })).toBeVisible();
+  await floor.goto(`/outbound/orders/${orderId}`);
+  await floor.getByRole('link', { name: /^Record WO-/ }).click();
+  await floor.getByRole('button', { name: /^Complete 2/ }).click();
+  await expect(floor.getByText(/2 MO-KIT made on WO-/).first()).toBeVisible();
+  // What was made is the order's, and goes to its bench.
+  await floor.goto(`/outbound/orders/${orderId}`);
+  await floor.getByRole('button', { name: /^Pick 1 line/ }).click();
+  await floor.getByRole('button', { name: /^Put 1 line on the bench/ }).click();
+  await expect(floor.getByRole('list', { name: 'Stages' })).toContainText('Picked 2 of 2');
+  await phone.close();
+});
+
+test('what is made by lot has its number and its day, and lies in quarantine until it is looked over', async ({ page }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  const patty = await make.item('ML-PATTY', { tracking: 'lot', shelfLifeDays: 90, inspected: true });
+  const dough = await make.item('ML-DOUGH', {});
+  await make.opening(dough, barn, '10');
+  await make.bom(patty, [{ itemId: dough, quantity: '2' }]);
+  await page.goto('/setup?section=making');
+  await page.getByLabel('Number lots that are made as').fill('P{yy}{mm}{dd}-{order}');
+  await page.getByRole('button', { name: /^Save making/ }).click();
+  await expect(page.getByText('How making goes is kept.')).toBeVisible();
+
+  await page.goto(`/making/orders/new?item=${patty}&site=${barn}&many=4`);
+  await page.getByRole('button', { name: /^Plan and release 4 ML-PATTY/ }).click();
+  await page.getByRole('button', { name: /^Take the parts/ }).click();
+  await page.getByRole('button', { name: /^Take 1 line to the work/ }).click();
+  await page.getByRole('button', { name: /^Record what was made/ }).click();
+  const lot = page.getByLabel('Lot of ML-PATTY');
+  await expect(lot).toHaveValue(/^P\d{6}-WO-\d+$/);
+  const code = await lot.inputValue();
+  await expect(page.getByText('It is looked over before it is sold.')).toBeVisible();
+  await page.getByRole('button', { name: /^Complete 4/ }).click();
+  await expect(page.getByText(/4 ML-PATTY made on WO-/).first()).toBeVisible();
+  expect(await make.lying(patty)).toEqual(['QUARANTINE 4']);
+  await page.goto(`/items/${patty}`);
+  await expect(page.getByText(code)).toBeVisible();
+  await page.goto('/setup?section=making');
+  await page.getByLabel('Number lots that are made as').fill('{order}-{n}');
+  await page.getByRole('button', { name: /^Save making/ }).click();
+  await expect(page.getByText('How making goes is kept.')).toBeVisible();
+});

@@ -1,13 +1,15 @@
 import { ItemForm } from '@larder/contract/catalog';
 import { BomForm } from '@larder/contract/making';
 import { addDays } from '@larder/core/day';
+import { proposedShipBy } from '@larder/core/outbound/shipBy';
 import { eq } from 'drizzle-orm';
 import type { Act } from '../act';
 import { createAccount } from '../areas/books/service';
 import { createItem } from '../areas/catalog/service';
 import { createBom } from '../areas/making/boms';
-import { category, item, taxCode, unit } from '../db/schema/index';
+import { category, item, site, taxCode, unit } from '../db/schema/index';
 import { idOf } from './idOf';
+import { sell } from './sell';
 
 /** What Larkmoor makes in its workshop. */
 const things = [
@@ -17,6 +19,8 @@ const things = [
   { sku: 'BROOD-NAT', name: 'National brood box with ten waxed frames', category: 'Hive parts', price: '69.00' },
   { sku: 'HIVE-NAT', name: 'National hive, ready for bees', category: 'Hive parts', price: '199.00' },
   { sku: 'KIT-FIRST', name: 'Beginner’s kit: hive, suit, smoker, book', category: 'Hive parts', price: '329.00' },
+  // Put together when it is ordered.
+  { sku: 'KIT-LOOK', name: 'Inspection kit: smoker, fuel, tool, gloves', category: 'Tools', price: '58.00', facts: { madeToOrder: true } },
   { sku: 'CND-SKEP', name: 'Beeswax candle, skep', category: 'Candles', price: '5.90' },
   // Bees eat it: it is made by lots, does not keep for ever, and is looked over before it is sold.
   { sku: 'PAT-WIN', name: 'Winter patty with pollen, 500 g', category: 'Feed', price: '3.90', facts: { tracking: 'lot', shelfLifeDays: 180, inspected: true } },
@@ -84,6 +88,15 @@ const recipes: Readonly<Record<string, Recipe>> = {
       ['BOOK-1ST', '1'],
     ],
   },
+  'KIT-LOOK': {
+    parts: [
+      ['SM-STD', '1'],
+      ['SM-FUEL', '2'],
+      ['HT-J', '1'],
+      ['GL-M', '1'],
+    ],
+    steps: 'Check the bellows, and pack all of it into the bag.',
+  },
   'CND-SKEP': {
     makes: '12',
     parts: [
@@ -109,9 +122,15 @@ export async function setUpMaking(act: Act): Promise<void> {
   const labour = await createAccount(act, { code: '5400', name: 'Labour put into goods', type: 'expense' });
   const unitId = await idOf(act, unit, eq(unit.code, 'each'));
   const taxCodeId = await idOf(act, taxCode, eq(taxCode.code, 'S'));
+  const siteId = await idOf(act, site, eq(site.code, 'BARN'));
+  // So many waxed frames should always be there.
+  const levels: Record<string, object> = { 'FR-DN-WX': { policies: [{ siteId, reorderPoint: '60', orderUpTo: '100' }] } };
   for (const { sku, name, category: of, price, ...more } of things) {
     const categoryId = await idOf(act, category, eq(category.name, of));
-    await createItem(act, ItemForm.parse({ sku, name, unitId, taxCodeId, categoryId, salesPrice: price, ...('facts' in more ? more.facts : {}) }));
+    await createItem(
+      act,
+      ItemForm.parse({ sku, name, unitId, taxCodeId, categoryId, salesPrice: price, ...('facts' in more ? more.facts : {}), ...levels[sku] }),
+    );
   }
   const form = async (sku: string, recipe: Recipe, rest: object = {}) => {
     const named = async ([other, quantity]: readonly [string, string, ...unknown[]]) => ({ itemId: await idOf(act, item, eq(item.sku, other)), quantity });
@@ -136,8 +155,11 @@ export async function setUpMaking(act: Act): Promise<void> {
   for (const [sku, recipe] of Object.entries(recipes)) await createBom(act, await form(sku, recipe));
 }
 
-/** This morning: from next month on the hive has two straps. */
-export async function makingThisMorning(act: Act): Promise<void> {
+/** This morning: from next month on the hive has two straps, and somebody has ordered kits that are put together now. */
+export async function makingThisMorning(act: Act, { sites, customers }: { sites: readonly { id: number }[]; customers: readonly number[] }): Promise<void> {
+  const kit = await idOf(act, item, eq(item.sku, 'KIT-LOOK'));
+  const [siteId, customerId] = [sites[0]?.id as number, customers[1] as number];
+  await sell(act, { customerId, siteId, shipBy: proposedShipBy(act.today, 2), lines: [{ itemId: kit, quantity: '2', price: '58.00' }] }, true);
   const recipe = recipes['HIVE-NAT'] as Recipe;
   const parts = recipe.parts.map((part) => (part[0] === 'STRAP-R' ? (['STRAP-R', '2'] as const) : part));
   const of = async (sku: string) => idOf(act, item, eq(item.sku, sku));

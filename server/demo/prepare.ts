@@ -85,7 +85,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   await on(last, async (act) => {
     await thisMorning(act, business);
     await besidesThisMorning(act, besides, business.sites[0]?.id as number);
-    await makingThisMorning(act);
+    await makingThisMorning(act, business);
     await workshop.thisMorning(act);
     await paperwork.thisMorning(act);
     await carriage.thisMorning(act);

@@ -1,8 +1,8 @@
 import { MoveForm } from '@larder/contract/moves';
 import { takeApart as taking } from '@larder/contract/takingApart';
-import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording } from '@larder/contract/workOrders';
+import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording, type WorkOrder } from '@larder/contract/workOrders';
 import { addDays, daysBetween, weekday } from '@larder/core/day';
-import { decimal, least } from '@larder/core/decimal';
+import { decimal, least, type Decimal } from '@larder/core/decimal';
 import { and, desc, eq, not } from 'drizzle-orm';
 import type { Act } from '../act';
 import { apartProposal, takeApart } from '../areas/making/apart';
@@ -59,6 +59,7 @@ export class Workshop {
     await this.order(act, 'HIVE-NAT', '5', { dueIn: 5 });
     const frames = await this.order(act, 'FR-DN-WX', '20', { dueIn: 1 });
     await this.take(act, frames);
+    if (await this.isWholeAtWork(act, frames)) await this.use(act, frames, '10');
     const patties = await this.order(act, 'PAT-WIN', '10', { dueIn: 2 });
     await this.take(act, patties);
     const candles = await this.order(act, 'CND-SKEP', '24', { dueIn: 0 });
@@ -143,18 +144,17 @@ export class Workshop {
     return lines.every(({ needed, atWork }) => decimal(atWork).gte(needed));
   }
 
+  /** What so many take was used already, and nothing is made yet. */
+  private async use(act: Act, id: number, many: string): Promise<void> {
+    const order = await getWorkOrder(act, id);
+    await recordWork(act, id, recording.body.parse({ version: order.version, used: usedFor(order, decimal(many).div(order.quantity)), made: [] }));
+  }
+
   /** So many were made, of just what the order says. */
   private async record(act: Act, id: number, many: string): Promise<void> {
     const order = await getWorkOrder(act, id);
     const share = decimal(many).div(order.quantity);
-    const used = order.lines.flatMap((line) => {
-      let left = decimal(line.needed).times(share).div(line.step).floor().times(line.step);
-      return line.lots.map(({ lotId, quantity }) => {
-        const ofLot = least(left, decimal(quantity));
-        left = left.minus(ofLot);
-        return { lineId: line.id, lotId, quantity: ofLot.toFixed() };
-      });
-    });
+    const used = usedFor(order, share);
     const bins = await this.shelves(act);
     const made = order.products.map((product, index) => {
       const quantity = index === 0 ? many : decimal(product.quantity).times(share).floor().toFixed();
@@ -172,3 +172,14 @@ export class Workshop {
     await recordWork(act, id, recording.body.parse({ version: order.version, used, made, charges, otherCost: true }));
   }
 }
+
+/** Of each part that share of what the order says, in whole steps, lot by lot. */
+const usedFor = ({ lines }: WorkOrder, share: Decimal): { lineId: number; lotId: number | null; quantity: string }[] =>
+  lines.flatMap((line) => {
+    let left = decimal(line.needed).times(share).div(line.step).floor().times(line.step);
+    return line.lots.map(({ lotId, quantity }) => {
+      const ofLot = least(left, decimal(quantity));
+      left = left.minus(ofLot);
+      return { lineId: line.id, lotId, quantity: ofLot.toFixed() };
+    });
+  });
