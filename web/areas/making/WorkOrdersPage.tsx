@@ -69,7 +69,7 @@ export function WorkOrdersPage() {
       title="Work orders"
       beside={<MakingWays />}
       address={address}
-      find={{ label: 'Find work orders', placeholder: 'Number, item, site or sales order' }}
+      find={{ label: 'Find work orders', placeholder: 'Number, item or order' }}
       filters={
         <>
           <AddressTabs label="Which work orders" address={address} name="show" options={shows} />
