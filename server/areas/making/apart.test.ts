@@ -1,8 +1,5 @@
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
-import * as books from '@larder/contract/books';
 import type { Asked } from '@larder/contract/endpoint';
-import * as making from '@larder/contract/making';
-import * as stock from '@larder/contract/stock';
 import * as apart from '@larder/contract/takingApart';
 import * as work from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../../testing/business';

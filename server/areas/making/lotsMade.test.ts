@@ -3,7 +3,6 @@ import * as catalog from '@larder/contract/catalog';
 import * as lots from '@larder/contract/lots';
 import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
-import * as work from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../../testing/business';
 import { of, Workshop } from '../../testing/workshop';
 

@@ -1,6 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import * as books from '@larder/contract/books';
-import type { Asked } from '@larder/contract/endpoint';
 import * as inbound from '@larder/contract/inbound';
 import * as lots from '@larder/contract/lots';
 import * as making from '@larder/contract/making';
@@ -14,7 +13,6 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
-import * as stock from '@larder/contract/stock';
 import * as work from '@larder/contract/workOrders';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, sold, stocked } from '../../testing/trade';

@@ -17,7 +17,7 @@ import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
 import { lock } from '../../ledger/lock';
-import { fitWork, workOfSale } from '../making/toOrder';
+import { fitWork, workOfSale } from '../making/service';
 import { refuseOverLimit } from './customers';
 import { readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
 

@@ -11,7 +11,7 @@ import { prepared } from '../../db/prepared';
 import { item, movementLine, reservation, salesLine, salesOrder } from '../../db/schema/index';
 import { changeOrder, recordOrder, refuseDecision, refuseRetiredSite, takeOrder } from '../../documents/orders';
 import { refuseOnOrder } from '../../documents/supplies';
-import { fitWork, workOfSale } from '../making/toOrder';
+import { fitWork, workOfSale } from '../making/service';
 import { bringFor } from './bring';
 import { refuseOverLimit } from './customers';
 import { changeDemand } from '../../ledger/changeDemand';

@@ -9,7 +9,7 @@ import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, ne, sql } from '
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
-import { bomsInUse } from '../making/inUse';
+import { bomsInUse } from '../making/service';
 import { sales } from '../outbound/queries';
 import { atSites, oneRow, positive } from '../../db/given';
 import {

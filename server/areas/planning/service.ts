@@ -9,7 +9,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
 import { lock } from '../../ledger/lock';
 import { createPurchase, decidePurchase } from '../inbound/service';
-import { createWorkOrder } from '../making/orders';
+import { createWorkOrder } from '../making/service';
 import { among } from '../../db/given';
 import { item, itemSupplier, party } from '../../db/schema/index';
 

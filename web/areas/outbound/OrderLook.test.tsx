@@ -95,7 +95,11 @@ test('what is put together for it is told, and is what comes next when nothing c
   ];
   open(['look', 'outbound.ship'], order({ lines: [{ ...line(1, 'KIT'), short: '4' }] as never }), [], made);
   const card = await screen.findByRole('region', { name: 'Put together for this order' });
-  expect(within(card).getAllByRole('link').map((link) => [link.textContent, link.getAttribute('href')])).toEqual([
+  expect(
+    within(card)
+      .getAllByRole('link')
+      .map((link) => [link.textContent, link.getAttribute('href')]),
+  ).toEqual([
     ['Take the parts of WO-8', '/making/orders/8?do=take'],
     ['Record WO-9', '/making/orders/9?do=record'],
     ['Look at WO-10', '/making/orders/10'],
