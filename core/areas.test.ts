@@ -4,8 +4,6 @@ import { decimal } from './decimal';
 import { lineAmount, receiptValue } from './inbound/amount';
 import { matchReceipt, itemMeant, type OpenLine } from './inbound/match';
 import { taxOf } from './outbound/tax';
-import { daysOfCover, suggestedPoint } from './planning/reorderPoint';
-import { position, topUp } from './planning/topUp';
 import { purchaseState, salesState } from './stage';
 import { free, projectedFree, availableOn, type Supply } from './stock/availability';
 import { correctionDifference } from './stock/correction';
@@ -90,44 +88,6 @@ describe('promise date', () => {
     };
     expect(projectedFree(supply).map((step) => `${step.document} ${step.quantity.toFixed()}`)).toEqual([' 1', 'SO-1 0', 'PO-1 4', 'SO-2 2', 'PO-2 12']);
     expect([0, 1, 2, 3, 12, 13].map((quantity) => availableOn(supply, decimal(quantity)))).toEqual([day(0), day(3), day(3), day(9), day(9), null]);
-  });
-});
-
-describe('reordering', () => {
-  const at = {
-    free: decimal(7),
-    incoming: decimal(0),
-    short: decimal(0),
-    reorderPoint: decimal(8),
-    orderUpTo: decimal(24),
-    packSize: decimal(1),
-    minimum: decimal(0),
-  };
-  test('point 8, up to 24, free 7: propose 17, in packs of 6: 18', () => {
-    expect(position(at).toFixed()).toBe('7');
-    expect(topUp(at)?.toFixed()).toBe('17');
-    expect(topUp({ ...at, packSize: decimal(6) })?.toFixed()).toBe('18');
-  });
-  test('above the point nothing is proposed; a minimum is kept; what is short counts against', () => {
-    expect(topUp({ ...at, free: decimal(9) })).toBeNull();
-    expect(topUp({ ...at, minimum: decimal(30) })?.toFixed()).toBe('30');
-    expect(topUp({ ...at, free: decimal(0), short: decimal(6) })?.toFixed()).toBe('30');
-  });
-  test('at the point something is proposed; with exactly nothing missing, nothing', () => {
-    expect(topUp({ ...at, free: decimal(8) })?.toFixed()).toBe('16');
-    expect(topUp({ ...at, free: decimal(8), orderUpTo: decimal(8) })).toBeNull();
-    expect(topUp({ ...at, free: decimal(7), orderUpTo: decimal(8) })?.toFixed()).toBe('1');
-    expect(topUp({ ...at, packSize: decimal(0), minimum: decimal('17.5') })?.toFixed()).toBe('17.5');
-    expect(topUp({ ...at, incoming: decimal(1), packSize: decimal(4) })?.toFixed()).toBe('16');
-  });
-  test('days of cover: free over what is used a day; none when nothing is', () => {
-    expect([daysOfCover(10, 4), daysOfCover(10, 0)]).toEqual([2.5, null]);
-  });
-  test('a lead time that varies adds to the point', () => {
-    expect(suggestedPoint({ demand: 4, demandSpread: 2, leadTime: 9, leadTimeSpread: 3, z: 1 })).toBeCloseTo(36 + Math.sqrt(36 + 144), 9);
-  });
-  test('the suggested point is mean demand over lead time plus safety', () => {
-    expect(suggestedPoint({ demand: 4, demandSpread: 2, leadTime: 9, leadTimeSpread: 0, z: 1.645 })).toBeCloseTo(36 + 1.645 * 6, 6);
   });
 });
 

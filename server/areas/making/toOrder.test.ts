@@ -170,6 +170,33 @@ test('nothing is made of what no bill says how, nor of what comes from elsewhere
   expect(await made()).toEqual([]);
 });
 
+test('what cannot be made does not stand in the way of selling it: why is said', async () => {
+  await shop.begin();
+  const part = await owner.get(catalog.getItem, of(shop.screw));
+  const hive = await owner.get(catalog.getItem, of(shop.hive));
+  const facts = ({ sku, name, unitId, version }: typeof part) => ({ sku, name, unitId, version });
+  await owner.get(catalog.editItem, { ...of(shop.hive), body: { ...facts(hive), madeToOrder: true } });
+  await owner.get(catalog.editItem, { ...of(shop.screw), body: { ...facts(part), retired: true, retiredInUse: true } });
+  const order = await confirmed('2');
+  expect(order.effects.notes).toContain(`2 HIVE-${shop.count} cannot be put together: SCREW-${shop.count} is retired.`);
+  expect(order.lines).toMatchObject([{ short: '2' }]);
+  expect(await made()).toEqual([]);
+});
+
+test('work that was begun, or put on another day by hand, stays as it is', async () => {
+  const order = await confirmed('2');
+  const [wo] = await made();
+  if (!wo) throw new Error('nothing is made');
+  await owner.get(work.moveWorkOrder, { ...of(wo.id), body: { version: wo.version, startsOn: '2026-03-12' } });
+  const day = (await shop.look(wo.id)).dueOn;
+  await amended(order, '2', { note: 'by the side gate' });
+  expect((await shop.look(wo.id)).dueOn).toBe(day);
+  await shop.take(wo, { [shop.board]: '4' });
+  const ended = await decide(order, 'cancel');
+  expect(ended.data.effects.notes).toContain(`${wo.number} goes on: what it makes is nobody’s yet.`);
+  expect(await standing()).toEqual(['2']);
+});
+
 test('whoever sells has it made without the right to plan work', async () => {
   const { id, version } = await quoted('1');
   const seller = await business.as('sales desk');

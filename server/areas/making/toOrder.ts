@@ -2,6 +2,7 @@ import { decimal, quantityText, type Decimal } from '@larder/core/decimal';
 import { together } from '@larder/core/ledger/effects';
 import type { Effects } from '@larder/core/ledger/types';
 import { planToOrder, toComeOf, type OrderedLine } from '@larder/core/making/toOrder';
+import { Refusal } from '@larder/core/refusal';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
@@ -29,6 +30,15 @@ export async function workOfSale(act: Act, saleId: number): Promise<WorkNowRow[]
   return orders.filter(({ ended }) => !ended);
 }
 
+/** What goes on for a sales order, and what becomes of it. */
+interface Fitting {
+  /** Nothing is wanted for it any more. */
+  ends?: boolean;
+  /** Lines that are needed on another day than before: what is made for them is due then. */
+  moved?: readonly number[];
+  asIf?: AsIf;
+}
+
 /** What a preview has to be told of the lines of an order, since nothing is written: how many those that are changed want of which site, and those that are added. */
 export interface AsIf {
   lines: readonly { id: number; siteId: number; wanted: Decimal }[];
@@ -43,7 +53,7 @@ export async function fitWork(
   act: Act,
   sale: { id: number; number: string },
   work: readonly WorkNowRow[],
-  { ends = false, asIf }: { ends?: boolean; asIf?: AsIf } = {},
+  { ends = false, moved = [], asIf }: Fitting = {},
 ): Promise<Effects> {
   const lines = ends ? [] : await linesToOrder(act, sale.id, act.tx.readOnly ? asIf : undefined);
   let effects: Effects = { rows: [], notes: [], costNotes: [] };
@@ -61,7 +71,10 @@ export async function fitWork(
     const { effects: ended } = await endCancelled(act, one);
     effects = together(effects, { ...ended, notes: [...ended.notes, `${one.number} is called off: ${sale.number} needs no more of it.`] });
   }
-  for (const one of work.filter(({ id }) => !off.includes(id))) await becomeDue(act, one, lines);
+  for (const one of work.filter(({ id }) => !off.includes(id))) {
+    if (ends) effects = together(effects, { rows: [], notes: [`${one.number} goes on: what it makes is nobody’s yet.`], costNotes: [] });
+    else if (one.salesLineId !== null && moved.includes(one.salesLineId)) await becomeDue(act, one, lines);
+  }
   for (const { line, quantity } of make) effects = together(effects, await orderMade(act, sale, lines[line] as ToOrder, quantity));
   return effects;
 }
@@ -161,8 +174,15 @@ async function orderMade(act: Act, sale: { id: number }, line: ToOrder, quantity
   const { itemId, siteId, lineId, sku, neededOn } = line;
   const head = { itemId, siteId, quantity: quantity.toFixed(), startsOn: act.today, dueOn: laterOf(act.today, neededOn) };
   const words = `${quantityText(quantity)} ${sku}`;
-  const made = await planWorkOrder(act, head, { salesLineId: lineId, followsSale: true });
-  if (!made) return { rows: [], notes: [`${words} cannot be put together: no bill of ${sku} is in use.`], costNotes: [] };
+  const made = await planWorkOrder(act, head, { salesLineId: lineId, followsSale: true }).catch((error: unknown) => {
+    // Who sells is told what stands in the way, and sells all the same.
+    if (error instanceof Refusal && error.status === 422) return error;
+    throw error;
+  });
+  if (made === null || made instanceof Refusal) {
+    const why = made === null ? `no bill of ${sku} is in use.` : made.message;
+    return { rows: [], notes: [`${words} cannot be put together: ${why}`], costNotes: [] };
+  }
   if (!act.tx.readOnly) await recordOrder(act, 'sales', sale.id, {}, { made: `${made.number ?? ''} puts ${words} together` });
   const { rows, notes, costNotes } = made.effects;
   return { rows, notes: [...notes, `${made.number ?? 'A work order'} puts ${words} together.`], costNotes: costNotes ?? [] };

@@ -92,6 +92,7 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
     );
   });
   const made = await fitWork(act, order, work, {
+    moved: kept.filter(({ id: lineId, shipBy }) => shipBy !== (was.find((line) => line.id === lineId)?.shipBy ?? head.shipBy)).map((line) => line.id),
     asIf: {
       lines: kept,
       added: fresh.map((line) => ({ ...line, wanted: decimal(line.baseQuantity).minus(line.direct) })),
