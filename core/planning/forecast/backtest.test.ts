@@ -13,7 +13,7 @@ const best = (series: number[], season = 52) => backTested(series, methodNames, 
 
 describe('the way that did best on the past', () => {
   test('of demand that rises is the one with a trend', () => {
-    expect(best(weeks.map((at) => 20 + 5 * at + noise(at)))).toBe('trend');
+    expect(best(weeks.slice(0, 100).map((at) => 20 + 5 * at + noise(at)))).toBe('trend');
   });
   test('of demand that comes back each year is the one with a season, once there are two years before', () => {
     const yearly = (at: number) => Math.round(60 + 50 * Math.sin((2 * Math.PI * at) / 52)) + noise(at);
@@ -43,7 +43,7 @@ test('errors are those of the last periods, each forecast from all before it', (
 
 test('of too little nothing is said', () => {
   expect([backTested([], methodNames, 52), backTested([1, 2], methodNames, 52)]).toEqual([[], []]);
-  expect([triedOn(0), triedOn(9), triedOn(300)]).toEqual([0, 3, 26]);
+  expect([0, 9, 104, 116, 117, 140, 300].map((periods) => triedOn(periods, 52))).toEqual([0, 3, 34, 38, 13, 36, 52]);
 });
 
 test('the best stands first, and no forecast is below zero', () => {

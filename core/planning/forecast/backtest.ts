@@ -1,5 +1,5 @@
 import { mean } from './line';
-import { intermittent, movingAverage, seasonal, smoothed, trending, type MethodName, type Run } from './methods';
+import { intermittent, movingAverage, seasonal, seasonBegun, smoothed, trending, type MethodName, type Run } from './methods';
 
 /** A way of forecasting with what it is set to. */
 export interface Candidate {
@@ -25,7 +25,7 @@ const few = [0.05, 0.2, 0.5];
 const phi = 0.95;
 
 /** All settings of a way that are tried on the past. */
-function settingsOf(method: MethodName, season: number): Candidate[] {
+function settingsOf(method: MethodName, series: readonly number[], season: number): Candidate[] {
   switch (method) {
     case 'average':
       return [4, 8, 13, 26].map((periods) => ({ method, settings: { periods }, run: (series) => movingAverage(series, periods) }));
@@ -35,36 +35,43 @@ function settingsOf(method: MethodName, season: number): Candidate[] {
       return shares.flatMap((alpha) =>
         few.map((beta) => ({ method, settings: { alpha, beta, phi }, run: (series: readonly number[]) => trending(series, { alpha, beta, phi }) })),
       );
-    case 'season':
+    case 'season': {
+      // However it is set, and however much of the past it sees, it begins alike.
+      const begun = seasonBegun(series, season);
       return few.flatMap((alpha) =>
         few.flatMap((beta) =>
           few.map((gamma) => ({
             ...{ method, settings: { alpha, beta, gamma } },
-            run: (series: readonly number[]) => seasonal(series, { alpha, beta, gamma, length: season }),
+            run: (past: readonly number[]) => seasonal(past, { alpha, beta, gamma, length: season }, begun),
           })),
         ),
       );
+    }
     case 'lumpy':
       return [0.05, 0.1, 0.15, 0.2, 0.3].map((alpha) => ({ method, settings: { alpha }, run: (series) => intermittent(series, alpha) }));
   }
 }
 
-/** How many of the last periods a way is tried on: a third of them, and a year of weeks at most. */
-export const triedOn = (periods: number): number => Math.min(26, Math.floor(periods / 3));
+/** How many of the last periods a way is tried on: a third of them, and a year at most; where that leaves two whole years before, and a quarter of one is left, no more than that, so that a season can be told. */
+export function triedOn(periods: number, season: number): number {
+  const third = Math.min(season, Math.floor(periods / 3));
+  const beyond = periods - 2 * season;
+  return beyond >= season / 4 ? Math.min(third, beyond) : third;
+}
 
 /**
  * Tries ways of forecasting on an item's own past. Each is set by what fits the earlier periods best (least squared errors, each period forecast from those before), and then judged by the last ones, which it
  * was not set by. Returns the tried ones, the best first: that with the least root of squared errors; of those alike the first asked. Nothing where there is too little to try on.
  */
 export function backTested(series: readonly number[], methods: readonly MethodName[], season: number): Tried[] {
-  const held = triedOn(series.length);
+  const held = triedOn(series.length, season);
   if (held === 0) return [];
   const begin = series.length - held;
   const earlier = series.slice(0, begin);
   const able = methods.filter((method) => method !== 'season' || earlier.length >= 2 * season);
   return able
     .map((method) => {
-      const [best] = settingsOf(method, season)
+      const [best] = settingsOf(method, series, season)
         .map((candidate) => ({ candidate, missed: squaredErrors(earlier, candidate.run(earlier).before) }))
         .sort((a, b) => a.missed - b.missed);
       return judged((best as { candidate: Candidate }).candidate, series, begin);

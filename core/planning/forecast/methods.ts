@@ -61,9 +61,11 @@ export function trending(series: readonly number[], { alpha, beta, phi }: { alph
  * Smoothing with a trend and a season of `length` periods that is added (Winters, Management Science 6 (1960) 324–342). It begins with the line through the centred average of the first two seasons, and the
  * season that is left of them; so there must be two.
  */
-export function seasonal(series: readonly number[], { alpha, beta, gamma, length }: { alpha: number; beta: number; gamma: number; length: number }): Run {
-  if (series.length < 2 * length) throw new RangeError('two whole seasons are needed');
-  const begun = decomposed(series.slice(0, 2 * length), length);
+export function seasonal(
+  series: readonly number[],
+  { alpha, beta, gamma, length }: { alpha: number; beta: number; gamma: number; length: number },
+  begun: SeasonBegun = seasonBegun(series, length),
+): Run {
   let { level, slope } = begun;
   const seasons = [...begun.season];
   const before = series.map((value, at) => {
@@ -80,8 +82,17 @@ export function seasonal(series: readonly number[], { alpha, beta, gamma, length
   return { before, ahead: (h) => notBelowZero(level + h * slope + (seasons[last + ((h - 1) % length)] as number)) };
 }
 
-/** A classical decomposition: the line through the centred moving average, and what of each period of the season is left on average, which comes to nothing in all. */
-function decomposed(series: readonly number[], length: number): { level: number; slope: number; season: number[] } {
+/** What a season is begun with. */
+export interface SeasonBegun {
+  level: number;
+  slope: number;
+  season: number[];
+}
+
+/** A classical decomposition of the first two seasons: the line through their centred moving average, and what of each period of the season is left on average, which comes to nothing in all. */
+export function seasonBegun(all: readonly number[], length: number): SeasonBegun {
+  if (all.length < 2 * length) throw new RangeError('two whole seasons are needed');
+  const series = all.slice(0, 2 * length);
   const half = Math.floor(length / 2);
   const weights = length % 2 === 1 ? Array<number>(length).fill(1 / length) : [0.5, ...Array<number>(length - 1).fill(1), 0.5].map((weight) => weight / length);
   const trend = series.map((_, at) =>
