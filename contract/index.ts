@@ -46,6 +46,7 @@ import * as transfers from './transfers';
 import * as takingApart from './takingApart';
 import * as work from './work';
 import * as workOrders from './workOrders';
+import * as workRecords from './workRecords';
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
 
@@ -97,5 +98,6 @@ export const endpoints: Endpoint[] = [
   handover,
   work,
   workOrders,
+  workRecords,
   takingApart,
 ].flatMap((area) => Object.values(area).filter(isEndpoint));

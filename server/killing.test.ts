@@ -18,6 +18,7 @@ import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { Caller } from './testing/business';
 
 /** The product as it is started by anybody, killed in every way a machine kills: the next plain start works, and nothing acknowledged is lost or doubled. */
@@ -197,7 +198,7 @@ test('killed again and again while people post, it starts again each time, and e
       await surely(workOrders.pickWorkOrder, { params, body: { lines: [{ lineId, binId: bins[0]?.id as number, quantity: '2' }] } });
       const { version, products } = await surely(workOrders.getWorkOrder, { params });
       const recorded = { used: [{ lineId, quantity: '2' }], made: [{ lineId: products[0]?.id as number, quantity: '1', binId: bins[1]?.id as number }] };
-      await surely(workOrders.recordWork, { params, body: { version, ...recorded, otherCost: true } });
+      await surely(records.recordWork, { params, body: { version, ...recorded, otherCost: true } });
       done.made += 1;
     }
   };

@@ -1,6 +1,7 @@
 import { MoveForm } from '@larder/contract/moves';
 import { takeApart as taking } from '@larder/contract/takingApart';
-import { createWorkOrder as creating, pickWorkOrder as picking, recordWork as recording, type WorkOrder } from '@larder/contract/workOrders';
+import { createWorkOrder as creating, pickWorkOrder as picking, type WorkOrder } from '@larder/contract/workOrders';
+import { recordWork as recording } from '@larder/contract/workRecords';
 import { addDays, daysBetween, weekday } from '@larder/core/day';
 import { decimal, least, type Decimal } from '@larder/core/decimal';
 import { and, desc, eq, not } from 'drizzle-orm';

@@ -41,6 +41,7 @@ import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
 import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { openBusiness, type Business } from '../testing/business';
 import { pickBody } from '../testing/trade';
 
@@ -164,7 +165,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [workOrders.getWorkOrder, of(1)],
     [workOrders.workProposal, { query: { itemId: lotItem, siteId, quantity: '4' } }],
     [workOrders.workPickList, of(1)],
-    [workOrders.listUntaken, {}],
+    [records.listUntaken, {}],
     [takingApart.apartProposal, { query: { itemId: lotItem, siteId, quantity: '4' } }],
     [takingApart.listApart, {}],
     [takingApart.getApart, of(2)],
@@ -346,7 +347,7 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [one] } });
   await write(workOrders.bringBack, { ...workId, body: { lines: [one] } });
   await write(workOrders.pickWorkOrder, { ...workId, body: { lines: [one] } });
-  await write(workOrders.recordWork, {
+  await write(records.recordWork, {
     ...workId,
     body: {
       version: (await worked()).version,
@@ -356,9 +357,9 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
       untakenReason: 'found on the bench',
     },
   });
-  const open = (await owner.get(workOrders.listUntaken)).rows[0]?.id as number;
+  const open = (await owner.get(records.listUntaken)).rows[0]?.id as number;
   await write(takingApart.takeApart, { body: { itemId: partItem, binId, quantity: '1', parts: [{ itemId, planned: '2', quantity: '1' }] } });
-  await write(workOrders.giveUpUntaken, { ...of(open), body: { reason: 'not to be found' } });
+  await write(records.giveUpUntaken, { ...of(open), body: { reason: 'not to be found' } });
   const list = await write(prices.createPriceList, { body: { name: 'Trade', rows: [{ itemId, price: '4.20' }] } });
   const { id: _list, customers: _customers, retired: _retired, rows: listed, ...head } = list;
   const priced = listed.map(({ itemId: about, price }) => ({ itemId: about, price, from: '6' }));

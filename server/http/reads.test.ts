@@ -33,6 +33,7 @@ import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
 import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import * as ubl from '@larder/contract/ubl';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
@@ -172,7 +173,7 @@ beforeAll(async () => {
     },
   });
   const { lines: worked, products } = await owner.get(workOrders.getWorkOrder, of(passed.id as number));
-  await owner.get(workOrders.recordWork, {
+  await owner.get(records.recordWork, {
     ...of(passed.id as number),
     body: {
       version: 1,
@@ -279,7 +280,7 @@ beforeAll(async () => {
     [workOrders.workPickPapers, { query: { ids: String(workId) } }],
     [workOrders.workTaking, { ...of(workId as number), body: { lines: [] } }],
     [workOrders.workProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
-    [workOrders.listUntaken, { query: { siteId } }],
+    [records.listUntaken, { query: { siteId } }],
     [takingApart.apartProposal, { query: { itemId: madeItem, siteId, quantity: '1' } }],
     [takingApart.listApart, { query: { siteId } }],
     [takingApart.getApart, of(apart.id as number)],
@@ -292,7 +293,7 @@ beforeAll(async () => {
     [picking.pickQueue, { query: {} }],
     [workOrders.listWorkOrders, { query: {} }],
     [workOrders.workOrdersInAll, { query: {} }],
-    [workOrders.listUntaken, { query: {} }],
+    [records.listUntaken, { query: {} }],
     [takingApart.listApart, { query: {} }],
     [gaps.waitingLines, { query: { show: 'short' } }],
     [gaps.waitingInAll, { query: { show: 'short' } }],

@@ -26,6 +26,7 @@ import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
 import * as takingApart from '@larder/contract/takingApart';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { eq } from 'drizzle-orm';
 import { transaction } from '../db/database';
 import { addPerson } from '../db/found';
@@ -143,11 +144,11 @@ beforeAll(async () => {
     made: [{ lineId: productId, quantity: '2' }],
     otherCost: true,
   });
-  await business.owner.get(workOrders.recordWork, {
+  await business.owner.get(records.recordWork, {
     params: { id: toPass.id },
     body: { version: toPass.version, ...made(toPass, '4'), untakenReason: 'found on the bench' },
   });
-  const passed = (await business.owner.get(workOrders.listUntaken)).rows[0]?.id as number;
+  const passed = (await business.owner.get(records.listUntaken)).rows[0]?.id as number;
   const countedItem = await business.item('SITE-4');
   const planned = () => business.owner.get(counts.createCount, { body: { siteId: business.siteId, plan: {} } });
   const [sheet, otherSheet] = [await planned(), await planned()];
@@ -267,10 +268,10 @@ beforeAll(async () => {
     [workOrders.pickWorkOrder, { params: { id: toTake.id }, body: { lines: [{ lineId: toTake.lineId, binId, quantity: '1' }] } }],
     [workOrders.addComponent, { params: { id: toAdd.id }, body: { itemId, quantity: '1' } }],
     [workOrders.bringBack, { params: { id: toBring.id }, body: { lines: [{ lineId: toBring.lineId, binId, quantity: '1' }] } }],
-    [workOrders.recordWork, { params: { id: toRecord.id }, body: { version: toRecord.version, ...made(toRecord, '2') } }],
+    [records.recordWork, { params: { id: toRecord.id }, body: { version: toRecord.version, ...made(toRecord, '2') } }],
     [takingApart.takeApart, { body: { itemId: partItem, binId, quantity: '1', parts: [{ itemId: countedItem, planned: '1', quantity: '1' }] } }],
-    [workOrders.recordUntaken, { params: { id: passed }, body: { lines: [{ binId, quantity: '1' }] } }],
-    [workOrders.giveUpUntaken, { params: { id: passed }, body: { reason: 'not to be found' } }],
+    [records.recordUntaken, { params: { id: passed }, body: { lines: [{ binId, quantity: '1' }] } }],
+    [records.giveUpUntaken, { params: { id: passed }, body: { reason: 'not to be found' } }],
     [returns.createReturn, { body: { ...back, receive: false } }],
     [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
     [returns.discardReturn, { params: { id: unwanted.id }, body: { version: 1, discarded: true } }],

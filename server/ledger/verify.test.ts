@@ -13,6 +13,7 @@ import * as setup from '@larder/contract/setup';
 import * as shipping from '@larder/contract/shipping';
 import * as stock from '@larder/contract/stock';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { closeMonths } from './months';
 import { verify, verifyWithin } from './verify';
 
@@ -70,7 +71,7 @@ beforeAll(async () => {
     params,
     body: { lines: [{ lineId: component, binId: business.bins[0] as number, quantity: '4' }] },
   });
-  await business.owner.get(workOrders.recordWork, { params, body: { version: 1, used: [{ lineId: component, quantity: '2' }] } });
+  await business.owner.get(records.recordWork, { params, body: { version: 1, used: [{ lineId: component, quantity: '2' }] } });
   // As if the month had ended: what is posted after that is dated back into it.
   await closeMonths(business.pool, new Date('2026-04-02T10:00:00Z'));
   const line = { salesLineId: brought.lineId, itemId: broughtId, quantity: '1', condition: 'shelf' as const, binId: business.bins[0] as number, reasonId };

@@ -2,7 +2,8 @@ import type { Asked, Endpoint, ResponseOf } from '@larder/contract/endpoint';
 import * as stock from '@larder/contract/stock';
 import * as apart from '@larder/contract/takingApart';
 import * as work from '@larder/contract/workOrders';
-import { restWays } from '@larder/contract/workOrders';
+import * as recording from '@larder/contract/workRecords';
+import { restWays } from '@larder/contract/workRecords';
 import { decimal, sum } from '@larder/core/decimal';
 import type { Dice } from '../demo/dice';
 import type { Business } from './business';
@@ -90,7 +91,7 @@ export function anyWork(business: Business, chance: Dice, world: AnyWork, attemp
         untakenReason: chance.roll() < 0.2 ? 'found on the bench' : '',
         ...{ moreThanOrdered: true, otherCost: true, pastUse: true },
       };
-      const posted = await attempt(work.recordWork, { params: { id: order.id }, body });
+      const posted = await attempt(recording.recordWork, { params: { id: order.id }, body });
       did(posted);
       world.records += posted ? 1 : 0;
       if (posted?.restId) world.orders.push(posted.restId);
@@ -109,11 +110,11 @@ export function anyWork(business: Business, chance: Dice, world: AnyWork, attemp
         did(await attempt(order.cancelled ? work.reopenWorkOrder : work.cancelWorkOrder, { params: { id: order.id }, body: { version: order.version } }));
     },
     settleUntaken: async () => {
-      const { rows } = await business.owner.get(work.listUntaken);
+      const { rows } = await business.owner.get(recording.listUntaken);
       const row = some(rows);
       if (!row) return;
-      if (chance.roll() < 0.3) await attempt(work.giveUpUntaken, { params: { id: row.id }, body: { reason: 'not to be found' } });
-      else did(await attempt(work.recordUntaken, { params: { id: row.id }, body: { lines: [{ binId: bin(), quantity: row.open }] } }));
+      if (chance.roll() < 0.3) await attempt(recording.giveUpUntaken, { params: { id: row.id }, body: { reason: 'not to be found' } });
+      else did(await attempt(recording.recordUntaken, { params: { id: row.id }, body: { lines: [{ binId: bin(), quantity: row.open }] } }));
     },
     takeApart: async () => {
       const thing = some(world.things.filter(({ serial }) => !serial));

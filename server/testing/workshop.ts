@@ -3,12 +3,13 @@ import type { Asked } from '@larder/contract/endpoint';
 import * as making from '@larder/contract/making';
 import * as stock from '@larder/contract/stock';
 import * as work from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import type { Business } from './business';
 import { stocked } from './trade';
 
 export type Order = Awaited<ReturnType<Workshop['look']>>;
 export type WorkPart = Partial<NonNullable<Asked<typeof work.createWorkOrder>['body']>>;
-type RecordPart = Partial<NonNullable<Asked<typeof work.recordWork>['body']>>;
+type RecordPart = Partial<NonNullable<Asked<typeof records.recordWork>['body']>>;
 
 /** What is addressed by its id. */
 export const of = (id: number) => ({ params: { id } });
@@ -83,7 +84,7 @@ export class Workshop {
   async record(id: number, many: string, part: RecordPart = {}, used: Record<number, string> = {}) {
     const order = await this.look(id);
     const share = Number(many) / Number(order.quantity);
-    return this.business.owner.ask(work.recordWork, {
+    return this.business.owner.ask(records.recordWork, {
       ...of(id),
       body: {
         version: order.version,

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/workOrders';
+import type * as contract from '@larder/contract/workRecords';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { decimal, quantityText } from '@larder/core/decimal';
 import { costDifference, type RecordPlan } from '@larder/core/making/record';

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/workOrders';
+import type * as contract from '@larder/contract/workRecords';
 import { decimal, money, sum, zero, type Decimal } from '@larder/core/decimal';
 import type { Step } from '@larder/core/ledger/steps';
 import type { Charged, MovementLine } from '@larder/core/ledger/types';

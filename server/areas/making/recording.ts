@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/workOrders';
+import type * as contract from '@larder/contract/workRecords';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, zero } from '@larder/core/decimal';
 import type { Step } from '@larder/core/ledger/steps';

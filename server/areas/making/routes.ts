@@ -1,6 +1,7 @@
 import * as contract from '@larder/contract/making';
 import * as apart from '@larder/contract/takingApart';
 import * as work from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import type { Serve } from '../../http/route';
 import { apartProposal, takeApart } from './apart';
 import { apartList, getApart } from './apartQueries';
@@ -48,12 +49,12 @@ export function makingRoutes(serve: Serve): void {
   serve(work.workTaking, (act, { params, body }) => workTaking(act, params.id, body));
   serve(work.addComponent, (act, { params, body }) => addComponent(act, params.id, body));
   serve(work.bringBack, (act, { params, body }) => bringBack(act, params.id, body));
-  serve(work.recordWork, (act, { params, body }) => recordWork(act, params.id, body));
+  serve(records.recordWork, (act, { params, body }) => recordWork(act, params.id, body));
   serve(apart.apartProposal, (act, { query }) => apartProposal(act, query));
   serve(apart.listApart, (act, { query }) => apartList(act, query));
   serve(apart.getApart, (act, { params }) => getApart(act, params.id));
   serve(apart.takeApart, (act, { body }) => takeApart(act, body));
-  serve(work.listUntaken, (act, { query }) => listUntaken(act, query));
-  serve(work.recordUntaken, (act, { params, body }) => recordUntaken(act, params.id, body));
-  serve(work.giveUpUntaken, (act, { params, body }) => giveUpUntaken(act, params.id, body));
+  serve(records.listUntaken, (act, { query }) => listUntaken(act, query));
+  serve(records.recordUntaken, (act, { params, body }) => recordUntaken(act, params.id, body));
+  serve(records.giveUpUntaken, (act, { params, body }) => giveUpUntaken(act, params.id, body));
 }

@@ -1,4 +1,4 @@
-import type * as contract from '@larder/contract/workOrders';
+import type * as contract from '@larder/contract/workRecords';
 import type { BodyOf, QueryOf, ResponseOf } from '@larder/contract/endpoint';
 import { decimal, quantityText, sum, zero } from '@larder/core/decimal';
 import type { MovementLine } from '@larder/core/ledger/types';

@@ -14,6 +14,7 @@ import { join } from 'node:path';
 import * as receiving from '@larder/contract/receiving';
 import * as setup from '@larder/contract/setup';
 import * as work from '@larder/contract/workOrders';
+import * as workRecords from '@larder/contract/workRecords';
 import { openBusiness, type Business } from '../../testing/business';
 import { ordered, sold, stocked } from '../../testing/trade';
 import { lineOf, of, Workshop, type Order, type WorkPart } from '../../testing/workshop';
@@ -123,7 +124,7 @@ describe('planning', () => {
     expect(await shop.figures(offcut)).toMatchObject({ onOrder: '15' });
     await shop.take(now);
     const made = now.products.map(({ id }, index) => ({ lineId: id, quantity: index === 0 ? '2' : '9' }));
-    await owner.get(work.recordWork, {
+    await owner.get(workRecords.recordWork, {
       ...of(order.id),
       body: { version: (await shop.look(order.id)).version, used: [{ lineId: lineOf(now, board).id, quantity: '2' }], made, otherCost: true },
     });
@@ -228,7 +229,7 @@ describe('recording', () => {
     const order = await shop.planned();
     await shop.take(order);
     const preview = await owner.ask(
-      work.recordWork,
+      workRecords.recordWork,
       {
         ...of(order.id),
         body: {
@@ -346,11 +347,14 @@ describe('recording', () => {
       made: [{ lineId: order.products[0]?.id as number, quantity: '1' }],
       otherCost: true,
     };
-    const both = await Promise.all([owner.ask(work.recordWork, { ...of(order.id), body }), owner.ask(work.recordWork, { ...of(order.id), body })]);
+    const both = await Promise.all([
+      owner.ask(workRecords.recordWork, { ...of(order.id), body }),
+      owner.ask(workRecords.recordWork, { ...of(order.id), body }),
+    ]);
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
     expect(await shop.figures(hive)).toMatchObject({ onHand: '1' });
     const other = await shop.planned({ quantity: '1' });
-    const empty = await owner.ask(work.recordWork, { ...of(other.id), body: { version: other.version } });
+    const empty = await owner.ask(workRecords.recordWork, { ...of(other.id), body: { version: other.version } });
     expect(empty.problem.type).toBe('nothing-recorded');
     const negative = await shop.record(other.id, '-1');
     expect(negative.problem.errors.map(({ field }) => field)).toContain('made.0.quantity');
@@ -373,11 +377,11 @@ test('hours are charged at the rate of the order, by whoever may not see it; oth
       charges,
     },
   });
-  const unknown = await floor.ask(work.recordWork, body([{ name: 'Painter', per: 'hour', quantity: '1' }]));
+  const unknown = await floor.ask(workRecords.recordWork, body([{ name: 'Painter', per: 'hour', quantity: '1' }]));
   expect(unknown.problem.errors[0]?.field).toBe('charges.0.rate');
-  const dear = await floor.ask(work.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '9' }]));
+  const dear = await floor.ask(workRecords.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '9' }]));
   expect(dear.problem.title).toBe('What was used for one is far from what its bill says. Is what was used and made right?');
-  const done = await floor.ask(work.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '0.5' }]));
+  const done = await floor.ask(workRecords.recordWork, body([{ name: 'Joiner', per: 'hour', quantity: '0.5' }]));
   expect([done.status, done.data.outcome]).toEqual([
     200,
     expect.objectContaining({ after: '', charged: '', outputs: [expect.objectContaining({ unitCost: '', value: '' })] }),
@@ -412,16 +416,16 @@ describe('the block', () => {
       untakenReason: 'found on the bench',
       otherCost: true,
     };
-    expect((await controller.ask(work.recordWork, { ...of(order.id), body })).status).toBe(403);
-    const done = await owner.get(work.recordWork, { ...of(order.id), body });
+    expect((await controller.ask(workRecords.recordWork, { ...of(order.id), body })).status).toBe(403);
+    const done = await owner.get(workRecords.recordWork, { ...of(order.id), body });
     // 6 boards and 16 screws were taken: 12.80 for two.
     expect(done.outcome.outputs[0]).toMatchObject({ value: '12.80' });
-    const open = (await owner.get(work.listUntaken)).rows.filter(({ workOrderId }) => workOrderId === order.id);
+    const open = (await owner.get(workRecords.listUntaken)).rows.filter(({ workOrderId }) => workOrderId === order.id);
     expect(open).toMatchObject([{ itemId: board, open: '2', reason: 'found on the bench' }]);
     const [row] = open;
     const variance = await shop.balance('5240');
     const recordLine = (quantity: string) =>
-      owner.ask(work.recordUntaken, { ...of(row?.id as number), body: { lines: [{ binId: business.bins[0] as number, quantity }] } });
+      owner.ask(workRecords.recordUntaken, { ...of(row?.id as number), body: { lines: [{ binId: business.bins[0] as number, quantity }] } });
     expect((await recordLine('3')).problem.errors[0]?.field).toBe('lines.0.quantity');
     const late = await recordLine('1');
     expect([late.status, await shop.balance('5240')]).toEqual([200, variance + 2]);
@@ -429,9 +433,9 @@ describe('the block', () => {
     expect((await shop.undo(done.movementId)).problem.title).toContain('More was recorded');
     expect((await shop.undo(late.data.movementId)).status).toBe(200);
     expect(await shop.balance('5240')).toBe(variance);
-    expect((await controller.ask(work.giveUpUntaken, { ...of(row?.id as number), body: { reason: 'not to be found' } })).status).toBe(403);
-    await owner.get(work.giveUpUntaken, { ...of(row?.id as number), body: { reason: 'not to be found' } });
-    expect((await owner.get(work.listUntaken)).rows.filter(({ workOrderId }) => workOrderId === order.id)).toEqual([]);
+    expect((await controller.ask(workRecords.giveUpUntaken, { ...of(row?.id as number), body: { reason: 'not to be found' } })).status).toBe(403);
+    await owner.get(workRecords.giveUpUntaken, { ...of(row?.id as number), body: { reason: 'not to be found' } });
+    expect((await owner.get(workRecords.listUntaken)).rows.filter(({ workOrderId }) => workOrderId === order.id)).toEqual([]);
   });
 
   test('what is left at the work as it is completed goes back to where it was taken from', async () => {
@@ -570,7 +574,7 @@ describe('lots and serials', () => {
       const order = await shop.planned({ itemId, quantity: many, components: [{ itemId: of_, quantity: used }], costs: [] });
       await shop.take(order);
       const now = await shop.look(order.id);
-      await owner.get(work.recordWork, {
+      await owner.get(workRecords.recordWork, {
         ...of(order.id),
         body: {
           version: now.version,
@@ -650,7 +654,7 @@ describe('lots and serials', () => {
     });
     expect(unnamed.problem.errors[0]?.sentence).toContain('Say which lots');
     business.clock.now = new Date('2026-03-11T10:00:00Z');
-    const done = await owner.ask(work.recordWork, {
+    const done = await owner.ask(workRecords.recordWork, {
       ...of(order.id),
       body: {
         version: now.version,
@@ -681,9 +685,9 @@ describe('lots and serials', () => {
       used: lineOf(now, part).lots.map(({ lotId, quantity }) => ({ lineId: lineOf(now, part).id, lotId, quantity })),
       made: [{ lineId: now.products[0]?.id as number, quantity: '3', lots: serials }],
     };
-    const asked = await owner.ask(work.recordWork, { ...of(order.id), body });
+    const asked = await owner.ask(workRecords.recordWork, { ...of(order.id), body });
     expect([asked.problem.type, asked.problem.errors[0]?.sentence]).toEqual(['past-use-by', expect.stringContaining('passed its use-by day')]);
-    const done = await owner.ask(work.recordWork, { ...of(order.id), body: { ...body, pastUse: true } });
+    const done = await owner.ask(workRecords.recordWork, { ...of(order.id), body: { ...body, pastUse: true } });
     expect([done.status, done.problem.title]).toEqual([200, undefined]);
     const { rows } = await business.pool.query<{ value: string }>('SELECT value FROM cost_layer WHERE item_id = $1 ORDER BY seq', [unit]);
     expect(rows.map((row) => row.value)).toEqual(['3.33', '3.34', '3.33']);

@@ -8,6 +8,7 @@ import * as setup from '@larder/contract/setup';
 import * as stock from '@larder/contract/stock';
 import * as transfers from '@larder/contract/transfers';
 import * as workOrders from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { openBusiness, type Business } from '../../testing/business';
 import { stocked } from '../../testing/trade';
 
@@ -119,7 +120,7 @@ test('work is taken for, recorded and undone by several at once: of ten parts no
       made: [{ lineId: products[0]?.id as number, quantity: '1', binId: bin(1) }],
       otherCost: true,
     };
-    const record = () => owner.ask(workOrders.recordWork, { params, body: recorded });
+    const record = () => owner.ask(records.recordWork, { params, body: recorded });
     // The same sheet from two machines: one of them keeps it.
     const both = await Promise.all([record(), record()]);
     expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);

@@ -4,7 +4,8 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import { restWays, type WorkOrder } from '@larder/contract/workOrders';
+import { type WorkOrder } from '@larder/contract/workOrders';
+import { restWays } from '@larder/contract/workRecords';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -80,7 +81,7 @@ export function RecordSheet({ one, today, done }: RecordSheetProps) {
     version: of,
     rowKeys: recordRowKeys,
     body: (typed: RecordDraft) => recordBody(typed, one.version),
-    checkedBy: async () => (await import('@larder/contract/workOrders')).recordWork.body,
+    checkedBy: async () => (await import('@larder/contract/workRecords')).recordWork.body,
     sentAs: recordField,
   });
   const typed = useWatch({ control: form.control }) as RecordDraft;

@@ -4,7 +4,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import type { listUntaken } from '@larder/contract/workOrders';
+import type { listUntaken } from '@larder/contract/workRecords';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { useState } from 'react';
 import { Link } from 'react-router';

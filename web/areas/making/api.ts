@@ -2,6 +2,7 @@ import * as contract from '@larder/contract/making';
 import * as planning from '@larder/contract/planning';
 import * as takingApart from '@larder/contract/takingApart';
 import * as work from '@larder/contract/workOrders';
+import * as records from '@larder/contract/workRecords';
 import { api, floorWrite, foresee, list, read, write } from '../../shared/api';
 
 const making = api.injectEndpoints({
@@ -33,16 +34,16 @@ const making = api.injectEndpoints({
     addComponent: write(build, work.addComponent),
     bringPartsBack: write(build, work.bringBack),
     foreseePartsBack: foresee(build, work.bringBack),
-    recordWork: write(build, work.recordWork),
-    foreseeRecord: foresee(build, work.recordWork),
+    recordWork: write(build, records.recordWork),
+    foreseeRecord: foresee(build, records.recordWork),
     apartProposal: read(build, takingApart.apartProposal),
     apart: list(build, takingApart.listApart),
     apartOne: read(build, takingApart.getApart),
     takeApart: write(build, takingApart.takeApart),
     foreseeApart: foresee(build, takingApart.takeApart),
-    untaken: read(build, work.listUntaken),
-    recordUntaken: write(build, work.recordUntaken),
-    giveUpUntaken: write(build, work.giveUpUntaken),
+    untaken: read(build, records.listUntaken),
+    recordUntaken: write(build, records.recordUntaken),
+    giveUpUntaken: write(build, records.giveUpUntaken),
   }),
 });
 export const {

@@ -1,5 +1,6 @@
 import type { LotEntry } from '@larder/contract/values';
-import type { RecordForm, WorkOrder } from '@larder/contract/workOrders';
+import type { WorkOrder } from '@larder/contract/workOrders';
+import type { RecordForm } from '@larder/contract/workRecords';
 import { decimal, greatest, least, quantityText, sum, zero, type Decimal } from '@larder/core/decimal';
 import { inSteps, notTaken, proposedUse } from '@larder/core/making/work';
 import { isNumber } from '@larder/core/number';

@@ -5,15 +5,14 @@ import { listBins, reference } from '@larder/contract/setup';
 import {
   createWorkOrder,
   getWorkOrder,
-  listUntaken,
   listWorkOrders,
   pickWorkOrder,
-  recordWork,
   releaseWorkOrder,
   workOrdersInAll,
   workProposal,
   workTaking,
 } from '@larder/contract/workOrders';
+import { listUntaken, recordWork } from '@larder/contract/workRecords';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { around, refused, signedIn, standInServer } from '../../testing/server';
