@@ -40,7 +40,7 @@ export function SupplierProposals({ name, mayChoose, group, chosen, toggle, many
           checked={keys.every((key) => chosen.has(key))}
           onChange={(checked) => toggle(keys, checked)}
         />
-        <span>{money(sum(group.map((row) => decimal(row.amount || 0))).toFixed(2))}</span>
+        {group.some(({ amount }) => amount) ? <span>{money(sum(group.map((row) => decimal(row.amount || 0))).toFixed(2))}</span> : null}
       </h2>
       <Table>
         <TableBody>
