@@ -197,6 +197,20 @@ test('work that was begun, or put on another day by hand, stays as it is', async
   expect(await standing()).toEqual(['2']);
 });
 
+test('many who order kits and their parts at once, and take that back, are served one after the other', async () => {
+  const quotes = await Promise.all(Array.from({ length: 12 }, (_, n) => quoted('1', n % 2 === 0 ? {} : { itemId: n % 4 === 1 ? shop.board : shop.screw })));
+  const confirmed = await Promise.all(quotes.map(({ id, version }) => owner.ask(outbound.confirmSale, { ...of(id), body: { version } })));
+  expect(confirmed.map(({ status }) => status)).toEqual(quotes.map(() => 200));
+  expect(await standing()).toEqual(Array.from({ length: 6 }, () => '1'));
+  const kits = await Promise.all(quotes.filter((_, n) => n % 2 === 0).map(({ id }) => sale(id)));
+  const [one, other] = kits as [Sale, Sale, ...Sale[]];
+  const done = await Promise.all([...kits.map((order) => decide(order, 'cancel')), amended(one, '3'), amended(other, '2')]);
+  for (const { status } of done) expect([200, 409]).toContain(status);
+  const going = (await made()).filter(({ cancelled }) => !cancelled).map((wo) => wo.sale?.orderId);
+  const open = (await Promise.all(kits.map(({ id }) => sale(id)))).filter((order) => order.open).map(({ id }) => id);
+  expect([...new Set(going)].sort()).toEqual(open.sort());
+});
+
 test('whoever sells has it made without the right to plan work', async () => {
   const { id, version } = await quoted('1');
   const seller = await business.as('sales desk');

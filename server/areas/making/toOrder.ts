@@ -7,16 +7,20 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { QueryBuilder } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, updateRows } from '../../db/given';
-import { documentLine, item, itemSite, salesLine, salesOrder, transferLine, workOrder } from '../../db/schema/index';
+import { bom, bomByProduct, bomPart, documentLine, item, itemSite, salesLine, salesOrder, transferLine, workOrder } from '../../db/schema/index';
 import { plain } from '../../db/text';
 import { recordOrder } from '../../documents/orders';
 import { lock } from '../../ledger/lock';
 import { endCancelled, setDecision } from './decisions';
+import { bomsInUse } from './inUse';
 import { workNow, type WorkNowRow } from './orderQueries';
 import { planWorkOrder } from './orders';
 
-/** The work orders going on for lines of a sales order. They are locked, which comes before the pools of items and before their lines change. */
-export async function workOfSale(act: Act, saleId: number): Promise<WorkNowRow[]> {
+/**
+ * The work orders going on for lines of a sales order. They are locked, and then the pools of whatever may be wanted or let go with the order: the items on it, parts of what is put together, and what that work
+ * takes. Asked before lines change.
+ */
+export async function workOfSale(act: Act, saleId: number, itemIds: readonly number[]): Promise<WorkNowRow[]> {
   const rows = await act.tx.db
     .select({ id: workOrder.id })
     .from(workOrder)
@@ -27,7 +31,31 @@ export async function workOfSale(act: Act, saleId: number): Promise<WorkNowRow[]
   await lock.workOrders(act, ids);
   const orders: WorkNowRow[] = [];
   for (const id of ids) orders.push(await workNow(act, id));
+  const taken = orders.flatMap(({ lines, products }) => [...lines, ...products].map(({ itemId }) => itemId));
+  await lock.pools(act, [...itemIds, ...taken, ...(await partsOf(act, itemIds))]);
   return orders.filter(({ ended }) => !ended);
+}
+
+/** What the bills in use say of what is put together when it is ordered: its parts, and what else comes of it. */
+async function partsOf(act: Act, itemIds: readonly number[]): Promise<number[]> {
+  const { db } = act.tx;
+  if (act.tx.readOnly) return [];
+  const made = await db
+    .select({ id: item.id })
+    .from(item)
+    .where(and(item.madeToOrder, among(item.id, itemIds)));
+  if (made.length === 0) return [];
+  const bills = await bomsInUse(
+    act,
+    among(
+      bom.itemId,
+      made.map(({ id }) => id),
+    ),
+  );
+  const billIds = bills.map(({ id }) => id);
+  const parts = await db.select({ itemId: bomPart.itemId }).from(bomPart).where(among(bomPart.bomId, billIds));
+  const others = await db.select({ itemId: bomByProduct.itemId }).from(bomByProduct).where(among(bomByProduct.bomId, billIds));
+  return [...parts, ...others].map(({ itemId }) => itemId);
 }
 
 /** What goes on for a sales order, and what becomes of it. */

@@ -16,7 +16,6 @@ import { addOrderLines, changeOrder, recordOrder, refuseLineSites, takeOrder } f
 import { dropEnded, onOrderStraight } from '../../documents/supplies';
 import { changeDemand, type AddedLine, type DecidedLine } from '../../ledger/changeDemand';
 import type { Posting } from '../../ledger/door';
-import { lock } from '../../ledger/lock';
 import { fitWork, workOfSale } from '../making/service';
 import { refuseOverLimit } from './customers';
 import { readWritten, refuseAsked, straightFaults, termsOf } from './quotes';
@@ -53,9 +52,9 @@ export async function amendSale(act: Act, id: number, form: Amend): Promise<Post
     throw refuseField(422, 'nothing-left', 'lines', 'An order needs at least one line. Cancel the order instead.');
   const added = await writtenLines(act, form.added, { ...(await termsOf(act, head)), currency: head.currency, rate: head.rate }, 'added');
   refuseErrors(straightFaults(form.added, added, 'added'));
-  const work = await workOfSale(act, id);
-  await lock.pools(
+  const work = await workOfSale(
     act,
+    id,
     [...was, ...added].map(({ itemId }) => itemId),
   );
   const last = Math.max(0, ...was.map(({ position }) => position));

@@ -23,7 +23,11 @@ export async function confirmSale(act: Act, id: number, { version, free, expired
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, 'decide');
   await refuseDoubtful(act, order, { free, expired });
-  const work = await workOfSale(act, id);
+  const work = await workOfSale(
+    act,
+    id,
+    order.lines.map(({ itemId }) => itemId),
+  );
   const { effects } = await decide(act, order, true, 'confirmed', { confirmedAt: act.now.toISOString(), confirmedBy: act.by.id });
   const made = await fitWork(act, order, work);
   const brought = await bringFor(act, order);
@@ -70,7 +74,11 @@ async function refuseDoubtful({ tx, today }: Act, order: { id: number; number: s
 export async function endSale(act: Act, id: number, { decision, version }: BodyOf<typeof contract.endSale>): Promise<Posting> {
   const order = await takeOrder(act, 'sales', id, version);
   refuseDecision('sales', order, decision);
-  const work = await workOfSale(act, id);
+  const work = await workOfSale(
+    act,
+    id,
+    order.lines.map(({ itemId }) => itemId),
+  );
   const { effects } = await ended(act, order, decision);
   const made = await fitWork(act, order, work, { ends: decision !== 'reopen' || !order.decided });
   return { movementId: null, effects: together(effects, made) };
