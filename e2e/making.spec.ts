@@ -121,6 +121,8 @@ test('hives of eleven parts over two levels are made: taken by phone with one sh
   await expect(page.getByRole('heading', { name: /^WO-/ })).toBeVisible();
   await page.getByRole('button', { name: /^Take the parts/ }).click();
   await page.getByRole('button', { name: /^Take 2 lines to the work/ }).click();
+  await expect(page.getByRole('table', { name: 'What goes in' }).getByRole('row', { name: /^MW-SCREW/ })).toContainText('all taken');
+  await expect(page.getByRole('region', { name: 'What it holds' })).toBeVisible();
   await page.getByRole('button', { name: /^Record what was made/ }).click();
   await expect(page.getByLabel('Really used of MW-SCREW')).toHaveValue('24');
   const cost = page.getByRole('region', { name: 'What it costs' });

@@ -16,8 +16,9 @@ export const stepOf = ({ id, number, toTake, atWork }: MadeForOrder): { label: s
 };
 
 /** Work that puts together what an order waits for: its next step is a touch away from whoever picks the order. */
-export function PutTogether({ made }: { made: readonly MadeForOrder[] }) {
-  if (made.length === 0) return null;
+export function PutTogether({ made }: { made: readonly MadeForOrder[] | undefined }) {
+  // A phone may hold a list from before there was such work.
+  if (made === undefined || made.length === 0) return null;
   return (
     <Card aria-label="Put together for this order">
       <h2>Put together for this order</h2>

@@ -104,7 +104,7 @@ const knownBySites: Record<string, (sites: HeldSite[], asked: AskedHere) => unkn
   },
 };
 
-/** What is known of something while there is no connection: from the sites that are held, else as it was answered last, unless that was to another version of this program; undefined where nothing is. */
+/** What is known of something while there is no connection: from the sites that are held, else as it was answered last; undefined where nothing is. */
 export async function known(endpoint: Endpoint, asked: AskedHere, path: string): Promise<unknown> {
   if (owner === null) owner = (await (await database()).get('owner', 'owner')) ?? null;
   if (owner === null) return undefined;
@@ -115,7 +115,7 @@ export async function known(endpoint: Endpoint, asked: AskedHere, path: string):
     if (said !== undefined) return said;
   }
   const kept: HeldAnswer | undefined = await (await database()).get('answers', placeOf(path));
-  return kept && endpoint.response.safeParse(kept.data).success ? kept.data : undefined;
+  return kept?.data;
 }
 
 const isOf = (one: Waiting, endpoint: Endpoint): boolean => one.endpoint === nameOf(endpoint);
