@@ -346,6 +346,7 @@ test('what is made by lot has its number and its day, and lies in quarantine unt
   await page.getByRole('button', { name: /^Plan and release 4 ML-PATTY/ }).click();
   await page.getByRole('button', { name: /^Take the parts/ }).click();
   await page.getByRole('button', { name: /^Take 1 line to the work/ }).click();
+  await expect(page.getByRole('table', { name: 'What goes in' }).getByText('all taken')).toBeVisible();
   await page.getByRole('button', { name: /^Record what was made/ }).click();
   const lot = page.getByLabel('Lot of ML-PATTY');
   await expect(lot).toHaveValue(/^P\d{6}-WO-\d+$/);
