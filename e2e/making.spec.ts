@@ -267,6 +267,7 @@ test('a supplier’s lot is recalled from whoever bought what was made of it, ov
     await page.getByRole('button', { name: new RegExp(`^Plan and release ${many} ${sku}`) }).click();
     await page.getByRole('button', { name: /^Take the parts/ }).click();
     await page.getByRole('button', { name: /^Take 1 line to the work/ }).click();
+    await expect(page.getByRole('table', { name: 'What goes in' }).getByText('all taken')).toBeVisible();
     await page.getByRole('button', { name: /^Record what was made/ }).click();
     await page.getByLabel(`Lot of ${sku}`).fill(lot);
     await page.getByRole('button', { name: new RegExp(`^Complete ${many}`) }).click();
