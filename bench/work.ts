@@ -23,7 +23,10 @@ interface Order {
   products: { id: number; binId: number }[];
 }
 
-/** A work order of 500 parts on the scale set, step by step: planned and released, its parts taken, what recording it changes asked and then posted, and what taking it apart changes. Each the median of several times. */
+/**
+ * A work order of 500 parts on the scale set, step by step: planned and released, its parts taken, what recording it changes asked and then posted, and
+ * what taking it apart changes. Each the median of several times.
+ */
 export async function measureWork(server: RunningServer, pool: pg.Pool): Promise<Figure[]> {
   for (const statement of places) await pool.query(statement);
   const ask = asker(server);

@@ -26,7 +26,8 @@ export interface GoingWork {
 }
 
 /**
- * What becomes of the work of a sales order. Each line wants made what is neither reserved nor free nor brought for it, `free` telling what of an item is free at a site, which lines take one after the other. Work
+ * What becomes of the work of a sales order. Each line wants made what is neither reserved nor free nor brought for it, `free` telling what of an item
+ * is free at a site, which lines take one after the other. Work
  * that follows is called off, the last first, while more is under way for a line than it wants, and where its line is gone or comes from another site; what is missing then is made anew.
  * Returns the ids of what is called off, and how many each line, by its index, wants made beyond.
  */

@@ -73,7 +73,8 @@ const methodsFor: Record<Pattern, readonly MethodName[]> = {
 const inSteps = (value: number, step: number): number => Math.ceil(value / step - 1e-9) * step;
 
 /**
- * Suggests levels from what was wanted day by day, the last day the day before today: a forecast by the way that did best on the item's own past; the point that covers what is expected until more comes, and what
+ * Suggests levels from what was wanted day by day, the last day the day before today: a forecast by the way that did best on the item's own past; the
+ * point that covers what is expected until more comes, and what
  * may be wanted beyond; and a level that makes an order worth its cost. Null while nothing was ever wanted.
  */
 export function suggested(days: readonly DemandDay[], holding: Holding): Suggestion | null {

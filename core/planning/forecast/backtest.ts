@@ -52,7 +52,10 @@ function settingsOf(method: MethodName, series: readonly number[], season: numbe
   }
 }
 
-/** How many of the last periods a way is tried on: a third of them, and a year at most; where that leaves two whole years before, and a quarter of one is left, no more than that, so that a season can be told. */
+/**
+ * How many of the last periods a way is tried on: a third of them, and a year at most; where that leaves two whole years before, and a quarter of one is
+ * left, no more than that, so that a season can be told.
+ */
 export function triedOn(periods: number, season: number): number {
   const third = Math.min(season, Math.floor(periods / 3));
   const beyond = periods - 2 * season;
@@ -60,7 +63,8 @@ export function triedOn(periods: number, season: number): number {
 }
 
 /**
- * Tries ways of forecasting on an item's own past. Each is set by what fits the earlier periods best (least squared errors, each period forecast from those before), and then judged by the last ones, which it
+ * Tries ways of forecasting on an item's own past. Each is set by what fits the earlier periods best (least squared errors, each period forecast from
+ * those before), and then judged by the last ones, which it
  * was not set by. Returns the tried ones, the best first: that with the least root of squared errors; of those alike the first asked. Nothing where there is too little to try on.
  */
 export function backTested(series: readonly number[], methods: readonly MethodName[], season: number): Tried[] {

@@ -21,7 +21,8 @@ export interface FilledDays {
 const around = 14;
 
 /**
- * Fills days that do not tell what is wanted: those on which nothing was there and nothing was asked for either, and those that are marked not to count. Each takes what was wanted on average on the days that
+ * Fills days that do not tell what is wanted: those on which nothing was there and nothing was asked for either, and those that are marked not to count.
+ * Each takes what was wanted on average on the days that
  * count within two weeks before and after it, else on all that count. What was ordered though nothing was there was wanted, and counts.
  */
 export function filledDays(days: readonly DemandDay[]): FilledDays {

@@ -2,7 +2,10 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { intermittent, movingAverage, seasonal, smoothed, trending } from './methods';
 
-/** Oil production of Saudi Arabia 1996 to 2013, million tonnes: Hyndman and Athanasopoulos, Forecasting: principles and practice, 2nd edition (2018), table 7.1, with the level that is said there for each year. */
+/**
+ * Oil production of Saudi Arabia 1996 to 2013, million tonnes: Hyndman and Athanasopoulos, Forecasting: principles and practice, 2nd edition (2018),
+ * table 7.1, with the level that is said there for each year.
+ */
 const oil = [445.36, 453.2, 454.41, 422.38, 456.04, 440.39, 425.19, 486.21, 500.43, 521.28, 508.95, 488.89, 509.87, 456.72, 473.82, 525.95, 549.83, 542.34];
 const levels = [445.57, 451.93, 454.0, 427.63, 451.32, 442.2, 428.02, 476.54, 496.46, 517.15, 510.31, 492.45, 506.98, 465.07, 472.36, 517.05, 544.39, 542.68];
 

@@ -39,7 +39,8 @@ export function smoothed(series: readonly number[], alpha: number): Run {
 }
 
 /**
- * Smoothing with a trend (Holt 1957, International Journal of Forecasting 20 (2004) 5–10), which is damped by `phi` a period (Gardner and McKenzie, Management Science 31 (1985) 1237–1246); 1 leaves it as it is.
+ * Smoothing with a trend (Holt 1957, International Journal of Forecasting 20 (2004) 5–10), which is damped by `phi` a period (Gardner and McKenzie,
+ * Management Science 31 (1985) 1237–1246); 1 leaves it as it is.
  * It begins as the second value, rising as from the first.
  */
 export function trending(series: readonly number[], { alpha, beta, phi }: { alpha: number; beta: number; phi: number }): Run {
@@ -58,7 +59,8 @@ export function trending(series: readonly number[], { alpha, beta, phi }: { alph
 }
 
 /**
- * Smoothing with a trend and a season of `length` periods that is added (Winters, Management Science 6 (1960) 324–342). It begins with the line through the centred average of the first two seasons, and the
+ * Smoothing with a trend and a season of `length` periods that is added (Winters, Management Science 6 (1960) 324–342). It begins with the line through
+ * the centred average of the first two seasons, and the
  * season that is left of them; so there must be two.
  */
 export function seasonal(
@@ -109,7 +111,8 @@ export function seasonBegun(all: readonly number[], length: number): SeasonBegun
 }
 
 /**
- * Demand that comes now and then: how much, and how long apart, are smoothed each by itself, and only when there is some (Croston, Operational Research Quarterly 23 (1972) 289–303). That says too much by
+ * Demand that comes now and then: how much, and how long apart, are smoothed each by itself, and only when there is some (Croston, Operational Research
+ * Quarterly 23 (1972) 289–303). That says too much by
  * alpha/2, which `corrected` takes off (Syntetos and Boylan, International Journal of Forecasting 21 (2005) 303–314).
  */
 export function intermittent(series: readonly number[], alpha: number, corrected = true): Run {

@@ -33,7 +33,8 @@ export function traitsOf(series: readonly number[], season: number): Traits {
 }
 
 /**
- * Whether demand repeats itself year by year: what is left of each period beside the straight line through all has more to do with the same period a year before than chance would have it, by Student's test of
+ * Whether demand repeats itself year by year: what is left of each period beside the straight line through all has more to do with the same period a
+ * year before than chance would have it, by Student's test of
  * Pearson's correlation (Fisher, Statistical methods for research workers, 1925, § 34), at the level of one in a hundred. There must be two whole years.
  */
 export function isSeasonal(series: readonly number[], season: number): boolean {

@@ -21,7 +21,8 @@ export interface Replayed {
 }
 
 /**
- * Runs the past through levels, day by day: what was ordered comes in in the morning; what is wanted goes out, what cannot waits and goes first; in the evening the position (what is there and on order, less what
+ * Runs the past through levels, day by day: what was ordered comes in in the morning; what is wanted goes out, what cannot waits and goes first; in the
+ * evening the position (what is there and on order, less what
  * waits) is held against the point, and what is missing up to the level is ordered in whole packs. It begins with the level in stock, and nothing on order.
  */
 export function replayed(wanted: readonly number[], { point, upTo, pack, leadDays }: Levels): Replayed {

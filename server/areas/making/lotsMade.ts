@@ -7,7 +7,8 @@ import { company, lot } from '../../db/schema/index';
 import type { WorkNowRow } from './orderQueries';
 
 /**
- * The lot that is made of each output with the next record of an order: its number by the business's pattern, and its use-by day by its shelf life, or that which a lot of this number has already. Null for
+ * The lot that is made of each output with the next record of an order: its number by the business's pattern, and its use-by day by its shelf life, or
+ * that which a lot of this number has already. Null for
  * what is not kept by lots.
  */
 export async function lotsMade({ tx: { db }, today }: Act, { number, records, products }: WorkNowRow): Promise<ProductNow['nextLot'][]> {

@@ -17,7 +17,8 @@ import { workNow, type WorkNowRow } from './orderQueries';
 import { planWorkOrder } from './orders';
 
 /**
- * The work orders going on for lines of a sales order. They are locked, and then the pools of whatever may be wanted or let go with the order: the items on it, parts of what is put together, and what that work
+ * The work orders going on for lines of a sales order. They are locked, and then the pools of whatever may be wanted or let go with the order: the items
+ * on it, parts of what is put together, and what that work
  * takes. Asked before lines change.
  */
 export async function workOfSale(act: Act, saleId: number, itemIds: readonly number[]): Promise<WorkNowRow[]> {
@@ -74,7 +75,8 @@ export interface AsIf {
 }
 
 /**
- * Has what is put together when it is ordered made for a sales order, as far as its lines are short of it, once the order was decided on or changed; and calls off what it had made and needs no more, as far as
+ * Has what is put together when it is ordered made for a sales order, as far as its lines are short of it, once the order was decided on or changed; and
+ * calls off what it had made and needs no more, as far as
  * nobody began it. `work`: what goes on for it, as it was locked before. Returns what that changes.
  */
 export async function fitWork(
