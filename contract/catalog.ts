@@ -3,6 +3,7 @@ import { costMethodNames } from '@larder/core/costing/method';
 import { z } from 'zod';
 import { endpoint, FileAnswer } from './endpoint';
 import { inAllOf } from './inAll';
+import { levelFields, refuseLevels, WayGiven } from './levels';
 import { Amount, Code, Cost, Id, NeededText, page, Paging, PathId, Price, Quantity, QuantityOrZero, Search, ShortText, Text, Version, Typed } from './values';
 
 const ItemSupplier = z.object({
@@ -19,21 +20,7 @@ const ItemSupplier = z.object({
     .max(20, 'At most 20 price breaks.')
     .default([]),
 });
-const ItemPolicy = z
-  .object({
-    siteId: Id,
-    binId: Id.nullable().default(null),
-    reorderPoint: QuantityOrZero.nullable().default(null),
-    orderUpTo: QuantityOrZero.nullable().default(null),
-  })
-  .refine((policy) => (policy.reorderPoint === null) === (policy.orderUpTo === null), {
-    message: 'Give the reorder point and the order-up-to level together.',
-    path: ['orderUpTo'],
-  })
-  .refine((policy) => policy.reorderPoint === null || Number(policy.orderUpTo) > Number(policy.reorderPoint), {
-    message: 'Order up to more than the reorder point.',
-    path: ['orderUpTo'],
-  });
+const ItemPolicy = z.object({ siteId: Id, binId: Id.nullable().default(null), ...levelFields }).superRefine(refuseLevels);
 
 export const trackings = ['none', 'lot', 'serial'] as const;
 const Size = Typed('measure').nullable().default(null);
@@ -183,7 +170,18 @@ const Item = z.object({
       breaks: z.array(z.object({ from: Amount, price: Cost })),
     }),
   ),
-  policies: z.array(z.object({ siteId: Id, binId: Id.nullable(), bin: z.string().nullable(), reorderPoint: Amount.nullable(), orderUpTo: Amount.nullable() })),
+  policies: z.array(
+    z.object({
+      siteId: Id,
+      binId: Id.nullable(),
+      bin: z.string().nullable(),
+      reorderPoint: Amount.nullable(),
+      orderUpTo: Amount.nullable(),
+      coverDays: z.number().nullable(),
+      packSize: Amount.nullable(),
+      way: WayGiven,
+    }),
+  ),
 });
 export type Item = z.infer<typeof Item>;
 

@@ -19,6 +19,7 @@ import * as handover from './handover';
 import * as inbound from './inbound';
 import * as invoices from './invoices';
 import * as landed from './landed';
+import * as levels from './levels';
 import * as lists from './lists';
 import * as loans from './loans';
 import * as lots from './lots';
@@ -85,6 +86,7 @@ export const endpoints: Endpoint[] = [
   returns,
   prices,
   planning,
+  levels,
   lists,
   post,
   printing,

@@ -19,6 +19,7 @@ export const nouns = [
   'loan',
   'bom',
   'work',
+  'level',
   'reminder',
   'parcel',
   'return',

@@ -2,7 +2,6 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Router from '@koa/router';
-import { runImport } from '@larder/contract/exchange';
 import { endpoints } from '@larder/contract/index';
 import { openapi } from '@larder/contract/openapi';
 import { getProgress } from '@larder/contract/work';
@@ -13,7 +12,7 @@ import compress from 'koa-compress';
 import helmet from 'koa-helmet';
 import serveStatic from 'koa-static';
 import type { Logger } from 'pino';
-import { writeFile } from './areas/exchange/service';
+import { changedBy, goOn } from './areas/goingOn';
 import { peopleRoutes } from './areas/people/routes';
 import { calendarOf } from './areas/reminders/calendar';
 import { areaRoutes } from './areas/routes';
@@ -48,11 +47,11 @@ export function createApp(ground: Resources, log: Logger, proxies = 0): { app: K
     ctx.body = await calendarOf(ground.pool, ctx.params['secret'] ?? '', now, ground.publicUrl ?? '');
   });
   serve(getProgress, async ({ by }, { params }) => ground.heavy?.progress(by.id, params.key) ?? readProgress(undefined));
-  areaRoutes(serve, (writing) => {
-    const written = ground.heavy
-      ? ground.heavy.write(writing)
-      : later().then(() => writeFile(ground.pool, writing).catch((error: unknown) => log.error({ err: error }, 'import failed')));
-    void written.then(() => ground.live?.tell(runImport.changes, null));
+  areaRoutes(serve, (work) => {
+    const done = ground.heavy
+      ? ground.heavy.goOn(work)
+      : later().then(() => goOn(ground.pool, work).catch((error: unknown) => log.error({ err: error }, 'what went on failed')));
+    void done.then(() => ground.live?.tell(changedBy(work), null));
   });
 
   const app = new Koa({ proxy: proxies > 0, maxIpsCount: proxies });

@@ -39,7 +39,7 @@ const heavy = startThreads(settings.databaseUrl, (error, what) => log.error({ er
 const mail = settings.smtpUrl ? { url: settings.smtpUrl, stop: () => Promise.resolve() } : await startMailServer(pool, log);
 const live = await startLive(settings.databaseUrl, log);
 const { databaseUrl, publicUrl } = settings;
-const stopJobs = await startJobs({ databaseUrl, pool, smtpUrl: mail.url, publicUrl, now, tell: (changed) => live.tell(changed, null) }, log);
+const stopJobs = await startJobs({ databaseUrl, pool, smtpUrl: mail.url, publicUrl, now, tell: (changed) => live.tell(changed, null), goOn: heavy.goOn }, log);
 const { app } = createApp({ pool, health, clock: now, heavy, live, founding: opened?.founding ?? null, publicUrl }, log, settings.proxies);
 const listening = await listen(app, settings.port, settings.host).catch((error: Error) => {
   console.error(error.message);

@@ -19,7 +19,7 @@ export interface Holding {
   /** Base units in a pack, 0 for any number, and the step it is counted in. */
   pack: number;
   step: number;
-  /** So many days should be covered by what is ordered, at least. */
+  /** What is free should last so many days at least. */
   coverDays: number;
 }
 
@@ -57,6 +57,8 @@ export const weeksOfYear = 52;
 const yearDays = 365;
 /** Weeks that are shown ahead. */
 const weeksAhead = 13;
+/** As long as nothing is known of what it costs to hold some, an order is for so many days; and never for more than a year. */
+const withoutCost = 28;
 /** Normal quantile between which and its negative four of five lie. */
 const fourOfFive = 1.2816;
 
@@ -93,8 +95,9 @@ export function suggested(days: readonly DemandDay[], holding: Holding): Suggest
   const { leadDays: leadTime, leadSpread: leadTimeSpread, z, step } = holding;
   const exact = suggestedPoint({ demand: perDay, demandSpread: spread, leadTime, leadTimeSpread, z });
   const economic = economicQuantity({ perYear: perDay * yearDays, order: holding.orderCost, holding: holding.holdingCost });
-  const point = inSteps(exact, step);
-  const upTo = inSteps(point + Math.max(economic ?? 0, perDay * holding.coverDays, step), step);
+  const point = inSteps(Math.max(exact, perDay * holding.coverDays), step);
+  const many = Math.min(economic ?? perDay * withoutCost, perDay * yearDays);
+  const upTo = inSteps(point + Math.max(many, step), step);
   const past = days.slice(-yearDays).map((day) => day.wanted);
   return {
     ...{ traits, filled: { withoutStock, apart }, weeks, tried, perDay, spread, economic, point, upTo },

@@ -5,8 +5,8 @@ import { carrierRoutes } from './carriers/routes';
 import { catalogRoutes } from './catalog/routes';
 import { countRoutes } from './counts/routes';
 import { exchangeRoutes } from './exchange/routes';
-import type { Writing } from './exchange/service';
 import { floorRoutes } from './floor/routes';
+import type { GoingOn } from './goingOn';
 import { handoverRoutes } from './handover/routes';
 import { inboundRoutes } from './inbound/routes';
 import { invoiceRoutes } from './invoices/routes';
@@ -16,6 +16,7 @@ import { loanRoutes } from './loans/routes';
 import { makingRoutes } from './making/routes';
 import { outboundRoutes } from './outbound/routes';
 import { colleagueRoutes } from './people/routes';
+import { levelRoutes } from './planning/levelRoutes';
 import { planningRoutes } from './planning/routes';
 import { postRoutes } from './post/routes';
 import { priceRoutes } from './prices/routes';
@@ -27,8 +28,8 @@ import { transferRoutes } from './transfers/routes';
 import { ublRoutes } from './ubl/routes';
 import { stockRoutes } from './stock/routes';
 
-/** What every area can be asked. `begin` starts the writing of a file, which goes on after its answer. */
-export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): void {
+/** What every area can be asked. `begin` starts what goes on after its answer. */
+export function areaRoutes(serve: Serve, begin: (work: GoingOn) => void): void {
   setupRoutes(serve);
   colleagueRoutes(serve);
   carrierRoutes(serve);
@@ -52,7 +53,8 @@ export function areaRoutes(serve: Serve, begin: (writing: Writing) => void): voi
   priceRoutes(serve);
   makingRoutes(serve);
   planningRoutes(serve);
+  levelRoutes(serve, (looking) => begin({ kind: 'look', looking }));
   listRoutes(serve);
   printingRoutes(serve);
-  exchangeRoutes(serve, begin);
+  exchangeRoutes(serve, (writing) => begin({ kind: 'write', writing }));
 }

@@ -1,6 +1,6 @@
 import type { Endpoint } from '@larder/contract/endpoint';
 import { workerData } from 'piscina';
-import { writeFile } from '../areas/exchange/service';
+import { goOn } from '../areas/goingOn';
 import { areaRoutes } from '../areas/routes';
 import { connect } from '../db/database';
 import { problemOf } from '../http/problem';
@@ -15,13 +15,13 @@ const pool = connect((workerData as { url: string }).url, { max: 3, name: 'tidy-
 const served = new Map<string, { endpoint: Endpoint; service: Service<Endpoint> }>();
 const serve: Serve = (endpoint, service) => served.set(nameOf(endpoint), { endpoint, service: service as unknown as Service<Endpoint> });
 areaRoutes(serve, () => {
-  throw new Error('an import is begun by the server, not by a thread');
+  throw new Error('what goes on is begun by the server, not by a thread');
 });
 
 export default async function work(given: Given): Promise<Returned> {
-  if (given.kind === 'write') {
-    await writeFile(pool, given.writing);
-    return { kind: 'written' };
+  if (given.kind === 'go on') {
+    await goOn(pool, given.work);
+    return { kind: 'done' };
   }
   try {
     const { endpoint, service } = served.get(given.endpoint) as { endpoint: Endpoint; service: Service<Endpoint> };

@@ -8,6 +8,7 @@ import { startMailServer } from '../standins/mailServer';
 import { openBusiness, type Business } from '../testing/business';
 import { ordered } from '../testing/trade';
 import { onOutbox, cause, readOutbox } from './outbox';
+import { goOn } from '../areas/goingOn';
 import { startJobs } from './start';
 import { startWorker } from './worker';
 
@@ -36,6 +37,7 @@ const start = (smtpUrl = mail.url) =>
       publicUrl: 'http://larder.test',
       now: () => business.clock.now,
       tell: (changed) => told.push(...changed),
+      goOn: (work) => goOn(business.pool, work),
     },
     log,
   );

@@ -3,6 +3,8 @@ import type pg from 'pg';
 import type { Logger } from 'pino';
 import { askCarriers, carrierTeller } from '../areas/carriers/teller';
 import { classifyItems } from '../areas/counts/calendar';
+import { changedBy, type GoingOn } from '../areas/goingOn';
+import { dueLook } from '../areas/planning/looks';
 import { poster } from '../areas/post/poster';
 import { sendReminders } from '../areas/reminders/sending';
 import { drizzleOn } from '../db/database';
@@ -25,6 +27,8 @@ interface Starting {
   now: () => Date;
   /** Tells open screens what a job changed. */
   tell: (changed: readonly Noun[]) => void;
+  /** Does what takes the processor for long, in a thread. */
+  goOn: (work: GoingOn) => Promise<void>;
 }
 
 const recurring: Recurring[] = [
@@ -32,13 +36,14 @@ const recurring: Recurring[] = [
   { task: 'changeDay', at: '* * * * *' },
   { task: 'closeMonths', at: '7 * * * *' },
   { task: 'classifyItems', at: '11 * * * *' },
+  { task: 'lookAtPast', at: '41 * * * *' },
   { task: 'remind', at: '*/10 * * * *' },
   { task: 'askCarriers', at: '*/5 * * * *' },
   { task: 'clearOld', at: '17 * * * *' },
 ];
 
 /** Starts all that runs in the background. Letters and carriers have workers of their own, so that one that is slow to answer keeps nothing else waiting. Gives what stops it. */
-export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, tell }: Starting, log: Logger): Promise<() => Promise<void>> {
+export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, tell, goOn }: Starting, log: Logger): Promise<() => Promise<void>> {
   const read = oneAtATime(() =>
     readOutbox(pool).catch((error: Error) => log.warn({ err: error }, 'the outbox could not be read; it is read again within a minute')),
   );
@@ -57,6 +62,13 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, te
     closeMonths: () => closeMonths(pool, now()),
     classifyItems: async () => {
       if ((await classifyItems(pool, now())) > 0) tell(['count']);
+    },
+    lookAtPast: async () => {
+      const runId = await dueLook(pool, now());
+      if (runId === null) return;
+      const work: GoingOn = { kind: 'look', looking: { runId, now: now() } };
+      // It goes on in its thread; other jobs do not wait for it.
+      void goOn(work).then(() => tell(changedBy(work)));
     },
     remind: async () => {
       if ((await sendReminders(pool, now(), publicUrl)) > 0) tell(['letter', 'reminder']);

@@ -205,8 +205,8 @@ const ownAttributes = ofItem
 const policiesAt = (sites: Sites | Placeholder) =>
   ofItem
     .select({
-      point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
-      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
+      point: sql<string | null>`trim_scale(sum(${itemPolicy.point}))`.as('point'),
+      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.upTo}))`.as('up_to'),
     })
     .from(itemPolicy)
     .where(and(eq(itemPolicy.itemId, item.id), atSites(itemPolicy.siteId, sites)))

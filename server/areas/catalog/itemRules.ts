@@ -2,8 +2,9 @@ import { kindFaults } from '@larder/core/catalog/kind';
 import { factorFault } from '@larder/core/catalog/units';
 import { gtinFault } from '@larder/core/codes/gtin';
 import type { Item, ItemForm } from '@larder/contract/catalog';
+import { wayFault, wayOf } from '@larder/core/planning/levels';
 import { refuseField, Refusal, type FieldError } from '@larder/core/refusal';
-import { and, desc, eq, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, ne, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { accountFaults } from './accounts';
@@ -138,11 +139,22 @@ export async function refuseKind({ tx }: Act, was: Item | null, form: ItemForm):
   const { kind, tracking, costMethod, policies, inventoryAccountId, costAccountId, salesAccountId } = form;
   const errors: FieldError[] = kindFaults({ kind, tracking, costMethod, reordered: policies.filter(({ reorderPoint }) => reorderPoint !== null).length });
   errors.push(...(await accountFaults(tx, { inventoryAccountId, costAccountId, salesAccountId })));
+  errors.push(...(await wayFaults(tx, form)));
   if (errors[0]) throw new Refusal(422, 'not-valid', errors[0].sentence, errors);
   if (!was || was.kind === kind) return;
   const used = await usedAs(tx, was.id);
   if (used !== null)
     throw refuseField(409, 'kind-in-use', 'kind', `${was.sku} was ${used} already; what it is cannot change any more. Retire it and set up another.`);
+}
+
+/** Ways of topping up that lead nowhere, by field. */
+async function wayFaults(tx: Act['tx'], { policies, suppliers }: ItemForm): Promise<FieldError[]> {
+  const sites = (await tx.db.select({ id: site.id }).from(site).where(isNull(site.retiredAt))).map(({ id }) => id);
+  const known = { suppliers: suppliers.map(({ supplierId }) => supplierId), sites };
+  return policies.flatMap(({ siteId, way }, index): FieldError[] => {
+    const sentence = wayFault(wayOf(way), siteId, known);
+    return sentence === null ? [] : [{ field: `policies.${index}.way`, sentence }];
+  });
 }
 
 const wasMoved = async ({ db }: Act['tx'], itemId: number): Promise<boolean> => {

@@ -22,6 +22,7 @@ import {
   unit,
 } from '../../db/schema/index';
 import { plain } from '../../db/text';
+import { wayWritten } from '../../documents/levels';
 
 export { readCode } from './codes';
 export { itemConditions } from './itemList';
@@ -94,6 +95,9 @@ const policies = jsonRows(
     bin: sql<string | null>`${place.code}`,
     reorderPoint: plain(itemPolicy.reorderPoint),
     orderUpTo: plain(itemPolicy.orderUpTo),
+    coverDays: itemPolicy.coverDays,
+    packSize: plain(itemPolicy.packSize),
+    way: wayWritten,
   },
   (select) => select.from(itemPolicy).leftJoin(place, eq(place.id, itemPolicy.binId)).where(eq(itemPolicy.itemId, table.id)),
   { orderBy: itemPolicy.siteId },

@@ -20,6 +20,7 @@ import {
   costPool,
 } from '../../db/schema/index';
 import { recordChanges, refuseStale } from '../../documents/changes';
+import { keepLevels } from '../../documents/levels';
 import { forgetParts, refreshFindable, writeParts } from './itemParts';
 import { moveInventory } from './accounts';
 import { standsOn } from '../../ledger/accounts';
@@ -86,6 +87,7 @@ export async function deleteItem(act: Act, id: number, version: number): Promise
   if (used !== null)
     throw new Refusal(409, 'item-in-use', `${was.sku} was ${used} already, so it cannot be deleted. Retire it: it will no longer turn up when ordering.`);
   await forgetParts(act, id);
+  await keepLevels(act, id, []);
   await act.tx.db.delete(costPool).where(eq(costPool.itemId, id));
   await act.tx.db.delete(itemSite).where(eq(itemSite.itemId, id));
   await act.tx.db.delete(itemTable).where(eq(itemTable.id, id));

@@ -9,7 +9,7 @@ import { bom, bomByProduct, bomCost, bomPart, costPool, item, itemSite, unit } f
 import { plain } from '../../db/text';
 
 /** The versions that are in use on a day: of each item the one that began last. */
-export const bomsInUse = ({ tx: { db }, today }: Pick<Act, 'tx' | 'today'>, only?: SQL) =>
+export const bomsInUse = ({ tx: { db }, today }: { tx: Pick<Act['tx'], 'db'>; today: string }, only?: SQL) =>
   db
     .selectDistinctOn([bom.itemId], { id: bom.id, itemId: bom.itemId })
     .from(bom)

@@ -186,7 +186,7 @@ async function standingOf({ tx: { db } }: Act, itemIds: readonly number[], siteI
     .select({
       id: item.id,
       short: sql<string>`trim_scale(coalesce(${itemSite.short}, 0))`,
-      reorderPoint: sql<string | null>`${plain(itemPolicy.reorderPoint)}`,
+      reorderPoint: sql<string | null>`${plain(itemPolicy.point)}`,
     })
     .from(item)
     .leftJoin(itemSite, and(eq(itemSite.itemId, item.id), eq(itemSite.siteId, siteId)))

@@ -40,7 +40,7 @@ import { usedDays, usedSince } from '../../documents/used';
 import { belowPoint } from '../stock/queries';
 
 /** Items and sites at or below their reorder point, in use. */
-const isLow = and(isNotNull(itemPolicy.reorderPoint), isNull(item.retiredAt), belowPoint(itemSite));
+const isLow = and(isNotNull(itemPolicy.point), isNull(item.retiredAt), belowPoint(itemSite));
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
@@ -71,8 +71,8 @@ export async function topUpList({ tx, today, sites }: Act, siteId?: number, most
       onOrder: orNone(itemSite.onOrder),
       coming: orNone(itemSite.coming),
       short: orNone(itemSite.short),
-      reorderPoint: sql<string>`${plain(itemPolicy.reorderPoint)}`,
-      orderUpTo: sql<string>`${plain(itemPolicy.orderUpTo)}`,
+      reorderPoint: sql<string>`${plain(itemPolicy.point)}`,
+      orderUpTo: sql<string>`${plain(itemPolicy.upTo)}`,
       packSize: sql<string>`trim_scale(coalesce(${first.packSize}, ${unit.step}))`,
       minimum: orNone(first.minimum),
       price: sql<string | null>`trim_scale(coalesce(${first.price}, ${item.purchasePrice}))`,
@@ -280,7 +280,7 @@ async function cover({ tx, today: day, sites }: Act, siteId?: number): Promise<R
       free: sql<string>`sum(${itemSite.free})`,
       used: used.quantity,
       leadDays: sql<number>`coalesce((${leadDays}), 7)`,
-      low: sql<boolean>`bool_or(coalesce(${itemSite.free} + ${itemSite.onOrder} + ${itemSite.coming} - ${itemSite.short} <= ${itemPolicy.reorderPoint}, false))`,
+      low: sql<boolean>`bool_or(coalesce(${itemSite.free} + ${itemSite.onOrder} + ${itemSite.coming} - ${itemSite.short} <= ${itemPolicy.point}, false))`,
     })
     .from(item)
     .innerJoin(itemSite, eq(itemSite.itemId, item.id))

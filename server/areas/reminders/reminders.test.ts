@@ -147,6 +147,7 @@ test('each of us reads what they were told, and no more; the letter goes out by 
       publicUrl: 'https://larder.test',
       now: () => business.clock.now,
       tell: (nouns) => told.push(...nouns),
+      goOn: () => Promise.resolve(),
     },
     pino({ level: 'silent' }),
   );

@@ -62,8 +62,8 @@ function readStanding(tx: Act['tx'], id: number, sites: Sites, since: string) {
   const used = usedSince(since, sites, { item: item.id }).as('used');
   const policy = db
     .select({
-      point: sql<string | null>`trim_scale(sum(${itemPolicy.reorderPoint}))`.as('point'),
-      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.orderUpTo}))`.as('up_to'),
+      point: sql<string | null>`trim_scale(sum(${itemPolicy.point}))`.as('point'),
+      upTo: sql<string | null>`trim_scale(sum(${itemPolicy.upTo}))`.as('up_to'),
     })
     .from(itemPolicy)
     .where(and(eq(itemPolicy.itemId, item.id), atSites(itemPolicy.siteId, sites)))
@@ -141,8 +141,8 @@ const sitesOf = (sites: Sites) =>
       onOrder: plain(itemSite.onOrder),
       inTransit: plain(itemSite.inTransit),
       short: plain(itemSite.short),
-      reorderPoint: plain(itemPolicy.reorderPoint),
-      orderUpTo: plain(itemPolicy.orderUpTo),
+      reorderPoint: plain(itemPolicy.point),
+      orderUpTo: plain(itemPolicy.upTo),
       bins: binsOf(),
     },
     (select) =>

@@ -192,8 +192,8 @@ const readTable = preparedFor(['limit', 'cursor', 'cursorId', 'usedSince', ...fi
         used: scalar(new QueryBuilder().select({ quantity: used.quantity }).from(used)),
         unitCost: trimmed(top.unitCost),
         value: top.value,
-        reorderPoint: level(itemPolicy.reorderPoint),
-        orderUpTo: level(itemPolicy.orderUpTo),
+        reorderPoint: level(itemPolicy.point),
+        orderUpTo: level(itemPolicy.upTo),
         ...cursorOf({ sql: sql`${top.sorted}`, type: sort.type }, item.id),
       })
       .from(top)
@@ -216,7 +216,7 @@ const atSite = alias(itemSite, 'at_site');
 
 /** Whether what is free, comes and is not owed at a site is no more than the reorder point of the item there. */
 export const belowPoint = ({ free, onOrder, coming, short }: Record<'free' | 'onOrder' | 'coming' | 'short', PgColumn>): SQL =>
-  sql`coalesce(${free} + ${onOrder} + ${coming} - ${short}, 0) <= ${itemPolicy.reorderPoint}`;
+  sql`coalesce(${free} + ${onOrder} + ${coming} - ${short}, 0) <= ${itemPolicy.point}`;
 
 /** Whether the item is at or below its reorder point, at one site or any of those looked at. */
 const isLow = ({ site, sites }: At): SQL =>

@@ -82,7 +82,7 @@ async function standing(act: Act, itemIds: readonly number[], fromSiteId: number
       freeThere: sql<string>`coalesce(${there.free}, 0)::text`,
       comingThere: sql<string>`(coalesce(${there.onOrder}, 0) + coalesce(${there.coming}, 0))::text`,
       shortThere: sql<string>`trim_scale(coalesce(${there.short}, 0))::text`,
-      orderUpTo: sql<string | null>`${itemPolicy.orderUpTo}::text`,
+      orderUpTo: sql<string | null>`${itemPolicy.upTo}::text`,
     })
     .from(item)
     .innerJoin(unit, eq(unit.id, item.unitId))

@@ -30,7 +30,7 @@ async function readStandings(act: Act) {
       and(
         eq(itsPolicy.itemId, item.id),
         atSites(itsPolicy.siteId, mine),
-        lte(sql`coalesce(${lacking.free} + ${lacking.onOrder} + ${lacking.coming} - ${lacking.short}, 0)`, itsPolicy.reorderPoint),
+        lte(sql`coalesce(${lacking.free} + ${lacking.onOrder} + ${lacking.coming} - ${lacking.short}, 0)`, itsPolicy.point),
       ),
     );
   return db
@@ -45,8 +45,8 @@ async function readStandings(act: Act) {
       free: orNone(itemSite.free),
       incoming: sql<string>`trim_scale(coalesce(${itemSite.onOrder} + ${itemSite.coming}, 0))::text`,
       short: orNone(itemSite.short),
-      reorderPoint: sql<string | null>`trim_scale(${itemPolicy.reorderPoint})::text`,
-      orderUpTo: sql<string | null>`trim_scale(${itemPolicy.orderUpTo})::text`,
+      reorderPoint: sql<string | null>`trim_scale(${itemPolicy.point})::text`,
+      orderUpTo: sql<string | null>`trim_scale(${itemPolicy.upTo})::text`,
     })
     .from(item)
     .innerJoin(unit, eq(unit.id, item.unitId))

@@ -3,6 +3,7 @@ import { boolean, check, date, index, integer, jsonb, numeric, pgTable, primaryK
 import type { CostMethodName } from '@larder/core/costing/method';
 import type { ItemKind } from '@larder/core/catalog/kind';
 import type { PriceBreak } from '@larder/core/inbound/terms';
+import type { Way } from '@larder/core/planning/levels';
 import type { Tracking } from '@larder/core/stock/lots';
 import { account } from './accounts';
 import { bytea, key, moment, price, quantity } from './columns';
@@ -282,8 +283,26 @@ export const itemPolicy = pgTable(
     binId: integer('bin_id').references(() => place.id),
     reorderPoint: quantity('reorder_point'),
     orderUpTo: quantity('order_up_to'),
+    /** What is free should last so many days at least, at the rate it is wanted. */
+    coverDays: integer('cover_days'),
+    /** It comes in whole packs of so many; null: in those of whoever sends it. */
+    packSize: quantity('pack_size'),
+    /** How more of it comes: see `core/planning/levels`. */
+    way: text().$type<Way['by']>().notNull().default('best'),
+    waySupplierId: integer('way_supplier_id').references(() => party.id),
+    waySiteId: integer('way_site_id').references((): AnyPgColumn => site.id),
+    /** How many are wanted a day, as the last look at its past has it. */
+    perDay: quantity('per_day'),
+    /** Levels as they count: never less than what is wanted in the days that are to be covered. */
+    point: quantity().generatedAlwaysAs(sql`case when reorder_point is not null then greatest(reorder_point, ceil(per_day * cover_days)) end`),
+    upTo: quantity('up_to').generatedAlwaysAs(sql`order_up_to + greatest(ceil(per_day * cover_days) - reorder_point, 0)`),
   },
-  (t) => [primaryKey({ columns: [t.itemId, t.siteId] })],
+  (t) => [
+    primaryKey({ columns: [t.itemId, t.siteId] }),
+    check('item_policy_pack', sql`${t.packSize} > 0`),
+    check('item_policy_cover', sql`${t.coverDays} between 1 and 365`),
+    check('item_policy_way', sql`(${t.way} = 'bring') = (${t.waySiteId} is not null) and (${t.way} = 'buy' or ${t.waySupplierId} is null)`),
+  ],
 );
 
 /** A lot, or a serial: a lot of one, whose present place is kept here. */

@@ -22,6 +22,7 @@ export * from './lists';
 export * from './post';
 export * from './loans';
 export * from './making';
+export * from './planning';
 export * from './workOrders';
 export * from './jobs';
 export * from './standins';

@@ -24,6 +24,16 @@ export const company = pgTable(
     makingDifference: integer('making_difference').default(20),
     /** What the numbers of lots that are made consist of: see `core/making/lotNumber`. */
     lotPattern: text('lot_pattern').notNull().default('{order}-{n}'),
+    /** Up to these shares of all that is used, in per cent, items of the highest value are of class A, then of class B. */
+    shareA: integer('share_a').notNull().default(80),
+    shareB: integer('share_b').notNull().default(95),
+    /** Of how many of a hundred orders each class should be there at once, in per cent. */
+    serviceA: quantity('service_a').notNull().default('98'),
+    serviceB: quantity('service_b').notNull().default('95'),
+    serviceC: quantity('service_c').notNull().default('90'),
+    /** What it costs to place and take in one order, and what goods cost in a year while they lie, in per cent of their worth. */
+    orderCost: quantity('order_cost').notNull().default('12'),
+    holdingRate: quantity('holding_rate').notNull().default('20'),
     /** The day the classes of items were reckoned last. */
     classifiedOn: date('classified_on'),
     /** What stands on its papers: where it is, by which number tax offices know it, and how it is paid. */

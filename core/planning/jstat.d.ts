@@ -1,0 +1,3 @@
+declare module 'jstat' {
+  export const jStat: { normal: { inv: (p: number, mean: number, deviation: number) => number } };
+}

@@ -1,0 +1,22 @@
+import * as contract from '@larder/contract/levels';
+import type { Serve } from '../../http/route';
+import { changeEvent, createEvent, dropEvent, listEvents } from './events';
+import { levelList, levelsInAll } from './levelList';
+import { decideLevels, levelDetail, setLevels } from './levels';
+import type { Looking } from './look';
+import { lastLook, startLook, stopLook } from './looks';
+
+export function levelRoutes(serve: Serve, begin: (looking: Looking) => void): void {
+  serve(contract.listLevels, (act, { query }) => levelList(act, query));
+  serve(contract.levelsInAll, (act, { query }) => levelsInAll(act, query));
+  serve(contract.getLevel, (act, { params }) => levelDetail(act, params.itemId, params.siteId));
+  serve(contract.setLevels, (act, { body }) => setLevels(act, body));
+  serve(contract.decideLevels, (act, { body }) => decideLevels(act, body));
+  serve(contract.lastLook, (act) => lastLook(act));
+  serve(contract.startLook, (act) => startLook(act, begin));
+  serve(contract.stopLook, (act, { params }) => stopLook(act, params.id));
+  serve(contract.listEvents, (act) => listEvents(act));
+  serve(contract.createEvent, (act, { body }) => createEvent(act, body));
+  serve(contract.changeEvent, (act, { params, body }) => changeEvent(act, params.id, body));
+  serve(contract.dropEvent, (act, { params }) => dropEvent(act, params.id));
+}
