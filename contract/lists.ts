@@ -14,7 +14,7 @@ const ColumnLayout = z.object({
 export type ColumnLayout = z.infer<typeof ColumnLayout>;
 
 /** Lists whose filters can be kept by name. */
-const KeptList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound']);
+const KeptList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'levels', 'low']);
 export type KeptList = z.infer<typeof KeptList>;
 const KeptView = z.object({
   id: Id,
@@ -63,7 +63,7 @@ export const forgetView = endpoint({
   response: z.object({}),
 });
 
-const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'waiting', 'bills', 'suppliers', 'customers']);
+const LaidOutList = z.enum(['items', 'lots', 'stock', 'inbound', 'outbound', 'waiting', 'bills', 'suppliers', 'customers', 'levels', 'low']);
 export type LaidOutList = z.infer<typeof LaidOutList>;
 
 export const keptLayouts = endpoint({

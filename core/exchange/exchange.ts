@@ -174,6 +174,9 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('bin', 'Default bin', 'code', ['bin']),
       field('reorderPoint', 'Reorder point', 'number', ['minimum stock', 'reorder at']),
       field('orderUpTo', 'Order up to', 'number', ['maximum stock', 'order-up-to level']),
+      field('coverDays', 'Days of cover', 'number', ['minimum days of cover']),
+      field('packSize', 'Pack at the site', 'number'),
+      field('way', 'Comes by', 'text', ['way']),
     ],
   },
   {

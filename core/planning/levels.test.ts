@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { levelFaults, wayFault, wayOf, wayText, type Way } from './levels';
+import { levelFaults, readWay, wayFault, wayOf, wayText, type Way } from './levels';
 
 const levels = { reorderPoint: '8', orderUpTo: '24', coverDays: null, packSize: null };
 const saidOf = (part: Partial<typeof levels> | { packSize: string }) =>
@@ -28,4 +28,16 @@ test('a way leads to one of its suppliers, or to another site', () => {
   expect(wayFault({ by: 'bring', siteId: 1 }, 1, known)).toBe('A site cannot bring from itself.');
   expect(wayFault({ by: 'bring', siteId: 9 }, 1, known)).toBe('There is no such site in use.');
   expect(wayFault({ by: 'make' }, 1, known)).toBeNull();
+});
+
+test('a way in the words of a file', () => {
+  const idOf = { supplier: (name: string) => (name === 'Hexley Joinery' ? 12 : undefined), site: (name: string) => (name === 'Barn store' ? 3 : undefined) };
+  const read = (text: string) => readWay(text, idOf);
+  expect(['', 'Best', 'MAKE', ' buy '].map(read)).toEqual([{ by: 'best' }, { by: 'best' }, { by: 'make' }, { by: 'buy', supplierId: null }]);
+  expect([read('buy from Hexley Joinery'), read('Bring from Barn store')]).toEqual([
+    { by: 'buy', supplierId: 12 },
+    { by: 'bring', siteId: 3 },
+  ]);
+  expect([read('buy from Nobody'), read('bring from Nowhere')]).toEqual(['There is no supplier “Nobody”.', 'There is no site “Nowhere”.']);
+  expect(read('steal')).toBe('Write how it comes as best, buy, buy from a supplier, bring from a site, or make.');
 });

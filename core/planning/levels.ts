@@ -47,3 +47,20 @@ export function wayFault(way: Way, siteId: number, { suppliers, sites }: { suppl
   if (way.siteId === siteId) return 'A site cannot bring from itself.';
   return sites.includes(way.siteId) ? null : 'There is no such site in use.';
 }
+
+const fromWords = /^(buy|bring) from (.+)$/i;
+
+/** A way as a file writes it ("best", "buy", "buy from Hexley Joinery", "bring from Barn store", "make"), or a sentence of what is wrong with it. */
+export function readWay(text: string, idOf: { supplier: (name: string) => number | undefined; site: (name: string) => number | undefined }): Way | string {
+  const word = text.trim().toLowerCase();
+  if (word === '' || word === 'best' || word === 'make') return { by: word === 'make' ? 'make' : 'best' };
+  if (word === 'buy') return { by: 'buy', supplierId: null };
+  const [, by = '', name = ''] = fromWords.exec(text.trim()) ?? [];
+  if (by === '') return 'Write how it comes as best, buy, buy from a supplier, bring from a site, or make.';
+  if (by.toLowerCase() === 'bring') {
+    const siteId = idOf.site(name);
+    return siteId === undefined ? `There is no site “${name}”.` : { by: 'bring', siteId };
+  }
+  const supplierId = idOf.supplier(name);
+  return supplierId === undefined ? `There is no supplier “${name}”.` : { by: 'buy', supplierId };
+}

@@ -1,5 +1,6 @@
 import { wayOf, type WayText } from '@larder/core/planning/levels';
 import { and, eq, notInArray, sql } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../act';
 import { itemPolicy } from '../db/schema/index';
 
@@ -15,6 +16,10 @@ interface Written {
 
 /** The way that more comes by, in one word, as the contract has it. */
 export const wayWritten = sql<WayText>`concat_ws(' ', ${itemPolicy.way}, coalesce(${itemPolicy.waySupplierId}, ${itemPolicy.waySiteId}))`;
+
+/** The same as a file writes it, with the names of its supplier and its site. */
+export const wayInFile = (supplier: PgColumn, site: PgColumn) =>
+  sql<string>`case ${itemPolicy.way} when 'bring' then 'bring from ' || ${site} when 'buy' then 'buy' || coalesce(' from ' || ${supplier}, '') else ${itemPolicy.way} end`;
 
 /** The columns that keep a way. */
 export function wayColumns(text: WayText) {
@@ -38,7 +43,7 @@ export async function keepLevels({ tx }: Act, itemId: number, rows: readonly Wri
   await tx.db.delete(itemPolicy).where(and(eq(itemPolicy.itemId, itemId), others));
   const given = kept.map(({ way, ...row }) => ({ ...row, ...wayColumns(way), itemId }));
   if (given.length === 0) return;
-  const taken = (column: string) => sql.raw(`excluded.${column}`);
+  const taken = (column: string) => sql`excluded.${sql.identifier(column)}`;
   await tx.db
     .insert(itemPolicy)
     .values(given)

@@ -215,7 +215,12 @@ describe('what is wrong with a row is told in the dry run', () => {
         ['PL-TAPE', 'Barn store', '', '2', '5'],
         ['PL-TAPE', 'Harbour shop', '', '', ''],
       ),
-    ).toEqual(['There is no bin “A-1” at Harbour shop.', 'Give the reorder point too.', 'PL-TAPE is not kept in stock: it has no reorder point.', 'new']);
+    ).toEqual([
+      'There is no bin “A-1” at Harbour shop.',
+      'Give the reorder point and the order-up-to level together.',
+      'PL-TAPE is not kept in stock: it has no reorder point.',
+      'new',
+    ]);
   });
 
   test('opening stock: not kept, below nothing, a serial that is here, a lot with another day', async () => {

@@ -9,6 +9,7 @@ import { count } from '../../kit/format';
 import { Refused, Waiting } from '../../kit/states';
 import { useTitle } from '../../kit/title';
 import { useOrderTopUpMutation, useTopUpQuery } from './api';
+import { PlanningWays } from './PlanningWays';
 import { groupOf, keyOf, SupplierProposals } from './SupplierProposals';
 
 /** Each item and site at or below its reorder point, with its arithmetic, by supplier, and what is made here. Chosen rows become purchase orders and planned work. */
@@ -44,6 +45,7 @@ export function TopUpPage() {
     <Stack>
       <PageHead sx={{ margin: 0 }}>
         <h1>Top up</h1>
+        <PlanningWays />
         <span className="quiet">{count(data.rows.length, 'proposal')}: free plus on order less short is at or below the reorder point</span>
       </PageHead>
       {made ? <DraftsMade of={made} /> : null}

@@ -4,9 +4,11 @@ import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { itemsWithFigures } from '../references';
 import { attributeValue, family, familyValue, item, itemPolicy, itemSupplier, party, place, costPool, site } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
+import { wayInFile } from '../../../documents/levels';
 import { type Source, inOrder, ownOf, figuresAt, figures } from './source';
 
 const [value1, value2, value3] = [alias(familyValue, 'value_1'), alias(familyValue, 'value_2'), alias(familyValue, 'value_3')];
+const waySite = alias(site, 'way_site');
 
 /** Price breaks as a file writes them: `100: 0.95; 500: 0.90`. */
 const breaksWritten = sql<string>`(${new QueryBuilder()
@@ -74,11 +76,16 @@ export const policies: Source = {
         bin: place.code,
         reorderPoint: plain(itemPolicy.reorderPoint),
         orderUpTo: plain(itemPolicy.orderUpTo),
+        coverDays: sql<string | null>`${itemPolicy.coverDays}::text`,
+        packSize: plain(itemPolicy.packSize),
+        way: wayInFile(party.name, waySite.name),
       })
       .from(itemPolicy)
       .innerJoin(item, eq(item.id, itemPolicy.itemId))
       .innerJoin(site, eq(site.id, itemPolicy.siteId))
       .leftJoin(place, eq(place.id, itemPolicy.binId))
+      .leftJoin(party, eq(party.id, itemPolicy.waySupplierId))
+      .leftJoin(waySite, eq(waySite.id, itemPolicy.waySiteId))
       .where(where)
       .orderBy(inOrder),
   words: item.findable,

@@ -1,0 +1,13 @@
+import { NavWays } from '../../kit/NavWays';
+
+/** The ways into planning. */
+export const PlanningWays = () => (
+  <NavWays
+    label="Planning"
+    ways={[
+      ['/planning', 'Top up'],
+      ['/planning/levels', 'Levels'],
+      ['/planning/events', 'Events'],
+    ]}
+  />
+);
