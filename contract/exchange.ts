@@ -18,6 +18,7 @@ export const exportLists = [
   'boms',
   'bins',
   'policies',
+  'demand',
   'stock',
   'past',
   'lots',

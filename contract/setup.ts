@@ -3,7 +3,7 @@ import { mostBins } from '@larder/core/setup/bins';
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { inAllOf } from './inAll';
-import { Amount, Code, Currency, Id, Money, NeededText, page, Paging, PathId, Search, ShortText, Text, Version } from './values';
+import { Amount, Code, Currency, Id, Money, MoneyOrZero, NeededText, page, Paging, PathId, Percent, Search, ShortText, Text, Typed, Version } from './values';
 
 const Named = z.object({ id: Id, code: z.string(), name: z.string() });
 
@@ -19,6 +19,24 @@ const Category = z.object({
 const retirable = { retired: z.boolean() };
 
 /** The small lists that forms choose from. */
+const Share = z.number('Give a whole number.').int('Give a whole number.').min(1, 'Give per cent from 1 to 100.').max(100, 'Give per cent from 1 to 100.');
+const Service = Typed('percent').refine((text) => Number(text) >= 50 && Number(text) < 100, 'Give per cent from 50 to below 100.');
+/** By what items are of a class, and levels are suggested. */
+const PlanningSet = z.object({
+  /** Up to these shares of the value of all that is used, in per cent, items are of class A, then of B. */
+  shareA: Share,
+  shareB: Share,
+  /** Of how many of a hundred orders each class should be there at once. */
+  serviceA: Service,
+  serviceB: Service,
+  serviceC: Service,
+  /** What one order costs, and one transfer, and what goods cost in a year while they lie, in per cent of their worth. */
+  orderCost: MoneyOrZero,
+  transferCost: MoneyOrZero,
+  holdingRate: Percent,
+});
+export type PlanningSet = z.infer<typeof PlanningSet>;
+
 export const reference = endpoint({
   method: 'GET',
   path: '/api/setup/reference',
@@ -44,6 +62,7 @@ export const reference = endpoint({
     makingDifference: z.number().nullable(),
     /** What the numbers of lots that are made consist of. */
     lotPattern: z.string(),
+    planning: PlanningSet,
     /** How much is free at a site may be seen by whom may look only at others. */
     freeSeenElsewhere: z.boolean(),
   }),
@@ -52,7 +71,7 @@ export const editCompany = endpoint({
   method: 'POST',
   path: '/api/setup/company',
   summary:
-    'Say whether people of one site see what is free at others, in how many days orders ship, how long prices of quotes hold, when the cost of what is made is asked about, and how its lots are numbered',
+    'Say whether people of one site see what is free at others, in how many days orders ship, how long prices of quotes hold, when the cost of what is made is asked about, how its lots are numbered, and by what levels are suggested',
   right: 'setup.edit',
   changes: ['setting'],
   body: z.object({
@@ -74,6 +93,10 @@ export const editCompany = endpoint({
         if (fault !== null) addIssue({ code: 'custom', message: fault });
       })
       .optional(),
+    planning: PlanningSet.refine(({ shareA, shareB }) => shareA <= shareB, {
+      message: 'B goes on from where A ends: give no less than for A.',
+      path: ['shareB'],
+    }).optional(),
   }),
   response: z.object({}),
 });

@@ -67,6 +67,7 @@ const views = {
     '/setup?section=taxes',
     '/setup?section=carriers',
     '/setup?section=making',
+    '/setup?section=planning',
     '/setup?section=attributes',
     '/inbound/suppliers',
     '/outbound/customers',

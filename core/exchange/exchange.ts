@@ -8,7 +8,20 @@ export interface ExchangeField {
   also?: readonly string[];
 }
 
-export const exchangeKeys = ['items', 'families', 'suppliers', 'terms', 'customers', 'prices', 'boms', 'bins', 'policies', 'opening', 'lots'] as const;
+export const exchangeKeys = [
+  'items',
+  'families',
+  'suppliers',
+  'terms',
+  'customers',
+  'prices',
+  'boms',
+  'bins',
+  'policies',
+  'demand',
+  'opening',
+  'lots',
+] as const;
 export type ExchangeKey = (typeof exchangeKeys)[number];
 
 export interface ExchangeKind {
@@ -177,6 +190,17 @@ export const exchangeKinds: readonly ExchangeKind[] = [
       field('coverDays', 'Days of cover', 'number', ['minimum days of cover']),
       field('packSize', 'Pack at the site', 'number'),
       field('way', 'Comes by', 'text', ['way']),
+    ],
+  },
+  {
+    key: 'demand',
+    name: 'Past demand',
+    by: ['sku', 'site', 'day'],
+    fields: [
+      sku,
+      site,
+      field('day', 'Day', 'day', ['date', 'week', 'sold on'], true),
+      field('quantity', 'Wanted', 'number', ['demand', 'sold', 'quantity sold', 'quantity'], true),
     ],
   },
   {

@@ -44,7 +44,7 @@ export interface Suggestion {
   spread: number;
   /** What is held beyond what is expected until it comes. */
   safety: number;
-  /** Null where nothing costs anything to hold. */
+  /** By what the last year wanted; null where nothing costs anything to hold. */
   economic: number | null;
   point: number;
   upTo: number;
@@ -94,9 +94,10 @@ export function suggested(days: readonly DemandDay[], holding: Holding): Suggest
   const spread = missed / Math.sqrt(week);
   const { leadDays: leadTime, leadSpread: leadTimeSpread, z, step } = holding;
   const exact = suggestedPoint({ demand: perDay, demandSpread: spread, leadTime, leadTimeSpread, z });
-  const economic = economicQuantity({ perYear: perDay * yearDays, order: holding.orderCost, holding: holding.holdingCost });
+  const perYear = mean(wanted.slice(-yearDays)) * yearDays;
+  const economic = economicQuantity({ perYear, order: holding.orderCost, holding: holding.holdingCost });
   const point = inSteps(Math.max(exact, perDay * holding.coverDays), step);
-  const many = Math.min(economic ?? perDay * withoutCost, perDay * yearDays);
+  const many = Math.min(economic ?? (perYear * withoutCost) / yearDays, perYear);
   const upTo = inSteps(point + Math.max(many, step), step);
   const past = days.slice(-yearDays).map((day) => day.wanted);
   return {

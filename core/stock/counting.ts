@@ -25,13 +25,16 @@ export const choosesItems = ({ categoryId, itemIds, classes, notSince, differedS
 export const itemClasses = ['A', 'B', 'C'] as const;
 export type ItemClass = (typeof itemClasses)[number];
 /** Up to these shares of all that is used, in per cent, items of the highest value are A, then B. */
-const upTo = { A: 80, B: 95 } as const;
+interface ClassShares {
+  A: number;
+  B: number;
+}
 
 /**
- * The class of each item by the value of what is used of it: sorted from the highest on, A while those before it come to less than 80 % of all,
- * then B until 95 %, and C the rest and whatever is not used. Items of the same value are taken in the order of their ids.
+ * The class of each item by the value of what is used of it: sorted from the highest on, A while those before it come to less than the first share (80 %) of all,
+ * then B until the second (95 %), and C the rest and whatever is not used. Items of the same value are taken in the order of their ids.
  */
-export function classesOf(items: readonly { id: number; used: Decimal }[]): Map<number, ItemClass> {
+export function classesOf(items: readonly { id: number; used: Decimal }[], upTo: ClassShares = { A: 80, B: 95 }): Map<number, ItemClass> {
   const total = sum(items.map(({ used }) => used));
   const sorted = [...items].sort((one, other) => other.used.comparedTo(one.used) || one.id - other.id);
   const classes = new Map<number, ItemClass>();

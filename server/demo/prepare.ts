@@ -18,8 +18,11 @@ import { Workshop } from './workshop';
 import { Paperwork } from './paperwork';
 import { Returning } from './returning';
 import { thisMorning } from './today';
+import { Standing } from './standing';
 import { Trade } from './trade';
-import { company } from '../db/schema/index';
+import { classifyItems } from '../areas/counts/calendar';
+import { lookAtAll } from '../areas/planning/look';
+import { company, suggestionRun } from '../db/schema/index';
 
 const zone = 'Europe/London';
 const historyDays = 548;
@@ -69,7 +72,9 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   const workshop = new Workshop(business.sites[0]?.id as number, last);
   await transaction(pool, 'write', (tx) => carriage.setUp(first(tx)));
   await transaction(pool, 'write', (tx) => invoicing.setUp(first(tx)));
-  const trade = new Trade(business, chance, last, carriage);
+  const standing = new Standing(business, business.sites[0]?.id as number, business.customers[0] as number, start);
+  await transaction(pool, 'write', (tx) => standing.setUp(first(tx)));
+  const trade = new Trade(business, chance, last, carriage, standing);
   for (let day = addDays(start, 1), n = 0; day < last; day = addDays(day, 1), n += 1) {
     if (n % 50 === 5) await db.execute(sql`vacuum analyze pool, item_site, balance, reservation, counter, document_line`);
     if (n % 100 === 10) await db.execute(sql`analyze`);
@@ -94,5 +99,8 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
   await carriage.tell(now);
   await carriage.follow(now);
   await db.execute(sql`analyze`);
+  await classifyItems(pool, now);
+  const [look] = await db.insert(suggestionRun).values({ askedAt: now.toISOString() }).returning({ id: suggestionRun.id });
+  await lookAtAll(pool, { runId: look?.id ?? 0, now });
   say(`the demo was loaded in ${Math.round((performance.now() - began) / 1000)} s`);
 }

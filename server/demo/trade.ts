@@ -25,15 +25,10 @@ import { lendEarlier } from './lending';
 import { idOf } from './idOf';
 import { takeAll } from './picking';
 import { sell } from './sell';
+import type { OpenOrder, Standing } from './standing';
 
 /** Of the last so many days what is sent goes by carrier. */
 const byCarrierDays = 24;
-
-interface OpenOrder {
-  id: number;
-  shipBy: Day;
-  siteId: number;
-}
 
 /** Trade day by day, through the same services as people use: what arrives, what is ordered, what goes out. */
 export class Trade {
@@ -47,6 +42,7 @@ export class Trade {
     private readonly dice: Dice,
     private readonly last: Day,
     private readonly carriage: Carriage,
+    private readonly standing: Standing,
   ) {}
 
   async day(act: Act): Promise<void> {
@@ -54,6 +50,8 @@ export class Trade {
     await this.dearer(act);
     for (const { orderId, part } of this.arrivals.get(act.today) ?? []) await this.arrive(act, orderId, part);
     if ([1, 4].includes(weekday(act.today))) await this.reorder(act);
+    const stands = await this.standing.day(act);
+    if (stands) this.open.push(stands);
     await this.sell(act);
     await this.ship(act);
     if (weekday(act.today) === 5) await this.putRight(act);

@@ -79,7 +79,7 @@ const to = alias(place, 'used_to');
 export async function classifyItems(pool: pg.Pool, now: Date): Promise<number> {
   return transaction(pool, 'write', async (tx) => {
     const { db } = tx;
-    const [business] = await db.select({ zone: company.timeZone, on: company.classifiedOn }).from(company);
+    const [business] = await db.select({ zone: company.timeZone, on: company.classifiedOn, A: company.shareA, B: company.shareB }).from(company);
     if (!business) return 0;
     const today = dayOf(now, business.zone);
     if (business.on === today) return 0;
@@ -99,7 +99,10 @@ export async function classifyItems(pool: pg.Pool, now: Date): Promise<number> {
       .groupBy(movementLine.itemId);
     const items = await db.select({ id: item.id }).from(item).where(eq(item.kind, 'stocked'));
     const values = new Map(used.map(({ id, used: value }) => [id, value]));
-    const classes = classesOf(items.map(({ id }) => ({ id, used: decimal(values.get(id) ?? '0') })));
+    const classes = classesOf(
+      items.map(({ id }) => ({ id, used: decimal(values.get(id) ?? '0') })),
+      business,
+    );
     await db.delete(itemClass);
     await insertRows(
       tx,

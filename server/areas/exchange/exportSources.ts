@@ -1,6 +1,6 @@
 import { bills } from './sources/bills';
 import { boms } from './sources/boms';
-import { families, items, policies, terms } from './sources/catalog';
+import { demand, families, items, policies, terms } from './sources/catalog';
 import { purchases, sales } from './sources/orders';
 import { customers, suppliers } from './sources/parties';
 import { prices } from './sources/prices';
@@ -18,6 +18,7 @@ export const sources: Record<List, Source> = {
   terms,
   bins,
   policies,
+  demand,
   stock,
   past,
   lots,

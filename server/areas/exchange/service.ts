@@ -14,6 +14,7 @@ import { attribute, importJob, keptColumns } from '../../db/schema/index';
 import { csvFile } from '../../documents/csvFile';
 import { readOffset } from '../../db/paging';
 import { bins } from './bins';
+import { demand } from './demand';
 import { families } from './families';
 import type { Importer } from './importer';
 import { items } from './items';
@@ -25,7 +26,20 @@ import { boms } from './boms';
 import { prices } from './prices';
 import { terms } from './terms';
 
-const importers: Record<contract.ImportForm['kind'], Importer> = { items, families, suppliers, terms, customers, prices, boms, bins, policies, opening, lots };
+const importers: Record<contract.ImportForm['kind'], Importer> = {
+  items,
+  families,
+  suppliers,
+  terms,
+  customers,
+  prices,
+  boms,
+  bins,
+  policies,
+  demand,
+  opening,
+  lots,
+};
 const chunk = 500;
 /** A writer that was not heard of for so long has died with its server; what it had begun was never kept. */
 const silence = 30_000;

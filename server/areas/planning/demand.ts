@@ -8,6 +8,7 @@ import { among, atSites } from '../../db/given';
 import {
   company,
   componentLine,
+  demandBefore,
   demandEvent,
   item,
   itemPolicy,
@@ -52,7 +53,8 @@ const sumOf = (quantity: SQL | PgColumn): SQL<number> => sql<number>`sum(${quant
 
 /**
  * What was wanted day by day: of confirmed orders that were not cancelled, on the day they were confirmed; of work, on the day it was released; by a site
- * that is topped up from this one, on the day it asked; and what was used up. Whether it was there is not asked. What came back was wanted all the same.
+ * that is topped up from this one, on the day it asked; what was used up; and what was
+ * brought in of the time before. Whether it was there is not asked. What came back was wanted all the same.
  */
 async function readWanted(db: Db, { itemIds, sites, today }: Looked): Promise<OnDay[]> {
   const begin = addDays(today, -lookedBack);
@@ -68,7 +70,11 @@ async function readWanted(db: Db, { itemIds, sites, today }: Looked): Promise<On
     day: sql<Day>`${day}::text`.as('day'),
     many: many.as('many'),
   });
-  const [ordered, worked, sent, usedUp] = await Promise.all([
+  const [before, ordered, worked, sent, usedUp] = await Promise.all([
+    db
+      .select(select(demandBefore.itemId, demandBefore.siteId, sql`${demandBefore.day}`, sql<number>`${demandBefore.quantity}::float8`))
+      .from(demandBefore)
+      .where(and(of(demandBefore.itemId, demandBefore.siteId), within(sql`${demandBefore.day}`))),
     db
       .select(select(salesLine.itemId, salesLine.siteId, confirmed, sumOf(sql`${salesLine.baseQuantity} - ${salesLine.direct}`)))
       .from(salesLine)
@@ -102,7 +108,7 @@ async function readWanted(db: Db, { itemIds, sites, today }: Looked): Promise<On
       .where(and(of(movementLine.itemId, used.siteId), gte(movementLine.effectiveOn, begin), lt(movementLine.effectiveOn, today)))
       .groupBy(sql`1, 2, 3`),
   ]);
-  return [...ordered, ...worked, ...sent, ...usedUp];
+  return [...before, ...ordered, ...worked, ...sent, ...usedUp];
 }
 
 /** By how much what lay in bins that are sold from changed, day by day. */
@@ -153,7 +159,7 @@ async function readApart(db: Db, { itemIds }: Looked) {
 /** The past of items at sites at which something of them was ever wanted, within the last three years. */
 export async function readPasts(db: Db, looked: Looked): Promise<ItemPast[]> {
   const { itemIds, sites, today } = looked;
-  const [wanted, changes, apartOf, standing] = await Promise.all([
+  const [wanted, changes, apartOf, standing, madeToOrder] = await Promise.all([
     readWanted(db, looked),
     readChanges(db, looked),
     readApart(db, looked),
@@ -161,7 +167,12 @@ export async function readPasts(db: Db, looked: Looked): Promise<ItemPast[]> {
       .select({ itemId: itemSite.itemId, siteId: itemSite.siteId, onHand: sql<number>`${itemSite.onHand}::float8` })
       .from(itemSite)
       .where(and(among(itemSite.itemId, itemIds), atSites(itemSite.siteId, sites))),
+    db
+      .select({ id: item.id })
+      .from(item)
+      .where(and(among(item.id, itemIds), eq(item.madeToOrder, true))),
   ]);
+  const toOrder = new Set(madeToOrder.map(({ id }) => id));
   const [wantedOf, changesOf] = [byPair(wanted), byPair(changes)];
   const onHandOf = new Map(standing.map((row) => [pairOf(row), row.onHand]));
   return [...wantedOf].map(([pair, asked]) => {
@@ -171,7 +182,8 @@ export async function readPasts(db: Db, looked: Looked): Promise<ItemPast[]> {
     const length = daysBetween(from, today);
     const perDay = new Array<number>(length).fill(0);
     for (const { day, many } of asked) perDay[daysBetween(from, day)] = (perDay[daysBetween(from, day)] ?? 0) + many;
-    const there = heldOn(length, from, onHandOf.get(pair) ?? 0, moved);
+    // What is put together when it is ordered need not lie there.
+    const there = toOrder.has(itemId) ? new Array<boolean>(length).fill(true) : heldOn(length, from, onHandOf.get(pair) ?? 0, moved);
     const apart = new Array<boolean>(length).fill(false);
     for (const { startsOn, endsOn } of apartOf(itemId, siteId))
       apart.fill(true, Math.max(0, daysBetween(from, startsOn)), Math.max(0, Math.min(length, daysBetween(from, endsOn) + 1)));
@@ -179,16 +191,20 @@ export async function readPasts(db: Db, looked: Looked): Promise<ItemPast[]> {
   });
 }
 
-/** On which of so many days from one on, until yesterday, some of it lay there in the morning or in the evening, by what lies there now and what changed. */
+/**
+ * On which of so many days from one on, until yesterday, some of it lay there in the morning or in the evening, by what lies there now and what changed.
+ * Of the days before any ever lay there nothing is known: they count as if some had.
+ */
 function heldOn(length: number, from: Day, now: number, changes: readonly OnDay[]): boolean[] {
   const changed = new Array<number>(length + 1).fill(0);
   for (const { day, many } of changes) {
     const at = Math.min(length, daysBetween(from, day));
     changed[at] = (changed[at] ?? 0) + many;
   }
-  const held = new Array<boolean>(length).fill(false);
+  const first = changes.reduce((earliest, { day }) => Math.min(earliest, daysBetween(from, day)), length);
+  const held = new Array<boolean>(length).fill(false).fill(true, 0, first);
   let evening = now - (changed[length] ?? 0);
-  for (let at = length - 1; at >= 0; at -= 1) {
+  for (let at = length - 1; at >= first; at -= 1) {
     const morning = evening - (changed[at] ?? 0);
     held[at] = evening > 0 || morning > 0;
     evening = morning;

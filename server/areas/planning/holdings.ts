@@ -16,6 +16,7 @@ import { leadsOf, sourceOf, type Came, type Source } from './leads';
 export interface Terms {
   service: ServiceLevels;
   orderCost: number;
+  transferCost: number;
   /** In a year, per cent of what goods are worth. */
   holdingRate: number;
 }
@@ -28,12 +29,13 @@ export async function readTerms(db: Db): Promise<Terms> {
       B: number(company.serviceB),
       C: number(company.serviceC),
       orderCost: number(company.orderCost),
+      transferCost: number(company.transferCost),
       holdingRate: number(company.holdingRate),
     })
     .from(company);
   if (!row) throw new Error('there is a company');
-  const { orderCost, holdingRate, ...service } = row;
-  return { service, orderCost, holdingRate };
+  const { orderCost, transferCost, holdingRate, ...service } = row;
+  return { service, orderCost, transferCost, holdingRate };
 }
 
 /** How an item is bought and held at a site, and with which levels now; null where there are none. */
@@ -106,7 +108,11 @@ export async function readHoldings(db: Db, itemIds: readonly number[], { today, 
     const pack = policy?.pack ?? (buys ? (supplier?.pack ?? 0) : 0);
     const holding = {
       ...{ leadDays: lead.days, leadSpread: lead.spread, pack, step: of.step, coverDays: policy?.coverDays ?? 0 },
-      ...{ z: quantileOf(terms.service[of.class]), orderCost: terms.orderCost, holdingCost: (of.cost * terms.holdingRate) / 100 },
+      ...{
+        z: quantileOf(terms.service[of.class]),
+        orderCost: source?.startsWith('bring') ? terms.transferCost : terms.orderCost,
+        holdingCost: (of.cost * terms.holdingRate) / 100,
+      },
     };
     const { point = null, upTo = null } = policy ?? {};
     const now = point === null || upTo === null ? null : { point, upTo, pack, leadDays: Math.round(lead.days) };

@@ -1,10 +1,12 @@
 import type * as contract from '@larder/contract/setup';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { and, desc, eq, isNull, lte, ne, sql } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { among, notNone, oneRow } from '../../db/given';
-import { jsonRows, jsonValues } from '../../db/json';
+import { jsonRow, jsonRows, jsonValues } from '../../db/json';
 import { everyWord } from '../../db/paging';
+import { plain } from '../../db/text';
 import { balance, category, company, department, place, reason, site, taxCode, taxRate, unit } from '../../db/schema/index';
 
 export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<typeof contract.reference>> {
@@ -70,6 +72,7 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
       shipDays: sql<number>`(${db.select({ days: company.shipDays }).from(company)})`,
       quoteDays: sql<number>`(${db.select({ days: company.quoteDays }).from(company)})`,
       makingDifference: sql<number | null>`(${db.select({ percent: company.makingDifference }).from(company)})`,
+      planning: planningSet(db),
       lotPattern: sql<string>`(${db.select({ pattern: company.lotPattern }).from(company)})`,
       freeSeenElsewhere: sql<boolean>`(${db.select({ seen: company.freeSeenElsewhere }).from(company)})`,
     })
@@ -77,6 +80,17 @@ export async function reference({ tx: { db }, today }: Act): Promise<ResponseOf<
   if (!row) throw new Error('one row was asked for');
   return row;
 }
+
+/** By what items are of a class, and levels are suggested. */
+const planningSet = (db: Act['tx']['db']) => {
+  const money = (column: PgColumn) => sql<string>`round(${column}, 2)::text`;
+  const { shareA, shareB } = company;
+  const set = {
+    ...{ shareA, shareB, serviceA: plain(company.serviceA), serviceB: plain(company.serviceB), serviceC: plain(company.serviceC) },
+    ...{ orderCost: money(company.orderCost), transferCost: money(company.transferCost), holdingRate: plain(company.holdingRate) },
+  };
+  return sql<contract.PlanningSet>`(${db.select({ set: jsonRow(set) }).from(company)})`;
+};
 
 type BinQuery = { siteId?: number | undefined; q?: string | undefined; ids?: number[]; retired?: 'without' | 'with' };
 

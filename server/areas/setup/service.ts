@@ -18,8 +18,10 @@ import { bins } from './queries';
 export { createParty } from './parties';
 
 /** What the business has decided for everybody. */
-export async function editCompany({ tx }: Act, decided: BodyOf<typeof contract.editCompany>): Promise<Record<string, never>> {
-  if (Object.keys(decided).length > 0) await tx.db.update(company).set(decided);
+export async function editCompany({ tx }: Act, { planning, ...decided }: BodyOf<typeof contract.editCompany>): Promise<Record<string, never>> {
+  const set = { ...decided, ...planning };
+  // By other shares items are of other classes: they are reckoned anew.
+  if (Object.keys(set).length > 0) await tx.db.update(company).set(planning ? { ...set, classifiedOn: null } : set);
   return {};
 }
 

@@ -1,3 +1,12 @@
+CREATE TABLE "demand_before" (
+	"item_id" integer NOT NULL,
+	"site_id" integer NOT NULL,
+	"day" date NOT NULL,
+	"quantity" numeric(18, 4) NOT NULL,
+	CONSTRAINT "demand_before_item_id_site_id_day_pk" PRIMARY KEY("item_id","site_id","day"),
+	CONSTRAINT "demand_before_quantity" CHECK ("demand_before"."quantity" >= 0)
+);
+--> statement-breakpoint
 CREATE TABLE "demand_event" (
 	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "demand_event_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
 	"name" text NOT NULL,
@@ -69,6 +78,7 @@ ALTER TABLE "company" ADD COLUMN "service_a" numeric(18, 4) DEFAULT '98' NOT NUL
 ALTER TABLE "company" ADD COLUMN "service_b" numeric(18, 4) DEFAULT '95' NOT NULL;--> statement-breakpoint
 ALTER TABLE "company" ADD COLUMN "service_c" numeric(18, 4) DEFAULT '90' NOT NULL;--> statement-breakpoint
 ALTER TABLE "company" ADD COLUMN "order_cost" numeric(18, 4) DEFAULT '12' NOT NULL;--> statement-breakpoint
+ALTER TABLE "company" ADD COLUMN "transfer_cost" numeric(18, 4) DEFAULT '2' NOT NULL;--> statement-breakpoint
 ALTER TABLE "company" ADD COLUMN "holding_rate" numeric(18, 4) DEFAULT '20' NOT NULL;--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "cover_days" integer;--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "pack_size" numeric(18, 4);--> statement-breakpoint
@@ -78,6 +88,8 @@ ALTER TABLE "item_policy" ADD COLUMN "way_site_id" integer;--> statement-breakpo
 ALTER TABLE "item_policy" ADD COLUMN "per_day" numeric(18, 4);--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "point" numeric(18, 4) GENERATED ALWAYS AS (case when reorder_point is not null then greatest(reorder_point, ceil(per_day * cover_days)) end) STORED;--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "up_to" numeric(18, 4) GENERATED ALWAYS AS (order_up_to + greatest(ceil(per_day * cover_days) - reorder_point, 0)) STORED;--> statement-breakpoint
+ALTER TABLE "demand_before" ADD CONSTRAINT "demand_before_item_id_item_id_fk" FOREIGN KEY ("item_id") REFERENCES "public"."item"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "demand_before" ADD CONSTRAINT "demand_before_site_id_site_id_fk" FOREIGN KEY ("site_id") REFERENCES "public"."site"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "demand_event" ADD CONSTRAINT "demand_event_site_id_site_id_fk" FOREIGN KEY ("site_id") REFERENCES "public"."site"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "demand_event" ADD CONSTRAINT "demand_event_category_id_category_id_fk" FOREIGN KEY ("category_id") REFERENCES "public"."category"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "demand_event" ADD CONSTRAINT "demand_event_item_id_item_id_fk" FOREIGN KEY ("item_id") REFERENCES "public"."item"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

@@ -31,8 +31,9 @@ export const company = pgTable(
     serviceA: quantity('service_a').notNull().default('98'),
     serviceB: quantity('service_b').notNull().default('95'),
     serviceC: quantity('service_c').notNull().default('90'),
-    /** What it costs to place and take in one order, and what goods cost in a year while they lie, in per cent of their worth. */
+    /** What it costs to place and take in one order, and to send and take in one transfer, and what goods cost in a year while they lie, in per cent of their worth. */
     orderCost: quantity('order_cost').notNull().default('12'),
+    transferCost: quantity('transfer_cost').notNull().default('2'),
     holdingRate: quantity('holding_rate').notNull().default('20'),
     /** The day the classes of items were reckoned last. */
     classifiedOn: date('classified_on'),

@@ -11,7 +11,18 @@ interface Site {
 
 /** A row for each site, empty where nothing was said yet. */
 const atEach = (sites: readonly Site[], rows: Written['policies']): Written['policies'] =>
-  sites.map(({ id }) => rows.find(({ siteId }) => siteId === id) ?? { siteId: id, binId: null, reorderPoint: null, orderUpTo: null, coverDays: null, packSize: null, way: 'best' });
+  sites.map(
+    ({ id }) =>
+      rows.find(({ siteId }) => siteId === id) ?? {
+        siteId: id,
+        binId: null,
+        reorderPoint: null,
+        orderUpTo: null,
+        coverDays: null,
+        packSize: null,
+        way: 'best',
+      },
+  );
 
 /** What is said of an item beside what is typed, when it is saved. */
 export type Decision = Partial<Pick<ItemForm, 'retired' | 'retiredInUse' | 'oddBarcodes' | 'sharedBarcodes'>>;

@@ -14,7 +14,7 @@ import { BottomBar } from '../../kit/BottomBar';
 import { useForm } from '../../kit/form';
 import { fieldsOf } from '../../kit/formFields';
 import { FormFrame } from '../../kit/FormFrame';
-import { quantity } from '../../kit/format';
+import { count, quantity } from '../../kit/format';
 import { Card, Fields, PageHead, Split, Stack } from '../../kit/layout';
 import { useVersionOf } from '../../kit/row';
 import { Refused, Waiting } from '../../kit/states';
@@ -114,16 +114,7 @@ function Told({ row, past, events }: Detail & { past: Past }) {
             suggested={{ point: past.point, upTo: past.upTo, daysOut: past.suggested.daysOut, averageStock: past.suggested.averageStock }}
             unitCost={row.unitCost}
           />
-          <p className="pad quiet">
-            {[
-              levelsInWords(row),
-              wayInWords(row),
-              row.suggested?.decision ? `${row.suggested.decision}${row.suggested.reason === '' ? '' : `: ${row.suggested.reason}`}` : '',
-            ]
-              .filter((part) => part !== '')
-              .join('; ')}
-            .
-          </p>
+          <Besides row={row} />
         </Card>
         <Decision row={row} past={past} />
         <Tried past={past} />
@@ -131,6 +122,18 @@ function Told({ row, past, events }: Detail & { past: Past }) {
       </Stack>
     </Split>
   );
+}
+
+/** What else is said of how it is topped up there, and what was decided. */
+function Besides({ row }: { row: LevelRow }) {
+  const { coverDays, packSize, suggested } = row;
+  const besides = [
+    coverDays === null ? '' : `At least ${count(coverDays, 'day')} are covered.`,
+    packSize === null ? '' : `It comes in packs of ${quantity(packSize)}.`,
+    row.way === 'best' ? '' : `More comes ${wayInWords(row)}.`,
+    suggested?.decision ? `The suggestion was ${suggested.decision}${suggested.reason === '' ? '' : `: ${suggested.reason}`}.` : '',
+  ].filter((sentence) => sentence !== '');
+  return besides.length === 0 ? null : <p className="pad quiet">{besides.join(' ')}</p>;
 }
 
 /** How each way of forecasting did on the last weeks, which it was not set by. */
@@ -147,7 +150,7 @@ function Tried({ past }: { past: Past }) {
           <TableRow>
             <TableCell>Way</TableCell>
             <TableCell align="right">Error, last {first.weeks} weeks</TableCell>
-            <TableCell align="right">Said too</TableCell>
+            <TableCell align="right">On average</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -156,7 +159,7 @@ function Tried({ past }: { past: Past }) {
               <TableCell>{nth === 0 ? <b>{methodWords[method]}</b> : methodWords[method]}</TableCell>
               <TableCell align="right">{share(meanError)}</TableCell>
               <TableCell align="right" className="quiet">
-                {Math.abs(bias) < 0.02 * Math.max(average, 0.5) ? '' : `${bias > 0 ? 'little' : 'much'} by ${share(Math.abs(bias))}`}
+                {Math.abs(bias) < 0.02 * Math.max(average, 0.5) ? '' : `${share(Math.abs(bias))} too ${bias > 0 ? 'little' : 'much'}`}
               </TableCell>
             </TableRow>
           ))}

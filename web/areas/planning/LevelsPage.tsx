@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
 import Popover from '@mui/material/Popover';
+import { styled } from '@mui/material/styles';
 import { levelSorts, type LevelRow } from '@larder/contract/levels';
 import { patterns } from '@larder/core/planning/forecast/pattern';
 import { itemClasses } from '@larder/core/stock/counting';
@@ -71,7 +72,12 @@ export function LevelsPage() {
       keptAs="levels"
       out={{ list: 'policies', called: 'levels', only: { q: filter.q } }}
       title="Levels"
-      beside={<PlanningWays />}
+      beside={
+        <>
+          <PlanningWays />
+          <LookBar />
+        </>
+      }
       address={address}
       find={{ label: 'Find items', placeholder: 'SKU or name' }}
       filters={
@@ -79,7 +85,6 @@ export function LevelsPage() {
           <AddressTabs label="Which of them" address={address} name="state" options={states} />
           <CategoryFilter address={address} />
           <MoreFilters address={address} />
-          <LookBar />
         </>
       }
       choosing={{
@@ -189,15 +194,15 @@ const columnsOf = (may: boolean, chosen: readonly LevelRow[], toggle: (row: Leve
       </>
     ),
   },
-  { name: 'At', cell: (row) => <span className="quiet">{row.site}</span> },
-  { name: 'Class', wide: true, cell: (row) => row.class },
+  { name: 'At', cell: (row) => <OneLine className="quiet">{row.site}</OneLine> },
+  { name: 'Class', wide: true, apart: true, cell: (row) => row.class },
   { name: 'Demand', wide: true, cell: (row) => (row.suggested ? patternWords[row.suggested.pattern] : <span className="quiet">none</span>) },
   { name: 'Wanted in a year', sort: 'wanted', number: true, wide: true, cell: (row) => (row.suggested ? quantity(row.suggested.wantedYear, true) : '') },
   {
     name: 'As it is',
     cell: (row) => (
       <>
-        {levelsInWords(row)}
+        <OneLine>{levelsInWords(row)}</OneLine>
         <small className="quiet name">{wayInWords(row)}</small>
       </>
     ),
@@ -209,9 +214,9 @@ const columnsOf = (may: boolean, chosen: readonly LevelRow[], toggle: (row: Leve
         ''
       ) : (
         <>
-          <b>
+          <OneLine className="strong">
             {quantity(row.suggested.point)}, up to {quantity(row.suggested.upTo)}
-          </b>
+          </OneLine>
           {row.suggested.decision === null ? null : (
             <small className="quiet name">
               {row.suggested.decision}
@@ -229,6 +234,9 @@ const columnsOf = (may: boolean, chosen: readonly LevelRow[], toggle: (row: Leve
     cell: (row) => (row.suggested ? `${row.suggested.daysOutNow ?? '–'} → ${row.suggested.daysOut}` : ''),
   },
 ];
+
+// What stands in each row has a style that is made once.
+const OneLine = styled('span')({ whiteSpace: 'nowrap' });
 
 /** What a row of the list is about: its levels beside those suggested, and what each would have meant. */
 function LevelPeek({ row }: { row: LevelRow }) {

@@ -11,8 +11,8 @@ export const patternWords: Record<Pattern, string> = {
   new: 'new',
   steady: 'steady',
   seasonal: 'seasonal',
-  trending: 'rising or falling',
-  lumpy: 'now and then',
+  trending: 'trending',
+  lumpy: 'lumpy',
 };
 
 export const methodWords: Record<MethodName, string> = {
@@ -20,7 +20,7 @@ export const methodWords: Record<MethodName, string> = {
   smoothed: 'Smoothed',
   trend: 'Smoothed, with a trend',
   season: 'Season and trend',
-  lumpy: 'For what comes now and then',
+  lumpy: 'For lumpy demand',
 };
 
 /** An estimate as one reads it: with a decimal while it is small. */

@@ -14,6 +14,7 @@ import { Making } from './Making';
 import { Numbers } from './Numbers';
 import { Papers } from './Papers';
 import { People } from './People';
+import { Planning } from './Planning';
 import { Reasons } from './Reasons';
 import { Selling } from './Selling';
 import { Sites } from './Sites';
@@ -30,6 +31,7 @@ const sections = [
   ['carriers', 'Carriers'],
   ['selling', 'Selling'],
   ['making', 'Making'],
+  ['planning', 'Planning'],
   ['papers', 'Papers'],
   ['numbers', 'Numbers'],
   ['attributes', 'Own attributes'],
@@ -61,6 +63,7 @@ export function SetupPage() {
       {section === 'carriers' ? <Carriers /> : null}
       {reference && section === 'selling' ? <Selling now={reference} /> : null}
       {reference && section === 'making' ? <Making now={reference} /> : null}
+      {reference && section === 'planning' ? <Planning now={reference.planning} /> : null}
       {section === 'papers' ? <Papers /> : null}
       {data && section === 'numbers' ? <Numbers rows={data.numbers} /> : null}
       {data && section === 'attributes' ? <Attributes /> : null}

@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import { atSites } from '../../../db/given';
 import { alias, QueryBuilder } from 'drizzle-orm/pg-core';
 import { itemsWithFigures } from '../references';
-import { attributeValue, family, familyValue, item, itemPolicy, itemSupplier, party, place, costPool, site } from '../../../db/schema/index';
+import { attributeValue, demandBefore, family, familyValue, item, itemPolicy, itemSupplier, party, place, costPool, site } from '../../../db/schema/index';
 import { plain } from '../../../db/text';
 import { wayInFile } from '../../../documents/levels';
 import { type Source, inOrder, ownOf, figuresAt, figures } from './source';
@@ -90,4 +90,17 @@ export const policies: Source = {
       .orderBy(inOrder),
   words: item.findable,
   at: (sites) => atSites(itemPolicy.siteId, sites),
+};
+
+export const demand: Source = {
+  read: (db, where) =>
+    db
+      .select({ sku: item.sku, site: site.name, day: sql<string>`${demandBefore.day}::text`, quantity: plain(demandBefore.quantity) })
+      .from(demandBefore)
+      .innerJoin(item, eq(item.id, demandBefore.itemId))
+      .innerJoin(site, eq(site.id, demandBefore.siteId))
+      .where(where)
+      .orderBy(sql`1, 2, 3`),
+  words: item.findable,
+  at: (sites) => atSites(demandBefore.siteId, sites),
 };
