@@ -3,6 +3,7 @@ import { measureImport } from './importing';
 import { measureLive } from './live';
 import { measureMaking } from './making';
 import { measurePastDays } from './pastDays';
+import { measurePlanning } from './planning';
 import { measurePosting } from './posting';
 import { measureScanning } from './scanning';
 import { measureScrolling } from './scrolling';
@@ -32,6 +33,7 @@ const measures: Record<string, () => Promise<Figure[]>> = {
   live: () => measureLive(server),
   making: () => measureMaking(server, pool),
   work: () => measureWork(server, pool),
+  planning: () => measurePlanning(server, pool),
   search: () => measureSearch(server),
   scrolling: () => measureScrolling(server),
   'first-load': () => measureFirstLoad(server),

@@ -1,3 +1,4 @@
+import { isNumber } from '@larder/core/number';
 import { methodNames } from '@larder/core/planning/forecast/methods';
 import { patterns } from '@larder/core/planning/forecast/pattern';
 import { leadFroms } from '@larder/core/planning/leadTime';
@@ -32,6 +33,9 @@ export const levelFields = {
 
 /** What does not go together in levels, at its field. */
 export const refuseLevels = (levels: Parameters<typeof levelFaults>[0], context: z.RefinementCtx): void => {
+  const { reorderPoint, orderUpTo, packSize } = levels;
+  // What is no number is refused as such.
+  if ([reorderPoint, orderUpTo, packSize].some((text) => text !== null && !isNumber(text, 'quantityOrNone'))) return;
   for (const { field, sentence } of levelFaults(levels)) context.addIssue({ code: 'custom', message: sentence, path: [field] });
 };
 

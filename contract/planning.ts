@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { endpoint } from './endpoint';
 import { moved } from './nouns';
-import { Amount, Cost, Day, Id, PathId, Quantity } from './values';
+import { Amount, Cost, Day, Id, PathId, Quantity, ShortText } from './values';
 
+/** How more is to come: from a supplier, from another site, or made there. */
+export const topUpWays = ['buy', 'bring', 'make'] as const;
 const TopUpRow = z.object({
   itemId: Id,
   sku: z.string(),
@@ -11,53 +13,115 @@ const TopUpRow = z.object({
   step: z.string(),
   siteId: Id,
   site: z.string(),
+  by: z.enum(topUpWays),
   supplierId: Id.nullable(),
   supplier: z.string().nullable(),
-  /** A bill of materials in use says of what it is made. */
-  made: z.boolean(),
+  fromSiteId: Id.nullable(),
+  fromSite: z.string().nullable(),
+  /** Why it is not as the way of the item has it. */
+  note: z.enum(['supplier-retired', 'giver-short', 'no-bill']).nullable(),
   free: Amount,
   onOrder: Amount,
   /** To come from other sites. */
   coming: Amount,
+  /** On drafts of orders and in planned work. */
+  drafted: Amount,
   short: Amount,
   position: Amount,
   reorderPoint: Amount,
   orderUpTo: Amount,
+  /** Days that are to be covered, where they raise the point. */
+  coverDays: z.number().nullable(),
   packSize: Amount,
   minimum: Amount,
   propose: Amount,
   price: Cost.nullable(),
   amount: Cost.nullable(),
+  /** The next price break: how many that are, what all of them cost more than these, and what is saved on them. */
+  nextBreak: z.object({ quantity: Amount, price: Cost, costs: Cost, saves: Cost }).nullable(),
+  /** Of one base unit, where it is known. */
+  weightKg: Amount.nullable(),
+  volumeM3: Amount.nullable(),
+  putOff: z.object({ until: Day, reason: z.string(), person: z.string() }).nullable(),
 });
 export type TopUpRow = z.infer<typeof TopUpRow>;
+const topUpShows = ['stock', 'item', 'party', 'purchase', 'transfer', 'work', 'place', 'bom'] as const;
 export const topUpList = endpoint({
   method: 'GET',
   path: '/api/planning/top-up',
-  summary: 'Each item and site at or below its reorder point, with what to order',
+  summary: 'Each item and site at or below its reorder point, with what to bring, make or order',
   right: 'look',
-  shows: ['stock', 'item', 'party', 'purchase', 'place'],
+  shows: [...topUpShows],
   seenBy: 'sites',
-  query: z.object({ siteId: PathId.optional() }),
-  response: z.object({ rows: z.array(TopUpRow) }),
+  query: z.object({ siteId: PathId.optional(), itemId: PathId.optional() }),
+  response: z.object({
+    rows: z.array(TopUpRow),
+    /** What suppliers ask an order to come to at least. */
+    minimums: z.array(z.object({ supplierId: Id, amount: Amount })),
+  }),
+});
+export const topUpFill = endpoint({
+  method: 'GET',
+  path: '/api/planning/top-up/fill',
+  summary: 'What else of a supplier would be wanted soonest at a site: up to its level, the first to run low first',
+  right: 'look',
+  shows: [...topUpShows],
+  seenBy: 'sites',
+  query: z.object({ supplierId: PathId, siteId: PathId }),
+  response: z.object({
+    rows: z.array(
+      TopUpRow.extend({
+        /** Days until it would be at its point, at the rate it is wanted; null where that is not known. */
+        days: z.number().nullable(),
+      }),
+    ),
+  }),
 });
 export const orderTopUp = endpoint({
   method: 'POST',
   path: '/api/planning/top-up',
-  summary: 'Turn chosen proposals into purchase orders, one for each supplier and site, and into planned work orders where it is made',
+  summary:
+    'Turn chosen proposals into purchase orders, one for each supplier and site, into transfers, one for each pair of sites, and into planned work orders',
   right: 'planning.top-up',
   changes: moved,
   body: z.object({
     rows: z
-      // Without a supplier it is made.
-      .array(z.object({ itemId: Id, siteId: Id, supplierId: Id.nullable(), quantity: Quantity }))
+      // From a supplier, from a site; from neither it is made.
+      .array(
+        z.object({
+          itemId: Id,
+          siteId: Id,
+          supplierId: Id.nullable().default(null),
+          fromSiteId: Id.nullable().default(null),
+          quantity: Quantity,
+          /** The position that the proposal was made from: ordered meanwhile by somebody else, it is refused. */
+          position: Amount.optional(),
+        }),
+      )
       .min(1, 'Choose at least one proposal.')
       .max(500),
     place: z.boolean().default(false),
   }),
   response: z.object({
     orders: z.array(z.object({ id: Id, number: z.string(), supplier: z.string() })),
+    transfers: z.array(z.object({ id: Id, number: z.string(), from: z.string(), to: z.string() })),
     work: z.array(z.object({ id: Id, number: z.string(), sku: z.string() })),
   }),
+});
+export const putOffTopUp = endpoint({
+  method: 'POST',
+  path: '/api/planning/top-up/put-off',
+  summary: 'Put a proposal off until a day, or take it up again',
+  right: 'planning.top-up',
+  changes: ['stock'],
+  body: z.object({
+    itemId: Id,
+    siteId: Id,
+    /** Null: it is taken up again. */
+    until: Day.nullable(),
+    reason: ShortText.default(''),
+  }),
+  response: z.object({}),
 });
 
 const OpenCounts = z.object({

@@ -230,6 +230,7 @@ const Party = z.object({
   contacts: z.array(Contact),
   retired: z.boolean(),
   leadDays: z.number(),
+  minimumOrder: Amount.nullable(),
   /** Days that a customer has to pay in. */
   payDays: z.number(),
   taxCodeId: Id.nullable(),
@@ -260,6 +261,8 @@ const PartyFacts = {
   notes: Text.default(''),
   contacts: z.array(Contact).max(50, 'At most 50 people.').default([]),
   leadDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(7),
+  /** In company currency, what a supplier asks an order to come to at least; null: nothing. */
+  minimumOrder: Money.nullable().default(null),
   /** Days that a customer has to pay in. */
   payDays: z.number().int('Give whole days.').min(0, 'Give days from 0 to 365.').max(365, 'Give days from 0 to 365.').default(30),
   /** The tax a supplier charges on everything; null: as each item says. */

@@ -95,6 +95,7 @@ export async function setUp(act: Act): Promise<Larkmoor> {
         policies: at.map(({ id, share }) => ({
           siteId: id,
           binId: bins.get(id) ?? null,
+          way: 'buy' as const,
           ...levels(one, share, suppliers.find(({ name }) => name === one.supplier)?.leadDays ?? 7),
         })),
       }),

@@ -20,6 +20,7 @@ import { Returning } from './returning';
 import { thisMorning } from './today';
 import { Standing } from './standing';
 import { Trade } from './trade';
+import { setWays } from './ways';
 import { classifyItems } from '../areas/counts/calendar';
 import { lookAtAll } from '../areas/planning/look';
 import { company, suggestionRun } from '../db/schema/index';
@@ -95,6 +96,7 @@ async function loadDemo(pool: pg.Pool, now: Date, say: (text: string) => void): 
     await paperwork.thisMorning(act);
     await carriage.thisMorning(act);
     await returning.thisMorning(act);
+    await setWays(act);
   });
   await carriage.tell(now);
   await carriage.follow(now);

@@ -10,7 +10,7 @@ import { receive } from '../areas/inbound/receive';
 
 import { endSale } from '../areas/outbound/service';
 import { dispatch } from '../areas/outbound/dispatch';
-import { topUpList } from '../areas/planning/queries';
+import { topUpList } from '../areas/planning/topUp';
 import { orderTopUp } from '../areas/planning/service';
 import { correct } from '../areas/stock/service';
 import { reverse } from '../ledger/reverse';
@@ -97,7 +97,7 @@ export class Trade {
 
   private async reorder(act: Act): Promise<void> {
     const rows = (await topUpList(act)).flatMap((row) =>
-      row.supplierId === null ? [] : [{ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId, quantity: row.propose }],
+      row.supplierId === null ? [] : [{ itemId: row.itemId, siteId: row.siteId, supplierId: row.supplierId, fromSiteId: null, quantity: row.propose }],
     );
     if (rows.length === 0) return;
     const { orders } = await orderTopUp(act, { rows, place: true });

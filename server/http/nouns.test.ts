@@ -18,6 +18,7 @@ import * as inbound from '@larder/contract/inbound';
 import { endpoints } from '@larder/contract/index';
 import * as invoices from '@larder/contract/invoices';
 import * as landed from '@larder/contract/landed';
+import * as levels from '@larder/contract/levels';
 import * as lists from '@larder/contract/lists';
 import * as making from '@larder/contract/making';
 import * as margin from '@larder/contract/margin';
@@ -178,6 +179,9 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
     [planning.openCounts, {}],
     [planning.today, {}],
     [planning.topUpList, {}],
+    [levels.listLevels, { query: { state: 'all' } }],
+    [levels.listEvents, {}],
+    [levels.lastLook, {}],
     [lists.keptViews, {}],
     [lists.keptLayouts, {}],
     [post.listLetters, {}],
@@ -392,6 +396,11 @@ test('whatever is shown anew after a write, the write had said it changes', asyn
   const { id: personId } = await write(colleagues.addPerson, { body: { ...hired, password: 'two owls in a drawer' } });
   await write(colleagues.editPerson, { ...of(personId), body: { ...hired, name: 'Rosa Fenn', password: null } });
   await write(colleagues.retirePerson, { ...of(personId), body: { retired: true } });
+  await write(levels.createEvent, { body: { name: 'Fair', startsOn: '2026-03-01', endsOn: '2026-03-02' } });
+  await write(levels.setLevels, { body: { rows: [{ itemId, siteId }], set: { reorderPoint: '3', orderUpTo: '9' } } });
+  await write(planning.putOffTopUp, { body: { itemId, siteId, until: '2026-12-24' } });
+  // What it goes on with changes levels after its answer: it comes last.
+  await write(levels.startLook, {});
   // All the rest was shown anew by something, so that the test would have seen it unsaid.
   const unmoved = ['/api/catalog/families', '/api/inbound/suppliers/:id/terms', '/api/stock/lots/:id/trace', '/api/books/handover/documents', '/api/people/me'];
   expect(looked.filter(([endpoint]) => !seen.has(endpoint)).map(([{ path }]) => path)).toEqual(unmoved);

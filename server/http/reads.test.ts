@@ -19,6 +19,7 @@ import * as gaps from '@larder/contract/gaps';
 import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
+import * as levels from '@larder/contract/levels';
 import * as planning from '@larder/contract/planning';
 import * as recalls from '@larder/contract/recalls';
 import * as reminders from '@larder/contract/reminders';
@@ -285,6 +286,10 @@ beforeAll(async () => {
     [takingApart.listApart, { query: { siteId } }],
     [takingApart.getApart, of(apart.id as number)],
     [planning.topUpList, { query: { siteId } }],
+    [planning.topUpFill, { query: { siteId, supplierId: business.supplierId } }],
+    [levels.listLevels, { query: { siteId } }],
+    [levels.levelsInAll, { query: { siteId } }],
+    [levels.getLevel, { params: { itemId, siteId } }],
     [planning.openCounts, { query: { siteId } }],
     [planning.today, { query: { siteId } }],
     [exchange.exportFile, { params: { list: 'stock' }, body: { fields: 'sku,site,onHand', format: 'csv', siteId } }],
@@ -360,6 +365,8 @@ beforeAll(async () => {
     [planning.openCounts, {}],
     [planning.today, {}],
     [planning.topUpList, {}],
+    [levels.listLevels, {}],
+    [levels.levelsInAll, {}],
     [post.listLetters, {}],
     ...(['stock', 'purchases', 'sales', 'trail', 'lots', 'policies', 'items'] as const).map((list) => [
       exchange.exportFile,

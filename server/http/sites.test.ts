@@ -276,6 +276,7 @@ beforeAll(async () => {
     [returns.editReturn, { params: { id: expected.id }, body: { ...back, version: 1 } }],
     [returns.discardReturn, { params: { id: unwanted.id }, body: { version: 1, discarded: true } }],
     [planning.orderTopUp, { body: { rows: [{ supplierId: business.supplierId, siteId: business.siteId, itemId, quantity: '1' }] } }],
+    [planning.putOffTopUp, { body: { siteId: business.siteId, itemId, until: '2027-01-04' } }],
     [post.sendOrder, { params: { id: open.id }, body: { to: 'orders@supplier.example', subject: 'An order', text: 'Please send.' } }],
     [post.sendAgain, { params: { id: letter.id } }],
     [post.sendSaleAgain, { params: { id: saleLetter.id } }],

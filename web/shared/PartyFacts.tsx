@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { Party } from '@larder/contract/setup';
 import { useFieldArray, useFormContext } from 'react-hook-form';
-import { fieldsOf, upper, useReadOnly, wholeOrNone } from '../kit/formFields';
+import { fieldsOf, orNone, upper, useReadOnly, wholeOrNone } from '../kit/formFields';
 import { Card, Fields, Stack } from '../kit/layout';
 import { useMeQuery } from './me';
 import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';

@@ -11,6 +11,7 @@ import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
 import { bomsInUse } from '../making/service';
 import { sales } from '../outbound/queries';
+import { lowOnes, topUpList } from './topUp';
 import { atSites, oneRow, positive } from '../../db/given';
 import {
   binDoubt,
@@ -39,80 +40,18 @@ import { saleAt } from '../../documents/seen';
 import { usedDays, usedSince } from '../../documents/used';
 import { belowPoint } from '../stock/queries';
 
-/** Items and sites at or below their reorder point, in use. */
-const isLow = and(isNotNull(itemPolicy.point), isNull(item.retiredAt), belowPoint(itemSite));
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
-/** Each item and site at or below its reorder point, with what to order from its first supplier, grouped by supplier. */
-export async function topUpList({ tx, today, sites }: Act, siteId?: number, most = 10_000): Promise<contract.TopUpRow[]> {
-  const { db } = tx;
-  const { itemId, supplierId, packSize, minimum, price, breaks } = itemSupplier;
-  const first = db
-    .select({ itemId, supplierId, packSize, minimum, price, breaks })
-    .from(itemSupplier)
-    .where(eq(itemId, item.id))
-    .orderBy(itemSupplier.position)
-    .limit(1)
-    .as('first_supplier');
-  const orNone = (column: PgColumn) => sql<string>`trim_scale(coalesce(${column}, 0))`;
-  const candidates = await db
-    .select({
-      itemId: item.id,
-      sku: item.sku,
-      name: item.name,
-      unit: unit.code,
-      step: plain(unit.step),
-      siteId: site.id,
-      site: site.name,
-      supplierId: first.supplierId,
-      supplier: party.name,
-      made: sql<boolean>`${exists(bomsInUse({ tx, today }, eq(bom.itemId, item.id)))}`,
-      free: orNone(itemSite.free),
-      onOrder: orNone(itemSite.onOrder),
-      coming: orNone(itemSite.coming),
-      short: orNone(itemSite.short),
-      reorderPoint: sql<string>`${plain(itemPolicy.point)}`,
-      orderUpTo: sql<string>`${plain(itemPolicy.upTo)}`,
-      packSize: sql<string>`trim_scale(coalesce(${first.packSize}, ${unit.step}))`,
-      minimum: orNone(first.minimum),
-      price: sql<string | null>`trim_scale(coalesce(${first.price}, ${item.purchasePrice}))`,
-      breaks: sql<PriceBreak[]>`coalesce(${first.breaks}, '[]')`,
-    })
-    .from(itemPolicy)
-    .innerJoin(item, eq(item.id, itemPolicy.itemId))
-    .innerJoin(unit, eq(unit.id, item.unitId))
-    .innerJoin(site, eq(site.id, itemPolicy.siteId))
-    .leftJoin(itemSite, figures)
-    .leftJoinLateral(first, sql`true`)
-    .leftJoin(party, eq(party.id, first.supplierId))
-    .where(and(isLow, atSites(site.id, sites('look', siteId))))
-    .orderBy(sql`${party.name} nulls last`, site.id, lower(item.sku))
-    .limit(most);
-  return candidates.flatMap(({ breaks: own, ...row }) => {
-    const standing = {
-      free: decimal(row.free),
-      incoming: decimal(row.onOrder).plus(row.coming),
-      short: decimal(row.short),
-      reorderPoint: decimal(row.reorderPoint),
-      orderUpTo: decimal(row.orderUpTo),
-      packSize: decimal(row.packSize),
-      minimum: decimal(row.minimum),
-    };
-    const propose = topUp(standing);
-    if (propose === null) return [];
-    const paid = priceOf({ price: row.price, breaks: own }, propose);
-    const amount = paid?.times(propose).toFixed(2) ?? null;
-    return [{ ...row, price: paid?.toFixed() ?? null, position: quantityText(position(standing)), propose: quantityText(propose), amount }];
-  });
-}
-
+/** How many that run low Today shows at most. */
+const mostLow = 100;
 /** Orders to ship within so many days are Today's. */
 const soon = 7;
 
 /** How much waits in each area; what is counted is what the lists there hold. */
-export async function openCounts({ tx, today: day, sites }: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
-  const { db } = tx;
-  const seen = sites('look', siteId);
+export async function openCounts(act: Act, siteId?: number): Promise<ResponseOf<typeof contract.openCounts>> {
+  const { db } = act.tx;
+  const day = act.today;
+  const seen = act.sites('look', siteId);
   const at = (column: PgColumn) => atSites(column, seen);
   const toCome = db
     .select({ one: sql`1` })
@@ -123,16 +62,10 @@ export async function openCounts({ tx, today: day, sites }: Act, siteId?: number
     .from(salesLine)
     .where(and(eq(salesLine.orderId, salesOrder.id), lt(salesLine.dispatched, salesLine.baseQuantity)));
   const soonOpen = and(isStanding(salesOrder, salesOrder.confirmedAt), saleAt(seen), lte(salesOrder.shipBy, addDays(day, soon)), exists(toGo));
-  const low = db
-    .select({ count: sql`count(*)` })
-    .from(itemPolicy)
-    .innerJoin(item, eq(item.id, itemPolicy.itemId))
-    .leftJoin(itemSite, figures)
-    .where(and(isLow, at(itemPolicy.siteId)));
   const [counts] = await db
     .select({
       comingIn: db.$count(purchaseOrder, and(isStanding(purchaseOrder, purchaseOrder.placedAt), at(purchaseOrder.siteId), exists(toCome))),
-      low: sql<number>`(${low})`,
+      low: db.$count(lowOnes(act, seen).as('low')),
       goingOut: db.$count(salesOrder, soonOpen),
       making: db.$count(workOrder, and(isNull(workOrder.endedAt), isNull(workOrder.cancelledAt), lte(workOrder.startsOn, day), at(workOrder.siteId))),
       quotes: db.$count(salesOrder, and(isDraft(salesOrder, salesOrder.confirmedAt), saleAt(seen))),
@@ -147,7 +80,7 @@ export async function today(act: Act, siteId?: number): Promise<ResponseOf<typeo
   const here = { siteId, limit: 200 };
   const coming = (await purchases(act, { ...here, show: 'open', to: 'site' })).rows;
   const going = (await sales(act, { ...here, show: 'open' })).rows.filter(({ shipBy }) => shipBy <= addDays(act.today, soon));
-  const low = await topUpList(act, siteId, 100);
+  const low = (await topUpList(act, { siteId })).filter(({ putOff }) => putOff === null).slice(0, mostLow);
   return {
     day: act.today,
     cover: await cover(act, siteId),

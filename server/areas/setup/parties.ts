@@ -25,6 +25,7 @@ const fields = {
   address: party.address,
   notes: party.notes,
   leadDays: party.leadDays,
+  minimumOrder: party.minimumOrder,
   payDays: party.payDays,
   taxCodeId: party.taxCodeId,
   salesTaxCodeId: party.salesTaxCodeId,
@@ -142,7 +143,8 @@ const stillServed = ({ tx: { db } }: Act) => ({
   ),
 });
 
-type Defaulted = 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency' | 'creditLimit' | 'phone' | 'notes' | 'contacts' | 'addresses';
+type Defaulted =
+  'minimumOrder' | 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'salesCurrency' | 'creditLimit' | 'phone' | 'notes' | 'contacts' | 'addresses';
 type PartyForm = Omit<BodyOf<typeof contract.createParty>, Defaulted> & Partial<Pick<BodyOf<typeof contract.createParty>, Defaulted>>;
 
 /** Adds a supplier, customer or both, with the places goods come from and go to. */

@@ -80,6 +80,7 @@ ALTER TABLE "company" ADD COLUMN "service_c" numeric(18, 4) DEFAULT '90' NOT NUL
 ALTER TABLE "company" ADD COLUMN "order_cost" numeric(18, 4) DEFAULT '12' NOT NULL;--> statement-breakpoint
 ALTER TABLE "company" ADD COLUMN "transfer_cost" numeric(18, 4) DEFAULT '2' NOT NULL;--> statement-breakpoint
 ALTER TABLE "company" ADD COLUMN "holding_rate" numeric(18, 4) DEFAULT '20' NOT NULL;--> statement-breakpoint
+ALTER TABLE "party" ADD COLUMN "minimum_order" numeric(18, 2);--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "cover_days" integer;--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "pack_size" numeric(18, 4);--> statement-breakpoint
 ALTER TABLE "item_policy" ADD COLUMN "way" text DEFAULT 'best' NOT NULL;--> statement-breakpoint

@@ -43,6 +43,8 @@ export const party = pgTable(
     /** In company currency, how much a customer may owe, what is ordered and not yet invoiced included; null: any amount. */
     creditLimit: amount('credit_limit'),
     leadDays: integer('lead_days').notNull().default(7),
+    /** What a supplier asks an order to come to at least, in company currency; null: nothing. */
+    minimumOrder: amount('minimum_order'),
     /** Days that a customer has to pay in. */
     payDays: integer('pay_days').notNull().default(30),
     /** What a supplier charges on everything; null: as each item says. */

@@ -104,7 +104,7 @@ test('what is missing for so many is ordered where it is bought, and sent for wh
       rows: [short, enough],
     };
   });
-  server.on(orderTopUp, () => ({ orders: [{ id: 12, number: 'PO-12', supplier: 'Hexley' }], work: [] }));
+  server.on(orderTopUp, () => ({ orders: [{ id: 12, number: 'PO-12', supplier: 'Hexley' }], transfers: [], work: [] }));
   const { Around, router } = around('/making/items/1?at=3&many=4');
   render(<CanMakeItemPage />, { wrapper: Around });
   const user = userEvent.setup();
