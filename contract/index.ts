@@ -1,3 +1,4 @@
+import * as alerts from './alerts';
 import * as attributes from './attributes';
 import * as bearers from './bearers';
 import * as bills from './bills';
@@ -87,6 +88,7 @@ export const endpoints: Endpoint[] = [
   prices,
   planning,
   levels,
+  alerts,
   lists,
   post,
   printing,

@@ -20,6 +20,7 @@ export const nouns = [
   'bom',
   'work',
   'level',
+  'alert',
   'reminder',
   'parcel',
   'return',

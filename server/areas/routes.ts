@@ -1,4 +1,5 @@
 import type { Serve } from '../http/route';
+import { alertRoutes } from './alerts/routes';
 import { billRoutes } from './bills/routes';
 import { bookRoutes } from './books/routes';
 import { carrierRoutes } from './carriers/routes';
@@ -54,6 +55,7 @@ export function areaRoutes(serve: Serve, begin: (work: GoingOn) => void): void {
   makingRoutes(serve);
   planningRoutes(serve);
   levelRoutes(serve, (looking) => begin({ kind: 'look', looking }));
+  alertRoutes(serve);
   listRoutes(serve);
   printingRoutes(serve);
   exchangeRoutes(serve, (writing) => begin({ kind: 'write', writing }));

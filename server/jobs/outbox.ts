@@ -11,10 +11,13 @@ const channel = 'tidy-larder outbox';
 const bell = new BroadcastChannel(channel);
 bell.unref();
 
+/** Says that something was written, once it is kept. */
+export const ring = (): void => bell.postMessage(null);
+
 /** Writes down what a change causes, in the transaction of the change; it is done once that is kept. `about` says what it concerns: what waits about the same is not done twice. */
 export async function cause<T extends keyof Caused>({ tx }: { tx: Tx }, task: T, payload: Caused[T], about: string): Promise<void> {
   await tx.db.insert(outbox).values({ task, payload, about: `${task} ${about}` });
-  tx.after(() => bell.postMessage(null));
+  tx.after(ring);
 }
 
 /** Calls `heard` when something was written into the outbox by this process. Gives what ends that. */

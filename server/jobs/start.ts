@@ -1,6 +1,7 @@
 import { moved, type Noun } from '@larder/contract/nouns';
 import type pg from 'pg';
 import type { Logger } from 'pino';
+import { sendRoundUps, watchAll, watchSome } from '../areas/alerts/watch';
 import { askCarriers, carrierTeller } from '../areas/carriers/teller';
 import { classifyItems } from '../areas/counts/calendar';
 import { changedBy, type GoingOn } from '../areas/goingOn';
@@ -38,11 +39,13 @@ const recurring: Recurring[] = [
   { task: 'classifyItems', at: '11 * * * *' },
   { task: 'lookAtPast', at: '41 * * * *' },
   { task: 'remind', at: '*/10 * * * *' },
+  { task: 'watchAll', at: '*/2 * * * *' },
+  { task: 'roundUps', at: '* * * * *' },
   { task: 'askCarriers', at: '*/5 * * * *' },
   { task: 'clearOld', at: '17 * * * *' },
 ];
 
-/** Starts all that runs in the background. Letters and carriers have workers of their own, so that one that is slow to answer keeps nothing else waiting. Gives what stops it. */
+/** Starts all that runs in the background. Letters, carriers and alerts have workers of their own, so that one that is slow to answer keeps nothing else waiting. Gives what stops it. */
 export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, tell, goOn }: Starting, log: Logger): Promise<() => Promise<void>> {
   const read = oneAtATime(() =>
     readOutbox(pool).catch((error: Error) => log.warn({ err: error }, 'the outbox could not be read; it is read again within a minute')),
@@ -50,6 +53,14 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, te
   const letters: { sendLetter: Task<Caused['sendLetter']> } = { sendLetter: andTell(poster(pool, smtpUrl, now), () => tell(['letter'])) };
   const desk = carrierDesk(pool, now);
   const carriers: { tellCarrier: Task<Caused['tellCarrier']> } = { tellCarrier: andTell(carrierTeller(pool, desk, now), () => tell(['parcel', 'carrier'])) };
+  const watching = () => ({ pool, now: now(), address: publicUrl });
+  // One that is quick has nobody wait for what takes long.
+  const watcher: { watch: Task<number[]> } = {
+    watch: async (itemIds) => {
+      if ((await watchSome(watching(), itemIds)) > 0) tell(['alert', 'letter']);
+      await rest();
+    },
+  };
   const house = {
     // What is written is read at once (below); this finds what a server left that died in between.
     readOutbox: async () => {
@@ -73,6 +84,12 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, te
     remind: async () => {
       if ((await sendReminders(pool, now(), publicUrl)) > 0) tell(['letter', 'reminder']);
     },
+    watchAll: async () => {
+      if ((await watchAll(watching())) > 0) tell(['alert', 'letter']);
+    },
+    roundUps: async () => {
+      if ((await sendRoundUps(watching())) > 0) tell(['alert', 'letter']);
+    },
     askCarriers: async () => {
       await askCarriers(pool, desk, now);
       tell(['parcel', 'carrier']);
@@ -86,6 +103,7 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, te
   const workers = await Promise.all([
     startWorker(databaseUrl, log, letters),
     startWorker(databaseUrl, log, carriers),
+    startWorker(databaseUrl, log, watcher),
     startWorker(databaseUrl, log, house, recurring),
   ]);
   return async () => {
@@ -93,6 +111,9 @@ export async function startJobs({ databaseUrl, pool, smtpUrl, publicUrl, now, te
     await Promise.all(workers.map((stop) => stop()));
   };
 }
+
+/** What changes within a moment is looked at together. */
+const rest = (): Promise<void> => new Promise((later) => setTimeout(later, 150));
 
 /** The same task, which then says that it is done. */
 const andTell =

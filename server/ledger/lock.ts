@@ -4,6 +4,7 @@ import type { Act } from '../act';
 import type { Asking, Db } from '../db/database';
 import { among } from '../db/given';
 import { prepared } from '../db/prepared';
+import { watchItems } from '../jobs/watch';
 import {
   bill,
   customerReturn,
@@ -28,7 +29,8 @@ type Some = readonly number[];
 
 /**
  * Locks, in the one order everybody takes them: documents by kind and id, then cost pools by item, then the places leaned on.
- * A preview takes none. What a decision rests on is read only after.
+ * A preview takes none. What a decision rests on is read only after. Whoever locks pools changes what is there, or what is wanted: it is looked at once
+ * that is kept.
  */
 export const lock = {
   purchaseOrders: (act: Act, ids: Some) => lockRows(act, lockPurchaseOrders, ids),
@@ -54,10 +56,14 @@ export const lock = {
   returns: (act: Act, ids: Some) => lockRows(act, lockReturns, ids),
   /** The pools of the items on these purchase lines. */
   poolsOfLines: (act: Act, lineIds: Some) => lockRows(act, lockPoolsOfLines, lineIds),
-  pools: (act: Pick<Act, 'tx'>, itemIds: Some) => lockRows(act, lockPools, itemIds),
+  pools: async (act: Pick<Act, 'tx'>, itemIds: Some): Promise<void> => {
+    await lockRows(act, lockPools, itemIds);
+    watchItems(act.tx, itemIds);
+  },
   /** Pools and then places, in one round trip. */
   stock: async ({ tx }: Act, itemIds: Some, placeIds: Some): Promise<void> => {
     if (!tx.readOnly && itemIds.length > 0) await lockStock(tx, { ids: [...new Set(itemIds)], places: [...new Set(placeIds)] });
+    watchItems(tx, itemIds);
   },
 };
 

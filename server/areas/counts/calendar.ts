@@ -7,7 +7,7 @@ import { and, eq, gte, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type pg from 'pg';
 import type { Act } from '../../act';
-import { transaction } from '../../db/database';
+import { transaction, type Db } from '../../db/database';
 import { atSites, insertRows, positive } from '../../db/given';
 import { company, countBin, countLine, countSheet, item, itemClass, itemSite, movementLine, place, site } from '../../db/schema/index';
 import { recordChanges } from '../../documents/changes';
@@ -31,6 +31,19 @@ export async function countCalendar(act: Act, { siteId }: QueryOf<typeof contrac
     .groupBy(site.id, sql`3`)
     .orderBy(site.id, sql`3`);
   return { every, rows };
+}
+
+/** Sites at which something is due to be counted, and how many items that are. */
+export async function dueSites(db: Db, today: string): Promise<{ siteId: number; site: string; due: number }[]> {
+  const due = dueThere(await everyDays({ tx: { db } }), today);
+  if (due === undefined) return [];
+  return db
+    .select({ siteId: site.id, site: site.name, due: sql<number>`count(*)::int` })
+    .from(itemSite)
+    .innerJoin(site, eq(site.id, itemSite.siteId))
+    .leftJoin(itemClass, eq(itemClass.itemId, itemSite.itemId))
+    .where(and(positive(itemSite.onHand), isNull(site.retiredAt), due))
+    .groupBy(site.id);
 }
 
 export async function editCalendar(act: Act, form: BodyOf<typeof contract.editCalendar>): Promise<Record<string, never>> {

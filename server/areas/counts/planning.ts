@@ -23,7 +23,7 @@ export function dueThere(every: Every, today: string): SQL | undefined {
 }
 
 export type Every = Record<'A' | 'B' | 'C', number | null>;
-export async function everyDays({ tx: { db } }: Pick<Act, 'tx'>): Promise<Every> {
+export async function everyDays({ tx: { db } }: { tx: Pick<Act['tx'], 'db'> }): Promise<Every> {
   const [row] = await db.select({ A: company.countEveryA, B: company.countEveryB, C: company.countEveryC }).from(company);
   return row ?? { A: null, B: null, C: null };
 }

@@ -12,6 +12,8 @@ import { balance, company, costPool, countBin, countItem, countLine, countSheet,
 import { plain } from '../../db/text';
 import { codesHere, codesOf } from '../../documents/codes';
 
+export { dueSites } from './calendar';
+
 const query = () => new QueryBuilder();
 const counter = alias(person, 'counter_person');
 const ofSheet = eq(countBin.sheetId, countSheet.id);

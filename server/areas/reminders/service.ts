@@ -10,6 +10,8 @@ import { attribute, attributeValue, item, loan, lot, person, reminded, reminder,
 import { cause } from '../../jobs/outbox';
 import { attributeDays, keyOf, loanDays, useByDays, type Subject } from './subjects';
 
+export { attributeDays, loanDays } from './subjects';
+
 interface About {
   loanId: number | null;
   itemId: number | null;

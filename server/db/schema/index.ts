@@ -24,6 +24,7 @@ export * from './loans';
 export * from './making';
 export * from './planning';
 export * from './workOrders';
+export * from './alerts';
 export * from './jobs';
 export * from './standins';
 export * from './returns';

@@ -5,10 +5,10 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import type { TopUpRow } from '@larder/contract/planning';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { CellField } from '../../kit/CellField';
 import { CellCheck, Check } from '../../kit/Check';
-import { money, quantity } from '../../kit/format';
+import { count, money, quantity } from '../../kit/format';
 import { Jar } from '../../kit/Jar';
 import { Card } from '../../kit/layout';
 import { arithmetic, breakInWords, keyOf, noteInWords, totals } from './proposals';
@@ -28,8 +28,13 @@ interface ProposalGroupProps {
   children?: ReactNode;
 }
 
+/** So many of a group are shown until somebody wants all. */
+const first = 40;
+
 /** What is proposed to be brought from one site, to be made, or to be ordered from one supplier. */
 export function ProposalGroup({ name, group, mayChoose, chosen, toggle, many, type, errorOf, selected, select, children }: ProposalGroupProps) {
+  const [isWhole, setWhole] = useState(false);
+  const shown = isWhole ? group : group.slice(0, first);
   const able = group.filter(mayChoose);
   const own = group.filter((row) => chosen.has(keyOf(row))).map((row) => ({ row, many: many(row) }));
   const all = totals(group.map((row) => ({ row, many: many(row) })));
@@ -46,7 +51,7 @@ export function ProposalGroup({ name, group, mayChoose, chosen, toggle, many, ty
       </h2>
       <Table>
         <TableBody>
-          {group.map((row) => (
+          {shown.map((row) => (
             <TableRow key={keyOf(row)} className="selectable" aria-selected={selected === keyOf(row)} onClick={() => select(row)}>
               <TableCell sx={{ width: 36 }}>
                 <CellCheck
@@ -84,6 +89,13 @@ export function ProposalGroup({ name, group, mayChoose, chosen, toggle, many, ty
           ))}
         </TableBody>
       </Table>
+      {shown.length < group.length ? (
+        <p className="pad">
+          <Button size="small" onClick={() => setWhole(true)}>
+            Show all {count(group.length, 'proposal')}
+          </Button>
+        </p>
+      ) : null}
       {children}
     </Card>
   );
