@@ -1,6 +1,7 @@
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { Link, useLocation } from 'react-router';
 import { phoneWidth } from '../kit/floor';
+import { useAlertCountQuery } from '../shared/alerts';
 import { isIn } from './areas';
 import { PersonMenu } from './PersonMenu';
 import { SiteChoice } from './SiteChoice';
@@ -22,10 +23,24 @@ export function Shelf({ name }: { name: string }) {
       </Link>
       {isPhone ? null : <Areas />}
       <div className="who">
+        <Alerts />
         {isPhone ? null : <SiteChoice />}
         <PersonMenu name={name} withSites={isPhone} />
       </div>
     </header>
+  );
+}
+
+/** How many things I was told that I have not seen yet. */
+function Alerts() {
+  const { data } = useAlertCountQuery({});
+  const { pathname } = useLocation();
+  const fresh = data?.fresh ?? 0;
+  return (
+    <Link to="/alerts" aria-label={fresh > 0 ? `Alerts, ${fresh} new` : 'Alerts'} aria-current={pathname.startsWith('/alerts') ? 'page' : undefined}>
+      Alerts
+      {fresh > 0 ? <span className="count">{fresh}</span> : null}
+    </Link>
   );
 }
 

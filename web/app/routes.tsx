@@ -179,6 +179,13 @@ export const router = createBrowserRouter([
       { path: 'making/boms', lazy: async () => ({ Component: (await import('../areas/making/BomsPage')).BomsPage }) },
       { path: 'making/boms/new', ...forThose('making.write'), lazy: async () => ({ Component: (await import('../areas/making/BomPage')).BomPage }) },
       { path: 'making/boms/:id', lazy: async () => ({ Component: (await import('../areas/making/BomPage')).BomPage }) },
+      { path: 'alerts', lazy: async () => ({ Component: (await import('../areas/alerts/AlertsPage')).AlertsPage }) },
+      { path: 'alerts/settings', lazy: async () => ({ Component: (await import('../areas/alerts/AlertSettingsPage')).AlertSettingsPage }) },
+      {
+        path: 'alerts/all',
+        ...forThose('setup.edit'),
+        lazy: async () => ({ Component: (await import('../areas/alerts/AlertsPage')).AllAlertsPage }),
+      },
       { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
       { path: 'planning/levels', lazy: async () => ({ Component: (await import('../areas/planning/LevelsPage')).LevelsPage }) },
       { path: 'planning/levels/:itemId/:siteId', lazy: async () => ({ Component: (await import('../areas/planning/LevelPage')).LevelPage }) },

@@ -13,11 +13,15 @@ interface SeveralProps {
   value: readonly Option[];
   onChange: (chosen: Option[]) => void;
   error?: string | undefined;
+  /** In a table whose heading says it already. */
+  hideLabel?: boolean;
+  /** Stands in it while nothing is chosen. */
+  placeholder?: string;
 }
 
 /** Chooses several of many by a few letters; each that is chosen can be taken off again. */
-export const Several = ({ label, options, value, onChange, error }: SeveralProps) => (
-  <Labelled label={label} error={error}>
+export const Several = ({ label, options, value, onChange, error, hideLabel, placeholder = '' }: SeveralProps) => (
+  <Labelled label={label} error={error} hideLabel={hideLabel}>
     {({ id, 'aria-describedby': describedBy }) => (
       <Autocomplete
         multiple
@@ -30,8 +34,8 @@ export const Several = ({ label, options, value, onChange, error }: SeveralProps
         isOptionEqualToValue={(a, b) => a.id === b.id}
         filterSelectedOptions
         autoHighlight
-        noOptionsText="Nobody fits."
-        renderInput={(params) => <TextField {...params} hiddenLabel error={error !== undefined} aria-describedby={describedBy} />}
+        noOptionsText="Nothing fits."
+        renderInput={(params) => <TextField {...params} placeholder={placeholder} hiddenLabel error={error !== undefined} aria-describedby={describedBy} />}
       />
     )}
   </Labelled>
