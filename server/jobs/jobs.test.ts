@@ -66,8 +66,9 @@ test('a letter goes out as soon as its order is sent, and nothing is left of its
 test('what was written while nobody read it goes out at the next start; two asked for about the same go once', async () => {
   const id = await sent('JOB-2');
   await transaction(business.pool, 'write', (tx) => cause({ tx }, 'sendLetter', { letterId: id }, String(id)));
-  expect(await rowsOf('outbox')).toHaveLength(2);
-  expect(await readOutbox(business.pool)).toBe(2);
+  // Beside the letters the order's items are to be looked at.
+  expect((await rowsOf('outbox ORDER BY id')).map(({ task }) => task)).toEqual(['watch', 'sendLetter', 'sendLetter']);
+  expect(await readOutbox(business.pool)).toBe(3);
   expect((await rowsOf('graphile_worker.jobs')).filter(({ task_identifier: task }) => task === 'sendLetter')).toHaveLength(1);
   const stop = await start();
   await until(async () => (await letters())[0]?.state === 'sent');
@@ -87,7 +88,19 @@ test('what a change would have caused that was not kept is not done, and nobody 
   await until(async () => told > 0);
   stop();
   expect(told).toBe(1);
-  expect(await readOutbox(business.pool)).toBe(1);
+  expect(await rowsOf(`outbox WHERE task = 'sendLetter'`)).toHaveLength(1);
+  await readOutbox(business.pool);
+});
+
+test('what waits to be looked at is added to, however often something of it changes', async () => {
+  const some = [await business.item('JOB-W1'), await business.item('JOB-W2')];
+  for (const itemId of some) await ordered(business, itemId, '1');
+  await readOutbox(business.pool);
+  for (const itemId of some) await ordered(business, itemId, '1');
+  await readOutbox(business.pool);
+  const waiting = await rowsOf(`graphile_worker._private_jobs WHERE key = 'watch'`);
+  expect(waiting).toHaveLength(1);
+  expect(waiting[0]?.payload).toEqual(expect.arrayContaining(some));
 });
 
 test('a job that fails is told, kept with the reason but no values, and tried again; what it holds up is nothing else', async () => {
@@ -116,7 +129,7 @@ test('a job that fails is told, kept with the reason but no values, and tried ag
 
 test('what a server had under way when it died is given back and done', async () => {
   const id = await sent('JOB-3');
-  expect(await readOutbox(business.pool)).toBe(1);
+  await readOutbox(business.pool);
   await business.pool.query(
     `UPDATE graphile_worker._private_jobs SET locked_by = 'tidy-larder jobs of one that died', locked_at = now() WHERE key = 'sendLetter ${id}'`,
   );

@@ -32,6 +32,7 @@ export const Several = ({ label, options, value, onChange, error, hideLabel, pla
         getOptionLabel={(option) => option.name}
         getOptionKey={(option) => option.id}
         isOptionEqualToValue={(a, b) => a.id === b.id}
+        fullWidth
         filterSelectedOptions
         autoHighlight
         noOptionsText="Nothing fits."

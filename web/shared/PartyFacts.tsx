@@ -10,7 +10,19 @@ import { inUse, usePriceListsQuery, useReferenceQuery } from './reference';
 /** What is written of a supplier or customer. */
 export type PartyForm = Pick<
   Party,
-  'name' | 'email' | 'phone' | 'address' | 'notes' | 'contacts' | 'leadDays' | 'payDays' | 'taxCodeId' | 'salesTaxCodeId' | 'priceListId' | 'addresses'
+  | 'name'
+  | 'email'
+  | 'phone'
+  | 'address'
+  | 'notes'
+  | 'contacts'
+  | 'leadDays'
+  | 'minimumOrder'
+  | 'payDays'
+  | 'taxCodeId'
+  | 'salesTaxCodeId'
+  | 'priceListId'
+  | 'addresses'
 > & {
   /** Empty: the business's own currency, and any amount. */
   salesCurrency: string;
@@ -30,6 +42,7 @@ export const partyForm = (party: Party | null, as: As): PartyForm => ({
   notes: party?.notes ?? '',
   contacts: party?.contacts ?? [],
   leadDays: party?.leadDays ?? 7,
+  minimumOrder: party?.minimumOrder ?? null,
   payDays: party?.payDays ?? 30,
   taxCodeId: party?.taxCodeId ?? null,
   salesTaxCodeId: party?.salesTaxCodeId ?? null,
@@ -56,6 +69,7 @@ export function PartyFacts({ as, isNew }: { as: As; isNew: boolean }) {
           {as === 'supplier' ? (
             <>
               <Field label="Days to deliver" name="leadDays" read={wholeOrNone} />
+              <Field label={`Order of at least, ${me?.company.currency ?? ''}`} name="minimumOrder" placeholder="any amount" read={orNone} />
               <Choice label="Tax on what they bill" name="taxCodeId" ids none="as each item says" options={taxes} />
             </>
           ) : (

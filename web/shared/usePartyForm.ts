@@ -15,6 +15,7 @@ export const partyNames = {
   notes: 'the notes',
   contacts: 'the same people',
   leadDays: 'the days to deliver',
+  minimumOrder: 'the least an order comes to',
   payDays: 'the days to pay',
   taxCodeId: 'the tax',
   salesTaxCodeId: 'the tax',

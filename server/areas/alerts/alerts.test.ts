@@ -8,6 +8,7 @@ import { startJobs } from '../../jobs/start';
 import { startMailServer } from '../../standins/mailServer';
 import { openBusiness, signIn, type Business, type Caller } from '../../testing/business';
 import { ordered, sold, stocked } from '../../testing/trade';
+import { poster } from '../post/service';
 import { sendRoundUps, watchAll } from './watch';
 
 /** Whoever wants to know is told what happens, once each time, at once or in a round-up, and of their own sites only. */
@@ -101,7 +102,6 @@ test('with the mail server down for an hour, each is sent once in the end', asyn
   await look();
   const [waiting] = await letters('AL-DOWN');
   expect(waiting?.state).toBe('waiting');
-  const { poster } = await import('../post/poster');
   const of = { letterId: waiting?.id as number };
   const down = poster(business.pool, 'smtp://127.0.0.1:9', () => business.clock.now);
   for (let tries = 1; tries <= 8; tries += 1) await expect(down(of, { attempts: tries, max_attempts: 11 })).rejects.toThrow();

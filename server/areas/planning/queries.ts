@@ -1,21 +1,16 @@
 import type * as contract from '@larder/contract/planning';
 import type { ResponseOf } from '@larder/contract/endpoint';
 import { addDays } from '@larder/core/day';
-import { decimal, quantityText } from '@larder/core/decimal';
 import { daysOfCover } from '@larder/core/planning/reorderPoint';
-import { position, topUp } from '@larder/core/planning/topUp';
-import { priceOf, type PriceBreak } from '@larder/core/inbound/terms';
-import { and, desc, eq, exists, gt, isNotNull, isNull, lt, lte, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, exists, gt, isNull, lt, lte, ne, sql } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Act } from '../../act';
 import { purchases } from '../inbound/queries';
-import { bomsInUse } from '../making/service';
 import { sales } from '../outbound/queries';
 import { lowOnes, topUpList } from './topUp';
 import { atSites, oneRow, positive } from '../../db/given';
 import {
   binDoubt,
-  bom,
   carrier,
   item,
   itemPolicy,
@@ -31,14 +26,12 @@ import {
   salesOrder,
   shipment,
   site,
-  unit,
   workOrder,
 } from '../../db/schema/index';
-import { lower, plain } from '../../db/text';
+import { plain } from '../../db/text';
 import { isDraft, isStanding } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
 import { usedDays, usedSince } from '../../documents/used';
-import { belowPoint } from '../stock/queries';
 
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 

@@ -11,6 +11,8 @@ import { letter, letterTemplate } from '../../db/schema/index';
 import { refuseUnsendable, type About } from './about';
 import { aboutLetter } from './queries';
 
+export { poster } from './poster';
+
 /** The words that letters of a kind are sent with. */
 export async function template({ tx }: Act, kind: LetterKind): Promise<Template> {
   const [own] = await tx.db.select({ subject: letterTemplate.subject, text: letterTemplate.text }).from(letterTemplate).where(eq(letterTemplate.kind, kind));
