@@ -73,11 +73,10 @@ export const levelSuggestion = pgTable(
 );
 
 /** What was wanted before the business worked here, as it was brought in. */
-export const demandBefore = pgTable(
-  'demand_before',
-  { itemId: ofItem(), siteId: atSite(), day: date().notNull(), quantity: quantity().notNull() },
-  (t) => [primaryKey({ columns: [t.itemId, t.siteId, t.day] }), check('demand_before_quantity', sql`${t.quantity} >= 0`)],
-);
+export const demandBefore = pgTable('demand_before', { itemId: ofItem(), siteId: atSite(), day: date().notNull(), quantity: quantity().notNull() }, (t) => [
+  primaryKey({ columns: [t.itemId, t.siteId, t.day] }),
+  check('demand_before_quantity', sql`${t.quantity} >= 0`),
+]);
 
 /** Days on which something went on that does not tell what is wanted otherwise: a fair, a promotion. */
 export const demandEvent = pgTable(
