@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { salesShows } from './outbound';
 import { ItemFilter } from './catalog';
 import { LotFilter } from './lots';
+import { LowFilter } from './runningLow';
 import { PastFilter, StockFilter } from './stock';
 import { endpoint, FileAnswer } from './endpoint';
 import { nouns } from './nouns';
@@ -20,6 +21,7 @@ export const exportLists = [
   'policies',
   'demand',
   'stock',
+  'low',
   'past',
   'lots',
   'trail',
@@ -161,6 +163,7 @@ export const exportFile = endpoint({
     stock: StockFilter.optional(),
     /** Of stock as it stood: on which day, and of which items. */
     past: PastFilter.optional(),
+    low: LowFilter.optional(),
     lots: LotFilter.optional(),
     /** Which orders or bills, as their list is held to. */
     show: z.enum(['drafts', 'waiting', ...salesShows]).optional(),

@@ -37,6 +37,7 @@ import * as prices from './prices';
 import * as printing from './printing';
 import * as recalls from './recalls';
 import * as receiving from './receiving';
+import * as runningLow from './runningLow';
 import * as setup from './setup';
 import * as setupLists from './setupLists';
 import * as shipping from './shipping';
@@ -88,6 +89,7 @@ export const endpoints: Endpoint[] = [
   prices,
   planning,
   levels,
+  runningLow,
   alerts,
   lists,
   post,

@@ -20,7 +20,7 @@ export const stockSorts = [
   'countedOn',
 ] as const;
 /** Items as everybody may narrow them down, whatever is asked of their stock. */
-const ItemsHeld = z.object({
+export const ItemsHeld = z.object({
   categoryId: PathId.optional(),
   supplierId: PathId.optional(),
   /** Of which something lies in a bin of this zone. */

@@ -20,6 +20,7 @@ import * as outbound from '@larder/contract/outbound';
 import * as shipping from '@larder/contract/shipping';
 import * as people from '@larder/contract/people';
 import * as levels from '@larder/contract/levels';
+import * as runningLow from '@larder/contract/runningLow';
 import * as planning from '@larder/contract/planning';
 import * as recalls from '@larder/contract/recalls';
 import * as reminders from '@larder/contract/reminders';
@@ -288,6 +289,8 @@ beforeAll(async () => {
     [planning.topUpList, { query: { siteId } }],
     [planning.topUpFill, { query: { siteId, supplierId: business.supplierId } }],
     [levels.listLevels, { query: { siteId } }],
+    [runningLow.listLow, { query: { siteId } }],
+    [runningLow.lowInAll, { query: { siteId } }],
     [levels.levelsInAll, { query: { siteId } }],
     [levels.getLevel, { params: { itemId, siteId } }],
     [planning.openCounts, { query: { siteId } }],
@@ -367,6 +370,8 @@ beforeAll(async () => {
     [planning.topUpList, {}],
     [levels.listLevels, {}],
     [levels.levelsInAll, {}],
+    [runningLow.listLow, {}],
+    [runningLow.lowInAll, {}],
     [post.listLetters, {}],
     ...(['stock', 'purchases', 'sales', 'trail', 'lots', 'policies', 'items'] as const).map((list) => [
       exchange.exportFile,

@@ -189,6 +189,7 @@ export const router = createBrowserRouter([
       { path: 'planning', lazy: async () => ({ Component: (await import('../areas/planning/TopUpPage')).TopUpPage }) },
       { path: 'planning/levels', lazy: async () => ({ Component: (await import('../areas/planning/LevelsPage')).LevelsPage }) },
       { path: 'planning/levels/:itemId/:siteId', lazy: async () => ({ Component: (await import('../areas/planning/LevelPage')).LevelPage }) },
+      { path: 'planning/low', lazy: async () => ({ Component: (await import('../areas/planning/RunningLowPage')).RunningLowPage }) },
       { path: 'planning/events', lazy: async () => ({ Component: (await import('../areas/planning/EventsPage')).EventsPage }) },
       { path: 'books', ...forThose('costs.see'), lazy: async () => ({ Component: (await import('../areas/bills/BillsPage')).BillsPage }) },
       { path: 'books/bills/new', ...forThose('books.bill'), lazy: async () => ({ Component: (await import('../areas/bills/BillNewPage')).BillNewPage }) },

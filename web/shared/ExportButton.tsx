@@ -10,6 +10,7 @@ import { useState } from 'react';
 import type { exportLists } from '@larder/contract/exchange';
 import type { ItemFilter } from '@larder/contract/catalog';
 import type { LotFilter } from '@larder/contract/lots';
+import type { LowFilter } from '@larder/contract/runningLow';
 import type { PastFilter, StockFilter } from '@larder/contract/stock';
 import { useSite } from './site';
 import { count } from '../kit/format';
@@ -32,6 +33,7 @@ interface Taken {
     stock?: StockFilter;
     past?: PastFilter;
     lots?: LotFilter;
+    low?: LowFilter;
     show?: BodyOf<typeof exportFile>['show'];
   };
 }

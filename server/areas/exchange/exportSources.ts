@@ -5,6 +5,7 @@ import { purchases, sales } from './sources/orders';
 import { customers, suppliers } from './sources/parties';
 import { prices } from './sources/prices';
 import type { List, Source } from './sources/source';
+import { low } from './sources/low';
 import { bins, lots, past, stock, trail } from './sources/stock';
 
 /** What each list writes into a file: the same fields as are brought in, so that what comes back unchanged is the same. */
@@ -20,6 +21,7 @@ export const sources: Record<List, Source> = {
   policies,
   demand,
   stock,
+  low,
   past,
   lots,
   bills,

@@ -7,6 +7,7 @@ import type { Act } from '../../act';
 import { itemConditions } from '../catalog/queries';
 import { countedBy } from '../../heavy/progress';
 import { tableFile } from './tableFile';
+import { lowConditions } from '../planning/queries';
 import { dayAsked, lotConditions, siteStockConditions } from '../stock/queries';
 import { everyWord } from '../../db/paging';
 import { attribute, keptExport } from '../../db/schema/index';
@@ -51,11 +52,13 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   const source = sources[list];
   if (source.company) act.allow('costs.see', null);
   const sites = act.sites('look', query.siteId ?? query.lots?.siteId);
+  const low = query.low ?? { state: 'all' as const, counts: 'sellable' as const };
   const where = and(
     everyWord(source.words, query.q),
     query.items !== undefined && list === 'items' ? itemConditions(query.items, sites) : undefined,
     query.lots !== undefined && list === 'lots' ? lotConditions(query.lots) : undefined,
     query.stock !== undefined && list === 'stock' ? siteStockConditions(query.stock) : undefined,
+    list === 'low' ? lowConditions(low, sites) : undefined,
     query.show === 'late' ? source.lateOn?.(act.today) : source.shows?.[query.show ?? 'all'],
     query.itemId !== undefined && source.item ? eq(source.item, query.itemId) : undefined,
     query.priceListId !== undefined && source.priceList ? eq(source.priceList, query.priceListId) : undefined,
@@ -63,7 +66,7 @@ export async function exportFile(act: Act, list: List, query: BodyOf<typeof cont
   );
   const used = fields.filter((field) => field !== undefined);
   const held = query.past ?? { asOf: act.today, state: 'all' as const };
-  const rows = act.tx.batches(source.read(act.tx.db, where, sites, { on: await dayAsked(act, held.asOf), held }), 1000);
+  const rows = act.tx.batches(source.read(act.tx.db, where, sites, { on: await dayAsked(act, held.asOf), held, low }), 1000);
   const cells = async function* () {
     for await (const some of countedBy(act.tell, rows))
       yield some.map((row) => used.map(({ key }) => String((key.startsWith('attribute ') ? row.own?.[key] : row[key]) ?? '')));

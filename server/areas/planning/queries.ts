@@ -33,6 +33,8 @@ import { isDraft, isStanding } from '../../documents/orderFields';
 import { saleAt } from '../../documents/seen';
 import { usedDays, usedSince } from '../../documents/used';
 
+export { lowConditions, lowOf, type Low } from './runningLow';
+
 const figures = and(eq(itemSite.itemId, itemPolicy.itemId), eq(itemSite.siteId, itemPolicy.siteId));
 
 /** How many that run low Today shows at most. */

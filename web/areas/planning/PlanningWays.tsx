@@ -7,6 +7,7 @@ export const PlanningWays = () => (
     ways={[
       ['/planning', 'Top up'],
       ['/planning/levels', 'Levels'],
+      ['/planning/low', 'Running low'],
       ['/planning/events', 'Events'],
     ]}
   />

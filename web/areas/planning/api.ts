@@ -1,5 +1,6 @@
 import * as levels from '@larder/contract/levels';
 import * as contract from '@larder/contract/planning';
+import * as low from '@larder/contract/runningLow';
 import { api, list, read, write } from '../../shared/api';
 
 const planning = api.injectEndpoints({
@@ -12,6 +13,8 @@ const planning = api.injectEndpoints({
     topUpFill: read(build, contract.topUpFill),
     orderTopUp: write(build, contract.orderTopUp),
     putOffTopUp: write(build, contract.putOffTopUp),
+    low: list(build, low.listLow),
+    lowInAll: read(build, low.lowInAll),
     levels: list(build, levels.listLevels),
     levelsInAll: read(build, levels.levelsInAll),
     level: read(build, levels.getLevel),
@@ -35,6 +38,8 @@ export const {
   useLazyTopUpFillQuery,
   useOrderTopUpMutation,
   usePutOffTopUpMutation,
+  useLowInfiniteQuery,
+  useLowInAllQuery,
   useLevelsInfiniteQuery,
   useLevelsInAllQuery,
   useLevelQuery,

@@ -13,7 +13,7 @@ import { PastPlaces } from '../../shared/PastPlaces';
 import { Report } from '../../shared/Report';
 import { useSite } from '../../shared/site';
 import { usePastInAllQuery, usePastStockInfiniteQuery } from './api';
-import { heldTo, StockFilters } from './StockFilters';
+import { heldTo, StockFilters } from '../../shared/StockFilters';
 import { costly, pastColumns } from './stockColumns';
 
 const states = [

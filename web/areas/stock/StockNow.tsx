@@ -11,7 +11,7 @@ import { useGoing } from '../../kit/going';
 import { AddressTabs } from '../../kit/AddressTabs';
 import { useMeQuery } from '../../shared/me';
 import { Report } from '../../shared/Report';
-import { heldTo, StockFilters } from './StockFilters';
+import { heldTo, StockFilters } from '../../shared/StockFilters';
 import { costly, stockColumns } from './stockColumns';
 import { useStockInAllQuery, useStockTableInfiniteQuery } from './api';
 import { StockInside } from '../../shared/StockInside';

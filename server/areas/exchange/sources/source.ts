@@ -1,6 +1,7 @@
 import type * as contract from '@larder/contract/exchange';
 import type { BodyOf, ParamsOf, QueryOf } from '@larder/contract/endpoint';
 import type { pastStock } from '@larder/contract/stock';
+import type { Low } from '../../planning/queries';
 import { eq, sql, type SQL } from 'drizzle-orm';
 import { alias, QueryBuilder, type PgColumn } from 'drizzle-orm/pg-core';
 import type { Sites } from '@larder/contract/rights';
@@ -15,6 +16,7 @@ export type Show = NonNullable<BodyOf<typeof contract.exportFile>['show']>;
 
 export interface PastAsked {
   on: PastDay;
+  low: Low;
   held: Omit<QueryOf<typeof pastStock>, 'sort' | 'direction' | 'limit' | 'cursor' | 'q' | 'siteId'>;
 }
 

@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
-import { useTyped, type Address } from '../../kit/address';
-import { Choice, Field } from '../../kit/Field';
-import { Fields, Stack } from '../../kit/layout';
-import { CategoryFilter } from '../../shared/CategoryFilter';
-import { OwnFilter } from '../../shared/OwnFilter';
-import { usePartiesQuery, useReferenceQuery } from '../../shared/reference';
+import { useTyped, type Address } from '../kit/address';
+import { Choice, Field } from '../kit/Field';
+import { Fields, Stack } from '../kit/layout';
+import { CategoryFilter } from './CategoryFilter';
+import { OwnFilter } from './OwnFilter';
+import { usePartiesQuery, useReferenceQuery } from './reference';
 
 const names = ['supplier', 'zone', 'from', 'to', 'attribute', 'value'];
 

@@ -1,0 +1,1 @@
+export { sendRoundUps, watchAll, watchSome } from './watch';
