@@ -22,6 +22,10 @@ const KeptView = z.object({
   name: z.string(),
   search: z.string(),
   pinned: z.boolean(),
+  /** Everybody has it; and whether it is of this person, or by whom it was kept. */
+  shared: z.boolean(),
+  mine: z.boolean(),
+  person: z.string(),
   /** Its columns; null where the list has those that the person has otherwise. */
   layout: ColumnLayout.nullable(),
 });
@@ -30,7 +34,7 @@ export type KeptView = z.infer<typeof KeptView>;
 export const keptViews = endpoint({
   method: 'GET',
   path: '/api/lists/views',
-  summary: 'Filters and columns this person has kept by name',
+  summary: 'Filters and columns this person has kept by name, and those that others keep for everybody',
   right: 'look',
   shows: ['view'],
   seenBy: 'everyone',
@@ -48,6 +52,7 @@ export const keepView = endpoint({
     name: NeededText,
     search: z.string().max(1000),
     pinned: z.boolean().default(false),
+    shared: z.boolean().default(false),
     layout: ColumnLayout.nullable().default(null),
   }),
   response: KeptView,

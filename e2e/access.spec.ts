@@ -108,7 +108,7 @@ const views = {
     '/making/boms/new',
     '/items/1?show=making',
   ],
-  planning: ['/planning/levels?state=all', '/planning/levels/1/1', '/planning/events', '/alerts', '/alerts/settings', '/alerts/all'],
+  planning: ['/planning/levels?state=all', '/planning/levels/1/1', '/planning/low', '/planning/events', '/alerts', '/alerts/settings', '/alerts/all'],
   accounts: ['/books/accounts', '/books/accounts/12', '/books/journal?q=BILL-1001', '/books/departments', '/books/own-use', '/books/handover'],
 };
 

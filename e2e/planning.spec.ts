@@ -127,3 +127,39 @@ test('an event is marked, and the past is looked at anew', async ({ page }) => {
   await page.getByRole('button', { name: 'Look at the past anew' }).click();
   await expect(page.getByText(/asked by Ines Marlow/)).toBeVisible();
 });
+
+test('what runs low is narrowed down, kept for everybody, and taken out with chosen fields', async ({ page, browser, baseURL }) => {
+  await signIn(page);
+  const make = given(page);
+  const barn = await make.site('Barn store');
+  await make.item('RUNLOW-1', { policies: [{ siteId: barn, reorderPoint: '3', orderUpTo: '9' }] });
+  await page.goto('/planning/low?q=RUNLOW');
+  const row = page.getByRole('row').filter({ hasText: 'RUNLOW-1' });
+  await expect(row).toContainText('out');
+  await page.getByRole('button', { name: 'Out', exact: true }).click();
+  await expect(row).toBeVisible();
+  await page.getByRole('button', { name: /^Kept filters/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'Kept filters' });
+  await dialog.getByLabel('Keep these filters and columns as').fill('Nothing left');
+  await dialog.getByLabel('For everybody').check();
+  await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(dialog.getByText('for all')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
+  const download = page.waitForEvent('download');
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Export/ })
+    .click();
+  expect((await download).suggestedFilename()).toBe('running low.csv');
+
+  const other = await (await browser.newContext({ baseURL: baseURL as string })).newPage();
+  await signIn(other, 'wim@larkmoor.example');
+  await other.goto('/planning/low');
+  await other.getByRole('button', { name: /^Kept filters/ }).click();
+  const theirs = other.getByRole('dialog', { name: 'Kept filters' });
+  await expect(theirs.getByText('from Ines Marlow')).toBeVisible();
+  await theirs.getByRole('link', { name: 'Nothing left' }).click();
+  await expect(other.getByRole('row').filter({ hasText: 'RUNLOW-1' })).toBeVisible();
+  await other.close();
+});

@@ -8,6 +8,7 @@ import type { KeptList, KeptView } from '@larder/contract/lists';
 import { useForgetViewMutation, useKeepViewMutation, useKeptViewsQuery } from './views';
 import { explainName, viewName } from '../kit/address';
 import type { ColumnLayout } from '../kit/columnLayout';
+import { Check } from '../kit/Check';
 import { refusalOf } from '../kit/draft';
 import { Field } from '../kit/Field';
 
@@ -27,7 +28,7 @@ export function KeptViews({ list, layout }: KeptViewsProps) {
   return (
     <Ways role="group" aria-label="Kept filters">
       {views
-        .filter(({ pinned }) => pinned)
+        .filter(({ pinned, mine }) => pinned && mine)
         .map((view) => (
           <Button key={view.id} component={Link} to={addressOf(pathname, view)} aria-current={view.search === search ? 'page' : undefined}>
             {view.name}
@@ -64,28 +65,36 @@ const addressOf = (pathname: string, { id, search, layout }: KeptView): string =
 function ViewRow({ view, to }: { view: KeptView; to: string }) {
   const [keep] = useKeepViewMutation();
   const [forget] = useForgetViewMutation();
-  const { list, name, search, pinned, layout } = view;
+  const { list, name, search, pinned, shared, mine, person, layout } = view;
   return (
     <Box component="span" sx={{ display: 'flex', gap: 6, alignItems: 'center' }}>
       <Box component={Link} to={to} className="strong" sx={{ flex: 1 }}>
         {name}
       </Box>
-      <Button size="small" onClick={() => void keep({ body: { list: list as KeptList, name, search, pinned: !pinned, layout } })}>
-        {pinned ? 'Unpin' : 'Pin'}
-      </Button>
-      <Button size="small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
-        Forget
-      </Button>
+      {mine ? (
+        <>
+          {shared ? <small className="quiet">for all</small> : null}
+          <Button size="small" onClick={() => void keep({ body: { list: list as KeptList, name, search, pinned: !pinned, shared, layout } })}>
+            {pinned ? 'Unpin' : 'Pin'}
+          </Button>
+          <Button size="small" onClick={() => void forget({ params: { id: view.id } })} aria-label={`Forget ${name}`}>
+            Forget
+          </Button>
+        </>
+      ) : (
+        <small className="quiet">from {person}</small>
+      )}
     </Box>
   );
 }
 
 function Keep({ list, search, layout }: KeptViewsProps & { search: string }) {
   const [name, setName] = useState('');
+  const [shared, setShared] = useState(false);
   const [keep, keeping] = useKeepViewMutation();
   const { at } = refusalOf(keeping);
   const save = async () => {
-    if (!(await keep({ body: { list, name, search, pinned: true, layout } })).error) setName('');
+    if (!(await keep({ body: { list, name, search, pinned: true, shared, layout } })).error) setName('');
   };
   return (
     <Fields
@@ -98,6 +107,7 @@ function Keep({ list, search, layout }: KeptViewsProps & { search: string }) {
     >
       <Field label="Keep these filters and columns as" value={name} onChange={setName} error={at('name')} />
       <Button type="submit">Keep</Button>
+      <Check label="For everybody" checked={shared} onChange={setShared} />
     </Fields>
   );
 }

@@ -44,8 +44,10 @@ function Page({ keeps }: { keeps: boolean }) {
 
 function open(keeps: boolean, layout: ColumnLayout | null = null) {
   const server = standInServer();
-  server.on(keptViews, () => ({ rows: [{ id: 1, list: 'stock', name: 'Low ones', search: '?state=low', pinned: true, layout }] }));
-  server.on(keepView, () => ({ id: 2, list: 'stock', name: 'New', search: '', pinned: true, layout: null }));
+  server.on(keptViews, () => ({
+    rows: [{ id: 1, list: 'stock', name: 'Low ones', search: '?state=low', pinned: true, shared: false, mine: true, person: 'Ines', layout }],
+  }));
+  server.on(keepView, () => ({ id: 2, list: 'stock', name: 'New', search: '', pinned: true, shared: false, mine: true, person: 'Ines', layout: null }));
   const { Around } = around('/stock');
   render(
     <>
@@ -78,6 +80,7 @@ test('settings are kept under a name', async () => {
       name: 'Mine',
       search: '',
       pinned: true,
+      shared: false,
       layout: asMade,
     }),
   );
@@ -94,6 +97,7 @@ test('what is looked at by its name has the columns kept under it, and a change 
       name: 'Low ones',
       search: '?state=low',
       pinned: true,
+      shared: false,
       layout: asMade,
     }),
   );

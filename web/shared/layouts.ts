@@ -27,8 +27,12 @@ export function useLayout(list: contract.LaidOutList, viewId: number | null): La
     layout: (own?.of === of ? own.layout : kept) ?? asMade,
     change: (layout) => {
       setOwn({ of, layout });
-      if (view) void keepView({ body: { list: view.list as contract.KeptList, name: view.name, search: view.search, pinned: view.pinned, layout } });
-      else void keep({ body: { list, layout } });
+      // What somebody else keeps for everybody is laid out otherwise here only.
+      if (view && !view.mine) return;
+      if (view) {
+        const { name, search, pinned, shared } = view;
+        void keepView({ body: { list: view.list as contract.KeptList, name, search, pinned, shared, layout } });
+      } else void keep({ body: { list, layout } });
     },
   };
 }

@@ -1,17 +1,34 @@
 import type * as contract from '@larder/contract/lists';
 import type { BodyOf } from '@larder/contract/endpoint';
 import { Refusal } from '@larder/core/refusal';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, or, sql } from 'drizzle-orm';
 import type { Act } from '../../act';
-import { keptLayout, keptView } from '../../db/schema/index';
+import { keptLayout, keptView, person } from '../../db/schema/index';
 import { insertRows } from '../../db/given';
 import { lower, sameText } from '../../db/text';
 
-const { id, list, name, search, pinned, layout } = keptView;
+const { id, list, name, search, pinned, shared, layout } = keptView;
+/** As a person sees them. */
+const fieldsFor = (personId: number) => ({
+  id,
+  list,
+  name,
+  search,
+  pinned,
+  shared,
+  layout,
+  mine: sql<boolean>`${keptView.personId} = ${personId}`,
+  person: person.name,
+});
 
-/** Filters and columns the person has kept, the pinned first. */
+/** Filters and columns the person has kept, the pinned first, and what others keep for everybody. */
 export const keptViews = async ({ tx, by }: Act): Promise<contract.KeptView[]> =>
-  tx.db.select({ id, list, name, search, pinned, layout }).from(keptView).where(eq(keptView.personId, by.id)).orderBy(desc(pinned), lower(name));
+  tx.db
+    .select(fieldsFor(by.id))
+    .from(keptView)
+    .innerJoin(person, eq(person.id, keptView.personId))
+    .where(or(eq(keptView.personId, by.id), eq(shared, true)))
+    .orderBy(sql`${keptView.personId} <> ${by.id}`, desc(pinned), lower(name));
 
 export async function keepView({ tx, by }: Act, form: BodyOf<typeof contract.keepView>): Promise<contract.KeptView> {
   const kept = { personId: by.id, ...form };
@@ -19,11 +36,12 @@ export async function keepView({ tx, by }: Act, form: BodyOf<typeof contract.kee
     tx,
     keptView,
     [kept],
-    sql`on conflict (person_id, list, lower(name)) do update set name = excluded.name, search = excluded.search, pinned = excluded.pinned, layout = excluded.layout`,
+    sql`on conflict (person_id, list, lower(name)) do update set name = excluded.name, search = excluded.search, pinned = excluded.pinned, shared = excluded.shared, layout = excluded.layout`,
   );
   const [row] = await tx.db
-    .select({ id, list, name, search, pinned, layout })
+    .select(fieldsFor(by.id))
     .from(keptView)
+    .innerJoin(person, eq(person.id, keptView.personId))
     .where(and(eq(keptView.personId, by.id), eq(list, form.list), sameText(name, form.name)));
   return row as contract.KeptView;
 }

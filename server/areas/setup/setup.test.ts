@@ -94,6 +94,10 @@ test('filters are kept by name for one person, replaced under the same name, and
   expect((await business.owner.get(lists.keptViews)).rows).toMatchObject([{ name: 'Low jars', search: '?q=jar&state=low', pinned: true }]);
   const other = await business.as('Stock controller');
   expect((await other.get(lists.keptViews)).rows).toEqual([]);
+  const shared = await business.owner.get(lists.keepView, { body: { list: 'low', name: 'Low at the barn', search: '?state=low', shared: true } });
+  expect((await other.get(lists.keptViews)).rows).toMatchObject([{ name: 'Low at the barn', shared: true, mine: false, person: 'Owner' }]);
+  expect((await other.ask(lists.forgetView, { params: { id: shared.id } })).status).toBe(404);
+  await business.owner.get(lists.forgetView, { params: { id: shared.id } });
   expect((await other.ask(lists.forgetView, { params: { id } })).status).toBe(404);
   await business.owner.get(lists.forgetView, { params: { id } });
   expect((await business.owner.get(lists.keptViews)).rows).toEqual([]);

@@ -23,6 +23,8 @@ export const keptView = pgTable(
     /** The address's search part. */
     search: text().notNull(),
     pinned: boolean().notNull().default(false),
+    /** Everybody has it. */
+    shared: boolean().notNull().default(false),
     /** Its columns; null where the list has those that the person has otherwise. */
     layout: jsonb().$type<ColumnLayout>(),
   },

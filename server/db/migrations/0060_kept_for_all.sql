@@ -1,0 +1,1 @@
+ALTER TABLE "kept_view" ADD COLUMN "shared" boolean DEFAULT false NOT NULL;
