@@ -30,7 +30,9 @@ const words = {
   '.nowrap': { whiteSpace: 'nowrap' },
   '.name': { display: 'block', minWidth: 120, overflow: 'hidden', textOverflow: 'ellipsis' },
   '.pad': { padding: '12px 14px' },
-  '.lotline': { display: 'block', paddingLeft: 10, color: colour('quiet'), fontSize: 12 },
+  // Each as high as a finger or a pointer needs, one right below the other.
+  '.lotline': { display: 'block', paddingLeft: 10, color: colour('quiet'), fontSize: 12, lineHeight: '24px' },
+  '.binline': { display: 'inline-block', lineHeight: '24px' },
   '.hidden': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)', whiteSpace: 'nowrap' },
   kbd: { padding: '2px 7px', border: line, borderRadius: 5, background: colour('paper'), color: colour('quiet'), font: 'inherit', fontSize: 12 },
   [phone]: { '.wide-only.wide-only': { display: 'none' } },

@@ -20,7 +20,7 @@ export const BinRows = ({ of, bins, today, behind, asOf }: BinRowsProps) =>
   bins.map((bin) => (
     <TableRow key={bin.binId}>
       <TableCell sx={{ paddingLeft: 24 }}>
-        <Link className="code" to={`/stock/bins/${bin.binId}${alsoAsOf(asOf)}`}>
+        <Link className="code binline" to={`/stock/bins/${bin.binId}${alsoAsOf(asOf)}`}>
           {bin.bin}
         </Link>
         {bin.sellable ? null : <small className="quiet"> not for sale</small>}
