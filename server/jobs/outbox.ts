@@ -30,6 +30,21 @@ export function onOutbox(heard: () => void): () => void {
 
 const most = 200;
 
+type Row = typeof outbox.$inferSelect;
+
+/** Rows about the same whose payloads are lists become one, with what is in any of them, each once. */
+function together(rows: readonly Row[]): Row[] {
+  const lists = new Map<string, Row & { payload: Set<unknown> }>();
+  const others = rows.filter((row) => {
+    if (!Array.isArray(row.payload)) return true;
+    const there = lists.get(row.about) ?? { ...row, payload: new Set<unknown>() };
+    for (const one of row.payload) there.payload.add(one);
+    lists.set(row.about, there);
+    return false;
+  });
+  return [...others, ...[...lists.values()].map((row) => ({ ...row, payload: [...row.payload] }))];
+}
+
 /** Makes jobs of what waits in the outbox, each once, oldest first; gives how many. */
 export async function readOutbox(pool: pg.Pool): Promise<number> {
   let read = 0;
@@ -37,7 +52,8 @@ export async function readOutbox(pool: pg.Pool): Promise<number> {
     const now = await transaction(pool, 'write', async (tx) => {
       const oldest = tx.db.select({ id: outbox.id }).from(outbox).orderBy(outbox.id).limit(most).for('update', { skipLocked: true });
       const rows = await tx.db.delete(outbox).where(inArray(outbox.id, oldest)).returning();
-      for (const { task, payload, about } of rows.sort((a, b) => a.id - b.id)) await addJob(tx, { task, payload, about, ...jobs[task as keyof Caused] });
+      for (const { task, payload, about } of together(rows.sort((a, b) => a.id - b.id)))
+        await addJob(tx, { task, payload, about, ...jobs[task as keyof Caused] });
       return rows.length;
     });
     read += now;

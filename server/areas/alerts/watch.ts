@@ -26,7 +26,7 @@ interface Begun extends Found {
 const forgotten = 30;
 
 /** Looks at what is so of items that something changed of, and tells whoever wants to know what began. Answers how many were told. */
-export const watchSome = (watching: Watching, itemIds: readonly number[]): Promise<number> => watch(watching, ofStock, itemIds);
+export const watchSome = (watching: Watching, itemIds: readonly number[]): Promise<number> => watch(watching, ofStock, [...new Set(itemIds)]);
 
 /** The same of everything: for what time alone causes, and for whatever nobody looked at. */
 export const watchAll = (watching: Watching): Promise<number> => watch(watching, alertKinds, null);
