@@ -160,6 +160,7 @@ test('what runs low is narrowed down, kept for everybody, and taken out with cho
   const theirs = other.getByRole('dialog', { name: 'Kept filters' });
   await expect(theirs.getByText('from Ines Marlow')).toBeVisible();
   await theirs.getByRole('link', { name: 'Nothing left' }).click();
+  await other.keyboard.press('Escape');
   await expect(other.getByRole('row').filter({ hasText: 'RUNLOW-1' })).toBeVisible();
   await other.close();
 });
