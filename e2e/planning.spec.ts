@@ -52,7 +52,7 @@ test('a sale makes an item low: somebody else is told on screen and by mail, and
   await expect(letter).toContainText('wim@larkmoor.example');
   await expect(letter).toContainText('taken in by our own mail server');
   await page.goto('/alerts/all');
-  await expect(page.getByRole('row').filter({ hasText: 'STRAP-9' }).filter({ hasText: 'Wim Achter' })).toContainText('mailed');
+  await expect(page.getByRole('row').filter({ hasText: 'STRAP-9 at Barn store' }).filter({ hasText: 'Wim Achter' })).toContainText('mailed');
   await other.close();
 });
 
