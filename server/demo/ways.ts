@@ -4,7 +4,8 @@ import type { Act } from '../act';
 import { alertWish, itemPolicy, party, person, site } from '../db/schema/index';
 
 /**
- * How the sites are topped up from today on: the van is loaded at the barn, and the others take what there is too much of elsewhere before anything is bought. Two suppliers ask an order to come to so much at least; two people
+ * How the sites are topped up from today on: the van is loaded at the barn, and the others take what there is too much of elsewhere before anything is bought.
+ * Two suppliers ask an order to come to so much at least; two people
  * want to be told what happens. */
 export async function setWays({ tx: { db } }: Act): Promise<void> {
   const places = await db.select({ id: site.id, code: site.code }).from(site).orderBy(site.id);

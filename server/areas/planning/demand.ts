@@ -48,7 +48,8 @@ export interface ItemPast {
   days: DemandDay[];
 }
 
-const dayOf = (moment: PgColumn): SQL => sql`(${moment} at time zone ${company.timeZone})::date`;
+/** The day of the business on which a moment falls; the company is joined. */
+export const dayOf = (moment: PgColumn): SQL => sql`(${moment} at time zone ${company.timeZone})::date`;
 const sumOf = (quantity: SQL | PgColumn): SQL<number> => sql<number>`sum(${quantity})::float8`;
 
 /**

@@ -5,6 +5,7 @@ import { and, eq, gte, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Db } from '../../db/database';
 import { among } from '../../db/given';
+import { dayOf } from './demand';
 import { company, movementLine, productLine, purchaseLine, purchaseOrder, standingMovement, transfer, transferLine, workOrder } from '../../db/schema/index';
 
 /** How far back what came is looked at, in days. */
@@ -22,7 +23,6 @@ export interface Came {
   seen: LeadsSeen;
 }
 
-const dayOf = (moment: PgColumn): SQL => sql`(${moment} at time zone ${company.timeZone})::date`;
 const nameOf = ({ itemId, siteId, source }: Omit<Came, 'seen'>): string => `${itemId ?? ''}/${siteId ?? ''}/${source}`;
 
 /** What came of items, or, where none are said, of anything: how long after it was asked for. Days below zero (dated before it was asked for) count as none. */

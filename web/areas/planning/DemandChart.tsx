@@ -1,4 +1,4 @@
-import { daysBetween } from '@larder/core/day';
+import { addDays, daysBetween } from '@larder/core/day';
 import { max } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { area, curveStepAfter, line } from 'd3-shape';
@@ -35,11 +35,12 @@ export function DemandChart({ today, weeks, ahead, said }: DemandChartProps) {
   ).curve(curveStepAfter);
   const tried = weeks.slice(weeks.length - said.length).map(({ from }, nth) => ({ from, many: said[nth] ?? 0 }));
   const next = ahead[0];
+  const past = `Wanted in ${weeks.length} weeks, at most ${roughly(max(weeks, ({ wanted }) => wanted) ?? 0)} in one`;
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Wanted in ${weeks.length} weeks, at most ${roughly(max(weeks, ({ wanted }) => wanted) ?? 0)} in one; ${roughly(next?.expected ?? 0)} are expected next week, between ${roughly(next?.low ?? 0)} and ${roughly(next?.high ?? 0)}`}
+      aria-label={`${past}; ${roughly(next?.expected ?? 0)} are expected next week, between ${roughly(next?.low ?? 0)} and ${roughly(next?.high ?? 0)}`}
       style={{ width: '100%', fontSize: 12 }}
     >
       <line x1="6" x2={width - 6} y1={foot} y2={foot} stroke="var(--quiet)" />
@@ -85,5 +86,5 @@ const ended = (points: { from: string; many: number }[], day: string) =>
 
 function closed<T extends { from: string }>(weeks: readonly T[]): T[] {
   const last = weeks.at(-1);
-  return last ? [...weeks, { ...last, from: new Date(Date.parse(`${last.from}T00:00:00Z`) + 7 * 86_400_000).toISOString().slice(0, 10) }] : [];
+  return last ? [...weeks, { ...last, from: addDays(last.from, 7) }] : [];
 }
